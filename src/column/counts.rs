@@ -1,0 +1,183 @@
+//! Counting between two columns of dates.
+
+use super::{DateColumn, Mask};
+use crate::date::Date;
+use crate::error::{Error, ErrorKind};
+use crate::interval::{CountRule, Interval};
+
+/// The figures of [`count_between`], with the rule by which all of them were counted.
+///
+/// ```
+/// use mild_ledger::column::{Dates, count_between};
+/// use mild_ledger::{CountRule, Date};
+///
+/// let days = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MAX), CountRule::DAYS, 1)?;
+/// assert_eq!(days.get(0), Some(3_652_058));
+/// assert_eq!(days.rule(), CountRule::DAYS);
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct CountColumn {
+    values: Vec<i32>,
+    present: Mask,
+    rule: CountRule,
+}
+
+impl CountColumn {
+    /// The figure of a row; `None` where it is empty or there is no such row.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, column::{Dates, count_between}};
+    /// let none = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 0)?;
+    /// assert_eq!(none.get(0), None);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn get(&self, row: usize) -> Option<i64> {
+        if self.present.is_present(row) { Some(i64::from(self.values[row])) } else { None }
+    }
+
+    /// The number of rows.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, column::{Dates, count_between}};
+    /// let two = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 2)?;
+    /// assert_eq!(two.len(), 2);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn len(&self) -> usize {
+        self.values.len()
+    }
+
+    /// Whether it has no rows at all.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, column::{Dates, count_between}};
+    /// let none = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 0)?;
+    /// assert!(none.is_empty());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.values.is_empty()
+    }
+
+    /// The rule of counting.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, column::{Dates, count_between}};
+    /// let none = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 0)?;
+    /// assert_eq!(none.rule().to_string(), "days");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn rule(&self) -> CountRule {
+        self.rule
+    }
+
+    /// The figures, one a row; what stands in an empty row has no meaning.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, column::{Dates, count_between}};
+    /// let one = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 1)?;
+    /// assert_eq!(one.values(), [0]);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn values(&self) -> &[i32] {
+        &self.values
+    }
+
+    /// The rows that hold a figure.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, column::{Dates, count_between}};
+    /// let one = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 1)?;
+    /// assert_eq!(one.mask().present(), 1);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn mask(&self) -> &Mask {
+        &self.present
+    }
+}
+
+/// One end of the intervals of a column: another date in each row, or one date for every row.
+///
+/// ```
+/// use mild_ledger::column::Dates;
+/// assert_eq!(Dates::Every(mild_ledger::Date::MIN).get(5), Some(mild_ledger::Date::MIN));
+/// ```
+#[derive(Debug, Clone, Copy)]
+pub enum Dates<'c> {
+    /// A date a row.
+    Column(&'c DateColumn),
+    /// The same date in every row.
+    Every(Date),
+}
+
+impl Dates<'_> {
+    /// The date of a row.
+    ///
+    /// ```
+    /// use mild_ledger::column::{DateColumn, Dates};
+    /// assert_eq!(Dates::Column(&DateColumn::new()).get(0), None);
+    /// ```
+    #[must_use]
+    pub fn get(&self, row: usize) -> Option<Date> {
+        match self {
+            Self::Column(column) => column.get(row),
+            Self::Every(date) => Some(*date),
+        }
+    }
+
+    fn has_rows(&self, rows: usize) -> bool {
+        match self {
+            Self::Column(column) => column.len() == rows,
+            Self::Every(_) => true,
+        }
+    }
+}
+
+/// Counts between a start and an end in each of so many rows, as [`Interval::count`] does for one; empty where
+/// either is.
+///
+/// # Errors
+/// [`ErrorKind::OutOfRange`] where a column has another number of rows.
+///
+/// ```
+/// use mild_ledger::column::{DateColumn, Dates, count_between};
+///
+/// let starts: DateColumn = [Some("2026-01-31".parse()?), None].into_iter().collect();
+/// let end = "2026-02-28".parse()?;
+/// let months = count_between(Dates::Column(&starts), Dates::Every(end), "complete months".parse()?, 2)?;
+/// assert_eq!((months.get(0), months.get(1)), (Some(1), None));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+pub fn count_between(
+    starts: Dates<'_>,
+    ends: Dates<'_>,
+    rule: CountRule,
+    rows: usize,
+) -> Result<CountColumn, Error> {
+    if !starts.has_rows(rows) || !ends.has_rows(rows) {
+        return Err(Error::new(
+            ErrorKind::OutOfRange,
+            format!("a column of dates does not have {rows} rows"),
+            "columns of as many rows as are counted",
+        ));
+    }
+    let mut values = Vec::with_capacity(rows);
+    let mut present = Mask::new();
+    for row in 0..rows {
+        if let (Some(start), Some(end)) = (starts.get(row), ends.get(row)) {
+            values.push(Interval::between(start, end).figure(rule));
+            present.push_present();
+        } else {
+            values.push(0);
+            present.push_empty();
+        }
+    }
+    Ok(CountColumn { values, present, rule })
+}

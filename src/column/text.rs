@@ -1,0 +1,135 @@
+//! Reading a column of texts as dates.
+
+use super::DateColumn;
+use crate::date::Date;
+use crate::error::Error;
+use crate::pattern::{DatePattern, Filler, Reading, TimeOfDay};
+
+/// Reads texts one by one into a column of dates, and counts what it met on the way.
+///
+/// ```
+/// use mild_ledger::column::DateReader;
+///
+/// let mut reader = DateReader::new("day/month/year".parse()?);
+/// reader.push("30/09/2026");
+/// reader.push("31/06/2026");
+/// reader.push("");
+/// assert_eq!(reader.tally().unreadable, 1);
+/// assert_eq!(reader.tally().blank, 1);
+/// let dates = reader.take();
+/// assert_eq!((dates.get(0), dates.get(1), dates.get(2)), (Some("2026-09-30".parse()?), None, None));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone)]
+pub struct DateReader {
+    pattern: DatePattern,
+    dates: DateColumn,
+    tally: DateTally,
+}
+
+/// What a [`DateReader`] met; the first four add up to the texts read.
+///
+/// ```
+/// assert_eq!(mild_ledger::column::DateTally::default().read, 0);
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct DateTally {
+    /// Texts that were read as dates.
+    pub read: u64,
+    /// Texts of nothing but spaces.
+    pub blank: u64,
+    /// Fillers, which count as blank.
+    pub filler: u64,
+    /// Texts that are no date under the pattern.
+    pub unreadable: u64,
+    /// Dates behind which a time other than midnight was dropped.
+    pub time_dropped: u64,
+    /// Dates read that are often fillers and may be true (1900-01-01, 1970-01-01).
+    pub doubtful: u64,
+}
+
+impl DateReader {
+    /// A reader by this pattern.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::DateReader};
+    /// assert!(DateReader::new(DatePattern::iso()).take().is_empty());
+    /// ```
+    #[must_use]
+    pub fn new(pattern: DatePattern) -> Self {
+        Self { pattern, dates: DateColumn::new(), tally: DateTally::default() }
+    }
+
+    /// Reads a text into the next row, and says what it was; the row of a text that is no date is empty.
+    ///
+    /// # Errors
+    /// [`NoDate`] where [`DatePattern::read`] gives an error; [`why_unreadable`](Self::why_unreadable) gives that.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, Reading, column::DateReader};
+    /// let mut reader = DateReader::new(DatePattern::iso());
+    /// assert_eq!(reader.push(" "), Ok(Reading::Blank));
+    /// ```
+    pub fn push(&mut self, text: &str) -> Result<Reading, NoDate> {
+        let reading = self.pattern.reading_of(text.trim());
+        let mut date: Option<Date> = None;
+        match reading {
+            Ok(Reading::Date { date: read, time }) => {
+                date = Some(read);
+                self.tally.read += 1;
+                self.tally.time_dropped += u64::from(time == TimeOfDay::Dropped);
+                self.tally.doubtful += u64::from(Filler::of(read).is_some());
+            }
+            Ok(Reading::Blank) => self.tally.blank += 1,
+            Ok(Reading::Filler(_)) => self.tally.filler += 1,
+            Err(_) => self.tally.unreadable += 1,
+        }
+        self.dates.push(date);
+        reading.map_err(|_| NoDate)
+    }
+
+    /// Why a text is no date, or `None` where it is one, or blank.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::DateReader};
+    /// let reader = DateReader::new(DatePattern::iso());
+    /// assert!(reader.why_unreadable("2026-02-30").is_some());
+    /// ```
+    #[must_use]
+    pub fn why_unreadable(&self, text: &str) -> Option<Error> {
+        self.pattern.read(text).err()
+    }
+
+    /// What it met so far, over all columns taken.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::DateReader};
+    /// assert_eq!(DateReader::new(DatePattern::iso()).tally().blank, 0);
+    /// ```
+    #[must_use]
+    pub fn tally(&self) -> DateTally {
+        self.tally
+    }
+
+    /// The rows read since the last call; the tally runs on.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::DateReader};
+    /// let mut reader = DateReader::new(DatePattern::iso());
+    /// let _ = reader.push("2026-09-30");
+    /// assert_eq!((reader.take().len(), reader.take().len()), (1, 0));
+    /// ```
+    #[must_use]
+    pub fn take(&mut self) -> DateColumn {
+        std::mem::take(&mut self.dates)
+    }
+}
+
+/// The text was no date; [`DateReader::why_unreadable`] says why.
+///
+/// ```
+/// use mild_ledger::{DatePattern, column::{DateReader, NoDate}};
+/// assert_eq!(DateReader::new(DatePattern::iso()).push("soon"), Err(NoDate));
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct NoDate;

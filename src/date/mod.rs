@@ -1,0 +1,172 @@
+//! A day of the calendar, as a day number and as year, month and day.
+
+pub(crate) mod civil;
+mod iso;
+mod weekday;
+
+use crate::error::{Error, ErrorKind};
+pub(crate) use iso::quoted;
+pub use weekday::Weekday;
+
+/// A day of the proleptic Gregorian calendar from 0001-01-01 to 9999-12-31.
+///
+/// Held in four bytes as the number of days since 1970-01-01, so dates order and subtract as numbers. The
+/// calendar is that of ISO 8601: the Gregorian leap years (every fourth, not the centuries, but every
+/// fourth century) carried back before 1582.
+///
+/// ```
+/// use mild_ledger::{Date, Weekday};
+///
+/// let month_end = Date::new(2026, 9, 30)?;
+/// assert_eq!(month_end.day_number(), 20_726);
+/// assert_eq!(month_end.weekday(), Weekday::Wednesday);
+/// assert_eq!(month_end.to_string(), "2026-09-30");
+/// assert!("2026-10-01".parse::<Date>()? > month_end);
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[repr(transparent)]
+pub struct Date {
+    day_number: i32,
+}
+
+impl Date {
+    /// The first date there is, 0001-01-01.
+    pub const MIN: Self = Self { day_number: -719_162 };
+    /// The last date there is, 9999-12-31.
+    pub const MAX: Self = Self { day_number: 2_932_896 };
+
+    /// The date of a year (1 to 9999), month (1 to 12) and day of the month (1 to 28, 29, 30 or 31).
+    ///
+    /// # Errors
+    /// [`ErrorKind::OutOfRange`] for a year or month outside these, [`ErrorKind::NoSuchDay`] for a day that
+    /// the month lacks.
+    ///
+    /// ```
+    /// use mild_ledger::Date;
+    /// assert!(Date::new(2024, 2, 29).is_ok());
+    /// assert!(Date::new(2026, 2, 29).is_err());
+    /// ```
+    pub fn new(year: i32, month: u8, day: u8) -> Result<Self, Error> {
+        if !(1..=9999).contains(&year) {
+            return Err(Error::new(
+                ErrorKind::OutOfRange,
+                format!("there is no year {year}"),
+                "year 1 to 9999",
+            ));
+        }
+        if !(1..=12).contains(&month) {
+            return Err(Error::new(
+                ErrorKind::OutOfRange,
+                format!("there is no month {month}"),
+                "month 1 to 12",
+            ));
+        }
+        let length = civil::month_length(year, month);
+        if !(1..=length).contains(&day) {
+            return Err(Error::new(
+                ErrorKind::NoSuchDay,
+                format!("there is no day {day} in {year:04}-{month:02}"),
+                format!("day 1 to {length}"),
+            ));
+        }
+        Ok(Self { day_number: civil::day_number_of(year, month, day) })
+    }
+
+    /// The date with this number of days since 1970-01-01 (-719162 to 2932896).
+    ///
+    /// # Errors
+    /// [`ErrorKind::OutOfRange`] for a number outside the years 0001 to 9999.
+    ///
+    /// ```
+    /// use mild_ledger::Date;
+    /// assert_eq!(Date::from_day_number(0)?.to_string(), "1970-01-01");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn from_day_number(day_number: i32) -> Result<Self, Error> {
+        Self::in_range(i64::from(day_number)).ok_or_else(|| {
+            Error::new(
+                ErrorKind::OutOfRange,
+                format!("day number {day_number} lies outside the years 0001 to 9999"),
+                "day number -719162 (0001-01-01) to 2932896 (9999-12-31)",
+            )
+        })
+    }
+
+    /// The number of days since 1970-01-01; negative before it.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::MAX.day_number(), 2_932_896);
+    /// ```
+    #[must_use]
+    pub fn day_number(self) -> i32 {
+        self.day_number
+    }
+
+    /// The year, 1 to 9999.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::MIN.year(), 1);
+    /// ```
+    #[must_use]
+    pub fn year(self) -> i32 {
+        self.civil().0
+    }
+
+    /// The month of the year, 1 to 12.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::MAX.month(), 12);
+    /// ```
+    #[must_use]
+    pub fn month(self) -> u8 {
+        self.civil().1
+    }
+
+    /// The day of the month, 1 to 31.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::MAX.day(), 31);
+    /// ```
+    #[must_use]
+    pub fn day(self) -> u8 {
+        self.civil().2
+    }
+
+    /// Year, month and day in one step.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::MAX.civil(), (9999, 12, 31));
+    /// ```
+    #[must_use]
+    pub fn civil(self) -> (i32, u8, u8) {
+        civil::civil_of(self.day_number)
+    }
+
+    /// The day of the week.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Weekday};
+    /// assert_eq!(Date::new(1970, 1, 1)?.weekday(), Weekday::Thursday);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn weekday(self) -> Weekday {
+        Weekday::of_day_number(self.day_number)
+    }
+
+    /// The date of a day number worked out in 64 bits, or `None` outside the years 0001 to 9999.
+    pub(crate) fn in_range(day_number: i64) -> Option<Self> {
+        match i32::try_from(day_number) {
+            Ok(day_number) if (Self::MIN.day_number..=Self::MAX.day_number).contains(&day_number) => {
+                Some(Self { day_number })
+            }
+            _ => None,
+        }
+    }
+
+    /// For callers inside the library whose parts are known to make a date.
+    pub(crate) fn of_known_parts(year: i32, month: u8, day: u8) -> Self {
+        Self { day_number: civil::day_number_of(year, month, day) }
+    }
+}

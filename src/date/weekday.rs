@@ -1,0 +1,64 @@
+//! The seven days of the week.
+
+use std::fmt;
+
+/// A day of the week, by name.
+///
+/// ```
+/// use mild_ledger::Weekday;
+/// assert_eq!(Weekday::Saturday.to_string(), "saturday");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Weekday {
+    /// The first day of the week in ISO 8601.
+    Monday,
+    /// The day after Monday.
+    Tuesday,
+    /// The day after Tuesday.
+    Wednesday,
+    /// The day after Wednesday.
+    Thursday,
+    /// The day after Thursday.
+    Friday,
+    /// The day after Friday.
+    Saturday,
+    /// The last day of the week in ISO 8601.
+    Sunday,
+}
+
+impl Weekday {
+    /// All seven, Monday first.
+    pub const ALL: [Self; 7] = [
+        Self::Monday,
+        Self::Tuesday,
+        Self::Wednesday,
+        Self::Thursday,
+        Self::Friday,
+        Self::Saturday,
+        Self::Sunday,
+    ];
+
+    pub(crate) fn of_day_number(day_number: i32) -> Self {
+        // 1970-01-01 was a Thursday.
+        Self::ALL[(i64::from(day_number) + 3).rem_euclid(7) as usize]
+    }
+
+    /// Days from Monday, 0 to 6.
+    pub(crate) fn days_from_monday(self) -> i64 {
+        self as i64
+    }
+}
+
+impl fmt::Display for Weekday {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
+            Self::Monday => "monday",
+            Self::Tuesday => "tuesday",
+            Self::Wednesday => "wednesday",
+            Self::Thursday => "thursday",
+            Self::Friday => "friday",
+            Self::Saturday => "saturday",
+            Self::Sunday => "sunday",
+        })
+    }
+}

@@ -1,0 +1,131 @@
+//! The one error type of the library.
+
+use std::borrow::Cow;
+use std::fmt;
+
+/// Says what could not be done, where, and what was allowed.
+///
+/// The facts are read through [`kind`](Error::kind), [`what`](Error::what), [`place`](Error::place) and
+/// [`allowed`](Error::allowed); the text of the whole stands in its `Display`.
+///
+/// ```
+/// use mild_ledger::{Date, ErrorKind};
+///
+/// let error = Date::new(2026, 6, 31).unwrap_err();
+/// assert_eq!(error.kind(), ErrorKind::NoSuchDay);
+/// assert_eq!(error.to_string(), "there is no day 31 in 2026-06 (allowed: day 1 to 30)");
+/// ```
+#[derive(Clone, PartialEq, Eq)]
+pub struct Error {
+    facts: Box<Facts>,
+}
+
+#[derive(Clone, PartialEq, Eq)]
+struct Facts {
+    kind: ErrorKind,
+    what: String,
+    place: Option<String>,
+    allowed: Cow<'static, str>,
+}
+
+/// The sort of thing that went wrong, for a program to branch on.
+///
+/// ```
+/// use mild_ledger::{Date, ErrorKind};
+///
+/// assert_eq!(Date::new(10_000, 1, 1).unwrap_err().kind(), ErrorKind::OutOfRange);
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum ErrorKind {
+    /// A result or an input lies outside the years 0001 to 9999, or outside what a number here can hold.
+    OutOfRange,
+    /// Year and month exist, but not this day of them.
+    NoSuchDay,
+    /// A text is not of the form that was asked for.
+    Unreadable,
+    /// Values that must increase do not.
+    NotInOrder,
+    /// Amounts of different scales were put together.
+    ScaleMismatch,
+}
+
+impl Error {
+    pub(crate) fn new(
+        kind: ErrorKind,
+        what: impl Into<String>,
+        allowed: impl Into<Cow<'static, str>>,
+    ) -> Self {
+        Self { facts: Box::new(Facts { kind, what: what.into(), place: None, allowed: allowed.into() }) }
+    }
+
+    /// The same error with the place where it arose, such as a file and line or a row and column.
+    ///
+    /// ```
+    /// let error = mild_ledger::Date::new(2026, 6, 31).unwrap_err().at("row 12, column \"Issued\"");
+    /// assert_eq!(error.place(), Some("row 12, column \"Issued\""));
+    /// ```
+    #[must_use]
+    pub fn at(mut self, place: impl Into<String>) -> Self {
+        self.facts.place = Some(place.into());
+        self
+    }
+
+    /// The sort of error.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, ErrorKind};
+    /// assert_eq!(Date::new(2026, 13, 1).unwrap_err().kind(), ErrorKind::OutOfRange);
+    /// ```
+    #[must_use]
+    pub fn kind(&self) -> ErrorKind {
+        self.facts.kind
+    }
+
+    /// What could not be done.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::new(2026, 13, 1).unwrap_err().what(), "there is no month 13");
+    /// ```
+    #[must_use]
+    pub fn what(&self) -> &str {
+        &self.facts.what
+    }
+
+    /// Where it arose, if that is known.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::new(2026, 13, 1).unwrap_err().place(), None);
+    /// ```
+    #[must_use]
+    pub fn place(&self) -> Option<&str> {
+        self.facts.place.as_deref()
+    }
+
+    /// What would have been allowed.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::new(2026, 13, 1).unwrap_err().allowed(), "month 1 to 12");
+    /// ```
+    #[must_use]
+    pub fn allowed(&self) -> &str {
+        &self.facts.allowed
+    }
+}
+
+impl fmt::Display for Error {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if let Some(place) = &self.facts.place {
+            write!(f, "{place}: ")?;
+        }
+        write!(f, "{} (allowed: {})", self.facts.what, self.facts.allowed)
+    }
+}
+
+impl fmt::Debug for Error {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "Error({:?}: {self})", self.facts.kind)
+    }
+}
+
+impl std::error::Error for Error {}

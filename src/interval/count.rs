@@ -1,0 +1,224 @@
+//! A figure that says how it was counted.
+
+use crate::date::quoted;
+use crate::error::{Error, ErrorKind};
+use crate::shift::Unit;
+use std::fmt;
+use std::str::FromStr;
+
+/// A number of units between two dates, with its unit, its way of counting and its ends.
+///
+/// ```
+/// use mild_ledger::{Ends, Interval, Unit, Way};
+///
+/// let count = Interval::between("2019-11-30".parse()?, "2022-01-02".parse()?).starts_passed(Unit::Month);
+/// assert_eq!((count.value(), count.rule().unit(), count.rule().way()), (26, Unit::Month, Way::StartsPassed));
+/// assert_eq!(count.ends(), Ends::Last);
+/// assert_eq!(count.to_string(), "26 month starts passed");
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Count {
+    value: i64,
+    rule: CountRule,
+    ends: Ends,
+}
+
+impl Count {
+    pub(crate) fn new(value: i64, rule: CountRule, ends: Ends) -> Self {
+        Self { value, rule, ends }
+    }
+
+    /// The bare number; negative where the end lies before the start.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval};
+    /// assert_eq!(Interval::between(Date::MAX, Date::MIN).days().value(), -3_652_058);
+    /// ```
+    #[must_use]
+    pub fn value(self) -> i64 {
+        self.value
+    }
+
+    /// The way of counting and the unit.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, Date, Interval};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).days().rule(), CountRule::DAYS);
+    /// ```
+    #[must_use]
+    pub fn rule(self) -> CountRule {
+        self.rule
+    }
+
+    /// Which of the first and the last day were counted.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).days().ends(), Ends::Last);
+    /// ```
+    #[must_use]
+    pub fn ends(self) -> Ends {
+        self.ends
+    }
+}
+
+impl fmt::Display for Count {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let unit = self.rule.unit;
+        match self.rule.way {
+            _ if unit == Unit::Day => write!(f, "{} {}", self.value, unit.word_for(self.value)),
+            Way::Complete => write!(f, "{} complete {}", self.value, unit.word_for(self.value)),
+            Way::StartsPassed if self.value.unsigned_abs() == 1 => {
+                write!(f, "{} {unit} start passed", self.value)
+            }
+            Way::StartsPassed => write!(f, "{} {unit} starts passed", self.value),
+        }
+    }
+}
+
+/// A way of counting the time between two dates.
+///
+/// ```
+/// assert_eq!(mild_ledger::Way::ALL.len(), 2);
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum Way {
+    /// Whole units that have gone by since the earlier date.
+    Complete,
+    /// First days of a unit after the earlier date, up to and with the later.
+    StartsPassed,
+}
+
+impl Way {
+    /// Every way.
+    pub const ALL: [Self; 2] = [Self::Complete, Self::StartsPassed];
+}
+
+/// A way of counting together with a unit: what a column of intervals is measured in.
+///
+/// Read from and written as `days`, `complete months`, `month starts passed` and so on.
+///
+/// ```
+/// use mild_ledger::{CountRule, Unit, Way};
+///
+/// let rule: CountRule = "month starts passed".parse()?;
+/// assert_eq!(rule, CountRule::new(Way::StartsPassed, Unit::Month));
+/// assert_eq!(rule.to_string(), "month starts passed");
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct CountRule {
+    way: Way,
+    unit: Unit,
+}
+
+impl CountRule {
+    /// Elapsed days.
+    pub const DAYS: Self = Self { way: Way::Complete, unit: Unit::Day };
+
+    /// The rule of a way and a unit.
+    ///
+    /// ```
+    /// use mild_ledger::{CountRule, Unit, Way};
+    /// assert_eq!(CountRule::new(Way::Complete, Unit::Day), CountRule::DAYS);
+    /// ```
+    #[must_use]
+    pub fn new(way: Way, unit: Unit) -> Self {
+        // A day has begun and is complete at the same moment, so days have one rule.
+        if unit == Unit::Day { Self::DAYS } else { Self { way, unit } }
+    }
+
+    /// Its way of counting.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::CountRule::DAYS.way(), mild_ledger::Way::Complete);
+    /// ```
+    #[must_use]
+    pub fn way(self) -> Way {
+        self.way
+    }
+
+    /// Its unit.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::CountRule::DAYS.unit(), mild_ledger::Unit::Day);
+    /// ```
+    #[must_use]
+    pub fn unit(self) -> Unit {
+        self.unit
+    }
+
+    /// Every rule there is, in the order in which messages list them.
+    ///
+    /// ```
+    /// let words: Vec<String> = mild_ledger::CountRule::all().map(|rule| rule.to_string()).collect();
+    /// assert_eq!(words[..2], ["days", "complete weeks"]);
+    /// ```
+    pub fn all() -> impl Iterator<Item = Self> {
+        let longer_than_a_day = || Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
+        let by_way = Way::ALL.into_iter();
+        std::iter::once(Self::DAYS)
+            .chain(by_way.flat_map(move |way| longer_than_a_day().map(move |unit| Self::new(way, unit))))
+    }
+}
+
+impl fmt::Display for CountRule {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self.way {
+            _ if self.unit == Unit::Day => f.write_str("days"),
+            Way::Complete => write!(f, "complete {}", self.unit.plural()),
+            Way::StartsPassed => write!(f, "{} starts passed", self.unit),
+        }
+    }
+}
+
+impl FromStr for CountRule {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::all().find(|rule| rule.to_string() == text).ok_or_else(|| {
+            Error::new(
+                ErrorKind::Unreadable,
+                format!("{} is no way of counting", quoted(text)),
+                Self::all().map(|rule| format!("\"{rule}\"")).collect::<Vec<_>>().join(", "),
+            )
+        })
+    }
+}
+
+/// Which of the first and the last day of an interval are counted; "first" is the earlier date.
+///
+/// ```
+/// assert_eq!(mild_ledger::Ends::default().word(), "last");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum Ends {
+    /// From the first day through the last.
+    FirstAndLast,
+    /// From the day after the first through the last: the plain difference.
+    #[default]
+    Last,
+    /// From the first through the day before the last.
+    First,
+    /// The days strictly between.
+    Neither,
+}
+
+impl Ends {
+    /// The word for it in plans, options and output.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Ends::FirstAndLast.word(), "first-and-last");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::FirstAndLast => "first-and-last",
+            Self::Last => "last",
+            Self::First => "first",
+            Self::Neither => "neither",
+        }
+    }
+}

@@ -1,0 +1,80 @@
+//! Years, months and days of an interval.
+
+use crate::shift::Unit;
+use std::fmt;
+
+/// An interval as complete years, months left over and days left over.
+///
+/// For a start not after the end, the start moved once by 12 × years + months (a day that the month lacks
+/// becoming its last), then by days, is the end. All three are negative or zero where the end lies before the
+/// start. `Display` writes a sentence's worth: zero parts left out, `0 days` for none.
+///
+/// ```
+/// use mild_ledger::Interval;
+///
+/// let parts = Interval::between("2024-01-31".parse()?, "2024-03-01".parse()?).parts();
+/// assert_eq!((parts.years(), parts.months(), parts.days()), (0, 1, 1));
+/// assert_eq!(parts.to_string(), "1 month and 1 day");
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Parts {
+    years: i32,
+    months: i32,
+    days: i32,
+}
+
+impl Parts {
+    pub(crate) fn new(years: i32, months: i32, days: i32) -> Self {
+        Self { years, months, days }
+    }
+
+    /// Complete years.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).parts().years(), 9998);
+    /// ```
+    #[must_use]
+    pub fn years(self) -> i32 {
+        self.years
+    }
+
+    /// Complete months beyond the years, −11 to 11.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).parts().months(), 11);
+    /// ```
+    #[must_use]
+    pub fn months(self) -> i32 {
+        self.months
+    }
+
+    /// Days beyond the months, −30 to 30.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).parts().days(), 30);
+    /// ```
+    #[must_use]
+    pub fn days(self) -> i32 {
+        self.days
+    }
+}
+
+impl fmt::Display for Parts {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let named = [(self.years, Unit::Year), (self.months, Unit::Month), (self.days, Unit::Day)];
+        let said: Vec<String> = named
+            .into_iter()
+            .filter(|(amount, _)| *amount != 0)
+            .map(|(amount, unit)| format!("{amount} {}", unit.word_for(i64::from(amount))))
+            .collect();
+        match said.as_slice() {
+            [] => f.write_str("0 days"),
+            [only] => f.write_str(only),
+            [before @ .., last] => write!(f, "{} and {last}", before.join(", ")),
+        }
+    }
+}

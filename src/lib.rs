@@ -1,0 +1,80 @@
+//! Record dates into figures for reporting.
+//!
+//! The library takes dates from records (invoices, jobs, contracts, staff) and gives the figures that a
+//! finance or operations report needs, each by a rule that has a name. It reads no files and no clock, and
+//! depends on nothing but the standard library.
+//!
+//! # In the order of the work
+//!
+//! **Make dates of text.** A pattern, written in words, says how the dates of a column are written.
+//!
+//! ```
+//! use mild_ledger::{Date, DatePattern, Reading};
+//!
+//! let pattern: DatePattern = "day/month/year".parse()?;
+//! let Reading::Date { date, .. } = pattern.read("30/11/2019")? else { unreachable!() };
+//! assert_eq!(date, Date::new(2019, 11, 30)?);
+//! assert!(pattern.read("31/06/2026").is_err());
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Count the time between two dates.** There is more than one way, and each says which it is.
+//!
+//! ```
+//! # use mild_ledger::{Date, Interval, Unit};
+//! let interval = Interval::between("2019-11-30".parse()?, "2022-01-02".parse()?);
+//! assert_eq!(interval.days().to_string(), "764 days");
+//! assert_eq!(interval.complete(Unit::Year).to_string(), "2 complete years");
+//! assert_eq!(interval.starts_passed(Unit::Year).to_string(), "3 year starts passed");
+//! assert_eq!(interval.parts().to_string(), "2 years, 1 month and 3 days");
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Move a date**, with the rule for month ends by name.
+//!
+//! ```
+//! # use mild_ledger::{Date, MonthEnd, Shift};
+//! let start: Date = "2026-01-31".parse()?;
+//! assert_eq!(Shift::months(1).apply(start)?.to_string(), "2026-02-28");
+//! assert_eq!(Shift::months(1).month_end(MonthEnd::NextStart).apply(start)?.to_string(), "2026-03-01");
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Find the bounds of a month.**
+//!
+//! ```
+//! # use mild_ledger::{Date, Month};
+//! assert_eq!(Month::of("2024-02-10".parse()?).last_day().to_string(), "2024-02-29");
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Age what is owed**, in buckets that cannot overlap, in exact amounts.
+//!
+//! ```
+//! # use mild_ledger::{AgingBuckets, BucketMeasure, Scale};
+//! let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue)?;
+//! assert_eq!(buckets.label(buckets.bucket_of(31)), "31–60");
+//! let owed = Scale::new(2)?.read("1250.00")?;
+//! assert_eq!(owed.to_string(), "1250.00");
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Do it for whole columns**: [`column`] holds the same calculations over many rows at once.
+
+mod date;
+mod error;
+mod interval;
+mod pattern;
+mod period;
+mod receivables;
+mod shift;
+
+pub mod column;
+
+pub use date::{Date, Weekday};
+pub use error::{Error, ErrorKind};
+pub use interval::{Count, CountRule, Ends, Interval, Parts, Way};
+pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
+pub use period::{Month, NamedDay};
+pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
+pub use shift::{MonthEnd, Shift, Unit};

@@ -1,0 +1,25 @@
+//! The names of the months in English.
+
+const MONTHS: [&str; 12] = [
+    "january",
+    "february",
+    "march",
+    "april",
+    "may",
+    "june",
+    "july",
+    "august",
+    "september",
+    "october",
+    "november",
+    "december",
+];
+
+/// The month with this name, in full, by its first three letters, or `sept`; in any case.
+pub(super) fn month_of_name(name: &[u8]) -> Option<u8> {
+    let same = |word: &str| name.eq_ignore_ascii_case(word.as_bytes());
+    let found = MONTHS
+        .iter()
+        .position(|month| same(month) || same(&month[..3]) || (*month == "september" && same("sept")))?;
+    u8::try_from(found + 1).ok()
+}

@@ -1,0 +1,312 @@
+//! Exact amounts: whole numbers of the smallest unit, with a fixed number of decimals.
+
+use crate::date::quoted;
+use crate::error::{Error, ErrorKind};
+use std::fmt;
+
+/// The number of decimals that all amounts of a column have.
+///
+/// ```
+/// use mild_ledger::Scale;
+///
+/// let cents = Scale::new(2)?;
+/// assert_eq!(cents.read("-12.5")?.units(), -1250);
+/// assert!(cents.read("12.345").is_err());
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Scale {
+    decimals: u8,
+}
+
+impl Scale {
+    /// The most decimals there can be; it leaves 20 digits before the point.
+    pub const MOST_DECIMALS: u8 = 18;
+
+    /// A scale of 0 to 18 decimals.
+    ///
+    /// # Errors
+    /// [`ErrorKind::OutOfRange`] for more.
+    ///
+    /// ```
+    /// assert!(mild_ledger::Scale::new(19).is_err());
+    /// ```
+    pub fn new(decimals: u8) -> Result<Self, Error> {
+        if decimals > Self::MOST_DECIMALS {
+            return Err(Error::new(
+                ErrorKind::OutOfRange,
+                format!("an amount cannot have {decimals} decimals"),
+                "0 to 18 decimals",
+            ));
+        }
+        Ok(Self { decimals })
+    }
+
+    /// The number of decimals.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Scale::new(2)?.decimals(), 2);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn decimals(self) -> u8 {
+        self.decimals
+    }
+
+    /// The amount of so many smallest units.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Scale::new(2)?.amount(-5).to_string(), "-0.05");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn amount(self, units: i128) -> Amount {
+        Amount { units, scale: self }
+    }
+
+    /// Reads a plain decimal: an optional sign, digits, and a point with no more decimals than the scale has
+    /// (zeros beyond it are no loss and are allowed).
+    ///
+    /// # Errors
+    /// [`ErrorKind::Unreadable`] for any other text, such as one with grouped digits or a currency sign, and
+    /// for decimals finer than the scale; [`ErrorKind::OutOfRange`] where it is too large to hold.
+    ///
+    /// ```
+    /// let cents = mild_ledger::Scale::new(2)?;
+    /// assert_eq!(cents.read("1250")?.to_string(), "1250.00");
+    /// assert!(cents.read("1,250.00").is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn read(self, text: &str) -> Result<Amount, Error> {
+        self.read_units(text.as_bytes()).map(|units| self.amount(units)).map_err(|fault| {
+            let what = quoted(text);
+            match fault {
+                Fault::Empty => Error::new(ErrorKind::Unreadable, "there is no amount", PLAIN),
+                Fault::Sign(sign) => {
+                    Error::new(ErrorKind::Unreadable, format!("{what} is no amount: it holds {sign}"), PLAIN)
+                }
+                Fault::TooFine => Error::new(
+                    ErrorKind::Unreadable,
+                    format!("{what} is too fine an amount"),
+                    format!("at most {} decimals", self.decimals),
+                ),
+                Fault::TooLarge => Error::new(
+                    ErrorKind::OutOfRange,
+                    format!("{what} is too large an amount"),
+                    "amounts of at most 38 digits",
+                ),
+            }
+        })
+    }
+
+    /// [`read`](Self::read) without the words of an error, for loops over columns.
+    pub(crate) fn read_units(self, text: &[u8]) -> Result<i128, Fault> {
+        let (negative, digits) = match text {
+            [b'-', rest @ ..] => (true, rest),
+            [b'+', rest @ ..] => (false, rest),
+            _ => (false, text),
+        };
+        if digits.is_empty() {
+            return Err(Fault::Empty);
+        }
+        // Up to 18 digits fit 64 bits, which nearly every amount needs no more than.
+        let mut units: u64 = 0;
+        let mut decimals: Option<u8> = None;
+        if digits.len() + usize::from(self.decimals) <= 18 {
+            for &sign in digits {
+                match sign {
+                    b'0'..=b'9' if decimals == Some(self.decimals) && sign == b'0' => {}
+                    b'0'..=b'9' if decimals == Some(self.decimals) => return Err(Fault::TooFine),
+                    b'0'..=b'9' => {
+                        units = units * 10 + u64::from(sign - b'0');
+                        decimals = decimals.map(|count| count + 1);
+                    }
+                    b'.' if decimals.is_none() => decimals = Some(0),
+                    _ => return Err(Fault::of_sign(text, sign)),
+                }
+            }
+            if digits == b"." {
+                return Err(Fault::Empty);
+            }
+            for _ in decimals.unwrap_or(0)..self.decimals {
+                units *= 10;
+            }
+            let units = i128::from(units);
+            return Ok(if negative { -units } else { units });
+        }
+        self.read_long(text, digits, negative)
+    }
+
+    /// The same for any number of digits.
+    fn read_long(self, text: &[u8], digits: &[u8], negative: bool) -> Result<i128, Fault> {
+        let mut units: i128 = 0;
+        let mut decimals: Option<u8> = None;
+        let mut any_digit = false;
+        for &sign in digits {
+            match sign {
+                b'0'..=b'9' => {
+                    any_digit = true;
+                    if decimals == Some(self.decimals) {
+                        if sign != b'0' {
+                            return Err(Fault::TooFine);
+                        }
+                        continue;
+                    }
+                    units = push_digit(units, sign - b'0', negative)?;
+                    decimals = decimals.map(|count| count + 1);
+                }
+                b'.' if decimals.is_none() => decimals = Some(0),
+                _ => return Err(Fault::of_sign(text, sign)),
+            }
+        }
+        if !any_digit {
+            return Err(Fault::Empty);
+        }
+        for _ in decimals.unwrap_or(0)..self.decimals {
+            units = push_digit(units, 0, negative)?;
+        }
+        Ok(units)
+    }
+}
+
+const PLAIN: &str = "a plain decimal such as 1250.00 or -12.50";
+
+/// Appends a digit, downward for a negative number so that the smallest can be reached.
+fn push_digit(units: i128, digit: u8, negative: bool) -> Result<i128, Fault> {
+    let digit = if negative { -i128::from(digit) } else { i128::from(digit) };
+    units.checked_mul(10).and_then(|units| units.checked_add(digit)).ok_or(Fault::TooLarge)
+}
+
+/// Why a text is no amount, in a form that costs nothing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Fault {
+    Empty,
+    Sign(ShownSign),
+    TooFine,
+    TooLarge,
+}
+
+/// A sign of a text that does not belong in an amount.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct ShownSign(char);
+
+impl Fault {
+    /// The fault of a byte that cannot stand in an amount, shown as the whole character it belongs to.
+    fn of_sign(text: &[u8], byte: u8) -> Self {
+        let whole = std::str::from_utf8(text).ok().and_then(|text| {
+            text.char_indices().find(|(at, sign)| {
+                text.as_bytes()[*at..*at + sign.len_utf8()].contains(&byte) && !sign.is_ascii_digit()
+            })
+        });
+        Self::Sign(ShownSign(whole.map_or(char::REPLACEMENT_CHARACTER, |(_, sign)| sign)))
+    }
+}
+
+impl fmt::Display for ShownSign {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self.0 {
+            '.' => f.write_str("a second point"),
+            ' ' => f.write_str("a space"),
+            sign => write!(f, "'{}'", sign.escape_debug()),
+        }
+    }
+}
+
+/// An exact amount: a whole number of the smallest unit, and the scale that says what that is.
+///
+/// ```
+/// use mild_ledger::Scale;
+///
+/// let cents = Scale::new(2)?;
+/// let sum = cents.read("0.10")?.plus(cents.read("0.20")?)?;
+/// assert_eq!(sum, cents.read("0.30")?);
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Amount {
+    units: i128,
+    scale: Scale,
+}
+
+impl Amount {
+    /// The whole number of smallest units.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Scale::new(2)?.read("12.50")?.units(), 1250);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn units(self) -> i128 {
+        self.units
+    }
+
+    /// Its scale.
+    ///
+    /// ```
+    /// let cents = mild_ledger::Scale::new(2)?;
+    /// assert_eq!(cents.amount(1).scale(), cents);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn scale(self) -> Scale {
+        self.scale
+    }
+
+    /// The sum of two amounts of one scale.
+    ///
+    /// # Errors
+    /// [`ErrorKind::ScaleMismatch`] for different scales, [`ErrorKind::OutOfRange`] where the sum is too large
+    /// to hold; it never wraps.
+    ///
+    /// ```
+    /// let cents = mild_ledger::Scale::new(2)?;
+    /// assert!(cents.amount(i128::MAX).plus(cents.amount(1)).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn plus(self, other: Self) -> Result<Self, Error> {
+        if self.scale != other.scale {
+            return Err(Error::new(
+                ErrorKind::ScaleMismatch,
+                format!("{self} and {other} have different numbers of decimals"),
+                "amounts of one scale",
+            ));
+        }
+        match self.units.checked_add(other.units) {
+            Some(units) => Ok(Self { units, scale: self.scale }),
+            None => Err(Error::new(
+                ErrorKind::OutOfRange,
+                "a sum of amounts is too large to hold",
+                "sums of at most 38 digits",
+            )),
+        }
+    }
+}
+
+/// Writes all decimals of the scale: `1250.00`, `-0.05`. With a precision, fewer decimals, half away from
+/// zero.
+impl fmt::Display for Amount {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let decimals = usize::from(self.scale.decimals);
+        let mut magnitude = self.units.unsigned_abs();
+        let mut shown_decimals = decimals;
+        if let Some(precision) = f.precision().filter(|precision| *precision < decimals) {
+            let step = 10_u128.pow((decimals - precision) as u32);
+            magnitude = magnitude / step + u128::from(magnitude % step >= step / 2);
+            shown_decimals = precision;
+        }
+        let mut text = magnitude.to_string();
+        if shown_decimals > 0 {
+            if text.len() <= shown_decimals {
+                text.insert_str(0, &"0".repeat(shown_decimals + 1 - text.len()));
+            }
+            text.insert(text.len() - shown_decimals, '.');
+        }
+        if self.units < 0 && magnitude > 0 {
+            text.insert(0, '-');
+        }
+        match f.width() {
+            Some(width) => write!(f, "{text:>width$}"),
+            None => f.write_str(&text),
+        }
+    }
+}

@@ -1,0 +1,99 @@
+//! What becomes of a day of the month that the month arrived at does not have.
+
+use super::Miss;
+use crate::date::{Date, civil, quoted};
+use crate::error::{Error, ErrorKind};
+use std::fmt;
+use std::str::FromStr;
+
+/// The rule for month ends when a date is moved by months.
+///
+/// ```
+/// use mild_ledger::{MonthEnd, Shift};
+///
+/// let month = Shift::months(1);
+/// let january_31 = "2026-01-31".parse()?;
+/// assert_eq!(month.month_end(MonthEnd::Clamp).apply(january_31)?.to_string(), "2026-02-28");
+/// assert_eq!(month.month_end(MonthEnd::NextStart).apply(january_31)?.to_string(), "2026-03-01");
+/// assert!(month.month_end(MonthEnd::Refuse).apply(january_31).is_err());
+/// let february_28 = "2026-02-28".parse()?;
+/// assert_eq!(month.month_end(MonthEnd::Clamp).apply(february_28)?.to_string(), "2026-03-28");
+/// assert_eq!(month.month_end(MonthEnd::Keep).apply(february_28)?.to_string(), "2026-03-31");
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum MonthEnd {
+    /// The same day number, or the month's last day if it has none. The default.
+    #[default]
+    Clamp,
+    /// As clamp, but the last day of a month always moves to the last day of a month.
+    Keep,
+    /// A day that does not exist becomes the first of the following month.
+    NextStart,
+    /// A day that does not exist is an error.
+    Refuse,
+}
+
+impl MonthEnd {
+    /// All four rules.
+    pub const ALL: [Self; 4] = [Self::Clamp, Self::Keep, Self::NextStart, Self::Refuse];
+
+    /// The word for it in plans and options.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::MonthEnd::NextStart.word(), "next-start");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Clamp => "clamp",
+            Self::Keep => "keep",
+            Self::NextStart => "next-start",
+            Self::Refuse => "refuse",
+        }
+    }
+
+    /// The day number after so many months; it may lie outside the range of dates.
+    pub(crate) fn day_number_after_months(self, date: Date, months: i64) -> Result<i64, Miss> {
+        let (year, month, day) = date.civil();
+        let (to_year, to_month) = civil::month_index(year, month)
+            .checked_add(months)
+            .map(civil::month_of_index)
+            .ok_or(Miss::OutOfRange)?;
+        // The calendar repeats every 400 years, so a year however far off is one of the first 400.
+        let (cycles, year_of_cycle) = (to_year.div_euclid(400), to_year.rem_euclid(400) as i32);
+        let length = civil::month_length(year_of_cycle, to_month);
+        let days_in_cycles = cycles.checked_mul(civil::DAYS_IN_CYCLE).ok_or(Miss::OutOfRange)?;
+        let on = |day| {
+            let in_cycle = i64::from(civil::day_number_of(year_of_cycle, to_month, day));
+            days_in_cycles.checked_add(in_cycle).ok_or(Miss::OutOfRange)
+        };
+        match self {
+            Self::Keep if day == civil::month_length(year, month) => on(length),
+            _ if day <= length => on(day),
+            Self::Clamp | Self::Keep => on(length),
+            Self::NextStart => on(length)?.checked_add(1).ok_or(Miss::OutOfRange),
+            Self::Refuse => Err(Miss::NoSuchDay { year: to_year, month: to_month, day }),
+        }
+    }
+}
+
+impl fmt::Display for MonthEnd {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(self.word())
+    }
+}
+
+impl FromStr for MonthEnd {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::ALL.into_iter().find(|rule| rule.word() == text).ok_or_else(|| {
+            Error::new(
+                ErrorKind::Unreadable,
+                format!("{} is no rule for month ends", quoted(text)),
+                "clamp, keep, next-start or refuse",
+            )
+        })
+    }
+}

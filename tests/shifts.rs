@@ -1,0 +1,144 @@
+//! Moving dates, against a counter that walks the months.
+
+mod counter;
+
+use mild_ledger::{Date, ErrorKind, MonthEnd, Shift, Unit};
+use proptest::prelude::*;
+
+fn moved(date: &str, amount: &str, rule: MonthEnd) -> String {
+    match amount.parse::<Shift>().unwrap().month_end(rule).apply(date.parse().unwrap()) {
+        Ok(date) => date.to_string(),
+        Err(error) => error.to_string(),
+    }
+}
+
+#[test]
+fn the_table_of_month_end_rules() {
+    let moves = [
+        ("2026-01-31", "1mo"),
+        ("2026-01-31", "2mo"),
+        ("2026-01-31", "3mo"),
+        ("2026-02-28", "1mo"),
+        ("2026-04-30", "1mo"),
+    ];
+    let under = |rule| moves.map(|(date, amount)| moved(date, amount, rule));
+    assert_eq!(
+        under(MonthEnd::Clamp),
+        ["2026-02-28", "2026-03-31", "2026-04-30", "2026-03-28", "2026-05-30"]
+    );
+    assert_eq!(under(MonthEnd::Keep), ["2026-02-28", "2026-03-31", "2026-04-30", "2026-03-31", "2026-05-31"]);
+    assert_eq!(
+        under(MonthEnd::NextStart),
+        ["2026-03-01", "2026-03-31", "2026-05-01", "2026-03-28", "2026-05-30"]
+    );
+    let refused = under(MonthEnd::Refuse);
+    assert_eq!(
+        refused[0],
+        "2026-01-31 moved by 1 month would be day 31 of 2026-02, which has none (allowed: day 1 to 28)"
+    );
+    assert!(refused[2].contains("day 31 of 2026-04"));
+    assert_eq!([&refused[1], &refused[3], &refused[4]], ["2026-03-31", "2026-03-28", "2026-05-30"]);
+}
+
+#[test]
+fn every_day_of_a_cycle_by_thirty_months_either_way() {
+    for day in counter::days_from(1800, 1, 1, 146_097) {
+        let date = day.date();
+        let is_last = day.day == counter::length_of(day.year, day.month);
+        let (mut year, mut month) = (day.year - 3, day.month);
+        for months in -36..=30 {
+            if months > -36 {
+                (year, month) = if month == 12 { (year + 1, 1) } else { (year, month + 1) };
+            }
+            if months < -30 {
+                continue;
+            }
+            let length = counter::length_of(year, month);
+            let on = |day| Date::new(year, month, day).unwrap();
+            let by = |rule| Shift::months(months).month_end(rule).apply(date);
+            assert_eq!(by(MonthEnd::Clamp), Ok(on(day.day.min(length))));
+            assert_eq!(by(MonthEnd::Keep), Ok(on(if is_last { length } else { day.day.min(length) })));
+            if day.day <= length {
+                assert_eq!(by(MonthEnd::NextStart), Ok(on(day.day)));
+                assert_eq!(by(MonthEnd::Refuse), Ok(on(day.day)));
+            } else {
+                let (next_year, next_month) = if month == 12 { (year + 1, 1) } else { (year, month + 1) };
+                assert_eq!(by(MonthEnd::NextStart), Date::new(next_year, next_month, 1));
+                assert_eq!(by(MonthEnd::Refuse).unwrap_err().kind(), ErrorKind::NoSuchDay);
+            }
+        }
+    }
+}
+
+#[test]
+fn several_amounts_move_months_first() {
+    assert_eq!(moved("2024-02-29", "1 year 1 month", MonthEnd::Clamp), "2025-03-29");
+    assert_eq!(moved("2026-01-31", "1 day, 1 month", MonthEnd::Clamp), "2026-03-01");
+    assert_eq!(moved("2026-01-31", "1 month and 1 week", MonthEnd::Clamp), "2026-03-07");
+    // The month goes past the last year there is, and the days bring it back.
+    assert_eq!(moved("9999-12-15", "1mo -31d", MonthEnd::Clamp), "9999-12-15");
+    assert_eq!(moved("0001-01-10", "-1000000y 365242500d", MonthEnd::Clamp), "0001-01-10");
+}
+
+#[test]
+fn amounts_in_words_short_forms_and_iso() {
+    let read = |text: &str| text.parse::<Shift>();
+    for (text, shift) in [
+        ("30 days", Shift::days(30)),
+        ("1 day", Shift::days(1)),
+        ("45d", Shift::days(45)),
+        ("3w", Shift::weeks(3)),
+        ("2 months", Shift::months(2)),
+        ("2mo", Shift::months(2)),
+        ("-2mo", Shift::months(-2)),
+        ("−2mo", Shift::months(-2)),
+        ("1q", Shift::months(3)),
+        ("1hy", Shift::months(6)),
+        ("1 half-year", Shift::of(1, Unit::HalfYear)),
+        ("2y", Shift::months(24)),
+        ("P1M", Shift::months(1)),
+        ("-P1Y2M", Shift::months(-14)),
+        ("P3W", Shift::weeks(3)),
+        ("2Y 1D", Shift::months(24).and(Shift::days(1)).unwrap()),
+    ] {
+        assert_eq!(read(text), Ok(shift), "{text}");
+    }
+    let why = |text: &str| read(text).unwrap_err().what().to_owned();
+    assert!(why("2m").contains("m could be months or minutes; write mo or min"));
+    assert!(why("10wd").contains("working days need a calendar"));
+    assert!(why("10 working days").contains("working days need a calendar"));
+    assert!(why("PT14H").contains("no hours"));
+    assert!(why("14h").contains("no hours"));
+    assert!(why("30").contains("without its unit"));
+    assert!(why("3 fortnights").contains("\"fortnights\" is no unit"));
+    assert!(why("P1D1Y").contains("in this order"));
+    assert!(why("").contains("empty") && why("P").contains("nothing follows"));
+    assert_eq!(read("99999999999d").unwrap_err().kind(), ErrorKind::OutOfRange);
+}
+
+proptest! {
+    #[test]
+    fn there_and_back_differs_only_by_the_clamp(number in -700_000..2_900_000, months in -1000..1000) {
+        let date = Date::from_day_number(number).unwrap();
+        let there = Shift::months(months).apply(date).unwrap();
+        let back = Shift::months(-months).apply(there).unwrap();
+        prop_assert_eq!((back.year(), back.month()), (date.year(), date.month()));
+        prop_assert_eq!(back.day(), date.day().min(there.day()));
+    }
+
+    #[test]
+    fn no_amount_panics_or_leaves_the_range(number in any::<i32>(), amount in any::<i32>(), text in any::<String>(), day in -719_162..=2_932_896) {
+        let date = Date::from_day_number(day).unwrap();
+        for unit in Unit::ALL {
+            let shift = Shift::of(amount, unit).and(Shift::of(number, Unit::Week)).unwrap();
+            for rule in MonthEnd::ALL {
+                if let Ok(moved) = shift.month_end(rule).apply(date) {
+                    prop_assert!((Date::MIN..=Date::MAX).contains(&moved));
+                }
+            }
+        }
+        if let Ok(shift) = text.parse::<Shift>() {
+            let _ = shift.apply(date);
+        }
+    }
+}
