@@ -1,4 +1,5 @@
 //! Columns give what the calls for one value give.
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::column::{DateColumn, Dates, count_between, into_buckets, shifted};
 use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, ErrorKind, Interval, MonthEnd, Shift};

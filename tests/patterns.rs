@@ -1,4 +1,5 @@
 //! Dates in text: what a pattern reads, refuses and says.
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::column::DateReader;
 use mild_ledger::{Date, DatePattern, Filler, Reading, TimeOfDay};

@@ -6,7 +6,7 @@ use std::fmt;
 ///
 /// ```
 /// use mild_ledger::Weekday;
-/// assert_eq!(Weekday::Saturday.to_string(), "saturday");
+/// assert_eq!(Weekday::Saturday.to_string(), "Saturday");
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum Weekday {
@@ -52,13 +52,13 @@ impl Weekday {
 impl fmt::Display for Weekday {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(match self {
-            Self::Monday => "monday",
-            Self::Tuesday => "tuesday",
-            Self::Wednesday => "wednesday",
-            Self::Thursday => "thursday",
-            Self::Friday => "friday",
-            Self::Saturday => "saturday",
-            Self::Sunday => "sunday",
+            Self::Monday => "Monday",
+            Self::Tuesday => "Tuesday",
+            Self::Wednesday => "Wednesday",
+            Self::Thursday => "Thursday",
+            Self::Friday => "Friday",
+            Self::Saturday => "Saturday",
+            Self::Sunday => "Sunday",
         })
     }
 }

@@ -1,0 +1,37 @@
+//! Physical lines of a file, however they end.
+
+/// Counts line ends in the bytes that go by: LF, CR LF and a lone CR each end one line.
+#[derive(Debug)]
+pub(super) struct LineCounter {
+    line: u64,
+    after_return: bool,
+}
+
+impl LineCounter {
+    pub(super) fn new() -> Self {
+        Self { line: 1, after_return: false }
+    }
+
+    /// The number of the line that the next byte stands on, from 1.
+    pub(super) fn line(&self) -> u64 {
+        self.line
+    }
+
+    pub(super) fn pass(&mut self, bytes: &[u8]) {
+        let mut next = 0;
+        for at in memchr::memchr2_iter(b'\r', b'\n', bytes) {
+            let joined = self.after_return && at == next;
+            if bytes[at] == b'\r' {
+                self.line += 1;
+                self.after_return = true;
+            } else {
+                self.line += u64::from(!joined);
+                self.after_return = false;
+            }
+            next = at + 1;
+        }
+        if next < bytes.len() {
+            self.after_return = false;
+        }
+    }
+}

@@ -1,0 +1,102 @@
+//! What can go wrong between records and outputs.
+
+use crate::plan::PlanMistakes;
+use std::io;
+use std::path::{Path, PathBuf};
+
+/// An error of reading a plan, reading records, running or writing; nothing was written when one is returned.
+#[derive(Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum RecordsError {
+    /// The plan has mistakes, each with its place.
+    #[error(transparent)]
+    Plan(#[from] PlanMistakes),
+    /// The request cannot be met: an as-of date that is missing or no date, repeated keys that nobody decided
+    /// about.
+    #[error("{what}; {help}")]
+    Request {
+        /// What is asked for and cannot be done.
+        what: String,
+        /// What to do about it.
+        help: String,
+    },
+    /// A file could not be opened, read or written.
+    #[error("{}: could not {action}: {}", .path.display(), in_words(.source))]
+    File {
+        /// The file.
+        path: PathBuf,
+        /// What was being done to it.
+        action: &'static str,
+        /// What the system said.
+        source: io::Error,
+    },
+    /// A records file is broken as a whole.
+    #[error("{}, line {line}: {what}; {help}", .path.display())]
+    BrokenFile {
+        /// The file.
+        path: PathBuf,
+        /// The line, counted from 1, where it was noticed.
+        line: u64,
+        /// What is wrong.
+        what: String,
+        /// What was expected, or what to do.
+        help: String,
+    },
+    /// Files stand where outputs would go, and are not earlier outputs of the same plan and as-of date.
+    #[error(
+        "{} would be overwritten and {}; move it away, or overwrite it with --overwrite",
+        .path.display(), .why
+    )]
+    InTheWay {
+        /// The file in the way.
+        path: PathBuf,
+        /// Why it may not be overwritten unasked.
+        why: String,
+    },
+    /// Figures that must agree do not; the outputs were thrown away.
+    #[error(
+        "the proof does not hold: {what}; nothing was kept, and this is a defect of the program or of the disk"
+    )]
+    Proof {
+        /// Which figures do not agree.
+        what: String,
+    },
+    /// A figure is too large to hold.
+    #[error("{what}; {help}")]
+    TooLarge {
+        /// Which.
+        what: String,
+        /// What was allowed.
+        help: String,
+    },
+    /// The run was interrupted; nothing was kept.
+    #[error("interrupted; nothing was written")]
+    Interrupted,
+}
+
+impl RecordsError {
+    pub(crate) fn request(what: impl Into<String>, help: impl Into<String>) -> Self {
+        Self::Request { what: what.into(), help: help.into() }
+    }
+
+    pub(crate) fn file(path: &Path, action: &'static str) -> impl FnOnce(io::Error) -> Self + use<> {
+        let path = path.to_owned();
+        move |source| Self::File { path, action, source }
+    }
+}
+
+/// What the system said, in plain words for the cases that people meet.
+fn in_words(error: &io::Error) -> String {
+    let words = match error.kind() {
+        io::ErrorKind::NotFound => "there is no such file or folder",
+        io::ErrorKind::PermissionDenied => "permission denied",
+        io::ErrorKind::IsADirectory => "it is a folder, not a file",
+        io::ErrorKind::NotADirectory => "a part of the path is not a folder",
+        io::ErrorKind::StorageFull => "the disk is full",
+        io::ErrorKind::FileTooLarge => "the file would be larger than is allowed here",
+        io::ErrorKind::ReadOnlyFilesystem => "the disk is read-only",
+        io::ErrorKind::QuotaExceeded => "the disk quota is used up",
+        _ => return error.to_string(),
+    };
+    words.to_owned()
+}

@@ -1,0 +1,10 @@
+//! Files as a whole: what they hash to, how outputs appear all or not at all, and the receipt.
+
+mod fingerprint;
+mod receipt;
+mod staging;
+
+pub(crate) use fingerprint::Fingerprint;
+pub(crate) use receipt::{AmountLine, FileLine, ReportLine, RowsLine, RunEntry};
+pub use staging::ExistingFiles;
+pub(crate) use staging::{Staging, receipt_path};

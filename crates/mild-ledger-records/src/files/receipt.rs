@@ -1,0 +1,142 @@
+//! The receipt of a plan's runs, which stands beside their outputs.
+
+use crate::error::RecordsError;
+use serde::{Deserialize, Serialize};
+use std::io;
+use std::path::Path;
+
+/// The runs of one plan, the latest for each as-of date.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct Receipt {
+    receipt: u32,
+    #[serde(default)]
+    run: Vec<RunEntry>,
+}
+
+/// What one run read, wrote and proved.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct RunEntry {
+    pub(crate) as_of: String,
+    pub(crate) title: String,
+    pub(crate) written_by: String,
+    pub(crate) calendars: String,
+    pub(crate) cells_behind_apostrophe: u64,
+    pub(crate) rows: RowsLine,
+    #[serde(default)]
+    pub(crate) amount: Vec<AmountLine>,
+    #[serde(default)]
+    pub(crate) report: Vec<ReportLine>,
+    #[serde(default)]
+    pub(crate) input: Vec<FileLine>,
+    #[serde(default)]
+    pub(crate) output: Vec<FileLine>,
+}
+
+/// A file with its size and hash.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct FileLine {
+    pub(crate) file: String,
+    pub(crate) bytes: u64,
+    pub(crate) sha256: String,
+}
+
+/// The proof of rows.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct RowsLine {
+    pub(crate) read: u64,
+    pub(crate) written: u64,
+    pub(crate) set_aside: u64,
+    pub(crate) merged: u64,
+    pub(crate) not_selected: u64,
+}
+
+/// The proof of one amount column.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct AmountLine {
+    pub(crate) column: String,
+    pub(crate) read: String,
+    pub(crate) written: String,
+    pub(crate) set_aside: String,
+    pub(crate) merged: String,
+    pub(crate) not_selected: String,
+    pub(crate) unreadable_rows: u64,
+}
+
+/// The proof of one report.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct ReportLine {
+    pub(crate) title: String,
+    pub(crate) amount: String,
+    pub(crate) written: String,
+    pub(crate) in_buckets: String,
+    pub(crate) credits: String,
+    pub(crate) settled: String,
+    pub(crate) not_yet_issued: String,
+}
+
+/// The version of the receipt's form.
+const VERSION: u32 = 1;
+
+impl Receipt {
+    /// The receipt that stands at a path, or an empty one where there is none.
+    pub(crate) fn read(path: &Path) -> Result<Self, RecordsError> {
+        let text = match std::fs::read_to_string(path) {
+            Ok(text) => text,
+            Err(error) if error.kind() == io::ErrorKind::NotFound => return Ok(Self::empty()),
+            Err(error) if error.kind() == io::ErrorKind::InvalidData => String::from("\0"),
+            Err(error) => return Err(RecordsError::file(path, "read it")(error)),
+        };
+        match toml::from_str::<Self>(&text) {
+            Ok(receipt) if receipt.receipt == VERSION => Ok(receipt),
+            _ => Err(RecordsError::InTheWay {
+                path: path.to_owned(),
+                why: "is no receipt of an earlier run".to_owned(),
+            }),
+        }
+    }
+
+    pub(crate) fn empty() -> Self {
+        Self { receipt: VERSION, run: Vec::new() }
+    }
+
+    /// Whether a file with this hash was written by the latest run of this as-of date, or of any other.
+    pub(crate) fn author_of(&self, file: &str, sha256: &str, as_of: &str) -> Author {
+        let wrote = |run: &RunEntry| run.output.iter().any(|line| line.file == file && line.sha256 == sha256);
+        match self.run.iter().find(|run| wrote(run)) {
+            Some(_) if self.run.iter().any(|run| run.as_of == as_of && wrote(run)) => Author::ThisAsOf,
+            Some(run) => Author::OtherAsOf(run.as_of.clone()),
+            None if self.run.iter().any(|run| run.output.iter().any(|line| line.file == file)) => {
+                Author::ChangedSince
+            }
+            None => Author::Unknown,
+        }
+    }
+
+    /// Puts a run in the place of the earlier one of its as-of date, or of one that wrote the same files.
+    pub(crate) fn record(&mut self, entry: RunEntry) {
+        let rewritten = |run: &RunEntry| {
+            run.as_of == entry.as_of
+                || run.output.iter().any(|line| entry.output.iter().any(|new| new.file == line.file))
+        };
+        self.run.retain(|run| !rewritten(run));
+        self.run.push(entry);
+        self.run.sort_by(|a, b| a.as_of.cmp(&b.as_of));
+    }
+
+    /// The receipt's text.
+    pub(crate) fn to_text(&self) -> Result<String, RecordsError> {
+        let body = toml::to_string(self).map_err(|error| RecordsError::Proof {
+            what: format!("the receipt cannot be written: {error}"),
+        })?;
+        Ok(format!("# Written by mild run: what was read, written and proved, for each as-of date.\n{body}"))
+    }
+}
+
+/// Who wrote a file that stands where an output would go.
+#[derive(Debug, PartialEq, Eq)]
+pub(crate) enum Author {
+    ThisAsOf,
+    OtherAsOf(String),
+    ChangedSince,
+    Unknown,
+}

@@ -1,0 +1,108 @@
+//! Mistakes of a plan, each with its place.
+
+use std::fmt;
+use std::ops::Range;
+use std::path::{Path, PathBuf};
+
+/// All mistakes found in one plan, in the order of the text; there is at least one.
+#[derive(Debug)]
+pub struct PlanMistakes {
+    file: PathBuf,
+    source: String,
+    mistakes: Vec<PlanMistake>,
+}
+
+/// One mistake: where it stands, what is wrong, what was expected, and what may help.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct PlanMistake {
+    span: Range<usize>,
+    what: String,
+    expected: String,
+    help: Option<String>,
+}
+
+impl PlanMistakes {
+    pub(crate) fn new(file: &Path, source: &str, mut mistakes: Vec<PlanMistake>) -> Self {
+        mistakes.sort_by_key(|mistake| mistake.span.start);
+        Self { file: file.to_owned(), source: source.to_owned(), mistakes }
+    }
+
+    /// The plan's file.
+    #[must_use]
+    pub fn file(&self) -> &Path {
+        &self.file
+    }
+
+    /// The plan's text, which the places of the mistakes count into.
+    #[must_use]
+    pub fn source(&self) -> &str {
+        &self.source
+    }
+
+    /// The mistakes in the order of the text.
+    #[must_use]
+    pub fn mistakes(&self) -> &[PlanMistake] {
+        &self.mistakes
+    }
+
+    /// The line and the column, both from 1 and the column in characters, of a mistake.
+    #[must_use]
+    pub fn place_of(&self, mistake: &PlanMistake) -> (usize, usize) {
+        let before = self.source.get(..mistake.span.start).unwrap_or(&self.source);
+        let line = before.matches('\n').count() + 1;
+        let column = before.rsplit('\n').next().map_or(0, |rest| rest.chars().count()) + 1;
+        (line, column)
+    }
+}
+
+impl PlanMistake {
+    pub(crate) fn new(span: Range<usize>, what: impl Into<String>, expected: impl Into<String>) -> Self {
+        Self { span, what: what.into(), expected: expected.into(), help: None }
+    }
+
+    pub(crate) fn with_help(mut self, help: Option<String>) -> Self {
+        self.help = help;
+        self
+    }
+
+    /// The bytes of the plan's text that are wrong.
+    #[must_use]
+    pub fn span(&self) -> Range<usize> {
+        self.span.clone()
+    }
+
+    /// What is wrong.
+    #[must_use]
+    pub fn what(&self) -> &str {
+        &self.what
+    }
+
+    /// What was expected there.
+    #[must_use]
+    pub fn expected(&self) -> &str {
+        &self.expected
+    }
+
+    /// What to do about it, where there is something to say.
+    #[must_use]
+    pub fn help(&self) -> Option<&str> {
+        self.help.as_deref()
+    }
+}
+
+impl fmt::Display for PlanMistakes {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        for (nth, mistake) in self.mistakes.iter().enumerate() {
+            let (line, column) = self.place_of(mistake);
+            let separator = if nth == 0 { "" } else { "\n" };
+            write!(f, "{separator}{}:{line}:{column}: {}", self.file.display(), mistake.what)?;
+            write!(f, "; expected {}", mistake.expected)?;
+            if let Some(help) = &mistake.help {
+                write!(f, "; {help}")?;
+            }
+        }
+        Ok(())
+    }
+}
+
+impl std::error::Error for PlanMistakes {}

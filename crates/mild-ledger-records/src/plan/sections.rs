@@ -1,0 +1,533 @@
+//! The parts of a plan, from its text to the model.
+
+use super::mistake::{PlanMistake, PlanMistakes};
+use super::model::{
+    AmountColumn, AsOf, At, Condition, DateColumnPlan, DateSource, Operand, Plan, PlannedColumn, PlannedKind,
+    PlannedReport, Repeats, Requirement, Test, TestKind, Then,
+};
+use super::vocabulary as keys;
+use super::walk::{Value, Walk, kind_of};
+use mild_ledger::{CountRule, Date, DatePattern, MonthEnd, Scale, Shift};
+use std::ops::Range;
+use std::path::Path;
+use toml::de::{DeTable, DeValue};
+
+/// The longest cell where a plan states none: 1 MiB.
+const LONGEST_CELL: usize = 1 << 20;
+
+/// Reads a plan's text; every mistake found is in the error.
+pub(super) fn read(path: &Path, source: &str) -> Result<Plan, PlanMistakes> {
+    let mut walk = Walk::default();
+    let plan = match DeTable::parse(source) {
+        Ok(tree) => read_plan(&mut walk, path, source, tree.get_ref()),
+        Err(error) => {
+            walk.mistakes.push(syntax_mistake(source, &error));
+            None
+        }
+    };
+    match plan {
+        Some(plan) if walk.mistakes.is_empty() => Ok(plan),
+        _ => Err(PlanMistakes::new(path, source, walk.mistakes)),
+    }
+}
+
+fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
+    let span = error.span().unwrap_or(0..0);
+    let line_start = source.get(..span.start).and_then(|before| before.rfind('\n')).map_or(0, |at| at + 1);
+    let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
+    let key = line.split('=').next().unwrap_or("").trim();
+    let spaced = line.contains('=') && key.contains(' ') && !key.contains(['"', '\'', '[', '#', '{']);
+    let help = spaced.then(|| format!("a header with spaces wants quotes: \"{key}\" = …"));
+    PlanMistake::new(span, format!("this is not TOML: {}", error.message()), "TOML 1.0 or 1.1 (toml.io)")
+        .with_help(help)
+}
+
+fn read_plan(walk: &mut Walk, path: &Path, source: &str, top: &DeTable<'_>) -> Option<Plan> {
+    let end = source.len()..source.len();
+    walk.check_keys(top, &keys::TOP);
+    if let Some(version) =
+        walk.needed(top, "plan", 0..0, "plan = 1, the version of the format, as the first line")
+    {
+        walk.whole_number(version, 1..=1);
+    }
+    let title = match top.get("title") {
+        Some(title) => walk.text(title, "a text").map(|title| title.value),
+        None => Some(path.file_stem().unwrap_or_default().to_string_lossy().into_owned()),
+    };
+    let as_of = top.get("as_of").and_then(|value| read_as_of(walk, value));
+    let records = walk.needed(top, "records", end.clone(), "[records] with file = \"…\"");
+    let records = records.and_then(|value| read_records(walk, value));
+    let select = walk.tables(top, "select");
+    let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
+    let columns = walk.tables(top, "column");
+    let columns = columns.into_iter().filter_map(|(table, span)| read_column(walk, table, span)).collect();
+    let reports = walk.tables(top, "report");
+    let reports = reports.into_iter().filter_map(|(table, span)| read_report(walk, table, span)).collect();
+    let output = walk.needed(top, "output", end, "[output] with rows = \"…\"");
+    let output = output.and_then(|value| read_output(walk, value, path));
+    let (records, output) = (records?, output?);
+    Some(Plan {
+        path: path.to_owned(),
+        source: source.to_owned(),
+        title: title?,
+        as_of,
+        records_file: records.file,
+        key: records.key,
+        repeats: records.repeats,
+        longest_cell: records.longest_cell,
+        dates: records.dates,
+        amounts: records.amounts,
+        select,
+        columns,
+        reports,
+        output_rows: output.rows,
+        output_exceptions: output.exceptions,
+        output_columns: output.columns,
+        order_by: output.order_by,
+    })
+}
+
+fn read_as_of(walk: &mut Walk, value: &Value<'_>) -> Option<AsOf> {
+    const EXPECTED: &str = "a date such as 2026-09-30, or a day such as \"today\" or \"end of last month\"";
+    match value.get_ref() {
+        DeValue::String(_) => walk.parsed(value, EXPECTED, str::parse),
+        _ => read_date(walk, value, EXPECTED).map(AsOf::Date),
+    }
+}
+
+/// A date written as a TOML date.
+fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Date> {
+    let DeValue::Datetime(datetime) = value.get_ref() else {
+        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
+        return None;
+    };
+    let (Some(date), None, None) = (datetime.date, datetime.time, datetime.offset) else {
+        walk.mistake(value.span(), "a time stands here", expected);
+        return None;
+    };
+    match Date::new(i32::from(date.year), date.month, date.day) {
+        Ok(date) => Some(date),
+        Err(error) => {
+            walk.mistake(value.span(), error.what(), error.allowed());
+            None
+        }
+    }
+}
+
+struct Records {
+    file: At<String>,
+    key: Vec<At<String>>,
+    repeats: Option<Repeats>,
+    longest_cell: usize,
+    dates: Vec<DateColumnPlan>,
+    amounts: Vec<AmountColumn>,
+}
+
+const REPEATS: [(&str, Repeats); 5] = [
+    ("set aside", Repeats::SetAside),
+    ("keep", Repeats::Keep),
+    ("first", Repeats::First),
+    ("last", Repeats::Last),
+    ("sum", Repeats::Sum),
+];
+
+fn read_records(walk: &mut Walk, value: &Value<'_>) -> Option<Records> {
+    let table = walk.table(value, "a table under [records]")?;
+    walk.check_keys(table, &keys::RECORDS);
+    let file = walk.needed(table, "file", value.span(), "file = \"…\", the records file");
+    let file = file
+        .and_then(|value| walk.text(value, "the name of the records file"))
+        .and_then(|name| check_name(walk, name));
+    let key = match table.get("key") {
+        Some(value) => walk.texts(value, "the name of the key column, or a list of names")?,
+        None => Vec::new(),
+    };
+    let repeats = table.get("repeats").and_then(|value| walk.choice(value, &REPEATS));
+    if let (Some(value), true) = (table.get("repeats"), key.is_empty()) {
+        walk.mistake(
+            value.span(),
+            "repeats says what happens to repeated keys, but there is no key",
+            "key = \"…\" above it",
+        );
+    }
+    let longest_cell = match table.get("longest_cell") {
+        Some(value) => walk.whole_number(value, 1..=1 << 30)? as usize,
+        None => LONGEST_CELL,
+    };
+    let mut dates = Vec::new();
+    if let Some(value) = table.get("dates") {
+        for (name, value) in walk.table(value, "columns with their patterns")? {
+            let column = At { value: name.get_ref().to_string(), span: name.span() };
+            dates.extend(read_date_column(walk, column, value));
+        }
+    }
+    let mut amounts = Vec::new();
+    if let Some(value) = table.get("amounts") {
+        for (name, value) in walk.table(value, "columns with their decimals")? {
+            let column = At { value: name.get_ref().to_string(), span: name.span() };
+            amounts.extend(read_amount_column(walk, column, value));
+        }
+    }
+    Some(Records { file: file?, key, repeats, longest_cell, dates, amounts })
+}
+
+/// A header with a dot that was not quoted reads as a table in a table.
+fn is_unquoted_dot(walk: &mut Walk, column: &At<String>, table: &DeTable<'_>, known: &[&str]) -> bool {
+    let Some(inner) = table.keys().next() else { return false };
+    let word: &str = inner.get_ref();
+    let is_path = table.len() == 1 && !known.contains(&word) && inner.span().start == column.span.end + 1;
+    if is_path {
+        let help = format!("a header with a dot wants quotes: \"{}.{word}\" = …", column.value);
+        walk.mistake_with_help(
+            column.span.start..inner.span().end,
+            "the dot makes two keys of this header",
+            "a header in quotes",
+            Some(help),
+        );
+    }
+    is_path
+}
+
+fn read_date_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<DateColumnPlan> {
+    const EXPECTED: &str = "how its dates are written, such as \"day/month/year\" or \"iso\"";
+    let (pattern, required) = match value.get_ref() {
+        DeValue::Table(table) if is_unquoted_dot(walk, &column, table, keys::DATE.known) => return None,
+        DeValue::Table(table) => {
+            walk.check_keys(table, &keys::DATE);
+            let written = walk.needed(table, "written", value.span(), EXPECTED);
+            let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(false);
+            (written?, required)
+        }
+        _ => (value, false),
+    };
+    let pattern: DatePattern = walk.parsed(pattern, EXPECTED, str::parse)?;
+    let required = if required { Requirement::Required } else { Requirement::Optional };
+    Some(DateColumnPlan { column, pattern, required })
+}
+
+fn read_amount_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<AmountColumn> {
+    const EXPECTED: &str = "a table such as { decimals = 2 }";
+    let table = walk.table(value, EXPECTED)?;
+    if is_unquoted_dot(walk, &column, table, keys::AMOUNT.known) {
+        return None;
+    }
+    walk.check_keys(table, &keys::AMOUNT);
+    let decimals =
+        walk.needed(table, "decimals", value.span(), "decimals = 2, or as many as its amounts have");
+    let decimals =
+        decimals.and_then(|value| walk.whole_number(value, 0..=i64::from(Scale::MOST_DECIMALS)))?;
+    let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(true);
+    let required = if required { Requirement::Required } else { Requirement::Optional };
+    Some(AmountColumn { column, scale: Scale::new(decimals as u8).ok()?, required })
+}
+
+const TESTS: [(&str, TestKind); 7] = [
+    ("is", TestKind::Is),
+    ("is_not", TestKind::IsNot),
+    ("over", TestKind::Over),
+    ("at_least", TestKind::AtLeast),
+    ("under", TestKind::Under),
+    ("at_most", TestKind::AtMost),
+    ("blank", TestKind::Blank),
+];
+
+fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Condition> {
+    walk.check_keys(table, &keys::CONDITION);
+    if let Some(value) = table.get("any") {
+        if let Some(other) = table.keys().find(|key| key.get_ref() != "any") {
+            walk.mistake(
+                other.span(),
+                "any stands alone in its condition",
+                "the other conditions in tables of their own",
+            );
+        }
+        return read_conditions(walk, value).map(Condition::Any);
+    }
+    let column = walk.needed(table, "column", span.clone(), "column = \"…\", the column to look at");
+    let column = column.and_then(|value| walk.text(value, "the name of a column"));
+    let mut tests = Vec::new();
+    for (word, kind) in TESTS {
+        if let Some(value) = table.get(word) {
+            let operand = if kind == TestKind::Blank {
+                walk.yes_or_no(value).map(|yes| if yes { Operand::Yes } else { Operand::No })
+            } else {
+                read_operand(walk, value)
+            };
+            tests.push(Test { kind, operand: At { value: operand?, span: value.span() } });
+        }
+    }
+    if tests.is_empty() && column.is_some() {
+        let expected = "is, is_not, over, at_least, under, at_most or blank";
+        walk.mistake(span, "this condition does not say what must hold", expected);
+        return None;
+    }
+    Some(Condition::Column { column: column?, tests })
+}
+
+fn read_conditions(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<Condition>> {
+    const EXPECTED: &str = "a list of conditions such as [{ column = \"Amount\", over = 50 }]";
+    let DeValue::Array(items) = value.get_ref() else {
+        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
+        return None;
+    };
+    if items.is_empty() {
+        walk.mistake(value.span(), "the list is empty", EXPECTED);
+        return None;
+    }
+    items
+        .iter()
+        .map(|item| {
+            let table = walk.table(item, "a condition such as { column = \"Amount\", over = 50 }")?;
+            read_condition(walk, table, item.span())
+        })
+        .collect()
+}
+
+fn read_operand(walk: &mut Walk, value: &Value<'_>) -> Option<Operand> {
+    const EXPECTED: &str = "a text, a number, a date, or { column = \"…\" }";
+    match value.get_ref() {
+        DeValue::String(text) => Some(Operand::Text(text.to_string())),
+        DeValue::Integer(_) => {
+            walk.whole_number(value, i64::MIN..=i64::MAX).map(|number| Operand::Number(number.to_string()))
+        }
+        DeValue::Float(digits) => Some(Operand::Number(digits.as_str().replace('_', ""))),
+        DeValue::Datetime(_) => read_date(walk, value, EXPECTED).map(Operand::Date),
+        DeValue::Table(table) => read_reference(walk, table, value).map(Operand::Column),
+        other => {
+            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
+            None
+        }
+    }
+}
+
+/// `{ column = "…" }`.
+fn read_reference(walk: &mut Walk, table: &DeTable<'_>, value: &Value<'_>) -> Option<String> {
+    walk.check_keys(table, &keys::REFERENCE);
+    let column = walk.needed(table, "column", value.span(), "{ column = \"…\" }")?;
+    walk.text(column, "the name of a column").map(|name| name.value)
+}
+
+fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedColumn> {
+    walk.check_keys(table, &keys::COLUMN);
+    let name = walk.needed(table, "name", span.clone(), "name = \"…\", the new column's header");
+    let name = name.and_then(|value| walk.text(value, "the new column's header"));
+    if let Some(name) = name.as_ref().filter(|name| name.value.trim().is_empty()) {
+        walk.mistake(name.span.clone(), "the new column has no name", "a header");
+    }
+    let kinds: [(&str, &[&str]); 4] = [
+        ("between", &["count"]),
+        ("from", &["shift", "month_end"]),
+        ("bucket", &["edges"]),
+        ("when", &["then", "otherwise"]),
+    ];
+    let stated: Vec<_> = kinds.iter().filter(|(word, _)| table.contains_key(*word)).collect();
+    let [(kind, companions)] = stated.as_slice() else {
+        let (what, place) = match stated.get(1).and_then(|(word, _)| table.get_key_value(*word)) {
+            Some((key, _)) => ("the column is two things at once", key.span()),
+            None => ("the column does not say what it holds", span),
+        };
+        walk.mistake(place, what, "one of between, from, bucket or when");
+        return None;
+    };
+    for key in table.keys() {
+        let word: &str = key.get_ref();
+        let of_another = kinds.iter().any(|(other, theirs)| other != kind && theirs.contains(&word));
+        if of_another {
+            walk.mistake(key.span(), format!("{word} does not go with {kind}"), companions.join(", "));
+        }
+    }
+    let kind = match *kind {
+        "between" => read_between(walk, table, span),
+        "from" => read_shift(walk, table, span),
+        "bucket" => read_bucket(walk, table, span),
+        _ => read_choice(walk, table, span),
+    };
+    Some(PlannedColumn { name: name?, kind: kind? })
+}
+
+fn read_between(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
+    const EXPECTED: &str = "a start and an end, such as [\"Issued\", \"as-of\"]";
+    let value = table.get("between")?;
+    let ends = match value.get_ref() {
+        DeValue::Array(items) if items.len() == 2 => items,
+        other => {
+            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
+            return None;
+        }
+    };
+    let mut read_end = |value: &Value<'_>| -> Option<At<DateSource>> {
+        let source = match value.get_ref() {
+            DeValue::Datetime(_) => DateSource::Date(read_date(walk, value, EXPECTED)?),
+            DeValue::Table(table) => DateSource::Column(read_reference(walk, table, value)?),
+            _ => match walk.text(value, EXPECTED)?.value {
+                text if text == "as-of" => DateSource::AsOf,
+                column => DateSource::Column(column),
+            },
+        };
+        Some(At { value: source, span: value.span() })
+    };
+    let (start, end) = (read_end(&ends[0]), read_end(&ends[1]));
+    let rules = "a way of counting, such as \"days\", \"complete months\" or \"month starts passed\"";
+    let count = walk.needed(table, "count", span, rules);
+    let rule: Option<CountRule> = count.and_then(|value| read_rule(walk, value, rules));
+    Some(PlannedKind::Between { start: start?, end: end?, rule: rule? })
+}
+
+/// A rule of counting; a bare unit is refused with the two rules that it could mean.
+fn read_rule(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<CountRule> {
+    let text = walk.text(value, expected)?;
+    match text.value.parse() {
+        Ok(rule) => Some(rule),
+        Err(error) => {
+            let error: mild_ledger::Error = error;
+            let help = match text.value.parse::<mild_ledger::Unit>() {
+                Ok(unit) => Some(format!(
+                    "\"complete {}\" counts whole {} gone by, \"{unit} starts passed\" the first days of a {unit}",
+                    unit.plural(),
+                    unit.plural()
+                )),
+                Err(_) => {
+                    let rules: Vec<String> = CountRule::all().map(|rule| rule.to_string()).collect();
+                    super::nearest(&text.value, rules.iter().map(String::as_str))
+                        .map(|word| format!("did you mean \"{word}\"?"))
+                }
+            };
+            walk.mistake_with_help(text.span, error.what(), error.allowed(), help);
+            None
+        }
+    }
+}
+
+fn read_shift(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
+    const EXPECTED: &str = "an amount of time such as \"30 days\" or \"2 months\"";
+    let from = table.get("from").and_then(|value| walk.text(value, "the name of a date column"));
+    let amount = walk.needed(table, "shift", span, EXPECTED);
+    let amount: Option<Shift> = amount.and_then(|value| walk.parsed(value, EXPECTED, str::parse));
+    let month_end = match table.get("month_end") {
+        Some(value) => walk.choice(value, &MonthEnd::ALL.map(|rule| (rule.word(), rule)))?,
+        None => MonthEnd::default(),
+    };
+    Some(PlannedKind::Shift { from: from?, shift: amount?.month_end(month_end) })
+}
+
+fn read_bucket(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
+    const EXPECTED: &str = "upper edges such as [0, 30, 60, 90]";
+    let of = table.get("bucket").and_then(|value| walk.text(value, "the name of a column of numbers"));
+    let value = walk.needed(table, "edges", span, EXPECTED)?;
+    let DeValue::Array(items) = value.get_ref() else {
+        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
+        return None;
+    };
+    let mut edges: Vec<i64> = Vec::new();
+    for item in items.iter() {
+        let edge = walk.whole_number(item, i64::MIN..=i64::MAX)?;
+        if let Some(before) = edges.last().filter(|before| **before >= edge) {
+            walk.mistake(
+                item.span(),
+                format!("the edge {edge} does not lie above the edge {before} before it"),
+                "edges that strictly increase",
+            );
+            return None;
+        }
+        edges.push(edge);
+    }
+    if edges.is_empty() || edges.len() > mild_ledger::AgingBuckets::MOST_EDGES {
+        walk.mistake(value.span(), format!("there are {} edges", edges.len()), "1 to 1000 edges");
+        return None;
+    }
+    Some(PlannedKind::Bucket { of: of?, edges: At { value: edges, span: value.span() } })
+}
+
+fn read_choice(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
+    const EXPECTED: &str = "a text, or { column = \"…\" }";
+    let when = table.get("when").and_then(|value| read_conditions(walk, value));
+    let mut read_then = |value: &Value<'_>| -> Option<At<Then>> {
+        let then = match value.get_ref() {
+            DeValue::Table(table) => Then::Column(read_reference(walk, table, value)?),
+            _ => Then::Text(walk.text(value, EXPECTED)?.value),
+        };
+        Some(At { value: then, span: value.span() })
+    };
+    let otherwise = match table.get("otherwise") {
+        Some(value) => Some(read_then(value)?),
+        None => None,
+    };
+    let then = table.get("then").and_then(&mut read_then);
+    if !table.contains_key("then") {
+        walk.mistake(span, "then is missing", EXPECTED);
+    }
+    Some(PlannedKind::Choice { when: when?, then: then?, otherwise })
+}
+
+fn read_report(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedReport> {
+    walk.check_keys(table, &keys::REPORT);
+    let kind = walk.needed(table, "kind", span.clone(), "kind = \"aging\"");
+    let kind = kind.and_then(|value| walk.choice(value, &[("aging", ())]));
+    let title = match table.get("title") {
+        Some(value) => walk.text(value, "a text").map(|title| title.value),
+        None => Some("Aging".to_owned()),
+    };
+    let mut column = |key: &str| table.get(key).and_then(|value| walk.text(value, "the name of a column"));
+    let (issued, paid, by) = (column("issued"), column("paid"), column("by"));
+    let (band, amount) = (column("band"), column("amount"));
+    for (key, value) in [("band", &band), ("amount", &amount)] {
+        if value.is_none() && !table.contains_key(key) {
+            walk.mistake(
+                span.clone(),
+                format!("{key} is missing"),
+                format!("{key} = \"…\", the name of a column"),
+            );
+        }
+    }
+    kind?;
+    Some(PlannedReport { title: title?, band: band?, amount: amount?, issued, paid, by })
+}
+
+struct OutputPart {
+    rows: At<String>,
+    exceptions: At<String>,
+    columns: Option<Vec<At<String>>>,
+    order_by: Vec<At<String>>,
+}
+
+fn read_output(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<OutputPart> {
+    let table = walk.table(value, "a table under [output]")?;
+    walk.check_keys(table, &keys::OUTPUT);
+    let rows = walk.needed(table, "rows", value.span(), "rows = \"…\", the file to write the rows to");
+    let rows =
+        rows.and_then(|value| walk.text(value, "the name of a file")).and_then(|name| check_name(walk, name));
+    let exceptions = match table.get("exceptions") {
+        Some(value) => walk.text(value, "the name of a file").and_then(|name| check_name(walk, name)),
+        None => {
+            let stem = path.file_stem().unwrap_or_default().to_string_lossy();
+            Some(At { value: format!("{stem}-exceptions-{{as_of}}.csv"), span: value.span() })
+        }
+    };
+    let columns = match table.get("columns") {
+        Some(value) => Some(walk.texts(value, "a list of column names")?),
+        None => None,
+    };
+    let order_by = match table.get("order_by") {
+        Some(value) => walk.texts(value, "column names, each perhaps with \", largest first\"")?,
+        None => Vec::new(),
+    };
+    Some(OutputPart { rows: rows?, exceptions: exceptions?, columns, order_by })
+}
+
+/// A file name may hold `{as_of}`, and no other field.
+fn check_name(walk: &mut Walk, name: At<String>) -> Option<At<String>> {
+    let rest = name.value.replace("{as_of}", "");
+    if rest.trim().is_empty() {
+        walk.mistake(name.span, "the file has no name", "the name of a file");
+        return None;
+    }
+    if rest.contains(['{', '}']) {
+        walk.mistake(
+            name.span,
+            "a field in this file name is not known",
+            "{as_of}, which is replaced by the as-of date",
+        );
+        return None;
+    }
+    Some(name)
+}

@@ -1,0 +1,81 @@
+//! The keys a plan may hold, part by part, and those it will hold later.
+
+/// The keys of one part of a plan.
+pub(super) struct Keys {
+    /// What the part is called in messages.
+    pub(super) part: &'static str,
+    pub(super) known: &'static [&'static str],
+    /// Keys of the format that this version does not do yet.
+    pub(super) later: &'static [&'static str],
+}
+
+pub(super) const TOP: Keys = Keys {
+    part: "the plan",
+    known: &["plan", "title", "as_of", "records", "select", "column", "report", "output"],
+    later: &["calendar", "expect", "lookup"],
+};
+
+pub(super) const RECORDS: Keys = Keys {
+    part: "[records]",
+    known: &["file", "key", "repeats", "dates", "amounts", "longest_cell"],
+    later: &["numbers", "sheet"],
+};
+
+pub(super) const DATE: Keys = Keys {
+    part: "a date column",
+    known: &["written", "required"],
+    later: &["blank", "pivot", "language", "fillers", "named"],
+};
+
+pub(super) const AMOUNT: Keys =
+    Keys { part: "an amount column", known: &["decimals", "required"], later: &["currency"] };
+
+pub(super) const CONDITION: Keys = Keys {
+    part: "a condition",
+    known: &["column", "is", "is_not", "over", "at_least", "under", "at_most", "blank", "any"],
+    later: &["within"],
+};
+
+pub(super) const COLUMN: Keys = Keys {
+    part: "[[column]]",
+    known: &[
+        "name",
+        "between",
+        "count",
+        "from",
+        "shift",
+        "month_end",
+        "bucket",
+        "edges",
+        "when",
+        "then",
+        "otherwise",
+    ],
+    later: &["terms", "roll", "calendar", "ends", "names", "dates_as", "age", "tenure", "period", "weekday"],
+};
+
+pub(super) const REPORT: Keys = Keys {
+    part: "[[report]]",
+    known: &["kind", "title", "band", "amount", "issued", "paid", "by"],
+    later: &["credits"],
+};
+
+pub(super) const OUTPUT: Keys = Keys {
+    part: "[output]",
+    known: &["rows", "exceptions", "columns", "order_by"],
+    later: &["dates_as", "report"],
+};
+
+pub(super) const REFERENCE: Keys =
+    Keys { part: "a column in place of a text", known: &["column"], later: &[] };
+
+/// The word of a list nearest to a wrong one, if one is near.
+pub(crate) fn nearest<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) -> Option<&'w str> {
+    let lower = wrong.to_lowercase();
+    words
+        .into_iter()
+        .map(|word| (strsim::damerau_levenshtein(&lower, &word.to_lowercase()), word))
+        .min_by_key(|(distance, _)| *distance)
+        .filter(|(distance, word)| *distance <= 1 + word.chars().count().min(wrong.chars().count()) / 3)
+        .map(|(_, word)| word)
+}

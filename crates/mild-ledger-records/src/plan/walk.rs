@@ -1,0 +1,203 @@
+//! Walking a TOML tree with its positions, collecting mistakes.
+
+use super::mistake::PlanMistake;
+use super::model::At;
+use super::vocabulary::{Keys, nearest};
+use std::ops::Range;
+use toml::Spanned;
+use toml::de::{DeTable, DeValue};
+
+pub(super) type Value<'i> = Spanned<DeValue<'i>>;
+
+/// The mistakes met so far; each reader gives `None` where it has added one.
+#[derive(Debug, Default)]
+pub(super) struct Walk {
+    pub(super) mistakes: Vec<PlanMistake>,
+}
+
+impl Walk {
+    pub(super) fn mistake(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+    ) {
+        self.mistakes.push(PlanMistake::new(span, what, expected));
+    }
+
+    pub(super) fn mistake_with_help(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+        help: Option<String>,
+    ) {
+        self.mistakes.push(PlanMistake::new(span, what, expected).with_help(help));
+    }
+
+    /// Takes note of every key that does not belong in a part.
+    pub(super) fn check_keys(&mut self, table: &DeTable<'_>, keys: &Keys) {
+        for key in table.keys() {
+            let word: &str = key.get_ref();
+            if keys.known.contains(&word) {
+                continue;
+            }
+            let expected = keys.known.join(", ");
+            if keys.later.contains(&word) {
+                let what = format!("{word} belongs to {}, but this version cannot do it yet", keys.part);
+                self.mistake(key.span(), what, expected);
+                continue;
+            }
+            let help = nearest(word, keys.known.iter().copied()).map(|word| format!("did you mean {word}?"));
+            self.mistake_with_help(key.span(), format!("{} has no key {word}", keys.part), expected, help);
+        }
+    }
+
+    /// The value of a key that must be there.
+    pub(super) fn needed<'t, 'i>(
+        &mut self,
+        table: &'t DeTable<'i>,
+        key: &str,
+        part: Range<usize>,
+        expected: &str,
+    ) -> Option<&'t Value<'i>> {
+        let value = table.get(key);
+        if value.is_none() {
+            self.mistake(part, format!("{key} is missing"), expected);
+        }
+        value
+    }
+
+    pub(super) fn text(&mut self, value: &Value<'_>, expected: &str) -> Option<At<String>> {
+        match value.get_ref() {
+            DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+                None
+            }
+        }
+    }
+
+    /// A text that is read by a rule of its own, such as an enum's.
+    pub(super) fn parsed<T>(
+        &mut self,
+        value: &Value<'_>,
+        expected: &str,
+        parse: impl FnOnce(&str) -> Result<T, mild_ledger::Error>,
+    ) -> Option<T> {
+        let text = self.text(value, expected)?;
+        match parse(&text.value) {
+            Ok(parsed) => Some(parsed),
+            Err(error) => {
+                self.mistake(text.span, error.what(), error.allowed());
+                None
+            }
+        }
+    }
+
+    pub(super) fn choice<T: Copy>(&mut self, value: &Value<'_>, choices: &[(&str, T)]) -> Option<T> {
+        let words: Vec<&str> = choices.iter().map(|(word, _)| *word).collect();
+        let expected = format!("one of \"{}\"", words.join("\", \""));
+        let text = self.text(value, &expected)?;
+        let found = choices.iter().find(|(word, _)| *word == text.value).map(|(_, choice)| *choice);
+        if found.is_none() {
+            let help = nearest(&text.value, words).map(|word| format!("did you mean \"{word}\"?"));
+            self.mistake_with_help(
+                text.span,
+                format!("\"{}\" is not a choice here", text.value.escape_debug()),
+                expected,
+                help,
+            );
+        }
+        found
+    }
+
+    pub(super) fn yes_or_no(&mut self, value: &Value<'_>) -> Option<bool> {
+        match value.get_ref() {
+            DeValue::Boolean(yes) => Some(*yes),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), "true or false");
+                None
+            }
+        }
+    }
+
+    pub(super) fn whole_number(
+        &mut self,
+        value: &Value<'_>,
+        range: std::ops::RangeInclusive<i64>,
+    ) -> Option<i64> {
+        let expected = match (*range.start(), *range.end()) {
+            (i64::MIN, i64::MAX) => "a whole number".to_owned(),
+            (low, high) => format!("a whole number from {low} to {high}"),
+        };
+        let number = match value.get_ref() {
+            DeValue::Integer(digits) => i64::from_str_radix(digits.as_str(), digits.radix()).ok(),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+                return None;
+            }
+        };
+        let inside = number.filter(|number| range.contains(number));
+        if inside.is_none() {
+            self.mistake(value.span(), "this number does not fit here", expected);
+        }
+        inside
+    }
+
+    pub(super) fn table<'t, 'i>(&mut self, value: &'t Value<'i>, expected: &str) -> Option<&'t DeTable<'i>> {
+        match value.get_ref() {
+            DeValue::Table(table) => Some(table),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+                None
+            }
+        }
+    }
+
+    /// The tables of `[[key]]`; none where the key is not there.
+    pub(super) fn tables<'t, 'i>(
+        &mut self,
+        table: &'t DeTable<'i>,
+        key: &str,
+    ) -> Vec<(&'t DeTable<'i>, Range<usize>)> {
+        let Some(value) = table.get(key) else { return Vec::new() };
+        match value.get_ref() {
+            DeValue::Array(items) => {
+                let expected = format!("tables, each under [[{key}]]");
+                items.iter().filter_map(|item| Some((self.table(item, &expected)?, item.span()))).collect()
+            }
+            _ => {
+                let help = format!("write [[{key}]] with two brackets, since there can be several");
+                self.mistake_with_help(
+                    value.span(),
+                    format!("{key} is not a list"),
+                    format!("[[{key}]]"),
+                    Some(help),
+                );
+                Vec::new()
+            }
+        }
+    }
+
+    /// One text or a list of texts.
+    pub(super) fn texts(&mut self, value: &Value<'_>, expected: &str) -> Option<Vec<At<String>>> {
+        match value.get_ref() {
+            DeValue::Array(items) => items.iter().map(|item| self.text(item, expected)).collect(),
+            _ => self.text(value, expected).map(|text| vec![text]),
+        }
+    }
+}
+
+/// What a value is, for a message.
+pub(super) fn kind_of(value: &DeValue<'_>) -> &'static str {
+    match value {
+        DeValue::String(_) => "a text",
+        DeValue::Integer(_) => "a whole number",
+        DeValue::Float(_) => "a number with decimals",
+        DeValue::Boolean(_) => "true or false",
+        DeValue::Datetime(_) => "a date or time",
+        DeValue::Array(_) => "a list",
+        DeValue::Table(_) => "a table",
+    }
+}

@@ -1,0 +1,434 @@
+//! From a plan and a header to a job, with the mistakes that only the header shows.
+
+use super::job::{
+    BoundCondition, BoundOperand, BoundReport, ChoiceValue, Column, DateInput, DateKind, Job, Kind, Measures,
+    Missing, Step,
+};
+use crate::error::RecordsError;
+use crate::plan::{
+    At, Condition, DateSource, Operand, Plan, PlanMistake, PlannedColumn, PlannedKind, PlannedReport,
+    Requirement, Test, TestKind, Then, nearest,
+};
+use crate::sorting::Direction;
+use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date};
+use std::ops::Range;
+
+impl Job {
+    /// Binds a plan to the header of its records.
+    pub(super) fn bind(plan: &Plan, as_of: Date, header: &[String]) -> Result<Self, RecordsError> {
+        let mut binder = Binder::new(as_of, header);
+        let job = binder.bind(plan);
+        match job {
+            Some(job) if binder.mistakes.is_empty() => Ok(job),
+            _ => Err(plan.mistakes(binder.mistakes)),
+        }
+    }
+}
+
+struct Binder {
+    as_of: Date,
+    columns: Vec<Column>,
+    columns_of_file: usize,
+    mistakes: Vec<PlanMistake>,
+}
+
+impl Binder {
+    fn new(as_of: Date, header: &[String]) -> Self {
+        let columns = header.iter().map(|name| Column { name: name.clone(), kind: Kind::Text }).collect();
+        Self { as_of, columns, columns_of_file: header.len(), mistakes: Vec::new() }
+    }
+
+    fn bind(&mut self, plan: &Plan) -> Option<Job> {
+        self.bind_dates_and_amounts(plan);
+        let key: Vec<_> = plan.key.iter().map(|name| self.find(name)).collect();
+        let steps: Vec<_> = plan.columns.iter().map(|column| self.add_column(column)).collect();
+        let select: Vec<_> = plan.select.iter().map(|condition| self.condition(condition)).collect();
+        let reports: Vec<_> = plan.reports.iter().map(|report| self.report(report)).collect();
+        let output: Vec<_> = match &plan.output_columns {
+            Some(names) => names.iter().map(|name| self.find(name)).collect(),
+            None => (0..self.columns.len()).map(Some).collect(),
+        };
+        if let (Some([]), span) = (plan.output_columns.as_deref(), &plan.output_rows.span) {
+            self.mistake(
+                span.clone(),
+                "no columns are to be written",
+                "columns = [\"…\"], or no such line to write all",
+            );
+        }
+        let order_by: Vec<_> = plan.order_by.iter().map(|name| self.order(name)).collect();
+        let amounts = (0..self.columns_of_file)
+            .filter(|nth| matches!(self.columns[*nth].kind, Kind::Amount { .. }))
+            .collect();
+        Some(Job {
+            as_of: self.as_of,
+            columns_of_file: self.columns_of_file,
+            longest_cell: plan.longest_cell,
+            key: key.into_iter().collect::<Option<_>>()?,
+            repeats: plan.repeats,
+            amounts,
+            steps: steps.into_iter().collect::<Option<_>>()?,
+            select: select.into_iter().collect::<Option<_>>()?,
+            reports: reports.into_iter().collect::<Option<_>>()?,
+            output: output.into_iter().collect::<Option<_>>()?,
+            order_by: order_by.into_iter().collect::<Option<_>>()?,
+            columns: std::mem::take(&mut self.columns),
+        })
+    }
+
+    fn mistake(&mut self, span: Range<usize>, what: impl Into<String>, expected: impl Into<String>) {
+        self.mistakes.push(PlanMistake::new(span, what, expected));
+    }
+
+    /// The number of the column with a name.
+    fn find(&mut self, name: &At<String>) -> Option<usize> {
+        let wanted = name.value.trim();
+        let found: Vec<usize> = self
+            .columns
+            .iter()
+            .enumerate()
+            .filter(|(_, column)| column.name == wanted)
+            .map(|(nth, _)| nth)
+            .collect();
+        match found.as_slice() {
+            [one] => Some(*one),
+            [] => {
+                let names = self.columns.iter().map(|column| column.name.as_str());
+                let help = nearest(wanted, names.clone())
+                    .map(|near| format!("did you mean \"{}\"?", near.escape_debug()));
+                let known: Vec<String> =
+                    names.take(40).map(|name| format!("\"{}\"", name.escape_debug())).collect();
+                let what = format!("there is no column \"{}\"", wanted.escape_debug());
+                let expected = format!("one of {}", known.join(", "));
+                self.mistakes.push(PlanMistake::new(name.span.clone(), what, expected).with_help(help));
+                None
+            }
+            [first, second, ..] => {
+                let what = format!(
+                    "the header names \"{}\" twice, as columns {} and {}",
+                    wanted.escape_debug(),
+                    first + 1,
+                    second + 1
+                );
+                self.mistake(name.span.clone(), what, "a name that one column alone has");
+                None
+            }
+        }
+    }
+
+    fn bind_dates_and_amounts(&mut self, plan: &Plan) {
+        let missing = |required: Requirement| match required {
+            Requirement::Required => Missing::SetsRowAside,
+            Requirement::Optional => Missing::LeavesCellEmpty,
+        };
+        for date in &plan.dates {
+            if let Some(column) = self.find(&date.column) {
+                let source =
+                    DateKind::Read { pattern: date.pattern.clone(), missing: missing(date.required) };
+                self.columns[column].kind = Kind::Date { source };
+            }
+        }
+        for amount in &plan.amounts {
+            if let Some(column) = self.find(&amount.column) {
+                if matches!(self.columns[column].kind, Kind::Date { .. }) {
+                    self.mistake(
+                        amount.column.span.clone(),
+                        "this column is read as dates already",
+                        "another column",
+                    );
+                }
+                self.columns[column].kind =
+                    Kind::Amount { scale: amount.scale, missing: missing(amount.required) };
+            }
+        }
+    }
+
+    fn kind(&self, column: usize) -> &Kind {
+        &self.columns[column].kind
+    }
+
+    /// A column that must hold dates.
+    fn find_dates(&mut self, name: &At<String>) -> Option<usize> {
+        let column = self.find(name)?;
+        if matches!(self.kind(column), Kind::Date { .. }) {
+            return Some(column);
+        }
+        let shown = name.value.escape_debug();
+        let what = format!("\"{shown}\" holds {}, not dates", word_of(self.kind(column)));
+        let help = matches!(self.kind(column), Kind::Text).then(|| {
+            format!("say how its dates are written: under [records.dates], \"{shown}\" = \"day/month/year\"")
+        });
+        self.mistakes.push(PlanMistake::new(name.span.clone(), what, "a column of dates").with_help(help));
+        None
+    }
+
+    fn add_column(&mut self, planned: &PlannedColumn) -> Option<Step> {
+        let bound = self.step(&planned.kind);
+        let name = planned.name.value.trim();
+        if self.columns.iter().any(|column| column.name == name) {
+            let what = format!("there is a column \"{}\" already", name.escape_debug());
+            self.mistake(planned.name.span.clone(), what, "a name of its own");
+        }
+        // A column in error still gets its name, so that others that use it are not in error too.
+        let (kind, step) = match bound {
+            Some((kind, step)) => (kind, Some(step)),
+            None => (stand_in(&planned.kind), None),
+        };
+        self.columns.push(Column { name: name.to_owned(), kind });
+        step
+    }
+
+    fn step(&mut self, kind: &PlannedKind) -> Option<(Kind, Step)> {
+        match kind {
+            PlannedKind::Between { start, end, rule } => {
+                let (from, to) = (self.date_input(start), self.date_input(end));
+                let measures = measures_of(&end.value, *rule);
+                let step = Step::Between { start: from?, end: to?, rule: *rule };
+                Some((Kind::Number { rule: *rule, measures }, step))
+            }
+            PlannedKind::Shift { from, shift } => {
+                let from = self.find_dates(from)?;
+                Some((Kind::Date { source: DateKind::Made }, Step::Shift { from, shift: *shift }))
+            }
+            PlannedKind::Bucket { of, edges } => {
+                let column = self.find(of)?;
+                let Kind::Number { measures, .. } = self.kind(column) else {
+                    let what = format!(
+                        "\"{}\" holds {}, which has no buckets here",
+                        of.value.escape_debug(),
+                        word_of(self.kind(column))
+                    );
+                    self.mistake(
+                        of.span.clone(),
+                        what,
+                        "a column of whole numbers, such as one made with between",
+                    );
+                    return None;
+                };
+                let measure = match measures {
+                    Measures::DaysToAsOf => BucketMeasure::DaysOverdue,
+                    Measures::Other => BucketMeasure::WholeNumber,
+                };
+                match AgingBuckets::from_upper_edges(&edges.value, measure) {
+                    Ok(buckets) => {
+                        Some((Kind::Band { buckets: buckets.clone() }, Step::Bucket { of: column, buckets }))
+                    }
+                    Err(error) => {
+                        self.mistake(edges.span.clone(), error.what(), error.allowed());
+                        None
+                    }
+                }
+            }
+            PlannedKind::Choice { when, then, otherwise } => {
+                let when: Vec<_> = when.iter().map(|condition| self.condition(condition)).collect();
+                let then = self.choice_value(then);
+                let otherwise = match otherwise {
+                    Some(value) => Some(self.choice_value(value)?),
+                    None => None,
+                };
+                let when = when.into_iter().collect::<Option<_>>()?;
+                Some((Kind::Text, Step::Choice { when, then: then?, otherwise }))
+            }
+        }
+    }
+
+    fn date_input(&mut self, source: &At<DateSource>) -> Option<DateInput> {
+        match &source.value {
+            DateSource::AsOf => Some(DateInput::Every(self.as_of)),
+            DateSource::Date(date) => Some(DateInput::Every(*date)),
+            DateSource::Column(name) => {
+                self.find_dates(&At { value: name.clone(), span: source.span.clone() }).map(DateInput::Column)
+            }
+        }
+    }
+
+    fn choice_value(&mut self, value: &At<Then>) -> Option<ChoiceValue> {
+        match &value.value {
+            Then::Text(text) => Some(ChoiceValue::Text(text.clone())),
+            Then::Column(name) => {
+                self.find(&At { value: name.clone(), span: value.span.clone() }).map(ChoiceValue::Column)
+            }
+        }
+    }
+
+    fn condition(&mut self, condition: &Condition) -> Option<BoundCondition> {
+        match condition {
+            Condition::Any(conditions) => {
+                let bound: Vec<_> = conditions.iter().map(|condition| self.condition(condition)).collect();
+                bound.into_iter().collect::<Option<_>>().map(BoundCondition::Any)
+            }
+            Condition::Column { column, tests } => {
+                let nth = self.find(column)?;
+                let bound: Vec<_> = tests
+                    .iter()
+                    .map(|test| {
+                        let operand = self.operand(nth, test)?;
+                        Some(BoundCondition::Test { column: nth, kind: test.kind, operand })
+                    })
+                    .collect();
+                bound.into_iter().collect::<Option<_>>().map(BoundCondition::All)
+            }
+        }
+    }
+
+    /// What a column is compared with, turned into what its cells are.
+    fn operand(&mut self, column: usize, test: &Test) -> Option<BoundOperand> {
+        let span = test.operand.span.clone();
+        let orders = !matches!(test.kind, TestKind::Is | TestKind::IsNot | TestKind::Blank);
+        let refused = match (self.kind(column), &test.operand.value) {
+            (_, Operand::Yes) => return Some(BoundOperand::Yes),
+            (_, Operand::No) => return Some(BoundOperand::No),
+            (_, Operand::Column(name)) => {
+                let other = self.find(&At { value: name.clone(), span: span.clone() })?;
+                if are_alike(self.kind(column), self.kind(other))
+                    && !(orders && matches!(self.kind(column), Kind::Text))
+                {
+                    return Some(BoundOperand::Column(other));
+                }
+                format!(
+                    "{} cannot be compared with {} so",
+                    word_of(self.kind(column)),
+                    word_of(self.kind(other))
+                )
+            }
+            (Kind::Text, Operand::Text(text)) if !orders => {
+                return Some(BoundOperand::Text(text.trim().to_owned()));
+            }
+            (Kind::Date { .. }, Operand::Date(date)) => {
+                return Some(BoundOperand::Number(i128::from(date.day_number())));
+            }
+            (Kind::Date { .. }, Operand::Text(text)) if text == "as-of" => {
+                return Some(BoundOperand::Number(i128::from(self.as_of.day_number())));
+            }
+            (Kind::Amount { scale, .. }, Operand::Number(digits) | Operand::Text(digits)) => {
+                match scale.read(digits) {
+                    Ok(amount) => return Some(BoundOperand::Number(amount.units())),
+                    Err(error) => format!("{} (allowed: {})", error.what(), error.allowed()),
+                }
+            }
+            (Kind::Number { .. }, Operand::Number(digits)) => match digits.parse() {
+                Ok(number) => return Some(BoundOperand::Number(number)),
+                Err(_) => format!("{digits} is no whole number, and the column holds whole numbers"),
+            },
+            (Kind::Band { buckets }, Operand::Text(label)) => {
+                match buckets.labels().iter().position(|known| known == label) {
+                    Some(bucket) => return Some(BoundOperand::Number(bucket as i128)),
+                    None => format!(
+                        "no bucket is called \"{}\"; there are {}",
+                        label.escape_debug(),
+                        buckets.labels().join(", ")
+                    ),
+                }
+            }
+            (kind, _) => format!("{} cannot be compared with this so", word_of(kind)),
+        };
+        let expected = match self.kind(column) {
+            Kind::Text => {
+                "is or is_not with a text, blank, or { column = \"…\" }; a column of numbers is named under [records.amounts]"
+            }
+            Kind::Date { .. } => "a date such as 2026-09-30, \"as-of\", or { column = \"…\" }",
+            Kind::Amount { .. } => "an amount, or { column = \"…\" }",
+            Kind::Number { .. } => "a whole number, or { column = \"…\" }",
+            Kind::Band { .. } => "the name of a bucket in quotes",
+        };
+        self.mistake(span, refused, expected);
+        None
+    }
+
+    fn report(&mut self, report: &PlannedReport) -> Option<BoundReport> {
+        let band = self.find(&report.band);
+        if let Some(kind) = band.map(|band| self.kind(band)).filter(|kind| !matches!(kind, Kind::Band { .. }))
+        {
+            let what =
+                format!("\"{}\" holds {}, not buckets", report.band.value.escape_debug(), word_of(kind));
+            self.mistake(report.band.span.clone(), what, "a column made with bucket and edges");
+            return None;
+        }
+        let amount = self.find(&report.amount);
+        let scale = match amount.map(|amount| self.kind(amount)) {
+            Some(Kind::Amount { scale, .. }) => Some(*scale),
+            Some(other) => {
+                let what = format!(
+                    "\"{}\" holds {}, not amounts",
+                    report.amount.value.escape_debug(),
+                    word_of(other)
+                );
+                self.mistake(report.amount.span.clone(), what, "a column named under [records.amounts]");
+                None
+            }
+            None => None,
+        };
+        let mut dates = |name: &Option<At<String>>| match name {
+            Some(name) => self.find_dates(name).map(Some),
+            None => Some(None),
+        };
+        let (issued, paid) = (dates(&report.issued), dates(&report.paid));
+        let by = match &report.by {
+            Some(name) => Some(self.find(name)?),
+            None => None,
+        };
+        Some(BoundReport {
+            title: report.title.clone(),
+            band: band?,
+            amount: amount?,
+            scale: scale?,
+            issued: issued?,
+            paid: paid?,
+            by,
+        })
+    }
+
+    /// A column to order by, perhaps with `, largest first` or `, smallest first` behind its name.
+    fn order(&mut self, name: &At<String>) -> Option<(usize, Direction)> {
+        let endings =
+            [(", largest first", Direction::LargestFirst), (", smallest first", Direction::SmallestFirst)];
+        for (ending, direction) in endings {
+            if let Some(column) = name.value.strip_suffix(ending) {
+                return self
+                    .find(&At { value: column.to_owned(), span: name.span.clone() })
+                    .map(|column| (column, direction));
+            }
+        }
+        self.find(name).map(|column| (column, Direction::SmallestFirst))
+    }
+}
+
+/// Days up to the as-of date are what a receivable is aged by.
+fn measures_of(end: &DateSource, rule: CountRule) -> Measures {
+    if *end == DateSource::AsOf && rule == CountRule::DAYS { Measures::DaysToAsOf } else { Measures::Other }
+}
+
+/// The kind that a column in error would have had.
+fn stand_in(kind: &PlannedKind) -> Kind {
+    match kind {
+        PlannedKind::Between { rule, .. } => Kind::Number { rule: *rule, measures: Measures::Other },
+        PlannedKind::Shift { .. } => Kind::Date { source: DateKind::Made },
+        PlannedKind::Bucket { edges, .. } => {
+            match AgingBuckets::from_upper_edges(&edges.value, BucketMeasure::WholeNumber) {
+                Ok(buckets) => Kind::Band { buckets },
+                Err(_) => Kind::Text,
+            }
+        }
+        PlannedKind::Choice { .. } => Kind::Text,
+    }
+}
+
+fn are_alike(a: &Kind, b: &Kind) -> bool {
+    match (a, b) {
+        (Kind::Text, Kind::Text)
+        | (Kind::Date { .. }, Kind::Date { .. })
+        | (Kind::Number { .. }, Kind::Number { .. }) => true,
+        (Kind::Amount { scale: a, .. }, Kind::Amount { scale: b, .. }) => a == b,
+        (Kind::Band { buckets: a }, Kind::Band { buckets: b }) => a == b,
+        _ => false,
+    }
+}
+
+fn word_of(kind: &Kind) -> &'static str {
+    match kind {
+        Kind::Text => "text",
+        Kind::Date { .. } => "dates",
+        Kind::Amount { .. } => "amounts",
+        Kind::Number { .. } => "numbers",
+        Kind::Band { .. } => "buckets",
+    }
+}

@@ -1,0 +1,124 @@
+//! A plan bound to the header of its records: names have become column numbers, and kinds are known.
+
+use super::outcome::ReadBackState;
+use crate::plan::{Repeats, TestKind};
+use crate::sorting::Direction;
+use mild_ledger::{AgingBuckets, CountRule, Date, DatePattern, Scale, Shift};
+
+/// All that a pass over the records needs to know.
+pub(super) struct Job {
+    pub(super) as_of: Date,
+    /// The columns of the file, then those that the plan adds.
+    pub(super) columns: Vec<Column>,
+    pub(super) columns_of_file: usize,
+    pub(super) longest_cell: usize,
+    pub(super) key: Vec<usize>,
+    pub(super) repeats: Option<Repeats>,
+    /// Columns of amounts, in the order of the header.
+    pub(super) amounts: Vec<usize>,
+    pub(super) steps: Vec<Step>,
+    pub(super) select: Vec<BoundCondition>,
+    pub(super) reports: Vec<BoundReport>,
+    pub(super) output: Vec<usize>,
+    pub(super) order_by: Vec<(usize, Direction)>,
+}
+
+pub(super) struct Column {
+    pub(super) name: String,
+    pub(super) kind: Kind,
+}
+
+/// What a column holds.
+pub(super) enum Kind {
+    Text,
+    Date { source: DateKind },
+    Amount { scale: Scale, missing: Missing },
+    Number { rule: CountRule, measures: Measures },
+    Band { buckets: AgingBuckets },
+}
+
+/// Where the dates of a column come from.
+pub(super) enum DateKind {
+    Read { pattern: DatePattern, missing: Missing },
+    Made,
+}
+
+/// What becomes of a row whose value is missing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Missing {
+    SetsRowAside,
+    LeavesCellEmpty,
+}
+
+/// What a column of figures is about, as far as the names of buckets depend on it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Measures {
+    DaysToAsOf,
+    Other,
+}
+
+/// How one added column is worked out.
+pub(super) enum Step {
+    Between { start: DateInput, end: DateInput, rule: CountRule },
+    Shift { from: usize, shift: Shift },
+    Bucket { of: usize, buckets: AgingBuckets },
+    Choice { when: Vec<BoundCondition>, then: ChoiceValue, otherwise: Option<ChoiceValue> },
+}
+
+#[derive(Debug, Clone, Copy)]
+pub(super) enum DateInput {
+    Every(Date),
+    Column(usize),
+}
+
+pub(super) enum ChoiceValue {
+    Text(String),
+    Column(usize),
+}
+
+pub(super) enum BoundCondition {
+    Test { column: usize, kind: TestKind, operand: BoundOperand },
+    Any(Vec<BoundCondition>),
+    All(Vec<BoundCondition>),
+}
+
+pub(super) enum BoundOperand {
+    Text(String),
+    /// A date's day number, an amount's smallest units, a figure, or the number of a bucket.
+    Number(i128),
+    Column(usize),
+    Yes,
+    No,
+}
+
+pub(super) struct BoundReport {
+    pub(super) title: String,
+    pub(super) band: usize,
+    pub(super) amount: usize,
+    pub(super) scale: Scale,
+    pub(super) issued: Option<usize>,
+    pub(super) paid: Option<usize>,
+    pub(super) by: Option<usize>,
+}
+
+impl Job {
+    pub(super) fn kind(&self, column: usize) -> &Kind {
+        self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
+    }
+
+    pub(super) fn name(&self, column: usize) -> &str {
+        self.columns.get(column).map_or("", |column| &column.name)
+    }
+
+    /// The scale of a column of amounts.
+    pub(super) fn scale(&self, column: usize) -> Option<Scale> {
+        match self.kind(column) {
+            Kind::Amount { scale, .. } => Some(*scale),
+            _ => None,
+        }
+    }
+
+    pub(super) fn read_back_state(&self, column: usize) -> ReadBackState {
+        if self.output.contains(&column) { ReadBackState::InTheOutput } else { ReadBackState::NotWritten }
+    }
+}

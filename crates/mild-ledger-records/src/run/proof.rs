@@ -1,0 +1,132 @@
+//! The proof: what was read is what was written, set aside, merged and not selected, to the last cent.
+//!
+//! The reader, the places, the writer and the reports each counted on their own; the finished output files are
+//! read back before they get their names.
+
+use super::RecordsError;
+use super::job::Job;
+use super::outcome::{AmountProof, ReadBackState, RunOutcome};
+use super::pass::PassResult;
+use super::rows::too_large;
+use crate::csv::{Batch, CsvReader};
+use crate::files::Staging;
+use mild_ledger::Amount;
+use std::fmt::Display;
+use std::path::Path;
+
+/// What stands in the output files.
+pub(super) struct ReadBack {
+    rows: u64,
+    rows_hash: String,
+    exceptions: u64,
+    exceptions_hash: String,
+    rows_set_aside: u64,
+    /// One sum for each column of amounts of the job; `None` where the output lacks the column.
+    sums: Vec<Option<Amount>>,
+}
+
+impl ReadBack {
+    /// Reads the part files of a run.
+    pub(super) fn of(job: &Job, staging: &Staging, result: &PassResult<'_>) -> Result<Self, RecordsError> {
+        let in_output = |column: &usize| job.output.iter().position(|written| written == column);
+        let mut sums: Vec<Option<Amount>> = job
+            .amounts
+            .iter()
+            .map(|column| in_output(column).and(job.scale(*column)).map(|scale| scale.amount(0)))
+            .collect();
+        let (rows, rows_hash) = read_all(staging.part(0), |batch| {
+            for (sum, column) in sums.iter_mut().zip(&job.amounts) {
+                let (Some(total), Some(nth)) = (sum.as_mut(), in_output(column)) else { continue };
+                for text in batch.columns[nth].iter().filter(|text| !text.is_empty()) {
+                    let amount = total
+                        .scale()
+                        .read(text)
+                        .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+                    *total = total.plus(amount).map_err(|_| too_large(job.name(*column)))?;
+                }
+            }
+            Ok(())
+        })?;
+        let (exceptions, exceptions_hash) = read_all(staging.part(1), |_| Ok(()))?;
+        Ok(Self {
+            rows,
+            rows_hash,
+            exceptions,
+            exceptions_hash,
+            rows_set_aside: result.exception_rows_set_aside,
+            sums,
+        })
+    }
+}
+
+fn read_all(
+    part: &Path,
+    mut take: impl FnMut(&Batch) -> Result<(), RecordsError>,
+) -> Result<(u64, String), RecordsError> {
+    let mut reader = CsvReader::open(part, usize::MAX)?;
+    let mut batch = Batch::of_columns(reader.header().len());
+    loop {
+        reader.read_batch(&mut batch)?;
+        if batch.rows_of_file() == 0 {
+            return Ok((reader.rows_read(), reader.fingerprint().hex()));
+        }
+        take(&batch)?;
+    }
+}
+
+/// Compares all that was counted.
+pub(super) fn check(outcome: &RunOutcome, back: &ReadBack) -> Result<(), RecordsError> {
+    let rows = &outcome.rows;
+    let placed = rows.written + rows.set_aside + rows.merged + rows.not_selected;
+    agree("rows read", &rows.read, "rows written, set aside, merged and not selected", &placed)?;
+    agree("rows written", &rows.written, "rows in the output", &back.rows)?;
+    agree("rows set aside", &rows.set_aside, "rows listed as set aside", &back.rows_set_aside)?;
+    let [rows_file, exceptions_file] = outcome.files.as_slice() else {
+        return Err(RecordsError::Proof { what: "an output is missing".to_owned() });
+    };
+    agree("the hash of the rows", &rows_file.sha256, "that of the file", &back.rows_hash)?;
+    agree("the hash of the exceptions", &exceptions_file.sha256, "that of the file", &back.exceptions_hash)?;
+    agree("exceptions listed", &exceptions_file.rows, "exceptions in the file", &back.exceptions)?;
+    for (amount, sum) in outcome.amounts.iter().zip(&back.sums) {
+        check_amount(amount, *sum)?;
+    }
+    for report in &outcome.reports {
+        let Some(amount) = outcome.amounts.iter().find(|amount| amount.column == report.amount_column) else {
+            return Err(RecordsError::Proof { what: format!("\"{}\" has no proof", report.amount_column) });
+        };
+        let what = format!("the sum of \"{}\" in buckets, credits, settled and not yet issued", report.title);
+        agree(&what, &report.proof.written, "the sum written", &amount.written)?;
+        let counted: u64 = report.counts.iter().sum();
+        let counted = counted + report.apart.settled + report.apart.not_yet_issued + report.apart.no_amount;
+        agree(&format!("rows of \"{}\"", report.title), &counted, "rows written", &rows.written)?;
+    }
+    Ok(())
+}
+
+fn check_amount(amount: &AmountProof, read_back: Option<Amount>) -> Result<(), RecordsError> {
+    let column = &amount.column;
+    let mut placed = amount.written;
+    for part in [amount.set_aside, amount.merged, amount.not_selected] {
+        placed = placed.plus(part).map_err(|_| too_large(column))?;
+    }
+    agree(
+        &format!("the sum of \"{column}\" read"),
+        &amount.read,
+        "that written, set aside, merged and not selected",
+        &placed,
+    )?;
+    match (amount.read_back, read_back) {
+        (ReadBackState::InTheOutput, Some(sum)) => {
+            agree(&format!("the sum of \"{column}\" written"), &amount.written, "that in the output", &sum)
+        }
+        (ReadBackState::NotWritten, None) => Ok(()),
+        _ => Err(RecordsError::Proof { what: format!("\"{column}\" was not read back") }),
+    }
+}
+
+fn agree<T: PartialEq + Display>(one: &str, a: &T, other: &str, b: &T) -> Result<(), RecordsError> {
+    if a == b {
+        return Ok(());
+    }
+    Err(RecordsError::Proof { what: format!("{one} ({a}) and {other} ({b}) do not agree") })
+}

@@ -1,0 +1,84 @@
+//! One batch of rows with the columns that the plan reads and adds.
+
+use super::job::Kind;
+use crate::csv::TextColumn;
+use mild_ledger::column::{BucketColumn, CountColumn, DateColumn, Mask};
+use mild_ledger::{Date, Scale};
+use std::borrow::Cow;
+
+/// Columns of one length, in the order of the job's columns.
+pub(super) struct Table<'b> {
+    pub(super) rows: usize,
+    pub(super) columns: Vec<Data<'b>>,
+}
+
+/// The values of one column.
+pub(super) enum Data<'b> {
+    Text(&'b TextColumn),
+    Choice(TextColumn),
+    Date { dates: DateColumn, unreadable: Vec<bool> },
+    Amount { units: Vec<i128>, present: Mask, scale: Scale },
+    Number(CountColumn),
+    Band(BucketColumn),
+}
+
+impl Table<'_> {
+    /// The text of a cell, without spaces around it; empty for columns of other kinds.
+    pub(super) fn text(&self, column: usize, row: usize) -> &str {
+        match self.columns.get(column) {
+            Some(Data::Text(texts)) => texts.get(row).trim(),
+            Some(Data::Choice(texts)) => texts.get(row).trim(),
+            _ => "",
+        }
+    }
+
+    pub(super) fn date(&self, column: usize, row: usize) -> Option<Date> {
+        match self.columns.get(column) {
+            Some(Data::Date { dates, .. }) => dates.get(row),
+            _ => None,
+        }
+    }
+
+    /// The number that a cell compares and sorts by; `None` where it is empty, or a text.
+    pub(super) fn number(&self, column: usize, row: usize) -> Option<i128> {
+        match self.columns.get(column)? {
+            Data::Date { dates, .. } => dates.get(row).map(|date| i128::from(date.day_number())),
+            Data::Amount { units, present, .. } => present.is_present(row).then(|| units[row]),
+            Data::Number(figures) => figures.get(row).map(i128::from),
+            Data::Band(buckets) => buckets.get(row).map(|bucket| bucket as i128),
+            Data::Text(_) | Data::Choice(_) => None,
+        }
+    }
+
+    pub(super) fn is_blank(&self, column: usize, row: usize) -> bool {
+        match self.columns.get(column) {
+            Some(Data::Text(_) | Data::Choice(_)) => self.text(column, row).is_empty(),
+            _ => self.number(column, row).is_none(),
+        }
+    }
+
+    /// A cell as it is shown to a person or copied into a text; empty where it is blank.
+    pub(super) fn shown(&self, column: usize, row: usize, kind: &Kind) -> Cow<'_, str> {
+        match (self.columns.get(column), kind) {
+            (Some(Data::Text(texts)), _) => Cow::Borrowed(texts.get(row)),
+            (Some(Data::Choice(texts)), _) => Cow::Borrowed(texts.get(row)),
+            (Some(Data::Band(buckets)), Kind::Band { buckets: bands, .. }) => match buckets.get(row) {
+                Some(bucket) => Cow::Owned(bands.label(bucket).to_owned()),
+                None => Cow::Borrowed(NO_DATE),
+            },
+            (Some(Data::Date { dates, .. }), _) => {
+                dates.get(row).map_or_else(Cow::default, |date| date.to_string().into())
+            }
+            (Some(Data::Amount { units, present, scale }), _) if present.is_present(row) => {
+                scale.amount(units[row]).to_string().into()
+            }
+            (Some(Data::Number(figures)), _) => {
+                figures.get(row).map_or_else(Cow::default, |figure| figure.to_string().into())
+            }
+            _ => Cow::default(),
+        }
+    }
+}
+
+/// The bucket of rows whose figure is empty because a date is missing.
+pub(super) const NO_DATE: &str = "No date";

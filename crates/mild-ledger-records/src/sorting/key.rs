@@ -1,0 +1,90 @@
+//! Values as bytes that order as the values do.
+
+/// Which end of a column comes first; empty values come last in either.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Direction {
+    SmallestFirst,
+    LargestFirst,
+}
+
+/// A key of several values, each compared only where those before it are the same.
+#[derive(Debug, Default)]
+pub(crate) struct SortKey {
+    bytes: Vec<u8>,
+}
+
+impl SortKey {
+    pub(crate) fn clear(&mut self) {
+        self.bytes.clear();
+    }
+
+    pub(crate) fn as_bytes(&self) -> &[u8] {
+        &self.bytes
+    }
+
+    /// Empty values come after all others, whatever the direction.
+    pub(crate) fn push_empty(&mut self) {
+        self.bytes.push(1);
+    }
+
+    pub(crate) fn push_number(&mut self, number: i128, direction: Direction) {
+        // With the sign bit turned over, the bytes of numbers order as the numbers do.
+        let ordered = (number as u128 ^ (1 << 127)).to_be_bytes();
+        self.push_value(ordered.into_iter(), direction);
+    }
+
+    /// Texts order by their characters; a text comes before its own continuations.
+    pub(crate) fn push_text(&mut self, text: &str, direction: Direction) {
+        let escaped = text.bytes().flat_map(|byte| match byte {
+            0 => [Some(0), Some(255)],
+            byte => [Some(byte), None],
+        });
+        self.push_value(escaped.flatten().chain([0, 0]), direction);
+    }
+
+    fn push_value(&mut self, bytes: impl Iterator<Item = u8>, direction: Direction) {
+        self.bytes.push(0);
+        match direction {
+            Direction::SmallestFirst => self.bytes.extend(bytes),
+            Direction::LargestFirst => self.bytes.extend(bytes.map(|byte| !byte)),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{Direction, SortKey};
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn keys_order_as_their_values(
+            a in (prop::option::of("[a\0é]{0,4}"), prop::option::of(any::<i128>())),
+            b in (prop::option::of("[a\0é]{0,4}"), prop::option::of(any::<i128>())),
+        ) {
+            let key = |value: &(Option<String>, Option<i128>), direction| {
+                let mut key = SortKey::default();
+                match &value.0 {
+                    Some(text) => key.push_text(text, direction),
+                    None => key.push_empty(),
+                }
+                match value.1 {
+                    Some(number) => key.push_number(number, direction),
+                    None => key.push_empty(),
+                }
+                key.bytes
+            };
+            // `None` last is the order of (is none, value).
+            let up = |value: &(Option<String>, Option<i128>)| {
+                (value.0.is_none(), value.0.clone(), value.1.is_none(), value.1)
+            };
+            let smallest = key(&a, Direction::SmallestFirst).cmp(&key(&b, Direction::SmallestFirst));
+            prop_assert_eq!(smallest, up(&a).cmp(&up(&b)));
+            let down = |value: &(Option<String>, Option<i128>)| {
+                (value.0.is_none(), std::cmp::Reverse(value.0.clone()), value.1.is_none(), std::cmp::Reverse(value.1))
+            };
+            let largest = key(&a, Direction::LargestFirst).cmp(&key(&b, Direction::LargestFirst));
+            prop_assert_eq!(largest, down(&a).cmp(&down(&b)));
+        }
+    }
+}

@@ -1,0 +1,231 @@
+//! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
+
+use mild_ledger::{Interval, Unit};
+use mild_ledger_records::{AgingGroup, AgingReport, AmountProof, RunOutcome};
+use serde::Serialize;
+
+/// The object of `mild between --json`, in one line.
+///
+/// ```
+/// use mild_ledger::Interval;
+/// let text = mild_ledger_report::json::between(Interval::between("2026-01-31".parse()?, "2026-02-28".parse()?));
+/// assert!(text.starts_with("{\"start\":\"2026-01-31\",\"end\":\"2026-02-28\",\"days\":28,"));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[must_use]
+pub fn between(interval: Interval) -> String {
+    let by_unit = |count: fn(Interval, Unit) -> mild_ledger::Count| Units {
+        weeks: count(interval, Unit::Week).value(),
+        months: count(interval, Unit::Month).value(),
+        quarters: count(interval, Unit::Quarter).value(),
+        half_years: count(interval, Unit::HalfYear).value(),
+        years: count(interval, Unit::Year).value(),
+    };
+    let parts = interval.parts();
+    to_text(&Between {
+        start: interval.start().to_string(),
+        end: interval.end().to_string(),
+        days: interval.days().value(),
+        complete: by_unit(Interval::complete),
+        starts_passed: by_unit(Interval::starts_passed),
+        parts: Parts { years: parts.years(), months: parts.months(), days: parts.days() },
+        ends: interval.days().ends().word(),
+    })
+}
+
+/// The object of `mild run --json`, in one line.
+#[must_use]
+pub fn run(outcome: &RunOutcome) -> String {
+    let rows = outcome.rows;
+    to_text(&Run {
+        title: &outcome.title,
+        as_of: outcome.as_of.to_string(),
+        records: &outcome.records,
+        rows: Rows {
+            read: rows.read,
+            written: rows.written,
+            set_aside: rows.set_aside,
+            merged: rows.merged,
+            not_selected: rows.not_selected,
+        },
+        amounts: outcome.amounts.iter().map(amounts).collect(),
+        reports: outcome.reports.iter().map(report).collect(),
+        exceptions: outcome
+            .exceptions
+            .iter()
+            .map(|group| Exceptions { reason: &group.reason, outcome: &group.outcome, count: group.count })
+            .collect(),
+        cells_behind_apostrophe: outcome.cells_behind_apostrophe,
+        files: outcome
+            .files
+            .iter()
+            .map(|file| File {
+                file: file.path.display().to_string(),
+                rows: file.rows,
+                bytes: file.bytes,
+                sha256: &file.sha256,
+            })
+            .collect(),
+        receipt: outcome.receipt.display().to_string(),
+    })
+}
+
+fn amounts(proof: &AmountProof) -> Amounts<'_> {
+    Amounts {
+        column: &proof.column,
+        currency: None,
+        read: proof.read.to_string(),
+        written: proof.written.to_string(),
+        set_aside: proof.set_aside.to_string(),
+        merged: proof.merged.to_string(),
+        not_selected: proof.not_selected.to_string(),
+        unreadable_rows: proof.unreadable_rows,
+    }
+}
+
+fn report(report: &AgingReport) -> Report<'_> {
+    let group = |group: &AgingGroup| Group {
+        by: report.by.as_ref().map(|_| group.name.clone()),
+        amounts: group.amounts.iter().map(ToString::to_string).collect(),
+        total: group.total.to_string(),
+    };
+    let groups =
+        if report.by.is_some() { report.groups.as_slice() } else { std::slice::from_ref(&report.total) };
+    Report {
+        kind: "aging",
+        title: &report.title,
+        by: report.by.as_deref(),
+        amount: &report.amount_column,
+        band: &report.band_column,
+        buckets: &report.buckets,
+        rows: groups.iter().map(group).collect(),
+        total: Total { amounts: group(&report.total).amounts, total: report.total.total.to_string() },
+        counts: &report.counts,
+        proof: Proof {
+            written: report.proof.written.to_string(),
+            in_buckets: report.proof.in_buckets.to_string(),
+            credits: report.proof.credits.to_string(),
+            settled: report.proof.settled.to_string(),
+            not_yet_issued: report.proof.not_yet_issued.to_string(),
+        },
+    }
+}
+
+/// Objects of texts and numbers always have a JSON form.
+fn to_text(object: &impl Serialize) -> String {
+    serde_json::to_string(object).unwrap_or_default()
+}
+
+#[derive(Serialize)]
+struct Between {
+    start: String,
+    end: String,
+    days: i64,
+    complete: Units,
+    starts_passed: Units,
+    parts: Parts,
+    ends: &'static str,
+}
+
+#[derive(Serialize)]
+struct Units {
+    weeks: i64,
+    months: i64,
+    quarters: i64,
+    half_years: i64,
+    years: i64,
+}
+
+#[derive(Serialize)]
+struct Parts {
+    years: i32,
+    months: i32,
+    days: i32,
+}
+
+#[derive(Serialize)]
+struct Run<'o> {
+    title: &'o str,
+    as_of: String,
+    records: &'o str,
+    rows: Rows,
+    amounts: Vec<Amounts<'o>>,
+    reports: Vec<Report<'o>>,
+    exceptions: Vec<Exceptions<'o>>,
+    cells_behind_apostrophe: u64,
+    files: Vec<File<'o>>,
+    receipt: String,
+}
+
+#[derive(Serialize)]
+struct Rows {
+    read: u64,
+    written: u64,
+    set_aside: u64,
+    merged: u64,
+    not_selected: u64,
+}
+
+#[derive(Serialize)]
+struct Amounts<'o> {
+    column: &'o str,
+    /// Always null until a plan can name a column of currencies.
+    currency: Option<&'o str>,
+    read: String,
+    written: String,
+    set_aside: String,
+    merged: String,
+    not_selected: String,
+    unreadable_rows: u64,
+}
+
+#[derive(Serialize)]
+struct Report<'o> {
+    kind: &'static str,
+    title: &'o str,
+    by: Option<&'o str>,
+    amount: &'o str,
+    band: &'o str,
+    buckets: &'o [String],
+    rows: Vec<Group>,
+    total: Total,
+    counts: &'o [u64],
+    proof: Proof,
+}
+
+#[derive(Serialize)]
+struct Group {
+    by: Option<String>,
+    amounts: Vec<String>,
+    total: String,
+}
+
+#[derive(Serialize)]
+struct Total {
+    amounts: Vec<String>,
+    total: String,
+}
+
+#[derive(Serialize)]
+struct Proof {
+    written: String,
+    in_buckets: String,
+    credits: String,
+    settled: String,
+    not_yet_issued: String,
+}
+
+#[derive(Serialize)]
+struct Exceptions<'o> {
+    reason: &'o str,
+    outcome: &'o str,
+    count: u64,
+}
+
+#[derive(Serialize)]
+struct File<'o> {
+    file: String,
+    rows: u64,
+    bytes: u64,
+    sha256: &'o str,
+}

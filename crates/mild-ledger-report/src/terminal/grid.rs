@@ -1,0 +1,79 @@
+//! A table of texts: a header, rows, and rows of totals under a line.
+
+use tabled::builder::Builder;
+use tabled::settings::object::Columns;
+use tabled::settings::style::HorizontalLine;
+use tabled::settings::{Alignment, Modify, Padding, Style, Theme};
+
+/// The rows of a table, header first.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Grid {
+    rows: Vec<Vec<String>>,
+    /// Rows before which a line is drawn.
+    lines: Vec<usize>,
+    left: Vec<usize>,
+}
+
+impl Grid {
+    /// A table with this header; columns are aligned to the right, as numbers are.
+    pub(super) fn new<H: Into<String>>(header: impl IntoIterator<Item = H>) -> Self {
+        Self { rows: vec![header.into_iter().map(Into::into).collect()], lines: vec![1], left: Vec::new() }
+    }
+
+    /// Aligns columns of words to the left.
+    pub(super) fn align_left(mut self, columns: impl IntoIterator<Item = usize>) -> Self {
+        self.left = columns.into_iter().collect();
+        self
+    }
+
+    pub(super) fn row<C: Into<String>>(&mut self, cells: impl IntoIterator<Item = C>) {
+        self.rows.push(cells.into_iter().map(Into::into).collect());
+    }
+
+    /// Draws a line under the rows so far.
+    pub(super) fn line(&mut self) {
+        self.lines.push(self.rows.len());
+    }
+
+    /// The widest line in columns.
+    pub(super) fn width(&self) -> usize {
+        self.to_text().lines().map(super::text::width_of).max().unwrap_or(0)
+    }
+
+    /// The table, each line ended.
+    pub(super) fn to_text(&self) -> String {
+        let mut builder = Builder::default();
+        self.rows.iter().for_each(|row| builder.push_record(row.iter().map(String::as_str)));
+        let mut table = builder.build();
+        let lines: Vec<_> = self.lines.iter().map(|at| (*at, HorizontalLine::new('─'))).collect();
+        let mut theme = Theme::from_style(Style::empty());
+        for (at, line) in lines {
+            theme.insert_horizontal_line(at, line);
+        }
+        table.with(theme);
+        table.with(Padding::new(0, 2, 0, 0)).with(Alignment::right());
+        table.with(Modify::new(Columns::last()).with(Padding::zero()));
+        for column in &self.left {
+            table.with(Modify::new(Columns::one(*column)).with(Alignment::left()));
+        }
+        let text = table.to_string();
+        text.lines().flat_map(|line| [line.trim_end(), "\n"]).collect()
+    }
+
+    /// The same cells as a block a row, each cell behind its header, for terminals that the table is too wide
+    /// for.
+    pub(super) fn to_blocks(&self) -> String {
+        let Some((header, rows)) = self.rows.split_first() else { return String::new() };
+        let mut out = format!("{}\n", header.first().map_or("", String::as_str));
+        for row in rows {
+            let mut cells = header.iter().zip(row);
+            if let Some((_, name)) = cells.next() {
+                out.push_str(&format!("  {name}\n"));
+            }
+            for (head, cell) in cells.filter(|(_, cell)| !cell.is_empty()) {
+                out.push_str(&format!("    {head}: {cell}\n"));
+            }
+        }
+        out
+    }
+}

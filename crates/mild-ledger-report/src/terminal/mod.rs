@@ -1,0 +1,32 @@
+//! Plain text for a terminal, or for a file that a person reads.
+
+mod aging;
+mod between;
+mod grid;
+mod mistakes;
+mod numbers;
+mod run;
+mod text;
+
+pub use between::between;
+pub use mistakes::{Colour, mistakes};
+pub use run::run;
+pub use text::visible;
+
+/// How wide a table may be.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Width {
+    /// So many columns of a terminal.
+    Columns(usize),
+    /// As wide as it needs to be, for a file or a pipe.
+    Unlimited,
+}
+
+impl Width {
+    fn fits(self, width: usize) -> bool {
+        match self {
+            Self::Columns(columns) => width <= columns,
+            Self::Unlimited => true,
+        }
+    }
+}
