@@ -3,7 +3,7 @@
 use super::batch::{Batch, BrokenRow, RowFault};
 use super::lines::LineCounter;
 use crate::error::RecordsError;
-use crate::files::Fingerprint;
+use crate::files::{Fingerprint, Hasher};
 use csv_core::ReadRecordResult;
 use std::fs::File;
 use std::io::Read;
@@ -25,7 +25,7 @@ const MOST_COLUMNS: usize = 16_384;
 pub(crate) struct CsvReader {
     path: PathBuf,
     file: File,
-    fingerprint: Fingerprint,
+    hasher: Hasher,
     parser: csv_core::Reader,
     input: Vec<u8>,
     position: usize,
@@ -69,7 +69,7 @@ impl CsvReader {
         let mut reader = Self {
             path: path.to_owned(),
             file,
-            fingerprint: Fingerprint::default(),
+            hasher: Hasher::default(),
             parser: csv_core::Reader::new(),
             input: vec![0; INPUT],
             position: 0,
@@ -96,9 +96,14 @@ impl CsvReader {
         self.rows_read
     }
 
-    /// Bytes of the file read so far, and what they hash to.
-    pub(crate) fn fingerprint(&self) -> &Fingerprint {
-        &self.fingerprint
+    /// Bytes of the file read so far.
+    pub(crate) fn bytes_read(&self) -> u64 {
+        self.hasher.bytes()
+    }
+
+    /// What all that was read hashes to.
+    pub(crate) fn into_fingerprint(self) -> Fingerprint {
+        self.hasher.finish()
     }
 
     /// Fills a batch anew; an empty one means the end of the file.
@@ -189,7 +194,7 @@ impl CsvReader {
         loop {
             match self.file.read(&mut self.input[position..]) {
                 Ok(read) => {
-                    self.fingerprint.update(&self.input[position..position + read]);
+                    self.hasher.update(&self.input[position..position + read]);
                     self.at_end = read == 0;
                     return Ok(read);
                 }

@@ -1,7 +1,7 @@
 //! Lines of CSV out: cells quoted where they must be, formulas made harmless.
 
 use super::guard::is_formula;
-use crate::files::Fingerprint;
+use crate::files::{Fingerprint, Hasher};
 use std::fs::File;
 use std::io::{self, Write};
 
@@ -85,18 +85,13 @@ impl CellWriter {
 pub(crate) struct LineWriter {
     file: File,
     buffer: Vec<u8>,
-    fingerprint: Fingerprint,
+    hasher: Hasher,
     lines: u64,
 }
 
 impl LineWriter {
     pub(crate) fn new(file: File) -> Self {
-        Self {
-            file,
-            buffer: Vec::with_capacity(BUFFER + 4096),
-            fingerprint: Fingerprint::default(),
-            lines: 0,
-        }
+        Self { file, buffer: Vec::with_capacity(BUFFER + 4096), hasher: Hasher::default(), lines: 0 }
     }
 
     pub(crate) fn write_line(&mut self, line: &[u8]) -> io::Result<()> {
@@ -109,12 +104,12 @@ impl LineWriter {
     pub(crate) fn finish(mut self) -> io::Result<(u64, Fingerprint)> {
         self.empty_buffer()?;
         self.file.flush()?;
-        Ok((self.lines, self.fingerprint))
+        Ok((self.lines, self.hasher.finish()))
     }
 
     fn empty_buffer(&mut self) -> io::Result<()> {
         self.file.write_all(&self.buffer)?;
-        self.fingerprint.update(&self.buffer);
+        self.hasher.update(&self.buffer);
         self.buffer.clear();
         Ok(())
     }

@@ -214,7 +214,7 @@ impl Staging {
         if before.is_none() || existing == ExistingFiles::Overwrite {
             return Ok(before);
         }
-        let sha256 = Fingerprint::of_file(place).map_err(RecordsError::file(place, "read it"))?.hex();
+        let sha256 = Fingerprint::of_file(place).map_err(RecordsError::file(place, "read it"))?.sha256;
         if self.pending.author_of(name, &sha256, as_of) == Author::ThisAsOf {
             return Ok(before);
         }

@@ -3,6 +3,7 @@
 use super::mistake::{PlanMistake, PlanMistakes};
 use super::sections;
 use crate::error::RecordsError;
+use crate::files::Fingerprint;
 use mild_ledger::{CountRule, Date, DatePattern, NamedDay, Scale, Shift};
 use std::fs;
 use std::ops::Range;
@@ -14,6 +15,8 @@ use std::str::FromStr;
 pub struct Plan {
     pub(crate) path: PathBuf,
     pub(crate) source: String,
+    /// Of the file's bytes, a byte-order mark included.
+    pub(crate) fingerprint: Fingerprint,
     pub(crate) title: String,
     pub(crate) as_of: Option<AsOf>,
     pub(crate) records_file: At<String>,
@@ -198,6 +201,7 @@ impl Plan {
     /// [`RecordsError::File`] where it cannot be read, [`RecordsError::Plan`] with every mistake found.
     pub fn read(path: &Path) -> Result<Self, RecordsError> {
         let bytes = fs::read(path).map_err(RecordsError::file(path, "read it"))?;
+        let fingerprint = Fingerprint::of_bytes(&bytes);
         let source = match String::from_utf8(bytes) {
             Ok(source) => source,
             Err(error) => {
@@ -208,7 +212,8 @@ impl Plan {
                 return Err(PlanMistakes::new(path, &source, vec![mistake]).into());
             }
         };
-        sections::read(path, source.strip_prefix('\u{feff}').unwrap_or(&source)).map_err(RecordsError::from)
+        let source = source.strip_prefix('\u{feff}').unwrap_or(&source);
+        Ok(sections::read(path, source, fingerprint)?)
     }
 
     /// The plan's title; its file name where it states none.

@@ -7,6 +7,7 @@ use super::model::{
 };
 use super::vocabulary as keys;
 use super::walk::{Value, Walk, kind_of};
+use crate::files::Fingerprint;
 use mild_ledger::{CountRule, Date, DatePattern, MonthEnd, Scale, Shift};
 use std::ops::Range;
 use std::path::Path;
@@ -16,10 +17,10 @@ use toml::de::{DeTable, DeValue};
 const LONGEST_CELL: usize = 1 << 20;
 
 /// Reads a plan's text; every mistake found is in the error.
-pub(super) fn read(path: &Path, source: &str) -> Result<Plan, PlanMistakes> {
+pub(super) fn read(path: &Path, source: &str, fingerprint: Fingerprint) -> Result<Plan, PlanMistakes> {
     let mut walk = Walk::default();
     let plan = match DeTable::parse(source) {
-        Ok(tree) => read_plan(&mut walk, path, source, tree.get_ref()),
+        Ok(tree) => read_plan(&mut walk, path, (source, fingerprint), tree.get_ref()),
         Err(error) => {
             walk.mistakes.push(syntax_mistake(source, &error));
             None
@@ -42,7 +43,12 @@ fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
         .with_help(help)
 }
 
-fn read_plan(walk: &mut Walk, path: &Path, source: &str, top: &DeTable<'_>) -> Option<Plan> {
+fn read_plan(
+    walk: &mut Walk,
+    path: &Path,
+    (source, fingerprint): (&str, Fingerprint),
+    top: &DeTable<'_>,
+) -> Option<Plan> {
     let end = source.len()..source.len();
     walk.check_keys(top, &keys::TOP);
     if let Some(version) =
@@ -69,6 +75,7 @@ fn read_plan(walk: &mut Walk, path: &Path, source: &str, top: &DeTable<'_>) -> O
     Some(Plan {
         path: path.to_owned(),
         source: source.to_owned(),
+        fingerprint,
         title: title?,
         as_of,
         records_file: records.file,

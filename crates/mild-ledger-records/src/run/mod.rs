@@ -96,7 +96,7 @@ pub fn run(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<RunOut
     let read_back = ReadBack::of(&job, &staging, &result)?;
     let outcome = outcome(plan, &job, &records, &staging, result)?;
     proof::check(&outcome, &read_back)?;
-    let entry = receipt_entry(plan, &records, &outcome);
+    let entry = receipt_entry(plan, &outcome);
     let mut receipt = staging.earlier_receipt().clone();
     receipt.record(entry);
     watch.check()?;
@@ -120,7 +120,6 @@ struct Records {
     name: String,
     path: PathBuf,
     facts: (u64, Option<std::time::SystemTime>),
-    plan_fingerprint: Fingerprint,
 }
 
 impl Records {
@@ -134,9 +133,7 @@ impl Records {
             }
         };
         let facts = facts_of(&path)?;
-        let mut plan_fingerprint = Fingerprint::default();
-        plan_fingerprint.update(plan.source.as_bytes());
-        Ok(Self { name, path, facts, plan_fingerprint })
+        Ok(Self { name, path, facts })
     }
 
     fn open(&self, plan: &Plan) -> Result<CsvReader, RecordsError> {
@@ -154,8 +151,8 @@ impl Records {
         if facts_of(&self.path)? != self.facts {
             return Err(changed(&self.path));
         }
-        let text = std::fs::read_to_string(&plan.path).map_err(RecordsError::file(&plan.path, "read it"))?;
-        if text.strip_prefix('\u{feff}').unwrap_or(&text) != plan.source {
+        let now = Fingerprint::of_file(&plan.path).map_err(RecordsError::file(&plan.path, "read it"))?;
+        if now != plan.fingerprint {
             return Err(changed(&plan.path));
         }
         Ok(())
@@ -255,7 +252,7 @@ fn run_passes<'j>(
             let files = [staging.reopen(0)?, staging.reopen(1)?];
             let sinks = Sinks::new(job, staging, files, scratch)?;
             let mut second = pass::run(job, again, sinks, found.decisions, total, watch)?;
-            if second.input.hex() != first.input.hex() {
+            if second.input != first.input {
                 return Err(RecordsError::request(
                     format!("{} changed while it was read", records.path.display()),
                     "run again when it is finished",
@@ -281,8 +278,8 @@ fn outcome(
         name: staging.name(nth).to_owned(),
         path: plan.folder().join(staging.name(nth)),
         rows: lines.saturating_sub(1),
-        bytes: fingerprint.bytes(),
-        sha256: fingerprint.hex(),
+        bytes: fingerprint.bytes,
+        sha256: fingerprint.sha256.clone(),
     };
     let files = vec![
         file(0, result.rows_file.0, &result.rows_file.1),
@@ -295,8 +292,8 @@ fn outcome(
         title: plan.title.clone(),
         as_of: job.as_of,
         records: records.name.clone(),
-        records_bytes: result.input.bytes(),
-        records_sha256: result.input.hex(),
+        records_bytes: result.input.bytes,
+        records_sha256: result.input.sha256,
         rows: result.rows,
         amounts: result.amounts,
         reports,
@@ -311,7 +308,7 @@ fn outcome(
     })
 }
 
-fn receipt_entry(plan: &Plan, records: &Records, outcome: &RunOutcome) -> RunEntry {
+fn receipt_entry(plan: &Plan, outcome: &RunOutcome) -> RunEntry {
     let plan_name = plan.path.file_name().unwrap_or_default().to_string_lossy().into_owned();
     RunEntry {
         as_of: outcome.as_of.to_string(),
@@ -355,8 +352,8 @@ fn receipt_entry(plan: &Plan, records: &Records, outcome: &RunOutcome) -> RunEnt
         input: vec![
             FileLine {
                 file: plan_name,
-                bytes: records.plan_fingerprint.bytes(),
-                sha256: records.plan_fingerprint.hex(),
+                bytes: plan.fingerprint.bytes,
+                sha256: plan.fingerprint.sha256.clone(),
             },
             FileLine {
                 file: outcome.records.clone(),

@@ -106,7 +106,7 @@ pub(super) fn run<'j>(
         if batch.rows_of_file() == 0 {
             break;
         }
-        (watch.progress)(reader.fingerprint().bytes(), total);
+        (watch.progress)(reader.bytes_read(), total);
         read.count(job, &batch)?;
         let (mut table, mut places) = cleaner.clean(&batch, &mut exceptions);
         for (row, place) in places.iter_mut().enumerate().filter(|(_, place)| **place == Place::Written) {
@@ -162,7 +162,7 @@ pub(super) fn run<'j>(
         exceptions: groups,
         exception_rows_set_aside,
         behind_apostrophe,
-        input: reader.fingerprint().clone(),
+        input: reader.into_fingerprint(),
         rows_file: written.file.finish().map_err(RecordsError::file(&rows_place, WRITE))?,
         exceptions_file: exceptions_file.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?,
         keys,

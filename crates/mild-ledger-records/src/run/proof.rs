@@ -68,7 +68,7 @@ fn read_all(
     loop {
         reader.read_batch(&mut batch)?;
         if batch.rows_of_file() == 0 {
-            return Ok((reader.rows_read(), reader.fingerprint().hex()));
+            return Ok((reader.rows_read(), reader.into_fingerprint().sha256));
         }
         take(&batch)?;
     }
