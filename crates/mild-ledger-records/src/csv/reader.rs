@@ -228,21 +228,21 @@ impl CsvReader {
                 self.filled = self.fill_at(0)?;
                 self.position = 0;
             }
-            if self.position == self.filled && self.row.is_inside_quotes(&self.parser) {
-                return Err(self.broken(
-                    line,
-                    "a quoted cell that begins in this row is never closed",
-                    "a closing \" was expected before the end of the file",
-                ));
-            }
-            let waiting = &self.input[self.position..self.filled];
+            // The end of the file ends its last row as a line end would; only within quotes it does not.
+            let at_end = self.position == self.filled;
+            let waiting = if at_end { b"\n".as_slice() } else { &self.input[self.position..self.filled] };
             let (result, read, written, ended) = self.parser.read_record(
                 waiting,
                 &mut self.row.text[self.row.used..],
                 &mut self.row.ends[self.row.cells..],
             );
-            self.lines.pass(&waiting[..read]);
-            self.position += read;
+            if at_end && result == ReadRecordResult::InputEmpty {
+                return if written == 0 { Ok(Next::End) } else { Err(self.open_quote(line)) };
+            }
+            if !at_end {
+                self.lines.pass(&waiting[..read]);
+                self.position += read;
+            }
             self.row.used += written;
             self.row.cells += ended;
             match result {
@@ -256,6 +256,14 @@ impl CsvReader {
                 ReadRecordResult::End => return Ok(Next::End),
             }
         }
+    }
+
+    fn open_quote(&self, line: u64) -> RecordsError {
+        self.broken(
+            line,
+            "a quoted cell that begins in this row is never closed",
+            "a closing \" was expected before the end of the file",
+        )
     }
 
     /// A cell that runs on and on is most often a quote that was never closed.
@@ -315,13 +323,6 @@ impl RowBuffer {
     fn open_cell(&self) -> usize {
         let start = if self.cells > 0 { self.ends[self.cells - 1] } else { 0 };
         self.used.saturating_sub(start)
-    }
-
-    /// Whether the parser stands inside a quoted cell: there, a line end does not end the row.
-    fn is_inside_quotes(&self, parser: &csv_core::Reader) -> bool {
-        let mut probe = parser.clone();
-        let (result, ..) = probe.read_record(b"x\n", &mut [0; 8], &mut [0; 8]);
-        matches!(result, ReadRecordResult::InputEmpty)
     }
 
     /// The text of all cells, if every one of them is UTF-8.

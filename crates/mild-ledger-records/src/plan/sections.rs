@@ -263,7 +263,8 @@ fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> O
             tests.push(Test { kind, operand: At { value: operand?, span: value.span() } });
         }
     }
-    if tests.is_empty() && column.is_some() {
+    let has_other_keys = table.keys().any(|key| key.get_ref() != "column");
+    if tests.is_empty() && column.is_some() && !has_other_keys {
         let expected = "is, is_not, over, at_least, under, at_most or blank";
         walk.mistake(span, "this condition does not say what must hold", expected);
         return None;

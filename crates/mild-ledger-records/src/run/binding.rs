@@ -163,10 +163,11 @@ impl Binder {
 
     fn add_column(&mut self, planned: &PlannedColumn) -> Option<Step> {
         let bound = self.step(&planned.kind);
-        let name = planned.name.value.trim();
+        let mut name = planned.name.value.trim();
         if self.columns.iter().any(|column| column.name == name) {
             let what = format!("there is a column \"{}\" already", name.escape_debug());
             self.mistake(planned.name.span.clone(), what, "a name of its own");
+            name = "";
         }
         // A column in error still gets its name, so that others that use it are not in error too.
         let (kind, step) = match bound {
