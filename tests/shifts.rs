@@ -6,8 +6,8 @@ mod counter;
 use mild_ledger::{Date, ErrorKind, MonthEnd, Shift, Unit};
 use proptest::prelude::*;
 
-fn moved(date: &str, amount: &str, rule: MonthEnd) -> String {
-    match amount.parse::<Shift>().unwrap().month_end(rule).apply(date.parse().unwrap()) {
+fn moved(start: &str, amount: &str, rule: MonthEnd) -> String {
+    match amount.parse::<Shift>().unwrap().month_end(rule).apply(start.parse().unwrap()) {
         Ok(date) => date.to_string(),
         Err(error) => error.to_string(),
     }
@@ -119,7 +119,7 @@ fn amounts_in_words_short_forms_and_iso() {
 
 proptest! {
     #[test]
-    fn there_and_back_differs_only_by_the_clamp(number in -700_000..2_900_000, months in -1000..1000) {
+    fn there_and_back_differs_only_by_the_clamp(number in -680_000..2_900_000, months in -1000..1000) {
         let date = Date::from_day_number(number).unwrap();
         let there = Shift::months(months).apply(date).unwrap();
         let back = Shift::months(-months).apply(there).unwrap();

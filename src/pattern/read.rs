@@ -43,9 +43,9 @@ pub(super) fn pieces(pieces: &[Piece], text: &[u8]) -> Result<(Parts, TimeOfDay)
 /// Reads an ISO 8601 date of any form; a time of day may follow.
 pub(super) fn iso(text: &str) -> Result<(Parts, TimeOfDay), Fault> {
     let end = text.find(['T', ' ']).unwrap_or(text.len());
-    let (date, behind) = text.split_at(end);
+    let (day, behind) = text.split_at(end);
     let time = time_behind(behind.as_bytes())?;
-    let bytes = date.as_bytes();
+    let bytes = day.as_bytes();
     if let [_, _, _, _, b'-', m1, m2, b'-', d1, d2] = bytes
         && [m1, m2, d1, d2].into_iter().chain(&bytes[..4]).all(u8::is_ascii_digit)
     {
@@ -53,7 +53,7 @@ pub(super) fn iso(text: &str) -> Result<(Parts, TimeOfDay), Fault> {
         let year = i32::from(two(bytes[0], bytes[1])) * 100 + i32::from(two(bytes[2], bytes[3]));
         return Ok((Parts::Civil { year, month: two(*m1, *m2), day: two(*d1, *d2) }, time));
     }
-    match date.parse() {
+    match day.parse() {
         Ok(date) => Ok((Parts::Known(date), time)),
         Err(error) if error.kind() != ErrorKind::Unreadable => Err(Fault::Iso),
         Err(_) => Err(Fault::Shape),

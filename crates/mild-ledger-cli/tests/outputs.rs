@@ -113,7 +113,7 @@ fn outputs_that_cannot_be_written() {
     let desk = Desk::with_plan("rows       = \"rows.csv\"", "rows       = \"nowhere/rows.csv\"");
     let answer = desk.run_plan();
     assert_eq!(answer.code, 3);
-    assert_snapshot!(answer.err, @"mild: nowhere/plan.receipt.toml: could not write it: there is no such file or folder");
+    assert_snapshot!(answer.err, @"mild: nowhere/rows.csv: could not write it: there is no such file or folder");
     let desk = Desk::with_records(RECORDS);
     fs::create_dir(desk.path("exceptions.csv")).unwrap();
     let answer = desk.run_plan();
@@ -219,7 +219,7 @@ fn on_a_full_disk() {
 
 /// Starts a run over many records and waits until it writes.
 fn start_long_run(desk: &Desk) -> std::process::Child {
-    let child = desk
+    let mut child = desk
         .command(&["run", "plan.toml"])
         .stdin(Stdio::null())
         .stdout(Stdio::piped())
@@ -233,7 +233,9 @@ fn start_long_run(desk: &Desk) -> std::process::Child {
         }
         std::thread::sleep(Duration::from_millis(1));
     }
-    panic!("the run did not begin to write");
+    let _ = child.kill();
+    let ended = child.wait();
+    unreachable!("the run did not begin to write: {ended:?}");
 }
 
 #[test]

@@ -92,7 +92,8 @@ impl Binder {
         match found.as_slice() {
             [one] => Some(*one),
             [] => {
-                let names = self.columns.iter().map(|column| column.name.as_str());
+                let names =
+                    self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
                 let help = nearest(wanted, names.clone())
                     .map(|near| format!("did you mean \"{}\"?", near.escape_debug()));
                 let known: Vec<String> =

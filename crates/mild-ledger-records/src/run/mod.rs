@@ -76,6 +76,16 @@ impl Watch<'_> {
 /// Any [`RecordsError`]: a mistake in the plan, a file that cannot be read or written, files in the way, a
 /// proof that does not hold, an interruption.
 pub fn run(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<RunOutcome, RecordsError> {
+    run_with(plan, request, watch, |_| {})
+}
+
+/// A run with something done to the finished files before they are read back, for tests of the proof.
+fn run_with(
+    plan: &Plan,
+    request: &RunRequest,
+    watch: Watch<'_>,
+    before_proof: impl FnOnce(&Staging),
+) -> Result<RunOutcome, RecordsError> {
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(plan)?;
@@ -93,6 +103,7 @@ pub fn run(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<RunOut
     let result = run_passes(&job, &records, reader, &staging, files, scratch, watch)?;
     records.check_unchanged(plan)?;
 
+    before_proof(&staging);
     let read_back = ReadBack::of(&job, &staging, &result)?;
     let outcome = outcome(plan, &job, &records, &staging, result)?;
     proof::check(&outcome, &read_back)?;
@@ -199,6 +210,12 @@ impl Outputs {
             (&self.exceptions.1, exceptions, &receipt, "the receipt"),
             (&self.exceptions.1, exceptions, &self.rows.1, "the file of rows"),
         ];
+        for output in [&self.rows.1, &self.exceptions.1] {
+            let folder = output.parent().filter(|folder| !folder.as_os_str().is_empty());
+            if folder.is_some_and(|folder| !folder.is_dir()) {
+                return Err(RecordsError::file(output, "write it")(std::io::ErrorKind::NotFound.into()));
+            }
+        }
         for (output, span, other, what) in taken {
             if is_same_file(output, other) {
                 let what = format!("this output is {what}, which it would overwrite");
@@ -368,3 +385,6 @@ fn receipt_entry(plan: &Plan, outcome: &RunOutcome) -> RunEntry {
             .collect(),
     }
 }
+
+#[cfg(test)]
+mod tests;

@@ -16,13 +16,13 @@ use std::path::Path;
 
 /// What stands in the output files.
 pub(super) struct ReadBack {
-    rows: u64,
-    rows_hash: String,
-    exceptions: u64,
-    exceptions_hash: String,
-    rows_set_aside: u64,
+    pub(super) rows: u64,
+    pub(super) rows_hash: String,
+    pub(super) exceptions: u64,
+    pub(super) exceptions_hash: String,
+    pub(super) rows_set_aside: u64,
     /// One sum for each column of amounts of the job; `None` where the output lacks the column.
-    sums: Vec<Option<Amount>>,
+    pub(super) sums: Vec<Option<Amount>>,
 }
 
 impl ReadBack {

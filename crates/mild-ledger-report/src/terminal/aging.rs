@@ -28,13 +28,27 @@ pub(super) fn aging(report: &AgingReport, width: Width) -> String {
     out
 }
 
+/// How close together the columns of a stage stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Layout {
+    Wide,
+    Tight,
+}
+
 fn body(report: &AgingReport, width: Width) -> String {
-    let full = table(report, None, Decimals::Shown);
     let longest = report.groups.iter().map(|group| width_of(&name_of(group))).max().unwrap_or(0);
-    for (decimals, note) in
-        [(Decimals::Shown, ""), (Decimals::Dropped, "Amounts without decimals, each rounded on its own.\n")]
-    {
-        let grid = if decimals == Decimals::Shown { full.clone() } else { table(report, None, decimals) };
+    let rounded = "Amounts without decimals, each rounded on its own.\n";
+    let stages = [
+        (Layout::Wide, Decimals::Shown, ""),
+        (Layout::Wide, Decimals::Dropped, rounded),
+        (Layout::Tight, Decimals::Dropped, rounded),
+    ];
+    for (layout, decimals, note) in stages {
+        let made = |name_width| {
+            let grid = table(report, name_width, decimals);
+            if layout == Layout::Tight { grid.tight() } else { grid }
+        };
+        let grid = made(None);
         let too_much = match width {
             Width::Columns(columns) => grid.width().saturating_sub(columns),
             Width::Unlimited => 0,
@@ -44,7 +58,7 @@ fn body(report: &AgingReport, width: Width) -> String {
         }
         let name_width = longest.saturating_sub(too_much);
         if name_width >= SHORTEST_NAME {
-            let short = table(report, Some(name_width), decimals);
+            let short = made(Some(name_width));
             if width.fits(short.width()) {
                 return format!("{}{note}", short.to_text());
             }

@@ -1,6 +1,8 @@
 //! A table of texts: a header, rows, and rows of totals under a line.
 
+use super::text::width_of;
 use tabled::builder::Builder;
+use tabled::settings::formatting::AlignmentStrategy;
 use tabled::settings::object::Columns;
 use tabled::settings::style::HorizontalLine;
 use tabled::settings::{Alignment, Modify, Padding, Style, Theme};
@@ -12,17 +14,41 @@ pub(super) struct Grid {
     /// Rows before which a line is drawn.
     lines: Vec<usize>,
     left: Vec<usize>,
+    spacing: Spacing,
+}
+
+/// How far apart columns stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+enum Spacing {
+    #[default]
+    Wide,
+    /// One space, and headers broken into lines where they are wider than what stands under them.
+    Tight,
 }
 
 impl Grid {
     /// A table with this header; columns are aligned to the right, as numbers are.
     pub(super) fn new<H: Into<String>>(header: impl IntoIterator<Item = H>) -> Self {
-        Self { rows: vec![header.into_iter().map(Into::into).collect()], lines: vec![1], left: Vec::new() }
+        Self { rows: vec![header.into_iter().map(Into::into).collect()], lines: vec![1], ..Self::default() }
     }
 
     /// Aligns columns of words to the left.
     pub(super) fn align_left(mut self, columns: impl IntoIterator<Item = usize>) -> Self {
         self.left = columns.into_iter().collect();
+        self
+    }
+
+    /// Brings the columns closer together, for narrow terminals.
+    pub(super) fn tight(mut self) -> Self {
+        self.spacing = Spacing::Tight;
+        let Some((header, rows)) = self.rows.split_first_mut() else { return self };
+        for (nth, head) in header.iter_mut().enumerate() {
+            let widest =
+                rows.iter().filter_map(|row| row.get(nth)).map(|cell| width_of(cell)).max().unwrap_or(0);
+            if width_of(head) > widest {
+                *head = head.replace(' ', "\n");
+            }
+        }
         self
     }
 
@@ -37,7 +63,7 @@ impl Grid {
 
     /// The widest line in columns.
     pub(super) fn width(&self) -> usize {
-        self.to_text().lines().map(super::text::width_of).max().unwrap_or(0)
+        self.to_text().lines().map(width_of).max().unwrap_or(0)
     }
 
     /// The table, each line ended.
@@ -51,7 +77,15 @@ impl Grid {
             theme.insert_horizontal_line(at, line);
         }
         table.with(theme);
-        table.with(Padding::new(0, 2, 0, 0)).with(Alignment::right());
+        let gap = match self.spacing {
+            Spacing::Wide => 2,
+            Spacing::Tight => 1,
+        };
+        table
+            .with(Padding::new(0, gap, 0, 0))
+            .with(Alignment::right())
+            .with(AlignmentStrategy::PerLine)
+            .with(Alignment::bottom());
         table.with(Modify::new(Columns::last()).with(Padding::zero()));
         for column in &self.left {
             table.with(Modify::new(Columns::one(*column)).with(Alignment::left()));

@@ -6,21 +6,15 @@ use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped};
 use super::text::{visible, wrapped};
 use mild_ledger_records::{ReadBackState, RunOutcome};
-use std::fmt::Write as _;
 
 /// The title and as-of date, the reports, the exceptions, the dates, the proof and the files of a run.
 #[must_use]
 pub fn run(outcome: &RunOutcome, width: Width) -> String {
     let mut out = String::new();
-    // Writing to a text does not fail.
-    let _ = writeln!(out, "{}", visible(&outcome.title));
-    let _ = writeln!(
-        out,
-        "as of {} ({}), from {}",
-        outcome.as_of,
-        outcome.as_of.weekday(),
-        visible(&outcome.records)
-    );
+    out.push_str(&wrapped(&visible(&outcome.title), "", width));
+    let said =
+        format!("as of {} ({}), from {}", outcome.as_of, outcome.as_of.weekday(), visible(&outcome.records));
+    out.push_str(&wrapped(&said, "", width));
     for report in &outcome.reports {
         out.push('\n');
         out.push_str(&aging(report, width));
@@ -41,17 +35,24 @@ pub fn run(outcome: &RunOutcome, width: Width) -> String {
 fn exceptions(out: &mut String, outcome: &RunOutcome, width: Width) {
     let count: u64 = outcome.exceptions.iter().map(|group| group.count).sum();
     let file = outcome.files.get(1).map_or("", |file| file.name.as_str());
-    let _ = match count {
-        0 => writeln!(out, "\nExceptions: none"),
-        _ => writeln!(out, "\nExceptions: {count}, each listed in {}", visible(file)),
+    let said = match count {
+        0 => "Exceptions: none".to_owned(),
+        _ => format!("Exceptions: {count}, each listed in {}", visible(file)),
     };
+    out.push('\n');
+    out.push_str(&wrapped(&said, "", width));
     for group in &outcome.exceptions {
-        let _ = writeln!(out, "  {} × {}: {}", group.count, group.reason, group.outcome);
+        out.push_str(&wrapped(
+            &format!("{} × {}: {}", group.count, group.reason, group.outcome),
+            "  ",
+            width,
+        ));
         for example in &group.examples {
             out.push_str(&wrapped(&visible(example), "      ", width));
         }
         if group.count > group.examples.len() as u64 {
-            let _ = writeln!(out, "      … and {} more", group.count - group.examples.len() as u64);
+            let more = group.count - group.examples.len() as u64;
+            out.push_str(&wrapped(&format!("… and {more} more"), "      ", width));
         }
     }
     for note in outcome.notes.iter().chain(&outcome.repeats) {

@@ -1,0 +1,109 @@
+//! The demo: what it writes, what it shows, and its figures worked out again by other means.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use std::collections::BTreeMap;
+use support::Desk;
+
+#[test]
+fn the_demo_as_a_newcomer_sees_it() {
+    let desk = Desk::new();
+    let answer = desk.mild(&["demo"]);
+    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    assert_snapshot!(answer.out);
+    assert_snapshot!(desk.read("mild-demo/exceptions-2026-09-30.csv"));
+    let again = desk.mild(&["demo"]);
+    assert_eq!((again.code, again.out == answer.out), (0, true), "it can be run again");
+}
+
+#[test]
+fn a_changed_file_of_the_demo_stays() {
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo", "here"]).code, 0);
+    let mine = desk.read("here/receivables.toml").replace("Receivables at month end", "Mine");
+    desk.write("here/receivables.toml", &mine);
+    let answer = desk.mild(&["demo", "here"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(answer.err.replace('\\', "/"), "mild: here/receivables.toml was changed and stays as it is\n");
+    assert_eq!(desk.read("here/receivables.toml"), mine);
+    assert!(answer.out.starts_with("Mine\n"));
+}
+
+#[test]
+fn a_folder_that_cannot_be_made() {
+    let desk = Desk::new();
+    desk.write("taken", "");
+    let answer = desk.mild(&["demo", "taken"]);
+    assert_eq!(answer.code, 3);
+    assert!(answer.err.starts_with("mild: taken: could not write it: "), "{}", answer.err);
+}
+
+/// Days since 2025-01-01 of a day/month/year text, by adding up the lengths of months.
+fn day_number(text: &str) -> Option<i64> {
+    let parts: Vec<i64> = text.split('/').map(|part| part.parse().ok()).collect::<Option<_>>()?;
+    let [day, month, year] = parts.as_slice() else { return None };
+    let lengths = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+    let of_month = lengths.get(usize::try_from(month - 1).ok()?)?;
+    (1..=*of_month)
+        .contains(day)
+        .then(|| (year - 2025) * 365 + lengths[..(month - 1) as usize].iter().sum::<i64>() + day)
+}
+
+#[test]
+fn the_figures_of_the_demo_worked_out_again() {
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo"]).code, 0);
+    let json = desk.mild(&["run", "mild-demo/receivables.toml", "--json"]).json();
+    // The records by hand: quoted commas first, then the cells; 2025 and 2026 are common years.
+    let records = desk.read("mild-demo/invoices-2026-09-30.csv");
+    let as_of = day_number("30/09/2026").unwrap();
+    let mut seen = Vec::new();
+    let mut aged: BTreeMap<String, [i64; 7]> = BTreeMap::new();
+    let (mut set_aside, mut written) = (0, 0);
+    for line in records.lines().skip(1) {
+        let outside: Vec<String> = line
+            .split('"')
+            .enumerate()
+            .map(|(nth, part)| if nth % 2 == 1 { part.replace(',', ";") } else { part.to_owned() })
+            .collect();
+        let joined = outside.concat();
+        let cells: Vec<&str> = joined.split(',').map(str::trim).collect();
+        if cells.len() != 6 || seen.contains(&cells[0].to_owned()) {
+            set_aside += 1;
+            continue;
+        }
+        seen.push(cells[0].to_owned());
+        written += 1;
+        let issued = day_number(cells[3].split(' ').next().unwrap());
+        let paid = day_number(cells[4]).filter(|_| !cells[4].ends_with("1899"));
+        let cents: i64 = cells[5].replace('.', "").parse().unwrap();
+        if issued.is_some_and(|day| day > as_of) || paid.is_some_and(|day| day <= as_of) {
+            continue;
+        }
+        let bucket = match issued.map(|day| as_of - (day + 30)) {
+            _ if cents < 0 => 6,
+            None => 5,
+            Some(..=0) => 0,
+            Some(1..=30) => 1,
+            Some(31..=60) => 2,
+            Some(61..=90) => 3,
+            Some(_) => 4,
+        };
+        aged.entry(cells[1].to_owned()).or_default()[bucket] += cents;
+    }
+    assert_eq!(
+        (json["rows"]["written"].as_u64(), json["rows"]["set_aside"].as_u64()),
+        (Some(written), Some(set_aside))
+    );
+    let mut found: BTreeMap<String, [i64; 7]> = BTreeMap::new();
+    for row in json["reports"][0]["rows"].as_array().unwrap() {
+        let cents =
+            |nth: usize| row["amounts"][nth].as_str().unwrap().replace('.', "").parse::<i64>().unwrap();
+        found.insert(row["by"].as_str().unwrap().to_owned(), std::array::from_fn(cents));
+    }
+    assert_eq!(found, aged);
+    assert!(aged.len() > 10 && aged.values().any(|amounts| amounts[5] != 0), "the demo shows something");
+}

@@ -1,0 +1,217 @@
+//! The proof, broken on purpose: every figure that can be wrong is noticed, and nothing is kept.
+
+use super::{RunRequest, Staging, Watch, run_with};
+use crate::{ExistingFiles, Plan, RecordsError};
+use std::fs;
+use std::path::Path;
+use std::sync::atomic::AtomicBool;
+
+const PLAN: &str = r#"plan = 1
+as_of = 2026-09-30
+[records]
+file = "records.csv"
+[records.dates]
+Issued = "iso"
+[records.amounts]
+Amount = { decimals = 2 }
+[[column]]
+name = "Days"
+between = ["Issued", "as-of"]
+count = "days"
+[[column]]
+name = "Band"
+bucket = "Days"
+edges = [0, 30]
+[[report]]
+kind = "aging"
+band = "Band"
+amount = "Amount"
+[output]
+rows = "rows.csv"
+exceptions = "exceptions.csv"
+"#;
+
+const RECORDS: &str =
+    "Invoice,Issued,Amount\nA1,2026-09-01,10.00\nA2,soon,5.50\nA3,2026-06-01,x\nA4,2026-09-30,1.25\n";
+
+/// Runs with the finished files changed before they are read back; gives what the proof says.
+fn proof_after(change: impl Fn(&Staging)) -> Result<(), String> {
+    let folder = tempfile::tempdir().unwrap();
+    let place = |name: &str| folder.path().join(name);
+    fs::write(place("plan.toml"), PLAN).unwrap();
+    fs::write(place("records.csv"), RECORDS).unwrap();
+    let plan = Plan::read(&place("plan.toml")).unwrap();
+    let request = RunRequest {
+        as_of: None,
+        today: mild_ledger::Date::MAX,
+        records: None,
+        existing: ExistingFiles::Keep,
+    };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let result = run_with(&plan, &request, watch, |staging| change(staging));
+    let mut names: Vec<_> =
+        fs::read_dir(folder.path()).unwrap().map(|entry| entry.unwrap().file_name()).collect();
+    names.sort();
+    match result {
+        Ok(_) => {
+            assert_eq!(
+                names,
+                ["exceptions.csv", "plan.receipt.toml", "plan.toml", "records.csv", "rows.csv"]
+            );
+            Ok(())
+        }
+        Err(RecordsError::Proof { what }) => {
+            assert_eq!(names, ["plan.toml", "records.csv"], "nothing is kept");
+            Err(what)
+        }
+        Err(other) => panic!("another error: {other}"),
+    }
+}
+
+fn edit(part: &Path, from: &str, to: &str) {
+    let text = fs::read_to_string(part).unwrap();
+    assert!(text.contains(from), "{text}");
+    fs::write(part, text.replacen(from, to, 1)).unwrap();
+}
+
+#[test]
+fn an_untouched_run_holds() {
+    assert_eq!(proof_after(|_| {}), Ok(()));
+}
+
+#[test]
+fn a_row_lost_or_doubled_is_noticed() {
+    let lost = proof_after(|staging| edit(staging.part(0), "A4,2026-09-30,1.25,0,Not yet due\n", ""));
+    assert_eq!(lost.unwrap_err(), "rows written (3) and rows in the output (2) do not agree");
+    let doubled =
+        proof_after(|staging| edit(staging.part(0), "A4,", "A4,2026-09-30,1.25,0,Not yet due\nA4,"));
+    assert_eq!(doubled.unwrap_err(), "rows written (3) and rows in the output (4) do not agree");
+}
+
+#[test]
+fn an_amount_that_changed_is_noticed() {
+    // The hash would notice it too; with a file of the same hash the sums still would.
+    let changed = proof_after(|staging| edit(staging.part(0), "5.50", "5.51"));
+    assert!(changed.unwrap_err().starts_with("the hash of the rows ("));
+}
+
+#[test]
+fn a_text_that_changed_is_noticed() {
+    let changed = proof_after(|staging| edit(staging.part(0), "A4", "A5"));
+    assert!(changed.unwrap_err().starts_with("the hash of the rows ("));
+    let changed = proof_after(|staging| edit(staging.part(1), "soon", "late"));
+    assert!(changed.unwrap_err().starts_with("the hash of the exceptions ("));
+}
+
+mod figures {
+    //! Each figure of an outcome changed on its own.
+
+    use super::super::outcome::{
+        AgingGroup, AgingReport, AmountProof, ReadBackState, ReportProof, RowCounts, RowsApart, RunOutcome,
+        WrittenFile,
+    };
+    use super::super::proof::{ReadBack, check};
+    use mild_ledger::{Amount, Scale};
+
+    fn cents(units: i128) -> Amount {
+        Scale::new(2).unwrap().amount(units)
+    }
+
+    fn outcome() -> RunOutcome {
+        let file = |name: &str, rows| WrittenFile {
+            name: name.to_owned(),
+            path: name.into(),
+            rows,
+            bytes: 1,
+            sha256: name.to_owned(),
+        };
+        RunOutcome {
+            title: String::new(),
+            as_of: mild_ledger::Date::MAX,
+            records: String::new(),
+            records_bytes: 0,
+            records_sha256: String::new(),
+            rows: RowCounts { read: 10, written: 5, set_aside: 2, merged: 2, not_selected: 1 },
+            amounts: vec![AmountProof {
+                column: "Amount".to_owned(),
+                read: cents(1000),
+                written: cents(600),
+                set_aside: cents(200),
+                merged: cents(150),
+                not_selected: cents(50),
+                unreadable_rows: 0,
+                read_back: ReadBackState::InTheOutput,
+            }],
+            reports: vec![AgingReport {
+                title: "Aging".to_owned(),
+                by: None,
+                amount_column: "Amount".to_owned(),
+                band_column: String::new(),
+                buckets: Vec::new(),
+                groups: Vec::new(),
+                total: AgingGroup { name: String::new(), amounts: Vec::new(), total: cents(0) },
+                counts: vec![2],
+                proof: ReportProof {
+                    written: cents(600),
+                    in_buckets: cents(400),
+                    credits: cents(-10),
+                    settled: cents(200),
+                    not_yet_issued: cents(10),
+                },
+                apart: RowsApart { settled: 1, not_yet_issued: 1, no_amount: 1 },
+            }],
+            dates: Vec::new(),
+            figures: Vec::new(),
+            exceptions: Vec::new(),
+            notes: Vec::new(),
+            repeats: None,
+            cells_behind_apostrophe: 0,
+            files: vec![file("rows", 5), file("exceptions", 3)],
+            receipt: "receipt".into(),
+        }
+    }
+
+    fn read_back() -> ReadBack {
+        ReadBack {
+            rows: 5,
+            rows_hash: "rows".to_owned(),
+            exceptions: 3,
+            exceptions_hash: "exceptions".to_owned(),
+            rows_set_aside: 2,
+            sums: vec![Some(cents(600))],
+        }
+    }
+
+    #[test]
+    fn figures_that_agree_hold() {
+        check(&outcome(), &read_back()).unwrap();
+    }
+
+    #[test]
+    fn each_figure_alone_is_noticed() {
+        let changes: [fn(&mut RunOutcome, &mut ReadBack); 17] = [
+            |outcome, _| outcome.rows.read += 1,
+            |outcome, _| outcome.rows.written += 1,
+            |outcome, _| outcome.rows.set_aside -= 1,
+            |outcome, _| outcome.rows.merged -= 1,
+            |outcome, _| outcome.rows.not_selected += 1,
+            |outcome, _| outcome.amounts[0].read = cents(1001),
+            |outcome, _| outcome.amounts[0].written = cents(601),
+            |outcome, _| outcome.amounts[0].merged = cents(0),
+            |outcome, _| outcome.reports[0].proof.written = cents(599),
+            |outcome, _| outcome.reports[0].counts[0] += 1,
+            |outcome, _| outcome.reports[0].apart.settled = 0,
+            |outcome, _| outcome.amounts[0].column.clear(),
+            |outcome, _| outcome.files[1].rows += 1,
+            |_, back| back.rows -= 1,
+            |_, back| back.rows_set_aside += 1,
+            |_, back| back.sums[0] = Some(cents(601)),
+            |_, back| back.sums[0] = None,
+        ];
+        for (nth, change) in changes.into_iter().enumerate() {
+            let (mut outcome, mut back) = (outcome(), read_back());
+            change(&mut outcome, &mut back);
+            assert!(check(&outcome, &back).is_err(), "change number {nth} was not noticed");
+        }
+    }
+}

@@ -1,0 +1,267 @@
+//! Random records with all the faults people meet, run and added up again by a naive model.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+use mild_ledger_records::{ExistingFiles, Plan, RunOutcome, RunRequest, Watch, run};
+use proptest::prelude::*;
+use std::collections::BTreeMap;
+use std::fs;
+use std::path::Path;
+use std::sync::atomic::AtomicBool;
+
+const CUSTOMERS: [&str; 4] = ["Heron Charters", "Cordage & Co.", "", "Brise d'Été, \"Voile\""];
+
+/// One row of made-up records, as the model knows it.
+#[derive(Debug, Clone)]
+struct Row {
+    key: u8,
+    customer: usize,
+    /// Days before the as-of date, 2026-09-30; outside −20 to 120 the cell is no date.
+    issued: i32,
+    paid: Option<i32>,
+    cents: i64,
+    fault: Fault,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Fault {
+    None,
+    TooManyCells,
+    AmountUnreadable,
+    Spaces,
+}
+
+fn any_row() -> impl Strategy<Value = Row> {
+    let fault = prop_oneof![
+        8 => Just(Fault::None),
+        1 => Just(Fault::TooManyCells),
+        1 => Just(Fault::AmountUnreadable),
+        1 => Just(Fault::Spaces),
+    ];
+    (any::<u8>(), 0..4_usize, -25..125, prop::option::of(-20..120), -10_000..100_000_i64, fault).prop_map(
+        |(key, customer, issued, paid, cents, fault)| Row { key, customer, issued, paid, cents, fault },
+    )
+}
+
+/// The date so many days before 2026-09-30, stepped to one by one.
+fn date(days_before: i32) -> String {
+    let length = |year: i32, month: usize| {
+        [31, 28 + i32::from(year % 4 == 0), 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1]
+    };
+    let (mut year, mut month, mut day) = (2026, 9, 30);
+    for _ in 0..days_before.abs() {
+        if days_before > 0 {
+            day -= 1;
+            if day == 0 {
+                (year, month) = if month == 1 { (year - 1, 12) } else { (year, month - 1) };
+                day = length(year, month);
+            }
+        } else {
+            day += 1;
+            if day > length(year, month) {
+                (year, month) = if month == 12 { (year + 1, 1) } else { (year, month + 1) };
+                day = 1;
+            }
+        }
+    }
+    format!("{day:02}/{month:02}/{year}")
+}
+
+fn is_date(days: i32) -> bool {
+    (-20..=120).contains(&days)
+}
+
+fn written(rows: &[Row]) -> String {
+    let mut text = String::from("Key,Customer,Issued,Paid,Amount\r\n");
+    for row in rows {
+        let issued = if is_date(row.issued) { date(row.issued) } else { "31/06/2026".to_owned() };
+        let paid = row.paid.map_or_else(String::new, date);
+        let sign = if row.cents < 0 { "-" } else { "" };
+        let mut amount = format!("{sign}{}.{:02}", row.cents.abs() / 100, row.cents.abs() % 100);
+        let mut customer = CUSTOMERS[row.customer].replace('"', "\"\"");
+        match row.fault {
+            Fault::AmountUnreadable => amount.push('x'),
+            Fault::TooManyCells => amount.push_str(",more"),
+            Fault::Spaces => customer.push(' '),
+            Fault::None => {}
+        }
+        text.push_str(&format!("K{},\"{customer}\",{issued},{paid},{amount}\r\n", row.key));
+    }
+    text
+}
+
+/// What the model expects of a run.
+#[derive(Debug, Default, PartialEq)]
+struct Sums {
+    rows: [u64; 5],
+    /// read, written, set aside, merged, not selected
+    cents: [i64; 5],
+    unreadable: u64,
+    /// Cents by customer and bucket; the last two buckets are "No date" and "Credits".
+    aged: BTreeMap<(String, usize), i64>,
+    settled: i64,
+    not_yet_issued: i64,
+}
+
+fn expected(rows: &[Row], repeats: &str) -> Sums {
+    let mut sums = Sums::default();
+    sums.rows[0] = rows.len() as u64;
+    let usable = |row: &Row| matches!(row.fault, Fault::None | Fault::Spaces);
+    for (nth, row) in rows.iter().enumerate() {
+        if !usable(row) {
+            sums.unreadable += 1;
+            sums.rows[2] += 1;
+            continue;
+        }
+        sums.cents[0] += row.cents;
+        let earlier = rows[..nth].iter().any(|other| usable(other) && other.key == row.key);
+        let later = rows[nth + 1..].iter().any(|other| usable(other) && other.key == row.key);
+        let place = match repeats {
+            "set aside" if earlier => 2,
+            "first" if earlier => 3,
+            "last" if later => 3,
+            _ if row.cents > 50_000 => 4,
+            _ => 1,
+        };
+        sums.rows[place] += 1;
+        sums.cents[place] += row.cents;
+        if place != 1 {
+            continue;
+        }
+        if is_date(row.issued) && row.issued < 0 {
+            sums.not_yet_issued += row.cents;
+        } else if row.paid.is_some_and(|paid| paid >= 0) || row.cents == 0 {
+            sums.settled += row.cents;
+        } else {
+            let bucket = match row.issued {
+                _ if row.cents < 0 => 5,
+                days if !is_date(days) => 4,
+                ..=0 => 0,
+                1..=30 => 1,
+                31..=60 => 2,
+                _ => 3,
+            };
+            *sums.aged.entry((CUSTOMERS[row.customer].to_owned(), bucket)).or_default() += row.cents;
+        }
+    }
+    sums
+}
+
+fn found(outcome: &RunOutcome) -> Sums {
+    let rows = outcome.rows;
+    let amounts = &outcome.amounts[0];
+    let cents = |amount: mild_ledger::Amount| amount.units() as i64;
+    let report = &outcome.reports[0];
+    let mut aged = BTreeMap::new();
+    for group in &report.groups {
+        for (bucket, amount) in group.amounts.iter().enumerate().filter(|(_, amount)| amount.units() != 0) {
+            aged.insert((group.name.clone(), bucket), cents(*amount));
+        }
+    }
+    Sums {
+        rows: [rows.read, rows.written, rows.set_aside, rows.merged, rows.not_selected],
+        cents: [amounts.read, amounts.written, amounts.set_aside, amounts.merged, amounts.not_selected]
+            .map(cents),
+        unreadable: amounts.unreadable_rows,
+        aged,
+        settled: cents(report.proof.settled),
+        not_yet_issued: cents(report.proof.not_yet_issued),
+    }
+}
+
+fn run_on(folder: &Path, rows: &[Row], repeats: &str) -> RunOutcome {
+    let plan = format!(
+        r#"plan = 1
+as_of = 2026-09-30
+[records]
+file = "records.csv"
+key = "Key"
+repeats = "{repeats}"
+[records.dates]
+Issued = "day/month/year"
+Paid = "day/month/year"
+[records.amounts]
+Amount = {{ decimals = 2 }}
+[[select]]
+column = "Amount"
+at_most = 500
+[[column]]
+name = "Days"
+between = ["Issued", "as-of"]
+count = "days"
+[[column]]
+name = "Band"
+bucket = "Days"
+edges = [0, 30, 60]
+[[report]]
+kind = "aging"
+band = "Band"
+amount = "Amount"
+issued = "Issued"
+paid = "Paid"
+by = "Customer"
+[output]
+rows = "rows.csv"
+exceptions = "exceptions.csv"
+order_by = ["Customer", "Days, largest first"]
+"#
+    );
+    fs::write(folder.join("plan.toml"), plan).unwrap();
+    fs::write(folder.join("records.csv"), written(rows)).unwrap();
+    let request = RunRequest {
+        as_of: None,
+        today: mild_ledger::Date::MIN,
+        records: None,
+        existing: ExistingFiles::Overwrite,
+    };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    run(&Plan::read(&folder.join("plan.toml")).unwrap(), &request, watch).unwrap()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(60))]
+    #[test]
+    fn rows_and_amounts_are_where_the_model_has_them(rows in prop::collection::vec(any_row(), 0..120)) {
+        let folder = tempfile::tempdir().unwrap();
+        for repeats in ["keep", "set aside", "first", "last"] {
+            let outcome = run_on(folder.path(), &rows, repeats);
+            let mut model = expected(&rows, repeats);
+            model.aged.retain(|_, cents| *cents != 0);
+            prop_assert_eq!(found(&outcome), model, "{}", repeats);
+        }
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(60))]
+    #[test]
+    fn no_bytes_at_all_break_a_run(bytes in prop::collection::vec(prop_oneof![
+        any::<u8>(), Just(b','), Just(b'"'), Just(b'\n'), Just(b'\r'), Just(b'='), b'0'..=b'9', Just(b'/'),
+    ], 0..3000)) {
+        let folder = tempfile::tempdir().unwrap();
+        run_on(folder.path(), &[], "keep");
+        let mut records = b"Key,Customer,Issued,Paid,Amount\n".to_vec();
+        records.extend_from_slice(&bytes);
+        fs::write(folder.path().join("records.csv"), &records).unwrap();
+        let request = RunRequest { as_of: None, today: mild_ledger::Date::MIN, records: None, existing: ExistingFiles::Overwrite };
+        let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+        let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
+        match run(&plan, &request, watch) {
+            Ok(outcome) => prop_assert_eq!(
+                outcome.rows.read,
+                outcome.rows.written + outcome.rows.set_aside + outcome.rows.merged + outcome.rows.not_selected
+            ),
+            // The only thing that can be wrong with the file as a whole.
+            Err(error) => prop_assert!(error.to_string().contains("never closed"), "{}", error),
+        }
+    }
+
+    #[test]
+    fn no_text_breaks_the_reading_of_a_plan(text in "([a-z_]{1,8} = [\"\\[{0-9a-z ,}\\]-]{0,12}\n|\\[{1,2}(records|column|report|output|select|records.dates)\\]{1,2}\n){0,12}") {
+        let folder = tempfile::tempdir().unwrap();
+        fs::write(folder.path().join("plan.toml"), format!("plan = 1\n{text}")).unwrap();
+        if let Err(error) = Plan::read(&folder.path().join("plan.toml")) {
+            prop_assert!(error.to_string().contains("plan.toml:"));
+        }
+    }
+}
