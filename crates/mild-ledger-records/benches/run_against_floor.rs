@@ -1,0 +1,141 @@
+//! Whole runs of a plan beside their floor: reading the same file and writing an output of the same size with the
+//! same packages, in turn, so that a machine whose speed drifts does not matter.
+//!
+//! ```text
+//! cargo run --release -p mild-ledger-records --example make_invoices -- 1000000 /tmp/invoices.csv
+//! cargo bench -p mild-ledger-records --bench run_against_floor -- /tmp/invoices.csv
+//! ```
+//!
+//! Without a file it makes one of 20,000 rows, which shows only that it works.
+
+use csv_core::ReadRecordResult;
+use mild_ledger_records::{ExistingFiles, Plan, RunRequest, Watch, run};
+use std::fs::{self, File};
+use std::io::{BufWriter, Read, Write};
+use std::path::{Path, PathBuf};
+use std::sync::atomic::AtomicBool;
+use std::time::Instant;
+
+type Anything = Box<dyn std::error::Error>;
+
+const ROUNDS: usize = 5;
+
+/// The demo's plan, without the parts that a variant leaves out.
+const PLAN: &str = include_str!("../../../demo/receivables.toml");
+
+fn main() -> Result<(), Anything> {
+    let folder = tempfile::tempdir()?;
+    let given = std::env::args().skip(1).find(|argument| !argument.starts_with("--"));
+    let records = match given {
+        Some(path) => PathBuf::from(path).canonicalize()?,
+        None => small_file(folder.path())?,
+    };
+    let rows = run_plan(folder.path(), &records, PLAN)?.rows.read;
+    println!("{rows} rows, {} bytes, {ROUNDS} rounds; medians", fs::metadata(&records)?.len());
+    let no_order: String =
+        PLAN.lines().filter(|line| !line.starts_with("order_by")).flat_map(|line| [line, "\n"]).collect();
+    let no_key: String = no_order
+        .lines()
+        .filter(|line| !line.starts_with("key ") && !line.starts_with("repeats"))
+        .flat_map(|line| [line, "\n"])
+        .collect();
+    for (name, plan) in
+        [("as it is", PLAN), ("without order_by", &no_order), ("without order_by and key", &no_key)]
+    {
+        let output = run_plan(folder.path(), &records, plan)?.files[0].bytes;
+        let (mut runs, mut floors) = (Vec::new(), Vec::new());
+        for _ in 0..ROUNDS {
+            let start = Instant::now();
+            run_plan(folder.path(), &records, plan)?;
+            runs.push(start.elapsed().as_secs_f64());
+            let start = Instant::now();
+            floor(&records, &folder.path().join("floor.csv"), output)?;
+            floors.push(start.elapsed().as_secs_f64());
+        }
+        let (run, floor) = (median(&mut runs), median(&mut floors));
+        println!(
+            "{name}: {:.0} rows/s; floor {:.0} rows/s; ratio {:.1}",
+            rows as f64 / run,
+            rows as f64 / floor,
+            run / floor
+        );
+    }
+    Ok(())
+}
+
+fn median(times: &mut [f64]) -> f64 {
+    times.sort_by(f64::total_cmp);
+    times[times.len() / 2]
+}
+
+fn small_file(folder: &Path) -> Result<PathBuf, Anything> {
+    let path = folder.join("small.csv");
+    let mut out = BufWriter::new(File::create(&path)?);
+    writeln!(out, "Invoice,Customer,Work,Issued,Paid,Amount")?;
+    for number in 0..20_000 {
+        let (day, month) = (number % 28 + 1, number % 9 + 1);
+        writeln!(out, "QB-{number:06},Heron Charters,Summer berth,{day:02}/{month:02}/2026,,{number}.25")?;
+    }
+    out.flush()?;
+    Ok(path)
+}
+
+fn run_plan(folder: &Path, records: &Path, plan: &str) -> Result<mild_ledger_records::RunOutcome, Anything> {
+    let path = folder.join("plan.toml");
+    fs::write(&path, plan)?;
+    let request = RunRequest {
+        as_of: None,
+        today: mild_ledger::Date::MIN,
+        records: Some(records.to_owned()),
+        existing: ExistingFiles::Overwrite,
+    };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    Ok(run(&Plan::read(&path)?, &request, watch)?)
+}
+
+/// Reads all cells of a file and writes them again, with as much beside them as makes up the size.
+fn floor(records: &Path, output: &Path, size: u64) -> Result<(), Anything> {
+    let mut parser = csv_core::Reader::new();
+    let (mut input, mut out) = (File::open(records)?, File::create(output)?);
+    let (mut chunk, mut text, mut ends) = (vec![0; 256 << 10], vec![0; 1 << 16], vec![0; 64]);
+    let (mut used, mut cells) = (0, 0);
+    let (mut line, mut written) = (Vec::with_capacity(1 << 18), 0_u64);
+    loop {
+        let filled = input.read(&mut chunk)?;
+        let mut at = 0;
+        loop {
+            let (result, read, wrote, ended) =
+                parser.read_record(&chunk[at..filled], &mut text[used..], &mut ends[cells..]);
+            at += read;
+            used += wrote;
+            cells += ended;
+            match result {
+                ReadRecordResult::Record => {
+                    let mut start = 0;
+                    for end in &ends[..cells] {
+                        line.extend_from_slice(&text[start..*end]);
+                        line.push(b',');
+                        start = *end;
+                    }
+                    line.push(b'\n');
+                    (used, cells) = (0, 0);
+                }
+                ReadRecordResult::InputEmpty | ReadRecordResult::End => break,
+                full => return Err(format!("a row is larger than the floor's buffers: {full:?}").into()),
+            }
+        }
+        out.write_all(&line)?;
+        written += line.len() as u64;
+        line.clear();
+        if filled == 0 {
+            break;
+        }
+    }
+    while written < size {
+        let more = vec![b' '; (128 << 10).min((size - written) as usize)];
+        out.write_all(&more)?;
+        written += more.len() as u64;
+    }
+    out.sync_all()?;
+    Ok(())
+}
