@@ -8,4 +8,4 @@ mod writer;
 
 pub(crate) use batch::{Batch, BrokenRow, RowFault, TextColumn};
 pub(crate) use reader::CsvReader;
-pub(crate) use writer::{CellWriter, LineWriter};
+pub(crate) use writer::{CellWriter, LineWriter, WrittenLines};

@@ -3,7 +3,7 @@
 use super::batch::{Batch, BrokenRow, RowFault};
 use super::lines::LineCounter;
 use crate::error::RecordsError;
-use crate::files::{Fingerprint, Hasher};
+use crate::files::{Checksum, Fingerprint, Hasher};
 use csv_core::ReadRecordResult;
 use std::fs::File;
 use std::io::Read;
@@ -26,6 +26,7 @@ pub(crate) struct CsvReader {
     path: PathBuf,
     file: File,
     hasher: Hasher,
+    checksum: Checksum,
     parser: csv_core::Reader,
     input: Vec<u8>,
     position: usize,
@@ -70,6 +71,7 @@ impl CsvReader {
             path: path.to_owned(),
             file,
             hasher: Hasher::default(),
+            checksum: Checksum::default(),
             parser: csv_core::Reader::new(),
             input: vec![0; INPUT],
             position: 0,
@@ -99,6 +101,11 @@ impl CsvReader {
     /// Bytes of the file read so far.
     pub(crate) fn bytes_read(&self) -> u64 {
         self.hasher.bytes()
+    }
+
+    /// The quick sum of all that was read.
+    pub(crate) fn checksum(&self) -> u64 {
+        self.checksum.finish()
     }
 
     /// What all that was read hashes to.
@@ -195,6 +202,7 @@ impl CsvReader {
             match self.file.read(&mut self.input[position..]) {
                 Ok(read) => {
                     self.hasher.update(&self.input[position..position + read]);
+                    self.checksum.update(&self.input[position..position + read]);
                     self.at_end = read == 0;
                     return Ok(read);
                 }

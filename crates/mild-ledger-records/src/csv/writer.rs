@@ -1,7 +1,7 @@
 //! Lines of CSV out: cells quoted where they must be, formulas made harmless.
 
 use super::guard::is_formula;
-use crate::files::{Fingerprint, Hasher};
+use crate::files::Checksum;
 use std::fs::File;
 use std::io::{self, Write};
 
@@ -85,13 +85,13 @@ impl CellWriter {
 pub(crate) struct LineWriter {
     file: File,
     buffer: Vec<u8>,
-    hasher: Hasher,
+    checksum: Checksum,
     lines: u64,
 }
 
 impl LineWriter {
     pub(crate) fn new(file: File) -> Self {
-        Self { file, buffer: Vec::with_capacity(BUFFER + 4096), hasher: Hasher::default(), lines: 0 }
+        Self { file, buffer: Vec::with_capacity(BUFFER + 4096), checksum: Checksum::default(), lines: 0 }
     }
 
     pub(crate) fn write_line(&mut self, line: &[u8]) -> io::Result<()> {
@@ -100,19 +100,27 @@ impl LineWriter {
         if self.buffer.len() >= BUFFER { self.empty_buffer() } else { Ok(()) }
     }
 
-    /// Writes what is left, and gives the lines written and what they hash to.
-    pub(crate) fn finish(mut self) -> io::Result<(u64, Fingerprint)> {
+    /// Writes what is left, and says what was written.
+    pub(crate) fn finish(mut self) -> io::Result<WrittenLines> {
         self.empty_buffer()?;
         self.file.flush()?;
-        Ok((self.lines, self.hasher.finish()))
+        Ok(WrittenLines { lines: self.lines, checksum: self.checksum.finish() })
     }
 
     fn empty_buffer(&mut self) -> io::Result<()> {
         self.file.write_all(&self.buffer)?;
-        self.hasher.update(&self.buffer);
+        self.checksum.update(&self.buffer);
         self.buffer.clear();
         Ok(())
     }
+}
+
+/// What a [`LineWriter`] wrote, by its own count.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct WrittenLines {
+    /// The header's line included.
+    pub(crate) lines: u64,
+    pub(crate) checksum: u64,
 }
 
 const BUFFER: usize = 128 << 10;

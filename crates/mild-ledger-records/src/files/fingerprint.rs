@@ -2,6 +2,7 @@
 
 use sha2::{Digest, Sha256};
 use std::fs::File;
+use std::hash::{DefaultHasher, Hasher as _};
 use std::io::{self, Read};
 use std::path::Path;
 use std::sync::mpsc::{SyncSender, sync_channel};
@@ -20,6 +21,25 @@ pub(crate) struct Fingerprint {
     pub(crate) bytes: u64,
     /// The hash in lower-case hexadecimal.
     pub(crate) sha256: String,
+}
+
+/// A quick sum of the bytes that go by, to tell whether the file that stands there is the one that was written.
+#[derive(Debug, Default)]
+pub(crate) struct Checksum {
+    bytes: u64,
+    hash: DefaultHasher,
+}
+
+impl Checksum {
+    pub(crate) fn update(&mut self, bytes: &[u8]) {
+        self.bytes += bytes.len() as u64;
+        self.hash.write(bytes);
+    }
+
+    /// It depends on the bytes alone, not on the pieces in which they came.
+    pub(crate) fn finish(&self) -> u64 {
+        self.hash.finish() ^ self.bytes
+    }
 }
 
 /// Counts and hashes the bytes that go by. The hash of a large file is worked out beside the reading or
@@ -126,7 +146,7 @@ fn move_beside(hash: Sha256) -> Place {
 
 #[cfg(test)]
 mod tests {
-    use super::{Fingerprint, Hasher, LARGE};
+    use super::{Checksum, Fingerprint, Hasher, LARGE};
     use sha2::{Digest, Sha256};
 
     #[test]
@@ -139,6 +159,11 @@ mod tests {
             let mut hasher = Hasher::default();
             bytes.chunks(step).for_each(|chunk| hasher.update(chunk));
             let expected: String = Sha256::digest(&bytes).iter().map(|byte| format!("{byte:02x}")).collect();
+            let mut checksum = Checksum::default();
+            bytes.chunks(step).for_each(|chunk| checksum.update(chunk));
+            let mut whole = Checksum::default();
+            whole.update(&bytes);
+            assert_eq!(checksum.finish(), whole.finish());
             assert_eq!(hasher.finish(), Fingerprint { bytes: bytes.len() as u64, sha256: expected });
         }
     }

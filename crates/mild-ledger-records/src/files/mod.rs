@@ -4,7 +4,7 @@ mod fingerprint;
 mod receipt;
 mod staging;
 
-pub(crate) use fingerprint::{Fingerprint, Hasher};
+pub(crate) use fingerprint::{Checksum, Fingerprint, Hasher};
 pub(crate) use receipt::{AmountLine, FileLine, ReportLine, RowsLine, RunEntry};
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, receipt_path};

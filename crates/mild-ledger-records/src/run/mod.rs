@@ -105,8 +105,9 @@ fn run_with(
 
     before_proof(&staging);
     let read_back = ReadBack::of(&job, &staging, &result)?;
-    let outcome = outcome(plan, &job, &records, &staging, result)?;
-    proof::check(&outcome, &read_back)?;
+    let written = result.written;
+    let outcome = outcome(plan, &job, &records, &staging, result, &read_back)?;
+    proof::check(&outcome, &written, &read_back)?;
     let entry = receipt_entry(plan, &outcome);
     let mut receipt = staging.earlier_receipt().clone();
     receipt.record(entry);
@@ -290,18 +291,16 @@ fn outcome(
     records: &Records,
     staging: &Staging,
     result: PassResult<'_>,
+    read_back: &ReadBack,
 ) -> Result<RunOutcome, RecordsError> {
-    let file = |nth: usize, lines: u64, fingerprint: &Fingerprint| WrittenFile {
+    let file = |nth: usize| WrittenFile {
         name: staging.name(nth).to_owned(),
         path: plan.folder().join(staging.name(nth)),
-        rows: lines.saturating_sub(1),
-        bytes: fingerprint.bytes,
-        sha256: fingerprint.sha256.clone(),
+        rows: read_back.files[nth].rows,
+        bytes: read_back.files[nth].fingerprint.bytes,
+        sha256: read_back.files[nth].fingerprint.sha256.clone(),
     };
-    let files = vec![
-        file(0, result.rows_file.0, &result.rows_file.1),
-        file(1, result.exceptions_file.0, &result.exceptions_file.1),
-    ];
+    let files = vec![file(0), file(1)];
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
     let reports =
         result.aging.into_iter().map(|totals| totals.into_report(job)).collect::<Result<Vec<_>, _>>()?;

@@ -11,7 +11,7 @@ use super::rows::{RowSink, too_large};
 use super::steps::{FigureSigns, add_columns};
 use super::table::{Data, Table};
 use super::{RecordsError, Watch};
-use crate::csv::{Batch, CsvReader, LineWriter};
+use crate::csv::{Batch, CsvReader, LineWriter, WrittenLines};
 use crate::files::{Fingerprint, Staging};
 use crate::plan::Repeats;
 use mild_ledger::column::Mask;
@@ -62,9 +62,8 @@ pub(super) struct PassResult<'j> {
     pub(super) notes: Vec<String>,
     pub(super) behind_apostrophe: u64,
     pub(super) input: Fingerprint,
-    /// Lines with the header, and what they hash to.
-    pub(super) rows_file: (u64, Fingerprint),
-    pub(super) exceptions_file: (u64, Fingerprint),
+    /// The file of rows and that of exceptions, as their writers counted them.
+    pub(super) written: [WrittenLines; 2],
     pub(super) keys: Option<KeyScan>,
     pub(super) repeats: Option<RepeatSummary>,
 }
@@ -163,8 +162,10 @@ pub(super) fn run<'j>(
         exception_rows_set_aside,
         behind_apostrophe,
         input: reader.into_fingerprint(),
-        rows_file: written.file.finish().map_err(RecordsError::file(&rows_place, WRITE))?,
-        exceptions_file: exceptions_file.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?,
+        written: [
+            written.file.finish().map_err(RecordsError::file(&rows_place, WRITE))?,
+            exceptions_file.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?,
+        ],
         keys,
         repeats: None,
     })

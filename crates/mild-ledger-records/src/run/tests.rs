@@ -90,17 +90,17 @@ fn a_row_lost_or_doubled_is_noticed() {
 
 #[test]
 fn an_amount_that_changed_is_noticed() {
-    // The hash would notice it too; with a file of the same hash the sums still would.
+    // The checksum notices it first; the sums, changed on their own below, would too.
     let changed = proof_after(|staging| edit(staging.part(0), "5.50", "5.51"));
-    assert!(changed.unwrap_err().starts_with("the hash of the rows ("));
+    assert!(changed.unwrap_err().starts_with("the checksum of the rows ("));
 }
 
 #[test]
 fn a_text_that_changed_is_noticed() {
     let changed = proof_after(|staging| edit(staging.part(0), "A4", "A5"));
-    assert!(changed.unwrap_err().starts_with("the hash of the rows ("));
+    assert!(changed.unwrap_err().starts_with("the checksum of the rows ("));
     let changed = proof_after(|staging| edit(staging.part(1), "soon", "late"));
-    assert!(changed.unwrap_err().starts_with("the hash of the exceptions ("));
+    assert!(changed.unwrap_err().starts_with("the checksum of the exceptions ("));
 }
 
 mod figures {
@@ -110,7 +110,9 @@ mod figures {
         AgingGroup, AgingReport, AmountProof, ReadBackState, ReportProof, RowCounts, RowsApart, RunOutcome,
         WrittenFile,
     };
-    use super::super::proof::{ReadBack, check};
+    use super::super::proof::{FileBack, ReadBack, check};
+    use crate::csv::WrittenLines;
+    use crate::files::Fingerprint;
     use mild_ledger::{Amount, Scale};
 
     fn cents(units: i128) -> Amount {
@@ -172,46 +174,46 @@ mod figures {
     }
 
     fn read_back() -> ReadBack {
-        ReadBack {
-            rows: 5,
-            rows_hash: "rows".to_owned(),
-            exceptions: 3,
-            exceptions_hash: "exceptions".to_owned(),
-            rows_set_aside: 2,
-            sums: vec![Some(cents(600))],
-        }
+        let file = |rows, checksum| FileBack { rows, checksum, fingerprint: Fingerprint::of_bytes(b"") };
+        ReadBack { files: [file(5, 17), file(3, 18)], rows_set_aside: 2, sums: vec![Some(cents(600))] }
+    }
+
+    fn written() -> [WrittenLines; 2] {
+        [WrittenLines { lines: 6, checksum: 17 }, WrittenLines { lines: 4, checksum: 18 }]
     }
 
     #[test]
     fn figures_that_agree_hold() {
-        check(&outcome(), &read_back()).unwrap();
+        check(&outcome(), &written(), &read_back()).unwrap();
     }
 
     #[test]
     fn each_figure_alone_is_noticed() {
-        let changes: [fn(&mut RunOutcome, &mut ReadBack); 17] = [
-            |outcome, _| outcome.rows.read += 1,
-            |outcome, _| outcome.rows.written += 1,
-            |outcome, _| outcome.rows.set_aside -= 1,
-            |outcome, _| outcome.rows.merged -= 1,
-            |outcome, _| outcome.rows.not_selected += 1,
-            |outcome, _| outcome.amounts[0].read = cents(1001),
-            |outcome, _| outcome.amounts[0].written = cents(601),
-            |outcome, _| outcome.amounts[0].merged = cents(0),
-            |outcome, _| outcome.reports[0].proof.written = cents(599),
-            |outcome, _| outcome.reports[0].counts[0] += 1,
-            |outcome, _| outcome.reports[0].apart.settled = 0,
-            |outcome, _| outcome.amounts[0].column.clear(),
-            |outcome, _| outcome.files[1].rows += 1,
-            |_, back| back.rows -= 1,
-            |_, back| back.rows_set_aside += 1,
-            |_, back| back.sums[0] = Some(cents(601)),
-            |_, back| back.sums[0] = None,
+        let changes: [fn(&mut RunOutcome, &mut [WrittenLines; 2], &mut ReadBack); 19] = [
+            |outcome, _, _| outcome.rows.read += 1,
+            |outcome, _, _| outcome.rows.written += 1,
+            |outcome, _, _| outcome.rows.set_aside -= 1,
+            |outcome, _, _| outcome.rows.merged -= 1,
+            |outcome, _, _| outcome.rows.not_selected += 1,
+            |outcome, _, _| outcome.amounts[0].read = cents(1001),
+            |outcome, _, _| outcome.amounts[0].written = cents(601),
+            |outcome, _, _| outcome.amounts[0].merged = cents(0),
+            |outcome, _, _| outcome.reports[0].proof.written = cents(599),
+            |outcome, _, _| outcome.reports[0].counts[0] += 1,
+            |outcome, _, _| outcome.reports[0].apart.settled = 0,
+            |outcome, _, _| outcome.amounts[0].column.clear(),
+            |_, written, _| written[1].lines += 1,
+            |_, written, _| written[0].checksum += 1,
+            |_, _, back| back.files[1].checksum += 1,
+            |_, _, back| back.files[0].rows -= 1,
+            |_, _, back| back.rows_set_aside += 1,
+            |_, _, back| back.sums[0] = Some(cents(601)),
+            |_, _, back| back.sums[0] = None,
         ];
         for (nth, change) in changes.into_iter().enumerate() {
-            let (mut outcome, mut back) = (outcome(), read_back());
-            change(&mut outcome, &mut back);
-            assert!(check(&outcome, &back).is_err(), "change number {nth} was not noticed");
+            let (mut outcome, mut written, mut back) = (outcome(), written(), read_back());
+            change(&mut outcome, &mut written, &mut back);
+            assert!(check(&outcome, &written, &back).is_err(), "change number {nth} was not noticed");
         }
     }
 }
