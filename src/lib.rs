@@ -59,7 +59,7 @@
 //! # Ok::<(), mild_ledger::Error>(())
 //! ```
 //!
-//! **Do it for whole columns**: [`column`] holds the same calculations over many rows at once.
+//! **Do it for whole columns**: [`mod@column`] holds the same calculations over many rows at once.
 
 mod date;
 mod error;
