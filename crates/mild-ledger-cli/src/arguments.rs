@@ -5,7 +5,8 @@ use std::path::PathBuf;
 
 /// Turns record dates into figures for reporting, each by a rule that has a name.
 #[derive(Debug, Parser)]
-#[command(name = "mild", version, about, max_term_width = 100, disable_help_subcommand = true)]
+#[command(name = "mild", version, max_term_width = 100, disable_help_subcommand = true)]
+#[command(after_help = "mild COMMAND --help says more about each.")]
 pub(crate) struct Arguments {
     #[command(subcommand)]
     pub(crate) command: Command,

@@ -3,6 +3,7 @@
 use crate::output::colour_of_errors;
 use mild_ledger_records::RecordsError;
 use mild_ledger_report::terminal::{mistakes, visible};
+use std::io;
 use std::process::ExitCode;
 
 /// The exit codes.
@@ -36,6 +37,14 @@ pub(crate) enum Failure {
     Records(RecordsError),
     /// A file of the demo.
     Demo(String),
+    /// Standard output.
+    Output(io::Error),
+}
+
+impl From<io::Error> for Failure {
+    fn from(error: io::Error) -> Self {
+        Self::Output(error)
+    }
 }
 
 impl From<RecordsError> for Failure {
@@ -48,7 +57,7 @@ impl Failure {
     pub(crate) fn ending(&self) -> Ending {
         match self {
             Self::Argument { .. } => Ending::RequestOrPlanWrong,
-            Self::Demo(_) => Ending::FileFailed,
+            Self::Demo(_) | Self::Output(_) => Ending::FileFailed,
             Self::Records(error) => match error {
                 RecordsError::Plan(_) | RecordsError::Request { .. } => Ending::RequestOrPlanWrong,
                 RecordsError::Interrupted => Ending::Interrupted,
@@ -72,6 +81,7 @@ impl Failure {
                 )
             }
             Self::Records(error) => format!("mild: {}\n", visible(&error.to_string())),
+            Self::Output(error) => format!("mild: could not write to standard output: {error}\n"),
             Self::Demo(what) => format!("mild: {}\n", visible(what)),
         }
     }

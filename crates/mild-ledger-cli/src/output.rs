@@ -1,19 +1,14 @@
 //! Writing to standard output and standard error.
 
-use crate::ending::Ending;
 use mild_ledger_report::terminal::{Colour, Width};
 use std::io::{self, IsTerminal, Write};
 
-/// Writes to standard output. A reader that has gone away ends the command quietly.
-pub(crate) fn to_standard_output(text: &str) -> Ending {
+/// Writes to standard output. A reader that has gone away is no error: the command ends quietly.
+pub(crate) fn to_standard_output(text: &str) -> io::Result<()> {
     let mut out = io::stdout().lock();
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
-        Ok(()) => Ending::Done,
-        Err(error) if error.kind() == io::ErrorKind::BrokenPipe => Ending::Done,
-        Err(error) => {
-            to_standard_error(&format!("mild: could not write to standard output: {error}\n"));
-            Ending::FileFailed
-        }
+        Err(error) if error.kind() != io::ErrorKind::BrokenPipe => Err(error),
+        _ => Ok(()),
     }
 }
 

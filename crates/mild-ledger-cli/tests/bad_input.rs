@@ -120,6 +120,16 @@ fn a_header_that_lacks_a_column_or_names_it_twice() {
 }
 
 #[test]
+fn cells_separated_by_something_else() {
+    let desk = Desk::with_records("Invoice;Customer;Issued;Paid;Amount\nA1;x;30/09/2026;;1,00\n");
+    let said = refused(&desk, 2);
+    assert!(
+        said.contains("the header is one cell with ';' in it: cells are separated by commas here"),
+        "{said}"
+    );
+}
+
+#[test]
 fn broken_rows_are_set_aside_and_the_next_is_read() {
     let records = b"Invoice,Customer,Issued,Paid,Amount
 A1,Heron Charters,30/09/2026,,100.00

@@ -13,13 +13,15 @@ pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
     let end = read_date("END", &arguments.end)?;
     let interval = Interval::between(start.date, end.date);
     if arguments.json {
-        return Ok(to_standard_output(&format!("{}\n", json::between(interval))));
+        to_standard_output(&format!("{}\n", json::between(interval)))?;
+        return Ok(Ending::Done);
     }
     let mut text = terminal::between(interval, width());
     if let Some(zone) = start.zone.or(end.zone) {
         text.push_str(&format!("today: the date in {zone}\n"));
     }
-    Ok(to_standard_output(&text))
+    to_standard_output(&text)?;
+    Ok(Ending::Done)
 }
 
 /// A date of the command line, with the zone that today was taken from, where it was.

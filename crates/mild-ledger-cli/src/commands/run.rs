@@ -45,7 +45,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     }
     let text =
         if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, width()) };
-    let ending = to_standard_output(&text);
+    to_standard_output(&text)?;
     if arguments.strict && outcome.rows.set_aside > 0 {
         let rows = if outcome.rows.set_aside == 1 { "row was" } else { "rows were" };
         to_standard_error(&format!(
@@ -54,7 +54,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         ));
         return Ok(Ending::RowsSetAside);
     }
-    Ok(ending)
+    Ok(Ending::Done)
 }
 
 /// Set by the first interrupt or request to end; a second one ends the command at once.

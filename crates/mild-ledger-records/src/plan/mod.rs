@@ -1,5 +1,6 @@
 //! The plan file: what it says, and what is wrong with it.
 
+mod file;
 mod mistake;
 mod model;
 mod sections;

@@ -94,8 +94,18 @@ impl Binder {
             [] => {
                 let names =
                     self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
-                let help = nearest(wanted, names.clone())
-                    .map(|near| format!("did you mean \"{}\"?", near.escape_debug()));
+                let separator =
+                    names.clone().next().and_then(|name| name.chars().find(|sign| ";\t|".contains(*sign)));
+                let one_cell = separator.filter(|_| self.columns_of_file == 1).map(|sign| {
+                    format!(
+                        "the header is one cell with '{}' in it: cells are separated by commas here",
+                        sign.escape_default()
+                    )
+                });
+                let help = one_cell.or_else(|| {
+                    nearest(wanted, names.clone())
+                        .map(|near| format!("did you mean \"{}\"?", near.escape_debug()))
+                });
                 let known: Vec<String> =
                     names.take(40).map(|name| format!("\"{}\"", name.escape_debug())).collect();
                 let what = format!("there is no column \"{}\"", wanted.escape_debug());

@@ -1,0 +1,32 @@
+//! Reading a plan's file.
+
+use super::mistake::{PlanMistake, PlanMistakes};
+use super::model::Plan;
+use super::sections;
+use crate::error::RecordsError;
+use crate::files::Fingerprint;
+use std::fs;
+use std::path::Path;
+
+impl Plan {
+    /// Reads a plan and checks all of it that can be checked without its records.
+    ///
+    /// # Errors
+    /// [`RecordsError::File`] where it cannot be read, [`RecordsError::Plan`] with every mistake found.
+    pub fn read(path: &Path) -> Result<Self, RecordsError> {
+        let bytes = fs::read(path).map_err(RecordsError::file(path, "read it"))?;
+        let fingerprint = Fingerprint::of_bytes(&bytes);
+        let source = match String::from_utf8(bytes) {
+            Ok(source) => source,
+            Err(error) => {
+                let at = error.utf8_error().valid_up_to();
+                let source = String::from_utf8_lossy(error.as_bytes()).into_owned();
+                let mistake =
+                    PlanMistake::new(at..at, "the plan holds bytes that are not UTF-8", "a text in UTF-8");
+                return Err(PlanMistakes::new(path, &source, vec![mistake]).into());
+            }
+        };
+        let source = source.strip_prefix('\u{feff}').unwrap_or(&source);
+        Ok(sections::read(path, source, fingerprint)?)
+    }
+}
