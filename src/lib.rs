@@ -73,7 +73,7 @@ pub mod column;
 
 pub use date::{Date, Weekday};
 pub use error::{Error, ErrorKind};
-pub use interval::{Count, CountRule, Ends, Interval, Parts, Way};
+pub use interval::{Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Parts, Rounding, Way};
 pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
 pub use period::{Month, NamedDay};
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};

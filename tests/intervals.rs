@@ -4,11 +4,21 @@
 mod counter;
 
 use counter::Day;
-use mild_ledger::{CountRule, Date, Ends, Interval, Shift, Unit, Way};
+use mild_ledger::{CountRule, Date, DayCount, Ends, Interval, MonthEnd, Rounding, Shift, Unit, Way};
 use proptest::prelude::*;
 
 fn between(start: &str, end: &str) -> Interval {
     Interval::between(start.parse().unwrap(), end.parse().unwrap())
+}
+
+/// Days from one to a later one, counted.
+fn days_between(mut day: Day, later: Day) -> i64 {
+    let mut days = 0;
+    while day != later {
+        day = day.next();
+        days += 1;
+    }
+    days
 }
 
 /// All pairs of a span, walked: months are counted by moving the start on a month at a time.
@@ -17,6 +27,7 @@ fn agree_on_all_pairs(days: &[Day]) {
         let start_date = start.date();
         let (mut months, mut reached_at) = (0_i64, at);
         let mut next_start = start.next_month(start.day);
+        let mut running = days_between(*start, next_start);
         let mut starts = [0_i64; 5];
         for (days_on, day) in days[at..].iter().enumerate() {
             if days_on > 0 {
@@ -31,6 +42,7 @@ fn agree_on_all_pairs(days: &[Day]) {
                 months += 1;
                 reached_at = at + days_on;
                 next_start = day.next_month(start.day);
+                running = days_between(*day, next_start);
             }
             let days_on = days_on as i64;
             let left_over = days_on - (reached_at - at) as i64;
@@ -43,6 +55,16 @@ fn agree_on_all_pairs(days: &[Day]) {
                 assert_eq!(back.complete(unit).value(), -complete[nth]);
                 assert_eq!(back.starts_passed(unit).value(), -starts[nth]);
             }
+            let fraction = there.fractional(Unit::Month);
+            assert_eq!(
+                (fraction.whole(), fraction.over(), fraction.of()),
+                (months, left_over, running),
+                "{there:?}"
+            );
+            assert_eq!(
+                (back.fractional(Unit::Month).whole(), back.fractional(Unit::Month).over()),
+                (-months, -left_over)
+            );
             assert_eq!(there.days().value(), days_on);
             assert_eq!(back.days().value(), -days_on);
             for (sign, parts) in [(1, there.parts()), (-1, back.parts())] {
@@ -54,13 +76,13 @@ fn agree_on_all_pairs(days: &[Day]) {
 }
 
 #[test]
-fn all_pairs_around_the_leap_century_2000() {
-    agree_on_all_pairs(&counter::days_from(1999, 6, 1, 800));
+fn all_pairs_of_nine_years_around_the_leap_century_2000() {
+    agree_on_all_pairs(&counter::days_from(1996, 1, 1, 9 * 366));
 }
 
 #[test]
-fn all_pairs_around_the_common_century_1900() {
-    agree_on_all_pairs(&counter::days_from(1899, 6, 1, 800));
+fn all_pairs_of_nine_years_around_the_common_century_1900() {
+    agree_on_all_pairs(&counter::days_from(1896, 1, 1, 9 * 366));
 }
 
 #[test]
@@ -129,6 +151,124 @@ fn rules_are_read_as_they_are_written() {
     assert!("months".parse::<CountRule>().unwrap_err().allowed().contains("\"complete months\""));
 }
 
+#[test]
+fn fractions_and_the_rule_for_month_ends() {
+    for (start, end, unit, clamp, keep) in [
+        ("2019-11-30", "2022-01-02", Unit::Month, "25 + 3/31", "25 + 2/31"),
+        ("2015-06-30", "2016-12-31", Unit::Month, "18 + 1/31", "18"),
+        ("2026-02-28", "2026-08-31", Unit::Month, "6 + 3/31", "6"),
+        ("2026-02-28", "2026-08-31", Unit::Quarter, "2 + 3/92", "2"),
+        ("2026-01-01", "2026-01-01", Unit::Year, "0", "0"),
+        ("2026-01-01", "2026-07-02", Unit::Year, "182/365", "182/365"),
+        ("2026-07-02", "2026-01-01", Unit::Year, "-182/365", "-182/365"),
+        ("2022-01-02", "2019-11-30", Unit::Month, "-25 - 3/31", "-25 - 2/31"),
+        ("2026-01-01", "2026-01-10", Unit::Week, "1 + 2/7", "1 + 2/7"),
+        ("2026-01-01", "2026-01-10", Unit::Day, "9", "9"),
+    ] {
+        let interval = between(start, end);
+        assert_eq!(interval.fractional(unit).to_string(), clamp, "{start} {end}");
+        assert_eq!(
+            interval.month_end(MonthEnd::Keep).unwrap().fractional(unit).to_string(),
+            keep,
+            "{start} {end}"
+        );
+    }
+    let leap_day = between("2004-02-29", "2026-02-28");
+    assert_eq!(leap_day.complete(Unit::Year).value(), 22);
+    let next_start = leap_day.month_end(MonthEnd::NextStart).unwrap();
+    assert_eq!(next_start.complete(Unit::Year).value(), 21);
+    assert_eq!(next_start.parts().to_string(), "21 years, 11 months and 30 days");
+    assert_eq!(next_start.fractional(Unit::Year).to_string(), "21 + 364/365");
+    assert!(leap_day.month_end(MonthEnd::Refuse).is_err());
+}
+
+#[test]
+fn first_and_last_count_every_unit_to_the_day_after() {
+    let contract = between("2026-01-01", "2026-12-31").through_last_day();
+    assert_eq!(contract.complete(Unit::Year).to_string(), "1 complete year");
+    assert_eq!(contract.days().value(), 365);
+    assert_eq!(contract.parts().to_string(), "1 year");
+    assert_eq!(contract.fractional(Unit::Month).to_string(), "12");
+    assert_eq!(contract.complete(Unit::Year).ends(), Ends::FirstAndLast);
+    let back = between("2026-12-31", "2026-01-01").through_last_day();
+    assert_eq!((back.complete(Unit::Year).value(), back.days().value()), (-1, -365));
+    assert_eq!(between("2026-05-05", "2026-05-05").through_last_day().days().value(), 1);
+    // The day after the last date there is, is only counted to.
+    let all = Interval::between(Date::MIN, Date::MAX).through_last_day();
+    assert_eq!((all.complete(Unit::Year).value(), all.days().value()), (9999, 3_652_059));
+    assert_eq!(all.parts().to_string(), "9999 years");
+}
+
+#[test]
+fn day_counts_of_the_trade() {
+    let by = |start, end, convention| between(start, end).year_fraction(convention).to_string();
+    for (convention, figure) in [
+        (DayCount::Actual365Fixed, "764/365"),
+        (DayCount::Actual360, "764/360"),
+        (DayCount::Thirty360Bond, "752/360"),
+        (DayCount::Thirty360European, "752/360"),
+        (DayCount::MeanJulianYear, "3056/1461"),
+        (DayCount::MeanGregorianYear, "305600/146097"),
+    ] {
+        assert_eq!(by("2019-11-30", "2022-01-02", convention), figure, "{convention}");
+        assert_eq!(convention.word().parse(), Ok(convention));
+    }
+    assert_eq!(by("2023-12-01", "2024-03-01", DayCount::ActualActualIsda), "5541/22265");
+    assert_eq!(by("2024-03-01", "2023-12-01", DayCount::ActualActualIsda), "-5541/22265");
+    assert_eq!(by("2024-05-05", "2024-05-05", DayCount::ActualActualIsda), "0");
+    for (start, end, bond, european) in [
+        ("2026-02-28", "2026-03-31", "33/360", "32/360"),
+        ("2026-01-31", "2026-03-31", "60/360", "60/360"),
+        ("2026-01-30", "2026-03-31", "60/360", "60/360"),
+        ("2026-01-29", "2026-03-31", "62/360", "61/360"),
+        ("2024-02-29", "2025-02-28", "359/360", "359/360"),
+    ] {
+        assert_eq!(by(start, end, DayCount::Thirty360Bond), bond, "{start} {end}");
+        assert_eq!(by(start, end, DayCount::Thirty360European), european, "{start} {end}");
+    }
+}
+
+#[test]
+fn actual_actual_against_counting_each_day() {
+    let days = counter::days_from(1898, 11, 5, 2200);
+    for start in (0..days.len()).step_by(53) {
+        let (mut leap, mut common) = (0_i64, 0_i64);
+        for (nth, day) in days[start..].iter().enumerate() {
+            if nth % 17 == 0 {
+                let found = Interval::between(days[start].date(), day.date())
+                    .year_fraction(DayCount::ActualActualIsda);
+                // leap ÷ 366 + common ÷ 365, compared without dividing.
+                let expected = leap * 365 + common * 366;
+                assert_eq!(i128::from(found.over()) * 133_590, i128::from(expected) * i128::from(found.of()));
+            }
+            if counter::length_of(day.year, 2) == 29 { leap += 1 } else { common += 1 }
+        }
+    }
+}
+
+#[test]
+fn decimals_are_rounded_once_by_name() {
+    let third = between("2026-01-01", "2026-05-01").year_fraction(DayCount::Actual360);
+    let minus = between("2026-05-01", "2026-01-01").year_fraction(DayCount::Actual360);
+    let written = |fraction: mild_ledger::Fraction, decimals| {
+        Rounding::ALL.map(|rule| fraction.to_decimal(decimals, rule).unwrap().to_string())
+    };
+    assert_eq!(written(third, 2), ["0.33", "0.33", "0.34"]);
+    assert_eq!(written(minus, 2), ["-0.33", "-0.33", "-0.34"]);
+    assert_eq!(written(third, 0), ["0", "0", "1"]);
+    let half = between("2026-01-01", "2026-06-30").year_fraction(DayCount::Actual360);
+    assert_eq!(written(half, 0), ["1", "0", "1"]);
+    assert_eq!(
+        written(between("2019-11-30", "2022-01-02").fractional(Unit::Month), 4),
+        ["25.0968", "25.0967", "25.0968"]
+    );
+    assert_eq!(
+        written(between("2019-11-30", "2022-01-02").fractional(Unit::Month), 18)[1],
+        "25.096774193548387096"
+    );
+    assert!(third.to_decimal(19, Rounding::Nearest).is_err());
+}
+
 fn any_date() -> impl Strategy<Value = Date> {
     (Date::MIN.day_number()..=Date::MAX.day_number())
         .prop_map(|number| Date::from_day_number(number).unwrap())
@@ -161,6 +301,47 @@ proptest! {
         for rule in CountRule::all() {
             let (there, back) = (Interval::between(a, b).count(rule), Interval::between(b, a).count(rule));
             prop_assert_eq!(there.value(), -back.value());
+        }
+    }
+
+    #[test]
+    fn under_every_rule_complete_is_the_largest_move(a in any_date(), months in -700_i32..700, near in -40_i32..40, back in any::<bool>()) {
+        // Ends near a shifted start, where the rules differ.
+        let end = Shift::months(months).apply(a).and_then(|date| Shift::days(near).apply(date)).unwrap_or(Date::MAX);
+        let (a, b) = if back { (end, a) } else { (a, end) };
+        let (start, end) = if a <= b { (a, b) } else { (b, a) };
+        for rule in [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart] {
+            let interval = Interval::between(a, b).month_end(rule).unwrap();
+            let sign = if a <= b { 1 } else { -1 };
+            for unit in [Unit::Month, Unit::Quarter, Unit::HalfYear, Unit::Year] {
+                let count = sign * interval.complete(unit).value() as i32;
+                let moved = |count| Shift::of(count, unit).month_end(rule).apply(start);
+                let reached = moved(count).unwrap();
+                prop_assert!(reached <= end, "{rule} {unit}");
+                let fraction = interval.fractional(unit);
+                prop_assert_eq!(fraction.whole(), i64::from(sign * count));
+                prop_assert!(0 <= fraction.over() * i64::from(sign) && fraction.over() * i64::from(sign) < fraction.of());
+                if let Ok(next) = moved(count + 1) {
+                    prop_assert!(next > end, "{rule} {unit}");
+                    prop_assert_eq!(fraction.of(), i64::from(next.day_number() - reached.day_number()));
+                }
+                prop_assert_eq!(fraction.over() * i64::from(sign), i64::from(end.day_number() - reached.day_number()));
+            }
+            let parts = interval.parts();
+            let whole = Shift::months(sign * (12 * parts.years() + parts.months())).month_end(rule);
+            prop_assert_eq!(whole.and(Shift::days(sign * parts.days())).unwrap().apply(start), Ok(end));
+        }
+    }
+
+    #[test]
+    fn through_the_last_day_is_to_the_day_after(a in any_date(), b in any_date()) {
+        prop_assume!(a.max(b) < Date::MAX);
+        let (start, end) = (a.min(b), a.max(b));
+        let after = Shift::days(1).apply(end).unwrap();
+        for rule in CountRule::all() {
+            let through = Interval::between(a, b).through_last_day().count(rule).value();
+            let expected = Interval::between(start, after).count(rule).value();
+            prop_assert_eq!(through, if a <= b { expected } else { -expected });
         }
     }
 }

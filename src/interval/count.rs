@@ -222,3 +222,25 @@ impl Ends {
         }
     }
 }
+
+impl Ends {
+    /// All four.
+    pub const ALL: [Self; 4] = [Self::FirstAndLast, Self::Last, Self::First, Self::Neither];
+}
+
+impl fmt::Display for Ends {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(self.word())
+    }
+}
+
+impl FromStr for Ends {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::ALL.into_iter().find(|ends| ends.word() == text).ok_or_else(|| {
+            let what = format!("{} is no choice of ends", quoted(text));
+            Error::new(ErrorKind::Unreadable, what, "first-and-last, last, first or neither")
+        })
+    }
+}

@@ -1,12 +1,19 @@
 //! The time between two dates, in the ways that reports count it.
 
 mod count;
+mod day_count;
+mod fraction;
 mod parts;
+mod rounding;
 
 use crate::date::{Date, Weekday, civil};
-use crate::shift::Unit;
+use crate::error::{Error, ErrorKind};
+use crate::shift::{MonthEnd, Unit};
 pub use count::{Count, CountRule, Ends, Way};
+pub use day_count::DayCount;
+pub use fraction::Fraction;
 pub use parts::Parts;
+pub use rounding::{Decimal, Rounding};
 
 /// The time from one date to another.
 ///
@@ -26,6 +33,15 @@ pub use parts::Parts;
 pub struct Interval {
     start: Date,
     end: Date,
+    month_end: MonthEnd,
+    last_day: LastDay,
+}
+
+/// Whether the later date is itself part of what is counted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+enum LastDay {
+    IsTheEnd,
+    IsCountedThrough,
 }
 
 impl Interval {
@@ -39,7 +55,73 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn between(start: Date, end: Date) -> Self {
-        Self { start, end }
+        Self { start, end, month_end: MonthEnd::Clamp, last_day: LastDay::IsTheEnd }
+    }
+
+    /// The same interval counted under another rule for month ends: it decides complete units, fractional units
+    /// and parts. [`MonthEnd::Clamp`] is the default, [`MonthEnd::Keep`] is for contracts and schedules, and
+    /// [`MonthEnd::NextStart`] lets a 29 February come round on 1 March.
+    ///
+    /// # Errors
+    /// [`ErrorKind::Unreadable`] for [`MonthEnd::Refuse`], under which there would be nothing to count.
+    ///
+    /// ```
+    /// # use mild_ledger::{Interval, MonthEnd};
+    /// let interval = Interval::between("2026-02-28".parse()?, "2026-08-31".parse()?);
+    /// assert_eq!(interval.parts().to_string(), "6 months and 3 days");
+    /// assert_eq!(interval.month_end(MonthEnd::Keep)?.parts().to_string(), "6 months");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn month_end(self, rule: MonthEnd) -> Result<Self, Error> {
+        if rule == MonthEnd::Refuse {
+            return Err(Error::new(
+                ErrorKind::Unreadable,
+                "an interval cannot be counted under \"refuse\"",
+                "clamp, keep or next-start",
+            ));
+        }
+        Ok(Self { month_end: rule, ..self })
+    }
+
+    /// The same interval with its first and its last day both counted: every unit is counted to the day after
+    /// the later date.
+    ///
+    /// ```
+    /// # use mild_ledger::{Interval, Unit};
+    /// let contract = Interval::between("2026-01-01".parse()?, "2026-12-31".parse()?);
+    /// assert_eq!(contract.complete(Unit::Year).value(), 0);
+    /// assert_eq!(contract.through_last_day().complete(Unit::Year).value(), 1);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn through_last_day(self) -> Self {
+        Self { last_day: LastDay::IsCountedThrough, ..self }
+    }
+
+    /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] once
+    /// [`through_last_day`](Self::through_last_day) was asked for.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).through_last_day().ends(), Ends::FirstAndLast);
+    /// ```
+    #[must_use]
+    pub fn ends(self) -> Ends {
+        match self.last_day {
+            LastDay::IsTheEnd => Ends::Last,
+            LastDay::IsCountedThrough => Ends::FirstAndLast,
+        }
+    }
+
+    /// The rule for month ends that its figures are counted by.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval, MonthEnd};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).month_end_rule(), MonthEnd::Clamp);
+    /// ```
+    #[must_use]
+    pub fn month_end_rule(self) -> MonthEnd {
+        self.month_end
     }
 
     /// The start it was made with.
@@ -90,13 +172,16 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn days_counting(self, ends: Ends) -> Count {
-        let (first, last, sign) = self.in_order();
+        let (first, last) = (self.start.min(self.end), self.start.max(self.end));
+        let sign = if self.start <= self.end { 1 } else { -1 };
         let difference = i64::from(last.day_number()) - i64::from(first.day_number());
         let days = match ends {
             Ends::Last | Ends::First => difference,
             Ends::FirstAndLast => difference + 1,
             Ends::Neither => (difference - 1).max(0),
         };
+        // One day counts as one whichever way it is looked at.
+        let sign = if difference == 0 { 1 } else { sign };
         Count::new(days * sign, CountRule::DAYS, ends)
     }
 
@@ -143,7 +228,7 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn count(self, rule: CountRule) -> Count {
-        Count::new(i64::from(self.figure(rule)), rule, Ends::Last)
+        Count::new(i64::from(self.figure(rule)), rule, self.ends())
     }
 
     /// Complete years, months left over, and days left over.
@@ -157,29 +242,65 @@ impl Interval {
     #[must_use]
     pub fn parts(self) -> Parts {
         let (first, last, sign) = self.in_order();
-        let months = complete_months(first, last);
-        let (year, month, day) = first.civil();
-        let (to_year, to_month) = civil::month_of_index(civil::month_index(year, month) + i64::from(months));
-        // At or before the last date, so inside the range.
-        let to_year = to_year as i32;
-        let reached =
-            Date::of_known_parts(to_year, to_month, day.min(civil::month_length(to_year, to_month)));
-        let days = last.day_number() - reached.day_number();
-        let sign = sign as i32;
+        let months = self.complete_months(first, last);
+        let days = i64::from(last) - self.moved_by_months(first, i64::from(months));
+        let (sign, days) = (sign as i32, days as i32);
         Parts::new(sign * (months / 12), sign * (months % 12), sign * days)
+    }
+
+    /// Complete units and the days left over as a fraction of the unit that is running: the days from the
+    /// earlier date moved by the complete units to it moved by one more.
+    ///
+    /// ```
+    /// # use mild_ledger::{Interval, MonthEnd, Unit};
+    /// let interval = Interval::between("2015-06-30".parse()?, "2016-12-31".parse()?);
+    /// assert_eq!(interval.fractional(Unit::Month).to_string(), "18 + 1/31");
+    /// assert_eq!(interval.month_end(MonthEnd::Keep)?.fractional(Unit::Month).to_string(), "18");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn fractional(self, unit: Unit) -> Fraction {
+        let (first, last, sign) = self.in_order();
+        let days = i64::from(last) - i64::from(first);
+        let months = match unit {
+            Unit::Day => return Fraction::new(days, 0, 1).with_sign(sign),
+            Unit::Week => return Fraction::of_quotient(days, 7).with_sign(sign),
+            Unit::Month => 1,
+            Unit::Quarter => 3,
+            Unit::HalfYear => 6,
+            Unit::Year => 12,
+        };
+        let complete = i64::from(self.complete_months(first, last)) / months;
+        let reached = self.moved_by_months(first, complete * months);
+        let next = self.moved_by_months(first, (complete + 1) * months);
+        Fraction::new(complete, i64::from(last) - reached, next - reached).with_sign(sign)
+    }
+
+    /// The fraction of a year by a convention of the trade, as days over the convention's year; negative where
+    /// the end lies before the start. The rule for month ends has no part in it.
+    ///
+    /// ```
+    /// # use mild_ledger::{DayCount, Interval};
+    /// let interval = Interval::between("2023-12-01".parse()?, "2024-03-01".parse()?);
+    /// assert_eq!(interval.year_fraction(DayCount::ActualActualIsda).to_string(), "5541/22265");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn year_fraction(self, convention: DayCount) -> Fraction {
+        let (first, last, sign) = self.in_order();
+        convention.between(first, last).with_sign(sign)
     }
 
     /// The bare number of [`count`](Self::count), for loops over columns.
     pub(crate) fn figure(self, rule: CountRule) -> i32 {
         let (first, last, sign) = self.in_order();
-        let days = last.day_number() - first.day_number();
         let figure = match (rule.way(), rule.unit()) {
-            (_, Unit::Day) => days,
-            (Way::Complete, Unit::Week) => days / 7,
-            (Way::Complete, Unit::Month) => complete_months(first, last),
-            (Way::Complete, Unit::Quarter) => complete_months(first, last) / 3,
-            (Way::Complete, Unit::HalfYear) => complete_months(first, last) / 6,
-            (Way::Complete, Unit::Year) => complete_months(first, last) / 12,
+            (_, Unit::Day) => last - first,
+            (Way::Complete, Unit::Week) => (last - first) / 7,
+            (Way::Complete, Unit::Month) => self.complete_months(first, last),
+            (Way::Complete, Unit::Quarter) => self.complete_months(first, last) / 3,
+            (Way::Complete, Unit::HalfYear) => self.complete_months(first, last) / 6,
+            (Way::Complete, Unit::Year) => self.complete_months(first, last) / 12,
             (Way::StartsPassed, Unit::Week) => week_index(last) - week_index(first),
             (Way::StartsPassed, Unit::Month) => periods_of_months(last, 1) - periods_of_months(first, 1),
             (Way::StartsPassed, Unit::Quarter) => periods_of_months(last, 3) - periods_of_months(first, 3),
@@ -189,29 +310,46 @@ impl Interval {
         figure * sign as i32
     }
 
-    /// The earlier date, the later date, and −1 where they were swapped.
-    fn in_order(self) -> (Date, Date, i64) {
-        if self.start <= self.end { (self.start, self.end, 1) } else { (self.end, self.start, -1) }
+    /// The day numbers counted between, the earlier first, and −1 where they were swapped. The later may be the
+    /// day after the last date there is.
+    fn in_order(self) -> (i32, i32, i64) {
+        let through = i32::from(self.last_day == LastDay::IsCountedThrough);
+        match (self.start.day_number(), self.end.day_number()) {
+            (start, end) if start <= end => (start, end + through, 1),
+            (start, end) => (end, start + through, -1),
+        }
+    }
+
+    /// Months by which `first` can be moved without passing `last`, which is not before it.
+    fn complete_months(self, first: i32, last: i32) -> i32 {
+        let (from_year, from_month, from_day) = civil::civil_of(first);
+        let (to_year, to_month, to_day) = civil::civil_of(last);
+        let months = (to_year - from_year) * 12 + i32::from(to_month) - i32::from(from_month);
+        let length = civil::month_length(to_year, to_month);
+        let reached = match self.month_end {
+            MonthEnd::Keep if from_day == civil::month_length(from_year, from_month) => to_day >= length,
+            MonthEnd::Clamp | MonthEnd::Keep => to_day >= from_day.min(length),
+            // A day that the month lacks comes on the first of the next one.
+            MonthEnd::NextStart | MonthEnd::Refuse => to_day >= from_day,
+        };
+        months - i32::from(!reached)
+    }
+
+    /// The day number of `first` moved by months; it may lie outside the range of dates.
+    fn moved_by_months(self, first: i32, months: i64) -> i64 {
+        // Months between two dates are few enough never to miss, and refuse is not allowed here.
+        self.month_end.day_number_after_months(first, months).unwrap_or(i64::from(first))
     }
 }
 
-/// Months by which `first` can be moved (clamped) without passing `last`, which is not before it.
-fn complete_months(first: Date, last: Date) -> i32 {
-    let (from_year, from_month, from_day) = first.civil();
-    let (to_year, to_month, to_day) = last.civil();
-    let months = (to_year - from_year) * 12 + i32::from(to_month) - i32::from(from_month);
-    let reached = to_day >= from_day.min(civil::month_length(to_year, to_month));
-    months - i32::from(!reached)
+/// The number of the week that a day lies in, weeks counted from a Monday long ago.
+fn week_index(day_number: i32) -> i32 {
+    let from_monday = Weekday::of_day_number(day_number).days_from_monday() as i32;
+    (day_number - from_monday).div_euclid(7)
 }
 
-/// The number of the week that a date lies in, weeks counted from a Monday long ago.
-fn week_index(date: Date) -> i32 {
-    let from_monday = Weekday::of_day_number(date.day_number()).days_from_monday() as i32;
-    (date.day_number() - from_monday).div_euclid(7)
-}
-
-/// The number of the period of so many months that a date lies in, counted from year 0.
-fn periods_of_months(date: Date, months: i64) -> i32 {
-    let (year, month, _) = date.civil();
+/// The number of the period of so many months that a day lies in, counted from year 0.
+fn periods_of_months(day_number: i32, months: i64) -> i32 {
+    let (year, month, _) = civil::civil_of(day_number);
     (civil::month_index(year, month) / months) as i32
 }

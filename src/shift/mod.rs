@@ -147,7 +147,7 @@ impl Shift {
         let by_months = if self.months == 0 {
             i64::from(date.day_number())
         } else {
-            self.month_end.day_number_after_months(date, self.months)?
+            self.month_end.day_number_after_months(date.day_number(), self.months)?
         };
         by_months.checked_add(self.days).and_then(Date::in_range).ok_or(Miss::OutOfRange)
     }

@@ -1,7 +1,7 @@
 //! What becomes of a day of the month that the month arrived at does not have.
 
 use super::Miss;
-use crate::date::{Date, civil, quoted};
+use crate::date::{civil, quoted};
 use crate::error::{Error, ErrorKind};
 use std::fmt;
 use std::str::FromStr;
@@ -54,8 +54,8 @@ impl MonthEnd {
     }
 
     /// The day number after so many months; it may lie outside the range of dates.
-    pub(crate) fn day_number_after_months(self, date: Date, months: i64) -> Result<i64, Miss> {
-        let (year, month, day) = date.civil();
+    pub(crate) fn day_number_after_months(self, day_number: i32, months: i64) -> Result<i64, Miss> {
+        let (year, month, day) = civil::civil_of(day_number);
         let (to_year, to_month) = civil::month_index(year, month)
             .checked_add(months)
             .map(civil::month_of_index)

@@ -1,0 +1,146 @@
+//! Year fractions by the day-count conventions of the trade.
+
+use super::Fraction;
+use crate::date::{civil, quoted};
+use crate::error::{Error, ErrorKind};
+use std::fmt;
+use std::str::FromStr;
+
+/// A convention for the fraction of a year between two dates; the start is counted and the end is not.
+///
+/// The definitions are those of the 2006 ISDA Definitions, section 4.16 (Actual/365 Fixed, Actual/360,
+/// Actual/Actual, 30/360, 30E/360), and the mean years of the Julian and the Gregorian calendar.
+///
+/// ```
+/// use mild_ledger::{DayCount, Interval};
+///
+/// let interval = Interval::between("2026-02-28".parse()?, "2026-03-31".parse()?);
+/// assert_eq!(interval.year_fraction(DayCount::Thirty360Bond).to_string(), "33/360");
+/// assert_eq!(interval.year_fraction(DayCount::Thirty360European).to_string(), "32/360");
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum DayCount {
+    /// Days ÷ 365.
+    Actual365Fixed,
+    /// Days ÷ 360.
+    Actual360,
+    /// Days in leap years ÷ 366 + the others ÷ 365.
+    ActualActualIsda,
+    /// 30/360, Bond Basis: a start on the 31st counts as the 30th, and then an end on the 31st too.
+    Thirty360Bond,
+    /// 30E/360: each 31st counts as the 30th.
+    Thirty360European,
+    /// Days ÷ 365.25, the mean year of the Julian calendar.
+    MeanJulianYear,
+    /// Days ÷ 365.2425, the mean year of the Gregorian calendar.
+    MeanGregorianYear,
+}
+
+impl DayCount {
+    /// Every convention.
+    pub const ALL: [Self; 7] = [
+        Self::Actual365Fixed,
+        Self::Actual360,
+        Self::ActualActualIsda,
+        Self::Thirty360Bond,
+        Self::Thirty360European,
+        Self::MeanJulianYear,
+        Self::MeanGregorianYear,
+    ];
+
+    /// The word for it in plans, options and output.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::DayCount::Thirty360European.word(), "30e-360");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Actual365Fixed => "actual-365-fixed",
+            Self::Actual360 => "actual-360",
+            Self::ActualActualIsda => "actual-actual-isda",
+            Self::Thirty360Bond => "30-360-bond",
+            Self::Thirty360European => "30e-360",
+            Self::MeanJulianYear => "mean-365.25",
+            Self::MeanGregorianYear => "mean-365.2425",
+        }
+    }
+
+    /// The fraction between two day numbers, the first not after the last.
+    pub(super) fn between(self, first: i32, last: i32) -> Fraction {
+        let days = i64::from(last) - i64::from(first);
+        match self {
+            Self::Actual365Fixed => Fraction::new(0, days, 365),
+            Self::Actual360 => Fraction::new(0, days, 360),
+            Self::ActualActualIsda => actual_actual(first, last),
+            Self::Thirty360Bond | Self::Thirty360European => {
+                let (first_year, first_month, first_day) = civil::civil_of(first);
+                let (last_year, last_month, last_day) = civil::civil_of(last);
+                let first_day = i64::from(first_day.min(30));
+                let last_day = match last_day {
+                    31 if self == Self::Thirty360European || first_day == 30 => 30,
+                    day => i64::from(day),
+                };
+                let months = (i64::from(last_year) - i64::from(first_year)) * 12 + i64::from(last_month)
+                    - i64::from(first_month);
+                Fraction::new(0, months * 30 + last_day - first_day, 360)
+            }
+            Self::MeanJulianYear => Fraction::new(0, days * 4, 1461),
+            Self::MeanGregorianYear => Fraction::new(0, days * 400, 146_097),
+        }
+    }
+}
+
+/// Days of leap years and of common years, each over its own length, as one fraction in lowest terms.
+fn actual_actual(first: i32, last: i32) -> Fraction {
+    let (first_year, ..) = civil::civil_of(first);
+    let (last_year, ..) = civil::civil_of(last);
+    let total = i64::from(last) - i64::from(first);
+    let new_year = |year| i64::from(civil::day_number_of(year, 1, 1));
+    let length = |year| if civil::is_leap_year(year) { 366 } else { 365 };
+    // Whole years between the first and the last are counted by their number, not one by one.
+    let leap_days = if first_year == last_year {
+        if civil::is_leap_year(first_year) { total } else { 0 }
+    } else {
+        let head = new_year(first_year + 1) - i64::from(first);
+        let tail = i64::from(last) - new_year(last_year);
+        let leap_years = leap_years_before(last_year) - leap_years_before(first_year + 1);
+        let of_leap = |year, days| if length(year) == 366 { days } else { 0 };
+        of_leap(first_year, head) + leap_years * 366 + of_leap(last_year, tail)
+    };
+    let (over, of) = (leap_days * 365 + (total - leap_days) * 366, 365 * 366);
+    let divisor = greatest_common_divisor(over, of);
+    Fraction::new(0, over / divisor, of / divisor)
+}
+
+/// Leap years from year 1 up to the year before this one.
+fn leap_years_before(year: i32) -> i64 {
+    let before = i64::from(year) - 1;
+    before / 4 - before / 100 + before / 400
+}
+
+fn greatest_common_divisor(a: i64, b: i64) -> i64 {
+    let (mut a, mut b) = (a.max(1), b.max(1));
+    while b != 0 {
+        (a, b) = (b, a % b);
+    }
+    a
+}
+
+impl fmt::Display for DayCount {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(self.word())
+    }
+}
+
+impl FromStr for DayCount {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::ALL.into_iter().find(|convention| convention.word() == text).ok_or_else(|| {
+            let words: Vec<&str> = Self::ALL.iter().map(|convention| convention.word()).collect();
+            Error::new(ErrorKind::Unreadable, format!("{} is no day count", quoted(text)), words.join(", "))
+        })
+    }
+}
