@@ -68,6 +68,7 @@ mod pattern;
 mod period;
 mod receivables;
 mod shift;
+mod working;
 
 pub mod column;
 
@@ -77,4 +78,5 @@ pub use interval::{Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval
 pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
 pub use period::{Month, NamedDay};
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
-pub use shift::{MonthEnd, Shift, Unit};
+pub use shift::{MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
+pub use working::{Step, Working};

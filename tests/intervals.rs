@@ -4,7 +4,7 @@
 mod counter;
 
 use counter::Day;
-use mild_ledger::{CountRule, Date, DayCount, Ends, Interval, MonthEnd, Rounding, Shift, Unit, Way};
+use mild_ledger::{CountRule, Date, DayCount, Ends, Interval, MonthEnd, Rounding, Shift, Unit, Way, Weekday};
 use proptest::prelude::*;
 
 fn between(start: &str, end: &str) -> Interval {
@@ -343,5 +343,44 @@ proptest! {
             let expected = Interval::between(start, after).count(rule).value();
             prop_assert_eq!(through, if a <= b { expected } else { -expected });
         }
+    }
+
+    #[test]
+    fn the_last_step_of_a_working_is_the_figure(a in any_date(), b in any_date(), near in -800_i32..800, close in any::<bool>(), weekday in 0_usize..7, through in any::<bool>()) {
+        let b = if close { Shift::days(near).apply(a).unwrap_or(b) } else { b };
+        for rule in [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart] {
+            let interval = Interval::between(a, b).month_end(rule).unwrap().week_starts(Weekday::ALL[weekday]);
+            let interval = if through { interval.through_last_day() } else { interval };
+            for count in CountRule::all() {
+                prop_assert_eq!(interval.why(count).figure().to_owned(), interval.count(count).value().to_string());
+            }
+            prop_assert_eq!(interval.why_parts().figure().to_owned(), interval.parts().to_string());
+            for unit in Unit::ALL {
+                prop_assert_eq!(interval.why_fractional(unit).figure().to_owned(), interval.fractional(unit).to_string());
+            }
+            for convention in DayCount::ALL {
+                prop_assert_eq!(
+                    interval.why_year_fraction(convention).figure().to_owned(),
+                    interval.year_fraction(convention).to_string()
+                );
+            }
+        }
+    }
+
+    #[test]
+    fn the_days_of_a_working_add_up(a in any_date(), b in any_date()) {
+        prop_assume!(a.year() != b.year());
+        let working = Interval::between(a.min(b), a.max(b)).why_days();
+        let (last, parts) = working.steps().split_last().unwrap();
+        let sum: i64 = parts.iter().map(|step| step.gives().parse::<i64>().unwrap()).sum();
+        prop_assert_eq!(sum.to_string(), last.gives());
+    }
+
+    #[test]
+    fn weeks_of_any_first_day_are_counted(a in any_date(), days in 0_i32..60, weekday in 0_usize..7) {
+        let first = Weekday::ALL[weekday];
+        let Ok(b) = Shift::days(days).apply(a) else { return Ok(()) };
+        let walked = (1..=days).filter(|on| Shift::days(*on).apply(a).unwrap().weekday() == first).count() as i64;
+        prop_assert_eq!(Interval::between(a, b).week_starts(first).starts_passed(Unit::Week).value(), walked);
     }
 }

@@ -3,7 +3,7 @@
 
 mod counter;
 
-use mild_ledger::{Date, ErrorKind, MonthEnd, Shift, Unit};
+use mild_ledger::{Date, ErrorKind, MonthEnd, NthWeekday, Series, Shift, Unit, Weekday, WeekdayMove};
 use proptest::prelude::*;
 
 fn moved(start: &str, amount: &str, rule: MonthEnd) -> String {
@@ -117,6 +117,67 @@ fn amounts_in_words_short_forms_and_iso() {
     assert_eq!(read("99999999999d").unwrap_err().kind(), ErrorKind::OutOfRange);
 }
 
+#[test]
+fn a_series_is_always_moved_from_its_first_date() {
+    let dates = |series: Series, count| -> Vec<String> {
+        series
+            .after()
+            .take(count)
+            .map(|date| date.map_or_else(|error| error.allowed().to_owned(), |date| date.to_string()))
+            .collect()
+    };
+    let monthly = |rule| Series::new("2026-01-31".parse().unwrap(), Shift::months(1).month_end(rule));
+    assert_eq!(dates(monthly(MonthEnd::Clamp), 3), ["2026-02-28", "2026-03-31", "2026-04-30"]);
+    assert_eq!(dates(monthly(MonthEnd::Refuse), 3), ["day 1 to 28", "2026-03-31", "day 1 to 30"]);
+    let back: Vec<_> =
+        monthly(MonthEnd::Clamp).before().take(3).map(|date| date.unwrap().to_string()).collect();
+    assert_eq!(back, ["2025-12-31", "2025-11-30", "2025-10-31"]);
+    assert_eq!(monthly(MonthEnd::Clamp).until("2026-12-31".parse().unwrap()).count(), 11);
+    // The ends of the calendar end a series, and a step of nothing has no series.
+    let to_the_end = Series::new(Date::MAX, Shift::days(1));
+    assert_eq!((to_the_end.after().count(), to_the_end.before().take(2).count()), (0, 2));
+    assert_eq!(Series::new(Date::MIN, Shift::days(0)).after().count(), 0);
+    assert!(Series::new(Date::MIN, Shift::weeks(i32::MAX)).occurrence(i32::MAX).is_err());
+    assert_eq!(Series::new("9000-01-01".parse().unwrap(), Shift::months(1)).after().count(), 12_000 - 1);
+}
+
+#[test]
+fn weekday_moves_against_walking() {
+    for day in counter::days_from(2026, 1, 1, 800) {
+        let date = day.date();
+        for weekday in Weekday::ALL {
+            let walk = |from: i32, step: i32| {
+                let mut days = from;
+                while Shift::days(days).apply(date).unwrap().weekday() != weekday {
+                    days += step;
+                }
+                Shift::days(days).apply(date)
+            };
+            for (to, expected) in [
+                (WeekdayMove::OnOrAfter(weekday), walk(0, 1)),
+                (WeekdayMove::After(weekday), walk(1, 1)),
+                (WeekdayMove::OnOrBefore(weekday), walk(0, -1)),
+                (WeekdayMove::Before(weekday), walk(-1, -1)),
+            ] {
+                assert_eq!(to.apply(date), expected);
+                assert_eq!(to.to_string().parse(), Ok(to));
+            }
+            let of_month = |nth: NthWeekday| nth.of_month(date).ok();
+            let all: Vec<Date> = (1..=counter::length_of(day.year, day.month))
+                .map(|number| Date::new(day.year, day.month, number).unwrap())
+                .filter(|date| date.weekday() == weekday)
+                .collect();
+            for number in 0..7_u8 {
+                let expected = usize::from(number).checked_sub(1).and_then(|nth| all.get(nth).copied());
+                assert_eq!(of_month(NthWeekday::Nth(number, weekday)), expected);
+            }
+            assert_eq!(of_month(NthWeekday::Last(weekday)), all.last().copied());
+        }
+    }
+    assert!(WeekdayMove::Before(Weekday::Monday).apply(Date::MIN).is_err());
+    assert!("monday".parse::<WeekdayMove>().is_err() && "after noon".parse::<WeekdayMove>().is_err());
+}
+
 proptest! {
     #[test]
     fn there_and_back_differs_only_by_the_clamp(number in -680_000..2_900_000, months in -1000..1000) {
@@ -140,6 +201,20 @@ proptest! {
         }
         if let Ok(shift) = text.parse::<Shift>() {
             let _ = shift.apply(date);
+        }
+    }
+
+    #[test]
+    fn the_last_step_of_a_working_is_the_date(day in -719_162..=2_932_896, months in -2000..2000, days in -800_000..800_000) {
+        let date = Date::from_day_number(day).unwrap();
+        for rule in MonthEnd::ALL {
+            for shift in [Shift::months(months), Shift::days(days), Shift::months(months).and(Shift::days(days)).unwrap()] {
+                let shift = shift.month_end(rule);
+                match (shift.apply(date), shift.why(date)) {
+                    (Ok(moved), Ok(working)) => prop_assert_eq!(working.figure(), moved.to_string()),
+                    (moved, working) => prop_assert_eq!(moved.err(), working.err()),
+                }
+            }
         }
     }
 }

@@ -1,6 +1,9 @@
 //! The seven days of the week.
 
+use super::quoted;
+use crate::error::{Error, ErrorKind};
 use std::fmt;
+use std::str::FromStr;
 
 /// A day of the week, by name.
 ///
@@ -38,6 +41,24 @@ impl Weekday {
         Self::Sunday,
     ];
 
+    /// The word for it in plans, options and output, in lower case.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Weekday::Monday.word(), "monday");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Monday => "monday",
+            Self::Tuesday => "tuesday",
+            Self::Wednesday => "wednesday",
+            Self::Thursday => "thursday",
+            Self::Friday => "friday",
+            Self::Saturday => "saturday",
+            Self::Sunday => "sunday",
+        }
+    }
+
     pub(crate) fn of_day_number(day_number: i32) -> Self {
         // 1970-01-01 was a Thursday.
         Self::ALL[(i64::from(day_number) + 3).rem_euclid(7) as usize]
@@ -59,6 +80,18 @@ impl fmt::Display for Weekday {
             Self::Friday => "Friday",
             Self::Saturday => "Saturday",
             Self::Sunday => "Sunday",
+        })
+    }
+}
+
+/// Reads the word for a day, in any case.
+impl FromStr for Weekday {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::ALL.into_iter().find(|day| day.word().eq_ignore_ascii_case(text)).ok_or_else(|| {
+            let what = format!("{} is no day of the week", quoted(text));
+            Error::new(ErrorKind::Unreadable, what, "monday to sunday")
         })
     }
 }

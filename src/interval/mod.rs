@@ -5,6 +5,7 @@ mod day_count;
 mod fraction;
 mod parts;
 mod rounding;
+mod why;
 
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
@@ -35,6 +36,7 @@ pub struct Interval {
     end: Date,
     month_end: MonthEnd,
     last_day: LastDay,
+    week_start: Weekday,
 }
 
 /// Whether the later date is itself part of what is counted.
@@ -55,7 +57,13 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn between(start: Date, end: Date) -> Self {
-        Self { start, end, month_end: MonthEnd::Clamp, last_day: LastDay::IsTheEnd }
+        Self {
+            start,
+            end,
+            month_end: MonthEnd::Clamp,
+            last_day: LastDay::IsTheEnd,
+            week_start: Weekday::Monday,
+        }
     }
 
     /// The same interval counted under another rule for month ends: it decides complete units, fractional units
@@ -96,6 +104,31 @@ impl Interval {
     #[must_use]
     pub fn through_last_day(self) -> Self {
         Self { last_day: LastDay::IsCountedThrough, ..self }
+    }
+
+    /// The same interval with weeks that start on another day than Monday; it decides the week starts passed.
+    ///
+    /// ```
+    /// # use mild_ledger::{Interval, Unit, Weekday};
+    /// let interval = Interval::between("2026-10-03".parse()?, "2026-10-04".parse()?);
+    /// assert_eq!(interval.starts_passed(Unit::Week).value(), 0);
+    /// assert_eq!(interval.week_starts(Weekday::Sunday).starts_passed(Unit::Week).value(), 1);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn week_starts(self, weekday: Weekday) -> Self {
+        Self { week_start: weekday, ..self }
+    }
+
+    /// The day that its weeks start on.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval, Weekday};
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).week_start(), Weekday::Monday);
+    /// ```
+    #[must_use]
+    pub fn week_start(self) -> Weekday {
+        self.week_start
     }
 
     /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] once
@@ -203,7 +236,7 @@ impl Interval {
     }
 
     /// The unit starts passed: how many first days of a unit lie after the earlier date, up to and with the
-    /// later one. Weeks start on Monday.
+    /// later one. Weeks start on Monday unless [`week_starts`](Self::week_starts) says otherwise.
     ///
     /// ```
     /// # use mild_ledger::{Interval, Unit};
@@ -301,7 +334,7 @@ impl Interval {
             (Way::Complete, Unit::Quarter) => self.complete_months(first, last) / 3,
             (Way::Complete, Unit::HalfYear) => self.complete_months(first, last) / 6,
             (Way::Complete, Unit::Year) => self.complete_months(first, last) / 12,
-            (Way::StartsPassed, Unit::Week) => week_index(last) - week_index(first),
+            (Way::StartsPassed, Unit::Week) => self.week_index(last) - self.week_index(first),
             (Way::StartsPassed, Unit::Month) => periods_of_months(last, 1) - periods_of_months(first, 1),
             (Way::StartsPassed, Unit::Quarter) => periods_of_months(last, 3) - periods_of_months(first, 3),
             (Way::StartsPassed, Unit::HalfYear) => periods_of_months(last, 6) - periods_of_months(first, 6),
@@ -335,17 +368,22 @@ impl Interval {
         months - i32::from(!reached)
     }
 
+    /// The number of the week that a day lies in.
+    fn week_index(self, day_number: i32) -> i32 {
+        (i64::from(day_number) - self.days_into_week(day_number)).div_euclid(7) as i32
+    }
+
+    /// Days since the first day of its week, 0 to 6.
+    fn days_into_week(self, day_number: i32) -> i64 {
+        let from_monday = Weekday::of_day_number(day_number).days_from_monday();
+        (from_monday - self.week_start.days_from_monday()).rem_euclid(7)
+    }
+
     /// The day number of `first` moved by months; it may lie outside the range of dates.
     fn moved_by_months(self, first: i32, months: i64) -> i64 {
         // Months between two dates are few enough never to miss, and refuse is not allowed here.
         self.month_end.day_number_after_months(first, months).unwrap_or(i64::from(first))
     }
-}
-
-/// The number of the week that a day lies in, weeks counted from a Monday long ago.
-fn week_index(day_number: i32) -> i32 {
-    let from_monday = Weekday::of_day_number(day_number).days_from_monday() as i32;
-    (day_number - from_monday).div_euclid(7)
 }
 
 /// The number of the period of so many months that a day lies in, counted from year 0.

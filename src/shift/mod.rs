@@ -1,13 +1,18 @@
 //! Moving a date by days, weeks and months.
 
 mod month_end;
+mod series;
 mod text;
 mod unit;
+mod weekday_move;
+mod why;
 
 use crate::date::{Date, civil};
 use crate::error::{Error, ErrorKind};
 pub use month_end::MonthEnd;
+pub use series::Series;
 pub use unit::Unit;
+pub use weekday_move::{NthWeekday, WeekdayMove};
 
 /// An amount of time to move a date by, with the rule for month ends.
 ///
@@ -140,6 +145,13 @@ impl Shift {
                 format!("day 1 to {}", civil::month_length(year.rem_euclid(400) as i32, month)),
             ),
         })
+    }
+
+    /// So many times the move; `None` where that is more than a number here can hold.
+    pub(crate) fn times(&self, number: i32) -> Option<Self> {
+        let number = i64::from(number);
+        let (months, days) = (self.months.checked_mul(number)?, self.days.checked_mul(number)?);
+        Some(Self { months, days, month_end: self.month_end })
     }
 
     /// [`apply`](Self::apply) without the words of an error, for loops over columns.

@@ -1,0 +1,120 @@
+//! Dates that come round at a fixed distance: a billing plan, a review every six months.
+
+use super::Shift;
+use crate::date::Date;
+use crate::error::{Error, ErrorKind};
+
+/// Occurrences at a fixed distance, each moved from the first date and never from the one before it, so that
+/// month ends do not drift.
+///
+/// ```
+/// use mild_ledger::{Series, Shift};
+///
+/// let reviews = Series::new("2026-01-31".parse()?, Shift::months(1));
+/// let next: Vec<String> = reviews.after().take(3).map(|date| date.map(|date| date.to_string())).collect::<Result<_, _>>()?;
+/// assert_eq!(next, ["2026-02-28", "2026-03-31", "2026-04-30"]);
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Series {
+    first: Date,
+    step: Shift,
+}
+
+impl Series {
+    /// The series that starts on a date and goes on by a step.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Series, Shift};
+    /// assert_eq!(Series::new(Date::MIN, Shift::weeks(1)).occurrence(0), Ok(Date::MIN));
+    /// ```
+    #[must_use]
+    pub fn new(first: Date, step: Shift) -> Self {
+        Self { first, step }
+    }
+
+    /// The occurrence with a number: 0 is the first date, negative ones lie before it.
+    ///
+    /// # Errors
+    /// Those of [`Shift::apply`].
+    ///
+    /// ```
+    /// use mild_ledger::{Series, Shift};
+    /// let series = Series::new("2026-03-31".parse()?, Shift::months(1));
+    /// assert_eq!(series.occurrence(-1)?.to_string(), "2026-02-28");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn occurrence(&self, number: i32) -> Result<Date, Error> {
+        match self.step.times(number) {
+            Some(shift) => shift.apply(self.first),
+            None => Err(Error::new(
+                ErrorKind::OutOfRange,
+                format!("occurrence {number} lies too far away"),
+                "0001-01-01 to 9999-12-31",
+            )),
+        }
+    }
+
+    /// The occurrences after the first date, nearest first, as far as there are dates. Under
+    /// [`MonthEnd::Refuse`](crate::MonthEnd::Refuse) an occurrence may be an error, and the next one follows.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Series, Shift};
+    /// let years = Series::new("9997-06-01".parse()?, Shift::months(12));
+    /// assert_eq!(years.after().count(), 2);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn after(&self) -> impl Iterator<Item = Result<Date, Error>> + use<> {
+        Occurrences { series: *self, number: 0, direction: 1 }
+    }
+
+    /// The occurrences before the first date, nearest first, as far as there are dates.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Series, Shift};
+    /// let mut before = Series::new("2026-07-31".parse()?, Shift::months(1)).before();
+    /// assert_eq!(before.next(), Some("2026-06-30".parse()));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn before(&self) -> impl Iterator<Item = Result<Date, Error>> + use<> {
+        Occurrences { series: *self, number: 0, direction: -1 }
+    }
+
+    /// The occurrences after the first date up to and with another one.
+    ///
+    /// ```
+    /// use mild_ledger::{Series, Shift};
+    /// let reviews = Series::new("2026-01-31".parse()?, Shift::months(6));
+    /// assert_eq!(reviews.until("2027-07-31".parse()?).count(), 3);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn until(&self, last: Date) -> impl Iterator<Item = Result<Date, Error>> + use<> {
+        self.after().take_while(move |occurrence| occurrence.as_ref().map_or(true, |date| *date <= last))
+    }
+}
+
+struct Occurrences {
+    series: Series,
+    number: i32,
+    direction: i32,
+}
+
+impl Iterator for Occurrences {
+    type Item = Result<Date, Error>;
+
+    fn next(&mut self) -> Option<Self::Item> {
+        // A step of nothing would come round on the same day for ever.
+        if self.series.step.times(1) == self.series.step.times(0) {
+            return None;
+        }
+        self.number = self.number.checked_add(self.direction)?;
+        match self.series.occurrence(self.number) {
+            Err(error) if error.kind() == ErrorKind::OutOfRange => {
+                // Stay at the end.
+                self.number -= self.direction;
+                None
+            }
+            occurrence => Some(occurrence),
+        }
+    }
+}

@@ -1,0 +1,72 @@
+//! The working of a move.
+
+use super::{MonthEnd, Shift, Unit};
+use crate::date::{Date, civil};
+use crate::error::Error;
+use crate::working::Working;
+
+impl Shift {
+    /// How the date so far away comes about: the months first, then the days.
+    ///
+    /// # Errors
+    /// Those of [`apply`](Self::apply).
+    ///
+    /// ```
+    /// use mild_ledger::Shift;
+    /// let shift: Shift = "1 year 1 month 3 days".parse()?;
+    /// assert_eq!(
+    ///     shift.why("2024-02-29".parse()?)?.to_string(),
+    ///     "months first (month end: clamp), then days: \
+    ///      2024-02-29 + 13 months = 2025-03-29, 2025-03-29 + 3 days = 2025-04-01"
+    /// );
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn why(&self, date: Date) -> Result<Working, Error> {
+        let end = self.apply(date)?;
+        let by_months = Self { days: 0, ..*self };
+        let by_days = Self { months: 0, ..*self };
+        let rule = match (self.months, self.days) {
+            (0, _) => "days".to_owned(),
+            (_, 0) => format!("months (month end: {})", self.month_end),
+            _ => format!("months first (month end: {}), then days", self.month_end),
+        };
+        let working = Working::of_rule(rule);
+        if self.months == 0 {
+            return Ok(working.step(format!("{date} {} = {end}", signed(self.days, Unit::Day)), end));
+        }
+        let months = signed(self.months, Unit::Month);
+        // A date on the way may lie outside the years there are; then only the whole is shown.
+        let Ok(between) = by_months.apply(date) else {
+            return Ok(working.step(format!("{date} {months} {} = {end}", signed(self.days, Unit::Day)), end));
+        };
+        let note = by_months.note_on(date, between);
+        let working = working.step(format!("{date} {months} = {between}{note}"), between);
+        if self.days == 0 {
+            return Ok(working);
+        }
+        Ok(working.step(format!("{between} {} = {end}", signed(by_days.days, Unit::Day)), end))
+    }
+
+    /// What the rule for month ends did, where it did something.
+    fn note_on(&self, from: Date, to: Date) -> String {
+        let (from_year, from_month, from_day) = from.civil();
+        let (to_year, to_month, to_day) = to.civil();
+        if from_day == to_day {
+            return String::new();
+        }
+        let length = civil::month_length(to_year, to_month);
+        match self.month_end {
+            MonthEnd::Keep if from_day == civil::month_length(from_year, from_month) => {
+                " (month end kept)".to_owned()
+            }
+            MonthEnd::NextStart => format!(" (the month before has no day {from_day})"),
+            _ => format!(" (clamped: {to_year:04}-{to_month:02} has {length} days)"),
+        }
+    }
+}
+
+/// `+ 3 days` or `− 1 month`.
+fn signed(amount: i64, unit: Unit) -> String {
+    let sign = if amount < 0 { '−' } else { '+' };
+    format!("{sign} {} {}", amount.unsigned_abs(), unit.word_for(amount))
+}
