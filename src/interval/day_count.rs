@@ -94,6 +94,14 @@ impl DayCount {
 
 /// Days of leap years and of common years, each over its own length, as one fraction in lowest terms.
 fn actual_actual(first: i32, last: i32) -> Fraction {
+    let (leap_days, common_days) = days_of_leap_and_common_years(first, last);
+    let (over, of) = (leap_days * 365 + common_days * 366, 365 * 366);
+    let divisor = greatest_common_divisor(over, of);
+    Fraction::new(0, over / divisor, of / divisor)
+}
+
+/// How many of the days between lie in leap years, and how many in common ones.
+pub(super) fn days_of_leap_and_common_years(first: i32, last: i32) -> (i64, i64) {
     let (first_year, ..) = civil::civil_of(first);
     let (last_year, ..) = civil::civil_of(last);
     let total = i64::from(last) - i64::from(first);
@@ -109,9 +117,7 @@ fn actual_actual(first: i32, last: i32) -> Fraction {
         let of_leap = |year, days| if length(year) == 366 { days } else { 0 };
         of_leap(first_year, head) + leap_years * 366 + of_leap(last_year, tail)
     };
-    let (over, of) = (leap_days * 365 + (total - leap_days) * 366, 365 * 366);
-    let divisor = greatest_common_divisor(over, of);
-    Fraction::new(0, over / divisor, of / divisor)
+    (leap_days, total - leap_days)
 }
 
 /// Leap years from year 1 up to the year before this one.

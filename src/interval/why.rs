@@ -1,5 +1,6 @@
 //! The working of an interval's figures.
 
+use super::day_count::days_of_leap_and_common_years;
 use super::{CountRule, DayCount, Fraction, Interval, Way};
 use crate::date::{Date, civil};
 use crate::shift::{MonthEnd, Unit};
@@ -260,7 +261,8 @@ impl Interval {
                 format!("{} days of 30-day months over 360", figure.over().abs())
             }
             DayCount::ActualActualIsda => {
-                format!("{days} days, those of leap years over 366 and the others over 365")
+                let (leap, common) = days_of_leap_and_common_years(first, last);
+                format!("{leap} days of leap years over 366 + {common} of common years over 365")
             }
             DayCount::Actual365Fixed => format!("{days} days over 365"),
             DayCount::Actual360 => format!("{days} days over 360"),

@@ -3,6 +3,7 @@
 use super::Shift;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
+use crate::working::Working;
 
 /// Occurrences at a fixed distance, each moved from the first date and never from the one before it, so that
 /// month ends do not drift.
@@ -47,11 +48,25 @@ impl Series {
     pub fn occurrence(&self, number: i32) -> Result<Date, Error> {
         match self.step.times(number) {
             Some(shift) => shift.apply(self.first),
-            None => Err(Error::new(
-                ErrorKind::OutOfRange,
-                format!("occurrence {number} lies too far away"),
-                "0001-01-01 to 9999-12-31",
-            )),
+            None => Err(too_far(number)),
+        }
+    }
+
+    /// How the occurrence with a number comes about: the first date moved by so many times the step.
+    ///
+    /// # Errors
+    /// Those of [`occurrence`](Self::occurrence).
+    ///
+    /// ```
+    /// use mild_ledger::{Series, Shift};
+    /// let working = Series::new("2026-01-31".parse()?, Shift::months(1)).why(2)?;
+    /// assert_eq!(working.to_string(), "months (month end: clamp): 2026-01-31 + 2 months = 2026-03-31");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn why(&self, number: i32) -> Result<Working, Error> {
+        match self.step.times(number) {
+            Some(shift) => shift.why(self.first),
+            None => Err(too_far(number)),
         }
     }
 
@@ -91,6 +106,11 @@ impl Series {
     pub fn until(&self, last: Date) -> impl Iterator<Item = Result<Date, Error>> + use<> {
         self.after().take_while(move |occurrence| occurrence.as_ref().map_or(true, |date| *date <= last))
     }
+}
+
+fn too_far(number: i32) -> Error {
+    let what = format!("occurrence {number} lies too far away");
+    Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
 }
 
 struct Occurrences {

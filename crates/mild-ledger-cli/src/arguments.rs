@@ -1,6 +1,7 @@
 //! The arguments of the command, and their help.
 
 use clap::{Args, Parser, Subcommand};
+use std::ffi::OsString;
 use std::path::PathBuf;
 
 /// Turns record dates into figures for reporting, each by a rule that has a name.
@@ -18,6 +19,8 @@ pub(crate) enum Command {
     Demo(DemoArguments),
     /// Count the time between two dates in every way, side by side
     Between(BetweenArguments),
+    /// The date so far away, or a series of them
+    Shift(ShiftArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
 }
@@ -46,6 +49,53 @@ pub(crate) struct BetweenArguments {
     /// The date to count to
     #[arg(value_name = "END")]
     pub(crate) end: String,
+    /// Which ends count: last (the plain difference), first-and-last, first or neither
+    #[arg(long, value_name = "ENDS")]
+    pub(crate) ends: Option<String>,
+    /// What becomes of a day that a month lacks: clamp, keep or next-start
+    #[arg(long, value_name = "RULE")]
+    pub(crate) month_end: Option<String>,
+    /// The first day of the week, monday unless stated
+    #[arg(long, value_name = "DAY")]
+    pub(crate) week_starts: Option<String>,
+    /// Show the working of every figure
+    #[arg(long)]
+    pub(crate) why: bool,
+    /// The date that counts as today
+    #[arg(long, value_name = "DATE")]
+    pub(crate) as_of: Option<String>,
+    /// Print one JSON object for programs
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
+Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2mo 1q 1hy 2y, or an ISO 8601 duration such as P1M. \
+Years to months are summed and moved first, then weeks and days; a minus goes back.
+
+  mild shift 2026-01-31 1mo --why
+  mild shift 2026-01-31 -2mo
+  mild shift 2026-01-31 1mo --times 12 --month-end keep")]
+pub(crate) struct ShiftArguments {
+    /// The date to start from, and how far to move it, in any order
+    #[arg(value_names = ["DATE", "AMOUNT"], num_args = 1.., required = true)]
+    pub(crate) words: Vec<String>,
+    /// What becomes of a day that a month lacks: clamp, keep, next-start or refuse
+    #[arg(long, value_name = "RULE")]
+    pub(crate) month_end: Option<String>,
+    /// A series: so many occurrences, each moved from the first date
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..=100_000))]
+    pub(crate) times: Option<u32>,
+    /// Then to a weekday: "on or after monday", "before friday" …
+    #[arg(long, value_name = "MOVE")]
+    pub(crate) weekday: Option<String>,
+    /// Show the working
+    #[arg(long)]
+    pub(crate) why: bool,
+    /// The date that counts as today
+    #[arg(long, value_name = "DATE")]
+    pub(crate) as_of: Option<String>,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,
@@ -77,4 +127,17 @@ pub(crate) struct RunArguments {
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,
+}
+
+/// The arguments with the minus of negative amounts (`-2mo`, `-P1M`) turned into a sign that no option begins
+/// with, so that such an amount may stand in any place and an unknown option is still an error.
+pub(crate) fn with_negative_amounts(
+    arguments: impl Iterator<Item = OsString>,
+) -> impl Iterator<Item = OsString> {
+    arguments.map(|argument| match argument.to_str().and_then(|text| text.strip_prefix('-')) {
+        Some(rest) if rest.trim_start_matches('P').starts_with(|sign: char| sign.is_ascii_digit()) => {
+            format!("−{rest}").into()
+        }
+        _ => argument,
+    })
 }

@@ -3,6 +3,7 @@
 mod arguments;
 mod clock;
 mod commands;
+mod dates;
 mod ending;
 mod output;
 
@@ -10,7 +11,7 @@ use clap::Parser;
 use std::process::ExitCode;
 
 fn main() -> ExitCode {
-    let arguments = arguments::Arguments::parse();
+    let arguments = arguments::Arguments::parse_from(arguments::with_negative_amounts(std::env::args_os()));
     match commands::run(&arguments) {
         Ok(ending) => ending.into(),
         Err(failure) => {

@@ -28,7 +28,23 @@ fn the_json() {
         "complete": {"weeks": 109, "months": 25, "quarters": 8, "half_years": 4, "years": 2},
         "starts_passed": {"weeks": 109, "months": 26, "quarters": 9, "half_years": 5, "years": 3},
         "parts": {"years": 2, "months": 1, "days": 3},
+        "fractional": {
+            "months": {"whole": 25, "over": 3, "of": 31, "decimal": "25.0968"},
+            "years": {"whole": 2, "over": 33, "of": 365, "decimal": "2.0904"},
+        },
+        "day_count": {
+            "actual-365-fixed": {"whole": 0, "over": 764, "of": 365, "decimal": "2.0932"},
+            "actual-360": {"whole": 0, "over": 764, "of": 360, "decimal": "2.1222"},
+            "actual-actual-isda": {"whole": 0, "over": 763, "of": 365, "decimal": "2.0904"},
+            "30-360-bond": {"whole": 0, "over": 752, "of": 360, "decimal": "2.0889"},
+            "30e-360": {"whole": 0, "over": 752, "of": 360, "decimal": "2.0889"},
+            "mean-365.25": {"whole": 0, "over": 3056, "of": 1461, "decimal": "2.0917"},
+            "mean-365.2425": {"whole": 0, "over": 305_600, "of": 146_097, "decimal": "2.0918"},
+        },
+        "sentence": "2 years, 1 month and 3 days",
         "ends": "last",
+        "month_end": "clamp",
+        "week_starts": "monday",
     });
     assert_eq!(json, expected);
     let other_forms = desk.mild(&["between", "2019-W48-6", "2022-002", "--json"]).json();
@@ -62,4 +78,64 @@ fn dates_that_are_none_are_refused_with_what_was_perhaps_meant() {
     assert_snapshot!(said("2026-04-31"), @"mild: START: there is no day 31 in 2026-04 (allowed: day 1 to 30)");
     assert_snapshot!(said("soon"), @r#"mild: START: "soon" is no named day (allowed: today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year)"#);
     assert_snapshot!(said("\u{1b}[31m"), @r#"mild: START: "\u{1b}[31m" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
+}
+
+#[test]
+fn why_shows_the_working_of_every_figure() {
+    let desk = Desk::new();
+    assert_snapshot!(desk.mild(&["between", "2024-01-31", "2024-03-01", "--why"]).out);
+    assert_snapshot!(
+        desk.mild(&[
+            "between",
+            "2026-08-31",
+            "2026-02-28",
+            "--why",
+            "--ends",
+            "first-and-last",
+            "--month-end",
+            "keep"
+        ])
+        .out
+    );
+    let json = desk.mild(&["between", "2024-01-31", "2024-03-01", "--why", "--json"]).json();
+    let months = json["why"].as_array().unwrap().iter().find(|why| why["rule"] == "complete months").unwrap();
+    assert_eq!(
+        *months,
+        json!({
+            "rule": "complete months",
+            "steps": ["2024-01-31 + 1 month = 2024-02-29 (clamped)", "+ 2 months = 2024-03-31, after 2024-03-01", "so 1"],
+            "figure": "1",
+        })
+    );
+}
+
+#[test]
+fn ends_month_ends_and_weeks_are_choices() {
+    let desk = Desk::new();
+    let with = |arguments: &[&str]| desk.mild(&[&["between"], arguments, &["--json"]].concat()).json();
+    let contract = with(&["2026-01-01", "2026-12-31", "--ends", "first-and-last"]);
+    assert_eq!(
+        (&contract["complete"]["years"], &contract["days"], &contract["ends"]),
+        (&json!(1), &json!(365), &json!("first-and-last"))
+    );
+    let neither = with(&["2026-09-01", "2026-09-30", "--ends", "neither"]);
+    assert_eq!(
+        (&neither["days"], &neither["complete"], &neither["sentence"]),
+        (&json!(28), &json!(null), &json!("28 days"))
+    );
+    let keep = with(&["2026-02-28", "2026-08-31", "--month-end", "keep"]);
+    assert_eq!((&keep["sentence"], &keep["month_end"]), (&json!("6 months"), &json!("keep")));
+    let sunday = with(&["2026-10-03", "2026-10-04", "--week-starts", "Sunday"]);
+    assert_eq!((&sunday["starts_passed"]["weeks"], &sunday["week_starts"]), (&json!(1), &json!("sunday")));
+    let named = with(&["start of this year", "today", "--as-of", "2026-03-01"]);
+    assert_eq!((&named["start"], &named["days"]), (&json!("2026-01-01"), &json!(59)));
+    for (option, said) in [
+        ("--ends", "is no choice of ends"),
+        ("--month-end", "is no rule for month ends"),
+        ("--week-starts", "is no day of the week"),
+    ] {
+        let answer = desk.mild(&["between", "2026-01-01", "2026-01-02", option, "x"]);
+        assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);
+    }
+    assert_eq!(desk.mild(&["between", "2026-01-01", "2026-01-02", "--month-end", "refuse"]).code, 2);
 }

@@ -1,36 +1,91 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
-use mild_ledger::{Interval, Unit};
+use crate::terminal::{decimal, workings};
+use crate::{Detail, Moved};
+use mild_ledger::{DayCount, Ends, Fraction, Interval, Unit};
 use mild_ledger_records::{AgingGroup, AgingReport, AmountProof, RunOutcome};
 use serde::Serialize;
+use std::collections::BTreeMap;
 
-/// The object of `mild between --json`, in one line.
+/// The object of `mild between --json`, in one line. Where only days have a meaning under the ends asked for, the
+/// other figures are null.
 ///
 /// ```
-/// use mild_ledger::Interval;
-/// let text = mild_ledger_report::json::between(Interval::between("2026-01-31".parse()?, "2026-02-28".parse()?));
+/// use mild_ledger::{Ends, Interval};
+/// use mild_ledger_report::Detail;
+/// let interval = Interval::between("2026-01-31".parse()?, "2026-02-28".parse()?);
+/// let text = mild_ledger_report::json::between(interval, Ends::Last, Detail::FiguresOnly);
 /// assert!(text.starts_with("{\"start\":\"2026-01-31\",\"end\":\"2026-02-28\",\"days\":28,"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[must_use]
-pub fn between(interval: Interval) -> String {
-    let by_unit = |count: fn(Interval, Unit) -> mild_ledger::Count| Units {
-        weeks: count(interval, Unit::Week).value(),
-        months: count(interval, Unit::Month).value(),
-        quarters: count(interval, Unit::Quarter).value(),
-        half_years: count(interval, Unit::HalfYear).value(),
-        years: count(interval, Unit::Year).value(),
+pub fn between(interval: Interval, ends: Ends, detail: Detail) -> String {
+    let days_only = matches!(ends, Ends::First | Ends::Neither);
+    let by_unit = |count: fn(Interval, Unit) -> mild_ledger::Count| {
+        (!days_only).then(|| Units {
+            weeks: count(interval, Unit::Week).value(),
+            months: count(interval, Unit::Month).value(),
+            quarters: count(interval, Unit::Quarter).value(),
+            half_years: count(interval, Unit::HalfYear).value(),
+            years: count(interval, Unit::Year).value(),
+        })
     };
     let parts = interval.parts();
+    let why = match detail {
+        Detail::FiguresOnly => None,
+        Detail::WithWorking => Some(workings(interval).iter().map(working).collect()),
+    };
     to_text(&Between {
         start: interval.start().to_string(),
         end: interval.end().to_string(),
-        days: interval.days().value(),
+        days: interval.days_counting(ends).value(),
         complete: by_unit(Interval::complete),
         starts_passed: by_unit(Interval::starts_passed),
-        parts: Parts { years: parts.years(), months: parts.months(), days: parts.days() },
-        ends: interval.days().ends().word(),
+        fractional: (!days_only).then(|| Fractional {
+            months: exact(interval.fractional(Unit::Month)),
+            years: exact(interval.fractional(Unit::Year)),
+        }),
+        day_count: (!days_only).then(|| {
+            DayCount::ALL
+                .map(|convention| (convention.word(), exact(interval.year_fraction(convention))))
+                .into()
+        }),
+        parts: (!days_only).then(|| Parts {
+            years: parts.years(),
+            months: parts.months(),
+            days: parts.days(),
+        }),
+        sentence: if days_only { interval.days_counting(ends).to_string() } else { parts.to_string() },
+        ends: ends.word(),
+        month_end: interval.month_end_rule().word(),
+        week_starts: interval.week_start().word(),
+        why,
     })
+}
+
+/// The object of `mild shift --json`, in one line: `date`, or `dates` for a series, with the rule and the steps.
+#[must_use]
+pub fn shift(moved: &Moved) -> String {
+    let dates: Vec<String> = moved.dates.iter().map(|occurrence| occurrence.date.to_string()).collect();
+    to_text(&Shifted {
+        start: moved.start.to_string(),
+        date: dates.first().filter(|_| !moved.series).cloned(),
+        steps: moved.dates.iter().flat_map(|occurrence| occurrence.steps.clone()).collect(),
+        dates: moved.series.then_some(dates),
+        rule: &moved.rule,
+    })
+}
+
+fn exact(fraction: Fraction) -> Exact {
+    Exact { whole: fraction.whole(), over: fraction.over(), of: fraction.of(), decimal: decimal(fraction) }
+}
+
+fn working(working: &mild_ledger::Working) -> Why {
+    Why {
+        rule: working.rule().to_owned(),
+        steps: working.steps().iter().map(|step| step.said().to_owned()).collect(),
+        figure: working.figure().to_owned(),
+    }
 }
 
 /// The object of `mild run --json`, in one line.
@@ -121,10 +176,50 @@ struct Between {
     start: String,
     end: String,
     days: i64,
-    complete: Units,
-    starts_passed: Units,
-    parts: Parts,
+    complete: Option<Units>,
+    starts_passed: Option<Units>,
+    fractional: Option<Fractional>,
+    day_count: Option<BTreeMap<&'static str, Exact>>,
+    parts: Option<Parts>,
+    sentence: String,
     ends: &'static str,
+    month_end: &'static str,
+    week_starts: &'static str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    why: Option<Vec<Why>>,
+}
+
+#[derive(Serialize)]
+struct Fractional {
+    months: Exact,
+    years: Exact,
+}
+
+/// An exact number: whole + over ÷ of, and its nearest decimal as a text.
+#[derive(Serialize)]
+struct Exact {
+    whole: i64,
+    over: i64,
+    of: i64,
+    decimal: String,
+}
+
+#[derive(Serialize)]
+struct Why {
+    rule: String,
+    steps: Vec<String>,
+    figure: String,
+}
+
+#[derive(Serialize)]
+struct Shifted<'m> {
+    start: String,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    date: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    dates: Option<Vec<String>>,
+    rule: &'m str,
+    steps: Vec<String>,
 }
 
 #[derive(Serialize)]

@@ -3,5 +3,18 @@
 //! Everything here is text made from finished figures; nothing is calculated but shares and column widths.
 //! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
 
+mod moved;
+
 pub mod json;
 pub mod terminal;
+
+pub use moved::Moved;
+
+/// Whether figures come with their working.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Detail {
+    /// The figures alone.
+    FiguresOnly,
+    /// The figures, and how each came about.
+    WithWorking,
+}

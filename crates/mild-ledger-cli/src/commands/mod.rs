@@ -3,6 +3,7 @@
 mod between;
 mod demo;
 mod run;
+mod shift;
 
 use crate::arguments::{Arguments, Command};
 use crate::ending::{Ending, Failure};
@@ -11,6 +12,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
     match &arguments.command {
         Command::Demo(demo) => demo::demo(demo),
         Command::Between(between) => between::between(between),
+        Command::Shift(shift) => shift::shift(shift),
         Command::Run(run) => run::run(run),
     }
 }

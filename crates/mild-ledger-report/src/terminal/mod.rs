@@ -6,11 +6,14 @@ mod grid;
 mod mistakes;
 mod numbers;
 mod run;
+mod shift;
 mod text;
 
 pub use between::between;
+pub(crate) use between::{decimal, workings};
 pub use mistakes::{Colour, mistakes};
 pub use run::run;
+pub use shift::shift;
 pub use text::visible;
 
 /// How wide a table may be.
