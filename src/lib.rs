@@ -76,7 +76,10 @@ pub use date::{Date, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Parts, Rounding, Way};
 pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
-pub use period::{Month, NamedDay};
+pub use period::{
+    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, Nearness, Period, PeriodRule, WeekNumber,
+    WeekNumbers, WeekSplit, WeekYear, YearEnding,
+};
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
 pub use shift::{MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
 pub use working::{Step, Working};

@@ -1,7 +1,21 @@
-//! Calendar months, and days named by the period they begin or end.
+//! Weeks, months, quarters, years and their fiscal kin: bounds, numbers, labels, neighbours.
 
+mod fiscal_year;
+mod label;
 mod month;
 mod named_day;
+mod nearest;
+mod rule;
+mod stretch;
+mod week_numbers;
+mod week_year;
 
+pub use fiscal_year::{FiscalNaming, FiscalYear};
+pub use label::LabelPattern;
 pub use month::Month;
 pub use named_day::NamedDay;
+pub use nearest::Nearness;
+pub use rule::PeriodRule;
+pub use stretch::Period;
+pub use week_numbers::{WeekNumber, WeekNumbers};
+pub use week_year::{WeekSplit, WeekYear, YearEnding};
