@@ -21,6 +21,8 @@ pub(crate) enum Command {
     Between(BetweenArguments),
     /// The date so far away, or a series of them
     Shift(ShiftArguments),
+    /// The week, month, quarter, year, fiscal and week-year periods that a date lies in
+    Around(AroundArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
 }
@@ -103,6 +105,46 @@ pub(crate) struct ShiftArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
+Years of weeks: iso, \"last saturday of january\" or \"saturday nearest end of january\", perhaps with \
+\", 4-4-5\", \", 4-5-4\" or \", 5-4-4\".
+
+Label patterns: POSIX letters (%Y %m %d %b %B %j %a %A %u %G %V %F) and {quarter}, {half}, {fiscal_year}, \
+{fiscal_quarter}, {fiscal_period}; written from each period's first day.
+
+  mild around 2026-09-30 --fiscal-starts 10
+  mild around today --away -1")]
+pub(crate) struct AroundArguments {
+    /// The date to look around
+    #[arg(value_name = "DATE")]
+    pub(crate) date: String,
+    /// Look at the periods so many steps away, back where negative
+    #[arg(long, value_name = "N", default_value = "0", value_parser = read_steps)]
+    pub(crate) away: i64,
+    /// The month, and perhaps the day, that fiscal years begin on
+    #[arg(long, value_name = "MONTH[-DAY]")]
+    pub(crate) fiscal_starts: Option<String>,
+    /// The calendar year that fiscal years are named by: the one they end in, or begin in
+    #[arg(long, value_name = "end|begin")]
+    pub(crate) fiscal_named: Option<String>,
+    /// The rule for years of weeks, iso unless stated
+    #[arg(long, value_name = "RULE")]
+    pub(crate) week_years: Option<String>,
+    /// The first day of the week, monday unless stated
+    #[arg(long, value_name = "DAY")]
+    pub(crate) week_starts: Option<String>,
+    /// Write the labels by a pattern
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) pattern: Option<String>,
+    /// The date that counts as today
+    #[arg(long, value_name = "DATE")]
+    pub(crate) as_of: Option<String>,
+    /// Print one JSON object for programs
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
 The outputs appear all or not at all. A file in the way is overwritten only if this plan wrote it for the \
 same as-of date and nobody changed it since.
 
@@ -140,4 +182,9 @@ pub(crate) fn with_negative_amounts(
         }
         _ => argument,
     })
+}
+
+/// A number of steps, whichever minus it has.
+fn read_steps(text: &str) -> Result<i64, String> {
+    text.replace('−', "-").parse().map_err(|_| "a whole number such as 2 or -1 was expected".to_owned())
 }

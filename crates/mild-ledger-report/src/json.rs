@@ -1,8 +1,8 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
 use crate::terminal::{decimal, workings};
-use crate::{Detail, Moved};
-use mild_ledger::{DayCount, Ends, Fraction, Interval, Unit};
+use crate::{Detail, Moved, Surroundings};
+use mild_ledger::{DayCount, Ends, Fraction, Interval, PeriodRule, Unit, WeekNumbers};
 use mild_ledger_records::{AgingGroup, AgingReport, AmountProof, RunOutcome};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -73,6 +73,34 @@ pub fn shift(moved: &Moved) -> String {
         steps: moved.dates.iter().flat_map(|occurrence| occurrence.steps.clone()).collect(),
         dates: moved.series.then_some(dates),
         rule: &moved.rule,
+    })
+}
+
+/// The object of `mild around --json`, in one line: a key for each period, and the date's own fields.
+#[must_use]
+pub fn around(found: &Surroundings) -> String {
+    let date = found.date;
+    let text = |date: Option<mild_ledger::Date>| date.map(|date| date.to_string());
+    to_text(&Around {
+        date: date.to_string(),
+        away: found.away,
+        weekday: date.weekday().word(),
+        iso_week: WeekNumbers::iso().of(date).to_string(),
+        day_of_year: PeriodRule::Year.containing(date).position_of(date).unwrap_or_default(),
+        periods: found
+            .rows
+            .iter()
+            .map(|row| {
+                let bounds = Bounds {
+                    first: text(row.first),
+                    last: text(row.last),
+                    days: row.days,
+                    label: row.label.clone(),
+                    position: row.position,
+                };
+                (row.kind, bounds)
+            })
+            .collect(),
     })
 }
 
@@ -209,6 +237,26 @@ struct Why {
     rule: String,
     steps: Vec<String>,
     figure: String,
+}
+
+#[derive(Serialize)]
+struct Around {
+    date: String,
+    away: i64,
+    weekday: &'static str,
+    iso_week: String,
+    day_of_year: i64,
+    #[serde(flatten)]
+    periods: BTreeMap<&'static str, Bounds>,
+}
+
+#[derive(Serialize)]
+struct Bounds {
+    first: Option<String>,
+    last: Option<String>,
+    days: i64,
+    label: String,
+    position: Option<i64>,
 }
 
 #[derive(Serialize)]

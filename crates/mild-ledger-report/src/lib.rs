@@ -4,11 +4,13 @@
 //! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
 
 mod moved;
+mod surroundings;
 
 pub mod json;
 pub mod terminal;
 
 pub use moved::Moved;
+pub use surroundings::{Surroundings, SurroundingsRequest};
 
 /// Whether figures come with their working.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -1,5 +1,6 @@
 //! One module a command.
 
+mod around;
 mod between;
 mod demo;
 mod run;
@@ -11,6 +12,7 @@ use crate::ending::{Ending, Failure};
 pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
     match &arguments.command {
         Command::Demo(demo) => demo::demo(demo),
+        Command::Around(around) => around::around(around),
         Command::Between(between) => between::between(between),
         Command::Shift(shift) => shift::shift(shift),
         Command::Run(run) => run::run(run),

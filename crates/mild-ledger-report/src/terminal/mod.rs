@@ -1,6 +1,7 @@
 //! Plain text for a terminal, or for a file that a person reads.
 
 mod aging;
+mod around;
 mod between;
 mod grid;
 mod mistakes;
@@ -9,6 +10,7 @@ mod run;
 mod shift;
 mod text;
 
+pub use around::around;
 pub use between::between;
 pub(crate) use between::{decimal, workings};
 pub use mistakes::{Colour, mistakes};
