@@ -65,6 +65,7 @@ mod date;
 mod error;
 mod interval;
 mod pattern;
+mod people;
 mod period;
 mod receivables;
 mod shift;
@@ -76,6 +77,7 @@ pub use date::{Date, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Parts, Rounding, Way};
 pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
+pub use people::{Anniversaries, Tenure, Window, rate_per};
 pub use period::{
     FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, Nearness, Period, PeriodRule, WeekNumber,
     WeekNumbers, WeekSplit, WeekYear, YearEnding,

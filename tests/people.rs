@@ -1,0 +1,121 @@
+//! Ages, anniversaries and tenure, against walking the calendar.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod counter;
+
+use mild_ledger::{
+    Anniversaries, Date, ErrorKind, MonthEnd, Rounding, Shift, Tenure, Unit, Window, rate_per,
+};
+use proptest::prelude::*;
+
+fn date(text: &str) -> Date {
+    text.parse().unwrap()
+}
+
+#[test]
+fn ages_against_walking_from_birthday_to_birthday() {
+    let days = counter::days_from(1996, 2, 20, 3300);
+    for (at, born) in days
+        .iter()
+        .enumerate()
+        .step_by(7)
+        .chain((0..days.len()).zip(&days).filter(|(_, day)| day.month == 2 && day.day == 29))
+    {
+        for rule in [MonthEnd::Clamp, MonthEnd::NextStart] {
+            let person = Anniversaries::of(born.date()).leap_day(rule).unwrap();
+            let mut age = 0;
+            for today in &days[at..] {
+                let leap = counter::length_of(today.year, 2) == 29;
+                let birthday = match (born.month, born.day, rule) {
+                    (2, 29, MonthEnd::Clamp) if !leap => (2, 28),
+                    (2, 29, _) if !leap => (3, 1),
+                    (month, day, _) => (month, day),
+                };
+                let is_birthday = (today.month, today.day) == birthday && today.year > born.year;
+                age += i64::from(is_birthday);
+                assert_eq!(person.age_on(today.date()).unwrap().value(), age, "born {born:?}, on {today:?}");
+                let (number, next) = person.next_on_or_after(today.date()).unwrap();
+                assert_eq!(i64::from(number), if is_birthday { age } else { age + 1 });
+                assert_eq!(next == today.date(), is_birthday);
+            }
+        }
+    }
+}
+
+#[test]
+fn worked_examples() {
+    let window = Window::months_from(date("2026-11-12"), 3).unwrap();
+    let within = |day: &str| {
+        Anniversaries::of(date(day))
+            .within(window)
+            .map(|(years, date)| format!("{years}: {date}"))
+            .collect::<Vec<_>>()
+    };
+    assert_eq!(within("2020-01-04"), ["7: 2027-01-04"]);
+    assert_eq!(within("2020-02-11"), ["7: 2027-02-11"]);
+    assert_eq!(within("2020-11-12"), ["6: 2026-11-12"]);
+    assert!(within("2020-02-12").is_empty() && within("2020-11-11").is_empty());
+    // Not yet one year there: the first anniversary is number 1.
+    assert!(within("2026-12-01").is_empty());
+    assert_eq!(within("2026-01-01"), ["1: 2027-01-01"]);
+    // Every one of a long window is listed.
+    let years = Window::months_from(date("2026-11-12"), 36).unwrap();
+    assert_eq!(Anniversaries::of(date("2020-01-04")).within(years).count(), 3);
+    let calendar = Window::calendar_months(date("2026-11-12"), 2).unwrap();
+    assert!(calendar.contains(date("2026-11-01")) && calendar.contains(date("2026-12-31")));
+    assert!(!calendar.contains(date("2027-01-01")));
+}
+
+#[test]
+fn tenure_runs_to_its_end_or_to_the_as_of_date() {
+    let as_of = date("2026-09-30");
+    let days = |tenure: Tenure| tenure.as_of(as_of).map(|interval| interval.days().value());
+    let start = Tenure::from(date("2026-09-01"));
+    assert_eq!(days(start), Ok(29));
+    assert_eq!(days(start.until(date("2026-09-11"))), Ok(10));
+    // An end that has not come yet is not counted to.
+    assert_eq!(days(start.until(date("2026-12-31"))), Ok(29));
+    assert_eq!(days(Tenure::from(as_of)), Ok(0));
+    assert_eq!(days(Tenure::from(date("2026-10-01"))).unwrap_err().kind(), ErrorKind::OutOfRange);
+    assert_eq!(days(start.until(date("2026-08-31"))).unwrap_err().kind(), ErrorKind::NotInOrder);
+}
+
+#[test]
+fn rates_have_no_infinity() {
+    let months =
+        |start: &str| Tenure::from(date(start)).as_of(date("2026-09-30")).unwrap().fractional(Unit::Month);
+    let rate = |start: &str, smallest: Option<&str>| {
+        rate_per(120_000, 2, months(start), smallest.map(months), Rounding::Nearest)
+            .map(|rate| rate.to_string())
+    };
+    assert_eq!(rate("2025-09-30", None).as_deref(), Ok("100.00"));
+    assert_eq!(rate("2026-09-15", None).as_deref(), Ok("2400.00"));
+    assert_eq!(rate("2026-09-30", None).unwrap_err().what(), "there is no rate over a time of 0");
+    assert_eq!(rate("2026-09-15", Some("2026-08-30")).unwrap_err().allowed(), "1 or more");
+    assert!(rate_per(10_i128.pow(30), 2, months("2025-09-30"), None, Rounding::Nearest).is_ok());
+    assert!(rate_per(i128::MAX, 2, months("2026-09-15"), None, Rounding::Nearest).is_err());
+}
+
+proptest! {
+    #[test]
+    fn windows_tile(start in -719_162..2_900_000, from in -719_162..2_900_000, months in 1..40) {
+        let (start, from) = (Date::from_day_number(start).unwrap(), Date::from_day_number(from).unwrap());
+        let first = Window::months_from(from, months).unwrap();
+        let second = Window::months_from(first.end(), months).unwrap();
+        let both = |date| usize::from(first.contains(date)) + usize::from(second.contains(date));
+        prop_assert_eq!((both(first.first()), both(first.end()), both(second.end())), (1, 1, 0));
+        for rule in [MonthEnd::Clamp, MonthEnd::NextStart] {
+            let anniversaries = Anniversaries::of(start).leap_day(rule).unwrap();
+            for (years, date) in anniversaries.within(first) {
+                prop_assert!(first.contains(date) && years >= 1);
+                prop_assert_eq!(anniversaries.number(years), Ok(date));
+                prop_assert_eq!(anniversaries.age_on(date).unwrap().value(), i64::from(years));
+                prop_assert_eq!(anniversaries.next_on_or_after(date), Ok((years, date)));
+                if let Ok(before) = Shift::days(-1).apply(date) {
+                    prop_assert_eq!(anniversaries.age_on(before).unwrap().value(), i64::from(years) - 1);
+                }
+            }
+        }
+    }
+}
