@@ -79,8 +79,8 @@ pub use interval::{Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval
 pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per};
 pub use period::{
-    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, Nearness, Period, PeriodRule, WeekNumber,
-    WeekNumbers, WeekSplit, WeekYear, YearEnding,
+    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodRule,
+    WeekNumber, WeekNumbers, WeekSplit, WeekYear, YearEnding,
 };
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
 pub use shift::{MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};

@@ -6,8 +6,8 @@ mod counter;
 
 use counter::Day;
 use mild_ledger::{
-    Date, FiscalNaming, FiscalYear, LabelPattern, Nearness, Period, PeriodRule, Shift, WeekNumbers,
-    WeekSplit, WeekYear, Weekday, YearEnding,
+    Date, FiscalNaming, FiscalYear, LabelPattern, NamedWindow, Nearness, Period, PeriodRule, Shift,
+    WeekNumbers, WeekSplit, WeekYear, Weekday, YearEnding,
 };
 use proptest::prelude::*;
 
@@ -262,6 +262,44 @@ fn labels_by_pattern() {
     ] {
         let error = pattern.parse::<LabelPattern>().unwrap_err();
         assert!(error.what().contains(said), "{error}");
+    }
+}
+
+#[test]
+fn named_windows_seen_from_a_date() {
+    for (name, today, first, last) in [
+        ("today", "2026-09-30", "2026-09-30", "2026-09-30"),
+        ("Yesterday", "2026-03-01", "2026-02-28", "2026-02-28"),
+        ("this week", "2026-09-30", "2026-09-28", "2026-10-04"),
+        ("last week", "2026-09-30", "2026-09-21", "2026-09-27"),
+        ("next month", "2026-12-31", "2027-01-01", "2027-01-31"),
+        ("last quarter", "2026-09-30", "2026-04-01", "2026-06-30"),
+        ("this half-year", "2026-09-30", "2026-07-01", "2026-12-31"),
+        ("last year", "2026-09-30", "2025-01-01", "2025-12-31"),
+        ("last 12 months", "2026-09-30", "2025-10-01", "2026-09-30"),
+        ("last 12 months", "2026-09-15", "2025-09-16", "2026-09-15"),
+        ("last 1 month", "2026-02-28", "2026-02-01", "2026-02-28"),
+        ("last 30 days", "2026-09-30", "2026-09-01", "2026-09-30"),
+        ("next 2 months", "2026-09-30", "2026-10-01", "2026-11-30"),
+        ("next 1 day", "2026-09-30", "2026-10-01", "2026-10-01"),
+        ("month to date", "2026-09-15", "2026-09-01", "2026-09-15"),
+        ("year to date", "2026-09-15", "2026-01-01", "2026-09-15"),
+    ] {
+        let window: NamedWindow = name.parse().unwrap();
+        assert_eq!(window.seen_from(date(today)), Ok((date(first), date(last))), "{name} on {today}");
+        assert_eq!(window.to_string(), name.to_lowercase());
+    }
+    for text in [
+        "",
+        "last",
+        "last 0 days",
+        "next -1 days",
+        "last day",
+        "fortnight to date",
+        "this 3 days",
+        "last 99999999999 days",
+    ] {
+        assert!(text.parse::<NamedWindow>().is_err(), "{text}");
     }
 }
 
