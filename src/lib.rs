@@ -75,7 +75,9 @@ pub mod column;
 
 pub use date::{Date, Weekday};
 pub use error::{Error, ErrorKind};
-pub use interval::{Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Parts, Rounding, Way};
+pub use interval::{
+    Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Measure, Parts, Rounding, Way,
+};
 pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per};
 pub use period::{

@@ -24,6 +24,33 @@ pub struct CountColumn {
 }
 
 impl CountColumn {
+    /// A column of figures that were counted one by one under a rule; a figure that is none, or is too large to
+    /// hold, leaves its row empty.
+    ///
+    /// ```
+    /// # use mild_ledger::{CountRule, column::CountColumn};
+    /// let ages = CountColumn::of_figures("complete years".parse()?, [Some(41), None]);
+    /// assert_eq!((ages.get(0), ages.get(1), ages.len()), (Some(41), None, 2));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn of_figures(rule: CountRule, figures: impl IntoIterator<Item = Option<i64>>) -> Self {
+        let mut column = Self { values: Vec::new(), present: Mask::new(), rule };
+        for figure in figures {
+            match figure.and_then(|figure| i32::try_from(figure).ok()) {
+                Some(figure) => {
+                    column.values.push(figure);
+                    column.present.push_present();
+                }
+                None => {
+                    column.values.push(0);
+                    column.present.push_empty();
+                }
+            }
+        }
+        column
+    }
+
     /// The figure of a row; `None` where it is empty or there is no such row.
     ///
     /// ```

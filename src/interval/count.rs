@@ -117,6 +117,8 @@ pub struct CountRule {
 impl CountRule {
     /// Elapsed days.
     pub const DAYS: Self = Self { way: Way::Complete, unit: Unit::Day };
+    /// Complete years, as ages are counted.
+    pub const COMPLETE_YEARS: Self = Self { way: Way::Complete, unit: Unit::Year };
 
     /// The rule of a way and a unit.
     ///

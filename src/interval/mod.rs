@@ -3,6 +3,7 @@
 mod count;
 mod day_count;
 mod fraction;
+mod measure;
 mod parts;
 mod rounding;
 mod why;
@@ -13,6 +14,7 @@ use crate::shift::{MonthEnd, Unit};
 pub use count::{Count, CountRule, Ends, Way};
 pub use day_count::DayCount;
 pub use fraction::Fraction;
+pub use measure::Measure;
 pub use parts::Parts;
 pub use rounding::{Decimal, Rounding};
 

@@ -90,7 +90,7 @@ fn conditions_that_do_not_fit() {
     assert_snapshot!(with("column = \"Amount\"\nover = 50.005"));
     assert_snapshot!(with("column = \"Customer\"\nover = 50"));
     assert_snapshot!(with("column = \"Band\"\nis = \"1-30\""));
-    assert_snapshot!(with("column = \"Issued\"\nwithin = \"last month\""));
+    assert_snapshot!(with("column = \"Issued\"\nwithin = \"last moth\""));
     assert_snapshot!(with("column = \"Issued\"\nis = { column = \"Amount\" }"));
 }
 

@@ -10,7 +10,7 @@ mod walk;
 pub use mistake::{PlanMistake, PlanMistakes};
 pub use model::{AsOf, Plan};
 pub(crate) use model::{
-    At, Condition, DateSource, Operand, PlannedColumn, PlannedKind, PlannedReport, Repeats, Requirement,
-    Test, TestKind, Then,
+    At, Condition, DateSource, MeasuredEnds, Measuring, Operand, PeriodGives, PlannedColumn, PlannedKind,
+    PlannedReport, Repeats, Requirement, Test, TestKind, Then,
 };
 pub(crate) use vocabulary::nearest;

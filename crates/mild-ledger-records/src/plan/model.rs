@@ -3,7 +3,10 @@
 use super::mistake::{PlanMistake, PlanMistakes};
 use crate::error::RecordsError;
 use crate::files::Fingerprint;
-use mild_ledger::{CountRule, Date, DatePattern, NamedDay, Scale, Shift};
+use mild_ledger::{
+    Date, DatePattern, FiscalYear, LabelPattern, Measure, MonthEnd, NamedDay, NamedWindow, PeriodRule,
+    Rounding, Scale, Shift, Weekday, WeekdayMove,
+};
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::str::FromStr;
@@ -137,6 +140,7 @@ pub(crate) enum TestKind {
     Under,
     AtMost,
     Blank,
+    Within,
 }
 
 /// What a column is compared with.
@@ -147,6 +151,7 @@ pub(crate) enum Operand {
     Number(String),
     Date(Date),
     Column(String),
+    Window(NamedWindow),
     Yes,
     No,
 }
@@ -160,10 +165,57 @@ pub(crate) struct PlannedColumn {
 
 #[derive(Debug)]
 pub(crate) enum PlannedKind {
-    Between { start: At<DateSource>, end: At<DateSource>, rule: CountRule },
-    Shift { from: At<String>, shift: Shift },
+    Between { start: At<DateSource>, end: At<DateSource>, measuring: Measuring },
+    Tenure { start: At<DateSource>, end: Option<At<DateSource>>, measuring: Measuring },
+    Move { from: At<String>, shift: Option<Shift>, weekday: Option<WeekdayMove> },
+    Period { of: At<String>, rule: PeriodRule, away: i64, gives: PeriodGives },
+    Age { of: At<String>, on: At<DateSource>, leap_day: MonthEnd },
+    FirstOf(Vec<At<String>>),
     Bucket { of: At<String>, edges: At<Vec<i64>> },
     Choice { when: Vec<Condition>, then: At<Then>, otherwise: Option<At<Then>> },
+}
+
+/// How intervals are measured.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Measuring {
+    pub(crate) measure: Measure,
+    pub(crate) ends: MeasuredEnds,
+    pub(crate) month_end: MonthEnd,
+    pub(crate) week_starts: Weekday,
+    /// Of fractions, which are exact until they are written.
+    pub(crate) decimals: u8,
+    pub(crate) rounding: Rounding,
+}
+
+impl Measuring {
+    /// Whether nothing but the measure was stated, so that the quick way of counting a column will do.
+    pub(crate) fn is_plain(&self) -> bool {
+        self.ends == MeasuredEnds::Last
+            && self.month_end == MonthEnd::Clamp
+            && self.week_starts == Weekday::Monday
+    }
+}
+
+/// The ends that every unit can be counted by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum MeasuredEnds {
+    Last,
+    FirstAndLast,
+}
+
+/// What a column takes from a period.
+#[derive(Debug, Clone)]
+pub(crate) enum PeriodGives {
+    FirstDay,
+    LastDay,
+    Number,
+    Days,
+    Label,
+    /// Written from the period's first day.
+    LabelBy {
+        pattern: LabelPattern,
+        fiscal: FiscalYear,
+    },
 }
 
 /// Where one end of an interval comes from.

@@ -1,5 +1,7 @@
 //! The parts of a plan, from its text to the model.
 
+mod columns;
+
 use super::mistake::{PlanMistake, PlanMistakes};
 use super::model::{
     AmountColumn, AsOf, At, Condition, DateColumnPlan, DateSource, Operand, Plan, PlannedColumn, PlannedKind,
@@ -8,7 +10,7 @@ use super::model::{
 use super::vocabulary as keys;
 use super::walk::{Value, Walk, kind_of};
 use crate::files::Fingerprint;
-use mild_ledger::{CountRule, Date, DatePattern, MonthEnd, Scale, Shift};
+use mild_ledger::{Date, DatePattern, MonthEnd, Scale, Shift};
 use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
@@ -228,7 +230,7 @@ fn read_amount_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) ->
     Some(AmountColumn { column, scale: Scale::new(decimals as u8).ok()?, required })
 }
 
-const TESTS: [(&str, TestKind); 7] = [
+const TESTS: [(&str, TestKind); 8] = [
     ("is", TestKind::Is),
     ("is_not", TestKind::IsNot),
     ("over", TestKind::Over),
@@ -236,6 +238,7 @@ const TESTS: [(&str, TestKind); 7] = [
     ("under", TestKind::Under),
     ("at_most", TestKind::AtMost),
     ("blank", TestKind::Blank),
+    ("within", TestKind::Within),
 ];
 
 fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Condition> {
@@ -255,17 +258,21 @@ fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> O
     let mut tests = Vec::new();
     for (word, kind) in TESTS {
         if let Some(value) = table.get(word) {
-            let operand = if kind == TestKind::Blank {
-                walk.yes_or_no(value).map(|yes| if yes { Operand::Yes } else { Operand::No })
-            } else {
-                read_operand(walk, value)
+            let operand = match kind {
+                TestKind::Blank => {
+                    walk.yes_or_no(value).map(|yes| if yes { Operand::Yes } else { Operand::No })
+                }
+                TestKind::Within => {
+                    walk.parsed(value, "days such as \"last month\"", str::parse).map(Operand::Window)
+                }
+                _ => read_operand(walk, value),
             };
             tests.push(Test { kind, operand: At { value: operand?, span: value.span() } });
         }
     }
     let has_other_keys = table.keys().any(|key| key.get_ref() != "column");
     if tests.is_empty() && column.is_some() && !has_other_keys {
-        let expected = "is, is_not, over, at_least, under, at_most or blank";
+        let expected = "is, is_not, over, at_least, under, at_most, within or blank";
         walk.mistake(span, "this condition does not say what must hold", expected);
         return None;
     }
@@ -322,32 +329,32 @@ fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opti
     if let Some(name) = name.as_ref().filter(|name| name.value.trim().is_empty()) {
         walk.mistake(name.span.clone(), "the new column has no name", "a header");
     }
-    let kinds: [(&str, &[&str]); 4] = [
-        ("between", &["count"]),
-        ("from", &["shift", "month_end"]),
-        ("bucket", &["edges"]),
-        ("when", &["then", "otherwise"]),
-    ];
+    let kinds = keys::COLUMN_KINDS;
     let stated: Vec<_> = kinds.iter().filter(|(word, _)| table.contains_key(*word)).collect();
     let [(kind, companions)] = stated.as_slice() else {
         let (what, place) = match stated.get(1).and_then(|(word, _)| table.get_key_value(*word)) {
             Some((key, _)) => ("the column is two things at once", key.span()),
             None => ("the column does not say what it holds", span),
         };
-        walk.mistake(place, what, "one of between, from, bucket or when");
+        walk.mistake(place, what, kinds.map(|(word, _)| word).join(", "));
         return None;
     };
     for key in table.keys() {
         let word: &str = key.get_ref();
-        let of_another = kinds.iter().any(|(other, theirs)| other != kind && theirs.contains(&word));
+        let of_another =
+            kinds.iter().any(|(_, theirs)| theirs.contains(&word)) && !companions.contains(&word);
         if of_another {
             walk.mistake(key.span(), format!("{word} does not go with {kind}"), companions.join(", "));
         }
     }
     let kind = match *kind {
         "between" => read_between(walk, table, span),
-        "from" => read_shift(walk, table, span),
+        "from" => read_move(walk, table, span),
         "bucket" => read_bucket(walk, table, span),
+        "period" => columns::read_period(walk, table, span),
+        "age" => columns::read_age(walk, table),
+        "tenure" => columns::read_tenure(walk, table, span),
+        "first_of" => columns::read_first_of(walk, table),
         _ => read_choice(walk, table, span),
     };
     Some(PlannedColumn { name: name?, kind: kind? })
@@ -363,59 +370,45 @@ fn read_between(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
             return None;
         }
     };
-    let mut read_end = |value: &Value<'_>| -> Option<At<DateSource>> {
-        let source = match value.get_ref() {
-            DeValue::Datetime(_) => DateSource::Date(read_date(walk, value, EXPECTED)?),
-            DeValue::Table(table) => DateSource::Column(read_reference(walk, table, value)?),
-            _ => match walk.text(value, EXPECTED)?.value {
-                text if text == "as-of" => DateSource::AsOf,
-                column => DateSource::Column(column),
-            },
-        };
-        Some(At { value: source, span: value.span() })
+    let (start, end) =
+        (read_date_source(walk, &ends[0], EXPECTED), read_date_source(walk, &ends[1], EXPECTED));
+    let measuring = columns::read_measuring(walk, table, span);
+    Some(PlannedKind::Between { start: start?, end: end?, measuring: measuring? })
+}
+
+/// A date, `as-of`, or the name of a column of dates.
+fn read_date_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<At<DateSource>> {
+    let source = match value.get_ref() {
+        DeValue::Datetime(_) => DateSource::Date(read_date(walk, value, expected)?),
+        DeValue::Table(table) => DateSource::Column(read_reference(walk, table, value)?),
+        _ => match walk.text(value, expected)?.value {
+            text if text == "as-of" => DateSource::AsOf,
+            column => DateSource::Column(column),
+        },
     };
-    let (start, end) = (read_end(&ends[0]), read_end(&ends[1]));
-    let rules = "a way of counting, such as \"days\", \"complete months\" or \"month starts passed\"";
-    let count = walk.needed(table, "count", span, rules);
-    let rule: Option<CountRule> = count.and_then(|value| read_rule(walk, value, rules));
-    Some(PlannedKind::Between { start: start?, end: end?, rule: rule? })
+    Some(At { value: source, span: value.span() })
 }
 
-/// A rule of counting; a bare unit is refused with the two rules that it could mean.
-fn read_rule(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<CountRule> {
-    let text = walk.text(value, expected)?;
-    match text.value.parse() {
-        Ok(rule) => Some(rule),
-        Err(error) => {
-            let error: mild_ledger::Error = error;
-            let help = match text.value.parse::<mild_ledger::Unit>() {
-                Ok(unit) => Some(format!(
-                    "\"complete {}\" counts whole {} gone by, \"{unit} starts passed\" the first days of a {unit}",
-                    unit.plural(),
-                    unit.plural()
-                )),
-                Err(_) => {
-                    let rules: Vec<String> = CountRule::all().map(|rule| rule.to_string()).collect();
-                    super::nearest(&text.value, rules.iter().map(String::as_str))
-                        .map(|word| format!("did you mean \"{word}\"?"))
-                }
-            };
-            walk.mistake_with_help(text.span, error.what(), error.allowed(), help);
-            None
-        }
-    }
-}
-
-fn read_shift(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
+fn read_move(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
     const EXPECTED: &str = "an amount of time such as \"30 days\" or \"2 months\"";
     let from = table.get("from").and_then(|value| walk.text(value, "the name of a date column"));
-    let amount = walk.needed(table, "shift", span, EXPECTED);
-    let amount: Option<Shift> = amount.and_then(|value| walk.parsed(value, EXPECTED, str::parse));
     let month_end = match table.get("month_end") {
         Some(value) => walk.choice(value, &MonthEnd::ALL.map(|rule| (rule.word(), rule)))?,
         None => MonthEnd::default(),
     };
-    Some(PlannedKind::Shift { from: from?, shift: amount?.month_end(month_end) })
+    let shift: Option<Shift> = match table.get("shift") {
+        Some(value) => Some(walk.parsed(value, EXPECTED, str::parse)?),
+        None => None,
+    };
+    let weekday = match table.get("weekday") {
+        Some(value) => Some(walk.parsed(value, "a weekday such as \"on or after monday\"", str::parse)?),
+        None => None,
+    };
+    if shift.is_none() && weekday.is_none() {
+        walk.mistake(span, "shift is missing", EXPECTED);
+        return None;
+    }
+    Some(PlannedKind::Move { from: from?, shift: shift.map(|shift| shift.month_end(month_end)), weekday })
 }
 
 fn read_bucket(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {

@@ -32,8 +32,8 @@ pub(super) const AMOUNT: Keys =
 
 pub(super) const CONDITION: Keys = Keys {
     part: "a condition",
-    known: &["column", "is", "is_not", "over", "at_least", "under", "at_most", "blank", "any"],
-    later: &["within"],
+    known: &["column", "is", "is_not", "over", "at_least", "under", "at_most", "blank", "any", "within"],
+    later: &[],
 };
 
 pub(super) const COLUMN: Keys = Keys {
@@ -42,17 +42,50 @@ pub(super) const COLUMN: Keys = Keys {
         "name",
         "between",
         "count",
+        "ends",
+        "month_end",
+        "decimals",
+        "rounding",
         "from",
         "shift",
-        "month_end",
+        "weekday",
         "bucket",
         "edges",
         "when",
         "then",
         "otherwise",
+        "period",
+        "of",
+        "gives",
+        "away",
+        "pattern",
+        "fiscal_starts",
+        "fiscal_named",
+        "week_years",
+        "week_starts",
+        "age",
+        "on",
+        "leap_day",
+        "tenure",
+        "first_of",
     ],
-    later: &["terms", "roll", "calendar", "ends", "names", "dates_as", "age", "tenure", "period", "weekday"],
+    later: &["terms", "roll", "calendar", "names", "dates_as", "anniversary", "rate"],
 };
+
+/// What a column can be, by the key that says so, with the keys that go with it.
+pub(super) const COLUMN_KINDS: [(&str, &[&str]); 8] = [
+    ("between", &["count", "ends", "month_end", "week_starts", "decimals", "rounding"]),
+    ("from", &["shift", "month_end", "weekday"]),
+    ("bucket", &["edges"]),
+    ("when", &["then", "otherwise"]),
+    (
+        "period",
+        &["of", "gives", "away", "pattern", "fiscal_starts", "fiscal_named", "week_years", "week_starts"],
+    ),
+    ("age", &["on", "leap_day"]),
+    ("tenure", &["count", "ends", "month_end", "week_starts", "decimals", "rounding"]),
+    ("first_of", &[]),
+];
 
 pub(super) const REPORT: Keys = Keys {
     part: "[[report]]",

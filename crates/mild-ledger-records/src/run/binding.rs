@@ -2,15 +2,15 @@
 
 use super::job::{
     BoundCondition, BoundOperand, BoundReport, ChoiceValue, Column, DateInput, DateKind, Job, Kind, Measures,
-    Missing, Step,
+    Missing, Stay, Step,
 };
 use crate::error::RecordsError;
 use crate::plan::{
-    At, Condition, DateSource, Operand, Plan, PlanMistake, PlannedColumn, PlannedKind, PlannedReport,
-    Requirement, Test, TestKind, Then, nearest,
+    At, Condition, DateSource, Measuring, Operand, PeriodGives, Plan, PlanMistake, PlannedColumn,
+    PlannedKind, PlannedReport, Requirement, Test, TestKind, Then, nearest,
 };
 use crate::sorting::Direction;
-use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date};
+use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, Measure, Scale};
 use std::ops::Range;
 
 impl Job {
@@ -30,12 +30,13 @@ struct Binder {
     columns: Vec<Column>,
     columns_of_file: usize,
     mistakes: Vec<PlanMistake>,
+    notes: Vec<String>,
 }
 
 impl Binder {
     fn new(as_of: Date, header: &[String]) -> Self {
         let columns = header.iter().map(|name| Column { name: name.clone(), kind: Kind::Text }).collect();
-        Self { as_of, columns, columns_of_file: header.len(), mistakes: Vec::new() }
+        Self { as_of, columns, columns_of_file: header.len(), mistakes: Vec::new(), notes: Vec::new() }
     }
 
     fn bind(&mut self, plan: &Plan) -> Option<Job> {
@@ -72,6 +73,7 @@ impl Binder {
             output: output.into_iter().collect::<Option<_>>()?,
             order_by: order_by.into_iter().collect::<Option<_>>()?,
             columns: std::mem::take(&mut self.columns),
+            notes: std::mem::take(&mut self.notes),
         })
     }
 
@@ -191,15 +193,47 @@ impl Binder {
 
     fn step(&mut self, kind: &PlannedKind) -> Option<(Kind, Step)> {
         match kind {
-            PlannedKind::Between { start, end, rule } => {
+            PlannedKind::Between { start, end, measuring } => {
                 let (from, to) = (self.date_input(start), self.date_input(end));
-                let measures = measures_of(&end.value, *rule);
-                let step = Step::Between { start: from?, end: to?, rule: *rule };
-                Some((Kind::Number { rule: *rule, measures }, step))
+                let kind = kind_of_measure(measuring, measures_of(&end.value, measuring));
+                let (start, end) = (from?, to?);
+                let step = match (measuring.measure, measuring.is_plain()) {
+                    (Measure::Count(rule), true) => Step::Between { start, end, rule },
+                    _ => Step::Measured { start, end, stay: Stay::Interval, measuring: *measuring },
+                };
+                Some((kind, step))
             }
-            PlannedKind::Shift { from, shift } => {
+            PlannedKind::Tenure { start, end, measuring } => {
+                let from = self.date_input(start);
+                let to = match end {
+                    Some(end) => self.date_input(end),
+                    None => Some(DateInput::Every(self.as_of)),
+                };
+                let kind = kind_of_measure(measuring, Measures::Other);
+                let (start, end) = (from?, to?);
+                Some((kind, Step::Measured { start, end, stay: Stay::Tenure, measuring: *measuring }))
+            }
+            PlannedKind::Move { from, shift, weekday } => {
                 let from = self.find_dates(from)?;
-                Some((Kind::Date { source: DateKind::Made }, Step::Shift { from, shift: *shift }))
+                Some((
+                    Kind::Date { source: DateKind::Made },
+                    Step::Move { from, shift: *shift, weekday: *weekday },
+                ))
+            }
+            PlannedKind::Period { of, rule, away, gives } => {
+                let of = self.find_dates(of)?;
+                let step = Step::Period { of, rule: *rule, away: *away, gives: gives.clone() };
+                Some((kind_of_period(gives), step))
+            }
+            PlannedKind::Age { of, on, leap_day } => {
+                let (of, on) = (self.find_dates(of), self.date_input(on));
+                let kind = Kind::Number { rule: CountRule::COMPLETE_YEARS, measures: Measures::Other };
+                Some((kind, Step::Age { of: of?, on: on?, leap_day: *leap_day }))
+            }
+            PlannedKind::FirstOf(names) => {
+                let columns: Vec<_> = names.iter().map(|name| self.find_dates(name)).collect();
+                let columns = columns.into_iter().collect::<Option<_>>()?;
+                Some((Kind::Date { source: DateKind::Made }, Step::FirstOf(columns)))
             }
             PlannedKind::Bucket { of, edges } => {
                 let column = self.find(of)?;
@@ -289,6 +323,15 @@ impl Binder {
         let refused = match (self.kind(column), &test.operand.value) {
             (_, Operand::Yes) => return Some(BoundOperand::Yes),
             (_, Operand::No) => return Some(BoundOperand::No),
+            (Kind::Date { .. }, Operand::Window(window)) => match window.seen_from(self.as_of) {
+                Ok((first, last)) => {
+                    let column = self.columns[column].name.clone();
+                    self.notes.push(format!("\"{column}\" within {window}: {first} to {last}"));
+                    let number = |date: Date| i128::from(date.day_number());
+                    return Some(BoundOperand::Window(number(first), number(last)));
+                }
+                Err(error) => format!("{} (allowed: {})", error.what(), error.allowed()),
+            },
             (_, Operand::Column(name)) => {
                 let other = self.find(&At { value: name.clone(), span: span.clone() })?;
                 if are_alike(self.kind(column), self.kind(other))
@@ -357,7 +400,7 @@ impl Binder {
         }
         let amount = self.find(&report.amount);
         let scale = match amount.map(|amount| self.kind(amount)) {
-            Some(Kind::Amount { scale, .. }) => Some(*scale),
+            Some(Kind::Amount { scale, .. }) if amount < Some(self.columns_of_file) => Some(*scale),
             Some(other) => {
                 let what = format!(
                     "\"{}\" holds {}, not amounts",
@@ -405,15 +448,47 @@ impl Binder {
 }
 
 /// Days up to the as-of date are what a receivable is aged by.
-fn measures_of(end: &DateSource, rule: CountRule) -> Measures {
-    if *end == DateSource::AsOf && rule == CountRule::DAYS { Measures::DaysToAsOf } else { Measures::Other }
+fn measures_of(end: &DateSource, measuring: &Measuring) -> Measures {
+    let days = measuring.measure == Measure::Count(CountRule::DAYS) && measuring.is_plain();
+    if *end == DateSource::AsOf && days { Measures::DaysToAsOf } else { Measures::Other }
+}
+
+/// What a measured column holds.
+fn kind_of_measure(measuring: &Measuring, measures: Measures) -> Kind {
+    match measuring.measure {
+        Measure::Count(rule) => Kind::Number { rule, measures },
+        Measure::Fractional(_) | Measure::YearFraction(_) => exact(measuring.decimals),
+        _ => Kind::Text,
+    }
+}
+
+fn kind_of_period(gives: &PeriodGives) -> Kind {
+    match gives {
+        PeriodGives::FirstDay | PeriodGives::LastDay => Kind::Date { source: DateKind::Made },
+        PeriodGives::Number | PeriodGives::Days => exact(0),
+        PeriodGives::Label | PeriodGives::LabelBy { .. } => Kind::Text,
+    }
+}
+
+/// Numbers with a fixed count of decimals.
+fn exact(decimals: u8) -> Kind {
+    match Scale::new(decimals) {
+        Ok(scale) => Kind::Amount { scale, missing: Missing::LeavesCellEmpty },
+        Err(_) => Kind::Text,
+    }
 }
 
 /// The kind that a column in error would have had.
 fn stand_in(kind: &PlannedKind) -> Kind {
     match kind {
-        PlannedKind::Between { rule, .. } => Kind::Number { rule: *rule, measures: Measures::Other },
-        PlannedKind::Shift { .. } => Kind::Date { source: DateKind::Made },
+        PlannedKind::Between { measuring, .. } | PlannedKind::Tenure { measuring, .. } => {
+            kind_of_measure(measuring, Measures::Other)
+        }
+        PlannedKind::Move { .. } | PlannedKind::FirstOf(_) => Kind::Date { source: DateKind::Made },
+        PlannedKind::Period { gives, .. } => kind_of_period(gives),
+        PlannedKind::Age { .. } => {
+            Kind::Number { rule: CountRule::COMPLETE_YEARS, measures: Measures::Other }
+        }
         PlannedKind::Bucket { edges, .. } => {
             match AgingBuckets::from_upper_edges(&edges.value, BucketMeasure::WholeNumber) {
                 Ok(buckets) => Kind::Band { buckets },

@@ -17,9 +17,12 @@ fn holds(condition: &BoundCondition, table: &Table<'_>, row: usize) -> bool {
         BoundCondition::Test { column, kind, operand } => match (kind, operand) {
             (TestKind::Blank, BoundOperand::No) => !table.is_blank(*column, row),
             (TestKind::Blank, _) => table.is_blank(*column, row),
+            (_, BoundOperand::Window(first, last)) => {
+                table.number(*column, row).is_some_and(|day| (*first..=*last).contains(&day))
+            }
             (kind, operand) => {
                 compare(table, *column, row, operand).map_or(*kind == TestKind::IsNot, |order| match kind {
-                    TestKind::Is | TestKind::Blank => order.is_eq(),
+                    TestKind::Is | TestKind::Blank | TestKind::Within => order.is_eq(),
                     TestKind::IsNot => order.is_ne(),
                     TestKind::Over => order.is_gt(),
                     TestKind::AtLeast => order.is_ge(),
@@ -43,6 +46,6 @@ fn compare(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand)
             (Some(a), Some(b)) => Some(a.cmp(&b)),
             _ => Some(table.text(column, row).cmp(table.text(*other, row))),
         },
-        BoundOperand::Yes | BoundOperand::No => None,
+        BoundOperand::Window(..) | BoundOperand::Yes | BoundOperand::No => None,
     }
 }

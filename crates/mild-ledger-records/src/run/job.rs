@@ -1,9 +1,11 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::plan::{Repeats, TestKind};
+use crate::plan::{Measuring, PeriodGives, Repeats, TestKind};
 use crate::sorting::Direction;
-use mild_ledger::{AgingBuckets, CountRule, Date, DatePattern, Scale, Shift};
+use mild_ledger::{
+    AgingBuckets, CountRule, Date, DatePattern, MonthEnd, PeriodRule, Scale, Shift, WeekdayMove,
+};
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
@@ -21,6 +23,8 @@ pub(super) struct Job {
     pub(super) reports: Vec<BoundReport>,
     pub(super) output: Vec<usize>,
     pub(super) order_by: Vec<(usize, Direction)>,
+    /// What named stretches of days were resolved to.
+    pub(super) notes: Vec<String>,
 }
 
 pub(super) struct Column {
@@ -60,9 +64,22 @@ pub(super) enum Measures {
 /// How one added column is worked out.
 pub(super) enum Step {
     Between { start: DateInput, end: DateInput, rule: CountRule },
-    Shift { from: usize, shift: Shift },
+    Measured { start: DateInput, end: DateInput, stay: Stay, measuring: Measuring },
+    Move { from: usize, shift: Option<Shift>, weekday: Option<WeekdayMove> },
+    Period { of: usize, rule: PeriodRule, away: i64, gives: PeriodGives },
+    Age { of: usize, on: DateInput, leap_day: MonthEnd },
+    FirstOf(Vec<usize>),
     Bucket { of: usize, buckets: AgingBuckets },
     Choice { when: Vec<BoundCondition>, then: ChoiceValue, otherwise: Option<ChoiceValue> },
+}
+
+/// What lies between a start and an end.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Stay {
+    /// An interval, which may run backwards.
+    Interval,
+    /// A stay, which runs to the as-of date while its end is blank or has not come.
+    Tenure,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -87,6 +104,8 @@ pub(super) enum BoundOperand {
     /// A date's day number, an amount's smallest units, a figure, or the number of a bucket.
     Number(i128),
     Column(usize),
+    /// A stretch of days by day number, both ends included.
+    Window(i128, i128),
     Yes,
     No,
 }

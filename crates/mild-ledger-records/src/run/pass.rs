@@ -150,9 +150,11 @@ pub(super) fn run<'j>(
     Ok(PassResult {
         rows: by_place.counts,
         amounts,
-        notes: aging
+        notes: job
+            .notes
             .iter()
-            .flat_map(|totals| totals.notes(job))
+            .cloned()
+            .chain(aging.iter().flat_map(|totals| totals.notes(job)))
             .chain(cleaner_notes(&cleaner.dates()))
             .collect(),
         aging,

@@ -1,5 +1,7 @@
 //! Working out the columns that a plan adds.
 
+mod derived;
+
 use super::cleaning::key_text;
 use super::conditions::all_hold;
 use super::exceptions::{Became, Exception, ExceptionSink, Reason};
@@ -24,7 +26,7 @@ pub(super) fn add_columns(
             Step::Between { start, end, rule } => {
                 Data::Number(between(table, *start, *end, *rule).map_err(|error| unequal(&error))?)
             }
-            Step::Shift { from, shift } => match table.columns.get(*from) {
+            Step::Move { from, shift: Some(shift), weekday: None } => match table.columns.get(*from) {
                 Some(Data::Date { dates, unreadable }) => {
                     let moved = shifted(dates, shift);
                     report_misses(job, batch, (dates, &moved), shift, column, exceptions);
@@ -32,6 +34,11 @@ pub(super) fn add_columns(
                 }
                 _ => Data::Choice(TextColumn::default()),
             },
+            step @ (Step::Move { .. }
+            | Step::Measured { .. }
+            | Step::Period { .. }
+            | Step::Age { .. }
+            | Step::FirstOf(_)) => derived::column(step, job, batch, table, column, exceptions),
             Step::Bucket { of, buckets } => match table.columns.get(*of) {
                 Some(Data::Number(figures)) => Data::Band(into_buckets(figures, buckets)),
                 _ => Data::Choice(TextColumn::default()),

@@ -1,0 +1,72 @@
+//! What a column of intervals is measured in, by one name.
+
+use super::{CountRule, DayCount};
+use crate::date::quoted;
+use crate::error::{Error, ErrorKind};
+use crate::shift::Unit;
+use std::fmt;
+use std::str::FromStr;
+
+/// A figure that an interval can be asked for: a count, an exact fraction, or its parts.
+///
+/// Read from and written as `days`, `complete months`, `month starts passed`, `fractional years`, `actual-360`,
+/// `parts` and so on.
+///
+/// ```
+/// use mild_ledger::{Measure, Unit};
+/// assert_eq!("fractional months".parse(), Ok(Measure::Fractional(Unit::Month)));
+/// assert_eq!(Measure::Parts.to_string(), "parts");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum Measure {
+    /// A whole number under a rule of counting.
+    Count(CountRule),
+    /// Complete units and the part of the one that is running.
+    Fractional(Unit),
+    /// The fraction of a year by a convention.
+    YearFraction(DayCount),
+    /// Years, months and days.
+    Parts,
+}
+
+impl Measure {
+    /// Every measure, in the order in which messages list them.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Measure::all().count(), 24);
+    /// ```
+    pub fn all() -> impl Iterator<Item = Self> {
+        let units = Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
+        CountRule::all()
+            .map(Self::Count)
+            .chain(units.map(Self::Fractional))
+            .chain(DayCount::ALL.map(Self::YearFraction))
+            .chain([Self::Parts])
+    }
+}
+
+impl fmt::Display for Measure {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Count(rule) => write!(f, "{rule}"),
+            Self::Fractional(unit) => write!(f, "fractional {}", unit.plural()),
+            Self::YearFraction(convention) => write!(f, "{convention}"),
+            Self::Parts => f.write_str("parts"),
+        }
+    }
+}
+
+impl FromStr for Measure {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::all().find(|measure| measure.to_string() == text).ok_or_else(|| {
+            Error::new(
+                ErrorKind::Unreadable,
+                format!("{} is no way of counting", quoted(text)),
+                Self::all().map(|measure| format!("\"{measure}\"")).collect::<Vec<_>>().join(", "),
+            )
+        })
+    }
+}
