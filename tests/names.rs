@@ -1,0 +1,45 @@
+//! The page of names lists the words of the code, all of them and no others, in the code's order.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+use mild_ledger::{Ends, FiscalNaming, Measure, MonthEnd, Rounding, Unit, Weekday, YearEnding};
+use std::fmt::Display;
+use std::str::FromStr;
+
+/// The words of a section: the first cell of each row of its table.
+fn listed(section: &str) -> Vec<String> {
+    let page = include_str!("../docs/names.md");
+    let (_, rest) = page.split_once(&format!("\n## {section}\n")).unwrap();
+    let body = rest.split("\n## ").next().unwrap();
+    body.lines()
+        .filter_map(|line| line.strip_prefix("| `"))
+        .map(|line| line.split('`').next().unwrap().to_owned())
+        .collect()
+}
+
+/// Each word is written as the page has it, and read back as the same choice.
+fn held<T: Display + FromStr + PartialEq + std::fmt::Debug>(
+    section: &str,
+    choices: impl IntoIterator<Item = T>,
+    word: impl Fn(&T) -> String,
+) {
+    let mut words = Vec::new();
+    for choice in choices {
+        words.push(word(&choice));
+        assert_eq!(word(&choice).parse::<T>().ok(), Some(choice));
+    }
+    assert_eq!(listed(section), words, "{section}");
+}
+
+#[test]
+fn the_page_of_names_is_held_to_the_code() {
+    held("Units", Unit::ALL, ToString::to_string);
+    held("Measures of an interval", Measure::all(), ToString::to_string);
+    held("Ends", Ends::ALL, ToString::to_string);
+    held("Month ends", MonthEnd::ALL, ToString::to_string);
+    held("Rounding", Rounding::ALL, ToString::to_string);
+    held("Weekdays", Weekday::ALL, |day| day.word().to_owned());
+    let naming = [FiscalNaming::End, FiscalNaming::Begin].map(|naming| naming.word());
+    let ending = [YearEnding::LastInMonth, YearEnding::NearestMonthEnd].map(|ending| ending.word());
+    assert_eq!(listed("Fiscal years and years of weeks"), [naming, ending].concat());
+}
