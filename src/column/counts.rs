@@ -3,7 +3,8 @@
 use super::{DateColumn, Mask};
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
-use crate::interval::{CountRule, Interval};
+use crate::interval::{CountRule, Interval, Way};
+use crate::shift::Unit;
 
 /// The figures of [`count_between`], with the rule by which all of them were counted.
 ///
@@ -195,16 +196,49 @@ pub fn count_between(
             "columns of as many rows as are counted",
         ));
     }
-    let mut values = Vec::with_capacity(rows);
-    let mut present = Mask::new();
-    for row in 0..rows {
-        if let (Some(start), Some(end)) = (starts.get(row), ends.get(row)) {
-            values.push(Interval::between(start, end).figure(rule));
-            present.push_present();
-        } else {
-            values.push(0);
-            present.push_empty();
+    let present = match (starts, ends) {
+        (Dates::Column(starts), Dates::Column(ends)) => starts.mask().and(ends.mask()),
+        (Dates::Column(dates), Dates::Every(_)) | (Dates::Every(_), Dates::Column(dates)) => {
+            dates.mask().clone()
         }
-    }
+        (Dates::Every(_), Dates::Every(_)) => Mask::all_present(rows),
+    };
+    // Each rule gets a loop of its own, in which it is known.
+    let (way, unit) = (rule.way(), rule.unit());
+    let known = |way, unit| CountRule::new(way, unit);
+    let values = match (way, unit) {
+        (_, Unit::Day) => figures(starts, ends, rows, |interval| interval.figure(CountRule::DAYS)),
+        (Way::Complete, Unit::Week) => {
+            figures(starts, ends, rows, |i| i.figure(known(Way::Complete, Unit::Week)))
+        }
+        (Way::Complete, Unit::Month) => {
+            figures(starts, ends, rows, |i| i.figure(known(Way::Complete, Unit::Month)))
+        }
+        (Way::Complete, Unit::Year) => {
+            figures(starts, ends, rows, |i| i.figure(known(Way::Complete, Unit::Year)))
+        }
+        (Way::StartsPassed, Unit::Month) => {
+            figures(starts, ends, rows, |i| i.figure(known(Way::StartsPassed, Unit::Month)))
+        }
+        _ => figures(starts, ends, rows, |interval| interval.figure(rule)),
+    };
     Ok(CountColumn { values, present, rule })
+}
+
+/// One figure a row; what stands in an empty row is a figure too, and the mask hides it.
+#[inline]
+fn figures(starts: Dates<'_>, ends: Dates<'_>, rows: usize, figure: impl Fn(Interval) -> i32) -> Vec<i32> {
+    let of = |(start, end)| figure(Interval::between(start, end));
+    match (starts, ends) {
+        (Dates::Column(starts), Dates::Column(ends)) => {
+            starts.days_as_dates().zip(ends.days_as_dates()).map(of).collect()
+        }
+        (Dates::Column(starts), Dates::Every(end)) => {
+            starts.days_as_dates().map(|start| of((start, end))).collect()
+        }
+        (Dates::Every(start), Dates::Column(ends)) => {
+            ends.days_as_dates().map(|end| of((start, end))).collect()
+        }
+        (Dates::Every(start), Dates::Every(end)) => vec![of((start, end)); rows],
+    }
 }

@@ -93,6 +93,11 @@ impl DateColumn {
         &self.days
     }
 
+    /// What stands in each row as a date; in an empty row, some date that means nothing.
+    pub(super) fn days_as_dates(&self) -> impl ExactSizeIterator<Item = Date> {
+        self.days.iter().map(|day| Date::of_checked_day(*day))
+    }
+
     /// The rows that hold a date.
     ///
     /// ```
@@ -128,5 +133,16 @@ impl FromIterator<Option<Date>> for DateColumn {
 /// ```
 #[must_use]
 pub fn shifted(dates: &DateColumn, shift: &Shift) -> DateColumn {
-    (0..dates.len()).map(|row| dates.get(row).and_then(|date| shift.moved(date).ok())).collect()
+    let mut days = Vec::with_capacity(dates.len());
+    let mut words = Vec::with_capacity(dates.len().div_ceil(64));
+    for chunk in dates.days.chunks(64) {
+        let mut word = 0;
+        for (row, day) in chunk.iter().enumerate() {
+            let moved = shift.moved(Date::of_checked_day(*day));
+            word |= u64::from(moved.is_ok()) << row;
+            days.push(moved.map_or(0, Date::day_number));
+        }
+        words.push(word);
+    }
+    DateColumn { days, present: dates.present.and_words(&words) }
 }

@@ -80,6 +80,27 @@ impl Mask {
         self.length += 1;
     }
 
+    /// A mask of so many rows that all hold a value.
+    pub(super) fn all_present(length: usize) -> Self {
+        let mut words = vec![u64::MAX; length.div_ceil(64)];
+        if let (Some(last), 1..) = (words.last_mut(), length % 64) {
+            *last = (1 << (length % 64)) - 1;
+        }
+        Self { words, length }
+    }
+
+    /// The rows that hold a value in both of two masks of one length.
+    pub(super) fn and(&self, other: &Self) -> Self {
+        let words = self.words.iter().zip(&other.words).map(|(a, b)| a & b).collect();
+        Self { words, length: self.length }
+    }
+
+    /// The rows of this mask that hold a value in words of 64 rows worked out elsewhere as well.
+    pub(super) fn and_words(&self, words: &[u64]) -> Self {
+        let words = self.words.iter().zip(words).map(|(a, b)| a & b).collect();
+        Self { words, length: self.length }
+    }
+
     /// Whether a row holds a value; a row that there is none of does not.
     ///
     /// ```

@@ -1,57 +1,90 @@
 //! Day number to year, month and day, and back, in constant time.
 //!
-//! Both ways count in years that begin on 1 March, so that the leap day is the last of its year and the
-//! months' lengths follow one line (153 days every five months). A cycle of 400 years has 146,097 days.
-//! Everything is moved up by whole cycles first, so that the divisions are of unsigned numbers.
+//! Both ways count in years that begin on 1 March, so that the leap day is the last of its year and the months'
+//! lengths follow one line. The divisions are turned into multiplications of 32 bits as C. Neri and L. Schneider
+//! show ("Euclidean affine functions and their application to calendar algorithms", 2022), which is what loops
+//! over columns spend their time on. Days far outside the calendar are brought into it by whole cycles of 400
+//! years first.
 
-/// Days from 0000-03-01 to 1970-01-01.
-const EPOCH_FROM_MARCH_0: i64 = 719_468;
-/// Whole cycles that bring every `i32` above zero.
-const CYCLES_UP: i64 = 16_000;
 /// Days in 400 years.
 pub(crate) const DAYS_IN_CYCLE: i64 = 146_097;
+/// Cycles that bring the days near the calendar above zero.
+const CYCLES_UP: i32 = 10;
+/// Days from 1 March of the year 0, less those cycles, to 1970-01-01.
+const DAYS_UP: i32 = 719_468 + CYCLES_UP * DAYS_IN_CYCLE as i32;
+const YEARS_UP: i32 = CYCLES_UP * 400;
+/// Days for which the short way holds: the years −3000 to 13000 or so.
+const NEAR: std::ops::Range<i32> = -1_800_000..4_000_000;
 
 /// Year, month and day of a day number.
+#[inline]
 pub(crate) fn civil_of(day_number: i32) -> (i32, u8, u8) {
-    let moved = (i64::from(day_number) + EPOCH_FROM_MARCH_0 + CYCLES_UP * DAYS_IN_CYCLE) as u64;
-    let cycle = moved / DAYS_IN_CYCLE as u64;
-    let day_of_cycle = (moved % DAYS_IN_CYCLE as u64) as u32;
-    let year_of_cycle =
-        (day_of_cycle - day_of_cycle / 1_460 + day_of_cycle / 36_524 - day_of_cycle / 146_096) / 365;
-    let day_of_year = day_of_cycle - (365 * year_of_cycle + year_of_cycle / 4 - year_of_cycle / 100);
-    let march_month = (5 * day_of_year + 2) / 153;
-    let day = day_of_year - (153 * march_month + 2) / 5 + 1;
-    let month = if march_month < 10 { march_month + 3 } else { march_month - 9 };
-    let march_year = cycle as i64 * 400 + i64::from(year_of_cycle) - CYCLES_UP * 400;
-    let year = march_year + i64::from(month <= 2);
-    (year as i32, month as u8, day as u8)
+    if NEAR.contains(&day_number) {
+        return civil_of_near(day_number);
+    }
+    let cycles = day_number.div_euclid(DAYS_IN_CYCLE as i32);
+    let (year, month, day) = civil_of_near(day_number.rem_euclid(DAYS_IN_CYCLE as i32));
+    (year + 400 * cycles, month, day)
+}
+
+/// The same for days that are known to be near the calendar, as those of every date are.
+#[inline]
+pub(crate) fn civil_of_near(day_number: i32) -> (i32, u8, u8) {
+    let days = (day_number + DAYS_UP) as u32;
+    // The century, and the day of it in quarters.
+    let quarters = 4 * days + 3;
+    let century = quarters / 146_097;
+    let in_century = (quarters % 146_097) | 3;
+    // The year of the century, and the day of it: 2939745 ÷ 2^32 is 1 ÷ 1461, near enough.
+    let product = 2_939_745 * u64::from(in_century);
+    let year_of_century = (product >> 32) as u32;
+    let day_of_year = (product as u32) / 2_939_745 / 4;
+    // The month, and the day of it: 2141 ÷ 2^16 is 5 ÷ 153, near enough.
+    let line = 2_141 * day_of_year + 197_913;
+    let (month, day) = (line >> 16, (line & 0xffff) / 2_141 + 1);
+    let after_new_year = day_of_year >= 306;
+    let year = (100 * century + year_of_century) as i32 - YEARS_UP + i32::from(after_new_year);
+    let month = if after_new_year { month - 12 } else { month };
+    (year, month as u8, day as u8)
 }
 
 /// Day number of a year, month (1 to 12) and day (1 to 31).
+#[inline]
 pub(crate) fn day_number_of(year: i32, month: u8, day: u8) -> i32 {
-    let march_year = i64::from(year) - i64::from(month <= 2);
-    let march_month = if month > 2 { i64::from(month) - 3 } else { i64::from(month) + 9 };
-    let moved = (march_year + CYCLES_UP * 400) as u64;
-    let (cycle, year_of_cycle) = (moved / 400, moved % 400);
-    let day_of_year = (153 * march_month as u64 + 2) / 5 + u64::from(day) - 1;
-    let day_of_cycle = year_of_cycle * 365 + year_of_cycle / 4 - year_of_cycle / 100 + day_of_year;
-    let days = cycle as i64 * DAYS_IN_CYCLE + day_of_cycle as i64;
-    (days - EPOCH_FROM_MARCH_0 - CYCLES_UP * DAYS_IN_CYCLE) as i32
+    if (-3_000..13_000).contains(&year) {
+        return day_number_of_near(year, month, day);
+    }
+    let (cycles, year) = (i64::from(year.div_euclid(400)), year.rem_euclid(400));
+    (cycles * DAYS_IN_CYCLE + i64::from(day_number_of_near(year, month, day))) as i32
+}
+
+/// The same for years near the calendar.
+#[inline]
+fn day_number_of_near(year: i32, month: u8, day: u8) -> i32 {
+    let before_march = month <= 2;
+    let march_year = (year + YEARS_UP - i32::from(before_march)) as u32;
+    let month = u32::from(month) + if before_march { 12 } else { 0 };
+    let century = march_year / 100;
+    let days = 1_461 * march_year / 4 - century + century / 4;
+    // The days before the month: 979 ÷ 32 is 153 ÷ 5, near enough.
+    let before_month = (979 * month - 2_919) / 32;
+    (days + before_month + u32::from(day) - 1) as i32 - DAYS_UP
 }
 
 /// Whether a year has 366 days.
+#[inline]
 pub(crate) fn is_leap_year(year: i32) -> bool {
-    year % 4 == 0 && (year % 100 != 0 || year % 400 == 0)
+    // A century is a leap year where 16 divides it, for 25 does already.
+    let divisor = if year % 100 == 0 { 16 } else { 4 };
+    year % divisor == 0
 }
 
 /// The number of days, 28 to 31, of a month 1 to 12.
+#[inline]
 pub(crate) fn month_length(year: i32, month: u8) -> u8 {
-    match month {
-        2 if is_leap_year(year) => 29,
-        2 => 28,
-        4 | 6 | 9 | 11 => 30,
-        _ => 31,
-    }
+    // Of the months but February, those have 31 days whose number is odd up to July, and even from August on.
+    let other = 30 | (month ^ (month >> 3));
+    if month == 2 { 28 + u8::from(is_leap_year(year)) } else { other }
 }
 
 /// Months since January of year 0, so that months add and subtract as numbers.

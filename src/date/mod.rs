@@ -140,7 +140,7 @@ impl Date {
     /// ```
     #[must_use]
     pub fn civil(self) -> (i32, u8, u8) {
-        civil::civil_of(self.day_number)
+        civil::civil_of_near(self.day_number)
     }
 
     /// The day of the week.
@@ -163,6 +163,12 @@ impl Date {
             }
             _ => None,
         }
+    }
+
+    /// For callers inside the library whose day number came from a date.
+    #[inline]
+    pub(crate) fn of_checked_day(day_number: i32) -> Self {
+        Self { day_number }
     }
 
     /// For callers inside the library whose parts are known to make a date.

@@ -327,6 +327,7 @@ impl Interval {
     }
 
     /// The bare number of [`count`](Self::count), for loops over columns.
+    #[inline]
     pub(crate) fn figure(self, rule: CountRule) -> i32 {
         let (first, last, sign) = self.in_order();
         let figure = match (rule.way(), rule.unit()) {
@@ -347,18 +348,19 @@ impl Interval {
 
     /// The day numbers counted between, the earlier first, and −1 where they were swapped. The later may be the
     /// day after the last date there is.
+    #[inline]
     fn in_order(self) -> (i32, i32, i64) {
         let through = i32::from(self.last_day == LastDay::IsCountedThrough);
-        match (self.start.day_number(), self.end.day_number()) {
-            (start, end) if start <= end => (start, end + through, 1),
-            (start, end) => (end, start + through, -1),
-        }
+        let (start, end) = (self.start.day_number(), self.end.day_number());
+        let sign = if start <= end { 1 } else { -1 };
+        (start.min(end), start.max(end) + through, sign)
     }
 
     /// Months by which `first` can be moved without passing `last`, which is not before it.
+    #[inline]
     fn complete_months(self, first: i32, last: i32) -> i32 {
-        let (from_year, from_month, from_day) = civil::civil_of(first);
-        let (to_year, to_month, to_day) = civil::civil_of(last);
+        let (from_year, from_month, from_day) = civil::civil_of_near(first);
+        let (to_year, to_month, to_day) = civil::civil_of_near(last);
         let months = (to_year - from_year) * 12 + i32::from(to_month) - i32::from(from_month);
         let length = civil::month_length(to_year, to_month);
         let reached = match self.month_end {
@@ -371,6 +373,7 @@ impl Interval {
     }
 
     /// The number of the week that a day lies in.
+    #[inline]
     fn week_index(self, day_number: i32) -> i32 {
         (i64::from(day_number) - self.days_into_week(day_number)).div_euclid(7) as i32
     }
@@ -389,7 +392,8 @@ impl Interval {
 }
 
 /// The number of the period of so many months that a day lies in, counted from year 0.
-fn periods_of_months(day_number: i32, months: i64) -> i32 {
-    let (year, month, _) = civil::civil_of(day_number);
-    (civil::month_index(year, month) / months) as i32
+#[inline]
+fn periods_of_months(day_number: i32, months: i32) -> i32 {
+    let (year, month, _) = civil::civil_of_near(day_number);
+    (year * 12 + i32::from(month) - 1) / months
 }

@@ -155,6 +155,7 @@ impl Shift {
     }
 
     /// [`apply`](Self::apply) without the words of an error, for loops over columns.
+    #[inline]
     pub(crate) fn moved(&self, date: Date) -> Result<Date, Miss> {
         let by_months = if self.months == 0 {
             i64::from(date.day_number())
