@@ -70,7 +70,7 @@ fn dates(rows: usize, seed: u64) -> DateColumn {
         .map(|_| {
             state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
             let drawn = (state >> 33) as u32;
-            if drawn % 50 == 0 {
+            if drawn.is_multiple_of(50) {
                 None
             } else {
                 Date::from_day_number((drawn / 50 % 36_525) as i32 - 16_000).ok()
