@@ -2,6 +2,7 @@
 
 pub(crate) mod civil;
 mod iso;
+pub(crate) mod month_names;
 mod weekday;
 
 use crate::error::{Error, ErrorKind};

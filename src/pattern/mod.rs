@@ -4,7 +4,6 @@ mod fault;
 mod filler;
 mod read;
 mod text;
-mod words;
 
 use crate::date::Date;
 use crate::error::Error;

@@ -1,8 +1,8 @@
 //! Walking a text along a pattern.
 
 use super::fault::Fault;
-use super::{Digits, Piece, TimeOfDay, words};
-use crate::date::Date;
+use super::{Digits, Piece, TimeOfDay};
+use crate::date::{Date, month_names};
 use crate::error::ErrorKind;
 
 /// What was read: a finished date, or three numbers that may not make one.
@@ -97,7 +97,7 @@ fn month_name(rest: &mut &[u8]) -> Result<u8, Fault> {
     let count = rest.iter().take_while(|sign| sign.is_ascii_alphabetic()).count();
     let (name, after) = rest.split_at(count);
     *rest = after;
-    words::month_of_name(name).ok_or(Fault::MonthName)
+    month_names::month_of_name(name).ok_or(Fault::MonthName)
 }
 
 /// A time of day behind a date, after a space or a T; nothing is no time.

@@ -1,7 +1,7 @@
 //! Labels by a pattern.
 
-use super::week_year::MONTHS;
 use super::{FiscalYear, PeriodRule, WeekNumbers};
+use crate::date::month_names::MONTHS;
 use crate::date::{Date, quoted};
 use crate::error::{Error, ErrorKind};
 use std::fmt;

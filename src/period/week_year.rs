@@ -1,5 +1,6 @@
 //! Years of 52 or 53 whole weeks.
 
+use crate::date::month_names::{MONTHS, month_of_name};
 use crate::date::{Date, Weekday, civil, quoted};
 use crate::error::{Error, ErrorKind};
 use std::fmt;
@@ -209,7 +210,7 @@ impl FromStr for WeekYear {
             )
         };
         let words: Vec<&str> = rule.split_whitespace().collect();
-        let month = |name: &str| MONTHS.iter().position(|month| *month == name).map(|nth| nth as u8 + 1);
+        let month = |name: &str| month_of_name(name.as_bytes());
         let made = match words.as_slice() {
             ["iso"] => Self::iso(),
             ["last", weekday, "of", name] => {
@@ -228,21 +229,6 @@ impl FromStr for WeekYear {
         }
     }
 }
-
-pub(super) const MONTHS: [&str; 12] = [
-    "january",
-    "february",
-    "march",
-    "april",
-    "may",
-    "june",
-    "july",
-    "august",
-    "september",
-    "october",
-    "november",
-    "december",
-];
 
 /// For callers that hold a date.
 impl WeekYear {

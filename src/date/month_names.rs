@@ -1,6 +1,7 @@
 //! The names of the months in English.
 
-const MONTHS: [&str; 12] = [
+/// In lower case, January first.
+pub(crate) const MONTHS: [&str; 12] = [
     "january",
     "february",
     "march",
@@ -16,7 +17,7 @@ const MONTHS: [&str; 12] = [
 ];
 
 /// The month with this name, in full, by its first three letters, or `sept`; in any case.
-pub(super) fn month_of_name(name: &[u8]) -> Option<u8> {
+pub(crate) fn month_of_name(name: &[u8]) -> Option<u8> {
     let same = |word: &str| name.eq_ignore_ascii_case(word.as_bytes());
     let found = MONTHS
         .iter()
