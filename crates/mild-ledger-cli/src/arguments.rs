@@ -63,12 +63,8 @@ pub(crate) struct BetweenArguments {
     /// Show the working of every figure
     #[arg(long)]
     pub(crate) why: bool,
-    /// The date that counts as today
-    #[arg(long, value_name = "DATE")]
-    pub(crate) as_of: Option<String>,
-    /// Print one JSON object for programs
-    #[arg(long)]
-    pub(crate) json: bool,
+    #[command(flatten)]
+    pub(crate) answer: AnswerArguments,
 }
 
 #[derive(Debug, Args)]
@@ -95,12 +91,8 @@ pub(crate) struct ShiftArguments {
     /// Show the working
     #[arg(long)]
     pub(crate) why: bool,
-    /// The date that counts as today
-    #[arg(long, value_name = "DATE")]
-    pub(crate) as_of: Option<String>,
-    /// Print one JSON object for programs
-    #[arg(long)]
-    pub(crate) json: bool,
+    #[command(flatten)]
+    pub(crate) answer: AnswerArguments,
 }
 
 #[derive(Debug, Args)]
@@ -135,12 +127,8 @@ pub(crate) struct AroundArguments {
     /// Write the labels by a pattern
     #[arg(long, value_name = "PATTERN")]
     pub(crate) pattern: Option<String>,
-    /// The date that counts as today
-    #[arg(long, value_name = "DATE")]
-    pub(crate) as_of: Option<String>,
-    /// Print one JSON object for programs
-    #[arg(long)]
-    pub(crate) json: bool,
+    #[command(flatten)]
+    pub(crate) answer: AnswerArguments,
 }
 
 #[derive(Debug, Args)]
@@ -166,6 +154,17 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// Print one JSON object for programs
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+/// How a question is answered, whichever it is.
+#[derive(Debug, Args)]
+pub(crate) struct AnswerArguments {
+    /// The date that counts as today
+    #[arg(long, value_name = "DATE")]
+    pub(crate) as_of: Option<String>,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,

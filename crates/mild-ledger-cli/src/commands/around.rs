@@ -8,7 +8,7 @@ use mild_ledger::{FiscalYear, LabelPattern, WeekYear, Weekday};
 use mild_ledger_report::{Surroundings, SurroundingsRequest, json, terminal};
 
 pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
-    let as_of = read_as_of(arguments.as_of.as_deref())?;
+    let as_of = read_as_of(arguments.answer.as_of.as_deref())?;
     let start = read_date("DATE", &arguments.date, as_of)?;
     let mut fiscal = match &arguments.fiscal_starts {
         Some(text) => read_fiscal_start(text)?,
@@ -36,7 +36,7 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
     };
     let failed = |error| Failure::Argument { name: "--away", error, help: None };
     let found = Surroundings::of(start.date, &request).map_err(failed)?;
-    if arguments.json {
+    if arguments.answer.json {
         to_standard_output(&format!("{}\n", json::around(&found)))?;
         return Ok(Ending::Done);
     }

@@ -8,7 +8,7 @@ use mild_ledger::{Ends, Interval, MonthEnd};
 use mild_ledger_report::{Detail, json, terminal};
 
 pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
-    let as_of = read_as_of(arguments.as_of.as_deref())?;
+    let as_of = read_as_of(arguments.answer.as_of.as_deref())?;
     let start = read_date("START", &arguments.start, as_of)?;
     let end = read_date("END", &arguments.end, as_of)?;
     let ends = arguments.ends.as_deref().map_or(Ok(Ends::Last), |text| read_choice("--ends", text))?;
@@ -26,7 +26,7 @@ pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
         interval = interval.through_last_day();
     }
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
-    if arguments.json {
+    if arguments.answer.json {
         to_standard_output(&format!("{}\n", json::between(interval, ends, detail)))?;
         return Ok(Ending::Done);
     }

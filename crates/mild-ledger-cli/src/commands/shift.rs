@@ -9,7 +9,7 @@ use mild_ledger_records::AsOf;
 use mild_ledger_report::{Detail, Moved, json, terminal};
 
 pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
-    let as_of = read_as_of(arguments.as_of.as_deref())?;
+    let as_of = read_as_of(arguments.answer.as_of.as_deref())?;
     let weekday: Option<WeekdayMove> =
         arguments.weekday.as_deref().map(|text| read_choice("--weekday", text)).transpose()?;
     let (date, amounts) = date_and_amounts(&arguments.words);
@@ -26,12 +26,12 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     let moved = Moved::of(start.date, shift.map(|shift| shift.month_end(rule)), weekday, arguments.times)
         .map_err(failed)?;
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
-    let text = match arguments.json {
+    let text = match arguments.answer.json {
         true => format!("{}\n", json::shift(&moved)),
         false => terminal::shift(&moved, detail, width()),
     };
     to_standard_output(&text)?;
-    if let Some(zone) = start.zone.filter(|_| !arguments.json) {
+    if let Some(zone) = start.zone.filter(|_| !arguments.answer.json) {
         to_standard_output(&format!("today: the date in {zone}\n"))?;
     }
     Ok(Ending::Done)

@@ -4,7 +4,7 @@ use super::mistake::{PlanMistake, PlanMistakes};
 use crate::error::RecordsError;
 use crate::files::Fingerprint;
 use mild_ledger::{
-    Date, DatePattern, FiscalYear, LabelPattern, Measure, MonthEnd, NamedDay, NamedWindow, PeriodRule,
+    Date, DatePattern, Ends, FiscalYear, LabelPattern, Measure, MonthEnd, NamedDay, NamedWindow, PeriodRule,
     Rounding, Scale, Shift, Weekday, WeekdayMove,
 };
 use std::ops::Range;
@@ -201,6 +201,15 @@ impl Measuring {
 pub(crate) enum MeasuredEnds {
     Last,
     FirstAndLast,
+}
+
+impl From<MeasuredEnds> for Ends {
+    fn from(ends: MeasuredEnds) -> Self {
+        match ends {
+            MeasuredEnds::Last => Self::Last,
+            MeasuredEnds::FirstAndLast => Self::FirstAndLast,
+        }
+    }
 }
 
 /// What a column takes from a period.

@@ -10,7 +10,7 @@ use crate::plan::{
     PlannedKind, PlannedReport, Requirement, Test, TestKind, Then, nearest,
 };
 use crate::sorting::Direction;
-use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, Measure, Scale};
+use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, Ends, Measure, Scale};
 use std::ops::Range;
 
 impl Job {
@@ -227,7 +227,11 @@ impl Binder {
             }
             PlannedKind::Age { of, on, leap_day } => {
                 let (of, on) = (self.find_dates(of), self.date_input(on));
-                let kind = Kind::Number { rule: CountRule::COMPLETE_YEARS, measures: Measures::Other };
+                let kind = Kind::Number {
+                    rule: CountRule::COMPLETE_YEARS,
+                    ends: Ends::Last,
+                    measures: Measures::Other,
+                };
                 Some((kind, Step::Age { of: of?, on: on?, leap_day: *leap_day }))
             }
             PlannedKind::FirstOf(names) => {
@@ -456,7 +460,7 @@ fn measures_of(end: &DateSource, measuring: &Measuring) -> Measures {
 /// What a measured column holds.
 fn kind_of_measure(measuring: &Measuring, measures: Measures) -> Kind {
     match measuring.measure {
-        Measure::Count(rule) => Kind::Number { rule, measures },
+        Measure::Count(rule) => Kind::Number { rule, ends: measuring.ends.into(), measures },
         Measure::Fractional(_) | Measure::YearFraction(_) => exact(measuring.decimals),
         _ => Kind::Text,
     }
@@ -487,7 +491,7 @@ fn stand_in(kind: &PlannedKind) -> Kind {
         PlannedKind::Move { .. } | PlannedKind::FirstOf(_) => Kind::Date { source: DateKind::Made },
         PlannedKind::Period { gives, .. } => kind_of_period(gives),
         PlannedKind::Age { .. } => {
-            Kind::Number { rule: CountRule::COMPLETE_YEARS, measures: Measures::Other }
+            Kind::Number { rule: CountRule::COMPLETE_YEARS, ends: Ends::Last, measures: Measures::Other }
         }
         PlannedKind::Bucket { edges, .. } => {
             match AgingBuckets::from_upper_edges(&edges.value, BucketMeasure::WholeNumber) {

@@ -4,7 +4,7 @@ use super::outcome::ReadBackState;
 use crate::plan::{Measuring, PeriodGives, Repeats, TestKind};
 use crate::sorting::Direction;
 use mild_ledger::{
-    AgingBuckets, CountRule, Date, DatePattern, MonthEnd, PeriodRule, Scale, Shift, WeekdayMove,
+    AgingBuckets, CountRule, Date, DatePattern, Ends, MonthEnd, PeriodRule, Scale, Shift, WeekdayMove,
 };
 
 /// All that a pass over the records needs to know.
@@ -37,7 +37,7 @@ pub(super) enum Kind {
     Text,
     Date { source: DateKind },
     Amount { scale: Scale, missing: Missing },
-    Number { rule: CountRule, measures: Measures },
+    Number { rule: CountRule, ends: Ends, measures: Measures },
     Band { buckets: AgingBuckets },
 }
 

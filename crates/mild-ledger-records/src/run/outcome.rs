@@ -1,7 +1,7 @@
 //! What a run found, wrote and proved.
 
 use mild_ledger::column::DateTally;
-use mild_ledger::{Amount, CountRule, Date};
+use mild_ledger::{Amount, CountRule, Date, Ends};
 use std::path::PathBuf;
 
 /// All that a run has to say.
@@ -166,6 +166,8 @@ pub struct ColumnFigures {
     pub column: String,
     /// How its figures were counted.
     pub rule: CountRule,
+    /// Which ends they count.
+    pub ends: Ends,
     /// Figures below zero.
     pub negative: u64,
     /// Figures of zero.

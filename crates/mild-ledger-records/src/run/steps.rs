@@ -123,11 +123,12 @@ impl FigureSigns {
     pub(super) fn new(job: &Job) -> Self {
         let columns = (0..job.columns.len())
             .filter_map(|column| match job.kind(column) {
-                Kind::Number { rule, .. } => Some((
+                Kind::Number { rule, ends, .. } => Some((
                     column,
                     ColumnFigures {
                         column: job.name(column).to_owned(),
                         rule: *rule,
+                        ends: *ends,
                         negative: 0,
                         zero: 0,
                         positive: 0,

@@ -100,7 +100,11 @@ fn figures(out: &mut String, outcome: &RunOutcome, width: Width) {
     for figures in &outcome.figures {
         let counts = [figures.negative, figures.zero, figures.positive, figures.empty];
         let counts = counts.map(|count| grouped(&count.to_string()));
-        grid.row([visible(&figures.column).into_owned(), figures.rule.to_string()].into_iter().chain(counts));
+        grid.row(
+            [visible(&figures.column).into_owned(), format!("{}, ends {}", figures.rule, figures.ends)]
+                .into_iter()
+                .chain(counts),
+        );
     }
     out.push('\n');
     fitted(out, &grid, width);
