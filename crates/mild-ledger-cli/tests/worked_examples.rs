@@ -95,7 +95,7 @@ fn intervals_are_the_same_however_they_are_asked_for() {
 #[test]
 fn moves_are_the_same_however_they_are_asked_for() {
     let desk = Desk::new();
-    for (date, amount, rule, expected) in [
+    for (start, amount, rule, expected) in [
         ("2026-01-31", "1 month", MonthEnd::Clamp, "2026-02-28"),
         ("2026-02-28", "1 month", MonthEnd::Keep, "2026-03-31"),
         ("2026-01-31", "3 months", MonthEnd::NextStart, "2026-05-01"),
@@ -104,11 +104,11 @@ fn moves_are_the_same_however_they_are_asked_for() {
         ("2026-01-31", "-2mo", MonthEnd::Clamp, "2025-11-30"),
     ] {
         let shift = amount.parse::<Shift>().unwrap().month_end(rule);
-        assert_eq!(shift.apply(date.parse().unwrap()).unwrap().to_string(), expected);
-        let json = desk.mild(&["shift", date, amount, "--month-end", rule.word(), "--json"]).json();
+        assert_eq!(shift.apply(start.parse().unwrap()).unwrap().to_string(), expected);
+        let json = desk.mild(&["shift", start, amount, "--month-end", rule.word(), "--json"]).json();
         assert_eq!(json["date"], expected);
         let column = format!("from = \"Start\"\nshift = \"{amount}\"\nmonth_end = \"{rule}\"");
-        assert_eq!(by_plan([date, ""], &column), expected);
+        assert_eq!(by_plan([start, ""], &column), expected);
     }
 }
 
