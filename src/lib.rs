@@ -73,12 +73,12 @@ mod working;
 
 pub mod column;
 
-pub use date::{Date, Weekday};
+pub use date::{ClockTime, Date, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
     Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Measure, Parts, Rounding, Way,
 };
-pub use pattern::{DatePattern, Filler, Reading, TimeOfDay};
+pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per};
 pub use period::{
     FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodRule,

@@ -1,11 +1,15 @@
-//! A day of the calendar, as a day number and as year, month and day.
+//! A day of the calendar, as a day number and as year, month and day; and a time of it.
 
 pub(crate) mod civil;
+pub(crate) mod clock;
+mod date_time;
 mod iso;
 pub(crate) mod month_names;
 mod weekday;
 
 use crate::error::{Error, ErrorKind};
+pub use clock::{ClockTime, FinerDigits};
+pub use date_time::DateTime;
 pub(crate) use iso::quoted;
 pub use weekday::Weekday;
 
@@ -154,6 +158,46 @@ impl Date {
     #[must_use]
     pub fn weekday(self) -> Weekday {
         Weekday::of_day_number(self.day_number)
+    }
+
+    /// The number of the day in its year, 1 to 365 or 366.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Date::MAX.day_of_year(), 365);
+    /// ```
+    #[must_use]
+    pub fn day_of_year(self) -> u16 {
+        (self.day_number - civil::day_number_of(self.year(), 1, 1) + 1) as u16
+    }
+
+    /// The date as ISO 8601 writes it by week: week-year, week and weekday from Monday, 1.
+    ///
+    /// ```
+    /// use mild_ledger::Date;
+    /// assert_eq!(Date::new(2021, 1, 3)?.to_week_date(), "2020-W53-7");
+    /// assert_eq!("2020-W53-7".parse::<Date>()?, Date::new(2021, 1, 3)?);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn to_week_date(self) -> String {
+        let weekday = self.weekday().days_from_monday();
+        // A week belongs to the year of its Thursday.
+        let thursday = self.day_number - weekday as i32 + 3;
+        let (year, ..) = civil::civil_of_near(thursday);
+        let week = (thursday - civil::day_number_of(year, 1, 1)) / 7 + 1;
+        format!("{year:04}-W{week:02}-{}", weekday + 1)
+    }
+
+    /// The date as ISO 8601 writes it by the day of the year.
+    ///
+    /// ```
+    /// use mild_ledger::Date;
+    /// assert_eq!(Date::new(2026, 9, 30)?.to_ordinal_date(), "2026-273");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn to_ordinal_date(self) -> String {
+        format!("{:04}-{:03}", self.year(), self.day_of_year())
     }
 
     /// The date of a day number worked out in 64 bits, or `None` outside the years 0001 to 9999.

@@ -5,7 +5,8 @@ mod filler;
 mod read;
 mod text;
 
-use crate::date::Date;
+use crate::date::clock::ClockText;
+use crate::date::{ClockTime, Date, DateTime, FinerDigits};
 use crate::error::Error;
 use fault::Fault;
 pub use filler::Filler;
@@ -102,6 +103,40 @@ pub enum TimeOfDay {
     Dropped,
 }
 
+/// What a text turned out to be when its time of day was wanted too.
+///
+/// ```
+/// use mild_ledger::{DatePattern, DateTimeReading};
+/// let DateTimeReading::DateTime { offset_minutes, .. } =
+///     DatePattern::iso().read_date_time("2026-09-30T23:30-02:30")? else { unreachable!() };
+/// assert_eq!(offset_minutes, Some(-150));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum DateTimeReading {
+    /// A date and a time of day as they were written.
+    DateTime {
+        /// As written, before any offset is taken off.
+        at: DateTime,
+        /// Whether digits finer than a microsecond were dropped.
+        finer: FinerDigits,
+        /// The offset from UTC behind the time, in minutes; 0 for Z. With one, a named zone is needed to say which
+        /// day it was.
+        offset_minutes: Option<i16>,
+    },
+    /// Nothing but spaces.
+    Blank,
+    /// A date that programs write where there is none; it counts as blank.
+    Filler(Filler),
+}
+
+/// A text taken apart.
+enum Read {
+    Day(Date, Option<ClockText>),
+    Blank,
+    Filler(Filler),
+}
+
 impl DatePattern {
     /// The pattern for calendar, week and ordinal dates of ISO 8601.
     ///
@@ -134,10 +169,58 @@ impl DatePattern {
         self.reading_of(trimmed).map_err(|fault| fault.into_error(trimmed, &self.source))
     }
 
+    /// Reads one text as a date with its time of day; a date without one begins at midnight. Spaces around it do
+    /// not count.
+    ///
+    /// # Errors
+    /// Those of [`read`](Self::read), but for an offset, which is given with the reading.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, DateTimeReading};
+    /// let pattern: DatePattern = "day/month/year hour:minute".parse()?;
+    /// let DateTimeReading::DateTime { at, .. } = pattern.read_date_time("30/09/2026 14:30")? else { unreachable!() };
+    /// assert_eq!(at, "2026-09-30T14:30".parse()?);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn read_date_time(&self, text: &str) -> Result<DateTimeReading, Error> {
+        let trimmed = text.trim();
+        self.date_time_of(trimmed).map_err(|fault| fault.into_error(trimmed, &self.source))
+    }
+
+    fn date_time_of(&self, text: &str) -> Result<DateTimeReading, Fault> {
+        Ok(match self.parts_of(text)? {
+            Read::Blank => DateTimeReading::Blank,
+            Read::Filler(filler) => DateTimeReading::Filler(filler),
+            Read::Day(date, None) => DateTimeReading::DateTime {
+                at: DateTime::new(date, ClockTime::MIDNIGHT),
+                finer: FinerDigits::Absent,
+                offset_minutes: None,
+            },
+            Read::Day(date, Some(clock)) => DateTimeReading::DateTime {
+                at: DateTime::new(date, clock.time),
+                finer: clock.finer,
+                offset_minutes: clock.offset_minutes,
+            },
+        })
+    }
+
     /// [`read`](Self::read) of a trimmed text, without the words of an error, for loops over columns.
     pub(crate) fn reading_of(&self, text: &str) -> Result<Reading, Fault> {
+        Ok(match self.parts_of(text)? {
+            Read::Blank => Reading::Blank,
+            Read::Filler(filler) => Reading::Filler(filler),
+            Read::Day(_, Some(ClockText { offset_minutes: Some(_), .. })) => return Err(Fault::Offset),
+            Read::Day(date, None) => Reading::Date { date, time: TimeOfDay::Absent },
+            Read::Day(date, Some(ClockText { time: ClockTime::MIDNIGHT, finer: FinerDigits::Absent, .. })) => {
+                Reading::Date { date, time: TimeOfDay::Midnight }
+            }
+            Read::Day(date, Some(_)) => Reading::Date { date, time: TimeOfDay::Dropped },
+        })
+    }
+
+    fn parts_of(&self, text: &str) -> Result<Read, Fault> {
         if text.is_empty() {
-            return Ok(Reading::Blank);
+            return Ok(Read::Blank);
         }
         let (parts, time) = match &self.form {
             Form::Iso => read::iso(text)?,
@@ -146,13 +229,13 @@ impl DatePattern {
         let date = match parts {
             read::Parts::Known(date) => date,
             read::Parts::Civil { year: 1900, month: 1, day: 0 } => {
-                return Ok(Reading::Filler(Filler::NoDayOf1900));
+                return Ok(Read::Filler(Filler::NoDayOf1900));
             }
             read::Parts::Civil { year, month, day } => fault::date_of(year, month, day)?,
         };
         Ok(match Filler::of(date) {
-            Some(filler) if filler.counts_as_blank() => Reading::Filler(filler),
-            _ => Reading::Date { date, time },
+            Some(filler) if filler.counts_as_blank() => Read::Filler(filler),
+            _ => Read::Day(date, time),
         })
     }
 }

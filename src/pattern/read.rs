@@ -1,8 +1,9 @@
 //! Walking a text along a pattern.
 
 use super::fault::Fault;
-use super::{Digits, Piece, TimeOfDay};
-use crate::date::{Date, month_names};
+use super::{Digits, Piece};
+use crate::date::clock::{ClockFault, ClockText, read_clock};
+use crate::date::{ClockTime, Date, FinerDigits, month_names};
 use crate::error::ErrorKind;
 
 /// What was read: a finished date, or three numbers that may not make one.
@@ -12,7 +13,7 @@ pub(super) enum Parts {
 }
 
 /// Reads a text by the pieces of a pattern; a time of day may follow where the pattern has none.
-pub(super) fn pieces(pieces: &[Piece], text: &[u8]) -> Result<(Parts, TimeOfDay), Fault> {
+pub(super) fn pieces(pieces: &[Piece], text: &[u8]) -> Result<(Parts, Option<ClockText>), Fault> {
     let (mut year, mut month, mut day) = (0, 0, 0);
     let mut time: Option<[u8; 3]> = None;
     let mut rest = text;
@@ -33,7 +34,7 @@ pub(super) fn pieces(pieces: &[Piece], text: &[u8]) -> Result<(Parts, TimeOfDay)
         }
     }
     let time = match time {
-        Some(time) if rest.is_empty() => check_time(time)?,
+        Some(time) if rest.is_empty() => Some(clock_of(time)?),
         Some(_) => return Err(Fault::Trailing),
         None => time_behind(rest)?,
     };
@@ -41,7 +42,7 @@ pub(super) fn pieces(pieces: &[Piece], text: &[u8]) -> Result<(Parts, TimeOfDay)
 }
 
 /// Reads an ISO 8601 date of any form; a time of day may follow.
-pub(super) fn iso(text: &str) -> Result<(Parts, TimeOfDay), Fault> {
+pub(super) fn iso(text: &str) -> Result<(Parts, Option<ClockText>), Fault> {
     let end = text.find(['T', ' ']).unwrap_or(text.len());
     let (day, behind) = text.split_at(end);
     let time = time_behind(behind.as_bytes())?;
@@ -101,44 +102,21 @@ fn month_name(rest: &mut &[u8]) -> Result<u8, Fault> {
 }
 
 /// A time of day behind a date, after a space or a T; nothing is no time.
-fn time_behind(mut rest: &[u8]) -> Result<TimeOfDay, Fault> {
-    match rest {
-        [] => return Ok(TimeOfDay::Absent),
-        [b'T' | b' ', after @ ..] if after.first().is_some_and(u8::is_ascii_digit) => rest = after,
-        _ => return Err(Fault::Trailing),
-    }
-    let hour = number(&mut rest, Digits::OneOrTwo).map_err(|_| Fault::Trailing)?;
-    let minute = behind_colon(&mut rest)?.ok_or(Fault::Trailing)?;
-    let second = behind_colon(&mut rest)?.unwrap_or(0);
-    let time = [hour, minute, second];
-    let mut fraction = false;
-    if let [b'.' | b',', digits @ ..] = rest {
-        let count = digits.iter().take_while(|sign| sign.is_ascii_digit()).count();
-        if count == 0 {
-            return Err(Fault::Trailing);
+fn time_behind(text: &[u8]) -> Result<Option<ClockText>, Fault> {
+    match text {
+        [] => Ok(None),
+        [b'T' | b' ', clock @ ..] if clock.first().is_some_and(u8::is_ascii_digit) => {
+            read_clock(clock).map(Some).map_err(|fault| match fault {
+                ClockFault::Shape => Fault::Trailing,
+                ClockFault::NoSuchTime => Fault::TimeOfDay,
+            })
         }
-        fraction = digits[..count].iter().any(|sign| *sign != b'0');
-        rest = &digits[count..];
-    }
-    match rest {
-        [] if fraction => check_time(time).map(|_| TimeOfDay::Dropped),
-        [] => check_time(time),
-        [b'Z' | b'z' | b'+' | b'-', ..] => Err(Fault::Offset),
         _ => Err(Fault::Trailing),
     }
 }
 
-/// The two digits behind a colon, if one follows.
-fn behind_colon(rest: &mut &[u8]) -> Result<Option<u8>, Fault> {
-    let [b':', after @ ..] = *rest else { return Ok(None) };
-    *rest = after;
-    number(rest, Digits::Two).map(Some).map_err(|_| Fault::Trailing)
-}
-
-fn check_time(time: [u8; 3]) -> Result<TimeOfDay, Fault> {
-    match time {
-        [0, 0, 0] => Ok(TimeOfDay::Midnight),
-        [0..=23, 0..=59, 0..=59] => Ok(TimeOfDay::Dropped),
-        _ => Err(Fault::TimeOfDay),
-    }
+/// The time of three numbers that stood in their places of a pattern.
+fn clock_of([hour, minute, second]: [u8; 3]) -> Result<ClockText, Fault> {
+    let time = ClockTime::new(hour, minute, second).map_err(|_| Fault::TimeOfDay)?;
+    Ok(ClockText { time, finer: FinerDigits::Absent, offset_minutes: None })
 }
