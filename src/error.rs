@@ -48,6 +48,8 @@ pub enum ErrorKind {
     NotInOrder,
     /// Amounts of different scales were put together.
     ScaleMismatch,
+    /// Hours, minutes or seconds were asked of a date, which has none.
+    NoTimeOfDay,
 }
 
 impl Error {

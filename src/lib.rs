@@ -76,7 +76,8 @@ pub mod column;
 pub use date::{ClockTime, Date, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
-    Count, CountRule, DayCount, Decimal, Ends, Fraction, Interval, Measure, Parts, Rounding, Way,
+    ClockInterval, ClockMeasure, ClockParts, Count, CountRule, DayCount, Decimal, Ends, Fraction, HoursOf,
+    Interval, Measure, Parts, Rounding, Way,
 };
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per};
@@ -85,5 +86,5 @@ pub use period::{
     WeekNumber, WeekNumbers, WeekSplit, WeekYear, YearEnding,
 };
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
-pub use shift::{MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
+pub use shift::{ClockUnit, MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
 pub use working::{Step, Working};

@@ -35,6 +35,15 @@ impl Fraction {
         Self { whole: over / of, over: over % of, of }
     }
 
+    /// The same number over the smallest divisor that it has.
+    pub(crate) fn in_lowest_terms(self) -> Self {
+        let (mut common, mut rest) = (self.of, self.over.abs());
+        while rest != 0 {
+            (common, rest) = (rest, common % rest);
+        }
+        Self { over: self.over / common, of: self.of / common, ..self }
+    }
+
     /// The same number below zero.
     pub(crate) fn with_sign(self, sign: i64) -> Self {
         Self { whole: self.whole * sign, over: self.over * sign, of: self.of }

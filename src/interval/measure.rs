@@ -1,6 +1,6 @@
 //! What a column of intervals is measured in, by one name.
 
-use super::{CountRule, DayCount};
+use super::{ClockMeasure, CountRule, DayCount};
 use crate::date::quoted;
 use crate::error::{Error, ErrorKind};
 use crate::shift::Unit;
@@ -28,13 +28,15 @@ pub enum Measure {
     YearFraction(DayCount),
     /// Years, months and days.
     Parts,
+    /// A figure that only date-times have.
+    Clock(ClockMeasure),
 }
 
 impl Measure {
     /// Every measure, in the order in which messages list them.
     ///
     /// ```
-    /// assert_eq!(mild_ledger::Measure::all().count(), 24);
+    /// assert_eq!(mild_ledger::Measure::all().count(), 33);
     /// ```
     pub fn all() -> impl Iterator<Item = Self> {
         let units = Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
@@ -43,6 +45,7 @@ impl Measure {
             .chain(units.map(Self::Fractional))
             .chain(DayCount::ALL.map(Self::YearFraction))
             .chain([Self::Parts])
+            .chain(ClockMeasure::all().map(Self::Clock))
     }
 }
 
@@ -53,6 +56,7 @@ impl fmt::Display for Measure {
             Self::Fractional(unit) => write!(f, "fractional {}", unit.plural()),
             Self::YearFraction(convention) => write!(f, "{convention}"),
             Self::Parts => f.write_str("parts"),
+            Self::Clock(measure) => write!(f, "{measure}"),
         }
     }
 }

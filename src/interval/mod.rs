@@ -1,5 +1,6 @@
-//! The time between two dates, in the ways that reports count it.
+//! The time between two dates, or two date-times, in the ways that reports count it.
 
+mod clock;
 mod count;
 mod day_count;
 mod fraction;
@@ -11,6 +12,7 @@ mod why;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use crate::shift::{MonthEnd, Unit};
+pub use clock::{ClockInterval, ClockMeasure, ClockParts, HoursOf};
 pub use count::{Count, CountRule, Ends, Way};
 pub use day_count::DayCount;
 pub use fraction::Fraction;

@@ -63,15 +63,21 @@ impl Parts {
     }
 }
 
-impl fmt::Display for Parts {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+impl Parts {
+    /// The parts that are not zero, in words.
+    pub(super) fn amounts(self) -> Vec<String> {
         let named = [(self.years, Unit::Year), (self.months, Unit::Month), (self.days, Unit::Day)];
-        let said: Vec<String> = named
+        named
             .into_iter()
             .filter(|(amount, _)| *amount != 0)
             .map(|(amount, unit)| format!("{amount} {}", unit.word_for(i64::from(amount))))
-            .collect();
-        match said.as_slice() {
+            .collect()
+    }
+}
+
+impl fmt::Display for Parts {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self.amounts().as_slice() {
             [] => f.write_str("0 days"),
             [only] => f.write_str(only),
             [before @ .., last] => write!(f, "{} and {last}", before.join(", ")),

@@ -211,9 +211,10 @@ impl DatePattern {
             Read::Filler(filler) => Reading::Filler(filler),
             Read::Day(_, Some(ClockText { offset_minutes: Some(_), .. })) => return Err(Fault::Offset),
             Read::Day(date, None) => Reading::Date { date, time: TimeOfDay::Absent },
-            Read::Day(date, Some(ClockText { time: ClockTime::MIDNIGHT, finer: FinerDigits::Absent, .. })) => {
-                Reading::Date { date, time: TimeOfDay::Midnight }
-            }
+            Read::Day(
+                date,
+                Some(ClockText { time: ClockTime::MIDNIGHT, finer: FinerDigits::Absent, .. }),
+            ) => Reading::Date { date, time: TimeOfDay::Midnight },
             Read::Day(date, Some(_)) => Reading::Date { date, time: TimeOfDay::Dropped },
         })
     }

@@ -1,5 +1,6 @@
-//! Moving a date by days, weeks and months.
+//! Moving a date by days, weeks and months, and a date-time by hours, minutes and seconds too.
 
+mod clock_unit;
 mod month_end;
 mod series;
 mod text;
@@ -7,17 +8,21 @@ mod unit;
 mod weekday_move;
 mod why;
 
-use crate::date::{Date, civil};
+use crate::date::clock::MICROSECONDS_IN_DAY;
+use crate::date::{Date, DateTime, civil};
 use crate::error::{Error, ErrorKind};
+pub use clock_unit::ClockUnit;
+pub(crate) use clock_unit::clock_amounts;
 pub use month_end::MonthEnd;
 pub use series::Series;
+use std::fmt;
 pub use unit::Unit;
 pub use weekday_move::{NthWeekday, WeekdayMove};
 
 /// An amount of time to move a date by, with the rule for month ends.
 ///
 /// Years, half-years, quarters and months are summed into one move of months and done first; weeks and days
-/// are summed and done after it.
+/// are summed and done after it; hours, minutes and seconds, which only a date-time has, last.
 ///
 /// ```
 /// use mild_ledger::{Date, Shift};
@@ -30,6 +35,7 @@ pub use weekday_move::{NthWeekday, WeekdayMove};
 pub struct Shift {
     months: i64,
     days: i64,
+    microseconds: i64,
     month_end: MonthEnd,
 }
 
@@ -83,7 +89,21 @@ impl Shift {
             unit::Length::Days(days) => (0, amount * days),
             unit::Length::Months(months) => (amount * months, 0),
         };
-        Self { months, days, month_end: MonthEnd::Clamp }
+        Self { months, days, microseconds: 0, month_end: MonthEnd::Clamp }
+    }
+
+    /// So many of a unit of the clock, back where negative; for date-times.
+    ///
+    /// ```
+    /// # use mild_ledger::{ClockUnit, Shift};
+    /// let shift = Shift::of_clock(-90, ClockUnit::Minute);
+    /// assert_eq!(shift.apply_at("2026-03-01T01:00".parse()?)?.to_string(), "2026-02-28T23:30:00");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn of_clock(amount: i32, unit: ClockUnit) -> Self {
+        let microseconds = i64::from(amount) * unit.microseconds();
+        Self { months: 0, days: 0, microseconds, month_end: MonthEnd::Clamp }
     }
 
     /// The same move with another rule for month ends.
@@ -112,8 +132,15 @@ impl Shift {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn and(self, other: Self) -> Result<Self, Error> {
-        match (self.months.checked_add(other.months), self.days.checked_add(other.days)) {
-            (Some(months), Some(days)) => Ok(Self { months, days, month_end: self.month_end }),
+        let sums = (
+            self.months.checked_add(other.months),
+            self.days.checked_add(other.days),
+            self.microseconds.checked_add(other.microseconds),
+        );
+        match sums {
+            (Some(months), Some(days), Some(microseconds)) => {
+                Ok(Self { months, days, microseconds, month_end: self.month_end })
+            }
             _ => Err(Error::new(
                 ErrorKind::OutOfRange,
                 "the amounts add up to too much",
@@ -126,43 +153,120 @@ impl Shift {
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where the result lies outside the years 0001 to 9999 (days on the way may),
-    /// and under [`MonthEnd::Refuse`] [`ErrorKind::NoSuchDay`] where the month lacks the day.
+    /// under [`MonthEnd::Refuse`] [`ErrorKind::NoSuchDay`] where the month lacks the day, and
+    /// [`ErrorKind::NoTimeOfDay`] for hours, minutes or seconds.
     ///
     /// ```
     /// # use mild_ledger::{Date, Shift};
     /// assert!(Shift::days(1).apply(Date::MAX).is_err());
     /// ```
     pub fn apply(&self, date: Date) -> Result<Date, Error> {
-        self.moved(date).map_err(|miss| match miss {
+        self.moved(date).map_err(|miss| self.missed(date, miss))
+    }
+
+    /// The date-time so far away: the date is moved first, its time kept, then hours, minutes and seconds are
+    /// added. These are hours of the clock: no zone's changes are among them.
+    ///
+    /// # Errors
+    /// Those of [`apply`](Self::apply) but the last.
+    ///
+    /// ```
+    /// # use mild_ledger::Shift;
+    /// let shift: Shift = "1 month 14h 30min".parse()?;
+    /// assert_eq!(shift.apply_at("2026-01-31T12:00".parse()?)?.to_string(), "2026-03-01T02:30:00");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn apply_at(&self, at: DateTime) -> Result<DateTime, Error> {
+        let out = || self.missed(at, Miss::OutOfRange);
+        let (dates, _) = self.parted();
+        let day_number = dates.day_number_after(at.date()).map_err(|miss| self.missed(at, miss))?;
+        let microseconds = day_number
+            .checked_mul(MICROSECONDS_IN_DAY)
+            .and_then(|days| days.checked_add(at.time().microseconds()))
+            .and_then(|clock| clock.checked_add(self.microseconds));
+        DateTime::from_microseconds(microseconds.ok_or_else(out)?).map_err(|_| out())
+    }
+
+    /// Whether it moves by hours, minutes or seconds, which only a date-time has.
+    ///
+    /// ```
+    /// # use mild_ledger::Shift;
+    /// assert!("1d 2h".parse::<Shift>()?.needs_time_of_day());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn needs_time_of_day(&self) -> bool {
+        self.microseconds != 0
+    }
+
+    /// The part that moves dates, and the part that moves clocks.
+    fn parted(&self) -> (Self, Self) {
+        (Self { microseconds: 0, ..*self }, Self { months: 0, days: 0, ..*self })
+    }
+
+    /// The error of a move that has no result.
+    fn missed(&self, from: impl fmt::Display, miss: Miss) -> Error {
+        match miss {
             Miss::OutOfRange => Error::new(
                 ErrorKind::OutOfRange,
-                format!("{date} moved by {self} lies outside the years 0001 to 9999"),
+                format!("{from} moved by {self} lies outside the years 0001 to 9999"),
                 "0001-01-01 to 9999-12-31",
             ),
             Miss::NoSuchDay { year, month, day } => Error::new(
                 ErrorKind::NoSuchDay,
-                format!("{date} moved by {self} would be day {day} of {year:04}-{month:02}, which has none"),
+                format!("{from} moved by {self} would be day {day} of {year:04}-{month:02}, which has none"),
                 format!("day 1 to {}", civil::month_length(year.rem_euclid(400) as i32, month)),
             ),
-        })
+            Miss::NoTimeOfDay => Error::new(
+                ErrorKind::NoTimeOfDay,
+                format!("{from} has no time of day to move by {self}"),
+                format!("days, weeks, months and longer, or a date with a time such as {from}T00:00"),
+            ),
+        }
     }
 
-    /// So many times the move; `None` where that is more than a number here can hold.
-    pub(crate) fn times(&self, number: i32) -> Option<Self> {
-        let number = i64::from(number);
-        let (months, days) = (self.months.checked_mul(number)?, self.days.checked_mul(number)?);
-        Some(Self { months, days, month_end: self.month_end })
+    /// So many times the move.
+    ///
+    /// # Errors
+    /// [`ErrorKind::OutOfRange`] where that is more than a number here can hold.
+    ///
+    /// ```
+    /// # use mild_ledger::Shift;
+    /// assert_eq!(Shift::months(2).times(-3)?, Shift::months(-6));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn times(&self, number: i32) -> Result<Self, Error> {
+        let by = |amount: i64| amount.checked_mul(i64::from(number));
+        match (by(self.months), by(self.days), by(self.microseconds)) {
+            (Some(months), Some(days), Some(microseconds)) => {
+                Ok(Self { months, days, microseconds, month_end: self.month_end })
+            }
+            _ => Err(Error::new(
+                ErrorKind::OutOfRange,
+                format!("{number} times {self} is too much"),
+                "less than 2^63 days",
+            )),
+        }
     }
 
     /// [`apply`](Self::apply) without the words of an error, for loops over columns.
     #[inline]
     pub(crate) fn moved(&self, date: Date) -> Result<Date, Miss> {
+        if self.microseconds != 0 {
+            return Err(Miss::NoTimeOfDay);
+        }
+        Date::in_range(self.day_number_after(date)?).ok_or(Miss::OutOfRange)
+    }
+
+    /// The day number so many months and days away; it may lie outside the range of dates.
+    #[inline]
+    fn day_number_after(&self, date: Date) -> Result<i64, Miss> {
         let by_months = if self.months == 0 {
             i64::from(date.day_number())
         } else {
             self.month_end.day_number_after_months(date.day_number(), self.months)?
         };
-        by_months.checked_add(self.days).and_then(Date::in_range).ok_or(Miss::OutOfRange)
+        by_months.checked_add(self.days).ok_or(Miss::OutOfRange)
     }
 }
 
@@ -171,4 +275,5 @@ impl Shift {
 pub(crate) enum Miss {
     OutOfRange,
     NoSuchDay { year: i64, month: u8, day: u8 },
+    NoTimeOfDay,
 }

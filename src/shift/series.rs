@@ -46,10 +46,7 @@ impl Series {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn occurrence(&self, number: i32) -> Result<Date, Error> {
-        match self.step.times(number) {
-            Some(shift) => shift.apply(self.first),
-            None => Err(too_far(number)),
-        }
+        self.step.times(number)?.apply(self.first)
     }
 
     /// How the occurrence with a number comes about: the first date moved by so many times the step.
@@ -64,10 +61,7 @@ impl Series {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn why(&self, number: i32) -> Result<Working, Error> {
-        match self.step.times(number) {
-            Some(shift) => shift.why(self.first),
-            None => Err(too_far(number)),
-        }
+        self.step.times(number)?.why(self.first)
     }
 
     /// The occurrences after the first date, nearest first, as far as there are dates. Under
@@ -106,11 +100,6 @@ impl Series {
     pub fn until(&self, last: Date) -> impl Iterator<Item = Result<Date, Error>> + use<> {
         self.after().take_while(move |occurrence| occurrence.as_ref().map_or(true, |date| *date <= last))
     }
-}
-
-fn too_far(number: i32) -> Error {
-    let what = format!("occurrence {number} lies too far away");
-    Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
 }
 
 struct Occurrences {

@@ -1,13 +1,13 @@
 //! Amounts of time in text: words, short forms and ISO 8601 durations.
 
-use super::{Shift, Unit};
+use super::{ClockUnit, Shift, Unit, clock_amounts};
 use crate::date::quoted;
 use crate::error::{Error, ErrorKind};
 use std::fmt;
 use std::str::FromStr;
 
-/// Reads `30 days`, `1 year, 2 months`, the short forms `45d 3w 2mo 1q 1hy 2y`, or an ISO 8601 duration
-/// (`P1M`, `P1Y2M10D`, `P3W`). A minus in front of an amount sends it back; one in front of an ISO duration,
+/// Reads `30 days`, `1 year, 2 months`, the short forms `45d 3w 2mo 1q 1hy 2y 14h 30min 15s`, or an ISO 8601
+/// duration (`P1M`, `P1Y2M10D`, `P3W`, `PT14H30M`). A minus in front of an amount sends it back; one in front of an ISO duration,
 /// the whole.
 impl FromStr for Shift {
     type Err = Error;
@@ -28,17 +28,23 @@ impl FromStr for Shift {
 /// Writes the amounts as words, months before days: `1 month and 10 days`.
 impl fmt::Display for Shift {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match (self.months, self.days) {
-            (months, 0) if months != 0 => write!(f, "{months} {}", Unit::Month.word_for(months)),
-            (0, days) => write!(f, "{days} {}", Unit::Day.word_for(days)),
-            (months, days) => {
-                write!(f, "{months} {} and {days} {}", Unit::Month.word_for(months), Unit::Day.word_for(days))
-            }
+        let mut said = Vec::new();
+        if self.months != 0 {
+            said.push(format!("{} {}", self.months, Unit::Month.word_for(self.months)));
+        }
+        if self.days != 0 || (self.months == 0 && self.microseconds == 0) {
+            said.push(format!("{} {}", self.days, Unit::Day.word_for(self.days)));
+        }
+        said.extend(clock_amounts(self.microseconds));
+        match said.as_slice() {
+            [before @ .., last] if !before.is_empty() => f.pad(&format!("{} and {last}", before.join(", "))),
+            all => f.pad(&all.concat()),
         }
     }
 }
 
-const ALLOWED: &str = "an amount such as \"30 days\", \"2 months\", 45d, 3w, 2mo, 1q, 1hy, 2y or P1M";
+const ALLOWED: &str =
+    "an amount such as \"30 days\", \"2 months\", 45d, 3w, 2mo, 1q, 1hy, 2y, 14h, 30min or P1M";
 
 fn unreadable(text: &str, why: impl fmt::Display) -> Error {
     Error::new(ErrorKind::Unreadable, format!("{} is no amount of time: {why}", quoted(text)), ALLOWED)
@@ -58,7 +64,7 @@ fn read_amounts(whole: &str, text: &str) -> Result<Shift, Error> {
         let end =
             after.find(|sign: char| !(sign.is_ascii_alphabetic() || sign == '-')).unwrap_or(after.len());
         let (word, after) = after.split_at(end);
-        let next = Shift::of(amount, unit_of(whole, word, after)?);
+        let next = unit_of(whole, word, after)?.shift(amount);
         sum = Some(match sum {
             Some(sum) => sum.and(next)?,
             None => next,
@@ -68,26 +74,46 @@ fn read_amounts(whole: &str, text: &str) -> Result<Shift, Error> {
     sum.ok_or_else(|| unreadable(whole, "it is empty"))
 }
 
-/// The unit of a short form or a word; what cannot be one yet is refused with its reason.
-fn unit_of(whole: &str, word: &str, after: &str) -> Result<Unit, Error> {
-    match word.to_ascii_lowercase().as_str() {
-        "d" => Ok(Unit::Day),
-        "w" => Ok(Unit::Week),
-        "mo" => Ok(Unit::Month),
-        "q" => Ok(Unit::Quarter),
-        "hy" => Ok(Unit::HalfYear),
-        "y" => Ok(Unit::Year),
-        "m" => Err(unreadable(whole, "m could be months or minutes; write mo or min")),
-        "wd" => Err(unreadable(whole, "working days need a calendar and cannot be counted here")),
-        "working" if after.trim_start().starts_with("day") => {
-            Err(unreadable(whole, "working days need a calendar and cannot be counted here"))
+/// A unit of the calendar or of the clock.
+enum AnyUnit {
+    Calendar(Unit),
+    Clock(ClockUnit),
+}
+
+impl AnyUnit {
+    fn shift(self, amount: i32) -> Shift {
+        match self {
+            Self::Calendar(unit) => Shift::of(amount, unit),
+            Self::Clock(unit) => Shift::of_clock(amount, unit),
         }
-        "h" | "hour" | "hours" | "min" | "minute" | "minutes" | "s" | "second" | "seconds" => {
-            Err(unreadable(whole, "a date has no hours, minutes or seconds to move by"))
-        }
-        "" => Err(unreadable(whole, "a number stands without its unit")),
-        word => word.parse().map_err(|_| unreadable(whole, format!("{} is no unit", quoted(word)))),
     }
+}
+
+/// The unit of a short form or a word; what cannot be one yet is refused with its reason.
+fn unit_of(whole: &str, word: &str, after: &str) -> Result<AnyUnit, Error> {
+    let calendar = match word.to_ascii_lowercase().as_str() {
+        "d" => Unit::Day,
+        "w" => Unit::Week,
+        "mo" => Unit::Month,
+        "q" => Unit::Quarter,
+        "hy" => Unit::HalfYear,
+        "y" => Unit::Year,
+        "h" => return Ok(AnyUnit::Clock(ClockUnit::Hour)),
+        "min" => return Ok(AnyUnit::Clock(ClockUnit::Minute)),
+        "s" => return Ok(AnyUnit::Clock(ClockUnit::Second)),
+        "m" => return Err(unreadable(whole, "m could be months or minutes; write mo or min")),
+        "wd" => return Err(unreadable(whole, "working days need a calendar and cannot be counted here")),
+        "working" if after.trim_start().starts_with("day") => {
+            return Err(unreadable(whole, "working days need a calendar and cannot be counted here"));
+        }
+        "" => return Err(unreadable(whole, "a number stands without its unit")),
+        word => match (word.parse(), word.parse()) {
+            (Ok(unit), _) => unit,
+            (_, Ok(unit)) => return Ok(AnyUnit::Clock(unit)),
+            _ => return Err(unreadable(whole, format!("{} is no unit", quoted(word)))),
+        },
+    };
+    Ok(AnyUnit::Calendar(calendar))
 }
 
 fn read_number<'t>(whole: &str, text: &'t str) -> Result<(i32, &'t str), Error> {
@@ -114,27 +140,35 @@ fn read_iso_duration(whole: &str, duration: &str, negative: bool) -> Result<Shif
     let mut sum: Option<Shift> = None;
     let mut rest = duration;
     let mut last_rank = 0;
+    let mut in_time = false;
     while !rest.is_empty() {
-        if rest.starts_with('T') {
-            return Err(unreadable(whole, "a date has no hours, minutes or seconds to move by"));
+        if let Some(time) = rest.strip_prefix('T').filter(|time| !time.is_empty() && !in_time) {
+            (in_time, rest) = (true, time);
         }
         let (amount, after) = read_number(whole, rest)?;
         let mut signs = after.chars();
-        let (rank, unit) = match signs.next() {
-            Some('Y') => (1, Unit::Year),
-            Some('M') => (2, Unit::Month),
-            Some('W') => (3, Unit::Week),
-            Some('D') => (4, Unit::Day),
-            _ => return Err(unreadable(whole, "an ISO 8601 duration has the letters Y, M, W and D")),
+        let calendar = |rank, unit| (rank, AnyUnit::Calendar(unit));
+        let (rank, unit) = match (in_time, signs.next()) {
+            (false, Some('Y')) => calendar(1, Unit::Year),
+            (false, Some('M')) => calendar(2, Unit::Month),
+            (false, Some('W')) => calendar(3, Unit::Week),
+            (false, Some('D')) => calendar(4, Unit::Day),
+            (true, Some('H')) => (5, AnyUnit::Clock(ClockUnit::Hour)),
+            (true, Some('M')) => (6, AnyUnit::Clock(ClockUnit::Minute)),
+            (true, Some('S')) => (7, AnyUnit::Clock(ClockUnit::Second)),
+            _ => {
+                let why = "an ISO 8601 duration has the letters Y, M, W and D, and behind a T the letters H, M and S";
+                return Err(unreadable(whole, why));
+            }
         };
         if rank <= last_rank {
             return Err(unreadable(
                 whole,
-                "an ISO 8601 duration has years, months, weeks, days in this order",
+                "an ISO 8601 duration has years, months, weeks, days, T, hours, minutes, seconds in this order",
             ));
         }
         last_rank = rank;
-        let next = Shift::of(if negative { -amount } else { amount }, unit);
+        let next = unit.shift(if negative { -amount } else { amount });
         sum = Some(match sum {
             Some(sum) => sum.and(next)?,
             None => next,

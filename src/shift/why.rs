@@ -1,7 +1,7 @@
 //! The working of a move.
 
-use super::{MonthEnd, Shift, Unit};
-use crate::date::{Date, civil};
+use super::{MonthEnd, Shift, Unit, clock_amounts};
+use crate::date::{Date, DateTime, civil};
 use crate::error::Error;
 use crate::working::Working;
 
@@ -45,6 +45,51 @@ impl Shift {
             return Ok(working);
         }
         Ok(working.step(format!("{between} {} = {end}", signed(by_days.days, Unit::Day)), end))
+    }
+
+    /// How the date-time so far away comes about: the date first, then the clock.
+    ///
+    /// # Errors
+    /// Those of [`apply_at`](Self::apply_at).
+    ///
+    /// ```
+    /// use mild_ledger::Shift;
+    /// let shift: Shift = "1 month 36h".parse()?;
+    /// assert_eq!(
+    ///     shift.why_at("2026-01-31T12:00".parse()?)?.to_string(),
+    ///     "months (month end: clamp), then hours of the clock: \
+    ///      2026-01-31 + 1 month = 2026-02-28 (clamped: 2026-02 has 28 days), \
+    ///      2026-02-28T12:00:00 + 36 hours = 2026-03-02T00:00:00"
+    /// );
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn why_at(&self, at: DateTime) -> Result<Working, Error> {
+        let end = self.apply_at(at)?;
+        let (dates, clock) = self.parted();
+        // A date on the way may lie outside the years there are; then only the whole is shown.
+        let Ok(between) = dates.apply(at.date()) else {
+            return Ok(Working::of_rule("dates, then hours of the clock")
+                .step(format!("{at} moved by {self} = {end}"), end));
+        };
+        let moves_date = self.months != 0 || self.days != 0;
+        let mut working = match (moves_date, clock.microseconds) {
+            (true, 0) => dates.why(at.date())?,
+            (true, _) => {
+                let by_date = dates.why(at.date())?;
+                by_date.with_rule(|rule| format!("{rule}, then hours of the clock"))
+            }
+            (false, _) => Working::of_rule("hours of the clock"),
+        };
+        let between = DateTime::new(between, at.time());
+        working = match clock.microseconds {
+            0 => working.step(format!("its time kept: {end}"), end),
+            amount => {
+                let sign = if amount < 0 { '−' } else { '+' };
+                let said = clock_amounts(amount.saturating_abs()).join(" ");
+                working.step(format!("{between} {sign} {said} = {end}"), end)
+            }
+        };
+        Ok(working)
     }
 
     /// What the rule for month ends did, where it did something.

@@ -49,6 +49,12 @@ impl Working {
         self
     }
 
+    /// The same steps under a rule that says more.
+    pub(crate) fn with_rule(mut self, said: impl FnOnce(&str) -> String) -> Self {
+        self.rule = said(&self.rule);
+        self
+    }
+
     /// The rule by its name.
     ///
     /// ```
