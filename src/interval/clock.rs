@@ -345,7 +345,7 @@ impl ClockInterval {
     /// assert_eq!(
     ///     interval.why(ClockMeasure::Complete(ClockUnit::Hour)).to_string(),
     ///     "complete hours (clock hours): 2 midnights passed are 48 hours, 09:30:00 less 16:00:00 is -6 hours and -30 minutes, \
-    ///      together 149400 seconds over 3600, so 41"
+    ///      together 149400 seconds, over 3600 seconds, so 41"
     /// );
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
@@ -375,7 +375,11 @@ impl ClockInterval {
         working
             .step(format!("{midnights} {word} {} hours", midnights * 24), midnights * 24)
             .step(format!("{} less {} is {clock_said}", end.time(), start.time()), clock)
-            .step(format!("together {seconds} seconds over {}", per / 1_000_000), seconds)
+            .step(format!("together {seconds} seconds"), seconds)
+            .step(
+                format!("over {} {}", per / 1_000_000, ClockUnit::Second.word_for(per / 1_000_000)),
+                per / 1_000_000,
+            )
             .step(format!("so {figure}"), figure)
     }
 

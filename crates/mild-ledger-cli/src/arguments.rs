@@ -40,10 +40,13 @@ pub(crate) struct DemoArguments {
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
 Dates are ISO 8601 (2026-09-30, 2026-W40-3, 2026-273), today, yesterday, tomorrow, or start|end of \
-last|this|next month|quarter|half-year|year, in quotes.
+last|this|next month|quarter|half-year|year, in quotes. A time of day (2026-09-30T14:30) is counted too; one \
+with an offset or Z wants the zone whose dates are meant.
 
   mild between 2019-11-30 2022-01-02
-  mild between 2026-01-31 \"end of last month\"")]
+  mild between 2026-01-31 \"end of last month\"
+  mild between 2026-09-30T16:00 2026-10-02T09:30
+  mild between 2026-03-28T22:00Z 2026-03-29T22:00Z --zone Europe/London")]
 pub(crate) struct BetweenArguments {
     /// The date to count from
     #[arg(value_name = "START")]
@@ -69,8 +72,8 @@ pub(crate) struct BetweenArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
-Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2mo 1q 1hy 2y, or an ISO 8601 duration such as P1M. \
-Years to months are summed and moved first, then weeks and days; a minus goes back.
+Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2mo 1q 1hy 2y 14h 30min, or an ISO 8601 duration such as \
+P1M. Years to months are summed and moved first, then weeks and days, then the clock; a minus goes back.
 
   mild shift 2026-01-31 1mo --why
   mild shift 2026-01-31 -2mo
@@ -154,6 +157,9 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// The time zone of today; the system's unless stated
+    #[arg(long, value_name = "ZONE")]
+    pub(crate) zone: Option<String>,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,
@@ -165,6 +171,9 @@ pub(crate) struct AnswerArguments {
     /// The date that counts as today
     #[arg(long, value_name = "DATE")]
     pub(crate) as_of: Option<String>,
+    /// The time zone of today, and of times with an offset (Europe/London, UTC …)
+    #[arg(long, value_name = "ZONE")]
+    pub(crate) zone: Option<String>,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,

@@ -1,35 +1,128 @@
 //! Dates among the arguments.
 
+use crate::arguments::AnswerArguments;
 use crate::clock;
 use crate::ending::Failure;
-use mild_ledger::{Date, DatePattern, Reading};
-use mild_ledger_records::AsOf;
+use mild_ledger::{Date, DatePattern, DateTime, DateTimeReading, FinerDigits, Reading};
+use mild_ledger_records::{AsOf, Zone};
 use std::str::FromStr;
 
-/// A date of the command line, with the zone that today was taken from, where it was.
-pub(crate) struct DateArgument {
-    pub(crate) date: Date,
-    pub(crate) zone: Option<String>,
+/// What today is, and where times with an offset are taken to.
+pub(crate) struct Here {
+    as_of: Option<Date>,
+    zone: Option<Zone>,
 }
 
-/// Reads a date; one that is written in another way is refused with the ISO form that was perhaps meant.
-pub(crate) fn read_date(
-    name: &'static str,
-    text: &str,
-    today: Option<Date>,
-) -> Result<DateArgument, Failure> {
-    let failed = |error| Failure::Argument { name, error, help: meant(text) };
-    match text.parse::<AsOf>().map_err(failed)? {
-        AsOf::Date(date) => Ok(DateArgument { date, zone: None }),
-        named @ AsOf::Named(_) => {
-            if let Some(today) = today {
-                return Ok(DateArgument { date: named.on(today).map_err(failed)?, zone: None });
-            }
-            let today = clock::today();
-            let date = named.on(today.date).map_err(failed)?;
-            Ok(DateArgument { date, zone: Some(today.zone) })
+/// A day of the command line, perhaps with a time of it.
+#[derive(Debug, Clone, Copy)]
+pub(crate) enum Moment {
+    Day(Date),
+    Time {
+        at: DateTime,
+        /// The same in UTC, where a zone tells.
+        instant: Option<DateTime>,
+    },
+}
+
+/// An argument that was read, with what a person should know of it.
+#[derive(Debug)]
+pub(crate) struct Noted<T> {
+    pub(crate) value: T,
+    pub(crate) note: Option<String>,
+}
+
+impl Moment {
+    pub(crate) fn date(self) -> Date {
+        match self {
+            Self::Day(date) => date,
+            Self::Time { at, .. } => at.date(),
         }
     }
+}
+
+impl Here {
+    /// What `--as-of` and `--zone` say.
+    pub(crate) fn of(answer: &AnswerArguments) -> Result<Self, Failure> {
+        let zone = read_zone(answer.zone.as_deref())?;
+        let mut here = Self { as_of: None, zone };
+        if let Some(text) = &answer.as_of {
+            here.as_of = Some(here.read_date("--as-of", text)?.value);
+        }
+        Ok(here)
+    }
+
+    /// Reads a date or a date-time; one that is written in another way is refused with the ISO form that was
+    /// perhaps meant.
+    pub(crate) fn read_moment(&self, name: &'static str, text: &str) -> Result<Noted<Moment>, Failure> {
+        if let Some((_, time)) = text.trim().split_once(['T', ' '])
+            && time.starts_with(|sign: char| sign.is_ascii_digit())
+            && time.contains(':')
+        {
+            return self.read_time(name, text);
+        }
+        let failed = |error| Failure::Argument { name, error, help: meant(text) };
+        match text.parse::<AsOf>().map_err(failed)? {
+            AsOf::Date(date) => Ok(Noted { value: Moment::Day(date), note: None }),
+            named @ AsOf::Named(_) => {
+                if let Some(today) = self.as_of {
+                    return Ok(Noted { value: Moment::Day(named.on(today).map_err(failed)?), note: None });
+                }
+                let today = clock::today(self.zone.as_ref());
+                let date = named.on(today.date).map_err(failed)?;
+                Ok(Noted {
+                    value: Moment::Day(date),
+                    note: Some(format!("today: the date in {}", today.zone)),
+                })
+            }
+        }
+    }
+
+    fn read_time(&self, name: &'static str, text: &str) -> Result<Noted<Moment>, Failure> {
+        let in_zone = |error| Failure::Zone { name, error };
+        let value = match (text.trim().parse::<DateTime>(), &self.zone) {
+            (Ok(at), None) => Moment::Time { at, instant: None },
+            (Ok(at), Some(zone)) => Moment::Time { at, instant: Some(zone.utc_of(at).map_err(in_zone)?) },
+            (Err(error), zone) => match (DatePattern::iso().read_date_time(text), zone) {
+                (
+                    Ok(DateTimeReading::DateTime { at, finer: FinerDigits::Absent, offset_minutes }),
+                    Some(zone),
+                ) => {
+                    let (at, utc) =
+                        zone.local_and_utc_of(at, offset_minutes.unwrap_or(0)).map_err(in_zone)?;
+                    Moment::Time { at, instant: Some(utc) }
+                }
+                (Ok(DateTimeReading::DateTime { offset_minutes: Some(_), .. }), None) => {
+                    let help =
+                        Some("name the zone whose dates are meant, such as --zone Europe/London".to_owned());
+                    return Err(Failure::Argument { name, error, help });
+                }
+                (Ok(DateTimeReading::Filler(filler)), Some(_)) => {
+                    return Err(Failure::Argument { name, error, help: Some(filler.to_string()) });
+                }
+                _ => return Err(Failure::Argument { name, error, help: meant(text) }),
+            },
+        };
+        let note = self.zone.as_ref().map(|zone| format!("times: as the clock shows them in {zone}"));
+        Ok(Noted { value, note })
+    }
+
+    /// Reads a date; a time of day is dropped, and the note says so.
+    pub(crate) fn read_date(&self, name: &'static str, text: &str) -> Result<Noted<Date>, Failure> {
+        let Noted { value, note } = self.read_moment(name, text)?;
+        let dropped = match (value, &self.zone) {
+            (Moment::Day(_), _) => note,
+            (Moment::Time { at, .. }, None) => Some(format!("the time {} was dropped", at.time())),
+            (Moment::Time { at, .. }, Some(zone)) => {
+                Some(format!("the date in {zone}; its time {} was dropped", at.time()))
+            }
+        };
+        Ok(Noted { value: value.date(), note: dropped })
+    }
+}
+
+/// The zone that `--zone` names, if it is given.
+pub(crate) fn read_zone(name: Option<&str>) -> Result<Option<Zone>, Failure> {
+    name.map(str::parse).transpose().map_err(|error| Failure::Zone { name: "--zone", error })
 }
 
 /// The ISO forms that a date written in another way may have meant.
@@ -53,11 +146,6 @@ fn meant(text: &str) -> Option<String> {
         .collect();
     dates.dedup();
     (!dates.is_empty()).then(|| format!("perhaps {} was meant", dates.join(" or ")))
-}
-
-/// The date that `--as-of` fixes as today, if it is given.
-pub(crate) fn read_as_of(text: Option<&str>) -> Result<Option<Date>, Failure> {
-    text.map(|text| read_date("--as-of", text, None).map(|argument| argument.date)).transpose()
 }
 
 /// A choice of a fixed set of words, such as a rule for month ends.

@@ -1,7 +1,7 @@
 //! How the command ends: its exit code, and what it says of an error.
 
 use crate::output::colour_of_errors;
-use mild_ledger_records::RecordsError;
+use mild_ledger_records::{RecordsError, ZoneError};
 use mild_ledger_report::terminal::{mistakes, visible};
 use std::io;
 use std::process::ExitCode;
@@ -33,6 +33,10 @@ impl From<Ending> for ExitCode {
 pub(crate) enum Failure {
     /// A date among the arguments.
     Argument { name: &'static str, error: mild_ledger::Error, help: Option<String> },
+    /// Arguments that do not go together.
+    Request { what: String, help: String },
+    /// A time zone, or a time in it.
+    Zone { name: &'static str, error: ZoneError },
     /// A plan, its records or its outputs.
     Records(RecordsError),
     /// A file of the demo.
@@ -56,7 +60,7 @@ impl From<RecordsError> for Failure {
 impl Failure {
     pub(crate) fn ending(&self) -> Ending {
         match self {
-            Self::Argument { .. } => Ending::RequestOrPlanWrong,
+            Self::Argument { .. } | Self::Request { .. } | Self::Zone { .. } => Ending::RequestOrPlanWrong,
             Self::Demo(_) | Self::Output(_) => Ending::FileFailed,
             Self::Records(error) => match error {
                 RecordsError::Plan(_) | RecordsError::Request { .. } => Ending::RequestOrPlanWrong,
@@ -72,6 +76,8 @@ impl Failure {
                 let help = help.as_ref().map_or_else(String::new, |help| format!("; {help}"));
                 format!("mild: {name}: {} (allowed: {}){help}\n", error.what(), error.allowed())
             }
+            Self::Request { what, help } => format!("mild: {what}; {help}\n"),
+            Self::Zone { name, error } => format!("mild: {name}: {error}\n"),
             Self::Records(RecordsError::Plan(found)) => {
                 let count = found.mistakes().len();
                 let word = if count == 1 { "mistake" } else { "mistakes" };

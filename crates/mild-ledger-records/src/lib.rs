@@ -28,6 +28,7 @@ mod files;
 mod plan;
 mod run;
 mod sorting;
+mod zone;
 
 pub use error::RecordsError;
 pub use files::ExistingFiles;
@@ -36,3 +37,4 @@ pub use run::{
     AgingGroup, AgingReport, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState,
     ReportProof, RowCounts, RowsApart, RunOutcome, RunRequest, Watch, WrittenFile, run,
 };
+pub use zone::{Zone, ZoneError};

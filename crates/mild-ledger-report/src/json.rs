@@ -1,8 +1,10 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
-use crate::terminal::{decimal, workings};
+use crate::terminal::{clock_workings, decimal, workings};
 use crate::{Detail, Moved, Surroundings};
-use mild_ledger::{DayCount, Ends, Fraction, Interval, PeriodRule, Unit, WeekNumbers};
+use mild_ledger::{
+    ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit, WeekNumbers,
+};
 use mild_ledger_records::{AgingGroup, AgingReport, AmountProof, RunOutcome};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -60,6 +62,58 @@ pub fn between(interval: Interval, ends: Ends, detail: Detail) -> String {
         month_end: interval.month_end_rule().word(),
         week_starts: interval.week_start().word(),
         why,
+    })
+}
+
+/// The object of `mild between --json` for date-times, in one line: whole `hours`, `minutes` and `seconds` gone by,
+/// what they are hours of, and the units of the calendar.
+#[must_use]
+pub fn between_times(interval: ClockInterval, detail: Detail) -> String {
+    let whole = |measure| interval.figure(measure).whole();
+    let by_unit = |count: fn(ClockInterval, Unit) -> mild_ledger::Count| Units {
+        weeks: count(interval, Unit::Week).value(),
+        months: count(interval, Unit::Month).value(),
+        quarters: count(interval, Unit::Quarter).value(),
+        half_years: count(interval, Unit::HalfYear).value(),
+        years: count(interval, Unit::Year).value(),
+    };
+    let parts = interval.parts();
+    let fractional = |unit| exact(interval.figure(ClockMeasure::Fractional(unit)));
+    to_text(&BetweenTimes {
+        start: interval.start().to_string(),
+        end: interval.end().to_string(),
+        hours: whole(ClockMeasure::Complete(ClockUnit::Hour)),
+        minutes: whole(ClockMeasure::Complete(ClockUnit::Minute)),
+        seconds: whole(ClockMeasure::Complete(ClockUnit::Second)),
+        microseconds: interval.microseconds(),
+        hours_of: interval.hours_of().to_string(),
+        days: interval.complete(Unit::Day).value(),
+        days_of_24_hours: whole(ClockMeasure::DaysOf24Hours),
+        midnights_passed: whole(ClockMeasure::MidnightsPassed),
+        complete: by_unit(ClockInterval::complete),
+        starts_passed: by_unit(ClockInterval::starts_passed),
+        fractional: ClockFractional {
+            hours: fractional(ClockUnit::Hour),
+            minutes: fractional(ClockUnit::Minute),
+            seconds: fractional(ClockUnit::Second),
+            days: exact(interval.figure(ClockMeasure::FractionalDays)),
+            months: exact(interval.fractional(Unit::Month)),
+            years: exact(interval.fractional(Unit::Year)),
+        },
+        parts: ClockParts {
+            years: parts.dates().years(),
+            months: parts.dates().months(),
+            days: parts.dates().days(),
+            microseconds: parts.microseconds(),
+        },
+        sentence: parts.to_string(),
+        ends: Ends::Last.word(),
+        month_end: interval.dates().month_end_rule().word(),
+        week_starts: interval.dates().week_start().word(),
+        why: match detail {
+            Detail::FiguresOnly => None,
+            Detail::WithWorking => Some(clock_workings(interval).iter().map(working).collect()),
+        },
     })
 }
 
@@ -215,6 +269,48 @@ struct Between {
     week_starts: &'static str,
     #[serde(skip_serializing_if = "Option::is_none")]
     why: Option<Vec<Why>>,
+}
+
+#[derive(Serialize)]
+struct BetweenTimes {
+    start: String,
+    end: String,
+    hours: i64,
+    minutes: i64,
+    seconds: i64,
+    microseconds: i64,
+    hours_of: String,
+    days: i64,
+    days_of_24_hours: i64,
+    midnights_passed: i64,
+    complete: Units,
+    starts_passed: Units,
+    fractional: ClockFractional,
+    parts: ClockParts,
+    sentence: String,
+    ends: &'static str,
+    month_end: &'static str,
+    week_starts: &'static str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    why: Option<Vec<Why>>,
+}
+
+#[derive(Serialize)]
+struct ClockFractional {
+    hours: Exact,
+    minutes: Exact,
+    seconds: Exact,
+    days: Exact,
+    months: Exact,
+    years: Exact,
+}
+
+#[derive(Serialize)]
+struct ClockParts {
+    years: i32,
+    months: i32,
+    days: i32,
+    microseconds: i64,
 }
 
 #[derive(Serialize)]

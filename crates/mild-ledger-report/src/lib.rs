@@ -9,7 +9,7 @@ mod surroundings;
 pub mod json;
 pub mod terminal;
 
-pub use moved::Moved;
+pub use moved::{Moved, MovedFrom};
 pub use surroundings::{Surroundings, SurroundingsRequest};
 
 /// Whether figures come with their working.

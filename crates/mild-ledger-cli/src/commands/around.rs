@@ -1,15 +1,14 @@
 //! `mild around DATE`.
 
 use crate::arguments::AroundArguments;
-use crate::dates::{read_as_of, read_choice, read_date};
+use crate::dates::{Here, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
 use mild_ledger::{FiscalYear, LabelPattern, WeekYear, Weekday};
 use mild_ledger_report::{Surroundings, SurroundingsRequest, json, terminal};
 
 pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
-    let as_of = read_as_of(arguments.answer.as_of.as_deref())?;
-    let start = read_date("DATE", &arguments.date, as_of)?;
+    let date = Here::of(&arguments.answer)?.read_date("DATE", &arguments.date)?;
     let mut fiscal = match &arguments.fiscal_starts {
         Some(text) => read_fiscal_start(text)?,
         None => FiscalYear::default(),
@@ -35,14 +34,14 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
             .transpose()?,
     };
     let failed = |error| Failure::Argument { name: "--away", error, help: None };
-    let found = Surroundings::of(start.date, &request).map_err(failed)?;
+    let found = Surroundings::of(date.value, &request).map_err(failed)?;
     if arguments.answer.json {
         to_standard_output(&format!("{}\n", json::around(&found)))?;
         return Ok(Ending::Done);
     }
     let mut text = terminal::around(&found, width());
-    if let Some(zone) = start.zone {
-        text.push_str(&format!("today: the date in {zone}\n"));
+    if let Some(note) = date.note {
+        text.push_str(&format!("{note}\n"));
     }
     to_standard_output(&text)?;
     Ok(Ending::Done)

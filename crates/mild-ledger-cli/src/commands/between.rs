@@ -1,39 +1,88 @@
 //! `mild between START END`.
 
 use crate::arguments::BetweenArguments;
-use crate::dates::{read_as_of, read_choice, read_date};
+use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
-use mild_ledger::{Ends, Interval, MonthEnd};
+use mild_ledger::{ClockInterval, ClockTime, DateTime, Ends, Error, Interval, MonthEnd, Weekday};
 use mild_ledger_report::{Detail, json, terminal};
 
 pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
-    let as_of = read_as_of(arguments.answer.as_of.as_deref())?;
-    let start = read_date("START", &arguments.start, as_of)?;
-    let end = read_date("END", &arguments.end, as_of)?;
-    let ends = arguments.ends.as_deref().map_or(Ok(Ends::Last), |text| read_choice("--ends", text))?;
-    let rule: MonthEnd = arguments
-        .month_end
-        .as_deref()
-        .map_or(Ok(MonthEnd::Clamp), |text| read_choice("--month-end", text))?;
-    let mut interval = Interval::between(start.date, end.date)
-        .month_end(rule)
-        .map_err(|error| Failure::Argument { name: "--month-end", error, help: None })?;
-    if let Some(text) = &arguments.week_starts {
-        interval = interval.week_starts(read_choice("--week-starts", text)?);
-    }
-    if ends == Ends::FirstAndLast {
+    let here = Here::of(&arguments.answer)?;
+    let start = here.read_moment("START", &arguments.start)?;
+    let end = here.read_moment("END", &arguments.end)?;
+    let text = match (start.value, end.value) {
+        (Moment::Day(start), Moment::Day(end)) => between_days(Interval::between(start, end), arguments)?,
+        (start, end) => between_times(start, end, arguments)?,
+    };
+    let mut notes: Vec<String> = start.note.into_iter().chain(end.note).collect();
+    notes.dedup();
+    let notes = notes.iter().filter(|_| !arguments.answer.json).map(|note| format!("{note}\n"));
+    to_standard_output(&(text + &notes.collect::<String>()))?;
+    Ok(Ending::Done)
+}
+
+fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<String, Failure> {
+    let options = Options::of(arguments)?;
+    let mut interval =
+        interval.month_end(options.month_end).map_err(wrong_month_end)?.week_starts(options.week_starts);
+    if options.ends == Ends::FirstAndLast {
         interval = interval.through_last_day();
     }
-    let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
-    if arguments.answer.json {
-        to_standard_output(&format!("{}\n", json::between(interval, ends, detail)))?;
-        return Ok(Ending::Done);
+    Ok(match arguments.answer.json {
+        true => format!("{}\n", json::between(interval, options.ends, options.detail)),
+        false => terminal::between(interval, options.ends, options.detail, width()),
+    })
+}
+
+/// A day that stands beside a date-time begins at midnight.
+fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Result<String, Failure> {
+    let options = Options::of(arguments)?;
+    if options.ends != Ends::Last {
+        let what = format!("--ends {} is for dates, and a time of day stands here", options.ends);
+        return Err(Failure::Request { what, help: "leave out the times, or --ends".to_owned() });
     }
-    let mut text = terminal::between(interval, ends, detail, width());
-    if let Some(zone) = start.zone.or(end.zone) {
-        text.push_str(&format!("today: the date in {zone}\n"));
+    let at = |moment| match moment {
+        Moment::Day(date) => DateTime::new(date, ClockTime::MIDNIGHT),
+        Moment::Time { at, .. } => at,
+    };
+    let mut interval = ClockInterval::between(at(start), at(end))
+        .month_end(options.month_end)
+        .map_err(wrong_month_end)?
+        .week_starts(options.week_starts);
+    if let (Moment::Time { instant: Some(start), .. }, Moment::Time { instant: Some(end), .. }) = (start, end)
+    {
+        interval = interval.with_instants(start, end);
     }
-    to_standard_output(&text)?;
-    Ok(Ending::Done)
+    Ok(match arguments.answer.json {
+        true => format!("{}\n", json::between_times(interval, options.detail)),
+        false => terminal::between_times(interval, options.detail, width()),
+    })
+}
+
+struct Options {
+    ends: Ends,
+    month_end: MonthEnd,
+    week_starts: Weekday,
+    detail: Detail,
+}
+
+impl Options {
+    fn of(arguments: &BetweenArguments) -> Result<Self, Failure> {
+        let week_starts = arguments.week_starts.as_deref();
+        Ok(Self {
+            ends: arguments.ends.as_deref().map_or(Ok(Ends::Last), |text| read_choice("--ends", text))?,
+            month_end: arguments
+                .month_end
+                .as_deref()
+                .map_or(Ok(MonthEnd::Clamp), |text| read_choice("--month-end", text))?,
+            week_starts: week_starts
+                .map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?,
+            detail: if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly },
+        })
+    }
+}
+
+fn wrong_month_end(error: Error) -> Failure {
+    Failure::Argument { name: "--month-end", error, help: None }
 }

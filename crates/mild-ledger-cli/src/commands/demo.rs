@@ -38,6 +38,7 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         records: None,
         strict: false,
         overwrite: false,
+        zone: None,
         json: false,
     })
 }

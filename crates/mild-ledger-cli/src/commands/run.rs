@@ -2,6 +2,7 @@
 
 use crate::arguments::RunArguments;
 use crate::clock;
+use crate::dates::read_zone;
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_error, to_standard_output, width};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
@@ -20,7 +21,8 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         None => None,
     };
     let plan = Plan::read(&arguments.plan)?;
-    let today = clock::today();
+    let zone = read_zone(arguments.zone.as_deref())?;
+    let today = clock::today(zone.as_ref());
     let request = RunRequest {
         as_of,
         today: today.date,

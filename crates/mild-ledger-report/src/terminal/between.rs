@@ -67,13 +67,15 @@ pub fn between(interval: Interval, ends: Ends, detail: Detail, width: Width) -> 
 }
 
 /// Each working in a line of its own, behind the steps that all of them begin with.
-fn put_workings(out: &mut String, all: &[Working], width: Width) {
+pub(super) fn put_workings(out: &mut String, all: &[Working], width: Width) {
     let Some((first, rest)) = all.split_first() else { return };
     let shared = first
         .steps()
         .iter()
         .enumerate()
-        .take_while(|(nth, step)| rest.iter().all(|working| working.steps().get(*nth) == Some(*step)))
+        .take_while(|(nth, step)| {
+            !rest.is_empty() && rest.iter().all(|working| working.steps().get(*nth) == Some(*step))
+        })
         .count();
     out.push_str("why\n");
     for step in &first.steps()[..shared] {
@@ -127,7 +129,7 @@ fn meanings(interval: Interval) -> [String; 5] {
     ]
 }
 
-fn put(out: &mut String, grid: &Grid, width: Width) {
+pub(super) fn put(out: &mut String, grid: &Grid, width: Width) {
     out.push_str(&if width.fits(grid.width()) { grid.to_text() } else { grid.to_blocks() });
     out.push('\n');
 }

@@ -3,6 +3,7 @@
 mod aging;
 mod around;
 mod between;
+mod between_times;
 mod grid;
 mod mistakes;
 mod numbers;
@@ -13,6 +14,8 @@ mod text;
 pub use around::around;
 pub use between::between;
 pub(crate) use between::{decimal, workings};
+pub use between_times::between_times;
+pub(crate) use between_times::workings as clock_workings;
 pub use mistakes::{Colour, mistakes};
 pub use run::run;
 pub use shift::shift;

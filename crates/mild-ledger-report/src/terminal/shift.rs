@@ -10,10 +10,14 @@ pub fn shift(moved: &Moved, detail: Detail, width: Width) -> String {
     let mut out = String::new();
     let digits = moved.dates.len().to_string().len();
     if moved.series {
-        out.push_str(&wrapped(&format!("from {} ({})", moved.start, moved.start.weekday()), "", width));
+        out.push_str(&wrapped(
+            &format!("from {} ({})", moved.start, moved.start.date().weekday()),
+            "",
+            width,
+        ));
     }
     for (nth, occurrence) in moved.dates.iter().enumerate() {
-        let date = format!("{} ({})", occurrence.date, occurrence.date.weekday());
+        let date = format!("{} ({})", occurrence.date, occurrence.date.date().weekday());
         let line = if moved.series { format!("{:>digits$}  {date}", nth + 1) } else { date };
         out.push_str(&line);
         out.push('\n');
