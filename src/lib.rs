@@ -77,10 +77,10 @@ pub use date::{ClockTime, Date, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
     ClockInterval, ClockMeasure, ClockParts, Count, CountRule, DayCount, Decimal, Ends, Fraction, HoursOf,
-    Interval, Measure, Parts, Rounding, Way,
+    Interval, Measure, Parts, Rounding, Share, Way,
 };
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
-pub use people::{Anniversaries, Tenure, Window, rate_per};
+pub use people::{Anniversaries, Tenure, Window, rate_per, why_rate_per};
 pub use period::{
     FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodRule,
     WeekNumber, WeekNumbers, WeekSplit, WeekYear, YearEnding,

@@ -4,7 +4,10 @@
 mod counter;
 
 use counter::Day;
-use mild_ledger::{CountRule, Date, DayCount, Ends, Interval, MonthEnd, Rounding, Shift, Unit, Way, Weekday};
+use mild_ledger::{
+    CountRule, Date, DayCount, Ends, FiscalYear, Interval, MonthEnd, PeriodRule, Rounding, Share, Shift,
+    Unit, Way, WeekYear, Weekday,
+};
 use proptest::prelude::*;
 
 fn between(start: &str, end: &str) -> Interval {
@@ -382,5 +385,58 @@ proptest! {
         let Ok(b) = Shift::days(days).apply(a) else { return Ok(()) };
         let walked = (1..=days).filter(|on| Shift::days(*on).apply(a).unwrap().weekday() == first).count() as i64;
         prop_assert_eq!(Interval::between(a, b).week_starts(first).starts_passed(Unit::Week).value(), walked);
+    }
+}
+
+#[test]
+fn a_calendar_month_fraction_is_the_sum_over_its_months() {
+    // Day by day: each counted day is one over the days of its month.
+    let all = counter::days_from(1999, 11, 20, 500);
+    for (at, start) in all.iter().enumerate().step_by(7) {
+        let mut sums = [0_i64; 4];
+        for (on, day) in all[at..].iter().enumerate() {
+            let of = i64::from(counter::length_of(day.year, day.month)) - 28;
+            sums[of as usize] += 1;
+            let interval = Interval::between(start.date(), day.date()).through_last_day();
+            let scale = 28 * 29 * 30 * 31;
+            let sum: i64 = sums.iter().zip(28..).map(|(days, of)| days * (scale / of)).sum();
+            let figure = interval.calendar_months();
+            assert_eq!(
+                (figure.whole(), figure.over() * (scale / figure.of())),
+                (sum / scale, sum % scale),
+                "{on}"
+            );
+            let back = Interval::between(day.date(), start.date()).through_last_day().calendar_months();
+            let sign = if on == 0 { 1 } else { -1 };
+            assert_eq!((back.whole(), back.over()), (sign * figure.whole(), sign * figure.over()));
+            assert_eq!(interval.why_calendar_months().figure(), figure.to_string());
+        }
+    }
+}
+
+proptest! {
+    #[test]
+    fn a_split_sums_to_the_whole(start in any_date(), days in -3_000..3_000_i32, weekday in 0..7_usize) {
+        let Ok(end) = Shift::days(days).apply(start) else { return Ok(()) };
+        let interval = Interval::between(start, end);
+        let fiscal = FiscalYear::starting(4, 6).unwrap();
+        let weeks = WeekYear::iso();
+        for rule in [
+            PeriodRule::Week(Weekday::ALL[weekday]), PeriodRule::Month, PeriodRule::Quarter, PeriodRule::HalfYear,
+            PeriodRule::Year, PeriodRule::FiscalPeriod(fiscal), PeriodRule::FiscalYear(fiscal),
+            PeriodRule::WeekPeriod(weeks), PeriodRule::WeekQuarter(weeks),
+        ] {
+            for ends in Ends::ALL {
+                let shares = interval.split(rule, ends);
+                let sum: i64 = shares.iter().map(Share::days).sum();
+                prop_assert_eq!(sum, interval.days_counting(ends).value(), "{:?} {}", rule, ends);
+                for share in &shares {
+                    prop_assert!(share.days().abs() <= share.period().days());
+                }
+                for pair in shares.windows(2) {
+                    prop_assert_eq!(pair[0].period().away(1).unwrap(), *pair[1].period());
+                }
+            }
+        }
     }
 }

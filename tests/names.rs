@@ -2,7 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use mild_ledger::{Ends, FiscalNaming, Measure, MonthEnd, Rounding, Unit, Weekday, YearEnding};
+use mild_ledger::{
+    ClockUnit, Ends, FiscalNaming, FiscalYear, Measure, MonthEnd, Nearness, PeriodRule, Rounding, Unit,
+    WeekYear, Weekday, YearEnding,
+};
 use std::fmt::Display;
 use std::str::FromStr;
 
@@ -39,6 +42,11 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Month ends", MonthEnd::ALL, ToString::to_string);
     held("Rounding", Rounding::ALL, ToString::to_string);
     held("Weekdays", Weekday::ALL, |day| day.word().to_owned());
+    held("Nearest starts", Nearness::ALL, ToString::to_string);
+    held("Units of the clock", ClockUnit::ALL, ToString::to_string);
+    let periods =
+        PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).map(PeriodRule::word);
+    assert_eq!(listed("Periods"), periods);
     let naming = [FiscalNaming::End, FiscalNaming::Begin].map(|naming| naming.word());
     let ending = [YearEnding::LastInMonth, YearEnding::NearestMonthEnd].map(|ending| ending.word());
     assert_eq!(listed("Fiscal years and years of weeks"), [naming, ending].concat());

@@ -5,7 +5,8 @@
 mod counter;
 
 use mild_ledger::{
-    Anniversaries, Date, ErrorKind, MonthEnd, Rounding, Shift, Tenure, Unit, Window, rate_per,
+    Anniversaries, Date, ErrorKind, Measure, MonthEnd, Rounding, Shift, Tenure, Unit, Window, rate_per,
+    why_rate_per,
 };
 use proptest::prelude::*;
 
@@ -116,6 +117,44 @@ proptest! {
                     prop_assert_eq!(anniversaries.age_on(before).unwrap().value(), i64::from(years) - 1);
                 }
             }
+        }
+    }
+}
+
+proptest! {
+    #[test]
+    fn the_last_step_of_every_working_is_the_figure(
+        (start, days) in (-700_000..2_900_000_i32, 0..60_000_i32), quantity in -1_000_000..1_000_000_i128,
+    ) {
+        let start = Date::from_day_number(start).unwrap();
+        let Ok(on) = Shift::days(days).apply(start) else { return Ok(()) };
+        for rule in [MonthEnd::Clamp, MonthEnd::NextStart] {
+            let all = Anniversaries::of(start).leap_day(rule).unwrap();
+            let age = all.why_age_on(on).unwrap();
+            prop_assert_eq!(age.figure(), all.age_on(on).unwrap().value().to_string());
+            if let Ok((_, next)) = all.next_on_or_after(on) {
+                let working = all.why_next_on_or_after(on).unwrap();
+                prop_assert_eq!(working.figure(), next.to_string());
+            }
+        }
+        let interval = Tenure::from(start).as_of(on).unwrap();
+        for measure in Measure::all().filter(|measure| !matches!(measure, Measure::Clock(_))) {
+            let figure = match measure {
+                Measure::Count(rule) => interval.count(rule).value().to_string(),
+                Measure::Fractional(unit) => interval.fractional(unit).to_string(),
+                Measure::YearFraction(convention) => interval.year_fraction(convention).to_string(),
+                Measure::CalendarMonths => interval.calendar_months().to_string(),
+                _ => interval.parts().to_string(),
+            };
+            for stay in [Tenure::from(start), Tenure::from(start).until(on)] {
+                let working = stay.why(on, measure).unwrap();
+                prop_assert_eq!(working.figure(), &figure);
+            }
+        }
+        let months = interval.fractional(Unit::Month);
+        if let Ok(rate) = rate_per(quantity, 2, months, None, Rounding::Nearest) {
+            let working = why_rate_per(quantity, 2, months, None, Rounding::Nearest).unwrap();
+            prop_assert_eq!(working.figure(), rate.to_string());
         }
     }
 }

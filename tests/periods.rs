@@ -364,3 +364,21 @@ proptest! {
         }
     }
 }
+
+proptest! {
+    #[test]
+    fn the_last_step_of_every_working_is_the_label(
+        day in -719_162..=2_932_896_i32, (month, first) in (1..=12_u8, 1..=28_u8), weekday in 0..7_usize,
+    ) {
+        let date = Date::from_day_number(day).unwrap();
+        let fiscal = FiscalYear::starting(month, first).unwrap();
+        let weeks = WeekYear::ending(Weekday::ALL[weekday], month, YearEnding::NearestMonthEnd).unwrap();
+        for rule in PeriodRule::all(Weekday::ALL[weekday], fiscal, weeks) {
+            let (working, period) = (rule.why(date), rule.containing(date));
+            prop_assert_eq!(working.figure(), period.label());
+            if let Ok(last) = period.last_day() {
+                prop_assert!(working.to_string().contains(&last.to_string()), "{}", working);
+            }
+        }
+    }
+}

@@ -120,7 +120,7 @@ impl ClockTime {
     }
 }
 
-fn no_such_time(said: String) -> Error {
+fn no_such_time(said: impl fmt::Display) -> Error {
     Error::new(ErrorKind::OutOfRange, format!("there is no time of day {said}"), "00:00 to 23:59:59.999999")
 }
 

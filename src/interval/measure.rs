@@ -26,6 +26,8 @@ pub enum Measure {
     Fractional(Unit),
     /// The fraction of a year by a convention.
     YearFraction(DayCount),
+    /// The days in each calendar month ÷ its length.
+    CalendarMonths,
     /// Years, months and days.
     Parts,
     /// A figure that only date-times have.
@@ -36,7 +38,7 @@ impl Measure {
     /// Every measure, in the order in which messages list them.
     ///
     /// ```
-    /// assert_eq!(mild_ledger::Measure::all().count(), 33);
+    /// assert_eq!(mild_ledger::Measure::all().count(), 34);
     /// ```
     pub fn all() -> impl Iterator<Item = Self> {
         let units = Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
@@ -44,7 +46,7 @@ impl Measure {
             .map(Self::Count)
             .chain(units.map(Self::Fractional))
             .chain(DayCount::ALL.map(Self::YearFraction))
-            .chain([Self::Parts])
+            .chain([Self::CalendarMonths, Self::Parts])
             .chain(ClockMeasure::all().map(Self::Clock))
     }
 }
@@ -55,6 +57,7 @@ impl fmt::Display for Measure {
             Self::Count(rule) => write!(f, "{rule}"),
             Self::Fractional(unit) => write!(f, "fractional {}", unit.plural()),
             Self::YearFraction(convention) => write!(f, "{convention}"),
+            Self::CalendarMonths => f.write_str("calendar months"),
             Self::Parts => f.write_str("parts"),
             Self::Clock(measure) => write!(f, "{measure}"),
         }

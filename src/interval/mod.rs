@@ -7,6 +7,7 @@ mod fraction;
 mod measure;
 mod parts;
 mod rounding;
+mod split;
 mod why;
 
 use crate::date::{Date, Weekday, civil};
@@ -19,6 +20,7 @@ pub use fraction::Fraction;
 pub use measure::Measure;
 pub use parts::Parts;
 pub use rounding::{Decimal, Rounding};
+pub use split::Share;
 
 /// The time from one date to another.
 ///

@@ -1,7 +1,7 @@
 //! The working of an interval's figures.
 
 use super::day_count::days_of_leap_and_common_years;
-use super::{CountRule, DayCount, Fraction, Interval, Way};
+use super::{CountRule, DayCount, Fraction, Interval, Measure, Way};
 use crate::date::{Date, civil};
 use crate::shift::{MonthEnd, Unit};
 use crate::working::Working;
@@ -25,6 +25,26 @@ impl Interval {
             _ if rule.unit() == Unit::Day => self.why_days(),
             Way::Complete => self.why_complete(rule.unit()),
             Way::StartsPassed => self.why_starts_passed(rule.unit()),
+        }
+    }
+
+    /// How the figure of a measure comes about. Between dates, the measures of the clock have none: their working is
+    /// that of the days.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Interval, Measure};
+    /// let interval = Interval::between(Date::MIN, Date::MAX);
+    /// assert_eq!(interval.why_measure(Measure::Parts), interval.why_parts());
+    /// ```
+    #[must_use]
+    pub fn why_measure(self, measure: Measure) -> Working {
+        match measure {
+            Measure::Count(rule) => self.why(rule),
+            Measure::Fractional(unit) => self.why_fractional(unit),
+            Measure::YearFraction(convention) => self.why_year_fraction(convention),
+            Measure::CalendarMonths => self.why_calendar_months(),
+            Measure::Parts => self.why_parts(),
+            Measure::Clock(_) => self.why_days(),
         }
     }
 

@@ -146,6 +146,28 @@ impl Anniversaries {
         }
     }
 
+    /// The day they are the anniversaries of.
+    ///
+    /// ```
+    /// use mild_ledger::{Anniversaries, Date};
+    /// assert_eq!(Anniversaries::of(Date::MIN).start(), Date::MIN);
+    /// ```
+    #[must_use]
+    pub fn start(self) -> Date {
+        self.start
+    }
+
+    /// The rule by which a 29 February comes round.
+    ///
+    /// ```
+    /// use mild_ledger::{Anniversaries, Date, MonthEnd};
+    /// assert_eq!(Anniversaries::of(Date::MIN).rule(), MonthEnd::Clamp);
+    /// ```
+    #[must_use]
+    pub fn rule(self) -> MonthEnd {
+        self.rule
+    }
+
     /// The anniversary with a number, 1 or more: so many years after the start.
     ///
     /// # Errors

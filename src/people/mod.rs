@@ -3,7 +3,9 @@
 mod anniversary;
 mod rate;
 mod tenure;
+mod why;
 
 pub use anniversary::{Anniversaries, Window};
 pub use rate::rate_per;
 pub use tenure::Tenure;
+pub use why::why_rate_per;

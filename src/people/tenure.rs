@@ -48,6 +48,17 @@ impl Tenure {
         Self { end: Some(end), ..self }
     }
 
+    /// The end of the stay, if it has one.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Tenure};
+    /// assert_eq!(Tenure::from(Date::MIN).end(), None);
+    /// ```
+    #[must_use]
+    pub fn end(self) -> Option<Date> {
+        self.end
+    }
+
     /// The interval of the stay as it stands on a date: to its end, or to the date where the end lies after it
     /// and has not come yet. Months, years, parts and fractions are asked of the interval.
     ///

@@ -10,6 +10,7 @@ mod rule;
 mod stretch;
 mod week_numbers;
 mod week_year;
+mod why;
 
 pub use fiscal_year::{FiscalNaming, FiscalYear};
 pub use label::LabelPattern;

@@ -1,9 +1,11 @@
 //! The start of a period that a date lies nearest to.
 
 use super::Period;
-use crate::date::Date;
+use crate::date::{Date, quoted};
 use crate::error::{Error, ErrorKind};
 use crate::shift::MonthEnd;
+use std::fmt;
+use std::str::FromStr;
 
 /// What "nearest" means for the start of a period.
 ///
@@ -19,11 +21,46 @@ use crate::shift::MonthEnd;
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum Nearness {
-    /// The start that fewer days away; a tie goes to the later one.
+    /// The start that is fewer days away; a tie goes to the later one.
     ByDays,
     /// The later one from the middle on: the 16th of a month, the 16th of a quarter's second month, the fourth
     /// month of a half-year, the seventh of a year. Periods of weeks go by days.
     ByMiddle,
+}
+
+impl Nearness {
+    /// Both.
+    pub const ALL: [Self; 2] = [Self::ByDays, Self::ByMiddle];
+
+    /// The word for it in plans.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Nearness::ByDays.word(), "by days");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::ByDays => "by days",
+            Self::ByMiddle => "by middle",
+        }
+    }
+}
+
+impl fmt::Display for Nearness {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(self.word())
+    }
+}
+
+impl FromStr for Nearness {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        Self::ALL.into_iter().find(|nearness| nearness.word() == text).ok_or_else(|| {
+            let what = format!("{} is no way of being nearest", quoted(text));
+            Error::new(ErrorKind::Unreadable, what, "by days or by middle")
+        })
+    }
 }
 
 impl Period {

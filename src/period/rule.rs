@@ -42,6 +42,52 @@ pub enum PeriodRule {
 }
 
 impl PeriodRule {
+    /// The word for its kind in plans, options and output.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::PeriodRule::HalfYear.word(), "half-year");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Week(_) => "week",
+            Self::Month => "month",
+            Self::Quarter => "quarter",
+            Self::HalfYear => "half-year",
+            Self::Year => "year",
+            Self::FiscalPeriod(_) => "fiscal period",
+            Self::FiscalQuarter(_) => "fiscal quarter",
+            Self::FiscalYear(_) => "fiscal year",
+            Self::WeekPeriod(_) => "week period",
+            Self::WeekQuarter(_) => "week quarter",
+            Self::WeekYear(_) => "week-year",
+        }
+    }
+
+    /// Every kind, with these rules for weeks, fiscal years and years of weeks.
+    ///
+    /// ```
+    /// use mild_ledger::{FiscalYear, PeriodRule, WeekYear, Weekday};
+    /// let words = PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).map(PeriodRule::word);
+    /// assert_eq!(words[..3], ["week", "month", "quarter"]);
+    /// ```
+    #[must_use]
+    pub fn all(week: Weekday, fiscal: FiscalYear, weeks: WeekYear) -> [Self; 11] {
+        [
+            Self::Week(week),
+            Self::Month,
+            Self::Quarter,
+            Self::HalfYear,
+            Self::Year,
+            Self::FiscalPeriod(fiscal),
+            Self::FiscalQuarter(fiscal),
+            Self::FiscalYear(fiscal),
+            Self::WeekPeriod(weeks),
+            Self::WeekQuarter(weeks),
+            Self::WeekYear(weeks),
+        ]
+    }
+
     /// The period that a date lies in. Its own ends may lie outside the years 0001 to 9999.
     ///
     /// ```

@@ -49,6 +49,12 @@ impl Working {
         self
     }
 
+    /// These steps and then another working's, under this one's rule.
+    pub(crate) fn followed_by(mut self, other: Self) -> Self {
+        self.steps.extend(other.steps);
+        self
+    }
+
     /// The same steps under a rule that says more.
     pub(crate) fn with_rule(mut self, said: impl FnOnce(&str) -> String) -> Self {
         self.rule = said(&self.rule);

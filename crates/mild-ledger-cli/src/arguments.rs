@@ -63,6 +63,9 @@ pub(crate) struct BetweenArguments {
     /// The first day of the week, monday unless stated
     #[arg(long, value_name = "DAY")]
     pub(crate) week_starts: Option<String>,
+    /// Share the days out over periods: week, month, quarter, half-year or year
+    #[arg(long, value_name = "PERIOD")]
+    pub(crate) split: Option<String>,
     /// Show the working of every figure
     #[arg(long)]
     pub(crate) why: bool,
@@ -130,6 +133,9 @@ pub(crate) struct AroundArguments {
     /// Write the labels by a pattern
     #[arg(long, value_name = "PATTERN")]
     pub(crate) pattern: Option<String>,
+    /// Show how each period was found
+    #[arg(long)]
+    pub(crate) why: bool,
     #[command(flatten)]
     pub(crate) answer: AnswerArguments,
 }

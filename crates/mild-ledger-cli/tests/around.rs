@@ -92,3 +92,14 @@ fn what_is_no_rule_is_refused() {
         assert!(answer.err.contains(said), "{}", answer.err);
     }
 }
+
+#[test]
+fn the_working_of_every_period() {
+    let desk = Desk::new();
+    let question = ["around", "2026-09-30", "--fiscal-starts", "10", "--why"];
+    let answer = desk.mild(&question);
+    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    assert_snapshot!(answer.out);
+    let json = desk.mild(&[&question[..], &["--json"]].concat()).json();
+    assert_eq!(json["fiscal_quarter"]["why"]["figure"], "FY2026-Q4");
+}

@@ -41,6 +41,7 @@ fn the_json() {
             "mean-365.25": {"whole": 0, "over": 3056, "of": 1461, "decimal": "2.0917"},
             "mean-365.2425": {"whole": 0, "over": 305_600, "of": 146_097, "decimal": "2.0918"},
         },
+        "calendar_months": {"whole": 25, "over": 2, "of": 31, "decimal": "25.0645"},
         "sentence": "2 years, 1 month and 3 days",
         "ends": "last",
         "month_end": "clamp",
@@ -138,4 +139,31 @@ fn ends_month_ends_and_weeks_are_choices() {
         assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);
     }
     assert_eq!(desk.mild(&["between", "2026-01-01", "2026-01-02", "--month-end", "refuse"]).code, 2);
+}
+
+#[test]
+fn a_split_over_periods_sums_to_the_days() {
+    let desk = Desk::new();
+    let question = ["between", "2026-01-15", "2026-03-10", "--split", "month"];
+    let answer = desk.mild(&[&question[..], &["--ends", "first-and-last"]].concat());
+    assert_eq!(answer.code, 0);
+    assert_snapshot!(answer.out);
+    for (ends, days) in [
+        ("first-and-last", [17, 28, 10]),
+        ("last", [16, 28, 10]),
+        ("first", [17, 28, 9]),
+        ("neither", [16, 28, 9]),
+    ] {
+        let json = desk.mild(&[&question[..], &["--ends", ends, "--json"]].concat()).json();
+        let found: Vec<i64> =
+            json["split"].as_array().unwrap().iter().map(|share| share["days"].as_i64().unwrap()).collect();
+        assert_eq!(found, days, "{ends}");
+        assert_eq!(json["days"].as_i64(), Some(days.iter().sum()));
+    }
+    let both =
+        desk.mild(&["between", "2026-01-15", "2026-03-10", "--ends", "first-and-last", "--json"]).json();
+    assert_eq!(both["calendar_months"], json!({"whole": 1, "over": 27, "of": 31, "decimal": "1.8710"}));
+    let refused = desk.mild(&["between", "2026-01-15", "2026-03-10", "--split", "weeks"]);
+    assert_eq!(refused.code, 2);
+    assert_snapshot!(refused.err, @r#"mild: --split: "weeks" is no period here; it may be week, month, quarter, half-year, year"#);
 }

@@ -16,12 +16,12 @@ use std::collections::BTreeMap;
 /// use mild_ledger::{Ends, Interval};
 /// use mild_ledger_report::Detail;
 /// let interval = Interval::between("2026-01-31".parse()?, "2026-02-28".parse()?);
-/// let text = mild_ledger_report::json::between(interval, Ends::Last, Detail::FiguresOnly);
+/// let text = mild_ledger_report::json::between(interval, Ends::Last, None, Detail::FiguresOnly);
 /// assert!(text.starts_with("{\"start\":\"2026-01-31\",\"end\":\"2026-02-28\",\"days\":28,"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[must_use]
-pub fn between(interval: Interval, ends: Ends, detail: Detail) -> String {
+pub fn between(interval: Interval, ends: Ends, split: Option<PeriodRule>, detail: Detail) -> String {
     let days_only = matches!(ends, Ends::First | Ends::Neither);
     let by_unit = |count: fn(Interval, Unit) -> mild_ledger::Count| {
         (!days_only).then(|| Units {
@@ -43,6 +43,16 @@ pub fn between(interval: Interval, ends: Ends, detail: Detail) -> String {
         days: interval.days_counting(ends).value(),
         complete: by_unit(Interval::complete),
         starts_passed: by_unit(Interval::starts_passed),
+        split: split.map(|rule| {
+            let share = |share: &mild_ledger::Share| Share {
+                period: share.period().label(),
+                first: share.period().first_day().ok().map(|date| date.to_string()),
+                last: share.period().last_day().ok().map(|date| date.to_string()),
+                days: share.days(),
+            };
+            interval.split(rule, ends).iter().map(share).collect()
+        }),
+        calendar_months: (!days_only).then(|| exact(interval.calendar_months())),
         fractional: (!days_only).then(|| Fractional {
             months: exact(interval.fractional(Unit::Month)),
             years: exact(interval.fractional(Unit::Year)),
@@ -151,6 +161,7 @@ pub fn around(found: &Surroundings) -> String {
                     days: row.days,
                     label: row.label.clone(),
                     position: row.position,
+                    why: row.why.as_ref().map(working),
                 };
                 (row.kind, bounds)
             })
@@ -261,6 +272,7 @@ struct Between {
     complete: Option<Units>,
     starts_passed: Option<Units>,
     fractional: Option<Fractional>,
+    calendar_months: Option<Exact>,
     day_count: Option<BTreeMap<&'static str, Exact>>,
     parts: Option<Parts>,
     sentence: String,
@@ -268,7 +280,18 @@ struct Between {
     month_end: &'static str,
     week_starts: &'static str,
     #[serde(skip_serializing_if = "Option::is_none")]
+    split: Option<Vec<Share>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
     why: Option<Vec<Why>>,
+}
+
+/// The days of an interval in one period.
+#[derive(Serialize)]
+struct Share {
+    period: String,
+    first: Option<String>,
+    last: Option<String>,
+    days: i64,
 }
 
 #[derive(Serialize)]
@@ -353,6 +376,8 @@ struct Bounds {
     days: i64,
     label: String,
     position: Option<i64>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    why: Option<Why>,
 }
 
 #[derive(Serialize)]

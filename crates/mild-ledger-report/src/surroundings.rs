@@ -1,6 +1,7 @@
 //! The periods that a date lies in, or some steps away from them: the facts that both the table and the JSON show.
 
-use mild_ledger::{Date, Error, FiscalYear, LabelPattern, Period, PeriodRule, WeekYear, Weekday};
+use crate::Detail;
+use mild_ledger::{Date, Error, FiscalYear, LabelPattern, Period, PeriodRule, WeekYear, Weekday, Working};
 
 /// Which periods are looked at, and how far away.
 #[derive(Debug, Clone)]
@@ -15,6 +16,8 @@ pub struct SurroundingsRequest {
     pub week_starts: Weekday,
     /// A pattern that labels are written by, from each period's first day.
     pub pattern: Option<LabelPattern>,
+    /// Whether each period comes with how it was found.
+    pub detail: Detail,
 }
 
 /// A date and the periods around it.
@@ -39,6 +42,8 @@ pub(crate) struct Surrounding {
     pub(crate) label: String,
     /// The number of the date inside it.
     pub(crate) position: Option<i64>,
+    /// How it was found, where that is asked for.
+    pub(crate) why: Option<Working>,
 }
 
 impl Surroundings {
@@ -73,6 +78,10 @@ impl Surroundings {
                 days: period.days(),
                 label,
                 position: period.position_of(date),
+                why: match request.detail {
+                    Detail::FiguresOnly => None,
+                    Detail::WithWorking => Some(rule.why(date)),
+                },
             });
         }
         let (fiscal, weeks, week_starts) = (request.fiscal, request.weeks, request.week_starts);

@@ -5,7 +5,7 @@ use crate::dates::{Here, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
 use mild_ledger::{FiscalYear, LabelPattern, WeekYear, Weekday};
-use mild_ledger_report::{Surroundings, SurroundingsRequest, json, terminal};
+use mild_ledger_report::{Detail, Surroundings, SurroundingsRequest, json, terminal};
 
 pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
     let date = Here::of(&arguments.answer)?.read_date("DATE", &arguments.date)?;
@@ -27,6 +27,7 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
             .week_starts
             .as_deref()
             .map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?,
+        detail: if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly },
         pattern: arguments
             .pattern
             .as_deref()

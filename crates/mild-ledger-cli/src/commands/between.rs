@@ -4,7 +4,7 @@ use crate::arguments::BetweenArguments;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
-use mild_ledger::{ClockInterval, ClockTime, DateTime, Ends, Error, Interval, MonthEnd, Weekday};
+use mild_ledger::{ClockInterval, ClockTime, DateTime, Ends, Error, Interval, MonthEnd, PeriodRule, Weekday};
 use mild_ledger_report::{Detail, json, terminal};
 
 pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
@@ -30,14 +30,18 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
         interval = interval.through_last_day();
     }
     Ok(match arguments.answer.json {
-        true => format!("{}\n", json::between(interval, options.ends, options.detail)),
-        false => terminal::between(interval, options.ends, options.detail, width()),
+        true => format!("{}\n", json::between(interval, options.ends, options.split, options.detail)),
+        false => terminal::between(interval, options.ends, options.split, options.detail, width()),
     })
 }
 
 /// A day that stands beside a date-time begins at midnight.
 fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Result<String, Failure> {
     let options = Options::of(arguments)?;
+    if options.split.is_some() {
+        let what = "--split shares out days, and a time of day stands here".to_owned();
+        return Err(Failure::Request { what, help: "leave out the times, or --split".to_owned() });
+    }
     if options.ends != Ends::Last {
         let what = format!("--ends {} is for dates, and a time of day stands here", options.ends);
         return Err(Failure::Request { what, help: "leave out the times, or --ends".to_owned() });
@@ -64,23 +68,41 @@ struct Options {
     ends: Ends,
     month_end: MonthEnd,
     week_starts: Weekday,
+    split: Option<PeriodRule>,
     detail: Detail,
 }
 
 impl Options {
     fn of(arguments: &BetweenArguments) -> Result<Self, Failure> {
         let week_starts = arguments.week_starts.as_deref();
+        let week_starts =
+            week_starts.map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?;
         Ok(Self {
             ends: arguments.ends.as_deref().map_or(Ok(Ends::Last), |text| read_choice("--ends", text))?,
             month_end: arguments
                 .month_end
                 .as_deref()
                 .map_or(Ok(MonthEnd::Clamp), |text| read_choice("--month-end", text))?,
-            week_starts: week_starts
-                .map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?,
+            week_starts,
+            split: arguments.split.as_deref().map(|word| read_period(word, week_starts)).transpose()?,
             detail: if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly },
         })
     }
+}
+
+/// The periods that need no other rule than the first day of the week.
+fn read_period(word: &str, week_starts: Weekday) -> Result<PeriodRule, Failure> {
+    let rules = [
+        PeriodRule::Week(week_starts),
+        PeriodRule::Month,
+        PeriodRule::Quarter,
+        PeriodRule::HalfYear,
+        PeriodRule::Year,
+    ];
+    rules.into_iter().find(|rule| rule.word() == word).ok_or_else(|| Failure::Request {
+        what: format!("--split: \"{}\" is no period here", word.escape_debug()),
+        help: format!("it may be {}", rules.map(PeriodRule::word).join(", ")),
+    })
 }
 
 fn wrong_month_end(error: Error) -> Failure {

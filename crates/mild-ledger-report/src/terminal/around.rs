@@ -1,10 +1,11 @@
 //! The periods around a date.
 
 use super::Width;
+use super::between::put_workings;
 use super::grid::Grid;
 use super::text::{visible, wrapped};
 use crate::Surroundings;
-use mild_ledger::{PeriodRule, WeekNumbers};
+use mild_ledger::{PeriodRule, WeekNumbers, Working};
 
 /// A table of the periods with their first and last days, and what they were counted by.
 #[must_use]
@@ -46,6 +47,13 @@ pub fn around(found: &Surroundings, width: Width) -> String {
     }
     out.push_str(&if width.fits(grid.width()) { grid.to_text() } else { grid.to_blocks() });
     out.push('\n');
+    let workings: Vec<Working> = found.rows.iter().filter_map(|row| row.why.clone()).collect();
+    if !workings.is_empty() {
+        put_workings(&mut out, &workings, width);
+        if found.away != 0 {
+            out.push_str(&wrapped("The table shows the periods so many steps away from these.", "", width));
+        }
+    }
     let fiscal = found.fiscal;
     for said in [
         format!("week: starts on {}.", found.week_starts),

@@ -5,15 +5,23 @@ use super::grid::Grid;
 use super::numbers::grouped;
 use super::text::wrapped;
 use crate::Detail;
-use mild_ledger::{CountRule, DayCount, Ends, Fraction, Interval, Rounding, Step, Unit, Working};
+use mild_ledger::{
+    CountRule, Date, DayCount, Ends, Fraction, Interval, PeriodRule, Rounding, Step, Unit, Working,
+};
 
 /// Decimals shown behind an exact fraction.
 const DECIMALS: u8 = 4;
 
 /// A table of every unit (complete, by starts passed, fractional), the parts, the day counts, and what each
-/// means; with the working of every figure where it is asked for.
+/// means; the days shared out over periods, and the working of every figure, where they are asked for.
 #[must_use]
-pub fn between(interval: Interval, ends: Ends, detail: Detail, width: Width) -> String {
+pub fn between(
+    interval: Interval,
+    ends: Ends,
+    split: Option<PeriodRule>,
+    detail: Detail,
+    width: Width,
+) -> String {
     let (start, end) = (interval.start(), interval.end());
     let mut out =
         wrapped(&format!("from {start} ({}) to {end} ({})", start.weekday(), end.weekday()), "", width);
@@ -26,6 +34,10 @@ pub fn between(interval: Interval, ends: Ends, detail: Detail, width: Width) -> 
             "",
             width,
         ));
+        if let Some(rule) = split {
+            out.push('\n');
+            put_split(&mut out, interval, (rule, ends), width);
+        }
         return out;
     }
     let mut grid = Grid::new(["", "complete", "starts passed", "fractional", "as a decimal"]).align_left([0]);
@@ -43,7 +55,12 @@ pub fn between(interval: Interval, ends: Ends, detail: Detail, width: Width) -> 
     }
     put(&mut out, &grid, width);
     out.push_str(&wrapped(&format!("parts: {}", interval.parts()), "", width));
+    let months = interval.calendar_months();
+    out.push_str(&wrapped(&format!("calendar months: {months} ({})", decimal(months)), "", width));
     out.push('\n');
+    if let Some(rule) = split {
+        put_split(&mut out, interval, (rule, ends), width);
+    }
     let mut grid = Grid::new(["year fraction by day count", "exact", "as a decimal"]).align_left([0]);
     for convention in DayCount::ALL {
         let fraction = interval.year_fraction(convention);
@@ -64,6 +81,28 @@ pub fn between(interval: Interval, ends: Ends, detail: Detail, width: Width) -> 
         out.push_str(&wrapped(&said, "", width));
     }
     out
+}
+
+/// The days of the interval in each of the periods that it touches, and their sum.
+fn put_split(out: &mut String, interval: Interval, (rule, ends): (PeriodRule, Ends), width: Width) {
+    let mut grid =
+        Grid::new([rule.word(), "first day", "last day", "days of the interval", "of"]).align_left([0, 1, 2]);
+    let shown =
+        |date: Result<Date, mild_ledger::Error>| date.map_or_else(|_| String::new(), |date| date.to_string());
+    for share in interval.split(rule, ends) {
+        let period = share.period();
+        grid.row([
+            period.label(),
+            shown(period.first_day()),
+            shown(period.last_day()),
+            grouped(&share.days().to_string()),
+            period.days().to_string(),
+        ]);
+    }
+    let sum = interval.days_counting(ends).value();
+    grid.line();
+    grid.row(["sum".to_owned(), String::new(), String::new(), grouped(&sum.to_string()), String::new()]);
+    put(out, &grid, width);
 }
 
 /// Each working in a line of its own, behind the steps that all of them begin with.
@@ -92,6 +131,7 @@ pub(super) fn put_workings(out: &mut String, all: &[Working], width: Width) {
 pub(crate) fn workings(interval: Interval) -> Vec<Working> {
     let mut all: Vec<_> = CountRule::all().map(|rule| interval.why(rule)).collect();
     all.push(interval.why_parts());
+    all.push(interval.why_calendar_months());
     all.extend(Unit::ALL.into_iter().skip(1).map(|unit| interval.why_fractional(unit)));
     all.extend(DayCount::ALL.map(|convention| interval.why_year_fraction(convention)));
     all
@@ -113,7 +153,7 @@ fn said_of(ends: Ends) -> &'static str {
     }
 }
 
-fn meanings(interval: Interval) -> [String; 5] {
+fn meanings(interval: Interval) -> [String; 6] {
     [
         format!(
             "complete: whole units gone by; moved by so many, the earlier date does not pass the later one (month end: {}).",
@@ -124,6 +164,7 @@ fn meanings(interval: Interval) -> [String; 5] {
             interval.week_start()
         ),
         "fractional: complete units, and the days left over as a part of the unit that is running; decimals are rounded to the nearest.".to_owned(),
+        "calendar months: the days in each calendar month over its length, summed.".to_owned(),
         "parts: complete years, months left over, days left over.".to_owned(),
         format!("ends: {}.", said_of(interval.ends())),
     ]
