@@ -2,46 +2,95 @@
 //! thread, over arrays several times larger than the last cache, in the same run.
 //!
 //! ```text
-//! cargo bench --bench columns
+//! cargo bench -p mild-ledger --bench columns
+//! cargo bench -p mild-ledger --bench columns --features dispatch
 //! ```
 //!
-//! With `--rows N` other lengths can be tried; the default is 16 million.
+//! With `--rows N` other lengths can be tried; the default is 16 million. `--only NAME --rounds N` runs one function so
+//! many times with no floor beside it, so that a counter of instructions can take the difference of two runs.
 
-use mild_ledger::column::{DateColumn, Dates, count_between, shifted};
-use mild_ledger::{CountRule, Date, MonthEnd, Shift};
+use mild_ledger::column::{
+    DateColumn, Dates, Intervals, civil_fields, civil_fields_into, field, field_into, first_days_into,
+    last_days_into, shifted, shifted_into,
+};
+use mild_ledger::{CountRule, Date, DateField, FiscalYear, MonthEnd, PeriodRule, Shift, WeekYear, Weekday};
 use std::hint::black_box;
 use std::time::Instant;
 
 const ROUNDS: usize = 7;
 
+/// What stands behind a name on the command line.
+fn argument(name: &str) -> Option<String> {
+    std::env::args().skip_while(|argument| argument != name).nth(1)
+}
+
 fn main() {
-    let mut arguments = std::env::args().skip_while(|argument| argument != "--rows").skip(1);
-    let rows = arguments.next().and_then(|text| text.parse().ok()).unwrap_or(16 << 20);
+    let rows = argument("--rows").and_then(|text| text.parse().ok()).unwrap_or(16 << 20);
     let starts = dates(rows, 20_260_930);
     let ends = dates(rows, 77);
-    println!("{rows} rows, {ROUNDS} rounds; medians");
+    let build = if cfg!(feature = "dispatch") { "dispatch" } else { "plain build" };
+    println!("{rows} rows, {ROUNDS} rounds, {build}; medians");
+    let Ok(intervals) = Intervals::between(Dates::Column(&starts), Dates::Column(&ends), rows) else {
+        return;
+    };
     // Two day numbers in, one figure out, a bit a row for each mask.
     let two_in = rows * 4 * 3 + rows / 8 * 3;
+    let mut figures = intervals.count(CountRule::DAYS);
     for rule in CountRule::all() {
         report(&rule.to_string(), rows, two_in, || {
-            black_box(count_between(Dates::Column(&starts), Dates::Column(&ends), rule, rows).is_ok());
+            intervals.count_into(rule, &mut figures);
+            black_box(&figures);
         });
     }
+    let mut parts = intervals.parts();
+    report("parts", rows, two_in, || {
+        intervals.parts_into(&mut parts);
+        black_box(&parts);
+    });
     let one_in = rows * 4 * 2 + rows / 8 * 2;
+    let mut moved = shifted(&starts, &Shift::days(30));
+    report("30 days on", rows, one_in, || {
+        shifted_into(&starts, &Shift::days(30), &mut moved);
+        black_box(&moved);
+    });
     for rule in MonthEnd::ALL {
         let shift = Shift::months(7).month_end(rule);
         report(&format!("7 months on, {rule}"), rows, one_in, || {
-            black_box(shifted(&starts, &shift).len());
+            shifted_into(&starts, &shift, &mut moved);
+            black_box(&moved);
         });
     }
-    let days = Shift::days(30);
-    report("30 days on", rows, one_in, || {
-        black_box(shifted(&starts, &days).len());
+    let mut civil = civil_fields(&starts);
+    report("year, month and day", rows, one_in, || {
+        civil_fields_into(&starts, &mut civil);
+        black_box(&civil);
     });
+    let mut numbers = field(&starts, DateField::Year);
+    for wanted in DateField::ALL {
+        report(&format!("field: {wanted}"), rows, rows * 4 * 2, || {
+            field_into(&starts, wanted, &mut numbers);
+            black_box(&numbers);
+        });
+    }
+    for rule in PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).into_iter().take(5) {
+        report(&format!("first day of the {}", rule.word()), rows, one_in, || {
+            first_days_into(&starts, rule, &mut moved);
+            black_box(&moved);
+        });
+        report(&format!("last day of the {}", rule.word()), rows, one_in, || {
+            last_days_into(&starts, rule, &mut moved);
+            black_box(&moved);
+        });
+    }
 }
 
 /// Prints the time a row and the ratio to the floor of so many bytes.
 fn report(name: &str, rows: usize, bytes: usize, mut work: impl FnMut()) {
+    if let Some(only) = argument("--only") {
+        let rounds = argument("--rounds").and_then(|text| text.parse().ok()).unwrap_or(1);
+        (0..if name == only { rounds } else { 0 }).for_each(|_| work());
+        return;
+    }
     let source = vec![1_u8; bytes / 2];
     let mut target = vec![0_u8; bytes / 2];
     let (mut works, mut floors) = (Vec::new(), Vec::new());
@@ -55,7 +104,7 @@ fn report(name: &str, rows: usize, bytes: usize, mut work: impl FnMut()) {
         floors.push(start.elapsed().as_secs_f64());
     }
     let (work, floor) = (median(&mut works), median(&mut floors));
-    println!("{name:<26} {:>6.2} ns a row, {:>5.1} times the floor", work / rows as f64 * 1e9, work / floor);
+    println!("{name:<42} {:>6.2} ns a row, {:>5.1} times the floor", work / rows as f64 * 1e9, work / floor);
 }
 
 fn median(times: &mut [f64]) -> f64 {

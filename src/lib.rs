@@ -73,7 +73,7 @@ mod working;
 
 pub mod column;
 
-pub use date::{ClockTime, Date, DateTime, FinerDigits, Weekday};
+pub use date::{ClockTime, Date, DateField, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
     ClockInterval, ClockMeasure, ClockParts, Count, CountRule, DayCount, Decimal, Ends, Fraction, HoursOf,

@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    ClockUnit, Ends, FiscalNaming, FiscalYear, Measure, MonthEnd, Nearness, PeriodRule, Rounding, Unit,
-    WeekYear, Weekday, YearEnding,
+    ClockUnit, DateField, Ends, FiscalNaming, FiscalYear, Measure, MonthEnd, Nearness, PeriodRule, Rounding,
+    Unit, WeekYear, Weekday, YearEnding,
 };
 use std::fmt::Display;
 use std::str::FromStr;
@@ -42,6 +42,7 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Month ends", MonthEnd::ALL, ToString::to_string);
     held("Rounding", Rounding::ALL, ToString::to_string);
     held("Weekdays", Weekday::ALL, |day| day.word().to_owned());
+    held("Fields of a date", DateField::ALL, ToString::to_string);
     held("Nearest starts", Nearness::ALL, ToString::to_string);
     held("Units of the clock", ClockUnit::ALL, ToString::to_string);
     let periods =

@@ -6,12 +6,12 @@ use crate::receivables::AgingBuckets;
 /// The bucket of each row, by its number.
 ///
 /// ```
-/// use mild_ledger::column::{Dates, count_between, into_buckets};
+/// use mild_ledger::column::{Dates, Intervals, into_buckets};
 /// use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date};
 ///
 /// let buckets = AgingBuckets::from_upper_edges(&[0, 30], BucketMeasure::DaysOverdue)?;
 /// let (due, as_of) = ("2026-09-01".parse()?, "2026-09-30".parse()?);
-/// let days = count_between(Dates::Every(due), Dates::Every(as_of), CountRule::DAYS, 1)?;
+/// let days = Intervals::between(Dates::Every(due), Dates::Every(as_of), 1)?.count(CountRule::DAYS);
 /// assert_eq!(into_buckets(&days, &buckets).get(0), Some(1));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -27,9 +27,9 @@ impl BucketColumn {
     ///
     /// ```
     /// # use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date};
-    /// # use mild_ledger::column::{Dates, count_between, into_buckets};
+    /// # use mild_ledger::column::{Dates, Intervals, into_buckets};
     /// # let buckets = AgingBuckets::from_upper_edges(&[0], BucketMeasure::DaysOverdue)?;
-    /// # let days = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 0)?;
+    /// # let days = Intervals::between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), 0)?.count(CountRule::DAYS);
     /// assert_eq!(into_buckets(&days, &buckets).get(0), None);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
@@ -42,9 +42,9 @@ impl BucketColumn {
     ///
     /// ```
     /// # use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date};
-    /// # use mild_ledger::column::{Dates, count_between, into_buckets};
+    /// # use mild_ledger::column::{Dates, Intervals, into_buckets};
     /// # let buckets = AgingBuckets::from_upper_edges(&[0], BucketMeasure::DaysOverdue)?;
-    /// # let days = count_between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), CountRule::DAYS, 3)?;
+    /// # let days = Intervals::between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), 3)?.count(CountRule::DAYS);
     /// assert_eq!(into_buckets(&days, &buckets).mask().present(), 3);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
@@ -59,10 +59,10 @@ impl BucketColumn {
 ///
 /// ```
 /// # use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date};
-/// # use mild_ledger::column::{Dates, count_between, into_buckets};
+/// # use mild_ledger::column::{Dates, Intervals, into_buckets};
 /// # let buckets = AgingBuckets::from_upper_edges(&[0], BucketMeasure::DaysOverdue)?;
 /// let day = Dates::Every(Date::MAX);
-/// let zeros = count_between(day, day, CountRule::DAYS, 2)?;
+/// let zeros = Intervals::between(day, day, 2)?.count(CountRule::DAYS);
 /// assert_eq!(into_buckets(&zeros, &buckets).get(1), Some(0));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```

@@ -2,7 +2,6 @@
 
 use super::Mask;
 use crate::date::Date;
-use crate::shift::Shift;
 
 /// Dates as day numbers, with a mask of the empty rows.
 ///
@@ -18,8 +17,8 @@ use crate::shift::Shift;
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct DateColumn {
-    days: Vec<i32>,
-    present: Mask,
+    pub(super) days: Vec<i32>,
+    pub(super) present: Mask,
 }
 
 impl DateColumn {
@@ -93,11 +92,6 @@ impl DateColumn {
         &self.days
     }
 
-    /// What stands in each row as a date; in an empty row, some date that means nothing.
-    pub(super) fn days_as_dates(&self) -> impl ExactSizeIterator<Item = Date> {
-        self.days.iter().map(|day| Date::of_checked_day(*day))
-    }
-
     /// The rows that hold a date.
     ///
     /// ```
@@ -115,34 +109,4 @@ impl FromIterator<Option<Date>> for DateColumn {
         dates.into_iter().for_each(|date| column.push(date));
         column
     }
-}
-
-/// Every date of a column moved by one amount: as many rows, empty where the input is, and where
-/// [`Shift::apply`] gives an error, which says why when called for that row.
-///
-/// ```
-/// use mild_ledger::column::{DateColumn, shifted};
-/// use mild_ledger::{Date, Shift};
-///
-/// let dates: DateColumn = [Some("2026-01-31".parse()?), Some(Date::MAX), None].into_iter().collect();
-/// let moved = shifted(&dates, &Shift::months(1));
-/// assert_eq!(moved.get(0), Some("2026-02-28".parse()?));
-/// assert_eq!((moved.get(1), moved.get(2), moved.len()), (None, None, 3));
-/// assert!(Shift::months(1).apply(Date::MAX).is_err());
-/// # Ok::<(), mild_ledger::Error>(())
-/// ```
-#[must_use]
-pub fn shifted(dates: &DateColumn, shift: &Shift) -> DateColumn {
-    let mut days = Vec::with_capacity(dates.len());
-    let mut words = Vec::with_capacity(dates.len().div_ceil(64));
-    for chunk in dates.days.chunks(64) {
-        let mut word = 0;
-        for (row, day) in chunk.iter().enumerate() {
-            let moved = shift.moved(Date::of_checked_day(*day));
-            word |= u64::from(moved.is_ok()) << row;
-            days.push(moved.map_or(0, Date::day_number));
-        }
-        words.push(word);
-    }
-    DateColumn { days, present: dates.present.and_words(&words) }
 }

@@ -80,6 +80,11 @@ impl Mask {
         self.length += 1;
     }
 
+    /// A mask of so many rows that are all empty.
+    pub(super) fn all_empty(length: usize) -> Self {
+        Self { words: vec![0; length.div_ceil(64)], length }
+    }
+
     /// A mask of so many rows that all hold a value.
     pub(super) fn all_present(length: usize) -> Self {
         let mut words = vec![u64::MAX; length.div_ceil(64)];
@@ -95,10 +100,17 @@ impl Mask {
         Self { words, length: self.length }
     }
 
-    /// The rows of this mask that hold a value in words of 64 rows worked out elsewhere as well.
-    pub(super) fn and_words(&self, words: &[u64]) -> Self {
-        let words = self.words.iter().zip(words).map(|(a, b)| a & b).collect();
+    /// Takes the rows of this mask that hold a value in words of 64 rows worked out elsewhere as well; the words'
+    /// memory becomes its own.
+    pub(super) fn and_words(&self, mut words: Vec<u64>) -> Self {
+        words.iter_mut().zip(&self.words).for_each(|(word, own)| *word &= own);
         Self { words, length: self.length }
+    }
+
+    /// Its words, for a loop that fills them anew.
+    pub(super) fn take_words(&mut self) -> Vec<u64> {
+        self.length = 0;
+        std::mem::take(&mut self.words)
     }
 
     /// Whether a row holds a value; a row that there is none of does not.

@@ -5,7 +5,7 @@
 //! was measured (the rule of counting, the buckets) is one value for the whole column.
 //!
 //! ```
-//! use mild_ledger::column::{DateColumn, Dates, count_between};
+//! use mild_ledger::column::{DateColumn, Dates, Intervals};
 //! use mild_ledger::{CountRule, Date};
 //!
 //! let mut due = DateColumn::new();
@@ -13,7 +13,7 @@
 //! due.push(None);
 //! let as_of: Date = "2026-09-30".parse()?;
 //!
-//! let days = count_between(Dates::Column(&due), Dates::Every(as_of), CountRule::DAYS, due.len())?;
+//! let days = Intervals::between(Dates::Column(&due), Dates::Every(as_of), due.len())?.count(CountRule::DAYS);
 //! assert_eq!((days.get(0), days.get(1)), (Some(30), None));
 //! # Ok::<(), mild_ledger::Error>(())
 //! ```
@@ -21,11 +21,23 @@
 mod buckets;
 mod counts;
 mod dates;
+mod dispatch;
+mod fields;
+mod figures;
+mod intervals;
+mod lanes;
 mod mask;
+mod moves;
+mod periods;
 mod text;
 
 pub use buckets::{BucketColumn, into_buckets};
-pub use counts::{CountColumn, Dates, count_between};
-pub use dates::{DateColumn, shifted};
+pub use counts::{CountColumn, Dates};
+pub use dates::DateColumn;
+pub use fields::{CivilColumn, civil_fields, civil_fields_into, field, field_into};
+pub use figures::{FractionColumn, PartsColumn};
+pub use intervals::Intervals;
 pub use mask::Mask;
+pub use moves::{shifted, shifted_into};
+pub use periods::{first_days, first_days_into, last_days, last_days_into};
 pub use text::{DateReader, DateTally, NoDate};

@@ -30,6 +30,13 @@ pub(crate) fn civil_of(day_number: i32) -> (i32, u8, u8) {
 /// The same for days that are known to be near the calendar, as those of every date are.
 #[inline]
 pub(crate) fn civil_of_near(day_number: i32) -> (i32, u8, u8) {
+    let (year, month, day) = civil_lane(day_number);
+    (year, month as u8, day as u8)
+}
+
+/// The same in numbers of one width, which loops over columns turn into vector instructions.
+#[inline(always)]
+pub(crate) fn civil_lane(day_number: i32) -> (i32, u32, u32) {
     let days = (day_number + DAYS_UP) as u32;
     // The century, and the day of it in quarters.
     let quarters = 4 * days + 3;
@@ -45,7 +52,7 @@ pub(crate) fn civil_of_near(day_number: i32) -> (i32, u8, u8) {
     let after_new_year = day_of_year >= 306;
     let year = (100 * century + year_of_century) as i32 - YEARS_UP + i32::from(after_new_year);
     let month = if after_new_year { month - 12 } else { month };
-    (year, month as u8, day as u8)
+    (year, month, day)
 }
 
 /// Day number of a year, month (1 to 12) and day (1 to 31).
@@ -61,30 +68,59 @@ pub(crate) fn day_number_of(year: i32, month: u8, day: u8) -> i32 {
 /// The same for years near the calendar.
 #[inline]
 fn day_number_of_near(year: i32, month: u8, day: u8) -> i32 {
+    day_number_lane(year, u32::from(month), u32::from(day))
+}
+
+/// The same in numbers of one width; the year is −3000 to 13000.
+#[inline(always)]
+pub(crate) fn day_number_lane(year: i32, month: u32, day: u32) -> i32 {
     let before_march = month <= 2;
     let march_year = (year + YEARS_UP - i32::from(before_march)) as u32;
-    let month = u32::from(month) + if before_march { 12 } else { 0 };
+    let month = month + if before_march { 12 } else { 0 };
     let century = march_year / 100;
     let days = 1_461 * march_year / 4 - century + century / 4;
     // The days before the month: 979 ÷ 32 is 153 ÷ 5, near enough.
     let before_month = (979 * month - 2_919) / 32;
-    (days + before_month + u32::from(day) - 1) as i32 - DAYS_UP
+    (days + before_month + day - 1) as i32 - DAYS_UP
 }
 
 /// Whether a year has 366 days.
 #[inline]
 pub(crate) fn is_leap_year(year: i32) -> bool {
-    // A century is a leap year where 16 divides it, for 25 does already.
-    let divisor = if year % 100 == 0 { 16 } else { 4 };
-    year % divisor == 0
+    // The calendar repeats every 400 years.
+    is_leap_year_lane(if (-3_000..13_000).contains(&year) { year } else { year.rem_euclid(400) })
+}
+
+/// The same with no division; the year is −3000 to 13000.
+#[inline(always)]
+fn is_leap_year_lane(year: i32) -> bool {
+    // One product whose bits show whether 4, 100 and 400 divide the year, for years up to 102,499 (F. Hüffner,
+    // "A leap year check in three instructions", 2025); every year of a cycle is tried in the tests.
+    let product = ((year + YEARS_UP) as u32).wrapping_mul(1_073_750_999);
+    product & 3_221_352_463 <= 126_976
 }
 
 /// The number of days, 28 to 31, of a month 1 to 12.
 #[inline]
 pub(crate) fn month_length(year: i32, month: u8) -> u8 {
+    // The calendar repeats every 400 years.
+    let year = if (-3_000..13_000).contains(&year) { year } else { year.rem_euclid(400) };
+    month_length_lane(year, u32::from(month)) as u8
+}
+
+/// The same in numbers of one width; the year is −3000 to 13000.
+#[inline(always)]
+pub(crate) fn month_length_lane(year: i32, month: u32) -> u32 {
     // Of the months but February, those have 31 days whose number is odd up to July, and even from August on.
     let other = 30 | (month ^ (month >> 3));
-    if month == 2 { 28 + u8::from(is_leap_year(year)) } else { other }
+    if month == 2 { 28 + u32::from(is_leap_year_lane(year)) } else { other }
+}
+
+/// The year and month so many months from a month near the calendar, in numbers of one width; at most 36,000.
+#[inline(always)]
+pub(crate) fn month_on_lane(year: i32, month: u32, months: i32) -> (i32, u32) {
+    let index = ((year + YEARS_UP) * 12 + month as i32 - 1 + months) as u32;
+    ((index / 12) as i32 - YEARS_UP, index % 12 + 1)
 }
 
 /// Months since January of year 0, so that months add and subtract as numbers.

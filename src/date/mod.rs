@@ -3,6 +3,7 @@
 pub(crate) mod civil;
 pub(crate) mod clock;
 mod date_time;
+mod field;
 mod iso;
 pub(crate) mod month_names;
 mod weekday;
@@ -10,6 +11,7 @@ mod weekday;
 use crate::error::{Error, ErrorKind};
 pub use clock::{ClockTime, FinerDigits};
 pub use date_time::DateTime;
+pub use field::DateField;
 pub(crate) use iso::quoted;
 pub use weekday::Weekday;
 
@@ -167,7 +169,7 @@ impl Date {
     /// ```
     #[must_use]
     pub fn day_of_year(self) -> u16 {
-        (self.day_number - civil::day_number_of(self.year(), 1, 1) + 1) as u16
+        self.field(DateField::DayOfYear) as u16
     }
 
     /// The date as ISO 8601 writes it by week: week-year, week and weekday from Monday, 1.
@@ -180,12 +182,13 @@ impl Date {
     /// ```
     #[must_use]
     pub fn to_week_date(self) -> String {
-        let weekday = self.weekday().days_from_monday();
-        // A week belongs to the year of its Thursday.
-        let thursday = self.day_number - weekday as i32 + 3;
-        let (year, ..) = civil::civil_of_near(thursday);
-        let week = (thursday - civil::day_number_of(year, 1, 1)) / 7 + 1;
-        format!("{year:04}-W{week:02}-{}", weekday + 1)
+        let field = |field| self.field(field);
+        format!(
+            "{:04}-W{:02}-{}",
+            field(DateField::IsoWeekYear),
+            field(DateField::IsoWeek),
+            field(DateField::WeekdayNumber)
+        )
     }
 
     /// The date as ISO 8601 writes it by the day of the year.

@@ -4,13 +4,14 @@ mod clock;
 mod count;
 mod day_count;
 mod fraction;
+pub(crate) mod lanes;
 mod measure;
 mod parts;
 mod rounding;
 mod split;
 mod why;
 
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
 use crate::shift::{MonthEnd, Unit};
 pub use clock::{ClockInterval, ClockMeasure, ClockParts, HoursOf};
@@ -281,9 +282,8 @@ impl Interval {
     #[must_use]
     pub fn parts(self) -> Parts {
         let (first, last, sign) = self.in_order();
-        let months = self.complete_months(first, last);
-        let days = i64::from(last) - self.moved_by_months(first, i64::from(months));
-        let (sign, days) = (sign as i32, days as i32);
+        let (months, days) = lanes::months_and_days(self.month_end, first, last);
+        let sign = sign as i32;
         Parts::new(sign * (months / 12), sign * (months % 12), sign * days)
     }
 
@@ -330,10 +330,10 @@ impl Interval {
         convention.between(first, last).with_sign(sign)
     }
 
-    /// The bare number of [`count`](Self::count), for loops over columns.
-    #[inline]
-    pub(crate) fn figure(self, rule: CountRule) -> i32 {
+    /// The bare number of [`count`](Self::count).
+    fn figure(self, rule: CountRule) -> i32 {
         let (first, last, sign) = self.in_order();
+        let offset = self.week_start.days_from_monday() as i32;
         let figure = match (rule.way(), rule.unit()) {
             (_, Unit::Day) => last - first,
             (Way::Complete, Unit::Week) => (last - first) / 7,
@@ -341,11 +341,11 @@ impl Interval {
             (Way::Complete, Unit::Quarter) => self.complete_months(first, last) / 3,
             (Way::Complete, Unit::HalfYear) => self.complete_months(first, last) / 6,
             (Way::Complete, Unit::Year) => self.complete_months(first, last) / 12,
-            (Way::StartsPassed, Unit::Week) => self.week_index(last) - self.week_index(first),
-            (Way::StartsPassed, Unit::Month) => periods_of_months(last, 1) - periods_of_months(first, 1),
-            (Way::StartsPassed, Unit::Quarter) => periods_of_months(last, 3) - periods_of_months(first, 3),
-            (Way::StartsPassed, Unit::HalfYear) => periods_of_months(last, 6) - periods_of_months(first, 6),
-            (Way::StartsPassed, Unit::Year) => periods_of_months(last, 12) - periods_of_months(first, 12),
+            (Way::StartsPassed, Unit::Week) => lanes::week_of(last, offset) - lanes::week_of(first, offset),
+            (Way::StartsPassed, Unit::Month) => starts_passed::<1>(first, last),
+            (Way::StartsPassed, Unit::Quarter) => starts_passed::<3>(first, last),
+            (Way::StartsPassed, Unit::HalfYear) => starts_passed::<6>(first, last),
+            (Way::StartsPassed, Unit::Year) => starts_passed::<12>(first, last),
         };
         figure * sign as i32
     }
@@ -355,31 +355,14 @@ impl Interval {
     #[inline]
     fn in_order(self) -> (i32, i32, i64) {
         let through = i32::from(self.last_day == LastDay::IsCountedThrough);
-        let (start, end) = (self.start.day_number(), self.end.day_number());
-        let sign = if start <= end { 1 } else { -1 };
-        (start.min(end), start.max(end) + through, sign)
+        let (first, last, sign) = lanes::in_order(self.start.day_number(), self.end.day_number(), through);
+        (first, last, i64::from(sign))
     }
 
     /// Months by which `first` can be moved without passing `last`, which is not before it.
     #[inline]
     fn complete_months(self, first: i32, last: i32) -> i32 {
-        let (from_year, from_month, from_day) = civil::civil_of_near(first);
-        let (to_year, to_month, to_day) = civil::civil_of_near(last);
-        let months = (to_year - from_year) * 12 + i32::from(to_month) - i32::from(from_month);
-        let length = civil::month_length(to_year, to_month);
-        let reached = match self.month_end {
-            MonthEnd::Keep if from_day == civil::month_length(from_year, from_month) => to_day >= length,
-            MonthEnd::Clamp | MonthEnd::Keep => to_day >= from_day.min(length),
-            // A day that the month lacks comes on the first of the next one.
-            MonthEnd::NextStart | MonthEnd::Refuse => to_day >= from_day,
-        };
-        months - i32::from(!reached)
-    }
-
-    /// The number of the week that a day lies in.
-    #[inline]
-    fn week_index(self, day_number: i32) -> i32 {
-        (i64::from(day_number) - self.days_into_week(day_number)).div_euclid(7) as i32
+        lanes::complete_months(self.month_end, first, last)
     }
 
     /// Days since the first day of its week, 0 to 6.
@@ -395,9 +378,7 @@ impl Interval {
     }
 }
 
-/// The number of the period of so many months that a day lies in, counted from year 0.
-#[inline]
-fn periods_of_months(day_number: i32, months: i32) -> i32 {
-    let (year, month, _) = civil::civil_of_near(day_number);
-    (year * 12 + i32::from(month) - 1) / months
+/// First days of periods of so many months after one day, up to and with another.
+fn starts_passed<const MONTHS: i32>(first: i32, last: i32) -> i32 {
+    lanes::period_of_months::<MONTHS>(last) - lanes::period_of_months::<MONTHS>(first)
 }

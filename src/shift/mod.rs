@@ -249,11 +249,28 @@ impl Shift {
         }
     }
 
+    /// Its months and days where both are small enough for numbers of 32 bits, and it moves no clock.
+    pub(crate) fn near(&self) -> Option<(i32, i32)> {
+        let months = i32::try_from(self.months).ok().filter(|months| (-36_000..=36_000).contains(months))?;
+        let days = i32::try_from(self.days).ok().filter(|days| (-4_000_000..=4_000_000).contains(days))?;
+        (self.microseconds == 0).then_some((months, days))
+    }
+
+    pub(crate) fn rule(&self) -> MonthEnd {
+        self.month_end
+    }
+
     /// [`apply`](Self::apply) without the words of an error, for loops over columns.
     #[inline]
     pub(crate) fn moved(&self, date: Date) -> Result<Date, Miss> {
         if self.microseconds != 0 {
             return Err(Miss::NoTimeOfDay);
+        }
+        // Most moves stay near the calendar, where numbers of 32 bits do.
+        if let Some((months, days)) = self.near()
+            && let (moved, true) = self.month_end.moved_lane(date.day_number(), months, days)
+        {
+            return Date::in_range(i64::from(moved)).ok_or(Miss::OutOfRange);
         }
         Date::in_range(self.day_number_after(date)?).ok_or(Miss::OutOfRange)
     }

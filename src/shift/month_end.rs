@@ -54,18 +54,8 @@ impl MonthEnd {
     }
 
     /// The day number after so many months; it may lie outside the range of dates.
-    #[inline]
     pub(crate) fn day_number_after_months(self, day_number: i32, months: i64) -> Result<i64, Miss> {
         let (year, month, day) = civil::civil_of(day_number);
-        // Most moves stay near the calendar, where numbers of 32 bits do.
-        if (-60_000..60_000).contains(&months) && (1..=9_999).contains(&year) {
-            let index = year * 12 + i32::from(month) - 1 + months as i32;
-            if (12..120_000).contains(&index) {
-                return self
-                    .day_number_in(index / 12, (index % 12 + 1) as u8, (year, month, day))
-                    .map(i64::from);
-            }
-        }
         let (to_year, to_month) = civil::month_index(year, month)
             .checked_add(months)
             .map(civil::month_of_index)
@@ -73,29 +63,38 @@ impl MonthEnd {
         // The calendar repeats every 400 years, so a year however far off is one of the first 400.
         let (cycles, year_of_cycle) = (to_year.div_euclid(400), to_year.rem_euclid(400) as i32);
         let days_in_cycles = cycles.checked_mul(civil::DAYS_IN_CYCLE).ok_or(Miss::OutOfRange)?;
-        match self.day_number_in(year_of_cycle, to_month, (year, month, day)) {
-            Ok(in_cycle) => days_in_cycles.checked_add(i64::from(in_cycle)).ok_or(Miss::OutOfRange),
-            Err(_) => Err(Miss::NoSuchDay { year: to_year, month: to_month, day }),
+        let from = (year.rem_euclid(400), u32::from(month), u32::from(day));
+        match self.day_number_in(year_of_cycle, u32::from(to_month), from) {
+            (in_cycle, true) => days_in_cycles.checked_add(i64::from(in_cycle)).ok_or(Miss::OutOfRange),
+            (_, false) => Err(Miss::NoSuchDay { year: to_year, month: to_month, day }),
         }
     }
 
-    /// The day number in the month arrived at, by this rule.
-    #[inline]
-    fn day_number_in(
-        self,
-        to_year: i32,
-        to_month: u8,
-        (year, month, day): (i32, u8, u8),
-    ) -> Result<i32, Miss> {
-        let length = civil::month_length(to_year, to_month);
-        let on = |day| civil::day_number_of(to_year, to_month, day);
-        match self {
-            Self::Keep if day == civil::month_length(year, month) => Ok(on(length)),
-            _ if day <= length => Ok(on(day)),
-            Self::Clamp | Self::Keep => Ok(on(length)),
-            Self::NextStart => Ok(on(length) + 1),
-            Self::Refuse => Err(Miss::NoSuchDay { year: i64::from(to_year), month: to_month, day }),
-        }
+    /// The day number after at most 36,000 months and some days, and whether there is one, with no branch that
+    /// depends on the day; it may lie outside the range of dates.
+    #[inline(always)]
+    pub(crate) fn moved_lane(self, day_number: i32, months: i32, days: i32) -> (i32, bool) {
+        let (year, month, day) = civil::civil_lane(day_number);
+        let (to_year, to_month) = civil::month_on_lane(year, month, months);
+        let (moved, exists) = self.day_number_in(to_year, to_month, (year, month, day));
+        (moved + days, exists)
+    }
+
+    /// The day number in the month arrived at, by this rule, and whether there is one.
+    #[inline(always)]
+    fn day_number_in(self, to_year: i32, to_month: u32, (year, month, day): (i32, u32, u32)) -> (i32, bool) {
+        let length = civil::month_length_lane(to_year, to_month);
+        let (on, exists) = match self {
+            Self::Clamp => (day.min(length), true),
+            Self::Keep => {
+                let is_last = day == civil::month_length_lane(year, month);
+                (if is_last { length } else { day.min(length) }, true)
+            }
+            // The day after the last is the first of the next month.
+            Self::NextStart => (day.min(length + 1), true),
+            Self::Refuse => (day, day <= length),
+        };
+        (civil::day_number_lane(to_year, to_month, 1) + on as i32 - 1, exists)
     }
 }
 

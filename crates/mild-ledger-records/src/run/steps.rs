@@ -10,7 +10,7 @@ use super::outcome::ColumnFigures;
 use super::table::{Data, Table};
 use crate::csv::{Batch, TextColumn};
 use crate::error::RecordsError;
-use mild_ledger::column::{CountColumn, DateColumn, Dates, count_between, into_buckets, shifted};
+use mild_ledger::column::{CountColumn, DateColumn, Dates, Intervals, into_buckets, shifted};
 use mild_ledger::{CountRule, Error, Shift};
 
 /// Adds the plan's columns to a table, in the plan's order, so that each may use those before it.
@@ -77,7 +77,7 @@ fn between(
             _ => Dates::Column(&none),
         },
     };
-    count_between(dates(start), dates(end), rule, table.rows)
+    Ok(Intervals::between(dates(start), dates(end), table.rows)?.count(rule))
 }
 
 fn unequal(error: &Error) -> RecordsError {
