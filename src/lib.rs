@@ -77,7 +77,7 @@ pub use date::{ClockTime, Date, DateField, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
     ClockInterval, ClockMeasure, ClockParts, Count, CountRule, DayCount, Decimal, Ends, Fraction, HoursOf,
-    Interval, Measure, Parts, Rounding, Share, Way,
+    Interval, MeanMonth, Measure, Parts, Rounding, Share, Way,
 };
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per, why_rate_per};

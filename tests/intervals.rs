@@ -5,8 +5,8 @@ mod counter;
 
 use counter::Day;
 use mild_ledger::{
-    CountRule, Date, DayCount, Ends, FiscalYear, Interval, MonthEnd, PeriodRule, Rounding, Share, Shift,
-    Unit, Way, WeekYear, Weekday,
+    CountRule, Date, DayCount, Decimal, Ends, FiscalYear, Interval, MonthEnd, PeriodRule, Rounding, Share,
+    Shift, Unit, Way, WeekYear, Weekday,
 };
 use proptest::prelude::*;
 
@@ -438,5 +438,47 @@ proptest! {
                 }
             }
         }
+    }
+}
+
+proptest! {
+    #[test]
+    fn arithmetic_of_decimals_is_exact(a in -1_000_000_000..1_000_000_000_i128, b in -1_000_000..1_000_000_i128, (da, db) in (0..6_u8, 0..6_u8), decimals in 0..8_u8) {
+        let (left, right) = (Decimal::of_units(a, da).unwrap(), Decimal::of_units(b, db).unwrap());
+        // Over a common denominator of 10^12, in whole numbers.
+        let at = |units: i128, decimals: u8| units * 10_i128.pow(u32::from(12 - decimals));
+        let (x, y) = (at(a, da), at(b, db));
+        let one = 10_i128.pow(12);
+        let half_away = |over: i128, of: i128| {
+            let doubled = (over.abs() * 2 + of.abs()) / (2 * of.abs());
+            if (over < 0) == (of < 0) { doubled } else { -doubled }
+        };
+        let scale = 10_i128.pow(u32::from(decimals));
+        let nearest = Rounding::Nearest;
+        prop_assert_eq!(left.plus(right, decimals, nearest).unwrap().units(), half_away((x + y) * scale, one));
+        prop_assert_eq!(left.minus(right, decimals, nearest).unwrap().units(), half_away((x - y) * scale, one));
+        let product = left.times(right, decimals, nearest).unwrap().units();
+        prop_assert_eq!(product, half_away(a * b * scale, 10_i128.pow(u32::from(da + db))));
+        if b != 0 {
+            prop_assert_eq!(left.over(right, decimals, nearest).unwrap().units(), half_away(x * scale, y));
+        }
+    }
+}
+
+#[test]
+fn results_too_large_to_hold_are_errors() {
+    let (largest, one) = (Decimal::of_units(i128::MAX, 0).unwrap(), Decimal::of_units(1, 0).unwrap());
+    let least = Decimal::of_units(i128::MIN, 0).unwrap();
+    for result in [
+        largest.plus(one, 0, Rounding::Nearest),
+        largest.plus(one, 1, Rounding::Nearest),
+        least.minus(one, 0, Rounding::Nearest),
+        largest.times(largest, 0, Rounding::Nearest),
+        least.over(Decimal::of_units(-1, 0).unwrap(), 0, Rounding::Nearest),
+        least.over(one, 18, Rounding::Nearest),
+        one.over(one, 19, Rounding::Nearest),
+        one.plus(one, 255, Rounding::Nearest),
+    ] {
+        assert_eq!(result.unwrap_err().kind(), mild_ledger::ErrorKind::OutOfRange);
     }
 }

@@ -143,6 +143,7 @@ proptest! {
                 Measure::Count(rule) => interval.count(rule).value().to_string(),
                 Measure::Fractional(unit) => interval.fractional(unit).to_string(),
                 Measure::YearFraction(convention) => interval.year_fraction(convention).to_string(),
+                Measure::MeanMonths(mean) => interval.mean_months(mean).to_string(),
                 Measure::CalendarMonths => interval.calendar_months().to_string(),
                 _ => interval.parts().to_string(),
             };

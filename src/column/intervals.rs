@@ -5,7 +5,7 @@ use super::{CountColumn, Dates, FractionColumn, Mask, PartsColumn};
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
 use crate::interval::lanes::{complete_months, in_order, months_and_days, period_of_months, week_of};
-use crate::interval::{CountRule, DayCount, Ends, Fraction, Interval, Way};
+use crate::interval::{CountRule, DayCount, Ends, Fraction, Interval, MeanMonth, Way};
 use crate::shift::{MonthEnd, Unit};
 
 /// Intervals from a start to an end in each of so many rows, and how they are counted.
@@ -241,6 +241,19 @@ impl<'c> Intervals<'c> {
     #[must_use]
     pub fn year_fraction(&self, convention: DayCount) -> FractionColumn {
         self.fractions(|interval| interval.year_fraction(convention))
+    }
+
+    /// Days in mean months, as [`Interval::mean_months`].
+    ///
+    /// ```
+    /// use mild_ledger::{Date, MeanMonth, column::{Dates, Intervals}};
+    /// let none = Intervals::between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), 1)?;
+    /// assert_eq!(none.mean_months(MeanMonth::Julian).get(0).map(|months| months.whole()), Some(0));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn mean_months(&self, mean: MeanMonth) -> FractionColumn {
+        self.fractions(|interval| interval.mean_months(mean))
     }
 
     /// Calendar-month fractions, as [`Interval::calendar_months`].

@@ -92,6 +92,54 @@ impl DayCount {
     }
 }
 
+/// The mean month of a calendar: the twelfth of its mean year.
+///
+/// ```
+/// use mild_ledger::{Interval, MeanMonth};
+/// let year = Interval::between("2025-01-01".parse()?, "2026-01-01".parse()?);
+/// assert_eq!(year.mean_months(MeanMonth::Julian).to_string(), "11 + 483/487"); // 365 × 12 ÷ 365.25
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum MeanMonth {
+    /// 365.25 ÷ 12 days.
+    Julian,
+    /// 365.2425 ÷ 12 days.
+    Gregorian,
+}
+
+impl MeanMonth {
+    /// Both.
+    pub const ALL: [Self; 2] = [Self::Julian, Self::Gregorian];
+
+    /// The words for it in plans and output.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::MeanMonth::Julian.word(), "mean months of 365.25 ÷ 12 days");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Julian => "mean months of 365.25 ÷ 12 days",
+            Self::Gregorian => "mean months of 365.2425 ÷ 12 days",
+        }
+    }
+
+    /// So many days in mean months.
+    pub(super) fn of_days(self, days: i64) -> Fraction {
+        match self {
+            Self::Julian => Fraction::of_quotient(days * 48, 1_461).in_lowest_terms(),
+            Self::Gregorian => Fraction::of_quotient(days * 1_600, 48_699).in_lowest_terms(),
+        }
+    }
+}
+
+impl fmt::Display for MeanMonth {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(self.word())
+    }
+}
+
 /// Days of leap years and of common years, each over its own length, as one fraction in lowest terms.
 fn actual_actual(first: i32, last: i32) -> Fraction {
     let (leap_days, common_days) = days_of_leap_and_common_years(first, last);

@@ -1,6 +1,6 @@
 //! What a column of intervals is measured in, by one name.
 
-use super::{ClockMeasure, CountRule, DayCount};
+use super::{ClockMeasure, CountRule, DayCount, MeanMonth};
 use crate::date::quoted;
 use crate::error::{Error, ErrorKind};
 use crate::shift::Unit;
@@ -26,6 +26,8 @@ pub enum Measure {
     Fractional(Unit),
     /// The fraction of a year by a convention.
     YearFraction(DayCount),
+    /// Days in mean months.
+    MeanMonths(MeanMonth),
     /// The days in each calendar month ÷ its length.
     CalendarMonths,
     /// Years, months and days.
@@ -38,7 +40,7 @@ impl Measure {
     /// Every measure, in the order in which messages list them.
     ///
     /// ```
-    /// assert_eq!(mild_ledger::Measure::all().count(), 34);
+    /// assert_eq!(mild_ledger::Measure::all().count(), 36);
     /// ```
     pub fn all() -> impl Iterator<Item = Self> {
         let units = Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
@@ -46,6 +48,7 @@ impl Measure {
             .map(Self::Count)
             .chain(units.map(Self::Fractional))
             .chain(DayCount::ALL.map(Self::YearFraction))
+            .chain(MeanMonth::ALL.map(Self::MeanMonths))
             .chain([Self::CalendarMonths, Self::Parts])
             .chain(ClockMeasure::all().map(Self::Clock))
     }
@@ -57,6 +60,7 @@ impl fmt::Display for Measure {
             Self::Count(rule) => write!(f, "{rule}"),
             Self::Fractional(unit) => write!(f, "fractional {}", unit.plural()),
             Self::YearFraction(convention) => write!(f, "{convention}"),
+            Self::MeanMonths(mean) => write!(f, "{mean}"),
             Self::CalendarMonths => f.write_str("calendar months"),
             Self::Parts => f.write_str("parts"),
             Self::Clock(measure) => write!(f, "{measure}"),

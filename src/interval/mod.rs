@@ -1,5 +1,6 @@
 //! The time between two dates, or two date-times, in the ways that reports count it.
 
+mod arithmetic;
 mod clock;
 mod count;
 mod day_count;
@@ -16,7 +17,7 @@ use crate::error::{Error, ErrorKind};
 use crate::shift::{MonthEnd, Unit};
 pub use clock::{ClockInterval, ClockMeasure, ClockParts, HoursOf};
 pub use count::{Count, CountRule, Ends, Way};
-pub use day_count::DayCount;
+pub use day_count::{DayCount, MeanMonth};
 pub use fraction::Fraction;
 pub use measure::Measure;
 pub use parts::Parts;
@@ -328,6 +329,20 @@ impl Interval {
     pub fn year_fraction(self, convention: DayCount) -> Fraction {
         let (first, last, sign) = self.in_order();
         convention.between(first, last).with_sign(sign)
+    }
+
+    /// The days in mean months of a calendar, exactly; negative where the end lies before the start.
+    ///
+    /// ```
+    /// # use mild_ledger::{Interval, MeanMonth};
+    /// let cycle = Interval::between("2000-01-01".parse()?, "2400-01-01".parse()?);
+    /// assert_eq!(cycle.mean_months(MeanMonth::Gregorian).to_string(), "4800");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn mean_months(self, mean: MeanMonth) -> Fraction {
+        let (first, last, sign) = self.in_order();
+        mean.of_days(i64::from(last) - i64::from(first)).with_sign(sign)
     }
 
     /// The bare number of [`count`](Self::count).

@@ -42,6 +42,12 @@ impl Interval {
             Measure::Count(rule) => self.why(rule),
             Measure::Fractional(unit) => self.why_fractional(unit),
             Measure::YearFraction(convention) => self.why_year_fraction(convention),
+            Measure::MeanMonths(mean) => {
+                let (figure, (first, last, _)) = (self.mean_months(mean), self.in_order());
+                let days = i64::from(last) - i64::from(first);
+                let word = Unit::Day.word_for(days);
+                self.begin(mean).step(format!("{days} {word}"), days).step(format!("so {figure}"), figure)
+            }
             Measure::CalendarMonths => self.why_calendar_months(),
             Measure::Parts => self.why_parts(),
             Measure::Clock(_) => self.why_days(),
