@@ -4,7 +4,7 @@
 //! cargo run --example tenure
 //! ```
 
-use mild_ledger::{Anniversaries, Date, Rounding, Tenure, Unit, Window, rate_per};
+use mild_ledger::{Anniversaries, Date, Decimal, Rounding, Tenure, Unit, Window, rate_per};
 
 /// Name, born, hired, left, boats launched.
 const STAFF: [(&str, &str, &str, Option<&str>, i128); 4] = [
@@ -27,8 +27,13 @@ fn main() -> Result<(), mild_ledger::Error> {
         };
         let said = match tenure.as_of(as_of) {
             Ok(stay) => {
-                let rate =
-                    rate_per(launched * 100, 2, stay.fractional(Unit::Month), None, Rounding::Nearest)?;
+                let rate = rate_per(
+                    Decimal::of_units(launched, 0)?,
+                    stay.fractional(Unit::Month),
+                    None,
+                    2,
+                    Rounding::Nearest,
+                )?;
                 format!("{}, {rate} launches a month", stay.parts())
             }
             Err(error) => error.what().to_owned(),

@@ -5,8 +5,8 @@
 mod counter;
 
 use mild_ledger::{
-    Anniversaries, Date, ErrorKind, Measure, MonthEnd, Rounding, Shift, Tenure, Unit, Window, rate_per,
-    why_rate_per,
+    Anniversaries, Date, Decimal, ErrorKind, Measure, MonthEnd, Rounding, Shift, Tenure, Unit, Window,
+    rate_per, why_rate_per,
 };
 use proptest::prelude::*;
 
@@ -86,16 +86,17 @@ fn tenure_runs_to_its_end_or_to_the_as_of_date() {
 fn rates_have_no_infinity() {
     let months =
         |start: &str| Tenure::from(date(start)).as_of(date("2026-09-30")).unwrap().fractional(Unit::Month);
-    let rate = |start: &str, smallest: Option<&str>| {
-        rate_per(120_000, 2, months(start), smallest.map(months), Rounding::Nearest)
-            .map(|rate| rate.to_string())
+    let decimal = |units: i128| Decimal::of_units(units, 2).unwrap();
+    let rate = |start: &str, smallest: Option<Decimal>| {
+        rate_per(decimal(120_000), months(start), smallest, 2, Rounding::Nearest).map(|rate| rate.to_string())
     };
     assert_eq!(rate("2025-09-30", None).as_deref(), Ok("100.00"));
     assert_eq!(rate("2026-09-15", None).as_deref(), Ok("2400.00"));
     assert_eq!(rate("2026-09-30", None).unwrap_err().what(), "there is no rate over a time of 0");
-    assert_eq!(rate("2026-09-15", Some("2026-08-30")).unwrap_err().allowed(), "1 or more");
-    assert!(rate_per(10_i128.pow(30), 2, months("2025-09-30"), None, Rounding::Nearest).is_ok());
-    assert!(rate_per(i128::MAX, 2, months("2026-09-15"), None, Rounding::Nearest).is_err());
+    assert_eq!(rate("2026-09-15", Some(decimal(51))).unwrap_err().allowed(), "0.51 or more");
+    assert_eq!(rate("2026-09-15", Some(decimal(50))).as_deref(), Ok("2400.00"));
+    assert!(rate_per(decimal(10_i128.pow(30)), months("2025-09-30"), None, 2, Rounding::Nearest).is_ok());
+    assert!(rate_per(decimal(i128::MAX), months("2026-09-15"), None, 2, Rounding::Nearest).is_err());
 }
 
 proptest! {
@@ -153,8 +154,8 @@ proptest! {
             }
         }
         let months = interval.fractional(Unit::Month);
-        if let Ok(rate) = rate_per(quantity, 2, months, None, Rounding::Nearest) {
-            let working = why_rate_per(quantity, 2, months, None, Rounding::Nearest).unwrap();
+        if let Ok(rate) = rate_per(Decimal::of_units(quantity, 2).unwrap(), months, None, 2, Rounding::Nearest) {
+            let working = why_rate_per(Decimal::of_units(quantity, 2).unwrap(), months, None, 2, Rounding::Nearest).unwrap();
             prop_assert_eq!(working.figure(), rate.to_string());
         }
     }

@@ -72,6 +72,40 @@ impl DateReader {
     /// ```
     pub fn push(&mut self, text: &str) -> Result<Reading, NoDate> {
         let reading = self.pattern.reading_of(text.trim());
+        self.add(reading.map_err(|_| NoDate))
+    }
+
+    /// Puts into the next row a date that was told by other means than the pattern alone, such as a time zone.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, DatePattern, TimeOfDay, column::DateReader};
+    /// let mut reader = DateReader::new(DatePattern::iso());
+    /// assert!(reader.push_known(Date::MAX, TimeOfDay::Dropped).is_ok());
+    /// assert_eq!(reader.tally().time_dropped, 1);
+    /// ```
+    ///
+    /// # Errors
+    /// None; the result is that of [`push`](Self::push).
+    pub fn push_known(&mut self, date: Date, time: TimeOfDay) -> Result<Reading, NoDate> {
+        self.add(Ok(Reading::Date { date, time }))
+    }
+
+    /// Puts into the next row a text that was found to be no date by other means than the pattern.
+    ///
+    /// # Errors
+    /// [`NoDate`], always.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::DateReader};
+    /// let mut reader = DateReader::new(DatePattern::iso());
+    /// assert!(reader.push_unreadable().is_err());
+    /// assert_eq!(reader.tally().unreadable, 1);
+    /// ```
+    pub fn push_unreadable(&mut self) -> Result<Reading, NoDate> {
+        self.add(Err(NoDate))
+    }
+
+    fn add(&mut self, reading: Result<Reading, NoDate>) -> Result<Reading, NoDate> {
         let mut date: Option<Date> = None;
         match reading {
             Ok(Reading::Date { date: read, time }) => {
@@ -85,7 +119,7 @@ impl DateReader {
             Err(_) => self.tally.unreadable += 1,
         }
         self.dates.push(date);
-        reading.map_err(|_| NoDate)
+        reading
     }
 
     /// Why a text is no date, or `None` where it is one, or blank.

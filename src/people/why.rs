@@ -97,25 +97,24 @@ impl Tenure {
 /// Those of [`rate_per`](super::rate_per).
 ///
 /// ```
-/// use mild_ledger::{Rounding, Tenure, Unit, why_rate_per};
+/// use mild_ledger::{Decimal, Rounding, Tenure, Unit, why_rate_per};
 /// let months = Tenure::from("2026-01-01".parse()?).as_of("2026-07-16".parse()?)?.fractional(Unit::Month);
 /// assert_eq!(
-///     why_rate_per(100_500, 2, months, None, Rounding::Nearest)?.to_string(),
+///     why_rate_per(Decimal::of_units(100_500, 2)?, months, None, 2, Rounding::Nearest)?.to_string(),
 ///     "rate (rounding: nearest): 1005.00 ÷ (6 + 15/31), 1005.00 × 31 ÷ 201, so 155.00"
 /// );
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 pub fn why_rate_per(
-    quantity: i128,
-    decimals: u8,
+    quantity: Decimal,
     time: Fraction,
-    smallest: Option<Fraction>,
+    smallest: Option<Decimal>,
+    decimals: u8,
     rounding: Rounding,
 ) -> Result<Working, Error> {
-    let rate = super::rate_per(quantity, decimals, time, smallest, rounding)?;
-    let shown = Decimal::new(quantity, decimals);
+    let rate = super::rate_per(quantity, time, smallest, decimals, rounding)?;
     Ok(Working::of_rule(format!("rate (rounding: {rounding})"))
-        .step(format!("{shown} ÷ ({time})"), time)
-        .step(format!("{shown} × {} ÷ {}", time.of(), time.numerator()), shown)
+        .step(format!("{quantity} ÷ ({time})"), time)
+        .step(format!("{quantity} × {} ÷ {}", time.of(), time.numerator()), quantity)
         .step(format!("so {rate}"), rate))
 }

@@ -183,3 +183,166 @@ fn a_made_up_number_is_no_amount_for_an_aging() {
         json!({"reason": "unreadable date", "outcome": "cell left empty", "count": 1})
     );
 }
+
+const JOBS: &str = "Job,Started,Ended,Terms,Days,Labour,Parts
+J1,2026-03-28T22:00Z,2026-03-29T22:00Z,1 month,10,100.00,3
+J2,2026-09-30T16:00:00+01:00,2026-10-02T09:30:00.25+01:00,45d,-3,62.50,0
+J3,2026-01-31T08:15,2026-02-28T08:14:59.1234567,2 fortnights,,10.10,7
+J4,2026-03-29T01:30,2026-03-30T01:30,,2,,1
+";
+
+/// The columns that a plan over the jobs adds, each as its header and its cells.
+fn of_jobs(columns: &[&str]) -> (Vec<Vec<String>>, Desk) {
+    let desk = Desk::new();
+    desk.write("jobs.csv", JOBS);
+    let columns: String = columns.iter().map(|column| format!("[[column]]\n{column}\n")).collect();
+    desk.write("plan.toml", format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStarted = {{ written = \"iso\", time = \"keep\", zone = \"Europe/London\" }}\nEnded = {{ written = \"iso\", time = \"keep\", zone = \"Europe/London\" }}\n[records.amounts]\nLabour = {{ decimals = 2, required = false }}\nParts = {{ decimals = 0 }}\nDays = {{ decimals = 0, required = false }}\n{columns}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"));
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{columns}\n{}", answer.err);
+    let rows = desk.read("rows.csv");
+    let lines: Vec<Vec<&str>> = rows.lines().map(|line| line.split(',').collect()).collect();
+    let of = |nth: usize| lines.iter().map(|line| line[nth].to_owned()).collect();
+    ((7..lines[0].len()).map(of).collect(), desk)
+}
+
+#[test]
+fn times_of_day_are_kept_and_counted_where_the_plan_says_so() {
+    let (columns, desk) = of_jobs(&[
+        "between = [\"Started\", \"Ended\"]\ncount = \"complete hours\"",
+        "between = [\"Started\", \"Ended\"]\ncount = \"fractional hours\"",
+        "between = [\"Started\", \"Ended\"]\ncount = \"midnights passed\"",
+        "between = [\"Started\", \"Ended\"]\ncount = \"complete months\"",
+        "between = [\"Started\", \"Ended\"]\ncount = \"days\"",
+        "field = \"hour\"\nof = \"Ended\"",
+        "field = \"time\"\nof = \"Started\"",
+        "from = \"Started\"\nshift = \"1mo 2h\"",
+    ]);
+    // J1 is a day of 24 hours by the stopwatch and of 25 by the clock; J4 begins at a time that the clock skipped.
+    assert_eq!(columns[0], ["complete hours from Started to Ended", "24", "41", "671", ""]);
+    assert_eq!(columns[1], ["fractional hours from Started to Ended", "24.00", "41.50", "672.00", ""]);
+    assert_eq!(columns[2], ["midnights passed from Started to Ended", "1", "2", "28", ""]);
+    assert_eq!(columns[3], ["complete months from Started to Ended", "0", "0", "0", ""]);
+    assert_eq!(columns[4], ["days from Started to Ended", "1", "1", "27", ""]);
+    assert_eq!(columns[5], ["hour of Ended", "23", "9", "8", "1"]);
+    assert_eq!(columns[6], ["time of Started", "22:00:00", "16:00:00", "08:15:00", ""]);
+    let moved = ["2026-04-29T00:00:00", "2026-10-30T18:00:00", "2026-02-28T10:15:00", ""];
+    assert_eq!(columns[7][0], "Started moved by 1 month and 2 hours (month end: clamp)");
+    assert_eq!(columns[7][1..], moved.map(str::to_owned));
+    assert!(desk.read("rows.csv").contains("J1,2026-03-28T22:00:00,2026-03-29T23:00:00,"));
+    assert_snapshot!(desk.read("exceptions.csv"));
+}
+
+#[test]
+fn an_instant_becomes_the_date_that_its_zone_had() {
+    let desk = Desk::new();
+    desk.write("calls.csv", "Call\n2026-06-30T23:30Z\n2026-12-31T23:30Z\n2026-12-31T23:30\n");
+    let plan = |zone: &str| {
+        format!(
+            "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"calls.csv\"\n[records.dates]\nCall = {{ written = \"iso\"{zone} }}\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"
+        )
+    };
+    desk.write("plan.toml", plan(", zone = \"Europe/London\""));
+    assert_eq!(desk.run_plan().code, 0);
+    assert_eq!(desk.read("rows.csv"), "Call\n2026-07-01\n2026-12-31\n2026-12-31\n");
+    desk.write("plan.toml", plan(""));
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    assert_eq!(desk.read("rows.csv"), "Call\n\"\"\n\"\"\n2026-12-31\n");
+    assert!(
+        desk.read("exceptions.csv").contains("a time with an offset needs a named zone to become a date")
+    );
+    desk.write("plan.toml", plan(", zone = \"Europe/Quillhaven\""));
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 2);
+    assert!(answer.err.contains("\"Europe/Quillhaven\" is no time zone"), "{}", answer.err);
+}
+
+#[test]
+fn moves_and_arithmetic_from_columns() {
+    let (columns, desk) = of_jobs(&[
+        "from = \"Started\"\nshift = { column = \"Days\", unit = \"days\" }",
+        "from = \"Started\"\nshift = { column = \"Terms\" }",
+        "sum = [\"Labour\", \"Parts\"]",
+        "difference = [1000, \"Labour\"]",
+        "product = [\"Labour\", 1.175]\ndecimals = 2\nrounding = \"up\"",
+        "quotient = [\"Labour\", \"Parts\"]",
+    ]);
+    let days: Vec<&str> = columns[0].iter().map(|cell| &cell[..10.min(cell.len())]).collect();
+    assert_eq!(days, ["Started mo", "2026-04-07", "2026-09-27", "", ""]);
+    let terms: Vec<&str> = columns[1].iter().map(|cell| &cell[..10.min(cell.len())]).collect();
+    assert_eq!(terms, ["Started mo", "2026-04-28", "2026-11-14", "", ""]);
+    assert_eq!(columns[2], ["Labour + Parts", "103.00", "62.50", "17.10", ""]);
+    assert_eq!(columns[3], ["1000 − Labour", "900.00", "937.50", "989.90", ""]);
+    assert_eq!(columns[4], ["Labour × 1.175", "117.50", "73.44", "11.87", ""]);
+    assert_eq!(columns[5], ["Labour ÷ Parts", "33.33", "", "1.44", ""]);
+    let exceptions = desk.read("exceptions.csv");
+    assert!(exceptions.contains("the divisor is zero"), "{exceptions}");
+    assert!(exceptions.contains("\"\"fortnights\"\" is no unit"), "{exceptions}");
+}
+
+#[test]
+fn fields_anniversaries_rates_and_nearest_starts() {
+    let it = last_column;
+    assert_eq!(it("field = \"year\"\nof = \"Hired\"")[..2], ["2009", "2018"]);
+    assert_eq!(it("field = \"weekday\"\nof = \"Hired\"")[..2], ["Monday", "Wednesday"]);
+    assert_eq!(it("field = \"month name\"\nof = \"Hired\"")[..2], ["May", "January"]);
+    assert_eq!(it("field = \"week date\"\nof = \"Hired\"")[..2], ["2009-W21-1", "2018-W05-3"]);
+    assert_eq!(it("field = \"ordinal date\"\nof = \"Hired\"")[..2], ["2009-138", "2018-031"]);
+    assert_eq!(it("field = \"weekday number from monday 1\"\nof = \"Hired\"")[..2], ["1", "3"]);
+    let next = |rest: &str| it(&format!("anniversary = \"Hired\"\n{rest}"));
+    assert_eq!(next(""), ["2027-05-18", "2027-01-31", "2027-10-05", "2027-02-28", "2026-09-30"]);
+    assert_eq!(next("leap_day = \"next-start\"")[3], "2027-03-01");
+    assert_eq!(next("gives = \"number\""), ["18", "9", "1", "3", "1"]);
+    assert_eq!(next("on_or_after = 2030-01-01")[..2], ["2030-05-18", "2030-01-31"]);
+    let start =
+        |rest: &str| it(&format!("of = \"Hired\"\nperiod = \"month\"\ngives = \"nearest start\"\n{rest}"));
+    assert_eq!(start(""), ["2009-06-01", "2018-02-01", "2026-10-01", "2024-03-01", "2025-10-01"]);
+    assert_eq!(start("nearest = \"by middle\"")[0], "2009-06-01");
+    let within = |rest: &str| it(&format!("between = [\"Hired\", \"as-of\"]\ncount = \"days\"\n{rest}"));
+    assert_eq!(within("within = \"this month\""), ["30", "30", "0", "30", "30"]);
+    assert_eq!(within("ends = \"neither\""), ["6343", "3163", "-4", "943", "364"]);
+    let rate = |rest: &str| {
+        it(&format!(
+            "tenure = [\"Hired\", \"Left\"]\ncount = \"complete months\"\n[[column]]\nname = \"Rate\"\nrate = \"It\"\ntenure = [\"Hired\", \"Left\"]\n{rest}"
+        ))
+    };
+    // 208 months of 208 + 12/30 and so on: a little under one a month.
+    assert_eq!(rate("per = \"month\"\ndecimals = 3")[0], "208,0.998");
+    assert_eq!(rate("per = \"mean year of 365.25 days\"\ndecimals = 1")[0], "208,12.0");
+    // Cleo has not begun, so she has no months and no rate; Eve's twelve months are too few.
+    assert_eq!(rate("per = \"month\"\nsmallest = 12.5\ndecimals = 2")[2..], [",", ",", "12,"]);
+}
+
+#[test]
+fn mistakes_in_columns_of_times_and_arithmetic() {
+    let said = |column: &str| {
+        let answer = desk_with(column).run_plan();
+        assert_eq!(answer.code, 2, "{column}");
+        answer
+            .err
+            .lines()
+            .filter(|line| line.contains('^') || line.contains("help"))
+            .collect::<Vec<_>>()
+            .join("\n")
+            + "\n"
+    };
+    let all: String = [
+        "between = [\"Hired\", \"as-of\"]\ncount = \"complete hours\"",
+        "between = [\"Hired\", \"as-of\"]\ncount = \"complete months\"\nends = \"neither\"",
+        "between = [\"Hired\", \"as-of\"]\ncount = \"complete months\"\nwithin = \"last month\"",
+        "from = \"Hired\"\nshift = \"3h\"",
+        "from = \"Hired\"\nshift = { column = \"Name\", unit = \"days\" }",
+        "from = \"Hired\"\nshift = { column = \"Born\" }",
+        "field = \"hour\"\nof = \"Hired\"",
+        "field = \"wekday\"\nof = \"Hired\"",
+        "sum = [\"Name\", 1]",
+        "sum = [1, 2]",
+        "quotient = [\"Name\"]",
+        "rate = \"Name\"\nper = \"month\"",
+        "of = \"Hired\"\nperiod = \"month\"\ngives = \"label\"\nnearest = \"by days\"",
+        "anniversary = \"Hired\"\ngives = \"day\"",
+    ]
+    .iter()
+    .map(|column| said(column))
+    .collect();
+    assert_snapshot!(all);
+}

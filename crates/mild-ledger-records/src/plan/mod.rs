@@ -8,9 +8,10 @@ mod vocabulary;
 mod walk;
 
 pub use mistake::{PlanMistake, PlanMistakes};
-pub use model::{AsOf, Plan};
 pub(crate) use model::{
-    At, Condition, DateSource, MeasuredEnds, Measuring, Operand, PeriodGives, PlannedColumn, PlannedKind,
-    PlannedReport, Repeats, Requirement, Test, TestKind, Then,
+    AnniversaryGives, At, Condition, DateSource, FieldOf, Measuring, Operand, Operation, PeriodGives,
+    PlannedColumn, PlannedKind, PlannedReport, Quantity, RatePer, Repeats, Requirement, ShiftSource, Test,
+    TestKind, Then, TimeKept,
 };
+pub use model::{AsOf, Plan};
 pub(crate) use vocabulary::nearest;

@@ -3,9 +3,10 @@
 use super::mistake::{PlanMistake, PlanMistakes};
 use crate::error::RecordsError;
 use crate::files::Fingerprint;
+use crate::zone::Zone;
 use mild_ledger::{
-    Date, DatePattern, Ends, FiscalYear, LabelPattern, Measure, MonthEnd, NamedDay, NamedWindow, PeriodRule,
-    Rounding, Scale, Shift, Weekday, WeekdayMove,
+    Date, DateField, DatePattern, Decimal, Ends, FiscalYear, LabelPattern, MeanMonth, Measure, MonthEnd,
+    NamedDay, NamedWindow, Nearness, PeriodRule, Rounding, Scale, Shift, Unit, Weekday, WeekdayMove,
 };
 use std::ops::Range;
 use std::path::{Path, PathBuf};
@@ -100,7 +101,17 @@ pub(crate) enum Repeats {
 pub(crate) struct DateColumnPlan {
     pub(crate) column: At<String>,
     pub(crate) pattern: DatePattern,
+    pub(crate) time: TimeKept,
+    /// Whose dates are meant where a time has an offset.
+    pub(crate) zone: Option<Zone>,
     pub(crate) required: Requirement,
+}
+
+/// What becomes of a time of day behind a date.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum TimeKept {
+    Dropped,
+    Kept,
 }
 
 /// A column of the records that holds amounts.
@@ -159,27 +170,177 @@ pub(crate) enum Operand {
 /// A column that the plan adds.
 #[derive(Debug)]
 pub(crate) struct PlannedColumn {
+    /// Its header; one that says what it holds, where the plan names none.
     pub(crate) name: At<String>,
     pub(crate) kind: PlannedKind,
 }
 
 #[derive(Debug)]
 pub(crate) enum PlannedKind {
-    Between { start: At<DateSource>, end: At<DateSource>, measuring: Measuring },
-    Tenure { start: At<DateSource>, end: Option<At<DateSource>>, measuring: Measuring },
-    Move { from: At<String>, shift: Option<Shift>, weekday: Option<WeekdayMove> },
-    Period { of: At<String>, rule: PeriodRule, away: i64, gives: PeriodGives },
-    Age { of: At<String>, on: At<DateSource>, leap_day: MonthEnd },
+    Between {
+        start: At<DateSource>,
+        end: At<DateSource>,
+        within: Option<At<NamedWindow>>,
+        measuring: Measuring,
+    },
+    Tenure {
+        start: At<DateSource>,
+        end: Option<At<DateSource>>,
+        measuring: Measuring,
+    },
+    Move {
+        from: At<String>,
+        shift: Option<ShiftSource>,
+        month_end: MonthEnd,
+        weekday: Option<WeekdayMove>,
+    },
+    Period {
+        of: At<String>,
+        rule: PeriodRule,
+        away: i64,
+        gives: PeriodGives,
+    },
+    Field {
+        of: At<String>,
+        field: FieldOf,
+    },
+    Age {
+        of: At<String>,
+        on: At<DateSource>,
+        leap_day: MonthEnd,
+    },
+    Anniversary {
+        of: At<String>,
+        on_or_after: At<DateSource>,
+        leap_day: MonthEnd,
+        gives: AnniversaryGives,
+    },
+    Rate(Box<PlannedRate>),
     FirstOf(Vec<At<String>>),
-    Bucket { of: At<String>, edges: At<Vec<i64>> },
-    Choice { when: Vec<Condition>, then: At<Then>, otherwise: Option<At<Then>> },
+    Arithmetic {
+        operation: Operation,
+        operands: [At<Quantity>; 2],
+        rounded: Rounded,
+    },
+    Bucket {
+        of: At<String>,
+        edges: At<Vec<i64>>,
+    },
+    Choice {
+        when: Vec<Condition>,
+        then: At<Then>,
+        otherwise: Option<At<Then>>,
+    },
+}
+
+/// A quantity per month or year of tenure.
+#[derive(Debug)]
+pub(crate) struct PlannedRate {
+    pub(crate) quantity: At<String>,
+    pub(crate) start: At<DateSource>,
+    pub(crate) end: Option<At<DateSource>>,
+    pub(crate) per: RatePer,
+    pub(crate) smallest: Option<Decimal>,
+    pub(crate) rounded: Rounded,
+}
+
+/// What a rate divides by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum RatePer {
+    Fractional(Unit),
+    MeanMonths(MeanMonth),
+    MeanYears(mild_ledger::DayCount),
+}
+
+/// To how many decimals a result is rounded, and how; the inputs' own where none are stated.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Rounded {
+    pub(crate) decimals: Option<u8>,
+    pub(crate) rounding: Rounding,
+}
+
+/// Where the amount of a move comes from.
+#[derive(Debug, Clone)]
+pub(crate) enum ShiftSource {
+    Every(Shift),
+    /// Whole numbers of a unit.
+    NumberOf {
+        column: At<String>,
+        unit: Unit,
+    },
+    /// Amounts such as "30 days" in text.
+    Text {
+        column: At<String>,
+    },
+}
+
+/// What is taken from a date, or from its time of day.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum FieldOf {
+    Number(DateField),
+    Weekday,
+    MonthName,
+    WeekDate,
+    OrdinalDate,
+    Hour,
+    Minute,
+    Second,
+    TimeOfDay,
+}
+
+impl FieldOf {
+    /// The words for it, and what it is.
+    pub(crate) fn all() -> Vec<(&'static str, Self)> {
+        let numbers = DateField::ALL.map(|field| (field.word(), Self::Number(field)));
+        let others = [
+            ("weekday", Self::Weekday),
+            ("month name", Self::MonthName),
+            ("week date", Self::WeekDate),
+            ("ordinal date", Self::OrdinalDate),
+            ("hour", Self::Hour),
+            ("minute", Self::Minute),
+            ("second", Self::Second),
+            ("time", Self::TimeOfDay),
+        ];
+        numbers.into_iter().chain(others).collect()
+    }
+
+    pub(crate) fn word(self) -> &'static str {
+        Self::all().into_iter().find(|(_, field)| *field == self).map_or("", |(word, _)| word)
+    }
+
+    pub(crate) fn needs_time(self) -> bool {
+        matches!(self, Self::Hour | Self::Minute | Self::Second | Self::TimeOfDay)
+    }
+}
+
+/// What a column takes from an anniversary.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum AnniversaryGives {
+    Date,
+    Number,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Operation {
+    Sum,
+    Difference,
+    Product,
+    Quotient,
+}
+
+/// One side of a sum, difference, product or quotient.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum Quantity {
+    Column(String),
+    Number(Decimal),
 }
 
 /// How intervals are measured.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct Measuring {
     pub(crate) measure: Measure,
-    pub(crate) ends: MeasuredEnds,
+    pub(crate) ends: Ends,
     pub(crate) month_end: MonthEnd,
     pub(crate) week_starts: Weekday,
     /// Of fractions, which are exact until they are written.
@@ -187,36 +348,12 @@ pub(crate) struct Measuring {
     pub(crate) rounding: Rounding,
 }
 
-impl Measuring {
-    /// Whether nothing but the measure was stated, so that the quick way of counting a column will do.
-    pub(crate) fn is_plain(&self) -> bool {
-        self.ends == MeasuredEnds::Last
-            && self.month_end == MonthEnd::Clamp
-            && self.week_starts == Weekday::Monday
-    }
-}
-
-/// The ends that every unit can be counted by.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum MeasuredEnds {
-    Last,
-    FirstAndLast,
-}
-
-impl From<MeasuredEnds> for Ends {
-    fn from(ends: MeasuredEnds) -> Self {
-        match ends {
-            MeasuredEnds::Last => Self::Last,
-            MeasuredEnds::FirstAndLast => Self::FirstAndLast,
-        }
-    }
-}
-
 /// What a column takes from a period.
 #[derive(Debug, Clone)]
 pub(crate) enum PeriodGives {
     FirstDay,
     LastDay,
+    NearestStart(Nearness),
     Number,
     Days,
     Label,

@@ -1,16 +1,20 @@
 //! The parts of a plan, from its text to the model.
 
-mod columns;
+mod arithmetic;
+mod headers;
+mod measures;
+mod periods;
 
 use super::mistake::{PlanMistake, PlanMistakes};
 use super::model::{
-    AmountColumn, AsOf, At, Condition, DateColumnPlan, DateSource, Operand, Plan, PlannedColumn, PlannedKind,
-    PlannedReport, Repeats, Requirement, Test, TestKind, Then,
+    AmountColumn, AsOf, At, Condition, DateColumnPlan, DateSource, Operand, Operation, Plan, PlannedColumn,
+    PlannedKind, PlannedReport, Repeats, Requirement, ShiftSource, Test, TestKind, Then, TimeKept,
 };
 use super::vocabulary as keys;
 use super::walk::{Value, Walk, kind_of};
 use crate::files::Fingerprint;
-use mild_ledger::{Date, DatePattern, MonthEnd, Scale, Shift};
+use crate::zone::Zone;
+use mild_ledger::{CountRule, Date, DatePattern, Measure, MonthEnd, Scale};
 use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
@@ -199,19 +203,39 @@ fn is_unquoted_dot(walk: &mut Walk, column: &At<String>, table: &DeTable<'_>, kn
 
 fn read_date_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<DateColumnPlan> {
     const EXPECTED: &str = "how its dates are written, such as \"day/month/year\" or \"iso\"";
+    let (mut time, mut zone) = (TimeKept::Dropped, None);
     let (pattern, required) = match value.get_ref() {
         DeValue::Table(table) if is_unquoted_dot(walk, &column, table, keys::DATE.known) => return None,
         DeValue::Table(table) => {
             walk.check_keys(table, &keys::DATE);
             let written = walk.needed(table, "written", value.span(), EXPECTED);
             let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(false);
+            if let Some(value) = table.get("time") {
+                time = walk.choice(value, &[("drop", TimeKept::Dropped), ("keep", TimeKept::Kept)])?;
+            }
+            if let Some(value) = table.get("zone") {
+                zone = Some(read_zone(walk, value)?);
+            }
             (written?, required)
         }
         _ => (value, false),
     };
     let pattern: DatePattern = walk.parsed(pattern, EXPECTED, str::parse)?;
     let required = if required { Requirement::Required } else { Requirement::Optional };
-    Some(DateColumnPlan { column, pattern, required })
+    Some(DateColumnPlan { column, pattern, time, zone, required })
+}
+
+fn read_zone(walk: &mut Walk, value: &Value<'_>) -> Option<Zone> {
+    const EXPECTED: &str = "an IANA name such as \"Europe/London\", or \"UTC\"";
+    let name = walk.text(value, EXPECTED)?;
+    match name.value.parse() {
+        Ok(zone) => Some(zone),
+        Err(_) => {
+            let what = format!("\"{}\" is no time zone", name.value.escape_debug());
+            walk.mistake(name.span, what, EXPECTED);
+            None
+        }
+    }
 }
 
 fn read_amount_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<AmountColumn> {
@@ -324,13 +348,20 @@ fn read_reference(walk: &mut Walk, table: &DeTable<'_>, value: &Value<'_>) -> Op
 
 fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedColumn> {
     walk.check_keys(table, &keys::COLUMN);
-    let name = walk.needed(table, "name", span.clone(), "name = \"…\", the new column's header");
-    let name = name.and_then(|value| walk.text(value, "the new column's header"));
+    let name = match table.get("name") {
+        Some(value) => Some(walk.text(value, "the new column's header")?),
+        None => None,
+    };
     if let Some(name) = name.as_ref().filter(|name| name.value.trim().is_empty()) {
         walk.mistake(name.span.clone(), "the new column has no name", "a header");
     }
     let kinds = keys::COLUMN_KINDS;
     let stated: Vec<_> = kinds.iter().filter(|(word, _)| table.contains_key(*word)).collect();
+    // A rate is over a tenure.
+    let stated = match stated.as_slice() {
+        [rate, tenure] if (rate.0, tenure.0) == ("rate", "tenure") => vec![*rate],
+        _ => stated,
+    };
     let [(kind, companions)] = stated.as_slice() else {
         let (what, place) = match stated.get(1).and_then(|(word, _)| table.get_key_value(*word)) {
             Some((key, _)) => ("the column is two things at once", key.span()),
@@ -341,23 +372,41 @@ fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opti
     };
     for key in table.keys() {
         let word: &str = key.get_ref();
-        let of_another =
-            kinds.iter().any(|(_, theirs)| theirs.contains(&word)) && !companions.contains(&word);
+        let of_another = word != *kind
+            && kinds.iter().any(|(_, theirs)| theirs.contains(&word))
+            && !companions.contains(&word);
         if of_another {
             walk.mistake(key.span(), format!("{word} does not go with {kind}"), companions.join(", "));
         }
     }
     let kind = match *kind {
-        "between" => read_between(walk, table, span),
-        "from" => read_move(walk, table, span),
-        "bucket" => read_bucket(walk, table, span),
-        "period" => columns::read_period(walk, table, span),
-        "age" => columns::read_age(walk, table),
-        "tenure" => columns::read_tenure(walk, table, span),
-        "first_of" => columns::read_first_of(walk, table),
-        _ => read_choice(walk, table, span),
+        "between" => read_between(walk, table, span.clone()),
+        "from" => read_move(walk, table, span.clone()),
+        "bucket" => read_bucket(walk, table, span.clone()),
+        "period" => periods::read_period(walk, table, span.clone()),
+        "field" => periods::read_field(walk, table, span.clone()),
+        "age" => measures::read_age(walk, table),
+        "anniversary" => measures::read_anniversary(walk, table),
+        "tenure" => measures::read_tenure(walk, table, span.clone()),
+        "rate" => measures::read_rate(walk, table, span.clone()),
+        "first_of" => measures::read_first_of(walk, table),
+        "sum" => arithmetic::read(walk, table, "sum", Operation::Sum),
+        "difference" => arithmetic::read(walk, table, "difference", Operation::Difference),
+        "product" => arithmetic::read(walk, table, "product", Operation::Product),
+        "quotient" => arithmetic::read(walk, table, "quotient", Operation::Quotient),
+        _ => read_choice(walk, table, span.clone()),
+    }?;
+    let name = match name {
+        Some(name) => name,
+        None => match headers::header_of(&kind) {
+            Some(value) => At { value, span },
+            None => {
+                walk.mistake(span, "name is missing", "name = \"…\", the new column's header");
+                return None;
+            }
+        },
     };
-    Some(PlannedColumn { name: name?, kind: kind? })
+    Some(PlannedColumn { name, kind })
 }
 
 fn read_between(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {
@@ -372,8 +421,23 @@ fn read_between(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
     };
     let (start, end) =
         (read_date_source(walk, &ends[0], EXPECTED), read_date_source(walk, &ends[1], EXPECTED));
-    let measuring = columns::read_measuring(walk, table, span);
-    Some(PlannedKind::Between { start: start?, end: end?, measuring: measuring? })
+    let measuring = measures::read_measuring(walk, table, span)?;
+    let within = match table.get("within") {
+        Some(value) => {
+            let window = walk.parsed(value, "days such as \"last month\"", str::parse)?;
+            if measuring.measure != Measure::Count(CountRule::DAYS) {
+                walk.mistake(
+                    value.span(),
+                    "only days can be counted within a stretch of days",
+                    "count = \"days\"",
+                );
+                return None;
+            }
+            Some(At { value: window, span: value.span() })
+        }
+        None => None,
+    };
+    Some(PlannedKind::Between { start: start?, end: end?, within, measuring })
 }
 
 /// A date, `as-of`, or the name of a column of dates.
@@ -396,8 +460,8 @@ fn read_move(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option
         Some(value) => walk.choice(value, &MonthEnd::ALL.map(|rule| (rule.word(), rule)))?,
         None => MonthEnd::default(),
     };
-    let shift: Option<Shift> = match table.get("shift") {
-        Some(value) => Some(walk.parsed(value, EXPECTED, str::parse)?),
+    let shift = match table.get("shift") {
+        Some(value) => Some(read_shift_source(walk, value, EXPECTED)?),
         None => None,
     };
     let weekday = match table.get("weekday") {
@@ -408,7 +472,23 @@ fn read_move(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option
         walk.mistake(span, "shift is missing", EXPECTED);
         return None;
     }
-    Some(PlannedKind::Move { from: from?, shift: shift.map(|shift| shift.month_end(month_end)), weekday })
+    Some(PlannedKind::Move { from: from?, shift, month_end, weekday })
+}
+
+/// `"30 days"`, `{ column = "Terms" }` with amounts in text, or `{ column = "Terms", unit = "days" }` with numbers.
+fn read_shift_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<ShiftSource> {
+    let DeValue::Table(table) = value.get_ref() else {
+        return walk.parsed(value, expected, str::parse).map(ShiftSource::Every);
+    };
+    walk.check_keys(table, &keys::SHIFT_BY);
+    let column = walk.needed(table, "column", value.span(), "{ column = \"…\", unit = \"days\" }")?;
+    let column = walk.text(column, "the name of a column")?;
+    Some(match table.get("unit") {
+        Some(unit) => {
+            ShiftSource::NumberOf { column, unit: walk.parsed(unit, "a unit such as \"days\"", str::parse)? }
+        }
+        None => ShiftSource::Text { column },
+    })
 }
 
 fn read_bucket(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedKind> {

@@ -23,7 +23,7 @@ pub(super) const RECORDS: Keys = Keys {
 
 pub(super) const DATE: Keys = Keys {
     part: "a date column",
-    known: &["written", "required"],
+    known: &["written", "required", "time", "zone"],
     later: &["blank", "pivot", "language", "fillers", "named"],
 };
 
@@ -42,6 +42,7 @@ pub(super) const COLUMN: Keys = Keys {
         "name",
         "between",
         "count",
+        "within",
         "ends",
         "month_end",
         "decimals",
@@ -57,34 +58,63 @@ pub(super) const COLUMN: Keys = Keys {
         "period",
         "of",
         "gives",
+        "nearest",
         "away",
         "pattern",
         "fiscal_starts",
         "fiscal_named",
         "week_years",
         "week_starts",
+        "field",
         "age",
         "on",
         "leap_day",
+        "anniversary",
+        "on_or_after",
         "tenure",
+        "rate",
+        "per",
+        "smallest",
         "first_of",
+        "sum",
+        "difference",
+        "product",
+        "quotient",
     ],
-    later: &["terms", "roll", "calendar", "names", "dates_as", "anniversary", "rate"],
+    later: &["terms", "roll", "calendar", "names", "dates_as"],
 };
 
 /// What a column can be, by the key that says so, with the keys that go with it.
-pub(super) const COLUMN_KINDS: [(&str, &[&str]); 8] = [
-    ("between", &["count", "ends", "month_end", "week_starts", "decimals", "rounding"]),
+pub(super) const COLUMN_KINDS: [(&str, &[&str]); 15] = [
+    ("between", &["count", "within", "ends", "month_end", "week_starts", "decimals", "rounding"]),
     ("from", &["shift", "month_end", "weekday"]),
     ("bucket", &["edges"]),
     ("when", &["then", "otherwise"]),
     (
         "period",
-        &["of", "gives", "away", "pattern", "fiscal_starts", "fiscal_named", "week_years", "week_starts"],
+        &[
+            "of",
+            "gives",
+            "nearest",
+            "away",
+            "pattern",
+            "fiscal_starts",
+            "fiscal_named",
+            "week_years",
+            "week_starts",
+        ],
     ),
+    ("field", &["of"]),
     ("age", &["on", "leap_day"]),
+    ("anniversary", &["on_or_after", "gives", "leap_day"]),
+    // A rate names its tenure, so it is looked for first.
+    ("rate", &["tenure", "per", "smallest", "decimals", "rounding"]),
     ("tenure", &["count", "ends", "month_end", "week_starts", "decimals", "rounding"]),
     ("first_of", &[]),
+    ("sum", &["decimals", "rounding"]),
+    ("difference", &["decimals", "rounding"]),
+    ("product", &["decimals", "rounding"]),
+    ("quotient", &["decimals", "rounding"]),
 ];
 
 pub(super) const REPORT: Keys = Keys {
@@ -98,6 +128,10 @@ pub(super) const OUTPUT: Keys = Keys {
     known: &["rows", "exceptions", "columns", "order_by"],
     later: &["dates_as", "report"],
 };
+
+/// `shift` from a column.
+pub(super) const SHIFT_BY: Keys =
+    Keys { part: "an amount of time from a column", known: &["column", "unit"], later: &[] };
 
 pub(super) const REFERENCE: Keys =
     Keys { part: "a column in place of a text", known: &["column"], later: &[] };

@@ -1,16 +1,17 @@
 //! From a plan and a header to a job, with the mistakes that only the header shows.
 
 use super::job::{
-    BoundCondition, BoundOperand, BoundReport, ChoiceValue, Column, DateInput, DateKind, Job, Kind, Measures,
-    Missing, Stay, Step,
+    BoundCondition, BoundOperand, BoundQuantity, BoundRate, BoundReport, BoundShift, ChoiceValue, Column,
+    DateInput, DateKind, Job, Kind, Measures, Missing, Stay, Step,
 };
 use crate::error::RecordsError;
 use crate::plan::{
-    At, Condition, DateSource, Measuring, Operand, PeriodGives, Plan, PlanMistake, PlannedColumn,
-    PlannedKind, PlannedReport, Requirement, Test, TestKind, Then, nearest,
+    AnniversaryGives, At, Condition, DateSource, FieldOf, Measuring, Operand, Operation, PeriodGives, Plan,
+    PlanMistake, PlannedColumn, PlannedKind, PlannedReport, Quantity, Requirement, ShiftSource, Test,
+    TestKind, Then, TimeKept, nearest,
 };
 use crate::sorting::Direction;
-use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, Ends, Measure, Scale};
+use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, Ends, HoursOf, Measure, MonthEnd, Scale};
 use std::ops::Range;
 
 impl Job {
@@ -135,9 +136,15 @@ impl Binder {
         };
         for date in &plan.dates {
             if let Some(column) = self.find(&date.column) {
-                let source =
-                    DateKind::Read { pattern: date.pattern.clone(), missing: missing(date.required) };
-                self.columns[column].kind = Kind::Date { source };
+                let hours = if date.zone.is_some() { HoursOf::Instants } else { HoursOf::Clock };
+                let source = DateKind::Read {
+                    pattern: date.pattern.clone(),
+                    missing: missing(date.required),
+                    time: date.time,
+                    zone: date.zone.clone(),
+                };
+                let time = (date.time == TimeKept::Kept).then_some(hours);
+                self.columns[column].kind = Kind::Date { source, time };
             }
         }
         for amount in &plan.amounts {
@@ -193,37 +200,64 @@ impl Binder {
 
     fn step(&mut self, kind: &PlannedKind) -> Option<(Kind, Step)> {
         match kind {
-            PlannedKind::Between { start, end, measuring } => {
+            PlannedKind::Between { start, end, within, measuring } => {
                 let (from, to) = (self.date_input(start), self.date_input(end));
-                let kind = kind_of_measure(measuring, measures_of(&end.value, measuring));
-                let (start, end) = (from?, to?);
-                let step = match (measuring.measure, measuring.is_plain()) {
-                    (Measure::Count(rule), true) => Step::Between { start, end, rule },
-                    _ => Step::Measured { start, end, stay: Stay::Interval, measuring: *measuring },
+                let (from, to) = (from?, to?);
+                self.check_times((from, to), measuring, start)?;
+                let within = match within {
+                    Some(window) => Some(self.window(&window.value, window.span.clone())?),
+                    None => None,
+                };
+                let measures = measures_of(&end.value, within.is_some(), measuring);
+                let kind = kind_of_measure(measuring, measures);
+                let step = Step::Measured {
+                    start: from,
+                    end: to,
+                    stay: Stay::Interval,
+                    within,
+                    measuring: *measuring,
                 };
                 Some((kind, step))
             }
             PlannedKind::Tenure { start, end, measuring } => {
-                let from = self.date_input(start);
-                let to = match end {
-                    Some(end) => self.date_input(end),
-                    None => Some(DateInput::Every(self.as_of)),
-                };
+                let (from, to) = self.stay(start, end.as_ref())?;
+                self.check_times((from, to), measuring, start)?;
                 let kind = kind_of_measure(measuring, Measures::Other);
-                let (start, end) = (from?, to?);
-                Some((kind, Step::Measured { start, end, stay: Stay::Tenure, measuring: *measuring }))
+                let step = Step::Measured {
+                    start: from,
+                    end: to,
+                    stay: Stay::Tenure,
+                    within: None,
+                    measuring: *measuring,
+                };
+                Some((kind, step))
             }
-            PlannedKind::Move { from, shift, weekday } => {
-                let from = self.find_dates(from)?;
-                Some((
-                    Kind::Date { source: DateKind::Made },
-                    Step::Move { from, shift: *shift, weekday: *weekday },
-                ))
+            PlannedKind::Move { from, shift, month_end, weekday } => {
+                let column = self.find_dates(from)?;
+                let time = self.time_of(DateInput::Column(column)).map(|_| HoursOf::Clock);
+                let shift = match shift {
+                    Some(shift) => Some(self.shift(shift, *month_end, time, from)?),
+                    None => None,
+                };
+                let kind = Kind::Date { source: DateKind::Made, time };
+                Some((kind, Step::Move { from: column, shift, weekday: *weekday }))
             }
             PlannedKind::Period { of, rule, away, gives } => {
                 let of = self.find_dates(of)?;
                 let step = Step::Period { of, rule: *rule, away: *away, gives: gives.clone() };
                 Some((kind_of_period(gives), step))
+            }
+            PlannedKind::Field { of, field } => {
+                let column = self.find_dates(of)?;
+                if field.needs_time() && self.time_of(DateInput::Column(column)).is_none() {
+                    let what = format!("\"{}\" keeps no times of day", of.value.escape_debug());
+                    let help =
+                        "say so under [records.dates]: { written = \"…\", time = \"keep\" }".to_owned();
+                    let mistake = PlanMistake::new(of.span.clone(), what, "a column of dates with times");
+                    self.mistakes.push(mistake.with_help(Some(help)));
+                    return None;
+                }
+                Some((kind_of_field(*field), Step::Field { of: column, field: *field }))
             }
             PlannedKind::Age { of, on, leap_day } => {
                 let (of, on) = (self.find_dates(of), self.date_input(on));
@@ -234,10 +268,54 @@ impl Binder {
                 };
                 Some((kind, Step::Age { of: of?, on: on?, leap_day: *leap_day }))
             }
+            PlannedKind::Anniversary { of, on_or_after, leap_day, gives } => {
+                let (of, on_or_after) = (self.find_dates(of), self.date_input(on_or_after));
+                let step = Step::Anniversary {
+                    of: of?,
+                    on_or_after: on_or_after?,
+                    leap_day: *leap_day,
+                    gives: *gives,
+                };
+                Some((kind_of_anniversary(*gives), step))
+            }
+            PlannedKind::Rate(rate) => {
+                let (quantity, inputs) = self.find_number(&rate.quantity)?;
+                let (start, end) = self.stay(&rate.start, rate.end.as_ref())?;
+                let decimals = rate.rounded.decimals.unwrap_or(inputs);
+                let step = Step::Rate(Box::new(BoundRate {
+                    quantity,
+                    start,
+                    end,
+                    per: rate.per,
+                    smallest: rate.smallest,
+                    decimals,
+                    rounding: rate.rounded.rounding,
+                }));
+                Some((exact(decimals), step))
+            }
             PlannedKind::FirstOf(names) => {
                 let columns: Vec<_> = names.iter().map(|name| self.find_dates(name)).collect();
-                let columns = columns.into_iter().collect::<Option<_>>()?;
-                Some((Kind::Date { source: DateKind::Made }, Step::FirstOf(columns)))
+                let columns = columns.into_iter().collect::<Option<Vec<usize>>>()?;
+                let time = columns.iter().find_map(|column| self.time_of(DateInput::Column(*column)));
+                let time = time.map(|_| HoursOf::Clock);
+                Some((Kind::Date { source: DateKind::Made, time }, Step::FirstOf(columns)))
+            }
+            PlannedKind::Arithmetic { operation, operands: [left, right], rounded } => {
+                let (left, right) = (self.quantity(left), self.quantity(right));
+                let ((left, left_decimals), (right, right_decimals)) = (left?, right?);
+                let decimals = match (rounded.decimals, operation) {
+                    (Some(decimals), _) => decimals,
+                    (None, Operation::Quotient) => left_decimals.max(right_decimals).max(2),
+                    (None, _) => left_decimals.max(right_decimals),
+                };
+                let step = Step::Arithmetic {
+                    operation: *operation,
+                    left,
+                    right,
+                    decimals,
+                    rounding: rounded.rounding,
+                };
+                Some((exact(decimals), step))
             }
             PlannedKind::Bucket { of, edges } => {
                 let column = self.find(of)?;
@@ -287,6 +365,134 @@ impl Binder {
             DateSource::Date(date) => Some(DateInput::Every(*date)),
             DateSource::Column(name) => {
                 self.find_dates(&At { value: name.clone(), span: source.span.clone() }).map(DateInput::Column)
+            }
+        }
+    }
+
+    /// A start, and an end that is the as-of date where there is no column of ends.
+    fn stay(
+        &mut self,
+        start: &At<DateSource>,
+        end: Option<&At<DateSource>>,
+    ) -> Option<(DateInput, DateInput)> {
+        let from = self.date_input(start);
+        let to = match end {
+            Some(end) => self.date_input(end),
+            None => Some(DateInput::Every(self.as_of)),
+        };
+        Some((from?, to?))
+    }
+
+    /// What the times of day of an input are, where it keeps them.
+    fn time_of(&self, input: DateInput) -> Option<HoursOf> {
+        match input {
+            DateInput::Every(_) => None,
+            DateInput::Column(column) => match self.kind(column) {
+                Kind::Date { time, .. } => *time,
+                _ => None,
+            },
+        }
+    }
+
+    /// Measures of the clock want times, and times go with the plain difference only.
+    fn check_times(
+        &mut self,
+        (start, end): (DateInput, DateInput),
+        measuring: &Measuring,
+        place: &At<DateSource>,
+    ) -> Option<()> {
+        let has_times = self.time_of(start).or(self.time_of(end)).is_some();
+        if matches!(measuring.measure, Measure::Clock(_)) && !has_times {
+            let what =
+                format!("{} are counted between times of day, and none are kept here", measuring.measure);
+            let help = "say so under [records.dates]: { written = \"…\", time = \"keep\" }".to_owned();
+            let mistake = PlanMistake::new(place.span.clone(), what, "a column of dates with times");
+            self.mistakes.push(mistake.with_help(Some(help)));
+            return None;
+        }
+        if has_times && measuring.ends != Ends::Last {
+            let what = format!("ends = \"{}\" is for dates, and times of day are kept here", measuring.ends);
+            self.mistake(place.span.clone(), what, "columns of dates without times");
+            return None;
+        }
+        Some(())
+    }
+
+    /// A stretch of days seen from the as-of date.
+    fn window(&mut self, window: &mild_ledger::NamedWindow, span: Range<usize>) -> Option<(Date, Date)> {
+        match window.seen_from(self.as_of) {
+            Ok((first, last)) => {
+                self.notes.push(format!("within {window}: {first} to {last}"));
+                Some((first, last))
+            }
+            Err(error) => {
+                self.mistake(span, error.what(), error.allowed());
+                None
+            }
+        }
+    }
+
+    fn shift(
+        &mut self,
+        shift: &ShiftSource,
+        month_end: MonthEnd,
+        time: Option<HoursOf>,
+        from: &At<String>,
+    ) -> Option<BoundShift> {
+        match shift {
+            ShiftSource::Every(shift) if shift.needs_time_of_day() && time.is_none() => {
+                let what =
+                    format!("\"{}\" keeps no times of day to move by {shift}", from.value.escape_debug());
+                self.mistake(from.span.clone(), what, "days, weeks, months and longer");
+                None
+            }
+            ShiftSource::Every(shift) => Some(BoundShift::Every(shift.month_end(month_end))),
+            ShiftSource::NumberOf { column, unit } => match self.find_number(column)? {
+                (column, 0) => Some(BoundShift::NumberOf { column, unit: *unit, month_end }),
+                (_, decimals) => {
+                    let what = format!("\"{}\" has {decimals} decimals", column.value.escape_debug());
+                    self.mistake(column.span.clone(), what, format!("whole numbers of {}", unit.plural()));
+                    None
+                }
+            },
+            ShiftSource::Text { column } => {
+                let nth = self.find(column)?;
+                if matches!(self.kind(nth), Kind::Text) {
+                    return Some(BoundShift::Text { column: nth, month_end });
+                }
+                let what = format!("\"{}\" holds {}", column.value.escape_debug(), word_of(self.kind(nth)));
+                let expected = "amounts of time in text, or { column = \"…\", unit = \"days\" } for numbers";
+                self.mistake(column.span.clone(), what, expected);
+                None
+            }
+        }
+    }
+
+    /// A column of amounts or whole numbers, and its decimals.
+    fn find_number(&mut self, name: &At<String>) -> Option<(usize, u8)> {
+        let column = self.find(name)?;
+        match self.kind(column) {
+            Kind::Amount { scale, .. } => Some((column, scale.decimals())),
+            Kind::Number { .. } => Some((column, 0)),
+            other => {
+                let shown = name.value.escape_debug();
+                let what = format!("\"{shown}\" holds {}, not numbers", word_of(other));
+                let help = matches!(other, Kind::Text).then(|| {
+                    format!("say its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}")
+                });
+                let mistake = PlanMistake::new(name.span.clone(), what, "a column of amounts or numbers");
+                self.mistakes.push(mistake.with_help(help));
+                None
+            }
+        }
+    }
+
+    fn quantity(&mut self, quantity: &At<Quantity>) -> Option<(BoundQuantity, u8)> {
+        match &quantity.value {
+            Quantity::Number(number) => Some((BoundQuantity::Number(*number), number.decimals())),
+            Quantity::Column(name) => {
+                let name = At { value: name.clone(), span: quantity.span.clone() };
+                self.find_number(&name).map(|(column, decimals)| (BoundQuantity::Column(column), decimals))
             }
         }
     }
@@ -452,26 +658,45 @@ impl Binder {
 }
 
 /// Days up to the as-of date are what a receivable is aged by.
-fn measures_of(end: &DateSource, measuring: &Measuring) -> Measures {
-    let days = measuring.measure == Measure::Count(CountRule::DAYS) && measuring.is_plain();
-    if *end == DateSource::AsOf && days { Measures::DaysToAsOf } else { Measures::Other }
+fn measures_of(end: &DateSource, is_within: bool, measuring: &Measuring) -> Measures {
+    let days = measuring.measure == Measure::Count(CountRule::DAYS) && measuring.ends == Ends::Last;
+    if *end == DateSource::AsOf && days && !is_within { Measures::DaysToAsOf } else { Measures::Other }
 }
 
 /// What a measured column holds.
 fn kind_of_measure(measuring: &Measuring, measures: Measures) -> Kind {
     match measuring.measure {
-        Measure::Count(rule) => Kind::Number { rule, ends: measuring.ends.into(), measures },
-        Measure::Fractional(_) | Measure::YearFraction(_) => exact(measuring.decimals),
-        _ => Kind::Text,
+        Measure::Count(rule) => Kind::Number { rule, ends: measuring.ends, measures },
+        Measure::Clock(measure) if measure.is_whole() => exact(0),
+        Measure::Parts => Kind::Text,
+        _ => exact(measuring.decimals),
     }
 }
 
 fn kind_of_period(gives: &PeriodGives) -> Kind {
     match gives {
-        PeriodGives::FirstDay | PeriodGives::LastDay => Kind::Date { source: DateKind::Made },
+        PeriodGives::FirstDay | PeriodGives::LastDay | PeriodGives::NearestStart(_) => made_dates(),
         PeriodGives::Number | PeriodGives::Days => exact(0),
         PeriodGives::Label | PeriodGives::LabelBy { .. } => Kind::Text,
     }
+}
+
+fn kind_of_field(field: FieldOf) -> Kind {
+    match field {
+        FieldOf::Number(_) | FieldOf::Hour | FieldOf::Minute | FieldOf::Second => exact(0),
+        _ => Kind::Text,
+    }
+}
+
+fn kind_of_anniversary(gives: AnniversaryGives) -> Kind {
+    match gives {
+        AnniversaryGives::Date => made_dates(),
+        AnniversaryGives::Number => exact(0),
+    }
+}
+
+fn made_dates() -> Kind {
+    Kind::Date { source: DateKind::Made, time: None }
 }
 
 /// Numbers with a fixed count of decimals.
@@ -488,7 +713,11 @@ fn stand_in(kind: &PlannedKind) -> Kind {
         PlannedKind::Between { measuring, .. } | PlannedKind::Tenure { measuring, .. } => {
             kind_of_measure(measuring, Measures::Other)
         }
-        PlannedKind::Move { .. } | PlannedKind::FirstOf(_) => Kind::Date { source: DateKind::Made },
+        PlannedKind::Move { .. } | PlannedKind::FirstOf(_) => made_dates(),
+        PlannedKind::Field { field, .. } => kind_of_field(*field),
+        PlannedKind::Anniversary { gives, .. } => kind_of_anniversary(*gives),
+        PlannedKind::Rate(rate) => exact(rate.rounded.decimals.unwrap_or(2)),
+        PlannedKind::Arithmetic { rounded, .. } => exact(rounded.decimals.unwrap_or(2)),
         PlannedKind::Period { gives, .. } => kind_of_period(gives),
         PlannedKind::Age { .. } => {
             Kind::Number { rule: CountRule::COMPLETE_YEARS, ends: Ends::Last, measures: Measures::Other }

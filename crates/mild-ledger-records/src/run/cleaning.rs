@@ -3,10 +3,15 @@
 use super::exceptions::{Became, Exception, ExceptionSink, Reason};
 use super::job::{DateKind, Job, Kind, Missing};
 use super::outcome::ColumnDates;
-use super::table::{Data, Table};
+use super::table::{ClockColumn, Data, Table};
 use crate::csv::{Batch, BrokenRow, RowFault};
-use mild_ledger::column::{DateReader, Mask};
-use mild_ledger::{DatePattern, Error, ErrorKind, Filler, Reading, Scale, TimeOfDay};
+use crate::plan::TimeKept;
+use crate::zone::Zone;
+use mild_ledger::column::{DateReader, Mask, NoDate};
+use mild_ledger::{
+    ClockTime, DatePattern, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading, Scale,
+    TimeOfDay,
+};
 
 /// Where a row of the input goes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -27,6 +32,8 @@ struct DateColumnReader {
     column: usize,
     pattern: DatePattern,
     missing: Missing,
+    time: TimeKept,
+    zone: Option<Zone>,
     reader: DateReader,
 }
 
@@ -34,12 +41,16 @@ impl<'j> Cleaner<'j> {
     pub(super) fn new(job: &'j Job) -> Self {
         let readers = (0..job.columns_of_file)
             .filter_map(|column| match job.kind(column) {
-                Kind::Date { source: DateKind::Read { pattern, missing } } => Some(DateColumnReader {
-                    column,
-                    pattern: pattern.clone(),
-                    missing: *missing,
-                    reader: DateReader::new(pattern.clone()),
-                }),
+                Kind::Date { source: DateKind::Read { pattern, missing, time, zone }, .. } => {
+                    Some(DateColumnReader {
+                        column,
+                        pattern: pattern.clone(),
+                        missing: *missing,
+                        time: *time,
+                        zone: zone.clone(),
+                        reader: DateReader::new(pattern.clone()),
+                    })
+                }
                 _ => None,
             })
             .collect();
@@ -131,10 +142,17 @@ impl DateColumnReader {
         exceptions: &mut ExceptionSink,
     ) -> Data<'b> {
         let mut unreadable = vec![false; cells.batch.rows()];
+        let mut clock = ClockColumn { local: Vec::new(), utc: self.zone.as_ref().map(|_| Vec::new()) };
         for (row, text) in cells.iter().enumerate() {
-            let reading = self.reader.push(text);
+            let Moment { reading, local, utc, finer, fault } = self.read_one(text);
+            clock.local.push(local);
+            clock.utc.iter_mut().for_each(|instants| instants.push(utc));
+            if finer == FinerDigits::Dropped {
+                let detail = format!("\"{}\" is finer than a microsecond", text.trim().escape_debug());
+                exceptions.add(cells.exception(row, Reason::FinerTimeDropped, detail, Became::Kept));
+            }
             if let Ok(Reading::Date { date, time }) = reading {
-                if time == TimeOfDay::Dropped {
+                if time == TimeOfDay::Dropped && self.time == TimeKept::Dropped {
                     let detail = format!("\"{}\" was read as {date}", text.trim().escape_debug());
                     exceptions.add(cells.exception(row, Reason::TimeDropped, detail, Became::Kept));
                 }
@@ -153,9 +171,11 @@ impl DateColumnReader {
                 Ok(_) => (Reason::MissingDate, String::new()),
                 Err(_) => {
                     unreadable[row] = true;
-                    self.reader
-                        .why_unreadable(text)
-                        .map_or((Reason::UnreadableDate, String::new()), |error| in_words(&error))
+                    match (fault, self.reader.why_unreadable(text)) {
+                        (Some(fault), _) => (Reason::UnreadableDate, fault),
+                        (None, Some(error)) => in_words(&error),
+                        (None, None) => (Reason::UnreadableDate, String::new()),
+                    }
                 }
             };
             let became = match self.missing {
@@ -170,8 +190,63 @@ impl DateColumnReader {
                 exceptions.add(cells.exception(row, reason, detail, became));
             }
         }
-        Data::Date { dates: self.reader.take(), unreadable }
+        let clock = (self.time == TimeKept::Kept).then_some(clock);
+        Data::Date { dates: self.reader.take(), unreadable, clock }
     }
+
+    /// What became of the time of a date-time.
+    fn time_of(&self, at: DateTime) -> TimeOfDay {
+        match (self.time, at.time()) {
+            (TimeKept::Kept, _) => TimeOfDay::Absent,
+            (TimeKept::Dropped, ClockTime::MIDNIGHT) => TimeOfDay::Midnight,
+            (TimeKept::Dropped, _) => TimeOfDay::Dropped,
+        }
+    }
+
+    /// Reads one text into the reader's next row, with what else it tells.
+    fn read_one(&mut self, text: &str) -> Moment {
+        if self.time == TimeKept::Dropped && self.zone.is_none() {
+            let reading = self.reader.push(text);
+            return Moment { reading, local: 0, utc: 0, finer: FinerDigits::Absent, fault: None };
+        }
+        let Ok(DateTimeReading::DateTime { at, finer, offset_minutes }) = self.pattern.read_date_time(text)
+        else {
+            let reading = self.reader.push(text);
+            return Moment { reading, local: 0, utc: 0, finer: FinerDigits::Absent, fault: None };
+        };
+        let in_zone = match (&self.zone, offset_minutes) {
+            (Some(zone), Some(offset)) => zone.local_and_utc_of(at, offset).map_err(|error| error.to_string()),
+            // A time without an offset is what the clock showed; it is no instant where that was none, or two.
+            (Some(zone), None) if self.time == TimeKept::Kept => {
+                zone.utc_of(at).map(|utc| (at, utc)).map_err(|error| error.to_string())
+            }
+            (None, Some(_)) => Err("a time with an offset needs a named zone to become a date (allowed: zone = \"Europe/London\" or another beside written)".to_owned()),
+            (_, None) => Ok((at, at)),
+        };
+        match in_zone {
+            Ok((local, utc)) => Moment {
+                reading: self.reader.push_known(local.date(), self.time_of(local)),
+                local: local.microseconds(),
+                utc: utc.microseconds(),
+                finer,
+                fault: None,
+            },
+            Err(fault) => {
+                let reading = self.reader.push_unreadable();
+                Moment { reading, local: 0, utc: 0, finer: FinerDigits::Absent, fault: Some(fault) }
+            }
+        }
+    }
+}
+
+/// A text as a date, and as a date-time where times are kept.
+struct Moment {
+    reading: Result<Reading, NoDate>,
+    local: i64,
+    utc: i64,
+    finer: FinerDigits,
+    /// Why a zone has no date for it.
+    fault: Option<String>,
 }
 
 fn in_words(error: &Error) -> (Reason, String) {

@@ -37,6 +37,7 @@ pub(super) enum Reason {
     Filler,
     PerhapsFiller,
     TimeDropped,
+    FinerTimeDropped,
 }
 
 /// What became of the row or the cell.
@@ -65,6 +66,7 @@ impl fmt::Display for Reason {
             Self::Filler => "filler, taken as blank",
             Self::PerhapsFiller => "perhaps a filler",
             Self::TimeDropped => "time of day dropped",
+            Self::FinerTimeDropped => "digits finer than a microsecond dropped",
         })
     }
 }

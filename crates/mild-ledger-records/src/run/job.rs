@@ -1,10 +1,14 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::plan::{Measuring, PeriodGives, Repeats, TestKind};
+use crate::plan::{
+    AnniversaryGives, FieldOf, Measuring, Operation, PeriodGives, RatePer, Repeats, TestKind, TimeKept,
+};
 use crate::sorting::Direction;
+use crate::zone::Zone;
 use mild_ledger::{
-    AgingBuckets, CountRule, Date, DatePattern, Ends, MonthEnd, PeriodRule, Scale, Shift, WeekdayMove,
+    AgingBuckets, CountRule, Date, DatePattern, Decimal, Ends, HoursOf, MonthEnd, PeriodRule, Rounding,
+    Scale, Shift, Unit, WeekdayMove,
 };
 
 /// All that a pass over the records needs to know.
@@ -35,15 +39,28 @@ pub(super) struct Column {
 /// What a column holds.
 pub(super) enum Kind {
     Text,
-    Date { source: DateKind },
-    Amount { scale: Scale, missing: Missing },
-    Number { rule: CountRule, ends: Ends, measures: Measures },
-    Band { buckets: AgingBuckets },
+    /// Dates; `time` says what their times of day are, where they are kept.
+    Date {
+        source: DateKind,
+        time: Option<HoursOf>,
+    },
+    Amount {
+        scale: Scale,
+        missing: Missing,
+    },
+    Number {
+        rule: CountRule,
+        ends: Ends,
+        measures: Measures,
+    },
+    Band {
+        buckets: AgingBuckets,
+    },
 }
 
 /// Where the dates of a column come from.
 pub(super) enum DateKind {
-    Read { pattern: DatePattern, missing: Missing },
+    Read { pattern: DatePattern, missing: Missing, time: TimeKept, zone: Option<Zone> },
     Made,
 }
 
@@ -63,14 +80,79 @@ pub(super) enum Measures {
 
 /// How one added column is worked out.
 pub(super) enum Step {
-    Between { start: DateInput, end: DateInput, rule: CountRule },
-    Measured { start: DateInput, end: DateInput, stay: Stay, measuring: Measuring },
-    Move { from: usize, shift: Option<Shift>, weekday: Option<WeekdayMove> },
-    Period { of: usize, rule: PeriodRule, away: i64, gives: PeriodGives },
-    Age { of: usize, on: DateInput, leap_day: MonthEnd },
+    Measured {
+        start: DateInput,
+        end: DateInput,
+        stay: Stay,
+        within: Option<(Date, Date)>,
+        measuring: Measuring,
+    },
+    Move {
+        from: usize,
+        shift: Option<BoundShift>,
+        weekday: Option<WeekdayMove>,
+    },
+    Period {
+        of: usize,
+        rule: PeriodRule,
+        away: i64,
+        gives: PeriodGives,
+    },
+    Field {
+        of: usize,
+        field: FieldOf,
+    },
+    Age {
+        of: usize,
+        on: DateInput,
+        leap_day: MonthEnd,
+    },
+    Anniversary {
+        of: usize,
+        on_or_after: DateInput,
+        leap_day: MonthEnd,
+        gives: AnniversaryGives,
+    },
+    Rate(Box<BoundRate>),
     FirstOf(Vec<usize>),
-    Bucket { of: usize, buckets: AgingBuckets },
-    Choice { when: Vec<BoundCondition>, then: ChoiceValue, otherwise: Option<ChoiceValue> },
+    Arithmetic {
+        operation: Operation,
+        left: BoundQuantity,
+        right: BoundQuantity,
+        decimals: u8,
+        rounding: Rounding,
+    },
+    Bucket {
+        of: usize,
+        buckets: AgingBuckets,
+    },
+    Choice {
+        when: Vec<BoundCondition>,
+        then: ChoiceValue,
+        otherwise: Option<ChoiceValue>,
+    },
+}
+
+/// The amount of a move.
+pub(super) enum BoundShift {
+    Every(Shift),
+    NumberOf { column: usize, unit: Unit, month_end: MonthEnd },
+    Text { column: usize, month_end: MonthEnd },
+}
+
+pub(super) struct BoundRate {
+    pub(super) quantity: usize,
+    pub(super) start: DateInput,
+    pub(super) end: DateInput,
+    pub(super) per: RatePer,
+    pub(super) smallest: Option<Decimal>,
+    pub(super) decimals: u8,
+    pub(super) rounding: Rounding,
+}
+
+pub(super) enum BoundQuantity {
+    Column(usize),
+    Number(Decimal),
 }
 
 /// What lies between a start and an end.

@@ -105,6 +105,10 @@ fn render(cells: &mut CellWriter, table: &Table<'_>, column: usize, row: usize, 
     match (table.columns.get(column), kind) {
         (Some(Data::Text(texts)), _) => cells.text(texts.get(row)),
         (Some(Data::Choice(texts)), _) => cells.text(texts.get(row)),
+        (Some(Data::Date { clock: Some(_), .. }), _) => match table.date_time(column, row) {
+            Some(at) => cells.value(at),
+            None => cells.empty(),
+        },
         (Some(Data::Date { dates, .. }), _) => match dates.get(row) {
             Some(date) => cells.value(date),
             None => cells.empty(),

@@ -1,17 +1,23 @@
 //! Working out the columns that a plan adds.
 
-mod derived;
+mod arithmetic;
+mod measures;
+mod moves;
+mod people;
+mod periods;
+mod rows;
 
-use super::cleaning::key_text;
 use super::conditions::all_hold;
-use super::exceptions::{Became, Exception, ExceptionSink, Reason};
-use super::job::{ChoiceValue, DateInput, Job, Kind, Step};
+use super::exceptions::ExceptionSink;
+use super::job::{BoundCondition, ChoiceValue, DateInput, Job, Kind, Step};
 use super::outcome::ColumnFigures;
-use super::table::{Data, Table};
+use super::table::{ClockColumn, Data, Table};
 use crate::csv::{Batch, TextColumn};
 use crate::error::RecordsError;
-use mild_ledger::column::{CountColumn, DateColumn, Dates, Intervals, into_buckets, shifted};
-use mild_ledger::{CountRule, Error, Shift};
+use measures::Measured;
+use mild_ledger::column::into_buckets;
+use mild_ledger::{DateTime, Error};
+use rows::Rows;
 
 /// Adds the plan's columns to a table, in the plan's order, so that each may use those before it.
 pub(super) fn add_columns(
@@ -21,97 +27,73 @@ pub(super) fn add_columns(
     exceptions: &mut ExceptionSink,
 ) -> Result<(), RecordsError> {
     for (nth, step) in job.steps.iter().enumerate() {
-        let column = job.columns_of_file + nth;
-        let data = match step {
-            Step::Between { start, end, rule } => {
-                Data::Number(between(table, *start, *end, *rule).map_err(|error| unequal(&error))?)
-            }
-            Step::Move { from, shift: Some(shift), weekday: None } => match table.columns.get(*from) {
-                Some(Data::Date { dates, unreadable }) => {
-                    let moved = shifted(dates, shift);
-                    report_misses(job, batch, (dates, &moved), shift, column, exceptions);
-                    Data::Date { dates: moved, unreadable: unreadable.clone() }
-                }
-                _ => Data::Choice(TextColumn::default()),
-            },
-            step @ (Step::Move { .. }
-            | Step::Measured { .. }
-            | Step::Period { .. }
-            | Step::Age { .. }
-            | Step::FirstOf(_)) => derived::column(step, job, batch, table, column, exceptions),
-            Step::Bucket { of, buckets } => match table.columns.get(*of) {
-                Some(Data::Number(figures)) => Data::Band(into_buckets(figures, buckets)),
-                _ => Data::Choice(TextColumn::default()),
-            },
-            Step::Choice { when, then, otherwise } => {
-                let mut texts = TextColumn::default();
-                for row in 0..table.rows {
-                    let value = if all_hold(when, table, row) { Some(then) } else { otherwise.as_ref() };
-                    match value {
-                        Some(ChoiceValue::Text(text)) => texts.push(text),
-                        Some(ChoiceValue::Column(from)) => {
-                            texts.push(&table.shown(*from, row, job.kind(*from)))
-                        }
-                        None => texts.push(""),
-                    }
-                }
-                Data::Choice(texts)
-            }
-        };
+        let rows = Rows { job, batch, table, column: job.columns_of_file + nth, exceptions };
+        // Only columns of different lengths, or a rule that the plan's reader refuses, could end here.
+        let data = column(step, rows).map_err(|error| RecordsError::Proof { what: error.to_string() })?;
         table.columns.push(data);
     }
     Ok(())
 }
 
-fn between(
-    table: &Table<'_>,
-    start: DateInput,
-    end: DateInput,
-    rule: CountRule,
-) -> Result<CountColumn, Error> {
-    let none = DateColumn::new();
-    let dates = |input| match input {
-        DateInput::Every(date) => Dates::Every(date),
-        DateInput::Column(column) => match table.columns.get(column) {
-            Some(Data::Date { dates, .. }) => Dates::Column(dates),
-            _ => Dates::Column(&none),
+/// The column of a step; a row whose inputs are blank is empty, one that has no result is listed with its reason.
+fn column<'t>(step: &Step, mut rows: Rows<'_, 't, '_>) -> Result<Data<'t>, Error> {
+    Ok(match step {
+        Step::Measured { start, end, stay, within, measuring } => {
+            let measured = Measured { start: *start, end: *end, stay: *stay, within: *within };
+            rows.measured(&measured, measuring)?
+        }
+        Step::Move { from, shift, weekday } => rows.moved(*from, shift.as_ref(), *weekday),
+        Step::Period { of, rule, away, gives } => rows.period(*of, *rule, *away, gives),
+        Step::Field { of, field } => rows.field(*of, *field),
+        Step::Age { of, on, leap_day } => rows.ages(DateInput::Column(*of), *on, *leap_day),
+        Step::Anniversary { of, on_or_after, leap_day, gives } => {
+            rows.anniversaries(DateInput::Column(*of), *on_or_after, *leap_day, *gives)
+        }
+        Step::Rate(rate) => rows.rates(rate),
+        Step::FirstOf(columns) => first_of(columns, &rows),
+        Step::Arithmetic { operation, left, right, decimals, rounding } => {
+            rows.arithmetic(*operation, (left, right), (*decimals, *rounding))
+        }
+        Step::Bucket { of, buckets } => match rows.table.columns.get(*of) {
+            Some(Data::Number(figures)) => Data::Band(into_buckets(figures, buckets)),
+            _ => Data::Choice(TextColumn::default()),
         },
-    };
-    Ok(Intervals::between(dates(start), dates(end), table.rows)?.count(rule))
+        Step::Choice { when, then, otherwise } => choice(when, then, otherwise.as_ref(), &rows),
+    })
 }
 
-fn unequal(error: &Error) -> RecordsError {
-    RecordsError::Proof { what: error.to_string() }
+/// The first of several dates that is not blank.
+fn first_of<'t>(columns: &[usize], rows: &Rows<'_, 't, '_>) -> Data<'t> {
+    // A date that could not be read is not blank, so nothing is taken in its place.
+    let known = |row| columns.iter().copied().find(|column| rows.is_known(DateInput::Column(*column), row));
+    let keeps_times = columns.iter().any(|column| rows.keeps_times(DateInput::Column(*column)));
+    let found: Vec<_> = (0..rows.count()).map(|row| rows.table.date_time(known(row)?, row)).collect();
+    let clock = keeps_times.then(|| ClockColumn {
+        local: found.iter().map(|at| at.map_or(0, DateTime::microseconds)).collect(),
+        utc: None,
+    });
+    let dates = found.iter().map(|at| at.map(DateTime::date)).collect();
+    Data::Date { dates, unreadable: vec![false; rows.count()], clock }
 }
 
-/// Lists the rows that have a date to move and no date it could be moved to.
-fn report_misses(
-    job: &Job,
-    batch: &Batch,
-    (dates, moved): (&DateColumn, &DateColumn),
-    shift: &Shift,
-    column: usize,
-    exceptions: &mut ExceptionSink,
-) {
-    if dates.mask().present() == moved.mask().present() {
-        return;
-    }
-    for row in 0..dates.len() {
-        if let (Some(date), None) = (dates.get(row), moved.get(row))
-            && let Err(error) = shift.apply(date)
-        {
-            exceptions.add(Exception {
-                row: batch.numbers[row],
-                line: batch.lines[row],
-                key: key_text(job, batch, row),
-                column: job.name(column).to_owned(),
-                text: date.to_string(),
-                reason: Reason::NoResult,
-                detail: format!("{} (allowed: {})", error.what(), error.allowed()),
-                became: Became::CellEmpty,
-            });
+/// One value where conditions hold, and another where they do not.
+fn choice<'t>(
+    when: &[BoundCondition],
+    then: &ChoiceValue,
+    otherwise: Option<&ChoiceValue>,
+    rows: &Rows<'_, 't, '_>,
+) -> Data<'t> {
+    let mut texts = TextColumn::default();
+    for row in 0..rows.count() {
+        match if all_hold(when, rows.table, row) { Some(then) } else { otherwise } {
+            Some(ChoiceValue::Text(text)) => texts.push(text),
+            Some(ChoiceValue::Column(from)) => {
+                texts.push(&rows.table.shown(*from, row, rows.job.kind(*from)));
+            }
+            None => texts.push(""),
         }
     }
+    Data::Choice(texts)
 }
 
 /// The signs of all figures in columns of intervals, over the rows written.

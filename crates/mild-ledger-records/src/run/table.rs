@@ -3,7 +3,7 @@
 use super::job::Kind;
 use crate::csv::TextColumn;
 use mild_ledger::column::{BucketColumn, CountColumn, DateColumn, Mask};
-use mild_ledger::{Date, Scale};
+use mild_ledger::{ClockTime, Date, DateTime, Decimal, Scale};
 use std::borrow::Cow;
 
 /// Columns of one length, in the order of the job's columns.
@@ -16,13 +16,57 @@ pub(super) struct Table<'b> {
 pub(super) enum Data<'b> {
     Text(&'b TextColumn),
     Choice(TextColumn),
-    Date { dates: DateColumn, unreadable: Vec<bool> },
+    Date { dates: DateColumn, unreadable: Vec<bool>, clock: Option<ClockColumn> },
     Amount { units: Vec<i128>, present: Mask, scale: Scale },
     Number(CountColumn),
     Band(BucketColumn),
 }
 
+/// The times of day beside a column of dates.
+pub(super) struct ClockColumn {
+    /// Microseconds of each date-time on the clock; what stands in an empty row has no meaning.
+    pub(super) local: Vec<i64>,
+    /// The same instants in UTC, where a zone told them.
+    pub(super) utc: Option<Vec<i64>>,
+}
+
 impl Table<'_> {
+    /// A date with its time of day; midnight where the column keeps none.
+    pub(super) fn date_time(&self, column: usize, row: usize) -> Option<DateTime> {
+        match self.columns.get(column)? {
+            Data::Date { dates, clock: None, .. } => {
+                dates.get(row).map(|date| DateTime::new(date, ClockTime::MIDNIGHT))
+            }
+            Data::Date { dates, clock: Some(clock), .. } => {
+                dates.get(row)?;
+                DateTime::from_microseconds(clock.local[row]).ok()
+            }
+            _ => None,
+        }
+    }
+
+    /// The instant of a date-time in UTC, where a zone told it.
+    pub(super) fn instant(&self, column: usize, row: usize) -> Option<DateTime> {
+        match self.columns.get(column)? {
+            Data::Date { dates, clock: Some(ClockColumn { utc: Some(utc), .. }), .. } => {
+                dates.get(row)?;
+                DateTime::from_microseconds(utc[row]).ok()
+            }
+            _ => None,
+        }
+    }
+
+    /// A number exactly, with its decimals.
+    pub(super) fn decimal(&self, column: usize, row: usize) -> Option<Decimal> {
+        match self.columns.get(column)? {
+            Data::Amount { units, present, scale } if present.is_present(row) => {
+                Decimal::of_units(units[row], scale.decimals()).ok()
+            }
+            Data::Number(figures) => Decimal::of_units(figures.get(row)?.into(), 0).ok(),
+            _ => None,
+        }
+    }
+
     /// The text of a cell, without spaces around it; empty for columns of other kinds.
     pub(super) fn text(&self, column: usize, row: usize) -> &str {
         match self.columns.get(column) {
@@ -66,6 +110,9 @@ impl Table<'_> {
                 Some(bucket) => Cow::Owned(bands.label(bucket).to_owned()),
                 None => Cow::Borrowed(NO_DATE),
             },
+            (Some(Data::Date { clock: Some(_), .. }), _) => {
+                self.date_time(column, row).map_or_else(Cow::default, |at| at.to_string().into())
+            }
             (Some(Data::Date { dates, .. }), _) => {
                 dates.get(row).map_or_else(Cow::default, |date| date.to_string().into())
             }
