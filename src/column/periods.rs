@@ -61,36 +61,16 @@ pub fn first_days_into(dates: &DateColumn, rule: PeriodRule, days: &mut DateColu
             );
         }
         PeriodRule::Month => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| month_start(day),
-            );
+            from_days(from, out, month_start);
         }
         PeriodRule::Quarter => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| months_start::<3>(day),
-            );
+            from_days(from, out, months_start::<3>);
         }
         PeriodRule::HalfYear => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| months_start::<6>(day),
-            );
+            from_days(from, out, months_start::<6>);
         }
         PeriodRule::Year => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| months_start::<12>(day),
-            );
+            from_days(from, out, months_start::<12>);
         }
         other => days_from_days(from, out, words, |day| {
             found(other.containing(Date::of_checked_day(day)).first_day())
@@ -119,36 +99,16 @@ pub fn last_days_into(dates: &DateColumn, rule: PeriodRule, days: &mut DateColum
             );
         }
         PeriodRule::Month => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| month_end(day),
-            );
+            from_days(from, out, month_end);
         }
         PeriodRule::Quarter => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| months_end::<3>(day),
-            );
+            from_days(from, out, months_end::<3>);
         }
         PeriodRule::HalfYear => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| months_end::<6>(day),
-            );
+            from_days(from, out, months_end::<6>);
         }
         PeriodRule::Year => {
-            from_days(
-                from,
-                out,
-                #[inline(always)]
-                |day| months_end::<12>(day),
-            );
+            from_days(from, out, months_end::<12>);
         }
         other => days_from_days(from, out, words, |day| {
             found(other.containing(Date::of_checked_day(day)).last_day())
