@@ -382,3 +382,24 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn at_the_ends_of_the_calendar_every_period_has_a_label_and_a_working() {
+    for (weekday, date) in Weekday::ALL.into_iter().flat_map(|day| [(day, Date::MIN), (day, Date::MAX)]) {
+        let weeks = WeekYear::ending(weekday, 6, YearEnding::LastInMonth).unwrap();
+        for rule in PeriodRule::all(weekday, FiscalYear::starting(4, 6).unwrap(), weeks) {
+            let period = rule.containing(date);
+            assert!(!period.label().is_empty());
+            assert_eq!(rule.why(date).figure(), period.label());
+            // Outside the calendar a bound is an error, which names the period.
+            for bound in [period.first_day(), period.last_day()] {
+                assert!(
+                    bound.map_or_else(
+                        |error| error.what().contains(&period.label()),
+                        |day| period.contains(day)
+                    )
+                );
+            }
+        }
+    }
+}

@@ -159,9 +159,10 @@ impl Period {
         let (year, number) = (self.year, self.number);
         match self.rule {
             PeriodRule::Week(Weekday::Monday) => format!("{year:04}-W{number:02}"),
-            PeriodRule::Week(_) => match self.first_day() {
-                Ok(first) => format!("week of {first}"),
-                Err(_) => "week before 0001-01-01".to_owned(),
+            // Not by way of its first day's error, which names the period by its label.
+            PeriodRule::Week(_) => match Date::in_range(self.first) {
+                Some(first) => format!("week of {first}"),
+                None => "week before 0001-01-01".to_owned(),
             },
             PeriodRule::Month => format!("{year:04}-{number:02}"),
             PeriodRule::Quarter => format!("{year:04}-Q{number}"),
