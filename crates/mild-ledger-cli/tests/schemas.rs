@@ -1,0 +1,129 @@
+//! The published schemas are those of what the command prints and reads.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use serde_json::Value;
+use std::collections::BTreeSet;
+use support::{Desk, PLAN, RECORDS};
+
+fn schema(name: &str) -> Value {
+    let file = format!("{}/../../docs/schemas/{name}.schema.json", env!("CARGO_MANIFEST_DIR"));
+    serde_json::from_str(&std::fs::read_to_string(file).unwrap()).unwrap()
+}
+
+/// What a schema finds wrong with an object; `None` where nothing is.
+fn faults(name: &str, object: &Value) -> Option<String> {
+    let mut compiler = boon::Compiler::new();
+    compiler.add_resource("schema.json", schema(name)).unwrap();
+    let mut schemas = boon::Schemas::new();
+    let compiled = compiler.compile("schema.json", &mut schemas).unwrap();
+    schemas.validate(object, compiled).err().map(|error| error.to_string())
+}
+
+#[test]
+fn every_object_that_the_command_prints_is_of_its_schema() {
+    let desk = Desk::with_records(RECORDS);
+    for (name, words) in [
+        ("between", "between 2019-11-30 2022-01-02"),
+        ("between", "between 2022-01-02 2019-11-30 --why --split month"),
+        ("between", "between 0001-01-01 9999-12-31 --ends neither --split year"),
+        (
+            "between",
+            "between 0001-01-01 9999-12-31 --ends first-and-last --month-end keep --week-starts sunday",
+        ),
+        ("between-times", "between 2026-09-30T16:00 2026-10-02T09:30:00.000001 --why"),
+        ("between-times", "between 2026-03-29T22:00Z 2026-03-28 --zone Europe/London"),
+        ("shift", "shift 2026-01-31 1mo"),
+        ("shift", "shift 2026-01-31 1mo --times 3 --weekday after.monday"),
+        ("shift", "shift 2026-01-31T12:00 1mo 14h --times 3"),
+        ("around", "around 2026-09-30"),
+        ("around", "around 0001-01-01 --why --week-starts sunday"),
+        ("around", "around 9999-12-31 --fiscal-starts 4-6"),
+        ("around", "around 2026-09-30 --away -1"),
+        ("run", "run plan.toml"),
+    ] {
+        let words: Vec<String> = words
+            .split(' ')
+            .map(|word| word.replace('.', if word.contains("monday") { " " } else { "." }))
+            .collect();
+        let words: Vec<&str> = words.iter().map(String::as_str).chain(["--json"]).collect();
+        let mut object = desk.mild(&words).json();
+        assert_eq!(faults(name, &object), None, "{words:?}\n{object:#}");
+        // A schema that lets everything pass would hold nothing.
+        object["unheard_of"] = Value::Null;
+        assert!(faults(name, &object).is_some(), "{words:?}");
+        let (first, _) = object.as_object().unwrap().iter().next().map(|(key, _)| (key.clone(), ())).unwrap();
+        object.as_object_mut().unwrap().retain(|key, _| *key != first && key != "unheard_of");
+        assert!(faults(name, &object).is_some(), "{words:?} without {first}");
+    }
+}
+
+#[test]
+fn plans_are_of_the_schema_of_plans() {
+    let demo = include_str!("../../../demo/receivables.toml");
+    for plan in [PLAN, demo] {
+        let plan = json_of(plan);
+        assert_eq!(faults("plan", &plan), None);
+    }
+    assert!(faults("plan", &json_of(&PLAN.replace("plan  = 1", "plan  = 2"))).is_some());
+    assert!(
+        faults("plan", &json_of(&PLAN.replace("bucket = \"Days\"", "bucket = \"Days\"\nage = \"Issued\"")))
+            .is_some()
+    );
+}
+
+fn json_of(plan: &str) -> Value {
+    // Dates of TOML become their text.
+    fn of(value: &toml::Value) -> Value {
+        match value {
+            toml::Value::String(text) => Value::from(text.as_str()),
+            toml::Value::Integer(number) => Value::from(*number),
+            toml::Value::Float(number) => Value::from(*number),
+            toml::Value::Boolean(yes) => Value::from(*yes),
+            toml::Value::Datetime(date) => Value::from(date.to_string()),
+            toml::Value::Array(items) => items.iter().map(of).collect(),
+            toml::Value::Table(table) => table.iter().map(|(key, value)| (key.clone(), of(value))).collect(),
+        }
+    }
+    of(&toml::Value::Table(plan.parse().unwrap()))
+}
+
+#[test]
+fn the_schema_of_plans_has_the_keys_that_plans_may_hold() {
+    let schema = schema("plan");
+    let keys = |part: &Value| -> BTreeSet<String> {
+        part["properties"].as_object().unwrap().keys().cloned().collect()
+    };
+    let top = &schema["properties"];
+    // A wrong key is answered with the right ones.
+    for (from, part) in [
+        ("plan  = 1\n", &schema),
+        ("[records]\n", &top["records"]),
+        ("[output]\n", &top["output"]),
+        ("kind   = \"aging\"\n", &top["report"]["items"]),
+        ("bucket = \"Days\"\n", &schema["$defs"]["column"]),
+        (
+            "Paid   = { written = \"iso\",",
+            &top["records"]["properties"]["dates"]["additionalProperties"]["anyOf"][1],
+        ),
+        ("Amount = { decimals = 2,", &top["records"]["properties"]["amounts"]["additionalProperties"]),
+        ("when = [{ column = \"Amount\",", &schema["$defs"]["condition"]),
+    ] {
+        let plan = PLAN
+            .replace("Paid   = \"day/month/year\"", "Paid   = { written = \"iso\", required = false }")
+            .replace("Amount = { decimals = 2 }", "Amount = { decimals = 2, required = true }")
+            .replace("[output]", "[[column]]\nname = \"Big\"\nwhen = [{ column = \"Amount\", over = 5 }]\nthen = \"yes\"\n[output]");
+        assert!(plan.contains(from), "{from}");
+        let comma = if from.ends_with(',') { " unheard_of = 1," } else { "unheard_of = 1\n" };
+        let desk = Desk::with_records(RECORDS);
+        desk.write("plan.toml", plan.replacen(from, &format!("{from}{comma}"), 1));
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 2, "{from}");
+        let line = answer.err.lines().find(|line| line.contains("^^ expected ")).unwrap().to_owned();
+        let listed = line.split("^ expected ").nth(1).unwrap();
+        let listed: BTreeSet<String> = listed.split(", ").map(str::to_owned).collect();
+        assert_eq!(keys(part), listed, "{from}");
+    }
+}
