@@ -40,11 +40,55 @@
 //! # Ok::<(), mild_ledger::Error>(())
 //! ```
 //!
-//! **Find the bounds of a month.**
+//! **Place a date**: in its month, its fiscal quarter, its week of a 52- or 53-week year.
 //!
 //! ```
-//! # use mild_ledger::{Date, Month};
+//! # use mild_ledger::{Date, FiscalYear, Month, PeriodRule};
 //! assert_eq!(Month::of("2024-02-10".parse()?).last_day().to_string(), "2024-02-29");
+//! let quarter = PeriodRule::FiscalQuarter(FiscalYear::starting(10, 1)?).containing("2026-10-01".parse()?);
+//! assert_eq!((quarter.label(), quarter.last_day()?.to_string()), ("FY2027-Q1".into(), "2026-12-31".into()));
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Share days out** over the periods that they fall into.
+//!
+//! ```
+//! # use mild_ledger::{Ends, Interval, PeriodRule};
+//! let hire = Interval::between("2026-01-15".parse()?, "2026-03-10".parse()?);
+//! let days: Vec<i64> = hire.split(PeriodRule::Month, Ends::FirstAndLast).iter().map(|share| share.days()).collect();
+//! assert_eq!(days, [17, 28, 10]);
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Tell ages, anniversaries and tenure.**
+//!
+//! ```
+//! # use mild_ledger::{Anniversaries, Tenure, Unit};
+//! let born = Anniversaries::of("2004-02-29".parse()?);
+//! assert_eq!(born.age_on("2026-02-28".parse()?)?.value(), 22);
+//! let stay = Tenure::from("2021-07-31".parse()?).as_of("2026-09-30".parse()?)?;
+//! assert_eq!(stay.parts().to_string(), "5 years and 2 months");
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Count hours**, where a time of day stands behind the date.
+//!
+//! ```
+//! # use mild_ledger::{ClockInterval, ClockMeasure, ClockUnit};
+//! let turnaround = ClockInterval::between("2026-09-30T16:00".parse()?, "2026-10-02T09:30".parse()?);
+//! assert_eq!(turnaround.figure(ClockMeasure::Fractional(ClockUnit::Hour)).to_string(), "41 + 1/2");
+//! # Ok::<(), mild_ledger::Error>(())
+//! ```
+//!
+//! **Show the working** of any of these figures: the rule, the steps, and in the last one the figure.
+//!
+//! ```
+//! # use mild_ledger::{Interval, Unit};
+//! let interval = Interval::between("2024-01-31".parse()?, "2024-03-01".parse()?);
+//! assert_eq!(
+//!     interval.why_complete(Unit::Month).to_string(),
+//!     "complete months: 2024-01-31 + 1 month = 2024-02-29 (clamped), + 2 months = 2024-03-31, after 2024-03-01, so 1"
+//! );
 //! # Ok::<(), mild_ledger::Error>(())
 //! ```
 //!

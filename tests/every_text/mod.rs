@@ -1,0 +1,87 @@
+//! Every text that the library parses, read from one text; shared with the fuzzer.
+
+use mild_ledger::{
+    ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateField, DatePattern, DateTime, DateTimeReading,
+    DayCount, Ends, FiscalNaming, FiscalYear, LabelPattern, Measure, MonthEnd, NamedDay, NamedWindow,
+    Nearness, PeriodRule, Reading, Rounding, Scale, Shift, Unit, WeekYear, Weekday, WeekdayMove,
+};
+use std::fmt::{Debug, Display};
+use std::str::FromStr;
+
+/// Reads a text as everything that it might be. Nothing panics, and what is read is written and read again as the same.
+#[allow(unreachable_pub)] // shared by two crates
+pub fn read(text: &str) {
+    let days = [Date::MIN, Date::MAX, Date::from_day_number(20_726).unwrap_or(Date::MIN)];
+    again::<Date>(text);
+    again::<DateTime>(text);
+    again::<ClockTime>(text);
+    again::<DateField>(text);
+    again::<Unit>(text);
+    again::<ClockUnit>(text);
+    again::<MonthEnd>(text);
+    again::<WeekdayMove>(text);
+    again::<CountRule>(text);
+    again::<Measure>(text);
+    again::<ClockMeasure>(text);
+    again::<Ends>(text);
+    again::<Rounding>(text);
+    again::<DayCount>(text);
+    again::<FiscalNaming>(text);
+    again::<Nearness>(text);
+    again::<NamedWindow>(text);
+    let _ = text.parse::<Weekday>();
+    if let Ok(shift) = text.parse::<Shift>() {
+        for day in days {
+            let moved = shift.apply(day);
+            assert_eq!(
+                shift.why(day).map(|working| working.figure().to_owned()),
+                moved.map(|day| day.to_string())
+            );
+            let at = DateTime::new(day, ClockTime::LAST);
+            let moved = shift.apply_at(at);
+            assert_eq!(
+                shift.why_at(at).map(|working| working.figure().to_owned()),
+                moved.map(|at| at.to_string())
+            );
+        }
+        let _ = shift.times(i32::MAX);
+        let _ = shift.and(shift);
+    }
+    if let Ok(weekday) = text.parse::<WeekdayMove>() {
+        let _ = days.map(|day| weekday.apply(day));
+    }
+    if let Ok(rule) = text.parse::<WeekYear>() {
+        let _ = days.map(|day| PeriodRule::WeekPeriod(rule).why(day));
+    }
+    if let Ok(label) = text.parse::<LabelPattern>() {
+        let _ = days.map(|day| label.write(day, FiscalYear::default()));
+    }
+    if let Ok(day) = text.parse::<NamedDay>() {
+        let _ = days.map(|today| day.seen_from(today));
+    }
+    if let Ok(window) = text.parse::<NamedWindow>() {
+        let _ = days.map(|today| window.seen_from(today).map(|(first, last)| assert!(first <= last)));
+    }
+    for decimals in [0, 2, 18] {
+        let amount = Scale::new(decimals).and_then(|scale| scale.read(text));
+        if let Ok(amount) = amount {
+            assert_eq!(Scale::new(decimals).and_then(|scale| scale.read(&amount.to_string())), Ok(amount));
+        }
+    }
+    // A pattern, and behind a line's end a text to read by it.
+    let (pattern, dates) = text.split_once('\n').unwrap_or((text, text));
+    for pattern in [pattern.parse(), Ok(DatePattern::iso())].into_iter().flatten() {
+        let by_date: Result<Reading, _> = pattern.read(dates);
+        let by_time = pattern.read_date_time(dates);
+        if let (Ok(Reading::Date { date, .. }), Ok(DateTimeReading::DateTime { at, .. })) = (by_date, by_time)
+        {
+            assert_eq!(date, at.date());
+        }
+    }
+}
+
+fn again<T: FromStr + Display + PartialEq + Debug>(text: &str) {
+    if let Ok(read) = text.parse::<T>() {
+        assert_eq!(read.to_string().parse().ok(), Some(read), "{text:?}");
+    }
+}
