@@ -111,9 +111,9 @@ mod interval;
 mod pattern;
 mod people;
 mod period;
+mod reasoning;
 mod receivables;
 mod shift;
-mod working;
 
 pub mod column;
 
@@ -129,6 +129,6 @@ pub use period::{
     FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodRule,
     WeekNumber, WeekNumbers, WeekSplit, WeekYear, YearEnding,
 };
+pub use reasoning::{Step, Working};
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
-pub use working::{Step, Working};

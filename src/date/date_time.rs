@@ -109,13 +109,13 @@ impl FromStr for DateTime {
     type Err = Error;
 
     fn from_str(text: &str) -> Result<Self, Error> {
-        let Some((date, time)) = text.split_once(['T', ' ']) else {
+        let Some((day, clock)) = text.split_once(['T', ' ']) else {
             return Err(Error::new(
                 ErrorKind::Unreadable,
                 format!("{} is no date with a time of day", quoted(text)),
                 "a date and a time such as 2026-09-30T14:30 or 2026-09-30T14:30:05.123456",
             ));
         };
-        Ok(Self { date: date.parse()?, time: time.parse()? })
+        Ok(Self { date: day.parse()?, time: clock.parse()? })
     }
 }

@@ -4,8 +4,8 @@ use super::{Count, CountRule, Ends, Fraction, Interval, Parts, Way};
 use crate::date::clock::MICROSECONDS_IN_DAY;
 use crate::date::{Date, DateTime, Weekday, quoted};
 use crate::error::{Error, ErrorKind};
+use crate::reasoning::Working;
 use crate::shift::{ClockUnit, MonthEnd, Unit, clock_amounts};
-use crate::working::Working;
 use std::fmt;
 use std::str::FromStr;
 

@@ -3,8 +3,8 @@
 use super::{Ends, Fraction, Interval};
 use crate::date::{Date, civil};
 use crate::period::{Month, Period, PeriodRule};
+use crate::reasoning::Working;
 use crate::shift::Unit;
-use crate::working::Working;
 
 /// What a split gives to one period.
 ///

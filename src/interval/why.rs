@@ -3,8 +3,8 @@
 use super::day_count::days_of_leap_and_common_years;
 use super::{CountRule, DayCount, Fraction, Interval, Measure, Way};
 use crate::date::{Date, civil};
+use crate::reasoning::Working;
 use crate::shift::{MonthEnd, Unit};
-use crate::working::Working;
 use std::fmt;
 
 impl Interval {

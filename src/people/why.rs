@@ -4,8 +4,8 @@ use super::{Anniversaries, Tenure};
 use crate::date::Date;
 use crate::error::Error;
 use crate::interval::{Decimal, Fraction, Interval, Measure, Rounding};
+use crate::reasoning::Working;
 use crate::shift::Unit;
-use crate::working::Working;
 
 impl Anniversaries {
     /// How the age on a date comes about.

@@ -2,7 +2,7 @@
 
 use super::{Period, PeriodRule};
 use crate::date::{Date, civil};
-use crate::working::Working;
+use crate::reasoning::Working;
 
 impl PeriodRule {
     /// How the period that a date lies in is found; the last step gives its label.

@@ -3,7 +3,7 @@
 use super::Shift;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
-use crate::working::Working;
+use crate::reasoning::Working;
 
 /// Occurrences at a fixed distance, each moved from the first date and never from the one before it, so that
 /// month ends do not drift.

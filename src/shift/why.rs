@@ -3,7 +3,7 @@
 use super::{MonthEnd, Shift, Unit, clock_amounts};
 use crate::date::{Date, DateTime, civil};
 use crate::error::Error;
-use crate::working::Working;
+use crate::reasoning::Working;
 
 impl Shift {
     /// How the date so far away comes about: the months first, then the days.

@@ -158,7 +158,7 @@ fn a_run_says_which_ends_its_figures_count() {
 fn periods_are_the_same_however_they_are_asked_for() {
     let desk = Desk::new();
     let fiscal = FiscalYear::starting(10, 1).unwrap();
-    for (date, kind, key, rule, label, last) in [
+    for (day, kind, key, rule, label, last) in [
         (
             "2026-09-30",
             "fiscal quarter",
@@ -188,13 +188,13 @@ fn periods_are_the_same_however_they_are_asked_for() {
         ("2024-02-10", "month", "month", PeriodRule::Month, "2024-02", "2024-02-29"),
         ("2026-09-30", "half-year", "half_year", PeriodRule::HalfYear, "2026-H2", "2026-12-31"),
     ] {
-        let period = rule.containing(date.parse().unwrap());
+        let period = rule.containing(day.parse().unwrap());
         assert_eq!((period.label().as_str(), period.last_day().unwrap().to_string().as_str()), (label, last));
-        let json = desk.mild(&["around", date, "--fiscal-starts", "10", "--json"]).json();
+        let json = desk.mild(&["around", day, "--fiscal-starts", "10", "--json"]).json();
         assert_eq!((&json[key]["label"], &json[key]["last"]), (&label.into(), &last.into()));
         let column = format!("period = \"{kind}\"\nof = \"Start\"\nfiscal_starts = \"10\"\n");
-        assert_eq!(by_plan([date, ""], &format!("{column}gives = \"label\"")), label);
-        assert_eq!(by_plan([date, ""], &format!("{column}gives = \"last day\"")), last);
+        assert_eq!(by_plan([day, ""], &format!("{column}gives = \"label\"")), label);
+        assert_eq!(by_plan([day, ""], &format!("{column}gives = \"last day\"")), last);
     }
 }
 

@@ -8,7 +8,7 @@ use mild_ledger::{FiscalYear, LabelPattern, WeekYear, Weekday};
 use mild_ledger_report::{Detail, Surroundings, SurroundingsRequest, json, terminal};
 
 pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
-    let date = Here::of(&arguments.answer)?.read_date("DATE", &arguments.date)?;
+    let around = Here::of(&arguments.answer)?.read_date("DATE", &arguments.date)?;
     let mut fiscal = match &arguments.fiscal_starts {
         Some(text) => read_fiscal_start(text)?,
         None => FiscalYear::default(),
@@ -35,13 +35,13 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
             .transpose()?,
     };
     let failed = |error| Failure::Argument { name: "--away", error, help: None };
-    let found = Surroundings::of(date.value, &request).map_err(failed)?;
+    let found = Surroundings::of(around.value, &request).map_err(failed)?;
     if arguments.answer.json {
         to_standard_output(&format!("{}\n", json::around(&found)))?;
         return Ok(Ending::Done);
     }
     let mut text = terminal::around(&found, width());
-    if let Some(note) = date.note {
+    if let Some(note) = around.note {
         text.push_str(&format!("{note}\n"));
     }
     to_standard_output(&text)?;
