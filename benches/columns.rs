@@ -11,9 +11,13 @@
 
 use mild_ledger::column::{
     DateColumn, Dates, Intervals, civil_fields, civil_fields_into, field, field_into, first_days_into,
-    last_days_into, shifted, shifted_into,
+    last_days_into, shifted, shifted_into, working_days, working_days_into, working_days_on,
+    working_days_on_into,
 };
-use mild_ledger::{CountRule, Date, DateField, FiscalYear, MonthEnd, PeriodRule, Shift, WeekYear, Weekday};
+use mild_ledger::{
+    Church, CountRule, Date, DateField, Ends, FiscalYear, HolidayRule, MonthEnd, Occurrence, PeriodRule,
+    RestDays, Shift, WeekYear, Weekday, WorkCalendar,
+};
 use std::hint::black_box;
 use std::time::Instant;
 
@@ -82,6 +86,47 @@ fn main() {
             black_box(&moved);
         });
     }
+    if let Err(error) = working_time(rows, &starts, (two_in, one_in)) {
+        println!("{error}");
+    }
+}
+
+/// Counting and moving by working days over a century, near and far, and building its index.
+fn working_time(
+    rows: usize,
+    starts: &DateColumn,
+    (two_in, one_in): (usize, usize),
+) -> Result<(), mild_ledger::Error> {
+    let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?);
+    let easter = HolidayRule::new("Easter Monday", Occurrence::from_easter(1, Church::Western)?);
+    let build =
+        || WorkCalendar::new("yard", RestDays::default(), 1920, 2040, &[new_year.clone(), easter.clone()]);
+    let started = Instant::now();
+    let yard = build()?;
+    println!("an index of 121 years is built in {:.2} ms", started.elapsed().as_secs_f64() * 1e3);
+    for (name, days) in [("10 days", 10), ("50 years", 18_262)] {
+        // Every end lies so far from its start, forward from the first half of the century and back from the second.
+        let ends: DateColumn = (0..rows)
+            .map(|row| {
+                let start = starts.get(row)?;
+                Shift::days(if start.day_number() < 2_000 { days } else { -days }).apply(start).ok()
+            })
+            .collect();
+        let (from, to) = (Dates::Column(starts), Dates::Column(&ends));
+        for counted in [Ends::FirstAndLast, Ends::Last] {
+            let mut figures = working_days(from, to, rows, &yard, counted)?;
+            report(&format!("working days over {name}, {counted}"), rows, two_in, || {
+                black_box(working_days_into(from, to, rows, &yard, counted, &mut figures).is_ok());
+            });
+        }
+        let mut moved = working_days_on(starts, 7, &yard);
+        let number = days * 5 / 7;
+        report(&format!("{number} working days on"), rows, one_in, || {
+            working_days_on_into(starts, number, &yard, &mut moved);
+            black_box(&moved);
+        });
+    }
+    Ok(())
 }
 
 /// Prints the time a row and the ratio to the floor of so many bytes.

@@ -48,6 +48,10 @@ pub enum ErrorKind {
     NotInOrder,
     /// Amounts of different scales were put together.
     ScaleMismatch,
+    /// A calendar was asked for a day of a year that it does not cover.
+    NotCovered,
+    /// A working day was asked for where there is none.
+    NoWorkingDay,
     /// Hours, minutes or seconds were asked of a date, which has none.
     NoTimeOfDay,
 }

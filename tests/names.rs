@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    ClockUnit, DateField, Ends, FiscalNaming, FiscalYear, Measure, MonthEnd, Nearness, PeriodRule, Rounding,
-    Unit, WeekYear, Weekday, YearEnding,
+    ClockUnit, DateField, DayKind, Ends, FiscalNaming, FiscalYear, HolidayMove, Measure, MonthEnd, Nearness,
+    PeriodRule, Roll, Rounding, Unit, WeekYear, Weekday, YearEnding,
 };
 use std::fmt::Display;
 use std::str::FromStr;
@@ -48,6 +48,9 @@ fn the_page_of_names_is_held_to_the_code() {
     let periods =
         PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).map(PeriodRule::word);
     assert_eq!(listed("Periods"), periods);
+    held("Rolls", Roll::ALL, ToString::to_string);
+    assert_eq!(listed("Holidays on rest days"), HolidayMove::ALL.map(HolidayMove::word));
+    assert_eq!(listed("Days of a calendar"), DayKind::ALL.map(DayKind::word));
     let naming = [FiscalNaming::End, FiscalNaming::Begin].map(|naming| naming.word());
     let ending = [YearEnding::LastInMonth, YearEnding::NearestMonthEnd].map(|ending| ending.word());
     assert_eq!(listed("Fiscal years and years of weeks"), [naming, ending].concat());

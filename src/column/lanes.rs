@@ -119,7 +119,7 @@ impl<F: Fn(i32, i32) -> (i32, i32), G: Fn(i32, i32) -> (i16, i8, i8)> Loop for T
 
 /// So many days from a row on, in a chunk of 64.
 #[inline(always)]
-fn days_of(dates: &Dates<'_>, from: usize, rows: usize) -> [i32; 64] {
+pub(super) fn days_of(dates: &Dates<'_>, from: usize, rows: usize) -> [i32; 64] {
     let mut days = [0; 64];
     match dates {
         Dates::Column(column) => days[..rows].copy_from_slice(&column.day_numbers()[from..from + rows]),
@@ -205,7 +205,7 @@ impl<F: Fn(i32) -> (i32, bool)> Loop for DaysFromDays<'_, F> {
 
 /// A bit for each byte, which is 0 or 1, in their order.
 #[inline(always)]
-fn bits_of(bytes: &[u8; 64]) -> u64 {
+pub(super) fn bits_of(bytes: &[u8; 64]) -> u64 {
     let (eights, _) = bytes.as_chunks::<8>();
     eights.iter().enumerate().fold(0, |word, (nth, eight)| {
         // The product brings the lowest bit of every byte into its highest byte, without carries.

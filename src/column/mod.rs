@@ -30,6 +30,7 @@ mod mask;
 mod moves;
 mod periods;
 mod text;
+mod work;
 
 pub use buckets::{BucketColumn, into_buckets};
 pub use counts::{CountColumn, Dates};
@@ -41,3 +42,4 @@ pub use mask::Mask;
 pub use moves::{shifted, shifted_into};
 pub use periods::{first_days, first_days_into, last_days, last_days_into};
 pub use text::{DateReader, DateTally, NoDate};
+pub use work::{WorkingDaysColumn, working_days, working_days_into, working_days_on, working_days_on_into};

@@ -1,0 +1,470 @@
+//! A calendar of working days that knows which years it covers.
+
+use super::day::DayKind;
+use super::expansion::expand;
+use super::holiday::HolidayRule;
+use super::index::{Index, Weekly};
+use super::rest_days::RestDays;
+use crate::date::Date;
+use crate::error::{Error, ErrorKind};
+use std::fmt;
+use std::sync::Arc;
+
+/// Rest days of the week, holidays of some years, and days that are worked nevertheless.
+///
+/// It answers for the years that it covers, and for no day outside them: what it does not know of is an error, never a
+/// working day. Rest days alone cover every year. A clone shares the calendar's index with it, also between threads.
+///
+/// ```
+/// use mild_ledger::{Ends, HolidayRule, Interval, Occurrence, RestDays, WorkCalendar};
+///
+/// let closed = |date: &str| Ok(HolidayRule::new("Closed", Occurrence::on_date(date.parse()?)));
+/// let rules: Vec<HolidayRule> = ["2026-10-07", "2026-10-17"].into_iter().map(closed).collect::<Result<_, mild_ledger::Error>>()?;
+/// let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &rules)?;
+/// let interval = Interval::between("2026-10-03".parse()?, "2026-10-18".parse()?);
+/// let days = yard.working_days(interval, Ends::FirstAndLast)?;
+/// assert_eq!(days.count(), 9);
+/// assert_eq!(days.to_string(), "16 days − 6 rest days − 1 holiday = 9 (another holiday falls on a rest day)");
+/// assert!(yard.working_days(Interval::between("2026-12-30".parse()?, "2027-01-02".parse()?), Ends::Last).is_err());
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Clone)]
+pub struct WorkCalendar {
+    inner: Arc<Inner>,
+}
+
+struct Inner {
+    name: String,
+    rest_days: RestDays,
+    days: Days,
+    holidays: Vec<Holiday>,
+    working: Vec<Date>,
+}
+
+/// What is known of the days.
+enum Days {
+    /// Every year, by the weekday alone.
+    ByWeekday(Weekly),
+    /// Some years, day by day.
+    Covered { years: (i32, i32), kinds: Vec<DayKind>, index: Index },
+}
+
+/// A day on which a holiday is kept.
+///
+/// ```
+/// # use mild_ledger::{HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
+/// let day = HolidayRule::new("Launch", Occurrence::on_day_of_year(7, 4)?).moved(HolidayMove::FollowingMonday);
+/// let calendar = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &[day])?;
+/// let holiday = &calendar.holidays()[0];
+/// assert_eq!((holiday.name(), holiday.date().to_string().as_str()), ("Launch", "2026-07-06"));
+/// assert_eq!(holiday.moved_from().map(|date| date.to_string()), Some("2026-07-04".into()));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Holiday {
+    date: Date,
+    name: String,
+    moved_from: Option<Date>,
+}
+
+/// How calendars are put together.
+///
+/// ```
+/// assert_eq!(mild_ledger::Combination::ClosedIfAny.word(), "closed if any is");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Combination {
+    /// A day is worked only where all of them work.
+    ClosedIfAny,
+    /// A day is worked where one of them works.
+    ClosedIfAll,
+}
+
+impl Combination {
+    /// Both.
+    pub const ALL: [Self; 2] = [Self::ClosedIfAny, Self::ClosedIfAll];
+
+    /// The words for it.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Combination::ClosedIfAll.word(), "closed if all are");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::ClosedIfAny => "closed if any is",
+            Self::ClosedIfAll => "closed if all are",
+        }
+    }
+}
+
+impl Holiday {
+    pub(super) fn new(date: Date, name: String, moved_from: Option<Date>) -> Self {
+        Self { date, name, moved_from }
+    }
+
+    /// The day on which it is kept.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// assert!(WorkCalendar::rest_days_only(Default::default()).holidays().first().map(|day| day.date()).is_none());
+    /// ```
+    #[must_use]
+    pub fn date(&self) -> Date {
+        self.date
+    }
+
+    /// Its name.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// assert!(WorkCalendar::rest_days_only(Default::default()).holidays().first().map(|day| day.name()).is_none());
+    /// ```
+    #[must_use]
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The rest day that it was moved off, if it was.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// let none = WorkCalendar::rest_days_only(Default::default());
+    /// assert!(none.holidays().first().and_then(|day| day.moved_from()).is_none());
+    /// ```
+    #[must_use]
+    pub fn moved_from(&self) -> Option<Date> {
+        self.moved_from
+    }
+}
+
+impl WorkCalendar {
+    /// The calendar of rest days alone, which covers every year and knows of no holidays.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(RestDays::default());
+    /// assert_eq!(week.name(), "saturday, sunday off, no holidays");
+    /// assert_eq!(week.covers(), None);
+    /// ```
+    #[must_use]
+    pub fn rest_days_only(rest_days: RestDays) -> Self {
+        let name = match rest_days.count() {
+            0 => "no rest days, no holidays".to_owned(),
+            _ => format!("{rest_days} off, no holidays"),
+        };
+        let days = Days::ByWeekday(Weekly::of(rest_days));
+        Self { inner: Arc::new(Inner { name, rest_days, days, holidays: Vec::new(), working: Vec::new() }) }
+    }
+
+    /// The calendar of rest days and holidays for some years, both included.
+    ///
+    /// # Errors
+    /// [`ErrorKind::OutOfRange`] for years other than 1 to 9999, [`ErrorKind::NotInOrder`] where they end before they
+    /// begin, [`ErrorKind::NoWorkingDay`] for a holiday that cannot be moved off its rest day.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::new("Yard", RestDays::default(), 2027, 2026, &[]).is_err());
+    /// ```
+    pub fn new(
+        name: impl Into<String>,
+        rest_days: RestDays,
+        first_year: i32,
+        last_year: i32,
+        rules: &[HolidayRule],
+    ) -> Result<Self, Error> {
+        Self::with_working_days(name, rest_days, (first_year, last_year), rules, &[])
+    }
+
+    /// The same, with days that are worked over rest days and holidays; those outside the years do not count.
+    ///
+    /// # Errors
+    /// Those of [`new`](Self::new).
+    ///
+    /// ```
+    /// use mild_ledger::{DayKind, RestDays, WorkCalendar};
+    /// let saturday = "2026-12-05".parse()?;
+    /// let yard = WorkCalendar::with_working_days("Yard", RestDays::default(), (2026, 2026), &[], &[saturday])?;
+    /// assert_eq!(yard.kind_of(saturday)?, DayKind::DeclaredWorking);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn with_working_days(
+        name: impl Into<String>,
+        rest_days: RestDays,
+        years: (i32, i32),
+        rules: &[HolidayRule],
+        working: &[Date],
+    ) -> Result<Self, Error> {
+        let (first, _) = bounds(years)?;
+        let holidays = expand(rules, rest_days, years)?;
+        let mut kinds = kinds_of_weekdays(years, rest_days)?;
+        let place = |date: Date| usize::try_from(date.day_number() - first.day_number()).ok();
+        for holiday in &holidays {
+            if let Some(kind) = place(holiday.date).and_then(|place| kinds.get_mut(place)) {
+                *kind = match *kind {
+                    DayKind::RestDay | DayKind::HolidayOnRestDay => DayKind::HolidayOnRestDay,
+                    _ => DayKind::Holiday,
+                };
+            }
+        }
+        let mut declared = Vec::new();
+        for date in working {
+            if let Some(kind) = place(*date).and_then(|place| kinds.get_mut(place)) {
+                if !kind.is_working() {
+                    *kind = DayKind::DeclaredWorking;
+                }
+                declared.push(*date);
+            }
+        }
+        declared.sort_unstable();
+        declared.dedup();
+        Ok(Self::of_kinds(name.into(), rest_days, (years, kinds), holidays, declared))
+    }
+
+    /// Several calendars as one, which covers the years that all of them cover. A day that one of them declares
+    /// working is worked in that one; whether the others close it is theirs to say.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotInOrder`] where there are none, or they have no year in common.
+    ///
+    /// ```
+    /// use mild_ledger::{Combination, RestDays, WorkCalendar};
+    /// let [shop, yard] = ["saturday, sunday", "sunday, monday"].map(|days| days.parse().map(WorkCalendar::rest_days_only));
+    /// let (shop, yard) = (shop?, yard?);
+    /// let both = WorkCalendar::combined(Combination::ClosedIfAny, &[shop.clone(), yard.clone()])?;
+    /// assert_eq!(both.rest_days().count(), 3);
+    /// assert_eq!(WorkCalendar::combined(Combination::ClosedIfAll, &[shop, yard])?.rest_days().count(), 1);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn combined(how: Combination, calendars: &[Self]) -> Result<Self, Error> {
+        let nothing = |what: &str| Error::new(ErrorKind::NotInOrder, what, "calendars with a year in common");
+        let Some((first, rest)) = calendars.split_first() else {
+            return Err(nothing("there is no calendar to combine"));
+        };
+        let joined = |one: RestDays, other: RestDays| match how {
+            Combination::ClosedIfAny => RestDays::of(one.days().chain(other.days())),
+            Combination::ClosedIfAll => RestDays::of(one.days().filter(|day| other.contains(*day))),
+        };
+        let rest_days =
+            rest.iter().fold(first.rest_days(), |days, calendar| joined(days, calendar.rest_days()));
+        let names: Vec<&str> = calendars.iter().map(Self::name).collect();
+        let name = format!("{} ({})", names.join(" + "), how.word());
+        let covered: Vec<(i32, i32)> = calendars.iter().filter_map(Self::covers).collect();
+        let Some(years) = covered.into_iter().reduce(|one, other| (one.0.max(other.0), one.1.min(other.1)))
+        else {
+            let mut inner = Self::rest_days_only(rest_days);
+            if let Some(only) = Arc::get_mut(&mut inner.inner) {
+                only.name = name;
+            }
+            return Ok(inner);
+        };
+        if years.1 < years.0 {
+            return Err(nothing(&format!("the calendars {} cover no year together", names.join(" and "))));
+        }
+        let (from, to) = bounds(years)?;
+        let days = (from.day_number()..=to.day_number()).map(Date::of_checked_day);
+        let kinds = days.map(|date| together(how, calendars, date)).collect::<Result<Vec<_>, _>>()?;
+        let in_years = |date: &Date| (years.0..=years.1).contains(&date.year());
+        let mut holidays: Vec<Holiday> = calendars
+            .iter()
+            .flat_map(|calendar| calendar.holidays().iter().cloned())
+            .filter(|holiday| in_years(&holiday.date))
+            .collect();
+        holidays.sort_by_key(|holiday| holiday.date);
+        holidays.dedup();
+        let mut working: Vec<Date> = calendars
+            .iter()
+            .flat_map(|calendar| calendar.inner.working.iter().copied())
+            .filter(in_years)
+            .collect();
+        working.sort_unstable();
+        working.dedup();
+        Ok(Self::of_kinds(name, rest_days, (years, kinds), holidays, working))
+    }
+
+    fn of_kinds(
+        name: String,
+        rest_days: RestDays,
+        (years, kinds): ((i32, i32), Vec<DayKind>),
+        holidays: Vec<Holiday>,
+        working: Vec<Date>,
+    ) -> Self {
+        let first = bounds(years).map_or(Date::MIN, |(first, _)| first);
+        let index = Index::of(first, &kinds);
+        let days = Days::Covered { years, kinds, index };
+        Self { inner: Arc::new(Inner { name, rest_days, days, holidays, working }) }
+    }
+
+    /// Its name.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert_eq!(WorkCalendar::new("Yard", RestDays::NONE, 2026, 2027, &[])?.name(), "Yard");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn name(&self) -> &str {
+        &self.inner.name
+    }
+
+    /// Its rest days of the week; of a combination, those on which the combination is closed.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert_eq!(WorkCalendar::rest_days_only(RestDays::NONE).rest_days(), RestDays::NONE);
+    /// ```
+    #[must_use]
+    pub fn rest_days(&self) -> RestDays {
+        self.inner.rest_days
+    }
+
+    /// The first and the last year that it covers; `None` where it covers every year.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert_eq!(WorkCalendar::new("Yard", RestDays::NONE, 2026, 2027, &[])?.covers(), Some((2026, 2027)));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn covers(&self) -> Option<(i32, i32)> {
+        match self.inner.days {
+            Days::ByWeekday(_) => None,
+            Days::Covered { years, .. } => Some(years),
+        }
+    }
+
+    /// The days on which holidays are kept, by date; two of them may stand on one day.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::rest_days_only(RestDays::NONE).holidays().is_empty());
+    /// ```
+    #[must_use]
+    pub fn holidays(&self) -> &[Holiday] {
+        &self.inner.holidays
+    }
+
+    /// The holidays of one date.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::rest_days_only(RestDays::NONE).holidays_on(Date::MIN).is_empty());
+    /// ```
+    #[must_use]
+    pub fn holidays_on(&self, date: Date) -> &[Holiday] {
+        let all = &self.inner.holidays;
+        let from = all.partition_point(|holiday| holiday.date < date);
+        let to = all.partition_point(|holiday| holiday.date <= date);
+        &all[from..to]
+    }
+
+    /// The days declared working, by date.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::rest_days_only(RestDays::NONE).declared_working().is_empty());
+    /// ```
+    #[must_use]
+    pub fn declared_working(&self) -> &[Date] {
+        &self.inner.working
+    }
+
+    /// Whether a date is worked, and why not.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotCovered`] outside the years that the calendar covers.
+    ///
+    /// ```
+    /// use mild_ledger::{DayKind, RestDays, WorkCalendar};
+    /// let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2027, &[])?;
+    /// assert_eq!(yard.kind_of("2026-09-30".parse()?)?, DayKind::Working);
+    /// assert!(yard.kind_of("2028-01-03".parse()?).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn kind_of(&self, date: Date) -> Result<DayKind, Error> {
+        match &self.inner.days {
+            Days::ByWeekday(_) => Ok(kind_of_weekday(self.inner.rest_days, date)),
+            Days::Covered { kinds, index, .. } => {
+                let place = usize::try_from(date.day_number() - index.first()).ok();
+                place.and_then(|place| kinds.get(place)).copied().ok_or_else(|| self.not_covered(date))
+            }
+        }
+    }
+
+    /// The error of a date that the calendar does not cover.
+    pub(super) fn not_covered(&self, date: impl fmt::Display) -> Error {
+        let (first, last) = self.covers().unwrap_or((1, 9_999));
+        Error::new(
+            ErrorKind::NotCovered,
+            format!("{date} lies outside the years that the calendar \"{}\" covers", self.name()),
+            format!("{first:04} to {last:04}, or a calendar that covers more years"),
+        )
+    }
+
+    pub(crate) fn index(&self) -> CalendarIndex<'_> {
+        match &self.inner.days {
+            Days::ByWeekday(weekly) => CalendarIndex::Weekly(weekly),
+            Days::Covered { index, .. } => CalendarIndex::Daily(index),
+        }
+    }
+}
+
+/// By what working days are counted.
+#[derive(Clone, Copy)]
+pub(crate) enum CalendarIndex<'c> {
+    Weekly(&'c Weekly),
+    Daily(&'c Index),
+}
+
+/// The first and the last day of some years.
+fn bounds((first_year, last_year): (i32, i32)) -> Result<(Date, Date), Error> {
+    if last_year < first_year {
+        let what = format!("the years {first_year} to {last_year} end before they begin");
+        return Err(Error::new(ErrorKind::NotInOrder, what, "a first year, and a last one not before it"));
+    }
+    Ok((Date::new(first_year, 1, 1)?, Date::new(last_year, 12, 31)?))
+}
+
+fn kind_of_weekday(rest_days: RestDays, date: Date) -> DayKind {
+    if rest_days.is_on(date) { DayKind::RestDay } else { DayKind::Working }
+}
+
+fn kinds_of_weekdays(years: (i32, i32), rest_days: RestDays) -> Result<Vec<DayKind>, Error> {
+    let (first, last) = bounds(years)?;
+    let days = (first.day_number()..=last.day_number()).map(Date::of_checked_day);
+    Ok(days.map(|date| kind_of_weekday(rest_days, date)).collect())
+}
+
+/// What a date is to several calendars together.
+fn together(how: Combination, calendars: &[WorkCalendar], date: Date) -> Result<DayKind, Error> {
+    let kinds = calendars.iter().map(|calendar| calendar.kind_of(date)).collect::<Result<Vec<_>, _>>()?;
+    let working = |kind: &&DayKind| kind.is_working();
+    let open = match how {
+        Combination::ClosedIfAny => kinds.iter().all(|kind| kind.is_working()),
+        Combination::ClosedIfAll => kinds.iter().any(|kind| kind.is_working()),
+    };
+    if open {
+        let declared = kinds.iter().filter(working).any(|kind| *kind == DayKind::DeclaredWorking);
+        return Ok(if declared { DayKind::DeclaredWorking } else { DayKind::Working });
+    }
+    let closed = || kinds.iter().filter(|kind| !kind.is_working());
+    let rests = closed().any(|kind| matches!(kind, DayKind::RestDay | DayKind::HolidayOnRestDay));
+    let holiday = closed().any(|kind| matches!(kind, DayKind::Holiday | DayKind::HolidayOnRestDay));
+    Ok(match (rests, holiday) {
+        (true, true) => DayKind::HolidayOnRestDay,
+        (true, false) => DayKind::RestDay,
+        _ => DayKind::Holiday,
+    })
+}
+
+impl fmt::Debug for WorkCalendar {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_struct("WorkCalendar")
+            .field("name", &self.inner.name)
+            .field("rest_days", &self.inner.rest_days)
+            .field("covers", &self.covers())
+            .field("holidays", &self.inner.holidays.len())
+            .finish()
+    }
+}

@@ -1,0 +1,198 @@
+//! Working days between two dates.
+
+use super::calendar::{CalendarIndex, WorkCalendar};
+use super::day::DayKind;
+use crate::date::Date;
+use crate::error::Error;
+use crate::interval::{Ends, Interval};
+use std::fmt;
+
+/// A number of working days, with what was left out and why, and which ends were counted.
+///
+/// `Display` writes the sum: days − rest days − holidays = working days.
+///
+/// ```
+/// use mild_ledger::{Ends, Interval, WorkCalendar};
+/// let week = WorkCalendar::rest_days_only(Default::default());
+/// let interval = Interval::between("2026-10-03".parse()?, "2026-10-18".parse()?);
+/// let days = week.working_days(interval, Ends::FirstAndLast)?;
+/// assert_eq!((days.count(), days.days(), days.rest_days(), days.holidays()), (10, 16, 6, 0));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct WorkingDays {
+    count: i64,
+    days: i64,
+    rest_days: i64,
+    holidays: i64,
+    holidays_on_rest_days: i64,
+    ends: Ends,
+}
+
+impl WorkingDays {
+    /// The working days; negative where the end lies before the start.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.count(), 0);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn count(self) -> i64 {
+        self.count
+    }
+
+    /// All days that were looked at, whatever they are; never negative.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::FirstAndLast)?.days(), 1);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn days(self) -> i64 {
+        self.days
+    }
+
+    /// Rest days among them, those that are holidays too included.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.rest_days(), 0);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn rest_days(self) -> i64 {
+        self.rest_days
+    }
+
+    /// Holidays that took a working day off.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.holidays(), 0);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn holidays(self) -> i64 {
+        self.holidays
+    }
+
+    /// Rest days on which a holiday falls; they are among the rest days, and are taken off once.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.holidays_on_rest_days(), 0);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn holidays_on_rest_days(self) -> i64 {
+        self.holidays_on_rest_days
+    }
+
+    /// Which ends were counted.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.ends(), Ends::Last);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn ends(self) -> Ends {
+        self.ends
+    }
+}
+
+impl fmt::Display for WorkingDays {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let said = |number: i64, one: &str| format!("{number} {one}{}", if number == 1 { "" } else { "s" });
+        write!(f, "{}", said(self.days, "day"))?;
+        if self.rest_days > 0 {
+            write!(f, " − {}", said(self.rest_days, "rest day"))?;
+        }
+        if self.holidays > 0 {
+            write!(f, " − {}", said(self.holidays, "holiday"))?;
+        }
+        write!(f, " = {}", self.count.abs())?;
+        match (self.holidays_on_rest_days, self.holidays) {
+            (0, _) => {}
+            (1, 0) => write!(f, " (a holiday falls on a rest day)")?,
+            (1, _) => write!(f, " (another holiday falls on a rest day)")?,
+            (more, 0) => write!(f, " ({more} holidays fall on rest days)")?,
+            (more, _) => write!(f, " ({more} other holidays fall on rest days)")?,
+        }
+        if self.count < 0 { write!(f, ", negated: {}", self.count) } else { Ok(()) }
+    }
+}
+
+impl WorkCalendar {
+    /// The working days of an interval under these ends ([`Ends::FirstAndLast`] is usual for working days), negative
+    /// where its end lies before its start. An interval of one day counts 1 with first-and-last if it is a working
+    /// day, and 0 otherwise.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotCovered`](crate::ErrorKind::NotCovered) where either end lies outside the years that the
+    /// calendar covers.
+    ///
+    /// ```
+    /// use mild_ledger::{Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let back = Interval::between("2026-10-09".parse()?, "2026-10-05".parse()?);
+    /// assert_eq!(week.working_days(back, Ends::FirstAndLast)?.count(), -5);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn working_days(&self, interval: Interval, ends: Ends) -> Result<WorkingDays, Error> {
+        let count = self.count_of(interval, ends)?;
+        let mut found =
+            WorkingDays { count, days: 0, rest_days: 0, holidays: 0, holidays_on_rest_days: 0, ends };
+        let Some((first, last)) = interval.days_counted(ends) else { return Ok(found) };
+        found.days = i64::from(last.day_number()) - i64::from(first.day_number()) + 1;
+        if let CalendarIndex::Weekly(_) = self.index() {
+            found.rest_days = found.days - count.abs();
+            return Ok(found);
+        }
+        for day in first.day_number()..=last.day_number() {
+            match self.kind_of(Date::of_checked_day(day))? {
+                DayKind::Working | DayKind::DeclaredWorking => {}
+                DayKind::RestDay => found.rest_days += 1,
+                DayKind::Holiday => found.holidays += 1,
+                DayKind::HolidayOnRestDay => {
+                    found.rest_days += 1;
+                    found.holidays_on_rest_days += 1;
+                }
+            }
+        }
+        Ok(found)
+    }
+
+    /// The bare number of [`working_days`](Self::working_days), in constant time whatever the distance.
+    ///
+    /// # Errors
+    /// Those of [`working_days`](Self::working_days).
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.count_of(Interval::between(Date::MIN, Date::MAX), Ends::Last)?, 2_608_614);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn count_of(&self, interval: Interval, ends: Ends) -> Result<i64, Error> {
+        for end in [interval.start(), interval.end()] {
+            self.kind_of(end)?;
+        }
+        let Some((first, last)) = interval.days_counted(ends) else { return Ok(0) };
+        let before = |day: i32| match self.index() {
+            CalendarIndex::Weekly(weekly) => weekly.before(day),
+            // Both ends are covered, and the day after a covered one is in the index too.
+            CalendarIndex::Daily(index) => index.before(day).unwrap_or(0),
+        };
+        let count = before(last.day_number() + 1) - before(first.day_number());
+        Ok(if interval.end() < interval.start() { -count } else { count })
+    }
+}

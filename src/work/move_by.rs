@@ -1,0 +1,139 @@
+//! Moving by working days, and working days by their number.
+
+use super::calendar::{CalendarIndex, WorkCalendar};
+use super::roll::Roll;
+use crate::date::Date;
+use crate::error::{Error, ErrorKind};
+use crate::period::{Month, Period};
+
+impl WorkCalendar {
+    /// The working day so many after a date, strictly after it; strictly before it where negative; for 0 the date
+    /// rolled to a working day by [`Roll::Following`].
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotCovered`] where the date, or a day on the way, lies outside the years that the calendar covers,
+    /// [`ErrorKind::NoWorkingDay`] where it has no working day at all.
+    ///
+    /// ```
+    /// use mild_ledger::WorkCalendar;
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let friday = "2026-10-02".parse()?;
+    /// assert_eq!(week.working_days_on(friday, 1)?.to_string(), "2026-10-05");
+    /// assert_eq!(week.working_days_on("2026-10-04".parse()?, -1)?, friday);
+    /// assert_eq!(week.working_days_on("2026-10-03".parse()?, 0)?.to_string(), "2026-10-05");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn working_days_on(&self, date: Date, number: i32) -> Result<Date, Error> {
+        if number == 0 {
+            return self.roll(date, Roll::Following);
+        }
+        self.kind_of(date)?;
+        self.moved_by(date.day_number(), number).ok_or_else(|| self.no_day(date, number))
+    }
+
+    /// The same without the words of an error, for a date that is covered and a number other than 0.
+    pub(crate) fn moved_by(&self, day_number: i32, number: i32) -> Option<Date> {
+        // Strictly after: behind all up to and with the day; strictly before: among all before it.
+        let (from, step) = if number > 0 {
+            (day_number.checked_add(1)?, i64::from(number) - 1)
+        } else {
+            (day_number, i64::from(number))
+        };
+        let day = match self.index() {
+            CalendarIndex::Weekly(weekly) => weekly.working_day(weekly.before(from) + step)?,
+            CalendarIndex::Daily(index) => index.working_day(index.before(from)? + step).map(i64::from)?,
+        };
+        Date::in_range(day)
+    }
+
+    fn no_day(&self, date: Date, number: i32) -> Error {
+        if !self.has_working_days() {
+            let what = format!("the calendar \"{}\" has no working day", self.name());
+            return Error::new(ErrorKind::NoWorkingDay, what, "a calendar with working days");
+        }
+        let side = if number < 0 { "before" } else { "after" };
+        self.not_covered(format!("the working day {} {side} {date}", number.unsigned_abs()))
+    }
+
+    /// Whether there is a working day in it at all.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar, Weekday};
+    /// assert!(!WorkCalendar::rest_days_only(RestDays::of(Weekday::ALL)).has_working_days());
+    /// ```
+    #[must_use]
+    pub fn has_working_days(&self) -> bool {
+        match self.index() {
+            CalendarIndex::Weekly(weekly) => weekly.has_working_days(),
+            CalendarIndex::Daily(index) => index.count() > 0,
+        }
+    }
+
+    /// The number of a date among the working days of its month, from 1, and from its end, −1 for the last; `None` for
+    /// a date that is no working day.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotCovered`] outside the years that the calendar covers.
+    ///
+    /// ```
+    /// use mild_ledger::WorkCalendar;
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.number_in_month("2026-10-05".parse()?)?, Some((3, -20)));
+    /// assert_eq!(week.number_in_month("2026-10-04".parse()?)?, None);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn number_in_month(&self, date: Date) -> Result<Option<(i64, i64)>, Error> {
+        if !self.kind_of(date)?.is_working() {
+            return Ok(None);
+        }
+        let month = Month::of(date);
+        let before = |date: Date, on: i32| match self.index() {
+            CalendarIndex::Weekly(weekly) => weekly.before(date.day_number() + on),
+            // A month is covered where one of its days is.
+            CalendarIndex::Daily(index) => index.before(date.day_number() + on).unwrap_or(0),
+        };
+        let (first, here, end) = (before(month.first_day(), 0), before(date, 0), before(month.last_day(), 1));
+        Ok(Some((here - first + 1, here - end)))
+    }
+
+    /// The working day with a number in a period, from 1, or from its end, −1 for the last.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NoWorkingDay`] for a number that the period lacks, and for 0; [`ErrorKind::NotCovered`] where the
+    /// period is not covered as a whole; [`ErrorKind::OutOfRange`] where it leaves the years 0001 to 9999.
+    ///
+    /// ```
+    /// use mild_ledger::{PeriodRule, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let october = PeriodRule::Month.containing("2026-10-15".parse()?);
+    /// assert_eq!(week.working_day_of(&october, 3)?.to_string(), "2026-10-05");
+    /// assert_eq!(week.working_day_of(&october, -1)?.to_string(), "2026-10-30");
+    /// assert!(week.working_day_of(&october, 25).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn working_day_of(&self, period: &Period, number: i32) -> Result<Date, Error> {
+        let (first, last) = (period.first_day()?, period.last_day()?);
+        for end in [first, last] {
+            self.kind_of(end)?;
+        }
+        let found = match number {
+            1.. => self.moved_by(first.day_number() - 1, number).or_else(|| {
+                // The day before the first is not covered where the calendar begins with the period.
+                let from_first = self.kind_of(first).is_ok_and(super::DayKind::is_working);
+                match (from_first, number) {
+                    (true, 1) => Some(first),
+                    (true, _) => self.moved_by(first.day_number(), number - 1),
+                    (false, _) => self.moved_by(first.day_number(), number),
+                }
+            }),
+            0 => None,
+            _ => self.moved_by(last.day_number() + 1, number),
+        };
+        found.filter(|date| period.contains(*date)).ok_or_else(|| {
+            let count =
+                self.count_of(crate::Interval::between(first, last), crate::Ends::FirstAndLast).unwrap_or(0);
+            let what = format!("{} has no working day {number}", period.label());
+            Error::new(ErrorKind::NoWorkingDay, what, format!("1 to {count}, or -1 to -{count} from its end"))
+        })
+    }
+}
