@@ -22,7 +22,9 @@ pub use weekday_move::{NthWeekday, WeekdayMove};
 /// An amount of time to move a date by, with the rule for month ends.
 ///
 /// Years, half-years, quarters and months are summed into one move of months and done first; weeks and days
-/// are summed and done after it; hours, minutes and seconds, which only a date-time has, last.
+/// are summed and done after it; then working days, for which a calendar is asked
+/// ([`WorkCalendar::shifted`](crate::WorkCalendar::shifted)); hours, minutes and seconds, which only a date-time has,
+/// last.
 ///
 /// ```
 /// use mild_ledger::{Date, Shift};
@@ -35,6 +37,7 @@ pub use weekday_move::{NthWeekday, WeekdayMove};
 pub struct Shift {
     months: i64,
     days: i64,
+    working_days: i64,
     microseconds: i64,
     month_end: MonthEnd,
 }
@@ -89,7 +92,7 @@ impl Shift {
             unit::Length::Days(days) => (0, amount * days),
             unit::Length::Months(months) => (amount * months, 0),
         };
-        Self { months, days, microseconds: 0, month_end: MonthEnd::Clamp }
+        Self { months, days, working_days: 0, microseconds: 0, month_end: MonthEnd::Clamp }
     }
 
     /// So many of a unit of the clock, back where negative; for date-times.
@@ -103,7 +106,38 @@ impl Shift {
     #[must_use]
     pub fn of_clock(amount: i32, unit: ClockUnit) -> Self {
         let microseconds = i64::from(amount) * unit.microseconds();
-        Self { months: 0, days: 0, microseconds, month_end: MonthEnd::Clamp }
+        Self { months: 0, days: 0, working_days: 0, microseconds, month_end: MonthEnd::Clamp }
+    }
+
+    /// So many working days, back where negative; a calendar moves by them.
+    ///
+    /// ```
+    /// # use mild_ledger::{Shift, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.shifted("2026-10-02".parse()?, &Shift::working_days(1))?.to_string(), "2026-10-05");
+    /// assert!(Shift::working_days(1).apply("2026-10-02".parse()?).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn working_days(number: i32) -> Self {
+        Self { working_days: i64::from(number), ..Self::days(0) }
+    }
+
+    /// How many working days it moves by; 0 where it needs no calendar.
+    ///
+    /// ```
+    /// # use mild_ledger::Shift;
+    /// assert_eq!("1mo 10wd".parse::<Shift>()?.number_of_working_days(), 10);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn number_of_working_days(&self) -> i64 {
+        self.working_days
+    }
+
+    /// The move without its working days.
+    pub(crate) fn without_working_days(&self) -> Self {
+        Self { working_days: 0, ..*self }
     }
 
     /// The same move with another rule for month ends.
@@ -135,11 +169,12 @@ impl Shift {
         let sums = (
             self.months.checked_add(other.months),
             self.days.checked_add(other.days),
+            self.working_days.checked_add(other.working_days),
             self.microseconds.checked_add(other.microseconds),
         );
         match sums {
-            (Some(months), Some(days), Some(microseconds)) => {
-                Ok(Self { months, days, microseconds, month_end: self.month_end })
+            (Some(months), Some(days), Some(working_days), Some(microseconds)) => {
+                Ok(Self { months, days, working_days, microseconds, month_end: self.month_end })
             }
             _ => Err(Error::new(
                 ErrorKind::OutOfRange,
@@ -154,7 +189,8 @@ impl Shift {
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where the result lies outside the years 0001 to 9999 (days on the way may),
     /// under [`MonthEnd::Refuse`] [`ErrorKind::NoSuchDay`] where the month lacks the day, and
-    /// [`ErrorKind::NoTimeOfDay`] for hours, minutes or seconds.
+    /// [`ErrorKind::NoTimeOfDay`] for hours, minutes or seconds, and [`ErrorKind::NotCovered`] for working days, which
+    /// a calendar moves by.
     ///
     /// ```
     /// # use mild_ledger::{Date, Shift};
@@ -178,6 +214,9 @@ impl Shift {
     /// ```
     pub fn apply_at(&self, at: DateTime) -> Result<DateTime, Error> {
         let out = || self.missed(at, Miss::OutOfRange);
+        if self.working_days != 0 {
+            return Err(self.missed(at, Miss::NoCalendar));
+        }
         let (dates, _) = self.parted();
         let day_number = dates.day_number_after(at.date()).map_err(|miss| self.missed(at, miss))?;
         let microseconds = day_number
@@ -201,7 +240,7 @@ impl Shift {
 
     /// The part that moves dates, and the part that moves clocks.
     fn parted(&self) -> (Self, Self) {
-        (Self { microseconds: 0, ..*self }, Self { months: 0, days: 0, ..*self })
+        (Self { microseconds: 0, ..*self }, Self { months: 0, days: 0, working_days: 0, ..*self })
     }
 
     /// The error of a move that has no result.
@@ -216,6 +255,11 @@ impl Shift {
                 ErrorKind::NoSuchDay,
                 format!("{from} moved by {self} would be day {day} of {year:04}-{month:02}, which has none"),
                 format!("day 1 to {}", civil::month_length(year.rem_euclid(400) as i32, month)),
+            ),
+            Miss::NoCalendar => Error::new(
+                ErrorKind::NotCovered,
+                format!("{from} moved by {self} asks for a calendar of working days"),
+                "a calendar, or days, weeks, months and longer",
             ),
             Miss::NoTimeOfDay => Error::new(
                 ErrorKind::NoTimeOfDay,
@@ -237,9 +281,9 @@ impl Shift {
     /// ```
     pub fn times(&self, number: i32) -> Result<Self, Error> {
         let by = |amount: i64| amount.checked_mul(i64::from(number));
-        match (by(self.months), by(self.days), by(self.microseconds)) {
-            (Some(months), Some(days), Some(microseconds)) => {
-                Ok(Self { months, days, microseconds, month_end: self.month_end })
+        match (by(self.months), by(self.days), by(self.working_days), by(self.microseconds)) {
+            (Some(months), Some(days), Some(working_days), Some(microseconds)) => {
+                Ok(Self { months, days, working_days, microseconds, month_end: self.month_end })
             }
             _ => Err(Error::new(
                 ErrorKind::OutOfRange,
@@ -253,7 +297,7 @@ impl Shift {
     pub(crate) fn near(&self) -> Option<(i32, i32)> {
         let months = i32::try_from(self.months).ok().filter(|months| (-36_000..=36_000).contains(months))?;
         let days = i32::try_from(self.days).ok().filter(|days| (-4_000_000..=4_000_000).contains(days))?;
-        (self.microseconds == 0).then_some((months, days))
+        (self.microseconds == 0 && self.working_days == 0).then_some((months, days))
     }
 
     pub(crate) fn rule(&self) -> MonthEnd {
@@ -265,6 +309,9 @@ impl Shift {
     pub(crate) fn moved(&self, date: Date) -> Result<Date, Miss> {
         if self.microseconds != 0 {
             return Err(Miss::NoTimeOfDay);
+        }
+        if self.working_days != 0 {
+            return Err(Miss::NoCalendar);
         }
         // Most moves stay near the calendar, where numbers of 32 bits do.
         if let Some((months, days)) = self.near()
@@ -293,4 +340,5 @@ pub(crate) enum Miss {
     OutOfRange,
     NoSuchDay { year: i64, month: u8, day: u8 },
     NoTimeOfDay,
+    NoCalendar,
 }

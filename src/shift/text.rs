@@ -6,7 +6,7 @@ use crate::error::{Error, ErrorKind};
 use std::fmt;
 use std::str::FromStr;
 
-/// Reads `30 days`, `1 year, 2 months`, the short forms `45d 3w 2mo 1q 1hy 2y 14h 30min 15s`, or an ISO 8601
+/// Reads `30 days`, `1 year, 2 months`, the short forms `45d 3w 2mo 1q 1hy 2y 10wd 14h 30min 15s`, or an ISO 8601
 /// duration (`P1M`, `P1Y2M10D`, `P3W`, `PT14H30M`). A minus in front of an amount sends it back; one in front of an ISO duration,
 /// the whole.
 impl FromStr for Shift {
@@ -32,8 +32,11 @@ impl fmt::Display for Shift {
         if self.months != 0 {
             said.push(format!("{} {}", self.months, Unit::Month.word_for(self.months)));
         }
-        if self.days != 0 || (self.months == 0 && self.microseconds == 0) {
+        if self.days != 0 || (self.months == 0 && self.working_days == 0 && self.microseconds == 0) {
             said.push(format!("{} {}", self.days, Unit::Day.word_for(self.days)));
+        }
+        if self.working_days != 0 {
+            said.push(format!("{} working {}", self.working_days, Unit::Day.word_for(self.working_days)));
         }
         said.extend(clock_amounts(self.microseconds));
         match said.as_slice() {
@@ -44,7 +47,7 @@ impl fmt::Display for Shift {
 }
 
 const ALLOWED: &str =
-    "an amount such as \"30 days\", \"2 months\", 45d, 3w, 2mo, 1q, 1hy, 2y, 14h, 30min or P1M";
+    "an amount such as \"30 days\", \"2 months\", 45d, 3w, 2mo, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M";
 
 fn unreadable(text: &str, why: impl fmt::Display) -> Error {
     Error::new(ErrorKind::Unreadable, format!("{} is no amount of time: {why}", quoted(text)), ALLOWED)
@@ -61,10 +64,23 @@ fn read_amounts(whole: &str, text: &str) -> Result<Shift, Error> {
         }
         let (amount, after) = read_number(whole, rest)?;
         let after = after.trim_start();
+        // The one unit of two words.
+        let after_working = after.strip_prefix("working").map(str::trim_start);
+        if let Some(rest_of_it) =
+            after_working.and_then(|text| text.strip_prefix("days").or(text.strip_prefix("day")))
+        {
+            let next = Shift::working_days(amount);
+            sum = Some(match sum {
+                Some(sum) => sum.and(next)?,
+                None => next,
+            });
+            rest = rest_of_it;
+            continue;
+        }
         let end =
             after.find(|sign: char| !(sign.is_ascii_alphabetic() || sign == '-')).unwrap_or(after.len());
         let (word, after) = after.split_at(end);
-        let next = unit_of(whole, word, after)?.shift(amount);
+        let next = unit_of(whole, word)?.shift(amount);
         sum = Some(match sum {
             Some(sum) => sum.and(next)?,
             None => next,
@@ -78,6 +94,7 @@ fn read_amounts(whole: &str, text: &str) -> Result<Shift, Error> {
 enum AnyUnit {
     Calendar(Unit),
     Clock(ClockUnit),
+    WorkingDay,
 }
 
 impl AnyUnit {
@@ -85,12 +102,13 @@ impl AnyUnit {
         match self {
             Self::Calendar(unit) => Shift::of(amount, unit),
             Self::Clock(unit) => Shift::of_clock(amount, unit),
+            Self::WorkingDay => Shift::working_days(amount),
         }
     }
 }
 
 /// The unit of a short form or a word; what cannot be one yet is refused with its reason.
-fn unit_of(whole: &str, word: &str, after: &str) -> Result<AnyUnit, Error> {
+fn unit_of(whole: &str, word: &str) -> Result<AnyUnit, Error> {
     let calendar = match word.to_ascii_lowercase().as_str() {
         "d" => Unit::Day,
         "w" => Unit::Week,
@@ -102,10 +120,7 @@ fn unit_of(whole: &str, word: &str, after: &str) -> Result<AnyUnit, Error> {
         "min" => return Ok(AnyUnit::Clock(ClockUnit::Minute)),
         "s" => return Ok(AnyUnit::Clock(ClockUnit::Second)),
         "m" => return Err(unreadable(whole, "m could be months or minutes; write mo or min")),
-        "wd" => return Err(unreadable(whole, "working days need a calendar and cannot be counted here")),
-        "working" if after.trim_start().starts_with("day") => {
-            return Err(unreadable(whole, "working days need a calendar and cannot be counted here"));
-        }
+        "wd" => return Ok(AnyUnit::WorkingDay),
         "" => return Err(unreadable(whole, "a number stands without its unit")),
         word => match (word.parse(), word.parse()) {
             (Ok(unit), _) => unit,

@@ -10,6 +10,7 @@ mod index;
 mod move_by;
 mod rest_days;
 mod roll;
+mod shifted;
 mod why;
 
 pub(crate) use calendar::CalendarIndex;
