@@ -114,6 +114,7 @@ mod period;
 mod reasoning;
 mod receivables;
 mod shift;
+mod summary;
 mod work;
 
 pub mod column;
@@ -133,6 +134,7 @@ pub use period::{
 pub use reasoning::{Step, Working};
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
+pub use summary::{rate_a_day, spread};
 pub use work::{
     Church, Combination, CountedDay, DayKind, Holiday, HolidayMove, HolidayRule, MonthGrid, Occurrence,
     RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,

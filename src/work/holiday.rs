@@ -145,8 +145,7 @@ impl Occurrence {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn on_day_of_year(month: u8, day: u8) -> Result<Self, Error> {
-        // Every day of every year stands in a leap year.
-        Date::new(2000, month, day)?;
+        check_day(month, day)?;
         Ok(Self { kind: Kind::DayOfYear { month, day } })
     }
 
@@ -198,7 +197,7 @@ impl Occurrence {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn on_weekday_beside(weekday: Weekday, side: WeekdaySide, month: u8, day: u8) -> Result<Self, Error> {
-        Date::new(2000, month, day)?;
+        check_day(month, day)?;
         Ok(Self { kind: Kind::Beside { month, day, to: side.of(weekday) } })
     }
 
@@ -267,6 +266,17 @@ impl Occurrence {
             _ => None,
         }
     }
+}
+
+/// Every day of every year stands in a leap year.
+fn check_day(month: u8, day: u8) -> Result<(), Error> {
+    Date::new(2000, month, 1)?;
+    let length = civil::month_length(2000, month);
+    if (1..=length).contains(&day) {
+        return Ok(());
+    }
+    let what = format!("no year has a day {day} in month {month}");
+    Err(Error::new(ErrorKind::NoSuchDay, what, format!("day 1 to {length}")))
 }
 
 impl HolidayRule {

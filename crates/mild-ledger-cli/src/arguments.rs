@@ -23,6 +23,8 @@ pub(crate) enum Command {
     Shift(ShiftArguments),
     /// The week, month, quarter, year, fiscal and week-year periods that a date lies in
     Around(AroundArguments),
+    /// Working days by month, the year as a grid, holidays; alone, the calendars that ship
+    Calendar(CalendarCommandArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
 }
@@ -46,6 +48,7 @@ with an offset or Z wants the zone whose dates are meant.
   mild between 2019-11-30 2022-01-02
   mild between 2026-01-31 \"end of last month\"
   mild between 2026-09-30T16:00 2026-10-02T09:30
+  mild between 2026-10-03 2026-10-18 --calendar england-wales --why
   mild between 2026-03-28T22:00Z 2026-03-29T22:00Z --zone Europe/London")]
 pub(crate) struct BetweenArguments {
     /// The date to count from
@@ -63,6 +66,8 @@ pub(crate) struct BetweenArguments {
     /// The first day of the week, monday unless stated
     #[arg(long, value_name = "DAY")]
     pub(crate) week_starts: Option<String>,
+    #[command(flatten)]
+    pub(crate) calendar: CalendarArguments,
     /// Share the days out over periods: week, month, quarter, half-year or year
     #[arg(long, value_name = "PERIOD")]
     pub(crate) split: Option<String>,
@@ -75,11 +80,12 @@ pub(crate) struct BetweenArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
-Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2mo 1q 1hy 2y 14h 30min, or an ISO 8601 duration such as \
-P1M. Years to months are summed and moved first, then weeks and days, then the clock; a minus goes back.
+Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2mo 1q 1hy 2y 10wd 14h 30min, or an ISO 8601 duration such as \
+P1M. Years to months are summed and moved first, then weeks and days, then working days, then the clock; a minus goes back.
 
   mild shift 2026-01-31 1mo --why
   mild shift 2026-01-31 -2mo
+  mild shift 2026-10-02 10wd --calendar england-wales --why
   mild shift 2026-01-31 1mo --times 12 --month-end keep")]
 pub(crate) struct ShiftArguments {
     /// The date to start from, and how far to move it, in any order
@@ -91,6 +97,8 @@ pub(crate) struct ShiftArguments {
     /// A series: so many occurrences, each moved from the first date
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..=100_000))]
     pub(crate) times: Option<u32>,
+    #[command(flatten)]
+    pub(crate) calendar: CalendarArguments,
     /// Then to a weekday: "on or after monday", "before friday" …
     #[arg(long, value_name = "MOVE")]
     pub(crate) weekday: Option<String>,
@@ -169,6 +177,62 @@ pub(crate) struct RunArguments {
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
+A calendar is one that ships (mild calendar lists them), a calendar file (.toml), or a list of dates (.csv, .txt).
+
+  mild calendar
+  mild calendar england-wales 2026 --grid
+  mild calendar yard.toml 2026 --target 36000")]
+pub(crate) struct CalendarCommandArguments {
+    /// The calendar, by its name or file; \"none\" for rest days alone
+    #[arg(value_name = "NAME|FILE")]
+    pub(crate) source: Option<String>,
+    /// The year, or years such as 2025..2026; this year unless stated
+    #[arg(value_name = "YEAR|FROM..TO")]
+    pub(crate) years: Option<String>,
+    /// The months with each day marked: working, rest day or holiday
+    #[arg(long)]
+    pub(crate) grid: bool,
+    /// The holidays with their weekdays, and whether each was moved
+    #[arg(long)]
+    pub(crate) holidays: bool,
+    /// Spread an amount over the working days of the months
+    #[arg(long, value_name = "AMOUNT")]
+    pub(crate) target: Option<String>,
+    /// Round the rate a day up, and say by how much it overshoots
+    #[arg(long, requires = "target")]
+    pub(crate) rate_up: bool,
+    #[command(flatten)]
+    pub(crate) calendar: CalendarParts,
+    #[command(flatten)]
+    pub(crate) answer: AnswerArguments,
+}
+
+/// What is added to a calendar, or stands in place of one.
+#[derive(Debug, Args)]
+pub(crate) struct CalendarParts {
+    /// The rest days of the week, such as \"sunday, monday\", or none
+    #[arg(long, value_name = "DAYS")]
+    pub(crate) rest_days: Option<String>,
+    /// A date that is a holiday too; may be given again
+    #[arg(long = "holiday", value_name = "DATE")]
+    pub(crate) named_holidays: Vec<String>,
+    /// The years that a list of dates covers, such as \"2025 to 2027\"
+    #[arg(long, value_name = "YEARS")]
+    pub(crate) covers: Option<String>,
+}
+
+/// A calendar for a question.
+#[derive(Debug, Args)]
+pub(crate) struct CalendarArguments {
+    /// Count by a calendar: one that ships, a .toml file, or a list of dates; given again, by each of them
+    #[arg(long = "calendar", value_name = "NAME|FILE")]
+    pub(crate) calendars: Vec<String>,
+    #[command(flatten)]
+    pub(crate) parts: CalendarParts,
 }
 
 /// How a question is answered, whichever it is.

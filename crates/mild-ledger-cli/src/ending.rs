@@ -63,7 +63,9 @@ impl Failure {
             Self::Argument { .. } | Self::Request { .. } | Self::Zone { .. } => Ending::RequestOrPlanWrong,
             Self::Demo(_) | Self::Output(_) => Ending::FileFailed,
             Self::Records(error) => match error {
-                RecordsError::Plan(_) | RecordsError::Request { .. } => Ending::RequestOrPlanWrong,
+                RecordsError::Plan(_) | RecordsError::Calendar(_) | RecordsError::Request { .. } => {
+                    Ending::RequestOrPlanWrong
+                }
                 RecordsError::Interrupted => Ending::Interrupted,
                 _ => Ending::FileFailed,
             },
@@ -78,6 +80,14 @@ impl Failure {
             }
             Self::Request { what, help } => format!("mild: {what}; {help}\n"),
             Self::Zone { name, error } => format!("mild: {name}: {error}\n"),
+            Self::Records(RecordsError::Calendar(found)) => {
+                let count = found.mistakes().len();
+                let word = if count == 1 { "mistake" } else { "mistakes" };
+                format!(
+                    "{}mild: the calendar has {count} {word}; nothing was counted\n",
+                    mistakes(found, colour_of_errors())
+                )
+            }
             Self::Records(RecordsError::Plan(found)) => {
                 let count = found.mistakes().len();
                 let word = if count == 1 { "mistake" } else { "mistakes" };

@@ -27,8 +27,16 @@ pub(crate) fn width() -> Width {
         .map_or(Width::Unlimited, |(columns, _)| Width::Columns(usize::from(columns.0)))
 }
 
+/// Colour on standard output: to a terminal only, and not where `NO_COLOR` asks for none (no-color.org).
+pub(crate) fn colour() -> Colour {
+    if io::stdout().is_terminal() && !colour_is_asked_off() { Colour::Allowed } else { Colour::Off }
+}
+
+fn colour_is_asked_off() -> bool {
+    std::env::var_os("NO_COLOR").is_some_and(|value| !value.is_empty())
+}
+
 /// Colour on standard error: to a terminal only, and not where `NO_COLOR` asks for none (no-color.org).
 pub(crate) fn colour_of_errors() -> Colour {
-    let asked_off = std::env::var_os("NO_COLOR").is_some_and(|value| !value.is_empty());
-    if io::stderr().is_terminal() && !asked_off { Colour::Allowed } else { Colour::Off }
+    if io::stderr().is_terminal() && !colour_is_asked_off() { Colour::Allowed } else { Colour::Off }
 }

@@ -11,6 +11,9 @@ pub enum RecordsError {
     /// The plan has mistakes, each with its place.
     #[error(transparent)]
     Plan(#[from] PlanMistakes),
+    /// A calendar file has mistakes, each with its place.
+    #[error("{0}")]
+    Calendar(PlanMistakes),
     /// The request cannot be met: an as-of date that is missing or no date, repeated keys that nobody decided
     /// about.
     #[error("{what}; {help}")]

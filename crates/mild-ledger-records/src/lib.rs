@@ -22,6 +22,7 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+mod calendars;
 mod csv;
 mod error;
 mod files;
@@ -30,6 +31,7 @@ mod run;
 mod sorting;
 mod zone;
 
+pub use calendars::{CalendarRequest, CalendarYears, open_calendar};
 pub use error::RecordsError;
 pub use files::ExistingFiles;
 pub use plan::{AsOf, Plan, PlanMistake, PlanMistakes};

@@ -1,9 +1,10 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
 use crate::terminal::{clock_workings, decimal, workings};
-use crate::{Detail, Moved, Surroundings};
+use crate::{Detail, Moved, Surroundings, WorkYears};
 use mild_ledger::{
-    ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit, WeekNumbers,
+    ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit,
+    WeekNumbers, WorkCalendar,
 };
 use mild_ledger_records::{AgingGroup, AgingReport, AmountProof, RunOutcome};
 use serde::Serialize;
@@ -125,6 +126,124 @@ pub fn between_times(interval: ClockInterval, detail: Detail) -> String {
             Detail::WithWorking => Some(clock_workings(interval).iter().map(working).collect()),
         },
     })
+}
+
+/// What `mild between --json` adds for a calendar: `working_days`, one object, or a list of them for several.
+///
+/// # Errors
+/// Where a calendar does not cover the interval.
+pub fn with_working_days(
+    object: &str,
+    interval: Interval,
+    ends: Ends,
+    calendars: &[WorkCalendar],
+) -> Result<String, mild_ledger::Error> {
+    let counts = calendars
+        .iter()
+        .map(|calendar| {
+            let found = calendar.working_days(interval, ends)?;
+            Ok(CountedWorkingDays {
+                calendar: calendar.name().to_owned(),
+                ends: ends.word(),
+                count: found.count(),
+                days: found.days(),
+                rest_days: found.rest_days(),
+                holidays: found.holidays(),
+                holidays_on_rest_days: found.holidays_on_rest_days(),
+                sum: found.to_string(),
+            })
+        })
+        .collect::<Result<Vec<_>, mild_ledger::Error>>()?;
+    let added = match counts.as_slice() {
+        [] => return Ok(object.to_owned()),
+        [one] => to_text(one),
+        all => to_text(&all),
+    };
+    // The object ends with its bracket, and has other keys before.
+    let open = object.strip_suffix('}').unwrap_or(object);
+    Ok(format!("{open},\"working_days\":{added}}}"))
+}
+
+/// The object of `mild shift --json` for a move with working days in it.
+///
+/// # Errors
+/// Those of the move.
+pub fn shift_by_working_days(
+    date: mild_ledger::Date,
+    shift: &mild_ledger::Shift,
+    calendar: &WorkCalendar,
+) -> Result<String, mild_ledger::Error> {
+    let (dates, grid) = calendar.why_shifted(date, shift)?;
+    let steps = dates.steps().iter().chain(grid.iter().flat_map(|grid| grid.working().steps()));
+    Ok(to_text(&Shifted {
+        start: date.to_string(),
+        date: Some(calendar.shifted(date, shift)?.to_string()),
+        dates: None,
+        rule: grid.as_ref().map_or(dates.rule(), |grid| grid.working().rule()),
+        steps: steps.map(|step| step.said().to_owned()).collect(),
+    }))
+}
+
+/// The object of `mild calendar NAME YEAR --json`, in one line.
+#[must_use]
+pub fn calendar(found: &WorkYears) -> String {
+    let mut holidays: Vec<ClosedDay> = Vec::new();
+    for holiday in &found.holidays {
+        // A day is closed once, whatever falls on it.
+        match holidays.last_mut().filter(|day| day.date == holiday.date().to_string()) {
+            Some(day) => {
+                day.name = format!("{} / {}", day.name, holiday.name());
+                day.moved_from = day.moved_from.take().or(holiday.moved_from().map(|from| from.to_string()));
+            }
+            None => holidays.push(ClosedDay {
+                date: holiday.date().to_string(),
+                weekday: holiday.date().weekday().word(),
+                name: holiday.name().to_owned(),
+                moved_from: holiday.moved_from().map(|from| from.to_string()),
+            }),
+        }
+    }
+    to_text(&Calendar {
+        calendar: found.calendar.name(),
+        covers: found.calendar.covers().map(|(first, last)| [first, last]),
+        rest_days: found.calendar.rest_days().days().map(mild_ledger::Weekday::word).collect(),
+        months: found
+            .months
+            .iter()
+            .map(|month| CalendarMonth {
+                month: month.period.label(),
+                days: month.days.days(),
+                working_days: month.days.count(),
+                rest_days: month.days.rest_days(),
+                holidays: month.days.holidays(),
+                holidays_on_rest_days: month.days.holidays_on_rest_days(),
+                target: month.target.map(|target| target.to_string()),
+            })
+            .collect(),
+        holidays,
+        working_days: found.total.count(),
+        target: found.rate.map(|rate| CalendarTarget {
+            total: rate.total.to_string(),
+            rate_a_day: rate.a_day.to_string(),
+            rounding: rate.rounding.word(),
+            overshoots_by: rate.over.to_string(),
+        }),
+    })
+}
+
+/// The object of `mild calendar --json`: the calendars that ship.
+#[must_use]
+pub fn shipped_calendars() -> String {
+    let calendars = mild_ledger_calendars::SHIPPED
+        .iter()
+        .map(|shipped| ShippedCalendar {
+            name: shipped.name(),
+            title: shipped.title(),
+            law: shipped.law(),
+            covers: [shipped.covers().0, shipped.covers().1],
+        })
+        .collect();
+    to_text(&ShippedCalendars { calendars })
 }
 
 /// The object of `mild shift --json`, in one line: `date`, or `dates` for a series, with the rule and the steps.
@@ -292,6 +411,72 @@ struct Share {
     first: Option<String>,
     last: Option<String>,
     days: i64,
+}
+
+#[derive(Serialize)]
+struct CountedWorkingDays {
+    calendar: String,
+    ends: &'static str,
+    count: i64,
+    days: i64,
+    rest_days: i64,
+    holidays: i64,
+    holidays_on_rest_days: i64,
+    sum: String,
+}
+
+#[derive(Serialize)]
+struct Calendar<'c> {
+    calendar: &'c str,
+    covers: Option<[i32; 2]>,
+    rest_days: Vec<&'static str>,
+    months: Vec<CalendarMonth>,
+    holidays: Vec<ClosedDay>,
+    working_days: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    target: Option<CalendarTarget>,
+}
+
+#[derive(Serialize)]
+struct CalendarMonth {
+    month: String,
+    days: i64,
+    working_days: i64,
+    rest_days: i64,
+    holidays: i64,
+    holidays_on_rest_days: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    target: Option<String>,
+}
+
+#[derive(Serialize)]
+struct CalendarTarget {
+    total: String,
+    rate_a_day: String,
+    rounding: &'static str,
+    overshoots_by: String,
+}
+
+#[derive(Serialize)]
+struct ClosedDay {
+    date: String,
+    weekday: &'static str,
+    name: String,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    moved_from: Option<String>,
+}
+
+#[derive(Serialize)]
+struct ShippedCalendars {
+    calendars: Vec<ShippedCalendar>,
+}
+
+#[derive(Serialize)]
+struct ShippedCalendar {
+    name: &'static str,
+    title: &'static str,
+    law: &'static str,
+    covers: [i32; 2],
 }
 
 #[derive(Serialize)]

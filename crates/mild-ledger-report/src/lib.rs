@@ -5,12 +5,14 @@
 
 mod moved;
 mod surroundings;
+mod work_years;
 
 pub mod json;
 pub mod terminal;
 
 pub use moved::{Moved, MovedFrom};
 pub use surroundings::{Surroundings, SurroundingsRequest};
+pub use work_years::{Target, WorkYears};
 
 /// Whether figures come with their working.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

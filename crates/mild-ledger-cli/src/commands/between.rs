@@ -1,9 +1,10 @@
 //! `mild between START END`.
 
 use crate::arguments::BetweenArguments;
+use crate::calendars::read_calendars;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
-use crate::output::{to_standard_output, width};
+use crate::output::{colour, to_standard_output, width};
 use mild_ledger::{ClockInterval, ClockTime, DateTime, Ends, Error, Interval, MonthEnd, PeriodRule, Weekday};
 use mild_ledger_report::{Detail, json, terminal};
 
@@ -29,15 +30,30 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
     if options.ends == Ends::FirstAndLast {
         interval = interval.through_last_day();
     }
-    Ok(match arguments.answer.json {
-        true => format!("{}\n", json::between(interval, options.ends, options.split, options.detail)),
-        false => terminal::between(interval, options.ends, options.split, options.detail, width()),
-    })
+    let calendars = read_calendars(&arguments.calendar)?;
+    // Working days count both ends unless others are named.
+    let working_ends = if arguments.ends.is_some() { options.ends } else { Ends::FirstAndLast };
+    let failed = |error| Failure::Argument { name: "--calendar", error, help: None };
+    if arguments.answer.json {
+        let object = json::between(interval, options.ends, options.split, options.detail);
+        return Ok(
+            json::with_working_days(&object, interval, working_ends, &calendars).map_err(failed)? + "\n"
+        );
+    }
+    let how = (options.detail, colour(), width());
+    let working = terminal::working_days(interval, working_ends, &calendars, how).map_err(failed)?;
+    // Where working days are asked for with their working, that of every other figure would hide it.
+    let detail = if calendars.is_empty() { options.detail } else { Detail::FiguresOnly };
+    Ok(working + &terminal::between(interval, options.ends, options.split, detail, width()))
 }
 
 /// A day that stands beside a date-time begins at midnight.
 fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Result<String, Failure> {
     let options = Options::of(arguments)?;
+    if !read_calendars(&arguments.calendar)?.is_empty() {
+        let what = "working days are counted between dates, and a time of day stands here".to_owned();
+        return Err(Failure::Request { what, help: "leave out the times, or the calendar".to_owned() });
+    }
     if options.split.is_some() {
         let what = "--split shares out days, and a time of day stands here".to_owned();
         return Err(Failure::Request { what, help: "leave out the times, or --split".to_owned() });

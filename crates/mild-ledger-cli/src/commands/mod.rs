@@ -2,6 +2,7 @@
 
 mod around;
 mod between;
+mod calendar;
 mod demo;
 mod run;
 mod shift;
@@ -15,6 +16,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Around(around) => around::around(around),
         Command::Between(between) => between::between(between),
         Command::Shift(shift) => shift::shift(shift),
+        Command::Calendar(arguments) => calendar::calendar(arguments),
         Command::Run(run) => run::run(run),
     }
 }

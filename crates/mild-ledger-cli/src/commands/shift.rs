@@ -1,10 +1,11 @@
 //! `mild shift DATE AMOUNT…`.
 
 use crate::arguments::ShiftArguments;
+use crate::calendars::read_calendars;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
-use crate::output::{to_standard_output, width};
-use mild_ledger::{DatePattern, Shift, WeekdayMove};
+use crate::output::{colour, to_standard_output, width};
+use mild_ledger::{Combination, DatePattern, Shift, WeekdayMove, WorkCalendar};
 use mild_ledger_records::AsOf;
 use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
 
@@ -23,6 +24,16 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
         .month_end
         .as_deref()
         .map_or(Ok(Default::default()), |text| read_choice("--month-end", text))?;
+    let calendars = read_calendars(&arguments.calendar)?;
+    let by_working_days = shift.filter(|shift| shift.number_of_working_days() != 0);
+    if let Some(shift) = by_working_days {
+        let text = by_calendar(arguments, start.value, &shift.month_end(rule), &calendars)?;
+        to_standard_output(&text)?;
+        if let Some(note) = start.note.filter(|_| !arguments.answer.json) {
+            to_standard_output(&format!("{note}\n"))?;
+        }
+        return Ok(Ending::Done);
+    }
     let from = match start.value {
         Moment::Day(date) => MovedFrom::Date(date),
         Moment::Time { at, .. } => MovedFrom::DateTime(at),
@@ -39,6 +50,38 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
         to_standard_output(&format!("{note}\n"))?;
     }
     Ok(Ending::Done)
+}
+
+/// A move with working days in it; without a calendar, by rest days alone, and it says so.
+fn by_calendar(
+    arguments: &ShiftArguments,
+    start: Moment,
+    shift: &Shift,
+    calendars: &[WorkCalendar],
+) -> Result<String, Failure> {
+    let request = |what: &str, help: &str| Failure::Request { what: what.to_owned(), help: help.to_owned() };
+    let Moment::Day(date) = start else {
+        return Err(request(
+            "working days are moved by from a date, and a time of day stands here",
+            "leave out the time",
+        ));
+    };
+    if arguments.times.is_some() || arguments.weekday.is_some() {
+        return Err(request("--times and --weekday do not go with working days", "leave them out"));
+    }
+    let calendar =
+        match calendars {
+            [] => WorkCalendar::rest_days_only(Default::default()),
+            [one] => one.clone(),
+            all => WorkCalendar::combined(Combination::ClosedIfAny, all)
+                .map_err(|error| Failure::Argument { name: "--calendar", error, help: None })?,
+        };
+    let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
+    let text = match arguments.answer.json {
+        true => json::shift_by_working_days(date, shift, &calendar).map(|object| object + "\n"),
+        false => terminal::working_days_moved(date, shift, &calendar, (detail, colour(), width())),
+    };
+    text.map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })
 }
 
 /// The date among the words, and the rest of them: the first word that is no amount.

@@ -14,4 +14,6 @@ pub(crate) use model::{
     TestKind, Then, TimeKept,
 };
 pub use model::{AsOf, Plan};
-pub(crate) use vocabulary::nearest;
+pub(crate) use sections::{read_date, syntax_mistake};
+pub(crate) use vocabulary::{Keys, nearest};
+pub(crate) use walk::{Value, Walk, kind_of};

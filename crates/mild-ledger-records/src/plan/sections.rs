@@ -38,7 +38,7 @@ pub(super) fn read(path: &Path, source: &str, fingerprint: Fingerprint) -> Resul
     }
 }
 
-fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
+pub(crate) fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
     let span = error.span().unwrap_or(0..0);
     let line_start = source.get(..span.start).and_then(|before| before.rfind('\n')).map_or(0, |at| at + 1);
     let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
@@ -109,7 +109,7 @@ fn read_as_of(walk: &mut Walk, value: &Value<'_>) -> Option<AsOf> {
 }
 
 /// A date written as a TOML date.
-fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Date> {
+pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Date> {
     let DeValue::Datetime(datetime) = value.get_ref() else {
         walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
         return None;

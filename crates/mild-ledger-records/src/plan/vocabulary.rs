@@ -1,12 +1,12 @@
 //! The keys a plan may hold, part by part, and those it will hold later.
 
 /// The keys of one part of a plan.
-pub(super) struct Keys {
+pub(crate) struct Keys {
     /// What the part is called in messages.
-    pub(super) part: &'static str,
-    pub(super) known: &'static [&'static str],
+    pub(crate) part: &'static str,
+    pub(crate) known: &'static [&'static str],
     /// Keys of the format that this version does not do yet.
-    pub(super) later: &'static [&'static str],
+    pub(crate) later: &'static [&'static str],
 }
 
 pub(super) const TOP: Keys = Keys {

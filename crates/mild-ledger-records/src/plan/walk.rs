@@ -7,16 +7,16 @@ use std::ops::Range;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
-pub(super) type Value<'i> = Spanned<DeValue<'i>>;
+pub(crate) type Value<'i> = Spanned<DeValue<'i>>;
 
 /// The mistakes met so far; each reader gives `None` where it has added one.
 #[derive(Debug, Default)]
-pub(super) struct Walk {
-    pub(super) mistakes: Vec<PlanMistake>,
+pub(crate) struct Walk {
+    pub(crate) mistakes: Vec<PlanMistake>,
 }
 
 impl Walk {
-    pub(super) fn mistake(
+    pub(crate) fn mistake(
         &mut self,
         span: Range<usize>,
         what: impl Into<String>,
@@ -25,7 +25,7 @@ impl Walk {
         self.mistakes.push(PlanMistake::new(span, what, expected));
     }
 
-    pub(super) fn mistake_with_help(
+    pub(crate) fn mistake_with_help(
         &mut self,
         span: Range<usize>,
         what: impl Into<String>,
@@ -36,7 +36,7 @@ impl Walk {
     }
 
     /// Takes note of every key that does not belong in a part.
-    pub(super) fn check_keys(&mut self, table: &DeTable<'_>, keys: &Keys) {
+    pub(crate) fn check_keys(&mut self, table: &DeTable<'_>, keys: &Keys) {
         for key in table.keys() {
             let word: &str = key.get_ref();
             if keys.known.contains(&word) {
@@ -54,7 +54,7 @@ impl Walk {
     }
 
     /// The value of a key that must be there.
-    pub(super) fn needed<'t, 'i>(
+    pub(crate) fn needed<'t, 'i>(
         &mut self,
         table: &'t DeTable<'i>,
         key: &str,
@@ -68,7 +68,7 @@ impl Walk {
         value
     }
 
-    pub(super) fn text(&mut self, value: &Value<'_>, expected: &str) -> Option<At<String>> {
+    pub(crate) fn text(&mut self, value: &Value<'_>, expected: &str) -> Option<At<String>> {
         match value.get_ref() {
             DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
             other => {
@@ -79,7 +79,7 @@ impl Walk {
     }
 
     /// A text that is read by a rule of its own, such as an enum's.
-    pub(super) fn parsed<T>(
+    pub(crate) fn parsed<T>(
         &mut self,
         value: &Value<'_>,
         expected: &str,
@@ -95,7 +95,7 @@ impl Walk {
         }
     }
 
-    pub(super) fn choice<T: Copy>(&mut self, value: &Value<'_>, choices: &[(&str, T)]) -> Option<T> {
+    pub(crate) fn choice<T: Copy>(&mut self, value: &Value<'_>, choices: &[(&str, T)]) -> Option<T> {
         let words: Vec<&str> = choices.iter().map(|(word, _)| *word).collect();
         let expected = format!("one of \"{}\"", words.join("\", \""));
         let text = self.text(value, &expected)?;
@@ -112,7 +112,7 @@ impl Walk {
         found
     }
 
-    pub(super) fn yes_or_no(&mut self, value: &Value<'_>) -> Option<bool> {
+    pub(crate) fn yes_or_no(&mut self, value: &Value<'_>) -> Option<bool> {
         match value.get_ref() {
             DeValue::Boolean(yes) => Some(*yes),
             other => {
@@ -122,7 +122,7 @@ impl Walk {
         }
     }
 
-    pub(super) fn whole_number(
+    pub(crate) fn whole_number(
         &mut self,
         value: &Value<'_>,
         range: std::ops::RangeInclusive<i64>,
@@ -145,7 +145,7 @@ impl Walk {
         inside
     }
 
-    pub(super) fn table<'t, 'i>(&mut self, value: &'t Value<'i>, expected: &str) -> Option<&'t DeTable<'i>> {
+    pub(crate) fn table<'t, 'i>(&mut self, value: &'t Value<'i>, expected: &str) -> Option<&'t DeTable<'i>> {
         match value.get_ref() {
             DeValue::Table(table) => Some(table),
             other => {
@@ -156,7 +156,7 @@ impl Walk {
     }
 
     /// The tables of `[[key]]`; none where the key is not there.
-    pub(super) fn tables<'t, 'i>(
+    pub(crate) fn tables<'t, 'i>(
         &mut self,
         table: &'t DeTable<'i>,
         key: &str,
@@ -181,7 +181,7 @@ impl Walk {
     }
 
     /// One text or a list of texts.
-    pub(super) fn texts(&mut self, value: &Value<'_>, expected: &str) -> Option<Vec<At<String>>> {
+    pub(crate) fn texts(&mut self, value: &Value<'_>, expected: &str) -> Option<Vec<At<String>>> {
         match value.get_ref() {
             DeValue::Array(items) => items.iter().map(|item| self.text(item, expected)).collect(),
             _ => self.text(value, expected).map(|text| vec![text]),
@@ -190,7 +190,7 @@ impl Walk {
 }
 
 /// What a value is, for a message.
-pub(super) fn kind_of(value: &DeValue<'_>) -> &'static str {
+pub(crate) fn kind_of(value: &DeValue<'_>) -> &'static str {
     match value {
         DeValue::String(_) => "a text",
         DeValue::Integer(_) => "a whole number",

@@ -4,22 +4,26 @@ mod aging;
 mod around;
 mod between;
 mod between_times;
+mod calendar;
 mod grid;
 mod mistakes;
 mod numbers;
 mod run;
 mod shift;
 mod text;
+mod working_days;
 
 pub use around::around;
 pub use between::between;
 pub(crate) use between::{decimal, workings};
 pub use between_times::between_times;
 pub(crate) use between_times::workings as clock_workings;
+pub use calendar::{holidays, shipped_calendars, work_years, year_grid};
 pub use mistakes::{Colour, mistakes};
 pub use run::run;
 pub use shift::shift;
 pub use text::visible;
+pub use working_days::{working_days, working_days_moved};
 
 /// How wide a table may be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

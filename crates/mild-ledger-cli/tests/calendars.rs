@@ -1,0 +1,241 @@
+//! Working time on the command line: calendars, counts and moves with their grids, and what is wrong with a file.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use serde_json::json;
+use support::Desk;
+
+const YARD: &str = r#"calendar  = 1
+name      = "Quillhaven yard"
+covers    = "2020 to 2030"
+rest_days = ["saturday", "sunday"]
+
+[[holiday]]
+name    = "Launch Day"
+weekday = "monday"
+which   = "first"
+month   = "may"
+moved   = "following monday"
+
+[[holiday]]
+name = "Yard Supper"
+day = 25
+month = "september"
+since = 2021
+except = [2027]
+
+[[holiday]]
+name   = "Good Friday"
+easter = { days = -2, church = "western" }
+
+[[holiday]]
+name = "Slip repair"
+date = 2026-10-07
+
+[[holiday]]
+name = "Harbour Regatta"
+date = 2026-10-17
+
+[[holiday]]
+name    = "Harvest Monday"
+weekday = "monday"
+on_or_after = { day = 24, month = "may" }
+
+[[working]]
+date = 2026-12-05
+"#;
+
+fn desk() -> Desk {
+    let desk = Desk::new();
+    desk.write("yard.toml", YARD);
+    desk.write("closed.csv", "date,name\n2026-10-07,Slip repair\n2026-10-17,Harbour Regatta\n");
+    desk
+}
+
+#[test]
+fn a_count_of_working_days_shows_its_days() {
+    let desk = desk();
+    let question = ["between", "2026-10-03", "2026-10-18", "--calendar", "yard.toml"];
+    let answer = desk.mild(&[&question[..], &["--why"]].concat());
+    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    assert_snapshot!(answer.out.split("\nfrom ").next().unwrap());
+    let json = desk.mild(&[&question[..], &["--json"]].concat()).json();
+    assert_eq!(
+        json["working_days"],
+        json!({
+            "calendar": "Quillhaven yard", "ends": "first-and-last", "count": 9, "days": 16, "rest_days": 6, "holidays": 1,
+            "holidays_on_rest_days": 1, "sum": "16 days − 6 rest days − 1 holiday = 9 (another holiday falls on a rest day)",
+        })
+    );
+    assert_eq!(json["days"], 15);
+    // Every worked example, by every kind of calendar.
+    let count = |more: &[&str]| {
+        let words = [&["between", "2026-10-03", "2026-10-18", "--json"], more].concat();
+        desk.mild(&words).json()["working_days"]["count"].as_i64().unwrap()
+    };
+    assert_eq!(count(&["--rest-days", "saturday, sunday"]), 10);
+    assert_eq!(count(&["--rest-days", "sunday, monday"]), 11);
+    let both = ["--holiday", "2026-10-07", "--holiday", "2026-10-17"];
+    assert_eq!(count(&both), 9);
+    assert_eq!(count(&[&both[..], &["--rest-days", "sunday, monday"]].concat()), 9);
+    assert_eq!(count(&["--calendar", "closed.csv", "--covers", "2026"]), 9);
+    assert_eq!(count(&["--calendar", "yard.toml", "--ends", "last"]), 9);
+    let week = "monday, tuesday, wednesday, thursday, friday, saturday, sunday";
+    assert_eq!(count(&["--rest-days", week]), 0);
+}
+
+#[test]
+fn two_calendars_show_the_days_that_make_the_difference() {
+    let desk = desk();
+    let answer =
+        desk.mild(&["between", "2026-10-01", "2026-10-31", "--calendar", "yard.toml", "--calendar", "japan"]);
+    assert_eq!(answer.code, 0);
+    assert_snapshot!(answer.out.split("\nfrom ").next().unwrap());
+    let json = desk
+        .mild(&[
+            "between",
+            "2026-10-01",
+            "2026-10-31",
+            "--calendar",
+            "yard.toml",
+            "--calendar",
+            "japan",
+            "--json",
+        ])
+        .json();
+    assert_eq!(json["working_days"].as_array().unwrap().len(), 2);
+}
+
+#[test]
+fn a_move_by_working_days_numbers_each() {
+    let desk = desk();
+    let answer = desk.mild(&["shift", "2026-10-02", "10wd", "--calendar", "yard.toml", "--why"]);
+    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    assert_snapshot!(answer.out);
+    let date = |words: &[&str]| desk.mild(&[&["shift"], words, &["--json"]].concat()).json()["date"].clone();
+    assert_eq!(date(&["2026-10-02", "10wd", "--calendar", "yard.toml"]), "2026-10-19");
+    assert_eq!(date(&["2026-10-19", "-10wd", "--calendar", "yard.toml"]), "2026-10-02");
+    assert_eq!(date(&["2026-01-31", "1mo 2 working days"]), "2026-03-03");
+    assert_eq!(date(&["2026-12-04", "1wd", "--calendar", "yard.toml"]), "2026-12-05");
+    // Without a calendar the answer says that no holidays were counted.
+    assert_snapshot!(desk.mild(&["shift", "2026-10-02", "10 working days"]).out);
+}
+
+#[test]
+fn a_year_of_a_calendar() {
+    let desk = desk();
+    assert_snapshot!(desk.mild(&["calendar"]).out);
+    assert_snapshot!(desk.mild(&["calendar", "yard.toml", "2026", "--target", "36000", "--rate-up"]).out);
+    assert_snapshot!(desk.mild(&["calendar", "yard.toml", "2026", "--grid", "--holidays"]).out);
+    let json = desk.mild(&["calendar", "england-wales", "2022", "--json"]).json();
+    assert_eq!(json["months"].as_array().unwrap().len(), 12);
+    assert_eq!(
+        json["months"][5],
+        json!({
+            "month": "2022-06", "days": 30, "working_days": 20, "rest_days": 8, "holidays": 2, "holidays_on_rest_days": 0,
+        })
+    );
+    assert_eq!((&json["working_days"], &json["covers"]), (&json!(250), &json!([2015, 2027])));
+    assert_eq!(
+        json["holidays"][0],
+        json!({
+            "date": "2022-01-03", "weekday": "monday", "name": "New Year's Day", "moved_from": "2022-01-01",
+        })
+    );
+    let target = desk.mild(&["calendar", "none", "2026", "--target", "100000.00", "--json"]).json();
+    let parts: f64 = target["months"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|month| month["target"].as_str().unwrap().parse::<f64>().unwrap())
+        .sum();
+    assert!((parts - 100_000.0).abs() < 1e-6);
+    assert_eq!(
+        desk.mild(&["calendar", "england-wales", "2026..2027", "--json"]).json()["months"]
+            .as_array()
+            .unwrap()
+            .len(),
+        24
+    );
+    assert_eq!(desk.mild(&["calendar", "--json"]).json()["calendars"].as_array().unwrap().len(), 16);
+}
+
+#[test]
+fn what_a_calendar_does_not_know_is_an_error() {
+    let desk = desk();
+    desk.write("broken.csv", "date\n2026-10-07\n31/10/2026\n");
+    let said = |words: &[&str]| {
+        let answer = desk.mild(words);
+        assert_eq!(
+            (answer.code, answer.out.as_str()),
+            (if words.contains(&"missing.csv") || words.contains(&"broken.csv") { 3 } else { 2 }, ""),
+            "{words:?}"
+        );
+        answer.err
+    };
+    let all = [
+        said(&["between", "2026-12-20", "2031-01-05", "--calendar", "yard.toml"]),
+        said(&["shift", "2030-12-30", "5wd", "--calendar", "yard.toml"]),
+        said(&[
+            "shift",
+            "2026-10-02",
+            "1wd",
+            "--rest-days",
+            "monday, tuesday, wednesday, thursday, friday, saturday, sunday",
+        ]),
+        said(&["calendar", "england", "2026"]),
+        said(&["calendar", "england-wales", "2031"]),
+        said(&["calendar", "england-wales", "2027..2026"]),
+        said(&["calendar", "closed.csv", "2026"]),
+        said(&["calendar", "yard.toml", "2026", "--covers", "2019 to 2026"]),
+        said(&["calendar", "missing.csv", "2026", "--covers", "2026"]),
+        said(&["calendar", "broken.csv", "2026", "--covers", "2026"]),
+        said(&["between", "2026-10-01", "2026-10-31", "--rest-days", "sunnday"]),
+        said(&["between", "2026-10-01T10:00", "2026-10-31", "--calendar", "yard.toml"]),
+        said(&["calendar", "yard.toml", "2026", "--target", "12.3.4"]),
+        said(&["shift", "2026-10-02T10:00", "1wd"]),
+    ];
+    assert_snapshot!(all.concat());
+}
+
+#[test]
+fn mistakes_of_a_calendar_file_are_shown_in_their_place() {
+    let desk = Desk::new();
+    let said = |from: &str, to: &str| {
+        assert!(YARD.contains(from), "{from}");
+        desk.write("yard.toml", YARD.replacen(from, to, 1));
+        let answer = desk.mild(&["calendar", "yard.toml", "2026"]);
+        assert_eq!((answer.code, answer.out.as_str()), (2, ""), "{to}");
+        answer.err
+    };
+    let all: String = [
+        ("month   = \"may\"", "month   = 13"),
+        ("month   = \"may\"", "month   = \"mai\""),
+        ("which   = \"first\"", "which   = \"sixth\""),
+        ("covers    = \"2020 to 2030\"", "covers    = \"2030 to 2020\""),
+        ("day = 25", "day = 31"),
+        ("date = 2026-10-07", "when = 2026-10-07"),
+        ("date = 2026-10-07", "date = 2026-10-07\nday = 7"),
+        ("church = \"western\"", "church = \"eastern\""),
+        ("moved   = \"following monday\"", "moved   = \"monday\""),
+        ("on_or_after = { day = 24, month = \"may\" }", "on_or_after = { day = 24 }"),
+        ("since = 2021", "since = \"2021\""),
+        ("[[working]]\ndate = 2026-12-05", "[[working]]\ndate = \"2026-12-05\""),
+        ("rest_days = [\"saturday\", \"sunday\"]", "rest_days = [\"saturday\", \"sundae\"]"),
+        ("calendar  = 1\n", "calendar  = 2\n"),
+        ("[[holiday]]\nname = \"Slip repair\"", "[holiday]]\nname = \"Slip repair\""),
+    ]
+    .iter()
+    .map(|(from, to)| said(from, to))
+    .collect();
+    assert_snapshot!(all);
+    // A following Monday that is a rest day.
+    let error = said("rest_days = [\"saturday\", \"sunday\"]", "rest_days = [\"sunday\", \"monday\"]");
+    assert!(
+        error.contains("\"Launch Day\" on 2020-05-04 cannot be moved: the following Monday is a rest day"),
+        "{error}"
+    );
+}

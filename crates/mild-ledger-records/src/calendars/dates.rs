@@ -1,0 +1,37 @@
+//! A plain list of dates, one a line, perhaps with a name behind a comma.
+
+use super::CalendarParts;
+use crate::error::RecordsError;
+use mild_ledger::{Date, HolidayRule, Occurrence};
+use std::path::Path;
+
+/// Reads ISO dates; a first line that is no date is taken for a header, and lines behind a `#` for remarks.
+pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsError> {
+    let mut rules = Vec::new();
+    for (nth, line) in text.lines().enumerate() {
+        let line = line.trim();
+        if line.is_empty() || line.starts_with('#') {
+            continue;
+        }
+        let (date, name) = line.split_once([',', ';', '\t']).unwrap_or((line, ""));
+        let date = date.trim().trim_matches('"');
+        match date.parse::<Date>() {
+            Ok(date) => {
+                let name = name.trim().trim_matches('"').trim();
+                let name = if name.is_empty() { "holiday" } else { name };
+                rules.push(HolidayRule::new(name, Occurrence::on_date(date)));
+            }
+            Err(_) if nth == 0 && !date.bytes().any(|byte| byte.is_ascii_digit()) => {}
+            Err(error) => {
+                return Err(RecordsError::BrokenFile {
+                    path: path.to_owned(),
+                    line: nth as u64 + 1,
+                    what: error.what().to_owned(),
+                    help: format!("each line holds {}, perhaps with a name behind a comma", error.allowed()),
+                });
+            }
+        }
+    }
+    let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+    Ok(CalendarParts { name, rest_days: None, covers: None, rules, working: Vec::new() })
+}

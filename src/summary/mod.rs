@@ -1,0 +1,5 @@
+//! Figures over several rows: spreading.
+
+mod spread;
+
+pub use spread::{rate_a_day, spread};
