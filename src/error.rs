@@ -65,6 +65,18 @@ impl Error {
         Self { facts: Box::new(Facts { kind, what: what.into(), place: None, allowed: allowed.into() }) }
     }
 
+    /// A name that stands for nothing, where one of several was wanted; for callers that keep such names.
+    ///
+    /// ```
+    /// use mild_ledger::{Error, ErrorKind};
+    /// assert_eq!(Error::unknown_name("yrad", "yard").kind(), ErrorKind::Unreadable);
+    /// ```
+    #[must_use]
+    pub fn unknown_name(name: &str, allowed: &str) -> Self {
+        let what = format!("there is no {}", crate::date::quoted(name));
+        Self::new(ErrorKind::Unreadable, what, allowed.to_owned())
+    }
+
     /// The same error with the place where it arose, such as a file and line or a row and column.
     ///
     /// ```

@@ -398,7 +398,10 @@ impl WorkCalendar {
         Error::new(
             ErrorKind::NotCovered,
             format!("{date} lies outside the years that the calendar \"{}\" covers", self.name()),
-            format!("{first:04} to {last:04}, or a calendar that covers more years"),
+            match first == last {
+                true => format!("{first:04}, or a calendar that covers more years"),
+                false => format!("{first:04} to {last:04}, or a calendar that covers more years"),
+            },
         )
     }
 

@@ -346,3 +346,106 @@ fn mistakes_in_columns_of_times_and_arithmetic() {
     .collect();
     assert_snapshot!(all);
 }
+
+const YARD: &str = "calendar = 1\nname = \"Yard\"\ncovers = \"2026\"\n[[holiday]]\nname = \"Slip repair\"\ndate = 2026-10-07\n[[holiday]]\nname = \"Regatta\"\ndate = 2026-10-17\n";
+
+const HIRES: &str = "Boat,From,To,Site,Terms
+Ada,2026-10-03,2026-10-18,yard,10wd
+Bo,2026-10-18,2026-10-03,quay,2 working days
+Cleo,2026-10-31,2027-01-04,yard,5d
+Dov,2026-10-05,,,
+Eve,2026-10-07,2026-10-07,dock,1 week
+";
+
+/// The columns that a plan with calendars adds to the hires, each as its header and its cells.
+fn of_hires(columns: &[&str]) -> (Vec<Vec<String>>, Desk, String) {
+    let desk = Desk::new();
+    desk.write("hires.csv", HIRES);
+    desk.write("yard.toml", YARD);
+    let columns: String = columns.iter().map(|column| format!("[[column]]\n{column}\n")).collect();
+    desk.write("plan.toml", format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"hires.csv\"\n[records.dates]\nFrom = \"iso\"\nTo = \"iso\"\n[calendar.yard]\nholidays = [\"yard.toml\"]\n[calendar.quay]\nrest_days = [\"sunday\", \"monday\"]\ncovers = \"2026 to 2027\"\nholidays = [2026-10-07, 2026-10-17]\n{columns}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"));
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{columns}\n{}", answer.err);
+    let rows = desk.read("rows.csv");
+    let lines: Vec<Vec<&str>> = rows.lines().map(|line| line.split(',').collect()).collect();
+    let of = |nth: usize| lines.iter().map(|line| line[nth].to_owned()).collect();
+    ((5..lines[0].len()).map(of).collect(), desk, answer.out)
+}
+
+#[test]
+fn working_days_by_the_calendars_of_a_plan() {
+    let (columns, desk, out) = of_hires(&[
+        "between = [\"From\", \"To\"]\ncount = \"working days\"\ncalendar = \"yard\"",
+        "between = [\"From\", \"To\"]\ncount = \"working days\"\ncalendar = \"yard\"\nends = \"last\"",
+        "between = [\"From\", \"To\"]\ncount = \"working days\"\ncalendar = { column = \"Site\" }",
+        "from = \"From\"\nshift = \"10 working days\"\ncalendar = \"yard\"",
+        "from = \"From\"\nshift = { column = \"Terms\" }\ncalendar = \"yard\"",
+        "name = \"A\"\nfrom = \"From\"\nroll = \"following\"\ncalendar = \"yard\"",
+        "name = \"B\"\nfrom = \"From\"\nroll = \"modified-following\"\ncalendar = \"yard\"",
+        "working_day = \"From\"\ncalendar = \"yard\"",
+        "working_day = \"From\"\ngives = \"kind\"\ncalendar = \"yard\"",
+        "working_day = \"From\"\ngives = \"number in month\"\ncalendar = \"yard\"",
+        "working_day = \"From\"\ngives = \"number from month end\"\ncalendar = \"yard\"",
+    ]);
+    assert_eq!(
+        columns[0],
+        ["working days from From to To (ends: first-and-last; yard)", "9", "-9", "", "", "0"]
+    );
+    assert_eq!(columns[1][1..], ["9", "-9", "", "", "0"]);
+    // Sunday and Monday are the quay's rest days; there is no dock.
+    assert_eq!(columns[2][1..], ["9", "-9", "", "", ""]);
+    assert_eq!(columns[3][1..], ["2026-10-19", "2026-10-30", "2026-11-13", "2026-10-20", "2026-10-21"]);
+    assert_eq!(columns[4][1..], ["2026-10-19", "2026-10-20", "2026-11-05", "", "2026-10-14"]);
+    assert_eq!(columns[5][1..], ["2026-10-05", "2026-10-19", "2026-11-02", "2026-10-05", "2026-10-08"]);
+    assert_eq!(columns[6][1..], ["2026-10-05", "2026-10-19", "2026-10-30", "2026-10-05", "2026-10-08"]);
+    assert_eq!(columns[7][1..], ["no", "no", "no", "yes", "no"]);
+    assert_eq!(columns[8][1..], ["rest day", "rest day", "rest day", "working day", "holiday"]);
+    assert_eq!(columns[9][1..], ["", "", "", "3", ""]);
+    assert_eq!(columns[10][1..], ["", "", "", "-19", ""]);
+    assert_snapshot!(desk.read("exceptions.csv"));
+    for said in [
+        "calendar \"yard\": covers 2026 to 2026; rest days saturday, sunday; 2 holidays",
+        "warning: calendar \"quay\" has no holiday in 2027",
+    ] {
+        assert!(out.contains(said), "{out}");
+    }
+}
+
+#[test]
+fn mistakes_in_calendars_of_a_plan() {
+    let said = |calendars: &str, column: &str| {
+        let desk = Desk::new();
+        desk.write("hires.csv", HIRES);
+        desk.write("yard.toml", YARD);
+        desk.write("broken.toml", YARD.replace("date = 2026-10-17", "date = 2026-10-17\nday = 3"));
+        desk.write("plan.toml", format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"hires.csv\"\n[records.dates]\nFrom = \"iso\"\n{calendars}\n[[column]]\n{column}\n[output]\nrows = \"rows.csv\"\n"));
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 2, "{calendars} {column}");
+        let folder = desk.folder().display().to_string();
+        let lines: Vec<String> = answer
+            .err
+            .lines()
+            .filter(|line| line.starts_with("error") || line.contains('^'))
+            .map(|line| line.replace(&folder, "[folder]"))
+            .collect();
+        lines.join("\n") + "\n"
+    };
+    let yard = "[calendar.yard]\nholidays = [\"yard.toml\"]";
+    let days = "between = [\"From\", \"as-of\"]\ncount = \"working days\"";
+    let all: String = [
+        said("", days),
+        said(&format!("{yard}\n[calendar.quay]\nrest_days = [\"sunday\"]"), days),
+        said(yard, &format!("{days}\ncalendar = \"yrad\"")),
+        said(yard, &format!("{days}\ndecimals = 2")),
+        said("[calendar.yard]\ncovers = \"2025 to 2027\"\nholidays = [\"yard.toml\"]", days),
+        said("[calendar.yard]\nholidays = [\"broken.toml\"]", days),
+        said("[calendar.yard]\nholidays = [\"missing.toml\"]", days),
+        said("[calendar.yard]\nholiday = [\"yard.toml\"]", days),
+        said(yard, "between = [\"From\", \"as-of\"]\ncount = \"days\"\ncalendar = \"yard\""),
+        said(yard, "from = \"From\"\nshift = \"10d\"\ncalendar = \"yard\""),
+        said(yard, "from = \"From\"\nroll = \"folowing\""),
+        said(yard, "working_day = \"Boat\""),
+    ]
+    .concat();
+    assert_snapshot!(all);
+}

@@ -42,6 +42,12 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("around", "around 0001-01-01 --why --week-starts sunday"),
         ("around", "around 9999-12-31 --fiscal-starts 4-6"),
         ("around", "around 2026-09-30 --away -1"),
+        ("between", "between 2026-10-03 2026-10-18 --calendar japan"),
+        ("between", "between 2026-10-03 2026-10-18 --calendar japan --calendar france --ends neither"),
+        ("shift", "shift 2026-10-03 10wd --calendar france"),
+        ("calendar", "calendar england-wales 2022"),
+        ("calendar", "calendar none 2026..2027 --target 36000 --rate-up"),
+        ("calendars", "calendar"),
         ("run", "run plan.toml"),
     ] {
         let words: Vec<String> = words
@@ -104,6 +110,7 @@ fn the_schema_of_plans_has_the_keys_that_plans_may_hold() {
         ("[output]\n", &top["output"]),
         ("kind   = \"aging\"\n", &top["report"]["items"]),
         ("bucket = \"Days\"\n", &schema["$defs"]["column"]),
+        ("[calendar.yard]\n", &top["calendar"]["additionalProperties"]),
         (
             "Paid   = { written = \"iso\",",
             &top["records"]["properties"]["dates"]["additionalProperties"]["anyOf"][1],
@@ -114,7 +121,7 @@ fn the_schema_of_plans_has_the_keys_that_plans_may_hold() {
         let plan = PLAN
             .replace("Paid   = \"day/month/year\"", "Paid   = { written = \"iso\", required = false }")
             .replace("Amount = { decimals = 2 }", "Amount = { decimals = 2, required = true }")
-            .replace("[output]", "[[column]]\nname = \"Big\"\nwhen = [{ column = \"Amount\", over = 5 }]\nthen = \"yes\"\n[output]");
+            .replace("[output]", "[calendar.yard]\n[[column]]\nname = \"Big\"\nwhen = [{ column = \"Amount\", over = 5 }]\nthen = \"yes\"\n[output]");
         assert!(plan.contains(from), "{from}");
         let comma = if from.ends_with(',') { " unheard_of = 1," } else { "unheard_of = 1\n" };
         let desk = Desk::with_records(RECORDS);
@@ -124,6 +131,34 @@ fn the_schema_of_plans_has_the_keys_that_plans_may_hold() {
         let line = answer.err.lines().find(|line| line.contains("^^ expected ")).unwrap().to_owned();
         let listed = line.split("^ expected ").nth(1).unwrap();
         let listed: BTreeSet<String> = listed.split(", ").map(str::to_owned).collect();
+        assert_eq!(keys(part), listed, "{from}");
+    }
+}
+
+#[test]
+fn the_schema_of_calendar_files_has_the_keys_that_they_may_hold() {
+    let schema = schema("calendar-file");
+    const FILE: &str = "calendar = 1\nname = \"Yard\"\ncovers = \"2026\"\n[[holiday]]\nname = \"Slip\"\ndate = 2026-10-07\n[[working]]\ndate = 2026-12-05\n";
+    assert_eq!(faults("calendar-file", &json_of(FILE)), None);
+    assert!(
+        faults("calendar-file", &json_of(&FILE.replace("date = 2026-10-07", "day = 7\ndate = 2026-10-07")))
+            .is_some()
+    );
+    let keys = |part: &Value| -> BTreeSet<String> {
+        part["properties"].as_object().unwrap().keys().cloned().collect()
+    };
+    let top = &schema["properties"];
+    for (from, part) in [
+        ("calendar = 1\n", &schema),
+        ("[[holiday]]\n", &top["holiday"]["items"]),
+        ("[[working]]\n", &top["working"]["items"]),
+    ] {
+        let desk = Desk::new();
+        desk.write("yard.toml", FILE.replacen(from, &format!("{from}unheard_of = 1\n"), 1));
+        let answer = desk.mild(&["calendar", "yard.toml", "2026"]);
+        let line = answer.err.lines().find(|line| line.contains("^^ expected ")).unwrap().to_owned();
+        let listed: BTreeSet<String> =
+            line.split("^ expected ").nth(1).unwrap().split(", ").map(str::to_owned).collect();
         assert_eq!(keys(part), listed, "{from}");
     }
 }

@@ -3,6 +3,8 @@
 mod dates;
 mod file;
 
+pub(crate) use file::{read_rest_days, read_years};
+
 use crate::error::RecordsError;
 use mild_ledger::{Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
 use std::fs;

@@ -9,9 +9,9 @@ mod walk;
 
 pub use mistake::{PlanMistake, PlanMistakes};
 pub(crate) use model::{
-    AnniversaryGives, At, Condition, DateSource, FieldOf, Measuring, Operand, Operation, PeriodGives,
-    PlannedColumn, PlannedKind, PlannedReport, Quantity, RatePer, Repeats, Requirement, ShiftSource, Test,
-    TestKind, Then, TimeKept,
+    AnniversaryGives, At, CalendarChoice, Condition, DateSource, FieldOf, Measuring, Operand, Operation,
+    PeriodGives, PlannedColumn, PlannedKind, PlannedMove, PlannedReport, Quantity, RatePer, Repeats,
+    Requirement, ShiftSource, Test, TestKind, Then, TimeKept, WorkingDayGives,
 };
 pub use model::{AsOf, Plan};
 pub(crate) use sections::{read_date, syntax_mistake};

@@ -1,12 +1,14 @@
 //! What a plan says, checked as far as it can be without its records.
 
 use super::mistake::{PlanMistake, PlanMistakes};
+use crate::calendars::CalendarYears;
 use crate::error::RecordsError;
 use crate::files::Fingerprint;
 use crate::zone::Zone;
 use mild_ledger::{
     Date, DateField, DatePattern, Decimal, Ends, FiscalYear, LabelPattern, MeanMonth, Measure, MonthEnd,
-    NamedDay, NamedWindow, Nearness, PeriodRule, Rounding, Scale, Shift, Unit, Weekday, WeekdayMove,
+    NamedDay, NamedWindow, Nearness, PeriodRule, RestDays, Roll, Rounding, Scale, Shift, Unit, Weekday,
+    WeekdayMove,
 };
 use std::ops::Range;
 use std::path::{Path, PathBuf};
@@ -28,6 +30,7 @@ pub struct Plan {
     pub(crate) dates: Vec<DateColumnPlan>,
     pub(crate) amounts: Vec<AmountColumn>,
     pub(crate) select: Vec<Condition>,
+    pub(crate) calendars: Vec<PlannedCalendar>,
     pub(crate) columns: Vec<PlannedColumn>,
     pub(crate) reports: Vec<PlannedReport>,
     pub(crate) output_rows: At<String>,
@@ -167,6 +170,45 @@ pub(crate) enum Operand {
     No,
 }
 
+/// A calendar of working days that the plan names.
+#[derive(Debug)]
+pub(crate) struct PlannedCalendar {
+    pub(crate) name: At<String>,
+    pub(crate) rest_days: Option<RestDays>,
+    pub(crate) covers: Option<CalendarYears>,
+    /// Names of calendars that ship, and files.
+    pub(crate) sources: Vec<At<String>>,
+    pub(crate) dates: Vec<Date>,
+}
+
+/// Which calendar a column counts by.
+#[derive(Debug)]
+pub(crate) enum CalendarChoice {
+    /// The plan's only one.
+    TheOnlyOne(Range<usize>),
+    Named(At<String>),
+    /// The one that a column of each row names.
+    OfRow(At<String>),
+}
+
+/// What a column says of a working day.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum WorkingDayGives {
+    YesOrNo,
+    Kind,
+    NumberInMonth,
+    NumberFromMonthEnd,
+}
+
+impl WorkingDayGives {
+    pub(crate) const ALL: [(&'static str, Self); 4] = [
+        ("yes or no", Self::YesOrNo),
+        ("kind", Self::Kind),
+        ("number in month", Self::NumberInMonth),
+        ("number from month end", Self::NumberFromMonthEnd),
+    ];
+}
+
 /// A column that the plan adds.
 #[derive(Debug)]
 pub(crate) struct PlannedColumn {
@@ -188,12 +230,18 @@ pub(crate) enum PlannedKind {
         end: Option<At<DateSource>>,
         measuring: Measuring,
     },
-    Move {
-        from: At<String>,
-        shift: Option<ShiftSource>,
-        month_end: MonthEnd,
-        weekday: Option<WeekdayMove>,
+    WorkingDays {
+        start: At<DateSource>,
+        end: At<DateSource>,
+        ends: Ends,
+        calendar: CalendarChoice,
     },
+    WorkingDay {
+        of: At<String>,
+        gives: WorkingDayGives,
+        calendar: CalendarChoice,
+    },
+    Move(Box<PlannedMove>),
     Period {
         of: At<String>,
         rule: PeriodRule,
@@ -231,6 +279,18 @@ pub(crate) enum PlannedKind {
         then: At<Then>,
         otherwise: Option<At<Then>>,
     },
+}
+
+/// A date so far from another, then to a weekday, then rolled to a working day.
+#[derive(Debug)]
+pub(crate) struct PlannedMove {
+    pub(crate) from: At<String>,
+    pub(crate) shift: Option<ShiftSource>,
+    pub(crate) month_end: MonthEnd,
+    pub(crate) weekday: Option<WeekdayMove>,
+    pub(crate) roll: Roll,
+    /// Where working days are moved by, or the date is rolled.
+    pub(crate) calendar: Option<CalendarChoice>,
 }
 
 /// A quantity per month or year of tenure.

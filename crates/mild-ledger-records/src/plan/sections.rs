@@ -4,17 +4,19 @@ mod arithmetic;
 mod headers;
 mod measures;
 mod periods;
+mod working_time;
 
 use super::mistake::{PlanMistake, PlanMistakes};
 use super::model::{
     AmountColumn, AsOf, At, Condition, DateColumnPlan, DateSource, Operand, Operation, Plan, PlannedColumn,
-    PlannedKind, PlannedReport, Repeats, Requirement, ShiftSource, Test, TestKind, Then, TimeKept,
+    PlannedKind, PlannedMove, PlannedReport, Repeats, Requirement, ShiftSource, Test, TestKind, Then,
+    TimeKept,
 };
 use super::vocabulary as keys;
 use super::walk::{Value, Walk, kind_of};
 use crate::files::Fingerprint;
 use crate::zone::Zone;
-use mild_ledger::{CountRule, Date, DatePattern, Measure, MonthEnd, Scale};
+use mild_ledger::{CountRule, Date, DatePattern, Measure, MonthEnd, Roll, Scale};
 use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
@@ -71,6 +73,7 @@ fn read_plan(
     let records = records.and_then(|value| read_records(walk, value));
     let select = walk.tables(top, "select");
     let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
+    let calendars = working_time::read_calendars(walk, top);
     let columns = walk.tables(top, "column");
     let columns = columns.into_iter().filter_map(|(table, span)| read_column(walk, table, span)).collect();
     let reports = walk.tables(top, "report");
@@ -91,6 +94,7 @@ fn read_plan(
         dates: records.dates,
         amounts: records.amounts,
         select,
+        calendars,
         columns,
         reports,
         output_rows: output.rows,
@@ -390,6 +394,7 @@ fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opti
         "tenure" => measures::read_tenure(walk, table, span.clone()),
         "rate" => measures::read_rate(walk, table, span.clone()),
         "first_of" => measures::read_first_of(walk, table),
+        "working_day" => working_time::read_working_day(walk, table, span.clone()),
         "sum" => arithmetic::read(walk, table, "sum", Operation::Sum),
         "difference" => arithmetic::read(walk, table, "difference", Operation::Difference),
         "product" => arithmetic::read(walk, table, "product", Operation::Product),
@@ -421,6 +426,15 @@ fn read_between(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
     };
     let (start, end) =
         (read_date_source(walk, &ends[0], EXPECTED), read_date_source(walk, &ends[1], EXPECTED));
+    if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref())
+        && text.as_ref() == "working days"
+    {
+        return working_time::read_working_days(walk, table, (start?, end?), span);
+    }
+    if let Some((key, _)) = table.get_key_value("calendar") {
+        walk.mistake(key.span(), "a calendar goes with working days only", "count = \"working days\"");
+        return None;
+    }
     let measuring = measures::read_measuring(walk, table, span)?;
     let within = match table.get("within") {
         Some(value) => {
@@ -468,11 +482,29 @@ fn read_move(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option
         Some(value) => Some(walk.parsed(value, "a weekday such as \"on or after monday\"", str::parse)?),
         None => None,
     };
-    if shift.is_none() && weekday.is_none() {
+    let roll = match table.get("roll") {
+        Some(value) => walk.choice(value, &Roll::ALL.map(|roll| (roll.word(), roll)))?,
+        None => Roll::Unadjusted,
+    };
+    if shift.is_none() && weekday.is_none() && roll == Roll::Unadjusted {
         walk.mistake(span, "shift is missing", EXPECTED);
         return None;
     }
-    Some(PlannedKind::Move { from: from?, shift, month_end, weekday })
+    let by_working_days =
+        matches!(&shift, Some(ShiftSource::Every(shift)) if shift.number_of_working_days() != 0);
+    let by_text = matches!(&shift, Some(ShiftSource::Text { .. })) && table.contains_key("calendar");
+    let calendar = match table.get_key_value("calendar") {
+        _ if by_working_days || by_text || roll != Roll::Unadjusted => {
+            Some(working_time::read_calendar_choice(walk, table, span)?)
+        }
+        Some((key, _)) => {
+            let expected = "shift = \"10 working days\", or roll = \"following\"";
+            walk.mistake(key.span(), "nothing here asks for a calendar", expected);
+            return None;
+        }
+        None => None,
+    };
+    Some(PlannedKind::Move(Box::new(PlannedMove { from: from?, shift, month_end, weekday, roll, calendar })))
 }
 
 /// `"30 days"`, `{ column = "Terms" }` with amounts in text, or `{ column = "Terms", unit = "days" }` with numbers.

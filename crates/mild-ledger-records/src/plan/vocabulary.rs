@@ -11,8 +11,8 @@ pub(crate) struct Keys {
 
 pub(super) const TOP: Keys = Keys {
     part: "the plan",
-    known: &["plan", "title", "as_of", "records", "select", "column", "report", "output"],
-    later: &["calendar", "expect", "lookup"],
+    known: &["plan", "title", "as_of", "records", "select", "calendar", "column", "report", "output"],
+    later: &["expect", "lookup"],
 };
 
 pub(super) const RECORDS: Keys = Keys {
@@ -29,6 +29,9 @@ pub(super) const DATE: Keys = Keys {
 
 pub(super) const AMOUNT: Keys =
     Keys { part: "an amount column", known: &["decimals", "required"], later: &["currency"] };
+
+pub(super) const CALENDAR: Keys =
+    Keys { part: "[calendar.…]", known: &["rest_days", "covers", "holidays"], later: &[] };
 
 pub(super) const CONDITION: Keys = Keys {
     part: "a condition",
@@ -76,18 +79,21 @@ pub(super) const COLUMN: Keys = Keys {
         "per",
         "smallest",
         "first_of",
+        "working_day",
+        "calendar",
+        "roll",
         "sum",
         "difference",
         "product",
         "quotient",
     ],
-    later: &["terms", "roll", "calendar", "names", "dates_as"],
+    later: &["terms", "names", "dates_as"],
 };
 
 /// What a column can be, by the key that says so, with the keys that go with it.
-pub(super) const COLUMN_KINDS: [(&str, &[&str]); 15] = [
-    ("between", &["count", "within", "ends", "month_end", "week_starts", "decimals", "rounding"]),
-    ("from", &["shift", "month_end", "weekday"]),
+pub(super) const COLUMN_KINDS: [(&str, &[&str]); 16] = [
+    ("between", &["count", "within", "calendar", "ends", "month_end", "week_starts", "decimals", "rounding"]),
+    ("from", &["shift", "month_end", "weekday", "roll", "calendar"]),
     ("bucket", &["edges"]),
     ("when", &["then", "otherwise"]),
     (
@@ -111,6 +117,7 @@ pub(super) const COLUMN_KINDS: [(&str, &[&str]); 15] = [
     ("rate", &["tenure", "per", "smallest", "decimals", "rounding"]),
     ("tenure", &["count", "ends", "month_end", "week_starts", "decimals", "rounding"]),
     ("first_of", &[]),
+    ("working_day", &["gives", "calendar"]),
     ("sum", &["decimals", "rounding"]),
     ("difference", &["decimals", "rounding"]),
     ("product", &["decimals", "rounding"]),

@@ -1,17 +1,20 @@
 //! From a plan and a header to a job, with the mistakes that only the header shows.
 
 use super::job::{
-    BoundCondition, BoundOperand, BoundQuantity, BoundRate, BoundReport, BoundShift, ChoiceValue, Column,
-    DateInput, DateKind, Job, Kind, Measures, Missing, Stay, Step,
+    BoundCondition, BoundMove, BoundOperand, BoundQuantity, BoundRate, BoundReport, BoundShift,
+    CalendarInput, ChoiceValue, Column, DateInput, DateKind, Job, Kind, Measures, Missing, Stay, Step,
 };
+use crate::calendars::{CalendarRequest, open_calendar};
 use crate::error::RecordsError;
 use crate::plan::{
-    AnniversaryGives, At, Condition, DateSource, FieldOf, Measuring, Operand, Operation, PeriodGives, Plan,
-    PlanMistake, PlannedColumn, PlannedKind, PlannedReport, Quantity, Requirement, ShiftSource, Test,
-    TestKind, Then, TimeKept, nearest,
+    AnniversaryGives, At, CalendarChoice, Condition, DateSource, FieldOf, Measuring, Operand, Operation,
+    PeriodGives, Plan, PlanMistake, PlanMistakes, PlannedColumn, PlannedKind, PlannedMove, PlannedReport,
+    Quantity, Requirement, ShiftSource, Test, TestKind, Then, TimeKept, WorkingDayGives, nearest,
 };
 use crate::sorting::Direction;
-use mild_ledger::{AgingBuckets, BucketMeasure, CountRule, Date, Ends, HoursOf, Measure, MonthEnd, Scale};
+use mild_ledger::{
+    AgingBuckets, BucketMeasure, CountRule, Date, Ends, HoursOf, Measure, MonthEnd, Scale, WorkCalendar,
+};
 use std::ops::Range;
 
 impl Job {
@@ -30,6 +33,9 @@ struct Binder {
     as_of: Date,
     columns: Vec<Column>,
     columns_of_file: usize,
+    calendars: Vec<(String, WorkCalendar)>,
+    /// Names of calendars with mistakes, which are told once.
+    calendars_in_error: Vec<String>,
     mistakes: Vec<PlanMistake>,
     notes: Vec<String>,
 }
@@ -37,11 +43,20 @@ struct Binder {
 impl Binder {
     fn new(as_of: Date, header: &[String]) -> Self {
         let columns = header.iter().map(|name| Column { name: name.clone(), kind: Kind::Text }).collect();
-        Self { as_of, columns, columns_of_file: header.len(), mistakes: Vec::new(), notes: Vec::new() }
+        Self {
+            as_of,
+            columns,
+            columns_of_file: header.len(),
+            calendars: Vec::new(),
+            calendars_in_error: Vec::new(),
+            mistakes: Vec::new(),
+            notes: Vec::new(),
+        }
     }
 
     fn bind(&mut self, plan: &Plan) -> Option<Job> {
         self.bind_dates_and_amounts(plan);
+        self.open_calendars(plan);
         let key: Vec<_> = plan.key.iter().map(|name| self.find(name)).collect();
         let steps: Vec<_> = plan.columns.iter().map(|column| self.add_column(column)).collect();
         let select: Vec<_> = plan.select.iter().map(|condition| self.condition(condition)).collect();
@@ -68,6 +83,7 @@ impl Binder {
             key: key.into_iter().collect::<Option<_>>()?,
             repeats: plan.repeats,
             amounts,
+            calendars: std::mem::take(&mut self.calendars),
             steps: steps.into_iter().collect::<Option<_>>()?,
             select: select.into_iter().collect::<Option<_>>()?,
             reports: reports.into_iter().collect::<Option<_>>()?,
@@ -232,15 +248,43 @@ impl Binder {
                 };
                 Some((kind, step))
             }
-            PlannedKind::Move { from, shift, month_end, weekday } => {
+            PlannedKind::WorkingDays { start, end, ends, calendar } => {
+                let (from, to) = (self.date_input(start), self.date_input(end));
+                let calendar = self.calendar(calendar);
+                let (start, end, calendar) = (from?, to?, calendar?);
+                let by = self.calendar_words(calendar);
+                let kind = Kind::Number {
+                    rule: format!("working days by {by}"),
+                    ends: *ends,
+                    measures: Measures::Other,
+                };
+                Some((kind, Step::WorkingDays { start, end, ends: *ends, calendar }))
+            }
+            PlannedKind::WorkingDay { of, gives, calendar } => {
+                let (of, calendar) = (self.find_dates(of), self.calendar(calendar));
+                let step = Step::WorkingDay { of: of?, gives: *gives, calendar: calendar? };
+                Some((kind_of_working_day(*gives), step))
+            }
+            PlannedKind::Move(moved) => {
+                let PlannedMove { from, shift, month_end, weekday, roll, calendar } = &**moved;
                 let column = self.find_dates(from)?;
                 let time = self.time_of(DateInput::Column(column)).map(|_| HoursOf::Clock);
+                let calendar = match calendar {
+                    Some(calendar) => Some(self.calendar(calendar)?),
+                    None => None,
+                };
+                if calendar.is_some() && time.is_some() {
+                    let what = format!("\"{}\" keeps times of day", from.value.escape_debug());
+                    self.mistake(from.span.clone(), what, "dates, for working days and rolls");
+                    return None;
+                }
                 let shift = match shift {
                     Some(shift) => Some(self.shift(shift, *month_end, time, from)?),
                     None => None,
                 };
                 let kind = Kind::Date { source: DateKind::Made, time };
-                Some((kind, Step::Move { from: column, shift, weekday: *weekday }))
+                let step = BoundMove { from: column, shift, weekday: *weekday, roll: *roll, calendar };
+                Some((kind, Step::Move(Box::new(step))))
             }
             PlannedKind::Period { of, rule, away, gives } => {
                 let of = self.find_dates(of)?;
@@ -262,7 +306,7 @@ impl Binder {
             PlannedKind::Age { of, on, leap_day } => {
                 let (of, on) = (self.find_dates(of), self.date_input(on));
                 let kind = Kind::Number {
-                    rule: CountRule::COMPLETE_YEARS,
+                    rule: CountRule::COMPLETE_YEARS.to_string(),
                     ends: Ends::Last,
                     measures: Measures::Other,
                 };
@@ -366,6 +410,111 @@ impl Binder {
             DateSource::Column(name) => {
                 self.find_dates(&At { value: name.clone(), span: source.span.clone() }).map(DateInput::Column)
             }
+        }
+    }
+
+    /// Opens the plan's calendars, and notes what each of them covers.
+    fn open_calendars(&mut self, plan: &Plan) {
+        for planned in &plan.calendars {
+            let name = planned.name.value.clone();
+            // Files stand beside the plan; names of calendars that ship are no files.
+            let source = |source: &At<String>| match mild_ledger_calendars::named(&source.value) {
+                Some(_) => source.value.clone(),
+                None => plan.folder().join(&source.value).display().to_string(),
+            };
+            let request = CalendarRequest {
+                sources: planned.sources.iter().map(source).collect(),
+                rest_days: planned.rest_days,
+                holidays: planned.dates.clone(),
+                covers: planned.covers,
+            };
+            match open_calendar(&request) {
+                Ok(calendar) => {
+                    self.note_calendar(&name, &calendar);
+                    self.calendars.push((name, calendar));
+                }
+                Err(error) => {
+                    let place = planned.sources.first().map_or(&planned.name.span, |source| &source.span);
+                    let (what, expected) = match &error {
+                        RecordsError::Calendar(mistakes) => {
+                            (calendar_mistake(mistakes), "a calendar without mistakes".to_owned())
+                        }
+                        RecordsError::Request { what, help } => (what.clone(), help.clone()),
+                        other => (other.to_string(), "a calendar that can be read".to_owned()),
+                    };
+                    self.mistake(place.clone(), what, expected);
+                    self.calendars_in_error.push(name);
+                }
+            }
+        }
+    }
+
+    fn note_calendar(&mut self, name: &str, calendar: &WorkCalendar) {
+        let rest_days = calendar.rest_days();
+        let Some((first, last)) = calendar.covers() else {
+            self.notes.push(format!("calendar \"{name}\": every year; rest days {rest_days}; no holidays"));
+            return;
+        };
+        let count = calendar.holidays().len();
+        self.notes.push(format!(
+            "calendar \"{name}\": covers {first} to {last}; rest days {rest_days}; {count} holidays"
+        ));
+        let in_year = |year: &i32| calendar.holidays().iter().any(|holiday| holiday.date().year() == *year);
+        let without: Vec<String> =
+            (first..=last).filter(|year| !in_year(year)).map(|year| year.to_string()).collect();
+        if !without.is_empty() {
+            self.notes.push(format!("warning: calendar \"{name}\" has no holiday in {}", without.join(", ")));
+        }
+    }
+
+    fn calendar(&mut self, choice: &CalendarChoice) -> Option<CalendarInput> {
+        match choice {
+            CalendarChoice::Named(name) => {
+                match self.calendars.iter().position(|(known, _)| *known == name.value) {
+                    Some(nth) => return Some(CalendarInput::Every(nth)),
+                    None if self.calendars_in_error.contains(&name.value) => return None,
+                    None => {}
+                }
+                let names: Vec<&str> = self.calendars.iter().map(|(known, _)| known.as_str()).collect();
+                let help = nearest(&name.value, names.iter().copied())
+                    .map(|near| format!("did you mean \"{near}\"?"));
+                let what = format!("there is no calendar \"{}\" in the plan", name.value.escape_debug());
+                let expected = format!("a calendar under [calendar.…]: {}", names.join(", "));
+                self.mistakes.push(PlanMistake::new(name.span.clone(), what, expected).with_help(help));
+                None
+            }
+            CalendarChoice::OfRow(column) => {
+                let nth = self.find(column)?;
+                if matches!(self.kind(nth), Kind::Text) {
+                    return Some(CalendarInput::NamedBy(nth));
+                }
+                let what = format!(
+                    "\"{}\" holds {}, not names",
+                    column.value.escape_debug(),
+                    word_of(self.kind(nth))
+                );
+                self.mistake(column.span.clone(), what, "a column of names of calendars");
+                None
+            }
+            CalendarChoice::TheOnlyOne(_) if self.calendars.len() == 1 => Some(CalendarInput::Every(0)),
+            CalendarChoice::TheOnlyOne(_) if !self.calendars_in_error.is_empty() => None,
+            CalendarChoice::TheOnlyOne(span) => {
+                let what = match self.calendars.len() {
+                    0 => "working days want a calendar, and the plan has none",
+                    _ => "the plan has several calendars, and this column names none",
+                };
+                self.mistake(span.clone(), what, "calendar = \"yard\", with [calendar.yard] in the plan");
+                None
+            }
+        }
+    }
+
+    fn calendar_words(&self, calendar: CalendarInput) -> String {
+        match calendar {
+            CalendarInput::Every(nth) => {
+                self.calendars.get(nth).map_or_else(String::new, |(name, _)| name.clone())
+            }
+            CalendarInput::NamedBy(column) => format!("the calendar of \"{}\"", self.columns[column].name),
         }
     }
 
@@ -666,7 +815,7 @@ fn measures_of(end: &DateSource, is_within: bool, measuring: &Measuring) -> Meas
 /// What a measured column holds.
 fn kind_of_measure(measuring: &Measuring, measures: Measures) -> Kind {
     match measuring.measure {
-        Measure::Count(rule) => Kind::Number { rule, ends: measuring.ends, measures },
+        Measure::Count(rule) => Kind::Number { rule: rule.to_string(), ends: measuring.ends, measures },
         Measure::Clock(measure) if measure.is_whole() => exact(0),
         Measure::Parts => Kind::Text,
         _ => exact(measuring.decimals),
@@ -695,6 +844,23 @@ fn kind_of_anniversary(gives: AnniversaryGives) -> Kind {
     }
 }
 
+fn kind_of_working_day(gives: WorkingDayGives) -> Kind {
+    match gives {
+        WorkingDayGives::YesOrNo | WorkingDayGives::Kind => Kind::Text,
+        WorkingDayGives::NumberInMonth | WorkingDayGives::NumberFromMonthEnd => exact(0),
+    }
+}
+
+/// The first mistake of a calendar file, with its line.
+fn calendar_mistake(mistakes: &PlanMistakes) -> String {
+    let place = mistakes.mistakes().first().map(|mistake| (mistakes.place_of(mistake), mistake.what()));
+    let more = mistakes.mistakes().len().saturating_sub(1);
+    let more = if more == 0 { String::new() } else { format!(" (and {more} more)") };
+    place.map_or_else(String::new, |((line, column), what)| {
+        format!("{}, line {line}, column {column}: {what}{more}", mistakes.file().display())
+    })
+}
+
 fn made_dates() -> Kind {
     Kind::Date { source: DateKind::Made, time: None }
 }
@@ -713,15 +879,21 @@ fn stand_in(kind: &PlannedKind) -> Kind {
         PlannedKind::Between { measuring, .. } | PlannedKind::Tenure { measuring, .. } => {
             kind_of_measure(measuring, Measures::Other)
         }
-        PlannedKind::Move { .. } | PlannedKind::FirstOf(_) => made_dates(),
+        PlannedKind::Move(_) | PlannedKind::FirstOf(_) => made_dates(),
+        PlannedKind::WorkingDays { ends, .. } => {
+            Kind::Number { rule: "working days".to_owned(), ends: *ends, measures: Measures::Other }
+        }
+        PlannedKind::WorkingDay { gives, .. } => kind_of_working_day(*gives),
         PlannedKind::Field { field, .. } => kind_of_field(*field),
         PlannedKind::Anniversary { gives, .. } => kind_of_anniversary(*gives),
         PlannedKind::Rate(rate) => exact(rate.rounded.decimals.unwrap_or(2)),
         PlannedKind::Arithmetic { rounded, .. } => exact(rounded.decimals.unwrap_or(2)),
         PlannedKind::Period { gives, .. } => kind_of_period(gives),
-        PlannedKind::Age { .. } => {
-            Kind::Number { rule: CountRule::COMPLETE_YEARS, ends: Ends::Last, measures: Measures::Other }
-        }
+        PlannedKind::Age { .. } => Kind::Number {
+            rule: CountRule::COMPLETE_YEARS.to_string(),
+            ends: Ends::Last,
+            measures: Measures::Other,
+        },
         PlannedKind::Bucket { edges, .. } => {
             match AgingBuckets::from_upper_edges(&edges.value, BucketMeasure::WholeNumber) {
                 Ok(buckets) => Kind::Band { buckets },

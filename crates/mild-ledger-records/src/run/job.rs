@@ -1,14 +1,15 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
+use crate::plan::WorkingDayGives;
 use crate::plan::{
     AnniversaryGives, FieldOf, Measuring, Operation, PeriodGives, RatePer, Repeats, TestKind, TimeKept,
 };
 use crate::sorting::Direction;
 use crate::zone::Zone;
 use mild_ledger::{
-    AgingBuckets, CountRule, Date, DatePattern, Decimal, Ends, HoursOf, MonthEnd, PeriodRule, Rounding,
-    Scale, Shift, Unit, WeekdayMove,
+    AgingBuckets, Date, DatePattern, Decimal, Ends, HoursOf, MonthEnd, PeriodRule, Roll, Rounding, Scale,
+    Shift, Unit, WeekdayMove, WorkCalendar,
 };
 
 /// All that a pass over the records needs to know.
@@ -22,6 +23,8 @@ pub(super) struct Job {
     pub(super) repeats: Option<Repeats>,
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
+    /// The plan's calendars by their names.
+    pub(super) calendars: Vec<(String, WorkCalendar)>,
     pub(super) steps: Vec<Step>,
     pub(super) select: Vec<BoundCondition>,
     pub(super) reports: Vec<BoundReport>,
@@ -49,7 +52,8 @@ pub(super) enum Kind {
         missing: Missing,
     },
     Number {
-        rule: CountRule,
+        /// By what its figures were counted, in words.
+        rule: String,
         ends: Ends,
         measures: Measures,
     },
@@ -87,11 +91,18 @@ pub(super) enum Step {
         within: Option<(Date, Date)>,
         measuring: Measuring,
     },
-    Move {
-        from: usize,
-        shift: Option<BoundShift>,
-        weekday: Option<WeekdayMove>,
+    WorkingDays {
+        start: DateInput,
+        end: DateInput,
+        ends: Ends,
+        calendar: CalendarInput,
     },
+    WorkingDay {
+        of: usize,
+        gives: WorkingDayGives,
+        calendar: CalendarInput,
+    },
+    Move(Box<BoundMove>),
     Period {
         of: usize,
         rule: PeriodRule,
@@ -131,6 +142,21 @@ pub(super) enum Step {
         then: ChoiceValue,
         otherwise: Option<ChoiceValue>,
     },
+}
+
+pub(super) struct BoundMove {
+    pub(super) from: usize,
+    pub(super) shift: Option<BoundShift>,
+    pub(super) weekday: Option<WeekdayMove>,
+    pub(super) roll: Roll,
+    pub(super) calendar: Option<CalendarInput>,
+}
+
+/// The calendar of a row, by its number among the job's.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum CalendarInput {
+    Every(usize),
+    NamedBy(usize),
 }
 
 /// The amount of a move.

@@ -1,7 +1,7 @@
 //! What a run found, wrote and proved.
 
 use mild_ledger::column::DateTally;
-use mild_ledger::{Amount, CountRule, Date, Ends};
+use mild_ledger::{Amount, Date, Ends};
 use std::path::PathBuf;
 
 /// All that a run has to say.
@@ -165,7 +165,7 @@ pub struct ColumnFigures {
     /// The column's header.
     pub column: String,
     /// How its figures were counted.
-    pub rule: CountRule,
+    pub rule: String,
     /// Which ends they count.
     pub ends: Ends,
     /// Figures below zero.

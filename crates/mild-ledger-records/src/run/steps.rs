@@ -6,6 +6,7 @@ mod moves;
 mod people;
 mod periods;
 mod rows;
+mod working_time;
 
 use super::conditions::all_hold;
 use super::exceptions::ExceptionSink;
@@ -42,7 +43,11 @@ fn column<'t>(step: &Step, mut rows: Rows<'_, 't, '_>) -> Result<Data<'t>, Error
             let measured = Measured { start: *start, end: *end, stay: *stay, within: *within };
             rows.measured(&measured, measuring)?
         }
-        Step::Move { from, shift, weekday } => rows.moved(*from, shift.as_ref(), *weekday),
+        Step::WorkingDays { start, end, ends, calendar } => {
+            rows.working_days(*start, *end, *ends, *calendar)?
+        }
+        Step::WorkingDay { of, gives, calendar } => rows.working_day(*of, *gives, *calendar),
+        Step::Move(moved) => rows.moved(moved),
         Step::Period { of, rule, away, gives } => rows.period(*of, *rule, *away, gives),
         Step::Field { of, field } => rows.field(*of, *field),
         Step::Age { of, on, leap_day } => rows.ages(DateInput::Column(*of), *on, *leap_day),
@@ -109,7 +114,7 @@ impl FigureSigns {
                     column,
                     ColumnFigures {
                         column: job.name(column).to_owned(),
-                        rule: *rule,
+                        rule: rule.clone(),
                         ends: *ends,
                         negative: 0,
                         zero: 0,

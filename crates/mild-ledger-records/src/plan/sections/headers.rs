@@ -1,9 +1,10 @@
 //! The header of a column that the plan gives none: what it holds, in its own words.
 
 use crate::plan::model::{
-    AnniversaryGives, DateSource, Operation, PeriodGives, PlannedKind, Quantity, RatePer, ShiftSource,
+    AnniversaryGives, CalendarChoice, DateSource, Operation, PeriodGives, PlannedKind, PlannedMove, Quantity,
+    RatePer, ShiftSource, WorkingDayGives,
 };
-use mild_ledger::{DayCount, Ends};
+use mild_ledger::{DayCount, Ends, Roll};
 
 /// The header, or `None` for choices and buckets, whose meaning only their author knows.
 pub(super) fn header_of(kind: &PlannedKind) -> Option<String> {
@@ -22,8 +23,23 @@ pub(super) fn header_of(kind: &PlannedKind) -> Option<String> {
             let ends = ends_said(measuring.ends);
             format!("tenure in {} from {} to {end}{ends}", measuring.measure, said(&start.value))
         }
-        PlannedKind::Move { from, shift, month_end, weekday } => {
-            let by = match shift {
+        PlannedKind::WorkingDays { start, end, ends, calendar } => {
+            let (start, end) = (said(&start.value), said(&end.value));
+            format!("working days from {start} to {end} (ends: {ends}{})", by(calendar))
+        }
+        PlannedKind::WorkingDay { of, gives, calendar } => match gives {
+            WorkingDayGives::YesOrNo => format!("{} is a working day{}", of.value, by(calendar)),
+            WorkingDayGives::Kind => format!("kind of day of {}{}", of.value, by(calendar)),
+            WorkingDayGives::NumberInMonth => {
+                format!("working day number of {} in its month{}", of.value, by(calendar))
+            }
+            WorkingDayGives::NumberFromMonthEnd => {
+                format!("working day number of {} from the end of its month{}", of.value, by(calendar))
+            }
+        },
+        PlannedKind::Move(moved) => {
+            let PlannedMove { from, shift, month_end, weekday, roll, calendar } = &**moved;
+            let amount = match shift {
                 Some(ShiftSource::Every(shift)) => format!(" moved by {shift} (month end: {month_end})"),
                 Some(ShiftSource::NumberOf { column, unit }) => {
                     format!(" moved by {} {} (month end: {month_end})", column.value, unit.plural())
@@ -34,7 +50,9 @@ pub(super) fn header_of(kind: &PlannedKind) -> Option<String> {
                 None => String::new(),
             };
             let to = weekday.map_or_else(String::new, |to| format!(", {to}"));
-            format!("{}{by}{to}", from.value)
+            let rolled = if *roll == Roll::Unadjusted { String::new() } else { format!(", rolled {roll}") };
+            let calendar = calendar.as_ref().map_or_else(String::new, by);
+            format!("{}{amount}{to}{rolled}{calendar}", from.value)
         }
         PlannedKind::Period { of, rule, away, gives } => {
             let what = match gives {
@@ -94,6 +112,15 @@ fn said(source: &DateSource) -> String {
         DateSource::AsOf => "as-of".to_owned(),
         DateSource::Date(date) => date.to_string(),
         DateSource::Column(name) => name.clone(),
+    }
+}
+
+/// The calendar, where the plan has more than one.
+fn by(calendar: &CalendarChoice) -> String {
+    match calendar {
+        CalendarChoice::TheOnlyOne(_) => String::new(),
+        CalendarChoice::Named(name) => format!("; {}", name.value),
+        CalendarChoice::OfRow(column) => format!("; calendar of {}", column.value),
     }
 }
 

@@ -1,41 +1,66 @@
 //! Columns of moved dates.
 
 use super::rows::Rows;
-use crate::run::job::{BoundShift, DateInput};
+use super::working_time::calendar_of;
+use crate::run::job::{BoundMove, BoundShift, DateInput};
 use crate::run::table::{ClockColumn, Data};
 use mild_ledger::column::{DateColumn, shifted};
-use mild_ledger::{Date, DateTime, Error, MonthEnd, Shift, Unit, WeekdayMove};
+use mild_ledger::{Date, DateTime, Error, MonthEnd, Roll, Shift, Unit, WeekdayMove};
 
 impl<'t> Rows<'_, 't, '_> {
-    /// Dates moved by an amount, then to a weekday.
-    pub(super) fn moved(
-        &mut self,
-        from: usize,
-        shift: Option<&BoundShift>,
-        weekday: Option<WeekdayMove>,
-    ) -> Data<'t> {
+    /// Dates moved by an amount, then to a weekday, then rolled to a working day.
+    pub(super) fn moved(&mut self, step: &BoundMove) -> Data<'t> {
+        let (from, shift) = (step.from, step.shift.as_ref());
         if self.keeps_times(DateInput::Column(from)) {
-            return self.moved_by_the_clock(from, shift, weekday);
+            return self.moved_by_the_clock(from, shift, step.weekday);
         }
-        let moved = match (shift, self.table.columns.get(from)) {
-            (Some(BoundShift::Every(shift)), Some(Data::Date { dates, .. })) => {
+        let moved = match (shift, self.table.columns.get(from), step.calendar) {
+            (Some(BoundShift::Every(shift)), Some(Data::Date { dates, .. }), None) => {
                 let moved = shifted(dates, shift);
                 self.list_misses(from, &moved, |date| shift.apply(date));
                 moved
             }
-            (Some(by), Some(Data::Date { .. })) => {
+            (Some(by), Some(Data::Date { .. }), Some(calendar)) => {
+                let (job, table) = (self.job, self.table);
+                let dates = self.each(
+                    |(date, shift, row): (Date, Result<Shift, Error>, usize)| match calendar_of(
+                        job, table, calendar, row,
+                    )? {
+                        Some(calendar) => calendar.shifted(date, &shift?).map(Some),
+                        None => Ok(None),
+                    },
+                    |rows, row| Some((rows.table.date(from, row)?, rows.shift_of(by, row)?, row)),
+                );
+                dates.into_iter().map(Option::flatten).collect()
+            }
+            (Some(by), Some(Data::Date { .. }), None) => {
                 let dates = self.each(
                     |(date, shift): (Date, Result<Shift, Error>)| shift?.apply(date),
                     |rows, row| rows.table.date(from, row).zip(rows.shift_of(by, row)),
                 );
                 dates.into_iter().collect()
             }
-            (None, Some(Data::Date { dates, .. })) => dates.clone(),
+            (None, Some(Data::Date { dates, .. }), _) => dates.clone(),
             _ => DateColumn::new(),
         };
-        let Some(weekday) = weekday else { return self.date_data(moved) };
-        let dates = self.each(|date| weekday.apply(date), |_, row| moved.get(row));
-        self.dates_of(dates)
+        let moved: DateColumn = match step.weekday {
+            Some(weekday) => {
+                self.each(|date| weekday.apply(date), |_, row| moved.get(row)).into_iter().collect()
+            }
+            None => moved,
+        };
+        let (Some(calendar), true) = (step.calendar, step.roll != Roll::Unadjusted) else {
+            return self.date_data(moved);
+        };
+        let (job, table) = (self.job, self.table);
+        let rolled = self.each(
+            |(date, row)| match calendar_of(job, table, calendar, row)? {
+                Some(calendar) => calendar.roll(date, step.roll).map(Some),
+                None => Ok(None),
+            },
+            |_, row| moved.get(row).map(|date| (date, row)),
+        );
+        self.dates_of(rolled.into_iter().map(Option::flatten))
     }
 
     /// Date-times moved row by row, their times kept; a zone's instants are not those of the result.
