@@ -181,7 +181,8 @@ pub(crate) struct RunArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
-A calendar is one that ships (mild calendar lists them), a calendar file (.toml), or a list of dates (.csv, .txt).
+A calendar is one that ships (mild calendar lists them), a calendar file (.toml), events \
+(.ics), or a list of dates (.csv, .txt).
 
   mild calendar
   mild calendar england-wales 2026 --grid
@@ -202,6 +203,12 @@ pub(crate) struct CalendarCommandArguments {
     /// Spread an amount over the working days of the months
     #[arg(long, value_name = "AMOUNT")]
     pub(crate) target: Option<String>,
+    /// Write the holidays as events of an iCalendar file
+    #[arg(long, value_name = "FILE")]
+    pub(crate) ics: Option<PathBuf>,
+    /// Write the years as a picture
+    #[arg(long, value_name = "FILE")]
+    pub(crate) svg: Option<PathBuf>,
     /// Round the rate a day up, and say by how much it overshoots
     #[arg(long, requires = "target")]
     pub(crate) rate_up: bool,
@@ -228,7 +235,7 @@ pub(crate) struct CalendarParts {
 /// A calendar for a question.
 #[derive(Debug, Args)]
 pub(crate) struct CalendarArguments {
-    /// Count by a calendar: one that ships, a .toml file, or a list of dates; given again, by each of them
+    /// Count by a calendar: one that ships, a .toml or .ics file, or a list of dates; given again, by each of them
     #[arg(long = "calendar", value_name = "NAME|FILE")]
     pub(crate) calendars: Vec<String>,
     #[command(flatten)]

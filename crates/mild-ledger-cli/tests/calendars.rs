@@ -239,3 +239,112 @@ fn mistakes_of_a_calendar_file_are_shown_in_their_place() {
         "{error}"
     );
 }
+
+const EVENTS: &str = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Quillhaven//harbour//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:20261007\r\nDTEND;VALUE=DATE:20261009\r\nSUMMARY:Slip repair\\, both\r\n  days\r\nEND:VEVENT\r\nBEGIN:VEVENT\r\nUID:2\r\nDTSTART;VALUE=DATE:20240925\r\nRRULE:FREQ=YEARLY\r\nEXDATE;VALUE=DATE:20250925\r\nSUMMARY:Yard Supper\r\nEND:VEVENT\r\nBEGIN:VEVENT\r\nUID:3\r\nDTSTART;VALUE=DATE:20240506\r\nRRULE:FREQ=YEARLY;BYMONTH=5;BYDAY=1MO;COUNT=3\r\nSUMMARY:Launch Day\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+
+#[test]
+fn events_come_in_and_holidays_go_out() {
+    let desk = Desk::new();
+    desk.write("harbour.ics", EVENTS);
+    let holidays = |source: &str| -> Vec<String> {
+        let json =
+            desk.mild(&["calendar", source, "2024..2027", "--covers", "2024 to 2027", "--json"]).json();
+        let days = json["holidays"].as_array().unwrap().iter();
+        days.map(|day| format!("{} {}", day["date"].as_str().unwrap(), day["name"].as_str().unwrap()))
+            .collect()
+    };
+    let expected = [
+        "2024-05-06 Launch Day",
+        "2024-09-25 Yard Supper",
+        "2025-05-05 Launch Day",
+        "2026-05-04 Launch Day",
+        "2026-09-25 Yard Supper",
+        "2026-10-07 Slip repair, both days",
+        "2026-10-08 Slip repair, both days",
+        "2027-09-25 Yard Supper",
+    ];
+    assert_eq!(holidays("harbour.ics"), expected);
+    // Written and read again, they are the same.
+    let written = desk.mild(&[
+        "calendar",
+        "harbour.ics",
+        "2024..2027",
+        "--covers",
+        "2024 to 2027",
+        "--ics",
+        "again.ics",
+    ]);
+    assert_eq!((written.code, written.err.as_str()), (0, ""));
+    assert_eq!(holidays("again.ics"), expected);
+    assert!(desk.read("again.ics").lines().all(|line| line.len() <= 76), "{}", desk.read("again.ics"));
+    assert!(desk.read("again.ics").contains("\r\n"));
+    // A file that stands there is not overwritten.
+    let again = desk.mild(&[
+        "calendar",
+        "harbour.ics",
+        "2024..2027",
+        "--covers",
+        "2024 to 2027",
+        "--ics",
+        "harbour.ics",
+    ]);
+    assert_eq!((again.code, desk.read("harbour.ics").as_str()), (2, EVENTS));
+    assert_eq!(desk.files(), ["again.ics", "harbour.ics"]);
+}
+
+#[test]
+fn events_that_are_no_holidays_are_refused_by_their_line() {
+    let desk = Desk::new();
+    let said = |from: &str, to: &str| {
+        assert!(EVENTS.contains(from), "{from}");
+        desk.write("harbour.ics", EVENTS.replacen(from, to, 1));
+        let answer = desk.mild(&["calendar", "harbour.ics", "2026", "--covers", "2026"]);
+        assert_eq!((answer.code, answer.out.as_str()), (3, ""), "{to}");
+        answer.err
+    };
+    let cut = EVENTS.find("SUMMARY:Yard").unwrap();
+    let all = [
+        said(&EVENTS[cut..], ""),
+        said("RRULE:FREQ=YEARLY\r\n", "RRULE:FREQ=WEEKLY\r\n"),
+        said("RRULE:FREQ=YEARLY\r\n", "RRULE:FREQ=YEARLY;BYWEEKNO=20\r\n"),
+        said("RRULE:FREQ=YEARLY\r\n", "RRULE:FREQ=YEARLY;INTERVAL=2\r\n"),
+        said("DTSTART;VALUE=DATE:20261007", "DTSTART:20261007T090000Z"),
+        said("DTSTART;VALUE=DATE:20261007", "DTSTART;VALUE=DATE:20261307"),
+        said("DTEND;VALUE=DATE:20261009", "DTEND;VALUE=DATE:20261001"),
+        said("DTEND;VALUE=DATE:20261009", "RDATE;VALUE=DATE:20261001"),
+        said("DTSTART;VALUE=DATE:20240925\r\n", ""),
+        said("BEGIN:VCALENDAR\r\n", ""),
+        said("END:VEVENT\r\nBEGIN:VEVENT\r\nUID:2", "UID:2"),
+        said("UID:1", "what is this"),
+    ];
+    assert_snapshot!(all.concat());
+    // A hundred thousand events are read like any other.
+    let event = |nth: usize| {
+        format!(
+            "BEGIN:VEVENT\r\nUID:{nth}\r\nDTSTART;VALUE=DATE:20{:02}{:02}{:02}\r\nEND:VEVENT\r\n",
+            nth % 30 + 10,
+            nth % 12 + 1,
+            nth % 28 + 1
+        )
+    };
+    desk.write(
+        "harbour.ics",
+        format!("BEGIN:VCALENDAR\r\n{}END:VCALENDAR\r\n", (0..100_000).map(event).collect::<String>()),
+    );
+    assert_eq!(desk.mild(&["calendar", "harbour.ics", "2026", "--covers", "2010 to 2039"]).code, 0);
+}
+
+#[test]
+fn a_year_as_a_picture_holds_its_texts_as_texts() {
+    let desk = desk();
+    desk.write("yard.toml", YARD.replace("Slip repair", "Slip <repair> & \\\"paint\\\""));
+    let answer = desk.mild(&["calendar", "yard.toml", "2026", "--svg", "year.svg"]);
+    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    let picture = desk.read("year.svg");
+    assert!(picture.contains("Slip &lt;repair&gt; &amp; &quot;paint&quot;") && !picture.contains("<repair>"));
+    // Twelve months, every day of the year, and a day for each sign under them.
+    assert_eq!(picture.matches(" working</text>").count(), 12);
+    let days = picture.matches("text-anchor=\"middle\"").count() - 12 * 7 - 5;
+    assert_eq!(days, 365);
+    assert_eq!(picture.matches("fill=\"#b5443a\" stroke").count() - 1, 5);
+}

@@ -31,9 +31,9 @@ mod run;
 mod sorting;
 mod zone;
 
-pub use calendars::{CalendarRequest, CalendarYears, open_calendar};
+pub use calendars::{CalendarRequest, CalendarYears, open_calendar, to_ics};
 pub use error::RecordsError;
-pub use files::ExistingFiles;
+pub use files::{ExistingFiles, write_new_file};
 pub use plan::{AsOf, Plan, PlanMistake, PlanMistakes};
 pub use run::{
     AgingGroup, AgingReport, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState,

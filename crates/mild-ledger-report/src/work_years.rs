@@ -75,4 +75,10 @@ impl WorkYears {
         let holidays = calendar.holidays().iter().filter(inside).cloned().collect();
         Ok(Self { calendar: calendar.clone(), months, total, holidays, rate })
     }
+
+    /// The days on which holidays are kept in these years, by date.
+    #[must_use]
+    pub fn holidays(&self) -> &[Holiday] {
+        &self.holidays
+    }
 }

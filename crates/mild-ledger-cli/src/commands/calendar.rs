@@ -6,8 +6,8 @@ use crate::dates::{Here, Moment};
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_standard_output, width};
 use mild_ledger::{Decimal, Rounding, Scale, WorkCalendar};
-use mild_ledger_records::CalendarYears;
-use mild_ledger_report::{Target, WorkYears, json, terminal};
+use mild_ledger_records::{CalendarYears, to_ics, write_new_file};
+use mild_ledger_report::{Target, WorkYears, json, svg, terminal};
 
 pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, Failure> {
     let Some(source) = &arguments.source else {
@@ -24,6 +24,12 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
     let target = arguments.target.as_deref().map(|text| read_target(text, arguments.rate_up)).transpose()?;
     let failed = |error| Failure::Argument { name: "YEAR", error, help: None };
     let found = WorkYears::of(&calendar, (years.first(), years.last()), target).map_err(failed)?;
+    if let Some(path) = &arguments.ics {
+        write_new_file(path, to_ics(calendar.name(), found.holidays()).as_bytes())?;
+    }
+    if let Some(path) = &arguments.svg {
+        write_new_file(path, svg::years(&found).as_bytes())?;
+    }
     let text = match (arguments.answer.json, arguments.grid, arguments.holidays) {
         (true, ..) => format!("{}\n", json::calendar(&found)),
         (false, true, false) => terminal::year_grid(&found, width(), colour()),

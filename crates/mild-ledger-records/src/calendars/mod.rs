@@ -2,8 +2,10 @@
 
 mod dates;
 mod file;
+mod ics;
 
 pub(crate) use file::{read_rest_days, read_years};
+pub use ics::to_ics;
 
 use crate::error::RecordsError;
 use mild_ledger::{Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
@@ -14,7 +16,7 @@ use std::str::FromStr;
 /// What a calendar is made of.
 #[derive(Debug, Clone, Default)]
 pub struct CalendarRequest {
-    /// Names of calendars that ship, or files: `.toml` calendars, `.csv` or `.txt` lists of dates. Their holidays are
+    /// Names of calendars that ship, or files: `.toml` calendars, `.ics` events, `.csv` or `.txt` lists of dates. Their holidays are
     /// put together.
     pub sources: Vec<String>,
     /// Rest days in place of those that the sources state.
@@ -207,13 +209,11 @@ pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
     match extension.as_deref() {
         Some("toml") => file::read(path, &read(path)?),
         Some("csv" | "txt") => dates::read(path, &read(path)?),
-        Some("ics") => Err(RecordsError::Request {
-            what: format!("{}: this version cannot read .ics files yet", path.display()),
-            help: "save its dates as a .csv or .txt list, one a line".to_owned(),
-        }),
+        Some("ics") => ics::read(path, &read(path)?),
         _ if is_file => Err(RecordsError::Request {
             what: format!("{}: what this file holds cannot be told", path.display()),
-            help: "name it .toml for a calendar, .csv or .txt for a list of dates".to_owned(),
+            help: "name it .toml for a calendar, .ics for events, .csv or .txt for a list of dates"
+                .to_owned(),
         }),
         _ => {
             let names = mild_ledger_calendars::SHIPPED.map(|shipped| shipped.name());
