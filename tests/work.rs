@@ -459,10 +459,9 @@ proptest! {
     ) {
         let first = date("2023-01-01").day_number();
         let bounded = WorkCalendar::new("drawn", rest_days(bits), 2023, 2025, &once(&drawn(3, first, 1_096))).unwrap();
-        let column = |end: fn(&(Option<i32>, Option<i32>)) -> Option<i32>| -> DateColumn {
-            rows.iter().map(|row| end(row).map(|on| day(first + on))).collect()
-        };
-        let (starts, ends) = (column(|row| row.0), column(|row| row.1));
+        let date_of = |on: Option<i32>| on.map(|on| day(first + on));
+        let starts: DateColumn = rows.iter().map(|row| date_of(row.0)).collect();
+        let ends: DateColumn = rows.iter().map(|row| date_of(row.1)).collect();
         for calendar in [bounded, WorkCalendar::rest_days_only(rest_days(bits))] {
             for counted in Ends::ALL {
                 let (from, to) = (Dates::Column(&starts), Dates::Column(&ends));

@@ -15,7 +15,7 @@ pub(crate) struct Arguments {
 
 #[derive(Debug, Subcommand)]
 pub(crate) enum Command {
-    /// Write the demo records and plan of Quillhaven Boatyard, run them and show the report
+    /// Write the demo records, plan and calendar of Quillhaven Boatyard, run them and show the report
     Demo(DemoArguments),
     /// Count the time between two dates in every way, side by side
     Between(BetweenArguments),
@@ -206,9 +206,12 @@ pub(crate) struct CalendarCommandArguments {
     /// Write the holidays as events of an iCalendar file
     #[arg(long, value_name = "FILE")]
     pub(crate) ics: Option<PathBuf>,
-    /// Write the years as a picture
+    /// Write the years as a picture that scales
     #[arg(long, value_name = "FILE")]
     pub(crate) svg: Option<PathBuf>,
+    /// Write the years as a picture of pixels
+    #[arg(long, value_name = "FILE")]
+    pub(crate) png: Option<PathBuf>,
     /// Round the rate a day up, and say by how much it overshoots
     #[arg(long, requires = "target")]
     pub(crate) rate_up: bool,

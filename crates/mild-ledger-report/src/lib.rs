@@ -8,6 +8,7 @@ mod surroundings;
 mod work_years;
 
 pub mod json;
+pub mod png;
 pub mod svg;
 pub mod terminal;
 

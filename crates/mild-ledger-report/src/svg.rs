@@ -15,8 +15,8 @@ const FOOT: i64 = 56;
 const INK: &str = "#22303c";
 const PALE: &str = "#8794a0";
 
-/// The months of the years, four beside each other, each day marked by its colour and by a sign: a rest day is grey, a
-/// holiday filled, a holiday on a rest day ringed, a declared working day underlined.
+/// The months of the years, four beside each other, each day marked by its colour and by a sign: a rest day on a
+/// tile, a holiday filled, a holiday on a rest day ringed, a declared working day underlined.
 #[must_use]
 pub fn years(found: &WorkYears) -> String {
     let rows = (found.months.len() as i64 + 3) / 4;
@@ -108,11 +108,15 @@ fn put_day(out: &mut String, (x, y): (i64, i64), day: &str, kind: DayKind) {
             y - 5
         )
     };
+    let square = || {
+        let (left, top) = (x - 14, y - 17);
+        format!("<rect x=\"{left}\" y=\"{top}\" width=\"28\" height=\"24\" rx=\"4\" fill=\"#eeebe3\"/>")
+    };
     let (shape, ink, extra) = match kind {
         DayKind::Working => (String::new(), INK, ""),
-        DayKind::RestDay => (String::new(), "#a9b2ba", ""),
+        DayKind::RestDay => (square(), "#7b8792", ""),
         DayKind::Holiday => (circle("#b5443a", "#b5443a"), "#ffffff", " font-weight=\"bold\""),
-        DayKind::HolidayOnRestDay => (circle("none", "#b5443a"), "#b5443a", ""),
+        DayKind::HolidayOnRestDay => (square() + &circle("none", "#b5443a"), "#b5443a", ""),
         DayKind::DeclaredWorking => {
             (String::new(), "#2f6f4f", " font-weight=\"bold\" text-decoration=\"underline\"")
         }

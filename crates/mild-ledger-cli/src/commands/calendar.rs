@@ -7,7 +7,7 @@ use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_standard_output, width};
 use mild_ledger::{Decimal, Rounding, Scale, WorkCalendar};
 use mild_ledger_records::{CalendarYears, to_ics, write_new_file};
-use mild_ledger_report::{Target, WorkYears, json, svg, terminal};
+use mild_ledger_report::{Target, WorkYears, json, png, svg, terminal};
 
 pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, Failure> {
     let Some(source) = &arguments.source else {
@@ -29,6 +29,13 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
     }
     if let Some(path) = &arguments.svg {
         write_new_file(path, svg::years(&found).as_bytes())?;
+    }
+    if let Some(path) = &arguments.png {
+        let pixels = png::of_svg(&svg::years(&found)).map_err(|what| Failure::Request {
+            what: format!("the picture cannot be drawn: {what}"),
+            help: "name fewer years, or --svg".to_owned(),
+        })?;
+        write_new_file(path, &pixels)?;
     }
     let text = match (arguments.answer.json, arguments.grid, arguments.holidays) {
         (true, ..) => format!("{}\n", json::calendar(&found)),

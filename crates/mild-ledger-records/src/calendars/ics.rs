@@ -72,7 +72,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
                 }
             }
             name if open.last().is_some_and(|(part, _)| part == "VEVENT") => {
-                event.take(name, &property, value).map_err(|(what, help)| broken(number, what, help))?;
+                event.take(name, &property, &value).map_err(|(what, help)| broken(number, what, help))?;
             }
             _ => {}
         }
@@ -116,11 +116,11 @@ struct Repeats {
 }
 
 impl Event {
-    fn take(&mut self, name: &str, property: &Property, value: String) -> Result<(), Refusal> {
+    fn take(&mut self, name: &str, property: &Property, value: &str) -> Result<(), Refusal> {
         match name {
-            "SUMMARY" => self.name = unescaped(&value),
-            "DTSTART" => self.start = Some(read_day(name, property, &value)?),
-            "DTEND" => self.end = Some(read_day(name, property, &value)?),
+            "SUMMARY" => self.name = unescaped(value),
+            "DTSTART" => self.start = Some(read_day(name, property, value)?),
+            "DTEND" => self.end = Some(read_day(name, property, value)?),
             "DURATION" => {
                 let days = value.strip_prefix('P').and_then(|rest| match rest.strip_suffix('D') {
                     Some(days) => days.parse::<i32>().ok(),
@@ -134,7 +134,7 @@ impl Event {
                     )
                 })?);
             }
-            "RRULE" => self.repeats = Some(read_repeats(&value)?),
+            "RRULE" => self.repeats = Some(read_repeats(value)?),
             "EXDATE" => {
                 for date in value.split(',') {
                     self.except.push(read_day(name, property, date)?.year());

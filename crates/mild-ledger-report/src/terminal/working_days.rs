@@ -241,7 +241,8 @@ fn marked(calendar: &WorkCalendar, date: Date, marks: &Marks<'_>, colour: Colour
     let space = if matches!(marks, Marks::Year) { "" } else { " " };
     let text = format!("{:>2}{space}{sign}", date.day());
     let padded = format!("{text:<width$}", width = marks.cell());
-    match (colour, style_of(kind)) {
+    let is_counted = sign.starts_with(['#', '*']);
+    match (colour, if is_counted { Some("32") } else { style_of(kind) }) {
         (Colour::Allowed, Some(style)) => format!("\u{1b}[{style}m{padded}\u{1b}[0m"),
         _ => padded,
     }
@@ -257,14 +258,14 @@ fn sign_of(kind: DayKind) -> &'static str {
     }
 }
 
-/// The terminal's style of a day (ECMA-48, select graphic rendition): green, dim, red.
+/// The terminal's style of a day (ECMA-48, select graphic rendition, and bright black): green, grey, red.
 fn style_of(kind: Option<DayKind>) -> Option<&'static str> {
     match kind? {
         DayKind::Working => None,
         DayKind::DeclaredWorking => Some("32"),
-        DayKind::RestDay => Some("2"),
+        DayKind::RestDay => Some("90"),
         DayKind::Holiday => Some("1;31"),
-        DayKind::HolidayOnRestDay => Some("2;31"),
+        DayKind::HolidayOnRestDay => Some("31"),
     }
 }
 
