@@ -18,7 +18,7 @@ use std::sync::Arc;
 /// ```
 /// use mild_ledger::{Ends, HolidayRule, Interval, Occurrence, RestDays, WorkCalendar};
 ///
-/// let closed = |date: &str| Ok(HolidayRule::new("Closed", Occurrence::on_date(date.parse()?)));
+/// let closed = |day: &str| Ok(HolidayRule::new("Closed", Occurrence::on_date(day.parse()?)));
 /// let rules: Vec<HolidayRule> = ["2026-10-07", "2026-10-17"].into_iter().map(closed).collect::<Result<_, mild_ledger::Error>>()?;
 /// let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &rules)?;
 /// let interval = Interval::between("2026-10-03".parse()?, "2026-10-18".parse()?);

@@ -99,6 +99,9 @@ pub(crate) struct ShiftArguments {
     pub(crate) times: Option<u32>,
     #[command(flatten)]
     pub(crate) calendar: CalendarArguments,
+    /// Then to a working day: following, preceding, modified-following, modified-preceding or nearest
+    #[arg(long, value_name = "RULE")]
+    pub(crate) roll: Option<String>,
     /// Then to a weekday: "on or after monday", "before friday" …
     #[arg(long, value_name = "MOVE")]
     pub(crate) weekday: Option<String>,
@@ -141,6 +144,8 @@ pub(crate) struct AroundArguments {
     /// Write the labels by a pattern
     #[arg(long, value_name = "PATTERN")]
     pub(crate) pattern: Option<String>,
+    #[command(flatten)]
+    pub(crate) calendar: CalendarArguments,
     /// Show how each period was found
     #[arg(long)]
     pub(crate) why: bool,

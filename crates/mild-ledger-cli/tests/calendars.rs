@@ -354,3 +354,33 @@ fn a_year_as_a_picture_holds_its_texts_as_texts() {
     assert_eq!(days, 365);
     assert_eq!(picture.matches("fill=\"#b5443a\" stroke").count() - 1, 5);
 }
+
+#[test]
+fn rolls_and_the_number_of_a_working_day() {
+    let desk = desk();
+    let rolled =
+        |words: &[&str]| desk.mild(&[&["shift"], words, &["--json"]].concat()).json()["date"].clone();
+    assert_eq!(rolled(&["2026-10-31", "--roll", "following"]), "2026-11-02");
+    assert_eq!(rolled(&["2026-10-31", "--roll", "modified-following"]), "2026-10-30");
+    assert_eq!(rolled(&["2026-10-31", "--roll", "nearest"]), "2026-10-30");
+    assert_eq!(rolled(&["2026-09-30", "1mo 1d", "--roll", "preceding"]), "2026-10-30");
+    assert_eq!(rolled(&["2026-10-07", "--roll", "following", "--calendar", "yard.toml"]), "2026-10-08");
+    assert_snapshot!(desk.mild(&["shift", "2026-10-31", "--roll", "modified-following", "--why"]).out, @"
+    2026-10-30 (Friday)
+    2026-10-31 (Saturday) is no working day; modified-following gives 2026-10-30 (by saturday, sunday off, no holidays)
+    rule: roll: modified-following
+    ");
+    let around = desk.mild(&["around", "2026-10-05", "--calendar", "yard.toml", "--json"]).json();
+    assert_eq!(
+        around["working_day"],
+        json!({
+            "calendar": "Quillhaven yard", "kind": "working day", "holidays": [], "number_in_month": 3, "number_from_month_end": -19,
+        })
+    );
+    let answer = desk.mild(&["around", "2026-10-17", "--calendar", "yard.toml"]);
+    assert!(
+        answer.out.ends_with("Quillhaven yard: holiday on a rest day, Harbour Regatta\n"),
+        "{}",
+        answer.out
+    );
+}

@@ -1,6 +1,6 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
-use crate::terminal::{clock_workings, decimal, workings};
+use crate::terminal::{clock_workings, decimal, rule_of, said_of_roll, workings};
 use crate::{Detail, Moved, Surroundings, WorkYears};
 use mild_ledger::{
     ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit,
@@ -154,14 +154,47 @@ pub fn with_working_days(
             })
         })
         .collect::<Result<Vec<_>, mild_ledger::Error>>()?;
-    let added = match counts.as_slice() {
-        [] => return Ok(object.to_owned()),
+    Ok(with_key(object, "working_days", &counts))
+}
+
+/// What `mild around --json` adds for a calendar: `working_day`, one object, or a list of them for several.
+///
+/// # Errors
+/// Where a calendar does not cover the date.
+pub fn with_days_of_calendars(
+    object: &str,
+    date: mild_ledger::Date,
+    calendars: &[WorkCalendar],
+) -> Result<String, mild_ledger::Error> {
+    let days = calendars
+        .iter()
+        .map(|calendar| {
+            let number = calendar.number_in_month(date)?;
+            Ok(DayOfCalendar {
+                calendar: calendar.name().to_owned(),
+                kind: calendar.kind_of(date)?.word(),
+                holidays: calendar
+                    .holidays_on(date)
+                    .iter()
+                    .map(|holiday| holiday.name().to_owned())
+                    .collect(),
+                number_in_month: number.map(|(from_start, _)| from_start),
+                number_from_month_end: number.map(|(_, from_end)| from_end),
+            })
+        })
+        .collect::<Result<Vec<_>, mild_ledger::Error>>()?;
+    Ok(with_key(object, "working_day", &days))
+}
+
+/// An object, which has other keys, with one more: a value, or a list of several; none for none.
+fn with_key(object: &str, key: &str, values: &[impl Serialize]) -> String {
+    let added = match values {
+        [] => return object.to_owned(),
         [one] => to_text(one),
         all => to_text(&all),
     };
-    // The object ends with its bracket, and has other keys before.
     let open = object.strip_suffix('}').unwrap_or(object);
-    Ok(format!("{open},\"working_days\":{added}}}"))
+    format!("{open},\"{key}\":{added}}}")
 }
 
 /// The object of `mild shift --json` for a move with working days in it.
@@ -170,17 +203,21 @@ pub fn with_working_days(
 /// Those of the move.
 pub fn shift_by_working_days(
     date: mild_ledger::Date,
-    shift: &mild_ledger::Shift,
+    (shift, roll): (&mild_ledger::Shift, mild_ledger::Roll),
     calendar: &WorkCalendar,
 ) -> Result<String, mild_ledger::Error> {
     let (dates, grid) = calendar.why_shifted(date, shift)?;
+    let moved = calendar.shifted(date, shift)?;
+    let rolled = calendar.roll(moved, roll)?;
     let steps = dates.steps().iter().chain(grid.iter().flat_map(|grid| grid.working().steps()));
+    let mut steps: Vec<String> = steps.map(|step| step.said().to_owned()).collect();
+    steps.extend(said_of_roll(moved, rolled, roll));
     Ok(to_text(&Shifted {
         start: date.to_string(),
-        date: Some(calendar.shifted(date, shift)?.to_string()),
+        date: Some(rolled.to_string()),
         dates: None,
-        rule: grid.as_ref().map_or(dates.rule(), |grid| grid.working().rule()),
-        steps: steps.map(|step| step.said().to_owned()).collect(),
+        rule: &rule_of((shift, roll), dates.rule(), grid.as_ref()),
+        steps,
     }))
 }
 
@@ -411,6 +448,15 @@ struct Share {
     first: Option<String>,
     last: Option<String>,
     days: i64,
+}
+
+#[derive(Serialize)]
+struct DayOfCalendar {
+    calendar: String,
+    kind: &'static str,
+    holidays: Vec<String>,
+    number_in_month: Option<i64>,
+    number_from_month_end: Option<i64>,
 }
 
 #[derive(Serialize)]

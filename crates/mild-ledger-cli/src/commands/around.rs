@@ -1,6 +1,7 @@
 //! `mild around DATE`.
 
 use crate::arguments::AroundArguments;
+use crate::calendars::read_calendars;
 use crate::dates::{Here, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
@@ -36,11 +37,18 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
     };
     let failed = |error| Failure::Argument { name: "--away", error, help: None };
     let found = Surroundings::of(around.value, &request).map_err(failed)?;
+    let calendars = read_calendars(&arguments.calendar)?;
+    let uncovered = |error| Failure::Argument { name: "--calendar", error, help: None };
     if arguments.answer.json {
-        to_standard_output(&format!("{}\n", json::around(&found)))?;
+        let object = json::with_days_of_calendars(&json::around(&found), around.value, &calendars)
+            .map_err(uncovered)?;
+        to_standard_output(&format!("{object}\n"))?;
         return Ok(Ending::Done);
     }
     let mut text = terminal::around(&found, width());
+    for calendar in &calendars {
+        text.push_str(&terminal::day_by_calendar(around.value, calendar, width()).map_err(uncovered)?);
+    }
     if let Some(note) = around.note {
         text.push_str(&format!("{note}\n"));
     }

@@ -5,7 +5,7 @@ use crate::calendars::read_calendars;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_standard_output, width};
-use mild_ledger::{Combination, DatePattern, Shift, WeekdayMove, WorkCalendar};
+use mild_ledger::{Combination, DatePattern, Roll, Shift, WeekdayMove, WorkCalendar};
 use mild_ledger_records::AsOf;
 use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
 
@@ -17,7 +17,7 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     let start = here.read_moment("DATE", date)?;
     let failed = |error| Failure::Argument { name: "AMOUNT", error, help: None };
     let shift: Option<Shift> = match amounts.join(" ") {
-        text if text.is_empty() && weekday.is_some() => None,
+        text if text.is_empty() && (weekday.is_some() || arguments.roll.is_some()) => None,
         text => Some(text.parse().map_err(failed)?),
     };
     let rule = arguments
@@ -25,9 +25,12 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
         .as_deref()
         .map_or(Ok(Default::default()), |text| read_choice("--month-end", text))?;
     let calendars = read_calendars(&arguments.calendar)?;
-    let by_working_days = shift.filter(|shift| shift.number_of_working_days() != 0);
-    if let Some(shift) = by_working_days {
-        let text = by_calendar(arguments, start.value, &shift.month_end(rule), &calendars)?;
+    let roll: Roll =
+        arguments.roll.as_deref().map_or(Ok(Roll::Unadjusted), |text| read_choice("--roll", text))?;
+    let asks_for_calendar = shift.is_some_and(|shift| shift.number_of_working_days() != 0);
+    if asks_for_calendar || arguments.roll.is_some() {
+        let shift = shift.unwrap_or(Shift::days(0)).month_end(rule);
+        let text = by_calendar(arguments, start.value, (&shift, roll), &calendars)?;
         to_standard_output(&text)?;
         if let Some(note) = start.note.filter(|_| !arguments.answer.json) {
             to_standard_output(&format!("{note}\n"))?;
@@ -56,7 +59,7 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
 fn by_calendar(
     arguments: &ShiftArguments,
     start: Moment,
-    shift: &Shift,
+    (shift, roll): (&Shift, Roll),
     calendars: &[WorkCalendar],
 ) -> Result<String, Failure> {
     let request = |what: &str, help: &str| Failure::Request { what: what.to_owned(), help: help.to_owned() };
@@ -67,7 +70,7 @@ fn by_calendar(
         ));
     };
     if arguments.times.is_some() || arguments.weekday.is_some() {
-        return Err(request("--times and --weekday do not go with working days", "leave them out"));
+        return Err(request("--times and --weekday do not go with working days and rolls", "leave them out"));
     }
     let calendar =
         match calendars {
@@ -78,8 +81,8 @@ fn by_calendar(
         };
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
     let text = match arguments.answer.json {
-        true => json::shift_by_working_days(date, shift, &calendar).map(|object| object + "\n"),
-        false => terminal::working_days_moved(date, shift, &calendar, (detail, colour(), width())),
+        true => json::shift_by_working_days(date, (shift, roll), &calendar).map(|object| object + "\n"),
+        false => terminal::working_days_moved(date, (shift, roll), &calendar, (detail, colour(), width())),
     };
     text.map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })
 }

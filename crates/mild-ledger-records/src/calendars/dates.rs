@@ -13,15 +13,15 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
         if line.is_empty() || line.starts_with('#') {
             continue;
         }
-        let (date, name) = line.split_once([',', ';', '\t']).unwrap_or((line, ""));
-        let date = date.trim().trim_matches('"');
-        match date.parse::<Date>() {
+        let (day, name) = line.split_once([',', ';', '\t']).unwrap_or((line, ""));
+        let day = day.trim().trim_matches('"');
+        match day.parse::<Date>() {
             Ok(date) => {
                 let name = name.trim().trim_matches('"').trim();
                 let name = if name.is_empty() { "holiday" } else { name };
                 rules.push(HolidayRule::new(name, Occurrence::on_date(date)));
             }
-            Err(_) if nth == 0 && !date.bytes().any(|byte| byte.is_ascii_digit()) => {}
+            Err(_) if nth == 0 && !day.bytes().any(|byte| byte.is_ascii_digit()) => {}
             Err(error) => {
                 return Err(RecordsError::BrokenFile {
                     path: path.to_owned(),

@@ -23,7 +23,8 @@ pub use mistakes::{Colour, mistakes};
 pub use run::run;
 pub use shift::shift;
 pub use text::visible;
-pub use working_days::{working_days, working_days_moved};
+pub use working_days::{day_by_calendar, working_days, working_days_moved};
+pub(crate) use working_days::{rule_of, said_of_roll};
 
 /// How wide a table may be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

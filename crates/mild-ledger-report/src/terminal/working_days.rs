@@ -4,7 +4,8 @@ use super::text::{visible, wrapped};
 use super::{Colour, Width};
 use crate::Detail;
 use mild_ledger::{
-    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, Shift, WorkCalendar, WorkingGrid,
+    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, Roll, Shift, WorkCalendar,
+    WorkingGrid,
 };
 use std::fmt::Write;
 
@@ -48,17 +49,18 @@ pub fn working_days(
     Ok(out)
 }
 
-/// A date moved by an amount with working days in it: each counted day bears its running number.
+/// A date moved by an amount with working days in it, then rolled: each counted day bears its running number.
 ///
 /// # Errors
 /// Those of the move.
 pub fn working_days_moved(
     date: Date,
-    shift: &Shift,
+    (shift, roll): (&Shift, Roll),
     calendar: &WorkCalendar,
     (detail, colour, width): (Detail, Colour, Width),
 ) -> Result<String, Error> {
-    let end = calendar.shifted(date, shift)?;
+    let moved = calendar.shifted(date, shift)?;
+    let end = calendar.roll(moved, roll)?;
     let mut out = format!("{end} ({})\n", end.weekday());
     let (dates, grid) = calendar.why_shifted(date, shift)?;
     if detail == Detail::WithWorking {
@@ -73,9 +75,48 @@ pub fn working_days_moved(
             put_grid(&mut out, calendar, grid, Numbers::Shown, (colour, width));
         }
     }
-    let rule = grid.map_or_else(|| dates.rule().to_owned(), |grid| grid.working().rule().to_owned());
+    if let Some(said) = said_of_roll(moved, end, roll) {
+        out.push_str(&wrapped(&format!("{said} (by {})", visible(calendar.name())), "", width));
+    }
+    let rule = rule_of((shift, roll), dates.rule(), grid.as_ref());
     out.push_str(&wrapped(&format!("rule: {}", visible(&rule)), "", width));
     Ok(out)
+}
+
+/// The rule of a move and of the roll behind it.
+pub(crate) fn rule_of((shift, roll): (&Shift, Roll), of_dates: &str, grid: Option<&WorkingGrid>) -> String {
+    let moved = grid.map_or(of_dates, |grid| grid.working().rule());
+    match (roll, *shift == Shift::days(0)) {
+        (Roll::Unadjusted, _) => moved.to_owned(),
+        (_, true) => format!("roll: {roll}"),
+        _ => format!("{moved}, then roll: {roll}"),
+    }
+}
+
+/// What a roll did; nothing where none was asked for.
+pub(crate) fn said_of_roll(from: Date, to: Date, roll: Roll) -> Option<String> {
+    match (roll, from == to) {
+        (Roll::Unadjusted, _) => None,
+        (_, true) => Some(format!("{from} is a working day, so {roll} leaves it")),
+        _ => Some(format!("{from} ({}) is no working day; {roll} gives {to}", from.weekday())),
+    }
+}
+
+/// What a date is to a calendar, and its number among the working days of its month.
+///
+/// # Errors
+/// Where the calendar does not cover it.
+pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Result<String, Error> {
+    let kind = calendar.kind_of(date)?;
+    let names: Vec<_> = calendar.holidays_on(date).iter().map(|holiday| visible(holiday.name())).collect();
+    let names = if names.is_empty() { String::new() } else { format!(", {}", names.join(", ")) };
+    let number = match calendar.number_in_month(date)? {
+        Some((from_start, from_end)) => {
+            format!("; number {from_start} of its month, {from_end} from its end")
+        }
+        None => String::new(),
+    };
+    Ok(wrapped(&format!("{}: {kind}{names}{number}", visible(calendar.name())), "", width))
 }
 
 /// Whether counted days bear their running numbers.
