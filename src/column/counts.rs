@@ -172,6 +172,17 @@ impl Dates<'_> {
         }
     }
 
+    /// The rows in which both this and another end hold a date.
+    pub(super) fn present_with(&self, other: &Self, rows: usize) -> Mask {
+        match (self, other) {
+            (Dates::Column(starts), Dates::Column(ends)) => starts.mask().and(ends.mask()),
+            (Dates::Column(dates), Dates::Every(_)) | (Dates::Every(_), Dates::Column(dates)) => {
+                dates.mask().clone()
+            }
+            (Dates::Every(_), Dates::Every(_)) => Mask::all_present(rows),
+        }
+    }
+
     pub(super) fn has_rows(&self, rows: usize) -> bool {
         match self {
             Self::Column(column) => column.len() == rows,

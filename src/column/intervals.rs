@@ -134,7 +134,7 @@ impl<'c> Intervals<'c> {
             column.present = Mask::all_empty(self.rows);
             return;
         }
-        column.present = self.present();
+        column.present = self.starts.present_with(&self.ends, self.rows);
         let out = column.values.as_mut_slice();
         match (rule.way(), rule.unit()) {
             (_, Unit::Day) => match self.counted {
@@ -188,7 +188,7 @@ impl<'c> Intervals<'c> {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn parts_into(&self, column: &mut PartsColumn) {
-        column.resize(self.rows, self.present());
+        column.resize(self.rows, self.starts.present_with(&self.ends, self.rows));
         let through = self.through();
         macro_rules! parts_under {
             ($rule:expr) => {
@@ -289,16 +289,6 @@ impl<'c> Intervals<'c> {
     fn fractions(&self, figure: impl Fn(Interval) -> Fraction) -> FractionColumn {
         let of_date = matches!(self.counted, Ends::Last | Ends::FirstAndLast);
         (0..self.rows).map(|row| self.get(row).filter(|_| of_date).map(&figure)).collect()
-    }
-
-    fn present(&self) -> Mask {
-        match (self.starts, self.ends) {
-            (Dates::Column(starts), Dates::Column(ends)) => starts.mask().and(ends.mask()),
-            (Dates::Column(dates), Dates::Every(_)) | (Dates::Every(_), Dates::Column(dates)) => {
-                dates.mask().clone()
-            }
-            (Dates::Every(_), Dates::Every(_)) => Mask::all_present(self.rows),
-        }
     }
 
     fn through(&self) -> i32 {

@@ -164,18 +164,8 @@ pub fn working_days_into(
             }
         }
     }
-    column.present = present(starts, ends, rows).and_words(words);
+    column.present = starts.present_with(&ends, rows).and_words(words);
     Ok(())
-}
-
-fn present(starts: Dates<'_>, ends: Dates<'_>, rows: usize) -> Mask {
-    match (starts, ends) {
-        (Dates::Column(starts), Dates::Column(ends)) => starts.mask().and(ends.mask()),
-        (Dates::Column(dates), Dates::Every(_)) | (Dates::Every(_), Dates::Column(dates)) => {
-            dates.mask().clone()
-        }
-        (Dates::Every(_), Dates::Every(_)) => Mask::all_present(rows),
-    }
 }
 
 struct Counts<'s> {
