@@ -485,6 +485,19 @@ proptest! {
     }
 
     #[test]
+    fn long_columns_agree_too(seed in any::<u64>(), bits in 0..128_usize, number in prop_oneof![-40..40_i32, any::<i32>()]) {
+        let first = date("2026-01-01").day_number();
+        let year = WorkCalendar::new("year", rest_days(bits), 2026, 2026, &once(&drawn(seed, first, 365))).unwrap();
+        // More rows than the calendar has days, some of them outside it.
+        let dates: DateColumn = (-70..900).map(|on| (on % 50 != 7).then(|| day(first + on % 437))).collect();
+        let moved = working_days_on(&dates, number, &year);
+        for row in 0..dates.len() {
+            let expected = dates.get(row).and_then(|date| year.working_days_on(date, number).ok());
+            prop_assert_eq!(moved.get(row), expected);
+        }
+    }
+
+    #[test]
     fn rest_days_alone_count_as_their_calendar_of_some_years_does(
         start in 0..7_300_i32, days in 0..7_300_i32, bits in 0..128_usize, number in -900..900_i32,
     ) {

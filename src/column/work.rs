@@ -264,16 +264,34 @@ pub fn working_days_on_into(
     match (calendar.index(), number) {
         (CalendarIndex::Daily(index), 1.. | ..=-1) => {
             let (before, first) = index.running_count();
-            let working = index.working_days();
-            with_widest_instructions(Moves {
-                days: dates.day_numbers(),
-                before,
-                first,
-                working,
-                number: i64::from(number),
-                out: &mut moved.days,
-                words: &mut words,
-            });
+            let (working, number) = (index.working_days(), i64::from(number));
+            let covered = before.len().saturating_sub(1);
+            let (days, out) = (dates.day_numbers(), moved.days.as_mut_slice());
+            if days.len() < covered {
+                let words = words.as_mut_slice();
+                with_widest_instructions(Moves { days, before, first, working, number, out, words });
+            } else {
+                // With more rows than days, each day is moved once, and every row looks up its own.
+                let all: Vec<i32> = (first..).take(covered).collect();
+                let (mut table, mut there) = (vec![0; covered], vec![0; covered.div_ceil(64)]);
+                let (out_of_all, words_of_all) = (table.as_mut_slice(), there.as_mut_slice());
+                let moves = Moves {
+                    days: &all,
+                    before,
+                    first,
+                    working,
+                    number,
+                    out: out_of_all,
+                    words: words_of_all,
+                };
+                with_widest_instructions(moves);
+                for (row, day) in table.iter_mut().enumerate() {
+                    if there[row / 64] >> (row % 64) & 1 == 0 {
+                        *day = NOWHERE;
+                    }
+                }
+                with_widest_instructions(Lookups { days, table: &table, first, out, words: &mut words });
+            }
         }
         _ => {
             for ((nth, out), word) in moved.days.chunks_mut(64).enumerate().zip(&mut words) {
@@ -327,6 +345,41 @@ impl Loop for Moves<'_> {
             for ((out, there), rank) in out.iter_mut().zip(&mut there).zip(&places) {
                 *there &= u8::from(*rank <= last_working as u32);
                 *out = working[(*rank as usize).min(last_working)];
+            }
+            *word = bits_of(&there);
+        }
+    }
+}
+
+/// Stands in a table of moved days where there is none; no day of the calendar has this number.
+const NOWHERE: i32 = i32::MIN;
+
+struct Lookups<'s> {
+    days: &'s [i32],
+    table: &'s [i32],
+    first: i32,
+    out: &'s mut [i32],
+    words: &'s mut [u64],
+}
+
+impl Loop for Lookups<'_> {
+    #[inline(always)]
+    fn run(self) {
+        let Self { days, table, first, out, words } = self;
+        let Some(last) = table.len().checked_sub(1) else {
+            words.fill(0);
+            return;
+        };
+        let table = &table[..=last];
+        for ((out, days), word) in out.chunks_mut(64).zip(days.chunks(64)).zip(words) {
+            let (mut places, mut there) = ([0_u32; 64], [0_u8; 64]);
+            for (place, day) in places.iter_mut().zip(days) {
+                *place = day.wrapping_sub(first) as u32;
+            }
+            for ((out, there), place) in out.iter_mut().zip(&mut there).zip(&places) {
+                let moved = table[(*place as usize).min(last)];
+                *there = u8::from((*place <= last as u32) & (moved != NOWHERE));
+                *out = moved;
             }
             *word = bits_of(&there);
         }
