@@ -149,6 +149,6 @@ pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Stand
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};
 pub use work::{
-    Church, Combination, CountedDay, DayKind, Holiday, HolidayMove, HolidayRule, MonthGrid, Occurrence,
-    RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,
+    Church, Combination, CommonYears, CountedDay, DayKind, Holiday, HolidayMove, HolidayRule, MonthGrid,
+    Occurrence, RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,
 };

@@ -4,8 +4,8 @@
 
 use mild_ledger::column::{DateColumn, Dates, working_days, working_days_on};
 use mild_ledger::{
-    Church, Combination, Date, DayKind, Ends, ErrorKind, HolidayMove, HolidayRule, Interval, Month,
-    Occurrence, PeriodRule, RestDays, Roll, Shift, Weekday, WeekdaySide, WorkCalendar, easter_sunday,
+    Church, Combination, CommonYears, Date, DayKind, Ends, ErrorKind, HolidayMove, HolidayRule, Interval,
+    Month, Occurrence, PeriodRule, RestDays, Roll, Shift, Weekday, WeekdaySide, WorkCalendar, easter_sunday,
 };
 use proptest::prelude::*;
 
@@ -299,6 +299,8 @@ fn every_kind_of_rule_and_its_years() {
         |occurrence: Occurrence| kept(&[HolidayRule::new("", occurrence)], "none", (2024, 2026)).join("");
     assert_eq!(one(Occurrence::on_date(date("2025-07-03"))), "2025-07-03 ");
     assert_eq!(one(Occurrence::on_day_of_year(2, 29).unwrap()), "2024-02-29 ");
+    assert_eq!(one(Occurrence::on_leap_day(CommonYears::February28)), "2024-02-29 2025-02-28 2026-02-28 ");
+    assert_eq!(one(Occurrence::on_leap_day(CommonYears::MarchFirst)), "2024-02-29 2025-03-01 2026-03-01 ");
     assert_eq!(
         one(Occurrence::on_nth_weekday(1, Weekday::Monday, 5).unwrap()),
         "2024-05-06 2025-05-05 2026-05-04 "

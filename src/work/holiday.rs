@@ -45,9 +45,45 @@ pub struct Occurrence {
 enum Kind {
     Date(Date),
     DayOfYear { month: u8, day: u8 },
+    LeapDay(CommonYears),
     OfMonth { month: u8, which: NthWeekday },
     Beside { month: u8, day: u8, to: WeekdayMove },
     Easter { days: i16, church: Church },
+}
+
+/// On which day a 29 February is kept in common years.
+///
+/// ```
+/// use mild_ledger::{CommonYears, Occurrence};
+/// let leap_day = Occurrence::on_leap_day(CommonYears::MarchFirst);
+/// assert_eq!(leap_day.in_year(2026)?.map(|date| date.to_string()), Some("2026-03-01".into()));
+/// assert_eq!(leap_day.in_year(2028)?.map(|date| date.to_string()), Some("2028-02-29".into()));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum CommonYears {
+    /// On 28 February.
+    February28,
+    /// On 1 March.
+    MarchFirst,
+}
+
+impl CommonYears {
+    /// Both.
+    pub const ALL: [Self; 2] = [Self::February28, Self::MarchFirst];
+
+    /// The words for it in calendar files.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::CommonYears::February28.word(), "28 february");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::February28 => "28 february",
+            Self::MarchFirst => "1 march",
+        }
+    }
 }
 
 /// On which side of a day a weekday is looked for.
@@ -149,6 +185,19 @@ impl Occurrence {
         Ok(Self { kind: Kind::DayOfYear { month, day } })
     }
 
+    /// Every year on 29 February, and in common years on the day beside it that is named.
+    ///
+    /// ```
+    /// use mild_ledger::{CommonYears, Occurrence};
+    /// let leap_day = Occurrence::on_leap_day(CommonYears::February28);
+    /// assert_eq!(leap_day.in_year(2026)?.map(|date| date.to_string()), Some("2026-02-28".into()));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn on_leap_day(common_years: CommonYears) -> Self {
+        Self { kind: Kind::LeapDay(common_years) }
+    }
+
     /// The first to fifth such weekday of a month; in years that lack a fifth, never.
     ///
     /// # Errors
@@ -241,6 +290,11 @@ impl Occurrence {
         match self.kind {
             Kind::Date(date) => Ok(Some(date).filter(|date| date.year() == year)),
             Kind::DayOfYear { month, day } => day_of(month, day),
+            Kind::LeapDay(common_years) => match (civil::is_leap_year(year), common_years) {
+                (true, _) => Date::new(year, 2, 29).map(Some),
+                (false, CommonYears::February28) => Date::new(year, 2, 28).map(Some),
+                (false, CommonYears::MarchFirst) => Date::new(year, 3, 1).map(Some),
+            },
             Kind::OfMonth { month, which } => match which.of_month(Date::new(year, month, 1)?) {
                 Ok(date) => Ok(Some(date)),
                 Err(error) if error.kind() == ErrorKind::NoSuchDay => Ok(None),

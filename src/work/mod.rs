@@ -18,7 +18,7 @@ pub use calendar::{Combination, Holiday, WorkCalendar};
 pub use count::WorkingDays;
 pub use day::DayKind;
 pub use easter::{Church, easter_sunday};
-pub use holiday::{HolidayMove, HolidayRule, Occurrence, WeekdaySide};
+pub use holiday::{CommonYears, HolidayMove, HolidayRule, Occurrence, WeekdaySide};
 pub use rest_days::RestDays;
 pub use roll::Roll;
 pub use why::{CountedDay, MonthGrid, WorkingGrid};

@@ -193,7 +193,7 @@ A calendar is one that ships (mild calendar lists them), a calendar file (.toml)
   mild calendar england-wales 2026 --grid
   mild calendar yard.toml 2026 --target 36000")]
 pub(crate) struct CalendarCommandArguments {
-    /// The calendar, by its name or file; \"none\" for rest days alone
+    /// The calendar, by its name or file; "none" for rest days alone
     #[arg(value_name = "NAME|FILE")]
     pub(crate) source: Option<String>,
     /// The year, or years such as 2025..2026; this year unless stated
@@ -229,13 +229,13 @@ pub(crate) struct CalendarCommandArguments {
 /// What is added to a calendar, or stands in place of one.
 #[derive(Debug, Args)]
 pub(crate) struct CalendarParts {
-    /// The rest days of the week, such as \"sunday, monday\", or none
+    /// The rest days of the week, such as "sunday, monday", or none
     #[arg(long, value_name = "DAYS")]
     pub(crate) rest_days: Option<String>,
     /// A date that is a holiday too; may be given again
     #[arg(long = "holiday", value_name = "DATE")]
     pub(crate) named_holidays: Vec<String>,
-    /// The years that a list of dates covers, such as \"2025 to 2027\"
+    /// The years that a list of dates covers, such as "2025 to 2027"
     #[arg(long, value_name = "YEARS")]
     pub(crate) covers: Option<String>,
 }

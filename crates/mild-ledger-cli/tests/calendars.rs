@@ -217,6 +217,7 @@ fn mistakes_of_a_calendar_file_are_shown_in_their_place() {
         ("which   = \"first\"", "which   = \"sixth\""),
         ("covers    = \"2020 to 2030\"", "covers    = \"2030 to 2020\""),
         ("day = 25", "day = 31"),
+        ("day = 25", "day = 25\ncommon_years = \"1 march\""),
         ("date = 2026-10-07", "when = 2026-10-07"),
         ("date = 2026-10-07", "date = 2026-10-07\nday = 7"),
         ("church = \"western\"", "church = \"eastern\""),
@@ -353,6 +354,15 @@ fn a_year_as_a_picture_holds_its_texts_as_texts() {
     let days = picture.matches("text-anchor=\"middle\"").count() - 12 * 7 - 5;
     assert_eq!(days, 365);
     assert_eq!(picture.matches("fill=\"#b5443a\" stroke").count() - 1, 5);
+}
+
+#[test]
+fn a_leap_day_is_kept_in_common_years_where_the_file_says_so() {
+    let desk = Desk::new();
+    desk.write("yard.toml", "calendar = 1\nname = \"Yard\"\ncovers = \"2024 to 2026\"\n[[holiday]]\nname = \"Leap day\"\nday = 29\nmonth = \"february\"\ncommon_years = \"1 march\"\n");
+    let json = desk.mild(&["calendar", "yard.toml", "2024..2026", "--json"]).json();
+    let dates: Vec<_> = json["holidays"].as_array().unwrap().iter().map(|day| day["date"].clone()).collect();
+    assert_eq!(dates, ["2024-02-29", "2025-03-01", "2026-03-01"]);
 }
 
 #[test]

@@ -3,7 +3,9 @@
 use super::{CalendarParts, CalendarYears};
 use crate::error::RecordsError;
 use crate::plan::{Keys, PlanMistakes, Value, Walk, kind_of, read_date, syntax_mistake};
-use mild_ledger::{Church, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide};
+use mild_ledger::{
+    Church, CommonYears, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide,
+};
 use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
@@ -21,6 +23,7 @@ const HOLIDAY: Keys = Keys {
         "date",
         "day",
         "month",
+        "common_years",
         "weekday",
         "which",
         "easter",
@@ -123,7 +126,7 @@ const KINDS: [(&str, &[&str]); 4] = [
     ("date", &[]),
     ("easter", &[]),
     ("weekday", &["which", "month", "on_or_after", "after", "on_or_before", "before"]),
-    ("day", &["month"]),
+    ("day", &["month", "common_years"]),
 ];
 
 fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<HolidayRule> {
@@ -155,8 +158,7 @@ fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
             .map(Occurrence::on_date),
         "easter" => read_easter(walk, table.get("easter")?),
         "weekday" => read_weekday(walk, table, span),
-        _ => read_day_of_year(walk, table, span)
-            .and_then(|(month, day, place)| made(walk, place, Occurrence::on_day_of_year(month, day))),
+        _ => read_day(walk, table, span),
     };
     let moved = match table.get("moved") {
         Some(value) => walk.choice(value, &HolidayMove::ALL.map(|rule| (rule.word(), rule)))?,
@@ -176,6 +178,20 @@ fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
         rule = rule.only(read_year_list(walk, value)?);
     }
     Some(rule)
+}
+
+/// `day` and `month`, and for a 29 February perhaps `common_years`.
+fn read_day(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Occurrence> {
+    let (month, day, place) = read_day_of_year(walk, table, span)?;
+    let Some(value) = table.get("common_years") else {
+        return made(walk, place, Occurrence::on_day_of_year(month, day));
+    };
+    let common_years = walk.choice(value, &CommonYears::ALL.map(|years| (years.word(), years)))?;
+    if (month, day) == (2, 29) {
+        return Some(Occurrence::on_leap_day(common_years));
+    }
+    walk.mistake(value.span(), "common years have this day too", "day = 29 and month = \"february\"");
+    None
 }
 
 fn read_year(walk: &mut Walk, value: &Value<'_>) -> Option<i32> {
