@@ -203,23 +203,32 @@ impl Counts<'_> {
             let (starts, ends) =
                 (days_of(&starts, 64 * nth, values.len()), days_of(&ends, 64 * nth, values.len()));
             // The places first, by arithmetic alone; then what stands there.
-            let (mut from, mut to, mut there) = ([0_u32; 64], [0_u32; 64], [0_u8; 64]);
-            for ((((from, to), there), start), end) in
-                from.iter_mut().zip(&mut to).zip(&mut there).zip(&starts).zip(&ends)
-            {
+            let (mut from, mut to) = ([0_u32; 64], [0_u32; 64]);
+            let mut furthest = 0;
+            for (((from, to), start), end) in from.iter_mut().zip(&mut to).zip(&starts).zip(&ends) {
                 // A day before the first becomes a large number, so one comparison does.
                 let (place, place_of_end) =
                     (start.wrapping_sub(first) as u32, end.wrapping_sub(first) as u32);
-                let covered = (place < covered_days) & (place_of_end < covered_days);
                 let (on_start, on_end) = on(start <= end);
                 let is_nothing = is_neither & (start == end);
-                *from = if covered & !is_nothing { place + on_start } else { 0 };
-                *to = if covered & !is_nothing { place_of_end + on_end } else { 0 };
-                *there = u8::from(covered);
+                *from = place.wrapping_add(on_start);
+                *to = if is_nothing { *from } else { place_of_end.wrapping_add(on_end) };
+                furthest = furthest.max(place).max(place_of_end);
             }
             for ((value, from), to) in values.iter_mut().zip(&from).zip(&to) {
                 let (from, to) = ((*from as usize).min(days), (*to as usize).min(days));
                 *value = before[to].wrapping_sub(before[from]) as i32;
+            }
+            // Hardly ever does one of them lie outside; rows behind the last of the column are no matter.
+            if furthest < covered_days {
+                *word = u64::MAX;
+                continue;
+            }
+            let mut there = [0_u8; 64];
+            for ((there, start), end) in there.iter_mut().zip(&starts).zip(&ends) {
+                let (place, place_of_end) =
+                    (start.wrapping_sub(first) as u32, end.wrapping_sub(first) as u32);
+                *there = u8::from((place < covered_days) & (place_of_end < covered_days));
             }
             *word = bits_of(&there);
         }
@@ -372,14 +381,25 @@ impl Loop for Lookups<'_> {
         };
         let table = &table[..=last];
         for ((out, days), word) in out.chunks_mut(64).zip(days.chunks(64)).zip(words) {
-            let (mut places, mut there) = ([0_u32; 64], [0_u8; 64]);
+            let mut places = [0_u32; 64];
+            let mut furthest = 0;
             for (place, day) in places.iter_mut().zip(days) {
                 *place = day.wrapping_sub(first) as u32;
+                furthest = furthest.max(*place);
             }
-            for ((out, there), place) in out.iter_mut().zip(&mut there).zip(&places) {
+            let mut lowest = i32::MAX;
+            for (out, place) in out.iter_mut().zip(&places) {
                 let moved = table[(*place as usize).min(last)];
-                *there = u8::from((*place <= last as u32) & (moved != NOWHERE));
+                lowest = lowest.min(moved);
                 *out = moved;
+            }
+            if furthest <= last as u32 && lowest != NOWHERE {
+                *word = u64::MAX;
+                continue;
+            }
+            let mut there = [0_u8; 64];
+            for ((there, out), place) in there.iter_mut().zip(&*out).zip(&places) {
+                *there = u8::from((*place <= last as u32) & (*out != NOWHERE));
             }
             *word = bits_of(&there);
         }

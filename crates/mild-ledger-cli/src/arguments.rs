@@ -99,6 +99,12 @@ pub(crate) struct ShiftArguments {
     pub(crate) times: Option<u32>,
     #[command(flatten)]
     pub(crate) calendar: CalendarArguments,
+    /// Write the date, or each of the series, as an event of an iCalendar file
+    #[arg(long, value_name = "FILE")]
+    pub(crate) ics: Option<PathBuf>,
+    /// What such an event is called
+    #[arg(long, value_name = "TEXT", requires = "ics", default_value = "due")]
+    pub(crate) title: String,
     /// Then to a working day: following, preceding, modified-following, modified-preceding or nearest
     #[arg(long, value_name = "RULE")]
     pub(crate) roll: Option<String>,

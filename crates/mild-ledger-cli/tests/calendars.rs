@@ -294,6 +294,37 @@ fn events_come_in_and_holidays_go_out() {
 }
 
 #[test]
+fn computed_due_dates_go_out_as_events() {
+    let desk = desk();
+    let series = [
+        "shift",
+        "2026-01-31",
+        "1mo",
+        "--times",
+        "3",
+        "--ics",
+        "reviews.ics",
+        "--title",
+        "Review; yard, slip",
+    ];
+    assert_eq!(desk.mild(&series).code, 0);
+    let due = ["shift", "2026-10-02", "10wd", "--calendar", "yard.toml", "--ics", "due.ics"];
+    assert_eq!(desk.mild(&due).code, 0);
+    let days = |source: &str| -> Vec<String> {
+        let json = desk.mild(&["calendar", source, "2026", "--covers", "2026", "--json"]).json();
+        let days = json["holidays"].as_array().unwrap().iter();
+        days.map(|day| format!("{} {}", day["date"].as_str().unwrap(), day["name"].as_str().unwrap()))
+            .collect()
+    };
+    let title = "Review; yard, slip";
+    assert_eq!(
+        days("reviews.ics"),
+        ["2026-02-28", "2026-03-31", "2026-04-30"].map(|date| format!("{date} {title}"))
+    );
+    assert_eq!(days("due.ics"), ["2026-10-19 due"]);
+}
+
+#[test]
 fn events_that_are_no_holidays_are_refused_by_their_line() {
     let desk = Desk::new();
     let said = |from: &str, to: &str| {

@@ -96,4 +96,10 @@ impl Moved {
         }
         Ok(Self { start, series: times.is_some(), dates, rule })
     }
+
+    /// The dates moved to, in their order, their times dropped.
+    #[must_use]
+    pub fn dates(&self) -> Vec<Date> {
+        self.dates.iter().map(|occurrence| occurrence.date.date()).collect()
+    }
 }

@@ -25,7 +25,8 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
     let failed = |error| Failure::Argument { name: "YEAR", error, help: None };
     let found = WorkYears::of(&calendar, (years.first(), years.last()), target).map_err(failed)?;
     if let Some(path) = &arguments.ics {
-        write_new_file(path, to_ics(calendar.name(), found.holidays()).as_bytes())?;
+        let days = found.holidays().iter().map(|holiday| (holiday.date(), holiday.name()));
+        write_new_file(path, to_ics(calendar.name(), days).as_bytes())?;
     }
     if let Some(path) = &arguments.svg {
         write_new_file(path, svg::years(&found).as_bytes())?;

@@ -5,8 +5,8 @@ use crate::calendars::read_calendars;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_standard_output, width};
-use mild_ledger::{Combination, DatePattern, Roll, Shift, WeekdayMove, WorkCalendar};
-use mild_ledger_records::AsOf;
+use mild_ledger::{Combination, Date, DatePattern, Roll, Shift, WeekdayMove, WorkCalendar};
+use mild_ledger_records::{AsOf, to_ics, write_new_file};
 use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
 
 pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
@@ -43,6 +43,7 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     };
     let moved = Moved::of(from, shift.map(|shift| shift.month_end(rule)), weekday, arguments.times)
         .map_err(failed)?;
+    write_events(arguments, &moved.dates())?;
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
     let text = match arguments.answer.json {
         true => format!("{}\n", json::shift(&moved)),
@@ -53,6 +54,15 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
         to_standard_output(&format!("{note}\n"))?;
     }
     Ok(Ending::Done)
+}
+
+/// Writes the dates as events, where a file is named for them.
+fn write_events(arguments: &ShiftArguments, dates: &[Date]) -> Result<(), Failure> {
+    if let Some(path) = &arguments.ics {
+        let title = arguments.title.as_str();
+        write_new_file(path, to_ics(title, dates.iter().map(|date| (*date, title))).as_bytes())?;
+    }
+    Ok(())
 }
 
 /// A move with working days in it; without a calendar, by rest days alone, and it says so.
@@ -79,6 +89,9 @@ fn by_calendar(
             all => WorkCalendar::combined(Combination::ClosedIfAny, all)
                 .map_err(|error| Failure::Argument { name: "--calendar", error, help: None })?,
         };
+    let moved = calendar.shifted(date, shift).and_then(|moved| calendar.roll(moved, roll));
+    let moved = moved.map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })?;
+    write_events(arguments, &[moved])?;
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
     let text = match arguments.answer.json {
         true => json::shift_by_working_days(date, (shift, roll), &calendar).map(|object| object + "\n"),

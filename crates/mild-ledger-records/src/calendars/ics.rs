@@ -5,7 +5,7 @@ use crate::error::RecordsError;
 use ical::generator::{Emitter, IcalCalendarBuilder, IcalEventBuilder, Property};
 use ical::line::LineReader;
 use ical::property::PropertyParser;
-use mild_ledger::{Date, Holiday, HolidayRule, Occurrence, Shift, Weekday};
+use mild_ledger::{Date, HolidayRule, Occurrence, Shift, Weekday};
 use std::path::Path;
 
 /// The most days that one event may last.
@@ -295,22 +295,22 @@ fn read_weekday(text: &str) -> Option<(i32, Weekday)> {
     Weekday::ALL.get(place).map(|weekday| (number, *weekday))
 }
 
-/// The text of holidays as all-day events, for a person's calendar.
+/// The text of days as all-day events, each with its name, for a person's calendar: holidays, or computed due dates.
 #[must_use]
-pub fn to_ics<'h>(name: &str, holidays: impl IntoIterator<Item = &'h Holiday>) -> String {
+pub fn to_ics<'n>(name: &str, days: impl IntoIterator<Item = (Date, &'n str)>) -> String {
     let mut calendar =
         IcalCalendarBuilder::version("2.0").gregorian().prodid("-//Mild Ledger//working days//EN");
-    for (nth, holiday) in holidays.into_iter().enumerate() {
-        let day = holiday.date().to_string().replace('-', "");
+    for (nth, (date, title)) in days.into_iter().enumerate() {
+        let day = date.to_string().replace('-', "");
         let event = IcalEventBuilder::tzid("UTC")
             .uid(format!(
                 "{day}-{nth}-{}@mild-ledger",
                 name.replace(|sign: char| !sign.is_ascii_alphanumeric(), "-")
             ))
-            // The same holidays give the same file, so the stamp is the day's own.
+            // The same days give the same file, so the stamp is the day's own.
             .changed_utc(format!("{day}T000000Z"))
             .one_day(day)
-            .set(Property { name: "SUMMARY".to_owned(), params: None, value: Some(escaped(holiday.name())) })
+            .set(Property { name: "SUMMARY".to_owned(), params: None, value: Some(escaped(title)) })
             .set(Property { name: "TRANSP".to_owned(), params: None, value: Some("TRANSPARENT".to_owned()) })
             .build();
         calendar = calendar.add_event(event);
