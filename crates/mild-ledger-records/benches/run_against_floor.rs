@@ -2,8 +2,8 @@
 //! same packages, in turn, so that a machine whose speed drifts does not matter.
 //!
 //! ```text
-//! cargo run --release -p mild-ledger-records --example make_invoices -- 1000000 /tmp/invoices.csv
-//! cargo bench -p mild-ledger-records --bench run_against_floor -- /tmp/invoices.csv
+//! cargo run --release -p mild-ledger-records --example make_invoices -- 1000000 invoices.csv
+//! cargo bench -p mild-ledger-records --bench run_against_floor -- invoices.csv
 //! ```
 //!
 //! Without a file it makes one of 20,000 rows, which shows only that it works.
