@@ -392,9 +392,12 @@ impl WorkCalendar {
         }
     }
 
-    /// The error of a date that the calendar does not cover.
+    /// The error of a date that the calendar does not cover; one of rest days alone covers all that there are.
     pub(super) fn not_covered(&self, date: impl fmt::Display) -> Error {
-        let (first, last) = self.covers().unwrap_or((1, 9_999));
+        let Some((first, last)) = self.covers() else {
+            let what = format!("{date} lies outside the years 0001 to 9999");
+            return Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31");
+        };
         Error::new(
             ErrorKind::NotCovered,
             format!("{date} lies outside the years that the calendar \"{}\" covers", self.name()),

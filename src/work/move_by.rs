@@ -39,9 +39,15 @@ impl WorkCalendar {
         } else {
             (day_number, i64::from(number))
         };
+        self.working_day_at(from, step)
+    }
+
+    /// The working day so many places from the first one on or after a day, which is a covered one or the day after the
+    /// last.
+    fn working_day_at(&self, from: i32, places: i64) -> Option<Date> {
         let day = match self.index() {
-            CalendarIndex::Weekly(weekly) => weekly.working_day(weekly.before(from) + step)?,
-            CalendarIndex::Daily(index) => index.working_day(index.before(from)? + step).map(i64::from)?,
+            CalendarIndex::Weekly(weekly) => weekly.working_day(weekly.before(from) + places)?,
+            CalendarIndex::Daily(index) => index.working_day(index.before(from)? + places).map(i64::from)?,
         };
         Date::in_range(day)
     }
@@ -117,17 +123,9 @@ impl WorkCalendar {
             self.kind_of(end)?;
         }
         let found = match number {
-            1.. => self.moved_by(first.day_number() - 1, number).or_else(|| {
-                // The day before the first is not covered where the calendar begins with the period.
-                let from_first = self.kind_of(first).is_ok_and(super::DayKind::is_working);
-                match (from_first, number) {
-                    (true, 1) => Some(first),
-                    (true, _) => self.moved_by(first.day_number(), number - 1),
-                    (false, _) => self.moved_by(first.day_number(), number),
-                }
-            }),
+            1.. => self.working_day_at(first.day_number(), i64::from(number) - 1),
             0 => None,
-            _ => self.moved_by(last.day_number() + 1, number),
+            _ => self.working_day_at(last.day_number() + 1, number.into()),
         };
         found.filter(|date| period.contains(*date)).ok_or_else(|| {
             let count =

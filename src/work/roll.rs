@@ -1,6 +1,6 @@
 //! Rolling a date to a working day.
 
-use super::calendar::{CalendarIndex, WorkCalendar};
+use super::calendar::WorkCalendar;
 use crate::date::{Date, quoted};
 use crate::error::{Error, ErrorKind};
 use crate::period::Month;
@@ -109,14 +109,8 @@ impl WorkCalendar {
 
     /// The working day nearest on one side of a date that is none.
     fn next_to(&self, date: Date, side: i32) -> Result<Date, Error> {
-        let outside = || match self.index() {
-            CalendarIndex::Weekly(_) => {
-                let what = format!("the working day beside {date} lies outside the years 0001 to 9999");
-                Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
-            }
-            CalendarIndex::Daily(_) => self.not_covered(format!("the working day beside {date}")),
-        };
-        self.moved_by(date.day_number(), side).ok_or_else(outside)
+        self.moved_by(date.day_number(), side)
+            .ok_or_else(|| self.not_covered(format!("the working day beside {date}")))
     }
 }
 

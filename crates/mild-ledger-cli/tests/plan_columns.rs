@@ -449,3 +449,15 @@ fn mistakes_in_calendars_of_a_plan() {
     .concat();
     assert_snapshot!(all);
 }
+
+#[test]
+fn date_times_of_one_day_are_told_apart() {
+    let desk = Desk::new();
+    desk.write("calls.csv", "Call,Answered\n2026-10-05T16:00,2026-10-05T16:30\n2026-10-05T09:00,2026-10-05T08:30\n2026-10-05T16:00,2026-10-06T00:00\n");
+    desk.write("plan.toml", "plan = 1\nas_of = 2026-10-31\n[records]\nfile = \"calls.csv\"\nkey = \"Call\"\nrepeats = \"set aside\"\n[records.dates]\nCall = { written = \"iso\", time = \"keep\" }\nAnswered = { written = \"iso\", time = \"keep\" }\n[[column]]\nname = \"Late\"\nwhen = [{ column = \"Answered\", over = { column = \"Call\" } }]\nthen = \"yes\"\notherwise = \"no\"\n[output]\nrows = \"rows.csv\"\norder_by = [\"Call\"]\n");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // Only the third repeats a key; the second, earlier on the same day, comes first.
+    let expected = "Call,Answered,Late\n2026-10-05T09:00:00,2026-10-05T08:30:00,no\n2026-10-05T16:00:00,2026-10-05T16:30:00,yes\n";
+    assert_eq!(desk.read("rows.csv"), expected);
+}

@@ -123,6 +123,14 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<WorkCalendar, RecordsE
         return Ok(WorkCalendar::rest_days_only(rest_days));
     }
     let years = years_of(request, &parts)?;
+    if let Some(date) =
+        request.holidays.iter().find(|date| !(years.first..=years.last).contains(&date.year()))
+    {
+        return Err(RecordsError::Request {
+            what: format!("the holiday {date} lies outside the years {years} that are covered"),
+            help: "leave it out, or name a calendar that covers its year".to_owned(),
+        });
+    }
     let mut name = parts.iter().map(|part| part.name.as_str()).collect::<Vec<_>>().join(" + ");
     let mut rules: Vec<HolidayRule> = parts.iter().flat_map(|part| part.rules.iter().cloned()).collect();
     let working: Vec<Date> = parts.iter().flat_map(|part| part.working.iter().copied()).collect();

@@ -43,7 +43,11 @@ fn compare(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand)
         }
         BoundOperand::Column(other) if table.is_blank(column, row) || table.is_blank(*other, row) => None,
         BoundOperand::Column(other) => match (table.number(column, row), table.number(*other, row)) {
-            (Some(a), Some(b)) => Some(a.cmp(&b)),
+            // Dates with their times, where they keep them; a date alone begins at midnight.
+            (Some(a), Some(b)) => match (table.date_time(column, row), table.date_time(*other, row)) {
+                (Some(at), Some(other)) => Some(at.cmp(&other)),
+                _ => Some(a.cmp(&b)),
+            },
             _ => Some(table.text(column, row).cmp(table.text(*other, row))),
         },
         BoundOperand::Window(..) | BoundOperand::Yes | BoundOperand::No => None,

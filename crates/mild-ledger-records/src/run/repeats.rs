@@ -29,7 +29,7 @@ impl KeyScan {
             if !text.is_empty() {
                 blank = false;
                 self.key.push_text(text, Direction::SmallestFirst);
-            } else if let Some(value) = table.number(*column, row) {
+            } else if let Some(value) = table.order_number(*column, row) {
                 blank = false;
                 self.key.push_number(value, Direction::SmallestFirst);
             } else {

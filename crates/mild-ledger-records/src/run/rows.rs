@@ -52,7 +52,7 @@ impl RowSink {
                 for (column, direction) in &job.order_by {
                     if table.is_blank(*column, row) {
                         key.push_empty();
-                    } else if let Some(number) = table.number(*column, row) {
+                    } else if let Some(number) = table.order_number(*column, row) {
                         key.push_number(number, *direction);
                     } else {
                         key.push_text(table.text(*column, row), *direction);

@@ -94,6 +94,17 @@ impl Table<'_> {
         }
     }
 
+    /// The number that a cell sorts by, and is told from others by as a key: a date-time by its instant, or by its clock.
+    pub(super) fn order_number(&self, column: usize, row: usize) -> Option<i128> {
+        match self.columns.get(column)? {
+            Data::Date { dates, clock: Some(clock), .. } => {
+                dates.get(row)?;
+                Some(i128::from(clock.utc.as_ref().unwrap_or(&clock.local)[row]))
+            }
+            _ => self.number(column, row),
+        }
+    }
+
     pub(super) fn is_blank(&self, column: usize, row: usize) -> bool {
         match self.columns.get(column) {
             Some(Data::Text(_) | Data::Choice(_)) => self.text(column, row).is_empty(),

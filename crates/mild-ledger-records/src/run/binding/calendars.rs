@@ -2,7 +2,7 @@
 
 use super::super::job::{CalendarInput, Kind};
 use super::{Binder, word_of};
-use crate::calendars::{CalendarRequest, open_calendar};
+use crate::calendars::{CalendarRequest, open_calendar, open_source};
 use crate::error::RecordsError;
 use crate::plan::{At, CalendarChoice, Plan, PlanMistake, PlanMistakes, nearest};
 use mild_ledger::WorkCalendar;
@@ -29,7 +29,9 @@ impl Binder {
                     self.calendars.push((name, calendar));
                 }
                 Err(error) => {
-                    let place = planned.sources.first().map_or(&planned.name.span, |source| &source.span);
+                    // A source that cannot be opened by itself is the one to point at.
+                    let broken = planned.sources.iter().find(|named| open_source(&source(named)).is_err());
+                    let place = broken.map_or(&planned.name.span, |source| &source.span);
                     let (what, expected) = match &error {
                         RecordsError::Calendar(mistakes) => {
                             (calendar_mistake(mistakes), "a calendar without mistakes".to_owned())
