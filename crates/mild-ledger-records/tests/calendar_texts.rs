@@ -1,0 +1,85 @@
+//! Calendar files, events and lists cut and mixed at random: an error or a calendar, never a panic, and no date lost.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+use mild_ledger::Date;
+use mild_ledger_records::{CalendarRequest, Zone, ZoneError, open_calendar, to_ics};
+use proptest::prelude::*;
+
+const TOML: &str = "calendar = 1\nname = \"Yard\"\ncovers = \"2024 to 2027\"\nrest_days = [\"saturday\", \"sunday\"]\n[[holiday]]\nname = \"Launch\"\nweekday = \"monday\"\nwhich = \"first\"\nmonth = \"may\"\nmoved = \"following monday\"\n[[holiday]]\nname = \"Friday\"\neaster = { days = -2, church = \"western\" }\n[[holiday]]\nname = \"Supper\"\nday = 29\nmonth = \"february\"\ncommon_years = \"1 march\"\nexcept = [2025]\n[[working]]\ndate = 2026-12-05\n";
+const ICS: &str = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nDTSTART;VALUE=DATE:20260925\r\nDTEND;VALUE=DATE:20260927\r\nRRULE:FREQ=YEARLY;COUNT=2\r\nEXDATE;VALUE=DATE:20270925\r\nSUMMARY:Yard Supper\\, late\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+const CSV: &str = "date,name\n2026-10-07,Slip repair\n# remark\n2026-10-17,Regatta\n";
+
+/// The calendar of a file with this text, its years claimed where it states none.
+fn opened(
+    folder: &tempfile::TempDir,
+    extension: &str,
+    text: &str,
+) -> Result<mild_ledger::WorkCalendar, String> {
+    let file = folder.path().join(format!("yard.{extension}"));
+    std::fs::write(&file, text).unwrap();
+    let request = CalendarRequest {
+        sources: vec![file.display().to_string()],
+        covers: Some("2024 to 2027".parse().unwrap()),
+        ..CalendarRequest::default()
+    };
+    open_calendar(&request).map_err(|error| error.to_string())
+}
+
+#[test]
+fn whole_files_are_read() {
+    let folder = tempfile::tempdir().unwrap();
+    let days = |extension: &str, text: &str| -> Vec<String> {
+        opened(&folder, extension, text)
+            .unwrap()
+            .holidays()
+            .iter()
+            .map(|day| day.date().to_string())
+            .collect()
+    };
+    let launches = ["2024-02-29", "2024-03-29", "2024-05-06", "2025-04-18", "2025-05-05"];
+    assert_eq!(days("toml", TOML)[..5], launches);
+    assert_eq!(days("ics", ICS), ["2026-09-25", "2026-09-26"]);
+    assert_eq!(days("csv", CSV), ["2026-10-07", "2026-10-17"]);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(600))]
+    #[test]
+    fn cut_and_mixed_files_are_an_error_or_a_calendar(
+        which in 0..3_usize, from in 0..700_usize, to in 0..700_usize, wild in "\\PC{0,8}|[\\r\\n]{1,3}|[0-9]{1,12}", keep in any::<bool>(),
+    ) {
+        let folder = tempfile::tempdir().unwrap();
+        let (extension, text) = [("toml", TOML), ("ics", ICS), ("csv", CSV)][which];
+        let (from, to) = (from.min(text.len()), to.min(text.len()));
+        let (from, to) = (from.min(to), from.max(to));
+        let rest = if keep { &text[from..] } else { &text[to..] };
+        match opened(&folder, extension, &format!("{}{wild}{rest}", &text[..from])) {
+            Ok(calendar) => prop_assert_eq!(calendar.covers(), Some((2024, 2027))),
+            Err(error) => prop_assert!(!error.is_empty()),
+        }
+    }
+
+    #[test]
+    fn days_written_as_events_are_read_again(days in prop::collection::btree_map(19_723..21_184_i32, "[ -~é€]{1,90}", 1..40)) {
+        let folder = tempfile::tempdir().unwrap();
+        let dates: Vec<(Date, &str)> =
+            days.iter().map(|(day, name)| (Date::from_day_number(*day).unwrap(), name.as_str())).collect();
+        let calendar = opened(&folder, "ics", &to_ics("yard", dates.iter().copied())).unwrap();
+        let found: Vec<Date> = calendar.holidays().iter().map(mild_ledger::Holiday::date).collect();
+        prop_assert_eq!(found, dates.iter().map(|(date, _)| *date).collect::<Vec<_>>());
+    }
+
+    #[test]
+    fn a_zone_brings_an_instant_back(microseconds in -5_000_000_000_000_000..5_000_000_000_000_000_i64, which in 0..5_usize) {
+        let zone: Zone = ["UTC", "Europe/London", "Pacific/Auckland", "America/St_Johns", "Asia/Kathmandu"][which].parse().unwrap();
+        let utc = mild_ledger::DateTime::from_microseconds(microseconds).unwrap();
+        let local = zone.local_of(utc).unwrap();
+        match zone.utc_of(local) {
+            Ok(back) => prop_assert_eq!(back, utc),
+            // In the hour that came twice no one instant is meant; a time that never was is not shown.
+            Err(error) => prop_assert!(matches!(error, ZoneError::Twice { .. }), "{}", error),
+        }
+        prop_assert_eq!(zone.date_at(microseconds), local.date());
+    }
+}
