@@ -10,7 +10,7 @@
 //! many times with no floor beside it, so that a counter of instructions can take the difference of two runs.
 
 use mild_ledger::column::{
-    DateColumn, Dates, Intervals, civil_fields, civil_fields_into, field, field_into, first_days_into,
+    DateColumn, Dates, Intervals, year_month_day, year_month_day_into, field, field_into, first_days_into,
     last_days_into, shifted, shifted_into, working_days, working_days_into, working_days_on,
     working_days_on_into,
 };
@@ -64,9 +64,9 @@ fn main() {
             black_box(&moved);
         });
     }
-    let mut civil = civil_fields(&starts);
+    let mut civil = year_month_day(&starts);
     report("year, month and day", rows, one_in, || {
-        civil_fields_into(&starts, &mut civil);
+        year_month_day_into(&starts, &mut civil);
         black_box(&civil);
     });
     let mut numbers = field(&starts, DateField::Year);

@@ -141,14 +141,14 @@ pub use interval::{
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per, why_rate_per};
 pub use period::{
-    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodRule,
+    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodEdge, PeriodRule,
     WeekNumber, WeekNumbers, WeekSplit, WeekYear, YearEnding,
 };
 pub use reasoning::{Step, Working};
 pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
-pub use shift::{ClockUnit, MonthEnd, NthWeekday, Series, Shift, Unit, WeekdayMove};
+pub use shift::{ClockUnit, MonthEnd, NthWeekday, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};
 pub use work::{
-    Church, Combination, CommonYears, CountedDay, DayKind, Holiday, HolidayMove, HolidayRule, MonthGrid,
-    Occurrence, RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,
+    Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday, HolidayMove, HolidayRule,
+    MonthGrid, MoveWorking, Occurrence, RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,
 };

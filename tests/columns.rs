@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::column::{
-    DateColumn, Dates, Intervals, civil_fields, field, first_days, into_buckets, last_days, shifted,
+    DateColumn, Dates, Intervals, year_month_day, field, first_days, into_buckets, last_days, shifted,
     shifted_into,
 };
 use mild_ledger::{
@@ -63,7 +63,7 @@ proptest! {
     #[test]
     fn fields_and_periods_agree(rows in prop::collection::vec(dates(), 0..300), weekday in 0..7_usize, month in 1..=12_u8) {
         let column: DateColumn = rows.iter().copied().collect();
-        let civil = civil_fields(&column);
+        let civil = year_month_day(&column);
         for (row, date) in rows.iter().enumerate() {
             let expected = date.map(|date| (i16::try_from(date.year()).unwrap(), date.month(), date.day()));
             prop_assert_eq!(civil.get(row), expected);

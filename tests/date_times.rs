@@ -95,7 +95,7 @@ fn hours_move_a_date_time_over_midnights_and_a_date_not_at_all() {
     let moved =
         |from: &str, by: &str| by.parse::<Shift>().unwrap().apply_at(at(from)).map(|at| at.to_string());
     assert_eq!(moved("2024-02-28T23:30", "45min").unwrap(), "2024-02-29T00:15:00");
-    assert_eq!(moved("2026-01-31T12:00", "1mo -36h").unwrap(), "2026-02-27T00:00:00");
+    assert_eq!(moved("2026-01-31T12:00", "1M -36h").unwrap(), "2026-02-27T00:00:00");
     assert_eq!(moved("2026-01-31T12:00", "PT14H30M").unwrap(), "2026-02-01T02:30:00");
     assert_eq!(moved("2026-01-31T12:00", "-P1DT1S").unwrap(), "2026-01-30T11:59:59");
     assert!(moved("9999-12-31T23:59:59", "1s").is_err());

@@ -12,13 +12,13 @@ fn every_day_of_the_cycle_there_and_back() {
     let mut weekday = 3;
     for (number, day) in counter::days_from(1970, 1, 1, 146_097).into_iter().enumerate() {
         let date = Date::from_day_number(number as i32).unwrap();
-        assert_eq!(date.civil(), (day.year, day.month, day.day));
+        assert_eq!(date.year_month_day(), (day.year, day.month, day.day));
         assert_eq!(Date::new(day.year, day.month, day.day), Ok(date));
         assert_eq!(date.weekday(), Weekday::ALL[weekday]);
         assert_eq!(date.to_string(), format!("{:04}-{:02}-{:02}", day.year, day.month, day.day));
         assert_eq!(date.to_string().parse(), Ok(date));
         let last = Month::of(date).last_day();
-        assert_eq!(last.civil(), (day.year, day.month, counter::length_of(day.year, day.month)));
+        assert_eq!(last.year_month_day(), (day.year, day.month, counter::length_of(day.year, day.month)));
         weekday = (weekday + 1) % 7;
     }
     assert_eq!(weekday, 3, "the cycle is a whole number of weeks");
@@ -29,7 +29,7 @@ fn the_whole_range_runs_without_a_gap() {
     let mut day = counter::Day { year: 1, month: 1, day: 1 };
     for number in Date::MIN.day_number()..=Date::MAX.day_number() {
         let date = Date::from_day_number(number).unwrap();
-        assert_eq!(date.civil(), (day.year, day.month, day.day));
+        assert_eq!(date.year_month_day(), (day.year, day.month, day.day));
         assert_eq!(day.date(), date);
         day = day.next();
     }
@@ -134,7 +134,7 @@ proptest! {
         let inside = (-719_162..=2_932_896).contains(&number);
         prop_assert_eq!(Date::from_day_number(number).is_ok(), inside);
         if let Ok(date) = Date::new(number, month, day) {
-            prop_assert_eq!(date.civil(), (number, month, day));
+            prop_assert_eq!(date.year_month_day(), (number, month, day));
         }
     }
 }

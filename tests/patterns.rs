@@ -132,7 +132,7 @@ proptest! {
     fn every_date_is_read_back(number in Date::MIN.day_number() + 1..Date::MAX.day_number()) {
         let expected = Date::from_day_number(number).unwrap();
         prop_assume!(Filler::of(expected).is_none());
-        let (year, month, day) = expected.civil();
+        let (year, month, day) = expected.year_month_day();
         for (pattern, text) in [
             ("day/month/year", format!("{day}/{month:02}/{year:04}")),
             ("month/day/year", format!("{month}/{day}/{year:04}")),

@@ -4,7 +4,7 @@
 mod counter;
 
 use mild_ledger::{
-    ClockUnit, Date, ErrorKind, MonthEnd, NthWeekday, Series, Shift, Unit, Weekday, WeekdayMove,
+    ClockUnit, Date, ErrorKind, MonthEnd, NthWeekday, Recurrence, Shift, Unit, Weekday, WeekdayMove,
 };
 use proptest::prelude::*;
 
@@ -18,11 +18,11 @@ fn moved(start: &str, amount: &str, rule: MonthEnd) -> String {
 #[test]
 fn the_table_of_month_end_rules() {
     let moves = [
-        ("2026-01-31", "1mo"),
-        ("2026-01-31", "2mo"),
-        ("2026-01-31", "3mo"),
-        ("2026-02-28", "1mo"),
-        ("2026-04-30", "1mo"),
+        ("2026-01-31", "1M"),
+        ("2026-01-31", "2M"),
+        ("2026-01-31", "3M"),
+        ("2026-02-28", "1M"),
+        ("2026-04-30", "1M"),
     ];
     let under = |rule| moves.map(|(date, amount)| moved(date, amount, rule));
     assert_eq!(
@@ -79,7 +79,7 @@ fn several_amounts_move_months_first() {
     assert_eq!(moved("2026-01-31", "1 day, 1 month", MonthEnd::Clamp), "2026-03-01");
     assert_eq!(moved("2026-01-31", "1 month and 1 week", MonthEnd::Clamp), "2026-03-07");
     // The month goes past the last year there is, and the days bring it back.
-    assert_eq!(moved("9999-12-15", "1mo -31d", MonthEnd::Clamp), "9999-12-15");
+    assert_eq!(moved("9999-12-15", "1M -31d", MonthEnd::Clamp), "9999-12-15");
     assert_eq!(moved("0001-01-10", "-1000000y 365242500d", MonthEnd::Clamp), "0001-01-10");
 }
 
@@ -92,11 +92,12 @@ fn amounts_in_words_short_forms_and_iso() {
         ("45d", Shift::days(45)),
         ("3w", Shift::weeks(3)),
         ("2 months", Shift::months(2)),
-        ("2mo", Shift::months(2)),
-        ("-2mo", Shift::months(-2)),
-        ("−2mo", Shift::months(-2)),
-        ("1q", Shift::months(3)),
-        ("1hy", Shift::months(6)),
+        ("2M", Shift::months(2)),
+        ("-2M", Shift::months(-2)),
+        ("−2M", Shift::months(-2)),
+        ("45D 3W 1Y", Shift::days(66).and(Shift::months(12)).unwrap()),
+        ("0wd", Shift::working_days(0)),
+        ("2 quarters", Shift::months(6)),
         ("1 half-year", Shift::of(1, Unit::HalfYear)),
         ("2y", Shift::months(24)),
         ("P1M", Shift::months(1)),
@@ -114,25 +115,29 @@ fn amounts_in_words_short_forms_and_iso() {
         assert_eq!(read(text), Ok(shift), "{text}");
     }
     let why = |text: &str| read(text).unwrap_err().what().to_owned();
-    assert!(why("2m").contains("m could be months or minutes; write mo or min"));
+    assert!(why("2m").contains("m could be months or minutes; write M or min"));
     assert!(why("PT").contains("a number was expected"));
     assert!(why("30").contains("without its unit"));
-    assert!(why("3 fortnights").contains("\"fortnights\" is no unit"));
+    assert!(why("3 fortnights").contains("\"fortnights\" is not a unit"));
     assert!(why("P1D1Y").contains("in this order"));
     assert!(why("").contains("empty") && why("P").contains("nothing follows"));
+    // Short forms that were here once have no alias.
+    for old in ["2mo", "1q", "1hy"] {
+        assert!(why(old).contains("is not a unit"), "{old}");
+    }
     assert_eq!(read("99999999999d").unwrap_err().kind(), ErrorKind::OutOfRange);
 }
 
 #[test]
-fn a_series_is_always_moved_from_its_first_date() {
-    let dates = |series: Series, count| -> Vec<String> {
-        series
+fn a_recurrence_is_always_moved_from_its_first_date() {
+    let dates = |recurrence: Recurrence, count| -> Vec<String> {
+        recurrence
             .after()
             .take(count)
             .map(|date| date.map_or_else(|error| error.allowed().to_owned(), |date| date.to_string()))
             .collect()
     };
-    let monthly = |rule| Series::new("2026-01-31".parse().unwrap(), Shift::months(1).month_end(rule));
+    let monthly = |rule| Recurrence::new("2026-01-31".parse().unwrap(), Shift::months(1).month_end(rule));
     assert_eq!(dates(monthly(MonthEnd::Clamp), 3), ["2026-02-28", "2026-03-31", "2026-04-30"]);
     assert_eq!(dates(monthly(MonthEnd::Refuse), 3), ["day 1 to 28", "2026-03-31", "day 1 to 30"]);
     let back: Vec<_> =
@@ -140,11 +145,11 @@ fn a_series_is_always_moved_from_its_first_date() {
     assert_eq!(back, ["2025-12-31", "2025-11-30", "2025-10-31"]);
     assert_eq!(monthly(MonthEnd::Clamp).until("2026-12-31".parse().unwrap()).count(), 11);
     // The ends of the calendar end a series, and a step of nothing has no series.
-    let to_the_end = Series::new(Date::MAX, Shift::days(1));
+    let to_the_end = Recurrence::new(Date::MAX, Shift::days(1));
     assert_eq!((to_the_end.after().count(), to_the_end.before().take(2).count()), (0, 2));
-    assert_eq!(Series::new(Date::MIN, Shift::days(0)).after().count(), 0);
-    assert!(Series::new(Date::MIN, Shift::weeks(i32::MAX)).occurrence(i32::MAX).is_err());
-    assert_eq!(Series::new("9000-01-01".parse().unwrap(), Shift::months(1)).after().count(), 12_000 - 1);
+    assert_eq!(Recurrence::new(Date::MIN, Shift::days(0)).after().count(), 0);
+    assert!(Recurrence::new(Date::MIN, Shift::weeks(i32::MAX)).occurrence(i32::MAX).is_err());
+    assert_eq!(Recurrence::new("9000-01-01".parse().unwrap(), Shift::months(1)).after().count(), 12_000 - 1);
 }
 
 #[test]

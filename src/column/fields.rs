@@ -9,25 +9,25 @@ use crate::date::civil::civil_lane;
 /// Year, month and day of dates, in three narrow columns.
 ///
 /// ```
-/// use mild_ledger::column::{DateColumn, civil_fields};
+/// use mild_ledger::column::{DateColumn, year_month_day};
 /// let dates: DateColumn = [Some("2026-09-30".parse()?), None].into_iter().collect();
-/// let fields = civil_fields(&dates);
+/// let fields = year_month_day(&dates);
 /// assert_eq!((fields.get(0), fields.get(1)), (Some((2026, 9, 30)), None));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
-pub struct CivilColumn {
+pub struct YearMonthDayColumn {
     years: Vec<i16>,
     months: Vec<u8>,
     days: Vec<u8>,
     present: Mask,
 }
 
-impl CivilColumn {
+impl YearMonthDayColumn {
     /// Year, month and day of a row; `None` where it is empty or there is no such row.
     ///
     /// ```
-    /// assert_eq!(mild_ledger::column::CivilColumn::default().get(0), None);
+    /// assert_eq!(mild_ledger::column::YearMonthDayColumn::default().get(0), None);
     /// ```
     #[must_use]
     pub fn get(&self, row: usize) -> Option<(i16, u8, u8)> {
@@ -37,7 +37,7 @@ impl CivilColumn {
     /// Years, one a row; what stands in an empty row has no meaning.
     ///
     /// ```
-    /// assert!(mild_ledger::column::CivilColumn::default().years().is_empty());
+    /// assert!(mild_ledger::column::YearMonthDayColumn::default().years().is_empty());
     /// ```
     #[must_use]
     pub fn years(&self) -> &[i16] {
@@ -47,7 +47,7 @@ impl CivilColumn {
     /// Months, 1 to 12, one a row.
     ///
     /// ```
-    /// assert!(mild_ledger::column::CivilColumn::default().months().is_empty());
+    /// assert!(mild_ledger::column::YearMonthDayColumn::default().months().is_empty());
     /// ```
     #[must_use]
     pub fn months(&self) -> &[u8] {
@@ -57,7 +57,7 @@ impl CivilColumn {
     /// Days of the month, 1 to 31, one a row.
     ///
     /// ```
-    /// assert!(mild_ledger::column::CivilColumn::default().days().is_empty());
+    /// assert!(mild_ledger::column::YearMonthDayColumn::default().days().is_empty());
     /// ```
     #[must_use]
     pub fn days(&self) -> &[u8] {
@@ -67,7 +67,7 @@ impl CivilColumn {
     /// The rows that hold a date.
     ///
     /// ```
-    /// assert!(mild_ledger::column::CivilColumn::default().mask().is_empty());
+    /// assert!(mild_ledger::column::YearMonthDayColumn::default().mask().is_empty());
     /// ```
     #[must_use]
     pub fn mask(&self) -> &Mask {
@@ -78,31 +78,31 @@ impl CivilColumn {
 /// Year, month and day of every date, as [`Date::civil`](crate::Date::civil) gives them for one.
 ///
 /// ```
-/// use mild_ledger::column::{DateColumn, civil_fields};
-/// assert!(civil_fields(&DateColumn::new()).years().is_empty());
+/// use mild_ledger::column::{DateColumn, year_month_day};
+/// assert!(year_month_day(&DateColumn::new()).years().is_empty());
 /// ```
 #[must_use]
-pub fn civil_fields(dates: &DateColumn) -> CivilColumn {
-    let mut column = CivilColumn::default();
-    civil_fields_into(dates, &mut column);
+pub fn year_month_day(dates: &DateColumn) -> YearMonthDayColumn {
+    let mut column = YearMonthDayColumn::default();
+    year_month_day_into(dates, &mut column);
     column
 }
 
-/// [`civil_fields`] into a column that is there, whose memory is used again.
+/// [`year_month_day`] into a column that is there, whose memory is used again.
 ///
 /// ```
-/// use mild_ledger::column::{CivilColumn, DateColumn, civil_fields_into};
-/// let mut column = CivilColumn::default();
-/// civil_fields_into(&DateColumn::new(), &mut column);
-/// assert_eq!(column, CivilColumn::default());
+/// use mild_ledger::column::{YearMonthDayColumn, DateColumn, year_month_day_into};
+/// let mut column = YearMonthDayColumn::default();
+/// year_month_day_into(&DateColumn::new(), &mut column);
+/// assert_eq!(column, YearMonthDayColumn::default());
 /// ```
-pub fn civil_fields_into(dates: &DateColumn, column: &mut CivilColumn) {
+pub fn year_month_day_into(dates: &DateColumn, column: &mut YearMonthDayColumn) {
     let rows = dates.len();
     column.years.resize(rows, 0);
     column.months.resize(rows, 0);
     column.days.resize(rows, 0);
     column.present = dates.mask().clone();
-    let CivilColumn { years, months, days, .. } = column;
+    let YearMonthDayColumn { years, months, days, .. } = column;
     with_widest_instructions(CivilFields { from: dates.day_numbers(), years, months, days });
 }
 

@@ -8,7 +8,7 @@ use std::str::FromStr;
 /// Writes the calendar date, `2026-09-30`.
 impl fmt::Display for Date {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let (year, month, day) = self.civil();
+        let (year, month, day) = self.year_month_day();
         let digit = |n: i32| b'0' + (n % 10) as u8;
         let text = [
             digit(year / 1000),

@@ -117,7 +117,7 @@ impl Date {
     /// ```
     #[must_use]
     pub fn year(self) -> i32 {
-        self.civil().0
+        self.year_month_day().0
     }
 
     /// The month of the year, 1 to 12.
@@ -127,7 +127,7 @@ impl Date {
     /// ```
     #[must_use]
     pub fn month(self) -> u8 {
-        self.civil().1
+        self.year_month_day().1
     }
 
     /// The day of the month, 1 to 31.
@@ -137,16 +137,16 @@ impl Date {
     /// ```
     #[must_use]
     pub fn day(self) -> u8 {
-        self.civil().2
+        self.year_month_day().2
     }
 
     /// Year, month and day in one step.
     ///
     /// ```
-    /// assert_eq!(mild_ledger::Date::MAX.civil(), (9999, 12, 31));
+    /// assert_eq!(mild_ledger::Date::MAX.year_month_day(), (9999, 12, 31));
     /// ```
     #[must_use]
-    pub fn civil(self) -> (i32, u8, u8) {
+    pub fn year_month_day(self) -> (i32, u8, u8) {
         civil::civil_of_near(self.day_number)
     }
 

@@ -176,7 +176,7 @@ struct MonthPieces {
 
 impl MonthPieces {
     fn of(first: Date, last: Date) -> Self {
-        let ((from_year, from_month, from_day), (to_year, to_month, to_day)) = (first.civil(), last.civil());
+        let ((from_year, from_month, from_day), (to_year, to_month, to_day)) = (first.year_month_day(), last.year_month_day());
         let (from_length, to_length) =
             (i64::from(Month::of(first).length_in_days()), i64::from(Month::of(last).length_in_days()));
         let (from_day, to_day) = (i64::from(from_day), i64::from(to_day));

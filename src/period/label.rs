@@ -59,7 +59,7 @@ impl LabelPattern {
     /// ```
     #[must_use]
     pub fn write(&self, date: Date, fiscal: FiscalYear) -> String {
-        let (year, month, day) = date.civil();
+        let (year, month, day) = date.year_month_day();
         let number = |rule: PeriodRule| rule.containing(date).number().to_string();
         let month_name = || {
             let name = MONTHS[usize::from(month - 1)];

@@ -1,5 +1,6 @@
 //! Weeks, months, quarters, years and their fiscal kin: bounds, numbers, labels, neighbours.
 
+mod edge;
 mod fiscal_year;
 mod label;
 mod month;
@@ -12,6 +13,7 @@ mod week_numbers;
 mod week_year;
 mod why;
 
+pub use edge::PeriodEdge;
 pub use fiscal_year::{FiscalNaming, FiscalYear};
 pub use label::LabelPattern;
 pub use month::Month;

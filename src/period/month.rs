@@ -43,7 +43,7 @@ impl Month {
     /// ```
     #[must_use]
     pub fn of(date: Date) -> Self {
-        let (year, month, _) = date.civil();
+        let (year, month, _) = date.year_month_day();
         Self { year, month }
     }
 

@@ -58,7 +58,7 @@ impl NamedDay {
                     Unit::Year => 12,
                     Unit::Day | Unit::Week | Unit::Month => 1,
                 };
-                let (year, month, _) = today.civil();
+                let (year, month, _) = today.year_month_day();
                 let first_month = (month - 1) / months * months + 1;
                 let first = Month::new(year, first_month)?.first_day();
                 match edge {

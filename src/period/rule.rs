@@ -122,6 +122,12 @@ impl PeriodRule {
     }
 
     /// The number of the period that a day lies in, in the row of all.
+    /// The first and the last day of the period that a day lies in, which may lie outside the range of dates.
+    pub(crate) fn bounds_around(self, day_number: i32) -> (i64, i64) {
+        let (first, next) = self.bounds(self.index_of(day_number));
+        (first, next - 1)
+    }
+
     fn index_of(self, day_number: i32) -> i64 {
         let day = i64::from(day_number);
         match self {

@@ -108,7 +108,7 @@ impl WeekNumbers {
     /// ```
     #[must_use]
     pub fn of(self, date: Date) -> WeekNumber {
-        let (calendar_year, ..) = date.civil();
+        let (calendar_year, ..) = date.year_month_day();
         let day = i64::from(date.day_number());
         let year = if day < self.first_day_of(calendar_year) {
             calendar_year - 1

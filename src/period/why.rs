@@ -44,7 +44,7 @@ impl PeriodRule {
                     )
             }
             Self::Month | Self::Quarter | Self::HalfYear | Self::Year => {
-                let (year, month, _) = date.civil();
+                let (year, month, _) = date.year_month_day();
                 working
                     .step(format!("{date} lies in month {month} of {year:04}"), month)
                     .step(bounds(&period), period.days())

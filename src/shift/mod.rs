@@ -2,7 +2,7 @@
 
 mod clock_unit;
 mod month_end;
-mod series;
+mod recurrence;
 mod text;
 mod unit;
 mod weekday_move;
@@ -14,7 +14,7 @@ use crate::error::{Error, ErrorKind};
 pub use clock_unit::ClockUnit;
 pub(crate) use clock_unit::clock_amounts;
 pub use month_end::MonthEnd;
-pub use series::Series;
+pub use recurrence::Recurrence;
 use std::fmt;
 pub use unit::Unit;
 pub use weekday_move::{NthWeekday, WeekdayMove};
@@ -37,9 +37,59 @@ pub use weekday_move::{NthWeekday, WeekdayMove};
 pub struct Shift {
     months: i64,
     days: i64,
-    working_days: i64,
+    working: Option<WorkingMove>,
     microseconds: i64,
     month_end: MonthEnd,
+}
+
+/// A move by working days: the working day that a date counts from, and how many on from there.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub(crate) struct WorkingMove {
+    /// Which working day stands for a date that is none.
+    pub(crate) from: Nearby,
+    pub(crate) number: i64,
+}
+
+/// The working day on one side of a date that is none; a working day is its own.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub(crate) enum Nearby {
+    Before,
+    After,
+}
+
+impl WorkingMove {
+    /// The nth working day after a date lies strictly after it, so a rest day counts from the working day before it; back,
+    /// and for zero, it counts from the one behind it.
+    fn by(number: i64) -> Self {
+        Self { from: if number > 0 { Nearby::Before } else { Nearby::After }, number }
+    }
+
+    /// Both in turn: after the first a working day is reached, and the second counts from there.
+    fn and(self, other: Self) -> Option<Self> {
+        Some(Self { number: self.number.checked_add(other.number)?, ..self })
+    }
+
+    /// So many times, each in turn; back where negative.
+    fn times(self, number: i64) -> Option<Self> {
+        let total = self.number.checked_mul(number)?;
+        let from = match (number, self.number, self.from) {
+            // None of them rolls forward in either direction.
+            (_, 0, Nearby::After) => Nearby::After,
+            (0.., ..) => self.from,
+            (_, _, Nearby::Before) => Nearby::After,
+            (_, _, Nearby::After) => Nearby::Before,
+        };
+        Some(Self { from, number: total })
+    }
+
+    /// The amounts that, done in turn, are this move.
+    fn amounts(self) -> Vec<i64> {
+        match (self.from, self.number) {
+            (Nearby::Before, 1..) | (Nearby::After, ..=0) => vec![self.number],
+            (Nearby::Before, _) => vec![1, self.number.saturating_sub(1)],
+            (Nearby::After, _) => vec![0, self.number],
+        }
+    }
 }
 
 impl Shift {
@@ -92,7 +142,7 @@ impl Shift {
             unit::Length::Days(days) => (0, amount * days),
             unit::Length::Months(months) => (amount * months, 0),
         };
-        Self { months, days, working_days: 0, microseconds: 0, month_end: MonthEnd::Clamp }
+        Self { months, days, working: None, microseconds: 0, month_end: MonthEnd::Clamp }
     }
 
     /// So many of a unit of the clock, back where negative; for date-times.
@@ -106,10 +156,11 @@ impl Shift {
     #[must_use]
     pub fn of_clock(amount: i32, unit: ClockUnit) -> Self {
         let microseconds = i64::from(amount) * unit.microseconds();
-        Self { months: 0, days: 0, working_days: 0, microseconds, month_end: MonthEnd::Clamp }
+        Self { months: 0, days: 0, working: None, microseconds, month_end: MonthEnd::Clamp }
     }
 
-    /// So many working days, back where negative; a calendar moves by them.
+    /// So many working days, back where negative; a calendar moves by them. None of them rolls to the working day on or
+    /// after a date.
     ///
     /// ```
     /// # use mild_ledger::{Shift, WorkCalendar};
@@ -120,24 +171,55 @@ impl Shift {
     /// ```
     #[must_use]
     pub fn working_days(number: i32) -> Self {
-        Self { working_days: i64::from(number), ..Self::days(0) }
+        Self { working: Some(WorkingMove::by(number.into())), ..Self::days(0) }
     }
 
-    /// How many working days it moves by; 0 where it needs no calendar.
+    /// Whether it moves by working days, be it by none of them, for which it needs a calendar.
     ///
     /// ```
     /// # use mild_ledger::Shift;
-    /// assert_eq!("1mo 10wd".parse::<Shift>()?.number_of_working_days(), 10);
+    /// assert!("1M 0wd".parse::<Shift>()?.needs_calendar());
+    /// assert!(!"1M".parse::<Shift>()?.needs_calendar());
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn number_of_working_days(&self) -> i64 {
-        self.working_days
+    pub fn needs_calendar(&self) -> bool {
+        self.working.is_some()
+    }
+
+    /// The working days that it moves by, all in all; `None` where it needs no calendar.
+    ///
+    /// ```
+    /// # use mild_ledger::Shift;
+    /// assert_eq!("1M 10wd".parse::<Shift>()?.working_day_total(), Some(10));
+    /// assert_eq!("1M".parse::<Shift>()?.working_day_total(), None);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn working_day_total(&self) -> Option<i64> {
+        self.working.map(|working| working.number)
+    }
+
+    /// The one amount of working days, where there are not several to be done in turn.
+    pub(crate) fn only_working_amount(&self) -> Option<i32> {
+        match self.working?.amounts().as_slice() {
+            [only] => i32::try_from(*only).ok(),
+            _ => None,
+        }
+    }
+
+    /// Its working days alone.
+    pub(crate) fn working_part(&self) -> Self {
+        Self { working: self.working, ..Self::days(0) }
+    }
+
+    pub(crate) fn working(&self) -> Option<WorkingMove> {
+        self.working
     }
 
     /// The move without its working days.
     pub(crate) fn without_working_days(&self) -> Self {
-        Self { working_days: 0, ..*self }
+        Self { working: None, ..*self }
     }
 
     /// The same move with another rule for month ends.
@@ -166,15 +248,19 @@ impl Shift {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn and(self, other: Self) -> Result<Self, Error> {
+        let working = match (self.working, other.working) {
+            (Some(one), Some(then)) => one.and(then).map(Some),
+            (one, then) => Some(one.or(then)),
+        };
         let sums = (
             self.months.checked_add(other.months),
             self.days.checked_add(other.days),
-            self.working_days.checked_add(other.working_days),
+            working,
             self.microseconds.checked_add(other.microseconds),
         );
         match sums {
-            (Some(months), Some(days), Some(working_days), Some(microseconds)) => {
-                Ok(Self { months, days, working_days, microseconds, month_end: self.month_end })
+            (Some(months), Some(days), Some(working), Some(microseconds)) => {
+                Ok(Self { months, days, working, microseconds, month_end: self.month_end })
             }
             _ => Err(Error::new(
                 ErrorKind::OutOfRange,
@@ -214,7 +300,7 @@ impl Shift {
     /// ```
     pub fn apply_at(&self, at: DateTime) -> Result<DateTime, Error> {
         let out = || self.missed(at, Miss::OutOfRange);
-        if self.working_days != 0 {
+        if self.working.is_some() {
             return Err(self.missed(at, Miss::NoCalendar));
         }
         let (dates, _) = self.parted();
@@ -240,11 +326,11 @@ impl Shift {
 
     /// The part that moves dates, and the part that moves clocks.
     fn parted(&self) -> (Self, Self) {
-        (Self { microseconds: 0, ..*self }, Self { months: 0, days: 0, working_days: 0, ..*self })
+        (Self { microseconds: 0, ..*self }, Self { months: 0, days: 0, working: None, ..*self })
     }
 
     /// The error of a move that has no result.
-    fn missed(&self, from: impl fmt::Display, miss: Miss) -> Error {
+    pub(crate) fn missed(&self, from: impl fmt::Display, miss: Miss) -> Error {
         match miss {
             Miss::OutOfRange => Error::new(
                 ErrorKind::OutOfRange,
@@ -281,9 +367,14 @@ impl Shift {
     /// ```
     pub fn times(&self, number: i32) -> Result<Self, Error> {
         let by = |amount: i64| amount.checked_mul(i64::from(number));
-        match (by(self.months), by(self.days), by(self.working_days), by(self.microseconds)) {
-            (Some(months), Some(days), Some(working_days), Some(microseconds)) => {
-                Ok(Self { months, days, working_days, microseconds, month_end: self.month_end })
+        // No times at all is no move, not even to a working day.
+        let working = match self.working.filter(|_| number != 0) {
+            Some(working) => working.times(number.into()).map(Some),
+            None => Some(None),
+        };
+        match (by(self.months), by(self.days), working, by(self.microseconds)) {
+            (Some(months), Some(days), Some(working), Some(microseconds)) => {
+                Ok(Self { months, days, working, microseconds, month_end: self.month_end })
             }
             _ => Err(Error::new(
                 ErrorKind::OutOfRange,
@@ -293,11 +384,16 @@ impl Shift {
         }
     }
 
+    /// Whether it leaves every date where it is.
+    pub(crate) fn is_nothing(&self) -> bool {
+        self.months == 0 && self.days == 0 && self.working.is_none() && self.microseconds == 0
+    }
+
     /// Its months and days where both are small enough for numbers of 32 bits, and it moves no clock.
     pub(crate) fn near(&self) -> Option<(i32, i32)> {
         let months = i32::try_from(self.months).ok().filter(|months| (-36_000..=36_000).contains(months))?;
         let days = i32::try_from(self.days).ok().filter(|days| (-4_000_000..=4_000_000).contains(days))?;
-        (self.microseconds == 0 && self.working_days == 0).then_some((months, days))
+        (self.microseconds == 0 && self.working.is_none()).then_some((months, days))
     }
 
     pub(crate) fn rule(&self) -> MonthEnd {
@@ -310,7 +406,7 @@ impl Shift {
         if self.microseconds != 0 {
             return Err(Miss::NoTimeOfDay);
         }
-        if self.working_days != 0 {
+        if self.working.is_some() {
             return Err(Miss::NoCalendar);
         }
         // Most moves stay near the calendar, where numbers of 32 bits do.
@@ -324,7 +420,7 @@ impl Shift {
 
     /// The day number so many months and days away; it may lie outside the range of dates.
     #[inline]
-    fn day_number_after(&self, date: Date) -> Result<i64, Miss> {
+    pub(crate) fn day_number_after(&self, date: Date) -> Result<i64, Miss> {
         let by_months = if self.months == 0 {
             i64::from(date.day_number())
         } else {

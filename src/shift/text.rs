@@ -1,14 +1,15 @@
 //! Amounts of time in text: words, short forms and ISO 8601 durations.
 
-use super::{ClockUnit, Shift, Unit, clock_amounts};
+use super::{ClockUnit, Shift, Unit, WorkingMove, clock_amounts};
 use crate::date::quoted;
 use crate::error::{Error, ErrorKind};
 use std::fmt;
 use std::str::FromStr;
 
-/// Reads `30 days`, `1 year, 2 months`, the short forms `45d 3w 2mo 1q 1hy 2y 10wd 14h 30min 15s`, or an ISO 8601
-/// duration (`P1M`, `P1Y2M10D`, `P3W`, `PT14H30M`). A minus in front of an amount sends it back; one in front of an ISO duration,
-/// the whole.
+/// Reads `30 days`, `1 year, 2 months`, the tenors of the trade (FpML's period letters) `45D 3W 2M 1Y`, of which `d`, `w` and
+/// `y` may be small, `10wd` for working days, `14h 30min 15s` for the clock, or an ISO 8601 duration (`P1M`, `P1Y2M10D`, `P3W`,
+/// `PT14H30M`). A minus in front of an amount sends it back; one in front of an ISO duration, the whole. A small `m` is refused:
+/// it could be months or minutes.
 impl FromStr for Shift {
     type Err = Error;
 
@@ -32,11 +33,11 @@ impl fmt::Display for Shift {
         if self.months != 0 {
             said.push(format!("{} {}", self.months, Unit::Month.word_for(self.months)));
         }
-        if self.days != 0 || (self.months == 0 && self.working_days == 0 && self.microseconds == 0) {
+        if self.days != 0 || (self.months == 0 && self.working.is_none() && self.microseconds == 0) {
             said.push(format!("{} {}", self.days, Unit::Day.word_for(self.days)));
         }
-        if self.working_days != 0 {
-            said.push(format!("{} working {}", self.working_days, Unit::Day.word_for(self.working_days)));
+        for number in self.working.into_iter().flat_map(WorkingMove::amounts) {
+            said.push(format!("{number} working {}", Unit::Day.word_for(number)));
         }
         said.extend(clock_amounts(self.microseconds));
         match said.as_slice() {
@@ -47,10 +48,10 @@ impl fmt::Display for Shift {
 }
 
 const ALLOWED: &str =
-    "an amount such as \"30 days\", \"2 months\", 45d, 3w, 2mo, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M";
+    "an amount such as \"30 days\", \"2 months\", 45D, 3W, 2M, 1Y, 10wd, 14h, 30min or P1M";
 
 fn unreadable(text: &str, why: impl fmt::Display) -> Error {
-    Error::new(ErrorKind::Unreadable, format!("{} is no amount of time: {why}", quoted(text)), ALLOWED)
+    Error::new(ErrorKind::Unreadable, format!("{} is not an amount of time: {why}", quoted(text)), ALLOWED)
 }
 
 fn read_amounts(whole: &str, text: &str) -> Result<Shift, Error> {
@@ -109,23 +110,25 @@ impl AnyUnit {
 
 /// The unit of a short form or a word; what cannot be one yet is refused with its reason.
 fn unit_of(whole: &str, word: &str) -> Result<AnyUnit, Error> {
+    // The one letter whose case tells it apart.
+    match word {
+        "M" => return Ok(AnyUnit::Calendar(Unit::Month)),
+        "m" => return Err(unreadable(whole, "m could be months or minutes; write M or min")),
+        _ => {}
+    }
     let calendar = match word.to_ascii_lowercase().as_str() {
         "d" => Unit::Day,
         "w" => Unit::Week,
-        "mo" => Unit::Month,
-        "q" => Unit::Quarter,
-        "hy" => Unit::HalfYear,
         "y" => Unit::Year,
         "h" => return Ok(AnyUnit::Clock(ClockUnit::Hour)),
         "min" => return Ok(AnyUnit::Clock(ClockUnit::Minute)),
         "s" => return Ok(AnyUnit::Clock(ClockUnit::Second)),
-        "m" => return Err(unreadable(whole, "m could be months or minutes; write mo or min")),
         "wd" => return Ok(AnyUnit::WorkingDay),
         "" => return Err(unreadable(whole, "a number stands without its unit")),
         word => match (word.parse(), word.parse()) {
             (Ok(unit), _) => unit,
             (_, Ok(unit)) => return Ok(AnyUnit::Clock(unit)),
-            _ => return Err(unreadable(whole, format!("{} is no unit", quoted(word)))),
+            _ => return Err(unreadable(whole, format!("{} is not a unit", quoted(word)))),
         },
     };
     Ok(AnyUnit::Calendar(calendar))

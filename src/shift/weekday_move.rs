@@ -42,19 +42,24 @@ impl WeekdayMove {
     /// assert!(WeekdayMove::After(Weekday::Monday).apply(Date::MAX).is_err());
     /// ```
     pub fn apply(self, date: Date) -> Result<Date, Error> {
-        let from = date.weekday().days_from_monday();
+        Date::in_range(self.day_number_from(date.day_number().into())).ok_or_else(|| {
+            let what = format!("there is no {self} {date}");
+            Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
+        })
+    }
+
+    /// The day moved to from a day, either of which may lie outside the range of dates.
+    pub(crate) fn day_number_from(self, day: i64) -> i64 {
+        // 1970-01-01 was a Thursday.
+        let from = (day + 3).rem_euclid(7);
         let forward = |to: Weekday| (to.days_from_monday() - from).rem_euclid(7);
         let backward = |to: Weekday| (from - to.days_from_monday()).rem_euclid(7);
-        let days = match self {
+        day + match self {
             Self::OnOrAfter(to) => forward(to),
             Self::After(to) => (forward(to) + 6) % 7 + 1,
             Self::OnOrBefore(to) => -backward(to),
             Self::Before(to) => -((backward(to) + 6) % 7 + 1),
-        };
-        Date::in_range(i64::from(date.day_number()) + days).ok_or_else(|| {
-            let what = format!("there is no {self} {date}");
-            Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
-        })
+        }
     }
 }
 
@@ -121,23 +126,39 @@ impl NthWeekday {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn of_month(self, date: Date) -> Result<Date, Error> {
-        let (year, month, _) = date.civil();
-        let length = civil::month_length(year, month);
-        let (number, weekday) = match self {
-            Self::Nth(number, weekday) => (Some(number), weekday),
-            Self::Last(weekday) => (None, weekday),
-        };
-        let first = Date::of_known_parts(year, month, 1).weekday().days_from_monday();
-        let first_one = 1 + (weekday.days_from_monday() - first).rem_euclid(7) as u8;
-        let how_many = 1 + (length - first_one) / 7;
-        let number = number.unwrap_or(how_many);
-        if !(1..=how_many).contains(&number) {
-            return Err(Error::new(
+        let (year, month, _) = date.year_month_day();
+        self.day_number_of_month(year, month).and_then(Date::in_range).ok_or_else(|| {
+            let how_many = if Self::Nth(5, self.weekday()).day_number_of_month(year, month).is_some() { 5 } else { 4 };
+            let number = match self {
+                Self::Nth(number, _) => number,
+                Self::Last(_) => 0,
+            };
+            Error::new(
                 ErrorKind::NoSuchDay,
-                format!("{year:04}-{month:02} has no {} number {number}", weekday),
+                format!("{year:04}-{month:02} has no {} number {number}", self.weekday()),
                 format!("1 to {how_many}"),
-            ));
+            )
+        })
+    }
+
+    fn weekday(self) -> Weekday {
+        match self {
+            Self::Nth(_, weekday) | Self::Last(weekday) => weekday,
         }
-        Ok(Date::of_known_parts(year, month, first_one + 7 * (number - 1)))
+    }
+
+    /// That day of a month, which may lie outside the range of dates; `None` where the month lacks it.
+    pub(crate) fn day_number_of_month(self, year: i32, month: u8) -> Option<i64> {
+        let length = civil::month_length(year, month);
+        let first = civil::day_number_of(year, month, 1);
+        let into_week = Weekday::of_day_number(first).days_from_monday();
+        let first_one = 1 + (self.weekday().days_from_monday() - into_week).rem_euclid(7) as u8;
+        let how_many = 1 + (length - first_one) / 7;
+        let number = match self {
+            Self::Nth(number, _) => number,
+            Self::Last(_) => how_many,
+        };
+        let day = (1..=how_many).contains(&number).then(|| first_one + 7 * (number - 1))?;
+        Some(i64::from(first) + i64::from(day) - 1)
     }
 }

@@ -94,8 +94,8 @@ impl Shift {
 
     /// What the rule for month ends did, where it did something.
     fn note_on(&self, from: Date, to: Date) -> String {
-        let (from_year, from_month, from_day) = from.civil();
-        let (to_year, to_month, to_day) = to.civil();
+        let (from_year, from_month, from_day) = from.year_month_day();
+        let (to_year, to_month, to_day) = to.year_month_day();
         if from_day == to_day {
             return String::new();
         }

@@ -5,7 +5,7 @@ use super::expansion::expand;
 use super::holiday::HolidayRule;
 use super::index::{Index, Weekly};
 use super::rest_days::RestDays;
-use crate::date::Date;
+use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use std::fmt;
 use std::sync::Arc;
@@ -33,6 +33,7 @@ pub struct WorkCalendar {
     inner: Arc<Inner>,
 }
 
+#[derive(Clone)]
 struct Inner {
     name: String,
     rest_days: RestDays,
@@ -42,11 +43,12 @@ struct Inner {
 }
 
 /// What is known of the days.
+#[derive(Clone)]
 enum Days {
     /// Every year, by the weekday alone.
-    ByWeekday(Weekly),
+    ByWeekday(Arc<Weekly>),
     /// Some years, day by day.
-    Covered { years: (i32, i32), kinds: Vec<DayKind>, index: Index },
+    Covered { years: (i32, i32), kinds: Arc<Vec<DayKind>>, index: Arc<Index> },
 }
 
 /// A day on which a holiday is kept.
@@ -63,7 +65,7 @@ enum Days {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Holiday {
     date: Date,
-    name: String,
+    name: Arc<str>,
     moved_from: Option<Date>,
 }
 
@@ -99,7 +101,7 @@ impl Combination {
 }
 
 impl Holiday {
-    pub(super) fn new(date: Date, name: String, moved_from: Option<Date>) -> Self {
+    pub(super) fn new(date: Date, name: Arc<str>, moved_from: Option<Date>) -> Self {
         Self { date, name, moved_from }
     }
 
@@ -153,7 +155,7 @@ impl WorkCalendar {
             0 => "no rest days, no holidays".to_owned(),
             _ => format!("{rest_days} off, no holidays"),
         };
-        let days = Days::ByWeekday(Weekly::of(rest_days));
+        let days = Days::ByWeekday(Arc::new(Weekly::of(rest_days)));
         Self { inner: Arc::new(Inner { name, rest_days, days, holidays: Vec::new(), working: Vec::new() }) }
     }
 
@@ -196,30 +198,9 @@ impl WorkCalendar {
         rules: &[HolidayRule],
         working: &[Date],
     ) -> Result<Self, Error> {
-        let (first, _) = bounds(years)?;
+        bounds(years)?;
         let holidays = expand(rules, rest_days, years)?;
-        let mut kinds = kinds_of_weekdays(years, rest_days)?;
-        let place = |date: Date| usize::try_from(date.day_number() - first.day_number()).ok();
-        for holiday in &holidays {
-            if let Some(kind) = place(holiday.date).and_then(|place| kinds.get_mut(place)) {
-                *kind = match *kind {
-                    DayKind::RestDay | DayKind::HolidayOnRestDay => DayKind::HolidayOnRestDay,
-                    _ => DayKind::Holiday,
-                };
-            }
-        }
-        let mut declared = Vec::new();
-        for date in working {
-            if let Some(kind) = place(*date).and_then(|place| kinds.get_mut(place)) {
-                if !kind.is_working() {
-                    *kind = DayKind::DeclaredWorking;
-                }
-                declared.push(*date);
-            }
-        }
-        declared.sort_unstable();
-        declared.dedup();
-        Ok(Self::of_kinds(name.into(), rest_days, (years, kinds), holidays, declared))
+        Self::of_holidays(name.into(), rest_days, years, holidays, working.iter().copied())
     }
 
     /// Several calendars as one, which covers the years that all of them cover. A day that one of them declares
@@ -283,6 +264,79 @@ impl WorkCalendar {
         Ok(Self::of_kinds(name, rest_days, (years, kinds), holidays, working))
     }
 
+    /// The same calendar under another name.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert_eq!(WorkCalendar::rest_days_only(RestDays::NONE).with_name("Open").name(), "Open");
+    /// ```
+    #[must_use]
+    pub fn with_name(self, name: impl Into<String>) -> Self {
+        let inner = Inner { name: name.into(), ..self.inner.as_ref().clone() };
+        Self { inner: Arc::new(inner) }
+    }
+
+    /// The same holidays and declared working days counted with other rest days: which days are closed changes, and no
+    /// holiday moves, since where it stands was settled by the rest days it was made with.
+    ///
+    /// # Errors
+    /// None in practice: the calendar's years are years that there are.
+    ///
+    /// ```
+    /// use mild_ledger::{DayKind, HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
+    /// let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?).moved(HolidayMove::FollowingMonday);
+    /// let office = WorkCalendar::new("Office", RestDays::default(), 2022, 2022, &[new_year])?;
+    /// let shop = office.counted_with("sunday".parse()?)?;
+    /// // 1 January 2022 was a Saturday, so the Monday behind it is the holiday still.
+    /// assert_eq!(shop.kind_of("2022-01-01".parse()?)?, DayKind::Working);
+    /// assert_eq!(shop.kind_of("2022-01-03".parse()?)?, DayKind::Holiday);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn counted_with(&self, rest_days: RestDays) -> Result<Self, Error> {
+        match self.covers() {
+            None => Ok(Self::rest_days_only(rest_days)),
+            Some(years) => Self::of_holidays(
+                self.name().to_owned(),
+                rest_days,
+                years,
+                self.inner.holidays.clone(),
+                self.inner.working.iter().copied(),
+            ),
+        }
+    }
+
+    fn of_holidays(
+        name: String,
+        rest_days: RestDays,
+        years: (i32, i32),
+        holidays: Vec<Holiday>,
+        working: impl IntoIterator<Item = Date>,
+    ) -> Result<Self, Error> {
+        let (first, _) = bounds(years)?;
+        let mut kinds = kinds_of_weekdays(years, rest_days)?;
+        let place = |date: Date| usize::try_from(date.day_number() - first.day_number()).ok();
+        for holiday in &holidays {
+            if let Some(kind) = place(holiday.date).and_then(|place| kinds.get_mut(place)) {
+                *kind = match *kind {
+                    DayKind::RestDay | DayKind::HolidayOnRestDay => DayKind::HolidayOnRestDay,
+                    _ => DayKind::Holiday,
+                };
+            }
+        }
+        let mut declared = Vec::new();
+        for date in working {
+            if let Some(kind) = place(date).and_then(|place| kinds.get_mut(place)) {
+                if !kind.is_working() {
+                    *kind = DayKind::DeclaredWorking;
+                }
+                declared.push(date);
+            }
+        }
+        declared.sort_unstable();
+        declared.dedup();
+        Ok(Self::of_kinds(name, rest_days, (years, kinds), holidays, declared))
+    }
+
     fn of_kinds(
         name: String,
         rest_days: RestDays,
@@ -291,8 +345,8 @@ impl WorkCalendar {
         working: Vec<Date>,
     ) -> Self {
         let first = bounds(years).map_or(Date::MIN, |(first, _)| first);
-        let index = Index::of(first, &kinds);
-        let days = Days::Covered { years, kinds, index };
+        let index = Arc::new(Index::of(first, &kinds));
+        let days = Days::Covered { years, kinds: Arc::new(kinds), index };
         Self { inner: Arc::new(Inner { name, rest_days, days, holidays, working }) }
     }
 
@@ -392,6 +446,26 @@ impl WorkCalendar {
         }
     }
 
+    /// Whether a day is worked; where rest days alone are known, it may lie outside the range of dates.
+    pub(super) fn is_working_day(&self, day: i64) -> Result<bool, Error> {
+        match (&self.inner.days, Date::in_range(day)) {
+            (_, Some(date)) => self.kind_of(date).map(DayKind::is_working),
+            (Days::ByWeekday(_), None) => Ok(!self.inner.rest_days.contains(weekday_of(day))),
+            (Days::Covered { .. }, None) => Err(self.not_covered(shown(day))),
+        }
+    }
+
+    /// The first and the last day that it knows.
+    pub(super) fn known_days(&self) -> (i64, i64) {
+        match &self.inner.days {
+            Days::ByWeekday(_) => (i64::MIN, i64::MAX),
+            Days::Covered { kinds, index, .. } => {
+                let first = i64::from(index.first());
+                (first, first + kinds.len() as i64 - 1)
+            }
+        }
+    }
+
     /// The error of a date that the calendar does not cover; one of rest days alone covers all that there are.
     pub(super) fn not_covered(&self, date: impl fmt::Display) -> Error {
         let Some((first, last)) = self.covers() else {
@@ -421,6 +495,17 @@ impl WorkCalendar {
 pub(crate) enum CalendarIndex<'c> {
     Weekly(&'c Weekly),
     Daily(&'c Index),
+}
+
+/// The weekday of a day that may lie outside the range of dates.
+fn weekday_of(day: i64) -> Weekday {
+    Weekday::of_day_number(day.rem_euclid(7) as i32)
+}
+
+/// A day as it is written, be it a date or not.
+pub(super) fn shown(day: i64) -> String {
+    let (year, month, day) = civil::civil_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
+    format!("{year:04}-{month:02}-{day:02}")
 }
 
 /// The first and the last day of some years.

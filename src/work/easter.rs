@@ -55,9 +55,14 @@ pub fn easter_sunday(year: i32, church: Church) -> Result<Date, Error> {
     if !(1..=9999).contains(&year) {
         return Err(out());
     }
+    Date::in_range(easter_day_number(year, church)).ok_or_else(out)
+}
+
+/// The same as a day number, for the years 0 to 10000.
+pub(super) fn easter_day_number(year: i32, church: Church) -> i64 {
     // The place of the year in the moon's cycle of 19.
     let golden = year % 19;
-    let day_number = match church {
+    i64::from(match church {
         Church::Western => {
             let century = year / 100;
             let moon = (century - century / 4 - (8 * century + 13) / 25 + 19 * golden + 15) % 30;
@@ -73,6 +78,5 @@ pub fn easter_sunday(year: i32, church: Church) -> Result<Date, Error> {
             let behind = year / 100 - year / 400 - 2;
             civil::day_number_of(year, 3, 28) + behind + moon - weekday
         }
-    };
-    Date::in_range(i64::from(day_number)).ok_or_else(out)
+    })
 }

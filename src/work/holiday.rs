@@ -1,6 +1,6 @@
 //! The rules by which holidays come round.
 
-use super::easter::{Church, easter_sunday};
+use super::easter::{Church, easter_day_number};
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use crate::shift::{NthWeekday, WeekdayMove};
@@ -280,36 +280,41 @@ impl Occurrence {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn in_year(self, year: i32) -> Result<Option<Date>, Error> {
-        let day_of = |month, day| {
-            if day > civil::month_length(year, month) {
-                Ok(None)
-            } else {
-                Date::new(year, month, day).map(Some)
-            }
-        };
+        Date::new(year, 1, 1)?;
+        match self.day_number_in(year) {
+            None => Ok(None),
+            Some(day) => Date::in_range(day).map(Some).ok_or_else(|| {
+                let what = format!("the day in {year:04} lies outside the years 0001 to 9999");
+                Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
+            }),
+        }
+    }
+
+    /// The same for any year, also beside those that there are: a day may be reached from a year that it does not lie in.
+    pub(super) fn day_number_in(self, year: i32) -> Option<i64> {
+        let on = |month, day| i64::from(civil::day_number_of(year, month, day));
+        let day_of =
+            |month, day| (day <= civil::month_length(year, month)).then(|| on(month, day));
         match self.kind {
-            Kind::Date(date) => Ok(Some(date).filter(|date| date.year() == year)),
+            Kind::Date(date) => (date.year() == year).then(|| date.day_number().into()),
             Kind::DayOfYear { month, day } => day_of(month, day),
-            Kind::LeapDay(common_years) => match (civil::is_leap_year(year), common_years) {
-                (true, _) => Date::new(year, 2, 29).map(Some),
-                (false, CommonYears::February28) => Date::new(year, 2, 28).map(Some),
-                (false, CommonYears::MarchFirst) => Date::new(year, 3, 1).map(Some),
-            },
-            Kind::OfMonth { month, which } => match which.of_month(Date::new(year, month, 1)?) {
-                Ok(date) => Ok(Some(date)),
-                Err(error) if error.kind() == ErrorKind::NoSuchDay => Ok(None),
-                Err(error) => Err(error),
-            },
-            Kind::Beside { month, day, to } => day_of(month, day)?.map(|date| to.apply(date)).transpose(),
-            Kind::Easter { days, church } => {
-                let easter = easter_sunday(year, church)?;
-                let day = i64::from(easter.day_number()) + i64::from(days);
-                Date::in_range(day).map(Some).ok_or_else(|| {
-                    let what =
-                        format!("{days} days from the Easter of {year} lie outside the years 0001 to 9999");
-                    Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
-                })
-            }
+            Kind::LeapDay(common_years) => Some(match (civil::is_leap_year(year), common_years) {
+                (true, _) => on(2, 29),
+                (false, CommonYears::February28) => on(2, 28),
+                (false, CommonYears::MarchFirst) => on(3, 1),
+            }),
+            Kind::OfMonth { month, which } => which.day_number_of_month(year, month),
+            Kind::Beside { month, day, to } => day_of(month, day).map(|day| to.day_number_from(day)),
+            Kind::Easter { days, church } => Some(easter_day_number(year, church) + i64::from(days)),
+        }
+    }
+
+    /// How many years a day may lie from the year that it is reached from.
+    pub(super) fn reach(self) -> i32 {
+        match self.kind {
+            Kind::Easter { .. } => 2,
+            Kind::Beside { .. } => 1,
+            _ => 0,
         }
     }
 

@@ -2,6 +2,7 @@
 
 mod calendar;
 mod count;
+mod date_move;
 mod day;
 mod easter;
 mod expansion;
@@ -10,12 +11,12 @@ mod index;
 mod move_by;
 mod rest_days;
 mod roll;
-mod shifted;
 mod why;
 
 pub(crate) use calendar::CalendarIndex;
 pub use calendar::{Combination, Holiday, WorkCalendar};
 pub use count::WorkingDays;
+pub use date_move::{DateMove, MoveWorking};
 pub use day::DayKind;
 pub use easter::{Church, easter_sunday};
 pub use holiday::{CommonYears, HolidayMove, HolidayRule, Occurrence, WeekdaySide};

@@ -1,14 +1,15 @@
 //! Moving by working days, and working days by their number.
 
 use super::calendar::{CalendarIndex, WorkCalendar};
-use super::roll::Roll;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
 use crate::period::{Month, Period};
+use crate::shift::{Nearby, Shift, WorkingMove};
+use std::fmt;
 
 impl WorkCalendar {
     /// The working day so many after a date, strictly after it; strictly before it where negative; for 0 the date
-    /// rolled to a working day by [`Roll::Following`].
+    /// rolled to a working day by [`Roll::Following`](crate::Roll::Following).
     ///
     /// # Errors
     /// [`ErrorKind::NotCovered`] where the date, or a day on the way, lies outside the years that the calendar covers,
@@ -24,41 +25,40 @@ impl WorkCalendar {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn working_days_on(&self, date: Date, number: i32) -> Result<Date, Error> {
-        if number == 0 {
-            return self.roll(date, Roll::Following);
-        }
-        self.kind_of(date)?;
-        self.moved_by(date.day_number(), number).ok_or_else(|| self.no_day(date, number))
+        self.shifted(date, &Shift::working_days(number))
     }
 
-    /// The same without the words of an error, for a date that is covered and a number other than 0.
-    pub(crate) fn moved_by(&self, day_number: i32, number: i32) -> Option<Date> {
-        // Strictly after: behind all up to and with the day; strictly before: among all before it.
-        let (from, step) = if number > 0 {
-            (day_number.checked_add(1)?, i64::from(number) - 1)
-        } else {
-            (day_number, i64::from(number))
+    /// The day that a move by working days leads to from a day, which may lie outside the range of dates where rest days
+    /// alone are known.
+    pub(crate) fn day_moved_by(&self, day: i64, moved: WorkingMove) -> Option<i64> {
+        // The working day before a day that is none is the last of those up to and with it; the one behind it is the
+        // first that is not before it.
+        let (day, places) = match moved.from {
+            Nearby::Before => (day.checked_add(1)?, moved.number.checked_sub(1)?),
+            Nearby::After => (day, moved.number),
         };
-        self.working_day_at(from, step)
+        self.working_day_at(i32::try_from(day).ok()?, places)
     }
 
     /// The working day so many places from the first one on or after a day, which is a covered one or the day after the
     /// last.
-    fn working_day_at(&self, from: i32, places: i64) -> Option<Date> {
-        let day = match self.index() {
-            CalendarIndex::Weekly(weekly) => weekly.working_day(weekly.before(from) + places)?,
-            CalendarIndex::Daily(index) => index.working_day(index.before(from)? + places).map(i64::from)?,
-        };
-        Date::in_range(day)
+    fn working_day_at(&self, from: i32, places: i64) -> Option<i64> {
+        match self.index() {
+            CalendarIndex::Weekly(weekly) => weekly.working_day(weekly.before(from).checked_add(places)?),
+            CalendarIndex::Daily(index) => {
+                index.working_day(index.before(from)?.checked_add(places)?).map(i64::from)
+            }
+        }
     }
 
-    fn no_day(&self, date: Date, number: i32) -> Error {
+    /// Why there is no such working day.
+    pub(super) fn no_day(&self, from: impl fmt::Display, number: i64) -> Error {
         if !self.has_working_days() {
             let what = format!("the calendar \"{}\" has no working day", self.name());
             return Error::new(ErrorKind::NoWorkingDay, what, "a calendar with working days");
         }
         let side = if number < 0 { "before" } else { "after" };
-        self.not_covered(format!("the working day {} {side} {date}", number.unsigned_abs()))
+        self.not_covered(format!("the working day {} {side} {from}", number.unsigned_abs()))
     }
 
     /// Whether there is a working day in it at all.
@@ -127,7 +127,7 @@ impl WorkCalendar {
             0 => None,
             _ => self.working_day_at(last.day_number() + 1, number.into()),
         };
-        found.filter(|date| period.contains(*date)).ok_or_else(|| {
+        found.and_then(Date::in_range).filter(|date| period.contains(*date)).ok_or_else(|| {
             let count =
                 self.count_of(crate::Interval::between(first, last), crate::Ends::FirstAndLast).unwrap_or(0);
             let what = format!("{} has no working day {number}", period.label());

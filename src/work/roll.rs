@@ -1,9 +1,9 @@
 //! Rolling a date to a working day.
 
-use super::calendar::WorkCalendar;
-use crate::date::{Date, quoted};
+use super::calendar::{WorkCalendar, shown};
+use crate::date::{Date, civil, quoted};
 use crate::error::{Error, ErrorKind};
-use crate::period::Month;
+use crate::shift::{Nearby, WorkingMove};
 use std::fmt;
 use std::str::FromStr;
 
@@ -80,38 +80,47 @@ impl WorkCalendar {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn roll(&self, date: Date, roll: Roll) -> Result<Date, Error> {
-        if roll == Roll::Unadjusted || self.kind_of(date)?.is_working() {
-            return Ok(date);
-        }
-        if !self.has_working_days() {
-            let what = format!("the calendar \"{}\" has no working day", self.name());
-            return Err(Error::new(ErrorKind::NoWorkingDay, what, "a calendar with working days"));
-        }
-        let other_month = |found: &Date| Month::of(*found) != Month::of(date);
-        let (next, last) = (|| self.next_to(date, 1), || self.next_to(date, -1));
-        match roll {
-            Roll::Unadjusted => Ok(date),
-            Roll::Following => next(),
-            Roll::Preceding => last(),
-            Roll::ModifiedFollowing => {
-                next().and_then(|found| if other_month(&found) { last() } else { Ok(found) })
-            }
-            Roll::ModifiedPreceding => {
-                last().and_then(|found| if other_month(&found) { next() } else { Ok(found) })
-            }
-            Roll::Nearest => {
-                let (next, last) = (next()?, last()?);
-                let away = |found: Date| (i64::from(found.day_number()) - i64::from(date.day_number())).abs();
-                Ok(if away(next) <= away(last) { next } else { last })
-            }
-        }
+        let day = self.rolled_day(date.day_number().into(), roll)?;
+        Date::in_range(day).ok_or_else(|| self.not_covered(format!("the working day beside {date}")))
     }
 
-    /// The working day nearest on one side of a date that is none.
-    fn next_to(&self, date: Date, side: i32) -> Result<Date, Error> {
-        self.moved_by(date.day_number(), side)
-            .ok_or_else(|| self.not_covered(format!("the working day beside {date}")))
+    /// The same for a day that may lie outside the range of dates where rest days alone are known. A day on one side that
+    /// is not known decides nothing where whatever it is, the other side is taken.
+    pub(super) fn rolled_day(&self, day: i64, roll: Roll) -> Result<i64, Error> {
+        if roll == Roll::Unadjusted || self.is_working_day(day)? {
+            return Ok(day);
+        }
+        let not_covered = || self.no_day(shown(day), 1);
+        let (next, last) = (
+            self.day_moved_by(day, WorkingMove { from: Nearby::Before, number: 1 }),
+            self.day_moved_by(day, WorkingMove { from: Nearby::After, number: -1 }),
+        );
+        if next.is_none() && last.is_none() {
+            return Err(not_covered());
+        }
+        // Coverage ends with a year, so what lies beyond it lies in another month too.
+        let same_month = |found: &i64| month_of(*found) == month_of(day);
+        let found = match roll {
+            Roll::Unadjusted => Some(day),
+            Roll::Following => next,
+            Roll::Preceding => last,
+            Roll::ModifiedFollowing => next.filter(same_month).or(last),
+            Roll::ModifiedPreceding => last.filter(same_month).or(next),
+            Roll::Nearest => {
+                // A working day that is not known is at least as far away as the first day that is not covered.
+                let (first_known, last_known) = self.known_days();
+                let ahead = next.map_or(last_known.saturating_add(1), |next| next) - day;
+                let behind = day - last.map_or(first_known.saturating_sub(1), |last| last);
+                if ahead <= behind { next } else { last }
+            }
+        };
+        found.ok_or_else(not_covered)
     }
+}
+
+fn month_of(day: i64) -> (i32, u8) {
+    let (year, month, _) = civil::civil_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
+    (year, month)
 }
 
 impl fmt::Display for Roll {
@@ -128,7 +137,7 @@ impl FromStr for Roll {
             let words: Vec<&str> = Self::ALL.iter().map(|roll| roll.word()).collect();
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no way of rolling", quoted(text)),
+                format!("{} is not a way of rolling", quoted(text)),
                 words.join(", "),
             )
         })

@@ -80,13 +80,13 @@ pub(crate) struct BetweenArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
-Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2mo 1q 1hy 2y 10wd 14h 30min, or an ISO 8601 duration such as \
+Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2M 1q 1hy 2y 10wd 14h 30min, or an ISO 8601 duration such as \
 P1M. Years to months are summed and moved first, then weeks and days, then working days, then the clock; a minus goes back.
 
-  mild shift 2026-01-31 1mo --why
-  mild shift 2026-01-31 -2mo
+  mild shift 2026-01-31 1M --why
+  mild shift 2026-01-31 -2M
   mild shift 2026-10-02 10wd --calendar england-wales --why
-  mild shift 2026-01-31 1mo --times 12 --month-end keep")]
+  mild shift 2026-01-31 1M --times 12 --month-end keep")]
 pub(crate) struct ShiftArguments {
     /// The date to start from, and how far to move it, in any order
     #[arg(value_names = ["DATE", "AMOUNT"], num_args = 1.., required = true)]
@@ -270,7 +270,7 @@ pub(crate) struct AnswerArguments {
     pub(crate) json: bool,
 }
 
-/// The arguments with the minus of negative amounts (`-2mo`, `-P1M`) turned into a sign that no option begins
+/// The arguments with the minus of negative amounts (`-2M`, `-P1M`) turned into a sign that no option begins
 /// with, so that such an amount may stand in any place and an unknown option is still an error.
 pub(crate) fn with_negative_amounts(
     arguments: impl Iterator<Item = OsString>,

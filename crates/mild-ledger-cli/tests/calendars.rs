@@ -118,7 +118,7 @@ fn a_move_by_working_days_numbers_each() {
     let date = |words: &[&str]| desk.mild(&[&["shift"], words, &["--json"]].concat()).json()["date"].clone();
     assert_eq!(date(&["2026-10-02", "10wd", "--calendar", "yard.toml"]), "2026-10-19");
     assert_eq!(date(&["2026-10-19", "-10wd", "--calendar", "yard.toml"]), "2026-10-02");
-    assert_eq!(date(&["2026-01-31", "1mo 2 working days"]), "2026-03-03");
+    assert_eq!(date(&["2026-01-31", "1M 2 working days"]), "2026-03-03");
     assert_eq!(date(&["2026-12-04", "1wd", "--calendar", "yard.toml"]), "2026-12-05");
     // Without a calendar the answer says that no holidays were counted.
     assert_snapshot!(desk.mild(&["shift", "2026-10-02", "10 working days"]).out);
@@ -302,7 +302,7 @@ fn computed_due_dates_go_out_as_events() {
     let series = [
         "shift",
         "2026-01-31",
-        "1mo",
+        "1M",
         "--times",
         "3",
         "--ics",
@@ -407,7 +407,7 @@ fn rolls_and_the_number_of_a_working_day() {
     assert_eq!(rolled(&["2026-10-31", "--roll", "following"]), "2026-11-02");
     assert_eq!(rolled(&["2026-10-31", "--roll", "modified-following"]), "2026-10-30");
     assert_eq!(rolled(&["2026-10-31", "--roll", "nearest"]), "2026-10-30");
-    assert_eq!(rolled(&["2026-09-30", "1mo 1d", "--roll", "preceding"]), "2026-10-30");
+    assert_eq!(rolled(&["2026-09-30", "1M 1d", "--roll", "preceding"]), "2026-10-30");
     assert_eq!(rolled(&["2026-10-07", "--roll", "following", "--calendar", "yard.toml"]), "2026-10-08");
     assert_snapshot!(desk.mild(&["shift", "2026-10-31", "--roll", "modified-following", "--why"]).out, @"
     2026-10-30 (Friday)

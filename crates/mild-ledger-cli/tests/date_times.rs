@@ -60,7 +60,7 @@ fn a_change_of_the_clock_moves_no_date_and_no_hour_between_instants() {
 fn date_times_move_by_the_clock() {
     let desk = Desk::new();
     let date = |words: &[&str]| desk.mild(&[&["shift"], words, &["--json"]].concat()).json()["date"].clone();
-    assert_eq!(date(&["2026-01-31T12:00", "1mo", "-36h"]), "2026-02-27T00:00:00");
+    assert_eq!(date(&["2026-01-31T12:00", "1M", "-36h"]), "2026-02-27T00:00:00");
     assert_eq!(date(&["2024-02-28T23:30:00", "PT45M"]), "2024-02-29T00:15:00");
     assert_eq!(date(&["2026-01-31T12:00", "14h 30min"]), "2026-02-01T02:30:00");
     assert_eq!(date(&["2026-01-31T12:00", "--weekday", "on or after monday"]), "2026-02-02T12:00:00");

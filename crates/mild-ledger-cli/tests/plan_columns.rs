@@ -215,7 +215,7 @@ fn times_of_day_are_kept_and_counted_where_the_plan_says_so() {
         "between = [\"Started\", \"Ended\"]\ncount = \"days\"",
         "field = \"hour\"\nof = \"Ended\"",
         "field = \"time\"\nof = \"Started\"",
-        "from = \"Started\"\nshift = \"1mo 2h\"",
+        "from = \"Started\"\nshift = \"1M 2h\"",
     ]);
     // J1 is a day of 24 hours by the stopwatch and of 25 by the clock; J4 begins at a time that the clock skipped.
     assert_eq!(columns[0], ["complete hours from Started to Ended", "24", "41", "671", ""]);
@@ -454,7 +454,7 @@ fn mistakes_in_calendars_of_a_plan() {
 fn date_times_of_one_day_are_told_apart() {
     let desk = Desk::new();
     desk.write("calls.csv", "Call,Answered\n2026-10-05T16:00,2026-10-05T16:30\n2026-10-05T09:00,2026-10-05T08:30\n2026-10-05T16:00,2026-10-06T00:00\n");
-    desk.write("plan.toml", "plan = 1\nas_of = 2026-10-31\n[records]\nfile = \"calls.csv\"\nkey = \"Call\"\nrepeats = \"set aside\"\n[records.dates]\nCall = { written = \"iso\", time = \"keep\" }\nAnswered = { written = \"iso\", time = \"keep\" }\n[[column]]\nname = \"Late\"\nwhen = [{ column = \"Answered\", over = { column = \"Call\" } }]\nthen = \"yes\"\notherwise = \"no\"\n[output]\nrows = \"rows.csv\"\norder_by = [\"Call\"]\n");
+    desk.write("plan.toml", "plan = 1\nas_of = 2026-10-31\n[records]\nfile = \"calls.csv\"\nkey = \"Call\"\nrepeats = \"set aside\"\n[records.dates]\nCall = { written = \"iso\", time = \"keep\" }\nAnswered = { written = \"iso\", time = \"keep\" }\n[[column]]\nname = \"Late\"\nwhen = [{ column = \"Answered\", over = { column = \"Call\" } }]\nthen = \"yes\"\nelse = \"no\"\n[output]\nrows = \"rows.csv\"\norder_by = [\"Call\"]\n");
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
     // Only the third repeats a key; the second, earlier on the same day, comes first.

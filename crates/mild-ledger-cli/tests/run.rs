@@ -192,7 +192,7 @@ fn rows_in_the_order_asked_for_blanks_last() {
 fn a_choice_by_conditions() {
     let desk = Desk::with_plan(
         "[[report]]",
-        "[[column]]\nname = \"Reminder\"\nwhen = [{ column = \"Days\", at_least = 30 }, { column = \"Paid\", blank = true }]\nthen = \"send\"\notherwise = { column = \"Band\" }\n\n[[report]]",
+        "[[column]]\nname = \"Reminder\"\nwhen = [{ column = \"Days\", at_least = 30 }, { column = \"Paid\", blank = true }]\nthen = \"send\"\nelse = { column = \"Band\" }\n\n[[report]]",
     );
     let json = desk.mild(&["run", "plan.toml", "--json"]).json();
     assert_eq!(rows(&json), [4, 4, 0, 0, 0]);

@@ -16,14 +16,14 @@ fn date(arguments: &[&str]) -> String {
 #[test]
 fn the_worked_examples() {
     for (arguments, expected) in [
-        (["2026-01-31", "1mo", "clamp"], "2026-02-28"),
-        (["2026-01-31", "2mo", "clamp"], "2026-03-31"),
-        (["2026-01-31", "3mo", "keep"], "2026-04-30"),
-        (["2026-02-28", "1mo", "keep"], "2026-03-31"),
-        (["2026-04-30", "1mo", "keep"], "2026-05-31"),
-        (["2026-01-31", "1mo", "next-start"], "2026-03-01"),
-        (["2026-01-31", "3mo", "next-start"], "2026-05-01"),
-        (["2026-01-31", "2mo", "refuse"], "2026-03-31"),
+        (["2026-01-31", "1M", "clamp"], "2026-02-28"),
+        (["2026-01-31", "2M", "clamp"], "2026-03-31"),
+        (["2026-01-31", "3M", "keep"], "2026-04-30"),
+        (["2026-02-28", "1M", "keep"], "2026-03-31"),
+        (["2026-04-30", "1M", "keep"], "2026-05-31"),
+        (["2026-01-31", "1M", "next-start"], "2026-03-01"),
+        (["2026-01-31", "3M", "next-start"], "2026-05-01"),
+        (["2026-01-31", "2M", "refuse"], "2026-03-31"),
         (["2024-02-29", "1 year 1 month", "clamp"], "2025-03-29"),
     ] {
         assert_eq!(
@@ -32,7 +32,7 @@ fn the_worked_examples() {
             "{arguments:?}"
         );
     }
-    let refused = Desk::new().mild(&["shift", "2026-01-31", "1mo", "--month-end", "refuse"]);
+    let refused = Desk::new().mild(&["shift", "2026-01-31", "1M", "--month-end", "refuse"]);
     assert_eq!((refused.code, refused.out.as_str()), (2, ""));
     assert_snapshot!(refused.err, @"mild: AMOUNT: 2026-01-31 moved by 1 month would be day 31 of 2026-02, which has none (allowed: day 1 to 28)");
 }
@@ -40,16 +40,16 @@ fn the_worked_examples() {
 #[test]
 fn a_negative_amount_stands_in_any_place() {
     for arguments in [
-        ["2026-01-31", "-2mo", "--month-end", "clamp"],
-        ["-2mo", "2026-01-31", "--month-end", "clamp"],
-        ["--month-end", "clamp", "-2mo", "2026-01-31"],
+        ["2026-01-31", "-2M", "--month-end", "clamp"],
+        ["-2M", "2026-01-31", "--month-end", "clamp"],
+        ["--month-end", "clamp", "-2M", "2026-01-31"],
         ["--month-end", "clamp", "2026-01-31", "-P2M"],
     ] {
         assert_eq!(date(&arguments), "2025-11-30", "{arguments:?}");
     }
-    assert_eq!(date(&["2026-01-31", "1mo", "-3d"]), "2026-02-25");
-    for unknown in ["--mont-end", "-x", "--2mo"] {
-        let answer = Desk::new().mild(&["shift", "2026-01-31", "1mo", unknown]);
+    assert_eq!(date(&["2026-01-31", "1M", "-3d"]), "2026-02-25");
+    for unknown in ["--mont-end", "-x", "--2M"] {
+        let answer = Desk::new().mild(&["shift", "2026-01-31", "1M", unknown]);
         assert_eq!(answer.code, 2, "{unknown}");
         assert!(answer.err.contains("unexpected argument"), "{}", answer.err);
     }
@@ -58,7 +58,7 @@ fn a_negative_amount_stands_in_any_place() {
 #[test]
 fn a_series_and_its_working() {
     let desk = Desk::new();
-    let json = desk.mild(&["shift", "2026-01-31", "1mo", "--times", "3", "--json"]).json();
+    let json = desk.mild(&["shift", "2026-01-31", "1M", "--times", "3", "--json"]).json();
     assert_eq!(json["dates"], json!(["2026-02-28", "2026-03-31", "2026-04-30"]));
     assert_eq!((&json["rule"], &json["date"]), (&json!("months (month end: clamp)"), &json!(null)));
     assert_eq!(json["steps"].as_array().unwrap().len(), 3);
@@ -66,7 +66,7 @@ fn a_series_and_its_working() {
         desk.mild(&[
             "shift",
             "2026-01-31",
-            "1mo 10d",
+            "1M 10d",
             "--times",
             "11",
             "--why",
@@ -75,7 +75,7 @@ fn a_series_and_its_working() {
         ])
         .out
     );
-    assert_snapshot!(desk.mild(&["shift", "2026-02-28", "1mo", "--why", "--month-end", "keep"]).out);
+    assert_snapshot!(desk.mild(&["shift", "2026-02-28", "1M", "--why", "--month-end", "keep"]).out);
     assert_snapshot!(desk.mild(&["shift", "today", "1w", "--as-of", "2026-11-23"]).out);
 }
 
@@ -88,9 +88,9 @@ fn what_cannot_be_moved_is_refused() {
         answer.err
     };
     assert_snapshot!(said(&["9999-12-31", "1d"]), @"mild: AMOUNT: 9999-12-31 moved by 1 day lies outside the years 0001 to 9999 (allowed: 0001-01-01 to 9999-12-31)");
-    assert_snapshot!(said(&["2026-01-31", "2m"]), @r#"mild: AMOUNT: "2m" is no amount of time: m could be months or minutes; write mo or min (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2mo, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
-    assert_snapshot!(said(&["2026-01-31"]), @r#"mild: AMOUNT: "" is no amount of time: it is empty (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2mo, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
-    assert_snapshot!(said(&["31/01/2026", "1mo"]), @r#"mild: DATE: "31/01/2026" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-01-31 (day/month/year) was meant"#);
+    assert_snapshot!(said(&["2026-01-31", "2m"]), @r#"mild: AMOUNT: "2m" is no amount of time: m could be months or minutes; write mo or min (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2M, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
+    assert_snapshot!(said(&["2026-01-31"]), @r#"mild: AMOUNT: "" is no amount of time: it is empty (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2M, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
+    assert_snapshot!(said(&["31/01/2026", "1M"]), @r#"mild: DATE: "31/01/2026" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-01-31 (day/month/year) was meant"#);
     assert_snapshot!(said(&["2026-01-31", "--weekday", "monday"]), @r#"mild: --weekday: "monday" does not say on which side of the date (allowed: on or after, after, on or before or before, then a weekday)"#);
     assert_snapshot!(said(&["9990-01-01", "1y", "--times", "20"]), @"mild: AMOUNT: 9990-01-01 moved by 120 months lies outside the years 0001 to 9999 (allowed: 0001-01-01 to 9999-12-31)");
 }

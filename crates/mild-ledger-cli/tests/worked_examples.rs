@@ -122,7 +122,7 @@ fn moves_are_the_same_however_they_are_asked_for() {
     ];
     let mut moves = vec![
         ("2024-02-29", "1 year 1 month", MonthEnd::Clamp, "2025-03-29"),
-        ("2026-01-31", "-2mo", MonthEnd::Clamp, "2025-11-30"),
+        ("2026-01-31", "-2M", MonthEnd::Clamp, "2025-11-30"),
     ];
     for (rule, of_january, of_february, of_april) in table {
         moves.extend(

@@ -102,7 +102,7 @@ impl Zone {
     pub fn utc_of(&self, local: DateTime) -> Result<DateTime, ZoneError> {
         let out = || ZoneError::OutOfRange { at: local, zone: self.name.clone() };
         let zone = self.name.clone();
-        let ((year, month, day), time) = (local.date().civil(), local.time());
+        let ((year, month, day), time) = (local.date().year_month_day(), local.time());
         let civil = jiff::civil::DateTime::new(
             i16::try_from(year).map_err(|_| out())?,
             month.cast_signed(),

@@ -561,7 +561,7 @@ fn read_choice(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opti
         };
         Some(At { value: then, span: value.span() })
     };
-    let otherwise = match table.get("otherwise") {
+    let otherwise = match table.get("else") {
         Some(value) => Some(read_then(value)?),
         None => None,
     };

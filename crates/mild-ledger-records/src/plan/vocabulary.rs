@@ -57,7 +57,7 @@ pub(super) const COLUMN: Keys = Keys {
         "edges",
         "when",
         "then",
-        "otherwise",
+        "else",
         "period",
         "of",
         "gives",
@@ -95,7 +95,7 @@ pub(super) const COLUMN_KINDS: [(&str, &[&str]); 16] = [
     ("between", &["count", "within", "calendar", "ends", "month_end", "week_starts", "decimals", "rounding"]),
     ("from", &["shift", "month_end", "weekday", "roll", "calendar"]),
     ("bucket", &["edges"]),
-    ("when", &["then", "otherwise"]),
+    ("when", &["then", "else"]),
     (
         "period",
         &[
