@@ -10,9 +10,9 @@
 //! many times with no floor beside it, so that a counter of instructions can take the difference of two runs.
 
 use mild_ledger::column::{
-    DateColumn, Dates, Intervals, year_month_day, year_month_day_into, field, field_into, first_days_into,
-    last_days_into, shifted, shifted_into, working_days, working_days_into, working_days_on,
-    working_days_on_into,
+    DateColumn, Dates, Intervals, field, field_into, first_days_into, last_days_into, shifted, shifted_into,
+    working_days, working_days_into, working_days_on, working_days_on_into, year_month_day,
+    year_month_day_into,
 };
 use mild_ledger::{
     Church, CountRule, Date, DateField, Ends, FiscalYear, HolidayRule, MonthEnd, Occurrence, PeriodRule,

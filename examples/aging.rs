@@ -4,7 +4,7 @@
 //! cargo run --example aging
 //! ```
 
-use mild_ledger::{AgingBuckets, Amount, BucketMeasure, Date, Interval, Invoice, Scale, Shift, Standing};
+use mild_ledger::{AgingBuckets, BucketMeasure, Date, Decimal, Interval, Invoice, Scale, Shift, Standing};
 
 /// Number, issued, paid, amount.
 const INVOICES: [(&str, &str, Option<&str>, &str); 6] = [
@@ -16,11 +16,11 @@ const INVOICES: [(&str, &str, Option<&str>, &str); 6] = [
     ("QB-2006", "2026-10-01", None, "702.00"),
 ];
 
-fn main() -> Result<(), mild_ledger::Error> {
+fn main() -> Result<(), Box<dyn std::error::Error>> {
     let as_of: Date = "2026-09-30".parse()?;
     let cents = Scale::new(2)?;
     let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue)?;
-    let mut sums: Vec<Amount> = buckets.labels().iter().map(|_| cents.amount(0)).collect();
+    let mut sums: Vec<Decimal> = buckets.labels().iter().map(|_| cents.amount(0)).collect();
 
     println!("As of {as_of}, due 30 days after issue:");
     for (number, issued, paid, amount) in INVOICES {
@@ -32,7 +32,7 @@ fn main() -> Result<(), mild_ledger::Error> {
         let said = match invoice.standing_on(as_of) {
             Standing::Open => {
                 let bucket = buckets.bucket_of(overdue.value());
-                sums[bucket] = sums[bucket].plus(invoice.amount)?;
+                sums[bucket] = sums[bucket].checked_add(invoice.amount).ok_or("too much is owed")?;
                 format!("due {due}, overdue {overdue}: {}", buckets.label(bucket))
             }
             Standing::Settled => "settled".to_owned(),

@@ -46,14 +46,14 @@ pub enum ErrorKind {
     Unreadable,
     /// Values that must increase do not.
     NotInOrder,
-    /// Amounts of different scales were put together.
-    ScaleMismatch,
     /// A calendar was asked for a day of a year that it does not cover.
     NotCovered,
     /// A working day was asked for where there is none.
     NoWorkingDay,
     /// Hours, minutes or seconds were asked of a date, which has none.
     NoTimeOfDay,
+    /// An age or a tenure was asked for on a day before its start.
+    NotBegun,
 }
 
 impl Error {

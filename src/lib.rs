@@ -121,6 +121,7 @@
 mod date;
 mod error;
 mod interval;
+mod number;
 mod pattern;
 mod people;
 mod period;
@@ -135,20 +136,22 @@ pub mod column;
 pub use date::{ClockTime, Date, DateField, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
-    ClockInterval, ClockMeasure, ClockParts, Count, CountRule, DayCount, Decimal, Ends, Fraction, HoursOf,
-    Interval, MeanMonth, Measure, Parts, Rounding, Share, Way,
+    ClockInterval, ClockMeasure, Count, CountRule, DayCount, Ends, HoursOf, Interval, MeanMonth, Measure,
+    Parts, Share, Way,
 };
+pub use number::{Decimal, Fraction, Quotient, Rounding, Scale};
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per, why_rate_per};
 pub use period::{
-    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodEdge, PeriodRule,
-    WeekNumber, WeekNumbers, WeekSplit, WeekYear, YearEnding,
+    FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodEdge,
+    PeriodRule, WeekNumber, WeekNumbers, WeekSplit, WeekYear, WeekdayNumbers, YearEnding,
 };
 pub use reasoning::{Step, Working};
-pub use receivables::{AgingBuckets, Amount, BucketMeasure, Invoice, Scale, Standing};
+pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};
 pub use work::{
     Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday, HolidayMove, HolidayRule,
-    MonthGrid, MoveWorking, Occurrence, RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,
+    MonthGrid, MoveWorking, Occurrence, RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid,
+    easter_sunday,
 };

@@ -2,8 +2,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::column::{
-    DateColumn, Dates, Intervals, year_month_day, field, first_days, into_buckets, last_days, shifted,
-    shifted_into,
+    DateColumn, Dates, Intervals, field, first_days, into_buckets, last_days, shifted, shifted_into,
+    year_month_day,
 };
 use mild_ledger::{
     AgingBuckets, BucketMeasure, ClockUnit, CountRule, Date, DateField, DayCount, Ends, ErrorKind,

@@ -93,11 +93,8 @@ fn a_roll_at_the_edge_answers_where_the_days_that_decide_are_covered() {
 
 #[test]
 fn months_end_in_one_step() {
-    let rules = PeriodRule::all(
-        mild_ledger::Weekday::Monday,
-        FiscalYear::starting(4, 6).unwrap(),
-        WeekYear::iso(),
-    );
+    let rules =
+        PeriodRule::all(mild_ledger::Weekday::Monday, FiscalYear::starting(4, 6).unwrap(), WeekYear::iso());
     for (word, from, expected) in [
         ("month end", "2026-01-31", "2026-02-28"),
         ("month start", "2026-01-31", "2026-02-01"),

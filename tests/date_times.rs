@@ -7,7 +7,7 @@ mod counter;
 use counter::days_from;
 use mild_ledger::{
     ClockInterval, ClockMeasure, ClockTime, ClockUnit, Date, DatePattern, DateTime, DateTimeReading,
-    FinerDigits, Interval, Shift, Unit,
+    FinerDigits, Interval, Shift,
 };
 use proptest::prelude::*;
 
@@ -120,24 +120,20 @@ fn a_change_of_the_clock_is_seen_between_instants_only() {
         (clock.hours_of().to_string(), elapsed.hours_of().to_string()),
         ("clock hours".into(), "elapsed hours".into())
     );
-    assert_eq!(elapsed.complete(Unit::Day), clock.complete(Unit::Day));
+    assert_eq!(elapsed.dates(), clock.dates());
 }
 
 #[test]
 fn extremes_have_figures() {
     let all = ClockInterval::between(DateTime::MIN, DateTime::MAX);
     assert_eq!(all.microseconds(), 3_652_059 * DAY - 1);
-    assert_eq!(
-        all.parts().to_string(),
-        "9998 years, 11 months, 30 days, 23 hours, 59 minutes and 59.999999 seconds"
-    );
+    assert_eq!(all.sentence(), "87649415 hours, 59 minutes and 59.999999 seconds");
+    assert_eq!(all.dates().parts().to_string(), "9998 years, 11 months and 30 days");
     for measure in ClockMeasure::all() {
         assert_eq!(all.why(measure).figure(), all.figure(measure).to_string());
         let back = ClockInterval::between(DateTime::MAX, DateTime::MIN).figure(measure);
-        assert_eq!((back.whole(), back.over()), (-all.figure(measure).whole(), -all.figure(measure).over()));
-    }
-    for unit in Unit::ALL {
-        assert!(all.fractional(unit).of() > 0);
+        let figure = all.figure(measure);
+        assert_eq!((back.whole(), back.numerator()), (-figure.whole(), -figure.numerator()));
     }
 }
 
@@ -149,44 +145,15 @@ proptest! {
         prop_assert_eq!(DateTime::new(at.date(), at.time()), at);
     }
 
+    /// Whatever the clock shows, days and the units of the calendar are those of the dates.
     #[test]
-    fn complete_units_are_the_most_that_do_not_pass_the_end(a in any_date_time(), b in any_date_time()) {
-        let (start, end) = (a.min(b), a.max(b));
-        let interval = ClockInterval::between(start, end);
-        for unit in Unit::ALL {
-            let complete = interval.complete(unit).value();
-            let by = |count: i64| Shift::of(i32::try_from(count).unwrap(), unit).apply_at(start);
-            prop_assert!(by(complete).unwrap() <= end);
-            prop_assert!(by(complete + 1).map_or(true, |after| after > end));
-            let fractional = interval.fractional(unit);
-            prop_assert_eq!(fractional.whole(), complete);
-            prop_assert!((0..fractional.of()).contains(&fractional.over()));
-            let back = ClockInterval::between(end, start);
-            prop_assert_eq!(back.complete(unit).value(), -complete);
-        }
-    }
-
-    #[test]
-    fn start_moved_once_by_its_parts_is_the_end(a in any_date_time(), b in any_date_time()) {
-        let (start, end) = (a.min(b), a.max(b));
-        let parts = ClockInterval::between(start, end).parts();
-        let dates = parts.dates();
-        let by = Shift::months(dates.years() * 12 + dates.months()).and(Shift::days(dates.days())).unwrap();
-        let moved = by.apply_at(start).unwrap();
-        prop_assert_eq!(DateTime::from_microseconds(moved.microseconds() + parts.microseconds()), Ok(end));
-    }
-
-    #[test]
-    fn at_midnight_the_figures_are_those_of_dates(a in any_date_time(), b in any_date_time()) {
+    fn the_clock_changes_no_figure_of_the_calendar(a in any_date_time(), b in any_date_time()) {
         let midnight = |at: DateTime| DateTime::new(at.date(), ClockTime::MIDNIGHT);
-        let (clock, dates) =
-            (ClockInterval::between(midnight(a), midnight(b)), Interval::between(a.date(), b.date()));
-        for unit in Unit::ALL {
-            prop_assert_eq!(clock.complete(unit), dates.complete(unit));
-            prop_assert_eq!(clock.starts_passed(unit), dates.starts_passed(unit));
-            prop_assert_eq!(clock.fractional(unit).partial_cmp(&dates.fractional(unit)), Some(std::cmp::Ordering::Equal));
-        }
-        prop_assert_eq!(clock.parts().dates(), dates.parts());
+        let dates = Interval::between(a.date(), b.date());
+        prop_assert_eq!(ClockInterval::between(a, b).dates(), dates);
+        prop_assert_eq!(ClockInterval::between(midnight(a), midnight(b)).dates(), dates);
+        let midnights = ClockInterval::between(a, b).figure(ClockMeasure::MidnightsPassed);
+        prop_assert_eq!(midnights.whole(), dates.days().value());
     }
 
     #[test]

@@ -5,8 +5,8 @@ mod counter;
 
 use counter::Day;
 use mild_ledger::{
-    CountRule, Date, DayCount, Decimal, Ends, FiscalYear, Interval, MonthEnd, PeriodRule, Rounding, Share,
-    Shift, Unit, Way, WeekYear, Weekday,
+    CountRule, Date, DayCount, Decimal, Ends, FiscalYear, Interval, MonthEnd, PeriodRule, Quotient, Rounding,
+    Share, Shift, Unit, Way, WeekYear, Weekday,
 };
 use proptest::prelude::*;
 
@@ -59,15 +59,12 @@ fn agree_on_all_pairs(days: &[Day]) {
                 assert_eq!(back.starts_passed(unit).value(), -starts[nth]);
             }
             let fraction = there.fractional(Unit::Month);
-            assert_eq!(
-                (fraction.whole(), fraction.over(), fraction.of()),
-                (months, left_over, running),
-                "{there:?}"
-            );
-            assert_eq!(
-                (back.fractional(Unit::Month).whole(), back.fractional(Unit::Month).over()),
-                (-months, -left_over)
-            );
+            assert_eq!(fraction.whole(), months, "{there:?}");
+            // In lowest terms, so compared without dividing.
+            assert_eq!(fraction.numerator() * running, left_over * fraction.denominator(), "{there:?}");
+            assert!((1..=running).contains(&fraction.denominator()), "{there:?}");
+            let negated = back.fractional(Unit::Month);
+            assert_eq!((negated.whole(), negated.numerator()), (-fraction.whole(), -fraction.numerator()));
             assert_eq!(there.days().value(), days_on);
             assert_eq!(back.days().value(), -days_on);
             for (sign, parts) in [(1, there.parts()), (-1, back.parts())] {
@@ -204,8 +201,12 @@ fn first_and_last_count_every_unit_to_the_day_after() {
 
 #[test]
 fn day_counts_of_the_trade() {
-    let by = |start, end, convention| between(start, end).year_fraction(convention).to_string();
-    for (convention, figure) in [
+    let by = |start, end, convention| Quotient::from(between(start, end).year_fraction(convention));
+    let figure = |text: &str| {
+        let (over, of) = text.split_once('/').unwrap_or((text, "1"));
+        Quotient::of(over.parse().unwrap(), of.parse().unwrap()).unwrap()
+    };
+    for (convention, expected) in [
         (DayCount::Actual365Fixed, "764/365"),
         (DayCount::Actual360, "764/360"),
         (DayCount::Thirty360Bond, "752/360"),
@@ -213,12 +214,12 @@ fn day_counts_of_the_trade() {
         (DayCount::MeanJulianYear, "3056/1461"),
         (DayCount::MeanGregorianYear, "305600/146097"),
     ] {
-        assert_eq!(by("2019-11-30", "2022-01-02", convention), figure, "{convention}");
+        assert_eq!(by("2019-11-30", "2022-01-02", convention), figure(expected), "{convention}");
         assert_eq!(convention.word().parse(), Ok(convention));
     }
-    assert_eq!(by("2023-12-01", "2024-03-01", DayCount::ActualActualIsda), "5541/22265");
-    assert_eq!(by("2024-03-01", "2023-12-01", DayCount::ActualActualIsda), "-5541/22265");
-    assert_eq!(by("2024-05-05", "2024-05-05", DayCount::ActualActualIsda), "0");
+    assert_eq!(by("2023-12-01", "2024-03-01", DayCount::ActualActualIsda), figure("5541/22265"));
+    assert_eq!(by("2024-03-01", "2023-12-01", DayCount::ActualActualIsda), figure("-5541/22265"));
+    assert_eq!(by("2024-05-05", "2024-05-05", DayCount::ActualActualIsda), figure("0"));
     for (start, end, bond, european) in [
         ("2026-02-28", "2026-03-31", "33/360", "32/360"),
         ("2026-01-31", "2026-03-31", "60/360", "60/360"),
@@ -226,8 +227,8 @@ fn day_counts_of_the_trade() {
         ("2026-01-29", "2026-03-31", "62/360", "61/360"),
         ("2024-02-29", "2025-02-28", "359/360", "359/360"),
     ] {
-        assert_eq!(by(start, end, DayCount::Thirty360Bond), bond, "{start} {end}");
-        assert_eq!(by(start, end, DayCount::Thirty360European), european, "{start} {end}");
+        assert_eq!(by(start, end, DayCount::Thirty360Bond), figure(bond), "{start} {end}");
+        assert_eq!(by(start, end, DayCount::Thirty360European), figure(european), "{start} {end}");
     }
 }
 
@@ -242,7 +243,11 @@ fn actual_actual_against_counting_each_day() {
                     .year_fraction(DayCount::ActualActualIsda);
                 // leap ÷ 366 + common ÷ 365, compared without dividing.
                 let expected = leap * 365 + common * 366;
-                assert_eq!(i128::from(found.over()) * 133_590, i128::from(expected) * i128::from(found.of()));
+                let improper = found.whole() * found.denominator() + found.numerator();
+                assert_eq!(
+                    i128::from(improper) * 133_590,
+                    i128::from(expected) * i128::from(found.denominator())
+                );
             }
             if counter::length_of(day.year, 2) == 29 { leap += 1 } else { common += 1 }
         }
@@ -256,17 +261,17 @@ fn decimals_are_rounded_once_by_name() {
     let written = |fraction: mild_ledger::Fraction, decimals| {
         Rounding::ALL.map(|rule| fraction.to_decimal(decimals, rule).unwrap().to_string())
     };
-    assert_eq!(written(third, 2), ["0.33", "0.33", "0.34"]);
-    assert_eq!(written(minus, 2), ["-0.33", "-0.33", "-0.34"]);
-    assert_eq!(written(third, 0), ["0", "0", "1"]);
+    assert_eq!(written(third, 2), ["0.33", "0.33", "0.33", "0.34"]);
+    assert_eq!(written(minus, 2), ["-0.33", "-0.33", "-0.33", "-0.34"]);
+    assert_eq!(written(third, 0), ["0", "0", "0", "1"]);
     let half = between("2026-01-01", "2026-06-30").year_fraction(DayCount::Actual360);
-    assert_eq!(written(half, 0), ["1", "0", "1"]);
+    assert_eq!(written(half, 0), ["1", "0", "0", "1"]);
     assert_eq!(
         written(between("2019-11-30", "2022-01-02").fractional(Unit::Month), 4),
-        ["25.0968", "25.0967", "25.0968"]
+        ["25.0968", "25.0968", "25.0967", "25.0968"]
     );
     assert_eq!(
-        written(between("2019-11-30", "2022-01-02").fractional(Unit::Month), 18)[1],
+        written(between("2019-11-30", "2022-01-02").fractional(Unit::Month), 18)[2],
         "25.096774193548387096"
     );
     assert!(third.to_decimal(19, Rounding::Nearest).is_err());
@@ -323,12 +328,13 @@ proptest! {
                 prop_assert!(reached <= end, "{rule} {unit}");
                 let fraction = interval.fractional(unit);
                 prop_assert_eq!(fraction.whole(), i64::from(sign * count));
-                prop_assert!(0 <= fraction.over() * i64::from(sign) && fraction.over() * i64::from(sign) < fraction.of());
+                prop_assert!(0 <= fraction.numerator() * i64::from(sign) && fraction.numerator() * i64::from(sign) < fraction.denominator());
                 if let Ok(next) = moved(count + 1) {
                     prop_assert!(next > end, "{rule} {unit}");
-                    prop_assert_eq!(fraction.of(), i64::from(next.day_number() - reached.day_number()));
+                    let running = i64::from(next.day_number() - reached.day_number());
+                    let left_over = i64::from(end.day_number() - reached.day_number());
+                    prop_assert_eq!(fraction.numerator() * i64::from(sign) * running, left_over * fraction.denominator());
                 }
-                prop_assert_eq!(fraction.over() * i64::from(sign), i64::from(end.day_number() - reached.day_number()));
             }
             let parts = interval.parts();
             let whole = Shift::months(sign * (12 * parts.years() + parts.months())).month_end(rule);
@@ -402,13 +408,13 @@ fn a_calendar_month_fraction_is_the_sum_over_its_months() {
             let sum: i64 = sums.iter().zip(28..).map(|(days, of)| days * (scale / of)).sum();
             let figure = interval.calendar_months();
             assert_eq!(
-                (figure.whole(), figure.over() * (scale / figure.of())),
+                (figure.whole(), figure.numerator() * (scale / figure.denominator())),
                 (sum / scale, sum % scale),
                 "{on}"
             );
             let back = Interval::between(day.date(), start.date()).through_last_day().calendar_months();
             let sign = if on == 0 { 1 } else { -1 };
-            assert_eq!((back.whole(), back.over()), (sign * figure.whole(), sign * figure.over()));
+            assert_eq!((back.whole(), back.numerator()), (sign * figure.whole(), sign * figure.numerator()));
             assert_eq!(interval.why_calendar_months().figure(), figure.to_string());
         }
     }
@@ -454,31 +460,87 @@ proptest! {
             if (over < 0) == (of < 0) { doubled } else { -doubled }
         };
         let scale = 10_i128.pow(u32::from(decimals));
-        let nearest = Rounding::Nearest;
-        prop_assert_eq!(left.plus(right, decimals, nearest).unwrap().units(), half_away((x + y) * scale, one));
-        prop_assert_eq!(left.minus(right, decimals, nearest).unwrap().units(), half_away((x - y) * scale, one));
-        let product = left.times(right, decimals, nearest).unwrap().units();
-        prop_assert_eq!(product, half_away(a * b * scale, 10_i128.pow(u32::from(da + db))));
+        let rounded = |number: Option<Quotient>| number.unwrap().to_decimal(decimals, Rounding::Nearest).unwrap().units();
+        let (l, r) = (Quotient::from(left), Quotient::from(right));
+        prop_assert_eq!(rounded(l.checked_add(r)), half_away((x + y) * scale, one));
+        prop_assert_eq!(rounded(l.checked_sub(r)), half_away((x - y) * scale, one));
+        prop_assert_eq!(rounded(l.checked_mul(r)), half_away(a * b * scale, 10_i128.pow(u32::from(da + db))));
+        prop_assert_eq!(left.checked_add(right).unwrap().with_decimals(decimals, Rounding::Nearest).unwrap().units(), half_away((x + y) * scale, one));
+        prop_assert_eq!(l.checked_div(r).is_none(), b == 0);
         if b != 0 {
-            prop_assert_eq!(left.over(right, decimals, nearest).unwrap().units(), half_away(x * scale, y));
+            prop_assert_eq!(rounded(l.checked_div(r)), half_away(x * scale, y));
+            // What was divided is there again once it is multiplied.
+            prop_assert_eq!(l.checked_div(r).unwrap().checked_mul(r), Some(l));
         }
+        prop_assert_eq!(l.cmp(&r), x.cmp(&y));
+        prop_assert_eq!(left.cmp(&right), x.cmp(&y));
+        // Half to even: up from an odd digit only.
+        let even = l.to_decimal(0, Rounding::NearestEven).unwrap().units();
+        let (low, rest) = (x.div_euclid(one), x.rem_euclid(one));
+        let expected = low + i128::from(rest * 2 > one || (rest * 2 == one && low % 2 != 0));
+        prop_assert_eq!(even, expected);
+    }
+
+    /// Near the largest numbers, where no product of two of them fits.
+    #[test]
+    fn quotients_of_large_numbers_are_rounded_right(over in i128::MAX / 2..i128::MAX, of in i128::MAX / 4..i128::MAX / 2, decimals in 0..9_u8) {
+        let found = Quotient::of(over, of).unwrap().to_decimal(decimals, Rounding::Truncate).unwrap();
+        // Digit by digit, as on paper.
+        let (mut digits, mut rest) = (over / of, over % of);
+        for _ in 0..decimals {
+            let mut digit = 0;
+            let mut next = 0_u128;
+            for _ in 0..10 {
+                next += rest.unsigned_abs();
+                if next >= of.unsigned_abs() {
+                    next -= of.unsigned_abs();
+                    digit += 1;
+                }
+            }
+            digits = digits * 10 + digit;
+            rest = i128::try_from(next).unwrap();
+        }
+        prop_assert_eq!(found.units(), digits);
+        let (one, two) = (Quotient::of(over, of).unwrap(), Quotient::of(over - 1, of).unwrap());
+        prop_assert!(two < one && one > two && one == one);
     }
 }
 
 #[test]
-fn results_too_large_to_hold_are_errors() {
-    let (largest, one) = (Decimal::of_units(i128::MAX, 0).unwrap(), Decimal::of_units(1, 0).unwrap());
-    let least = Decimal::of_units(i128::MIN, 0).unwrap();
-    for result in [
-        largest.plus(one, 0, Rounding::Nearest),
-        largest.plus(one, 1, Rounding::Nearest),
-        least.minus(one, 0, Rounding::Nearest),
-        largest.times(largest, 0, Rounding::Nearest),
-        least.over(Decimal::of_units(-1, 0).unwrap(), 0, Rounding::Nearest),
-        least.over(one, 18, Rounding::Nearest),
-        one.over(one, 19, Rounding::Nearest),
-        one.plus(one, 255, Rounding::Nearest),
-    ] {
-        assert_eq!(result.unwrap_err().kind(), mild_ledger::ErrorKind::OutOfRange);
-    }
+fn results_too_large_to_hold_are_none_and_steps_on_the_way_are_not() {
+    let whole = |units| Quotient::of(units, 1).unwrap();
+    let (largest, one) = (whole(i128::MAX), whole(1));
+    assert_eq!(largest.checked_add(one), None);
+    assert_eq!(whole(i128::MIN).checked_sub(one), None);
+    assert_eq!(largest.checked_mul(largest), None);
+    assert_eq!(whole(i128::MIN).checked_div(whole(-1)), None);
+    assert_eq!(one.checked_div(whole(0)), None);
+    assert!(largest.to_decimal(1, Rounding::Nearest).is_err());
+    assert!(one.to_decimal(19, Rounding::Nearest).is_err());
+    // 10^20 with eighteen decimals each: the product in units has 76 digits, the result 23.
+    let (left, right) = (Decimal::of_units(10_i128.pow(36), 18), Decimal::of_units(10_i128.pow(22), 18));
+    let product = Quotient::from(left.unwrap()).checked_mul(right.unwrap().into()).unwrap();
+    assert_eq!(product.to_decimal(2, Rounding::Nearest).unwrap().to_string(), "10000000000000000000000.00");
+    // Two large numbers of different decimals whose difference is small.
+    let (left, right) = (Decimal::of_units(10_i128.pow(37), 0), Decimal::of_units(-(10_i128.pow(37)), 0));
+    let small = Quotient::from(left.unwrap()).checked_add(right.unwrap().into());
+    let small = small.and_then(|sum| sum.checked_add(Decimal::of_units(1, 18).unwrap().into()));
+    assert_eq!(small.unwrap().to_decimal(18, Rounding::Nearest), Decimal::of_units(1, 18));
+    assert_eq!(Decimal::of_units(i128::MAX, 2).unwrap().checked_add(Decimal::of_units(1, 2).unwrap()), None);
+    assert_eq!(Decimal::of_units(i128::MIN, 2).unwrap().checked_neg(), None);
+}
+
+#[test]
+fn equal_numbers_have_one_hash() {
+    use std::hash::{BuildHasher, BuildHasherDefault, DefaultHasher};
+    let hash = BuildHasherDefault::<DefaultHasher>::default();
+    let decimal = |text: &str| text.parse::<Decimal>().unwrap();
+    assert_eq!(decimal("1.0"), decimal("1.00"));
+    assert_eq!(hash.hash_one(decimal("1.0")), hash.hash_one(decimal("1.00")));
+    assert!(decimal("-0.5") < decimal("-0.49") && decimal("2") > decimal("1.999"));
+    // 15/30 and 14/28 of a month.
+    let halves = [("2026-04-10", "2026-04-25"), ("2026-02-10", "2026-02-24")];
+    let [one, two] = halves.map(|(start, end)| between(start, end).fractional(Unit::Month));
+    assert_eq!((one, one.to_string()), (two, "1/2".to_owned()));
+    assert_eq!((one.cmp(&two), hash.hash_one(one)), (std::cmp::Ordering::Equal, hash.hash_one(two)));
 }

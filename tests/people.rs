@@ -78,7 +78,7 @@ fn tenure_runs_to_its_end_or_to_the_as_of_date() {
     // An end that has not come yet is not counted to.
     assert_eq!(days(start.until(date("2026-12-31"))), Ok(29));
     assert_eq!(days(Tenure::from(as_of)), Ok(0));
-    assert_eq!(days(Tenure::from(date("2026-10-01"))).unwrap_err().kind(), ErrorKind::OutOfRange);
+    assert_eq!(days(Tenure::from(date("2026-10-01"))).unwrap_err().kind(), ErrorKind::NotBegun);
     assert_eq!(days(start.until(date("2026-08-31"))).unwrap_err().kind(), ErrorKind::NotInOrder);
 }
 

@@ -7,7 +7,7 @@ mod counter;
 use counter::Day;
 use mild_ledger::{
     Date, FiscalNaming, FiscalYear, LabelPattern, NamedWindow, Nearness, Period, PeriodRule, Shift,
-    WeekNumbers, WeekSplit, WeekYear, Weekday, YearEnding,
+    WeekNumbers, WeekSplit, WeekYear, Weekday, WeekdayNumbers, YearEnding,
 };
 use proptest::prelude::*;
 
@@ -402,4 +402,88 @@ fn at_the_ends_of_the_calendar_every_period_has_a_label_and_a_working() {
             }
         }
     }
+}
+
+#[test]
+fn labels_in_words_and_fiscal_quarters() {
+    let fiscal = FiscalYear::starting(10, 1).unwrap();
+    let label = |pattern: &str, date: &str| {
+        pattern.parse::<LabelPattern>().map(|pattern| pattern.write(date.parse().unwrap(), fiscal))
+    };
+    assert_eq!(label("month-name year", "2026-09-05").unwrap(), "September 2026");
+    assert_eq!(label("weekday, day month-name year", "2026-09-05").unwrap(), "Saturday, 5 September 2026");
+    assert_eq!(label("day/month/year", "2026-09-05").unwrap(), "05/09/2026");
+    for refused in ["Q3", "", "quarter year", "{}", "monthly", "100 %%", "month-names"] {
+        assert!(label(refused, "2026-09-05").is_err(), "{refused}");
+    }
+    let pattern: LabelPattern = "Q{quarter} H{half} {fiscal_year}".parse().unwrap();
+    let date = "2026-11-20".parse().unwrap();
+    let of = |rule: PeriodRule| pattern.write_period(&rule.containing(date), fiscal).unwrap();
+    assert_eq!(of(PeriodRule::FiscalQuarter(fiscal)), "Q1 H1 2027");
+    assert_eq!(of(PeriodRule::FiscalPeriod(fiscal)), "Q1 H1 2027");
+    assert_eq!(of(PeriodRule::Quarter), "Q4 H2 2027");
+    assert_eq!(of(PeriodRule::WeekQuarter(WeekYear::iso())), "Q4 H2 2026");
+    assert_eq!(label("%Y", "0026-09-05").unwrap(), "0026");
+}
+
+#[test]
+fn weeks_and_weekdays_are_numbered_by_name() {
+    let date: Date = "2022-10-03".parse().unwrap();
+    for (rule, written, week) in [
+        ("iso", "iso", 40),
+        ("monday, 4", "iso", 40),
+        ("Sunday, 1", "sunday first, at least 1 day", 41),
+        ("sunday first, at least 1 day", "sunday first, at least 1 day", 41),
+        ("saturday, 7", "saturday first, at least 7 days", 40),
+        ("blocks from 1 january", "blocks from 1 january", 40),
+    ] {
+        let numbers: WeekNumbers = rule.parse().unwrap();
+        assert_eq!((numbers.to_string().as_str(), numbers.of(date).week()), (written, week), "{rule}");
+        assert_eq!(numbers.to_string().parse(), Ok(numbers));
+    }
+    // Blocks, counted off: a new week every seven days of each year.
+    for year in [2023, 2024] {
+        for (nth, day) in counter::days_from(year, 1, 1, 365).into_iter().enumerate() {
+            let week = WeekNumbers::blocks().of(day.date());
+            assert_eq!((week.year(), usize::from(week.week())), (year, nth / 7 + 1));
+        }
+    }
+    for refused in ["", "sunday", "sunday, 8", "week 1", "blocks from 2 january"] {
+        assert!(refused.parse::<WeekNumbers>().is_err(), "{refused}");
+    }
+    // 2026-10-04 is a Sunday.
+    let numbers = |rule: &str| -> Vec<u8> {
+        let rule: WeekdayNumbers = rule.parse().unwrap();
+        assert_eq!(rule.to_string().parse(), Ok(rule));
+        counter::days_from(2026, 10, 4, 7).into_iter().map(|day| rule.of(day.date())).collect()
+    };
+    assert_eq!(numbers("sunday from 1"), [1, 2, 3, 4, 5, 6, 7]);
+    assert_eq!(numbers("sunday from 0"), [0, 1, 2, 3, 4, 5, 6]);
+    assert_eq!(numbers("monday from 1"), [7, 1, 2, 3, 4, 5, 6]);
+    assert!(
+        "sunday from 2".parse::<WeekdayNumbers>().is_err() && "sunday".parse::<WeekdayNumbers>().is_err()
+    );
+}
+
+#[test]
+fn the_number_of_a_year_is_its_year_and_years_of_weeks_may_be_named_by_their_begin() {
+    let date = "2023-01-29".parse().unwrap();
+    let number = |rule: PeriodRule| rule.containing(date).number();
+    let fiscal = FiscalYear::starting(10, 1).unwrap();
+    assert_eq!((number(PeriodRule::Year), number(PeriodRule::FiscalYear(fiscal))), (2023, 2023));
+    let retail: WeekYear = "saturday nearest end of january, 4-5-4".parse().unwrap();
+    let begun = retail.named(FiscalNaming::Begin);
+    assert_eq!((number(PeriodRule::WeekYear(retail)), number(PeriodRule::WeekYear(begun))), (2024, 2023));
+    assert_eq!(begun.to_string().parse(), Ok(begun));
+    for rule in [PeriodRule::WeekYear, PeriodRule::WeekQuarter, PeriodRule::WeekPeriod] {
+        let (one, other) = (rule(retail).containing(date), rule(begun).containing(date));
+        assert_eq!((one.first_day(), one.year() - 1), (other.first_day(), other.year()));
+    }
+    // 2023-01-29 to 2024-02-03 is then 2023, and the 53 weeks of it as they were.
+    let year = PeriodRule::WeekYear(begun).containing("2024-02-03".parse().unwrap());
+    assert_eq!((year.label().as_str(), year.days()), ("2023 week-year", 371));
+    assert_eq!(year.first_day(), Ok(date));
+    // A year that ends with December begins in the year that it is called by either way.
+    let iso = WeekYear::iso().named(FiscalNaming::Begin);
+    assert_eq!(iso.year_containing("2021-01-03".parse().unwrap()), 2020);
 }

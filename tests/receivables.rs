@@ -1,7 +1,7 @@
 //! Exact amounts, buckets, and how invoices stand.
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use mild_ledger::{AgingBuckets, BucketMeasure, Date, ErrorKind, Invoice, Scale, Standing};
+use mild_ledger::{AgingBuckets, BucketMeasure, Date, Decimal, ErrorKind, Invoice, Scale, Standing};
 use proptest::prelude::*;
 
 fn cents() -> Scale {
@@ -64,8 +64,12 @@ fn amounts_are_written_with_all_their_decimals() {
 #[test]
 fn sums_refuse_what_they_cannot_hold() {
     let three = Scale::new(3).unwrap();
-    assert_eq!(cents().amount(1).plus(three.amount(1)).unwrap_err().kind(), ErrorKind::ScaleMismatch);
-    assert_eq!(cents().amount(i128::MIN).plus(cents().amount(-1)).unwrap_err().kind(), ErrorKind::OutOfRange);
+    assert_eq!(cents().amount(1).checked_add(three.amount(1)), Some(three.amount(11)));
+    assert_eq!(cents().amount(i128::MIN).checked_add(cents().amount(-1)), None);
+    assert_eq!(
+        format!("{:+.1}|{:<7}|{:07}", cents().amount(125), cents().amount(5), cents().amount(-5)),
+        "+1.3|0.05   |-000.05"
+    );
 }
 
 #[test]
@@ -158,4 +162,32 @@ proptest! {
         prop_assert!(bucket == edges.len() || value <= edges[bucket]);
         prop_assert_eq!(buckets.labels().len(), edges.len() + 1);
     }
+}
+
+#[test]
+fn lower_edges_belong_to_the_bucket_they_open() {
+    let ages = AgingBuckets::from_lower_edges(&[25, 35, 45]).unwrap();
+    assert_eq!(ages.labels(), ["Under 25", "25 to under 35", "35 to under 45", "45 and over"]);
+    let found = [24, 25, 34, 35, 44, 45, i64::MAX, i64::MIN].map(|age| ages.bucket_of(age));
+    assert_eq!(found, [0, 1, 1, 2, 2, 3, 3, 0]);
+    assert!(AgingBuckets::from_lower_edges(&[25, 25]).is_err());
+    assert!(AgingBuckets::from_lower_edges::<i64>(&[]).is_err());
+}
+
+#[test]
+fn fractional_numbers_have_buckets_of_their_own_labels() {
+    let decimal = |text: &str| text.parse::<Decimal>().unwrap();
+    let edges = [decimal("0.5"), decimal("1"), decimal("2.25")];
+    let buckets = AgingBuckets::from_upper_edges(&edges, BucketMeasure::Fractional).unwrap();
+    assert_eq!(buckets.labels(), ["Up to 0.5", "over 0.5 to 1", "over 1 to 2.25", "Over 2.25"]);
+    for (number, bucket) in
+        [("0.5", 0), ("0.500001", 1), ("1.00", 1), ("1.01", 2), ("2.2500", 2), ("3", 3), ("-9", 0)]
+    {
+        assert_eq!(buckets.bucket_of_exact(decimal(number).into()), bucket, "{number}");
+    }
+    assert_eq!((buckets.bucket_of(1), buckets.bucket_of(2), buckets.bucket_of(3)), (1, 2, 3));
+    // A third is below 0.34 and above 0.33, whatever it is shown as.
+    let third = mild_ledger::Quotient::of(1, 3).unwrap();
+    let around = [decimal("0.33"), decimal("0.34")];
+    assert_eq!(AgingBuckets::from_lower_edges(&around).unwrap().bucket_of_exact(third), 1);
 }

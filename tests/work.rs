@@ -516,3 +516,85 @@ proptest! {
         }
     }
 }
+
+proptest! {
+    /// The shares of a split are what walking the days gives, and they sum to the whole.
+    #[test]
+    fn a_split_of_working_days_sums_to_the_whole(bits in 0_usize..128, start in 20_454_i32..21_000, length in 0_i32..500, back in any::<bool>(), seed in any::<u64>(), ends in 0_usize..4) {
+        let holidays = once(&drawn(seed, 20_454, 1_400));
+        let yard = WorkCalendar::new("Yard", rest_days(bits), 2026, 2030, &holidays).unwrap();
+        let (from, to) = (day(start), day(start + length));
+        let interval = if back { Interval::between(to, from) } else { Interval::between(from, to) };
+        let ends = Ends::ALL[ends];
+        for rule in [PeriodRule::Month, PeriodRule::Week(Weekday::Sunday), PeriodRule::Quarter] {
+            let shares = yard.split(interval, rule, ends).unwrap();
+            let sum: i64 = shares.iter().map(|share| share.days()).sum();
+            prop_assert_eq!(sum, yard.count_of(interval, ends).unwrap());
+            for share in shares {
+                let counted = (start..=start + length).filter(|number| {
+                    let inside = match ends {
+                        Ends::FirstAndLast => true,
+                        Ends::Last => *number > start,
+                        Ends::First => *number < start + length,
+                        Ends::Neither => *number > start && *number < start + length,
+                    };
+                    inside && share.period().contains(day(*number)) && yard.kind_of(day(*number)).unwrap().is_working()
+                });
+                let sign = if back && length > 0 { -1 } else { 1 };
+                prop_assert_eq!(share.days(), sign * counted.count() as i64);
+            }
+        }
+    }
+}
+
+#[test]
+fn rest_days_that_a_user_declares_move_no_proclaimed_holiday() {
+    // 1 January 2022 was a Saturday, the Monday behind it is the day proclaimed.
+    let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1).unwrap())
+        .moved(HolidayMove::FollowingMonday);
+    let office = WorkCalendar::new("Office", RestDays::default(), 2022, 2022, &[new_year]).unwrap();
+    let shop = office.counted_with("sunday".parse().unwrap()).unwrap();
+    assert_eq!(shop.kind_of(date("2022-01-01")), Ok(DayKind::Working));
+    assert_eq!(shop.kind_of(date("2022-01-03")), Ok(DayKind::Holiday));
+    assert_eq!(shop.holidays(), office.holidays());
+}
+
+#[test]
+fn years_of_a_rule_are_those_of_the_day_itself() {
+    let beside = Occurrence::on_weekday_beside(Weekday::Monday, WeekdaySide::Before, 1, 1).unwrap();
+    let only = HolidayRule::new("Before New Year", beside).only([2026]);
+    let calendar = WorkCalendar::new("Yard", RestDays::NONE, 2025, 2027, &[only]).unwrap();
+    let days: Vec<String> = calendar.holidays().iter().map(|holiday| holiday.date().to_string()).collect();
+    assert_eq!(days, ["2026-12-28"]);
+    // Orthodox Easter of 2026 is 12 April; 149 days before it is in 2025.
+    let before_easter = Occurrence::from_easter(-149, Church::Orthodox).unwrap();
+    let since = HolidayRule::new("Before Easter", before_easter).since(2026);
+    let calendar = WorkCalendar::new("Yard", RestDays::NONE, 2025, 2027, &[since]).unwrap();
+    let years: Vec<i32> = calendar.holidays().iter().map(|holiday| holiday.date().year()).collect();
+    assert_eq!(years, [2026, 2027], "{:?}", calendar.holidays());
+    // Beside the first and the last year that there are.
+    let last = HolidayRule::new("Before New Year", beside);
+    let all = WorkCalendar::new("Yard", RestDays::NONE, 9_998, 9_999, &[last]).unwrap();
+    let days: Vec<String> = all.holidays().iter().map(|holiday| holiday.date().to_string()).collect();
+    assert_eq!(days, ["9998-12-28", "9999-12-27"]);
+    let first = HolidayRule::new("Early", Occurrence::from_easter(-120, Church::Western).unwrap());
+    assert!(WorkCalendar::new("Yard", RestDays::NONE, 1, 2, &[first]).is_ok());
+}
+
+#[test]
+fn many_holidays_in_a_row_cost_no_more_than_few() {
+    let day = Occurrence::on_day_of_year(1, 1).unwrap();
+    let rule = |nth: usize| HolidayRule::new(format!("Day {nth}"), day).moved(HolidayMove::NextFreeDay);
+    let rules: Vec<HolidayRule> = (0..100).map(rule).collect();
+    let year = WorkCalendar::new("Yard", RestDays::default(), 2022, 2022, &rules).unwrap();
+    // 1 January 2022 is a Saturday: the hundred are kept on the first hundred weekdays.
+    let kept: Vec<Date> = year.holidays().iter().map(|holiday| holiday.date()).collect();
+    let weekdays: Vec<Date> = (0..)
+        .map(|on| Shift::days(on).apply(date("2022-01-03")).unwrap())
+        .filter(|date| !RestDays::default().contains(date.weekday()))
+        .take(100)
+        .collect();
+    assert_eq!(kept, weekdays);
+    let too_many = WorkCalendar::new("Yard", RestDays::default(), 1, 9_999, &[rules.clone(), rules].concat());
+    assert_eq!(too_many.unwrap_err().kind(), ErrorKind::OutOfRange);
+}

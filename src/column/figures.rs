@@ -1,7 +1,8 @@
 //! Columns of parts and of exact fractions.
 
 use super::Mask;
-use crate::interval::{Fraction, Parts};
+use crate::interval::Parts;
+use crate::number::Fraction;
 
 /// Years, months and days of intervals, in three narrow columns.
 ///

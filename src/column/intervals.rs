@@ -5,7 +5,8 @@ use super::{CountColumn, Dates, FractionColumn, Mask, PartsColumn};
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
 use crate::interval::lanes::{complete_months, in_order, months_and_days, period_of_months, week_of};
-use crate::interval::{CountRule, DayCount, Ends, Fraction, Interval, MeanMonth, Way};
+use crate::interval::{CountRule, DayCount, Ends, Interval, MeanMonth, Way};
+use crate::number::Fraction;
 use crate::shift::{MonthEnd, Unit};
 
 /// Intervals from a start to an end in each of so many rows, and how they are counted.

@@ -35,7 +35,7 @@ mod work;
 pub use buckets::{BucketColumn, into_buckets};
 pub use counts::{CountColumn, Dates};
 pub use dates::DateColumn;
-pub use fields::{YearMonthDayColumn, year_month_day, year_month_day_into, field, field_into};
+pub use fields::{YearMonthDayColumn, field, field_into, year_month_day, year_month_day_into};
 pub use figures::{FractionColumn, PartsColumn};
 pub use intervals::Intervals;
 pub use mask::Mask;

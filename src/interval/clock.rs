@@ -1,30 +1,31 @@
 //! The time between two date-times.
 
-use super::{Count, CountRule, Ends, Fraction, Interval, Parts, Way};
+use super::Interval;
 use crate::date::clock::MICROSECONDS_IN_DAY;
 use crate::date::{Date, DateTime, Weekday, quoted};
 use crate::error::{Error, ErrorKind};
+use crate::number::Fraction;
 use crate::reasoning::Working;
-use crate::shift::{ClockUnit, MonthEnd, Unit, clock_amounts};
+use crate::shift::{ClockUnit, MonthEnd, clock_amounts};
 use std::fmt;
 use std::str::FromStr;
 
 /// The time from one date-time to another.
 ///
-/// Units of the calendar are complete where the earlier date, moved by so many with its time kept, is not after the
-/// later date-time. Hours, minutes and seconds are those of the clock, unless the instants in UTC are given with
+/// Days and the units of the calendar are those of the dates alone ([`dates`](ClockInterval::dates)), whatever the clock shows.
+/// Hours, minutes and seconds are those of the clock, unless the instants in UTC are given with
 /// [`with_instants`](Self::with_instants): then a zone's clock changes are counted for what they were. As for
 /// [`Interval`], an end before the start only changes the sign.
 ///
 /// ```
-/// use mild_ledger::{ClockInterval, ClockMeasure, ClockUnit, Unit};
+/// use mild_ledger::{ClockInterval, ClockMeasure, ClockUnit};
 ///
 /// let turnaround = ClockInterval::between("2026-09-30T16:00".parse()?, "2026-10-02T09:30".parse()?);
 /// assert_eq!(turnaround.figure(ClockMeasure::Complete(ClockUnit::Hour)).to_string(), "41");
 /// assert_eq!(turnaround.figure(ClockMeasure::Fractional(ClockUnit::Hour)).to_string(), "41 + 1/2");
-/// assert_eq!(turnaround.complete(Unit::Day).value(), 1);
+/// assert_eq!(turnaround.dates().days().value(), 2);
 /// assert_eq!(turnaround.figure(ClockMeasure::MidnightsPassed).whole(), 2);
-/// assert_eq!(turnaround.parts().to_string(), "1 day, 17 hours and 30 minutes");
+/// assert_eq!(turnaround.sentence(), "41 hours and 30 minutes");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -225,76 +226,20 @@ impl ClockInterval {
         self.of_dates(self.start.date(), self.end.date())
     }
 
-    /// The complete units of the calendar: the largest number of them by which the earlier date-time can be moved,
-    /// its time kept, without passing the later one.
-    ///
-    /// ```
-    /// use mild_ledger::{ClockInterval, Unit};
-    /// let months = |end: &str| -> Result<i64, mild_ledger::Error> {
-    ///     let interval = ClockInterval::between("2026-01-31T12:00".parse()?, end.parse()?);
-    ///     Ok(interval.complete(Unit::Month).value())
-    /// };
-    /// assert_eq!((months("2026-02-28T11:59")?, months("2026-02-28T12:00")?), (0, 1));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn complete(self, unit: Unit) -> Count {
-        let rule = CountRule::new(Way::Complete, unit);
-        let (reached, sign, _) = self.reached();
-        Count::new(reached.count(rule).value() * sign, rule, Ends::Last)
-    }
-
-    /// The unit starts passed: how many first midnights of a unit lie after the earlier date-time, up to and with
-    /// the later. It is that of the dates.
-    ///
-    /// ```
-    /// use mild_ledger::{ClockInterval, Unit};
-    /// let minute = ClockInterval::between("2025-12-31T23:59".parse()?, "2026-01-01T00:00".parse()?);
-    /// assert_eq!(minute.starts_passed(Unit::Year).value(), 1);
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn starts_passed(self, unit: Unit) -> Count {
-        self.dates().starts_passed(unit)
-    }
-
-    /// Complete units of the calendar, and what is left over as a fraction of the unit that is running, in
-    /// microseconds.
-    ///
-    /// ```
-    /// use mild_ledger::{ClockInterval, Rounding, Unit};
-    /// let interval = ClockInterval::between("2026-01-15T00:00".parse()?, "2026-03-01T12:00".parse()?);
-    /// let months = interval.fractional(Unit::Month);
-    /// assert_eq!(months.to_decimal(4, Rounding::Nearest)?.to_string(), "1.5179"); // 14.5 days of 28
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn fractional(self, unit: Unit) -> Fraction {
-        let (reached, sign, rest) = self.reached();
-        let days = reached.fractional(unit);
-        // A week's and a day's fractions are over whole days, as are those of months and longer.
-        let of = days.of() * MICROSECONDS_IN_DAY;
-        Fraction::new(days.whole(), days.over() * MICROSECONDS_IN_DAY + rest, of)
-            .in_lowest_terms()
-            .with_sign(sign)
-    }
-
-    /// Complete years, months and days, and the time left over.
+    /// The time by the clock as a sentence: hours, minutes and seconds, zero parts left out.
     ///
     /// ```
     /// use mild_ledger::ClockInterval;
-    /// let interval = ClockInterval::between("2026-01-31T12:00".parse()?, "2026-03-01T06:00:01".parse()?);
-    /// assert_eq!(interval.parts().to_string(), "1 month, 18 hours and 1 second");
+    /// let interval = ClockInterval::between("2026-09-30T16:00".parse()?, "2026-10-02T09:30".parse()?);
+    /// assert_eq!(interval.sentence(), "41 hours and 30 minutes");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn parts(self) -> ClockParts {
-        let (reached, sign, rest) = self.reached();
-        let parts = reached.parts();
-        let by = sign as i32;
-        ClockParts {
-            dates: Parts::new(parts.years() * by, parts.months() * by, parts.days() * by),
-            microseconds: rest * sign,
+    pub fn sentence(self) -> String {
+        match clock_amounts(self.microseconds()).as_slice() {
+            [] => "0 hours".to_owned(),
+            [only] => only.clone(),
+            [before @ .., last] => format!("{} and {last}", before.join(", ")),
         }
     }
 
@@ -314,13 +259,9 @@ impl ClockInterval {
         let whole = |number: i64| Fraction::new(number, 0, 1);
         match measure {
             ClockMeasure::Complete(unit) => whole(microseconds / unit.microseconds()),
-            ClockMeasure::Fractional(unit) => {
-                Fraction::of_quotient(microseconds, unit.microseconds()).in_lowest_terms()
-            }
+            ClockMeasure::Fractional(unit) => Fraction::of_quotient(microseconds, unit.microseconds()),
             ClockMeasure::DaysOf24Hours => whole(microseconds / MICROSECONDS_IN_DAY),
-            ClockMeasure::FractionalDays => {
-                Fraction::of_quotient(microseconds, MICROSECONDS_IN_DAY).in_lowest_terms()
-            }
+            ClockMeasure::FractionalDays => Fraction::of_quotient(microseconds, MICROSECONDS_IN_DAY),
             ClockMeasure::MidnightsPassed => whole(self.dates().days().value()),
         }
     }
@@ -371,7 +312,7 @@ impl ClockInterval {
             [] => "0 hours".to_owned(),
             said => said.join(" and "),
         };
-        let seconds = Fraction::of_quotient(self.microseconds(), 1_000_000).in_lowest_terms();
+        let seconds = Fraction::of_quotient(self.microseconds(), 1_000_000);
         working
             .step(format!("{midnights} {word} {} hours", midnights * 24), midnights * 24)
             .step(format!("{} less {} is {clock_said}", end.time(), start.time()), clock)
@@ -383,77 +324,9 @@ impl ClockInterval {
             .step(format!("so {figure}"), figure)
     }
 
-    /// The interval of dates whose complete units are those between the date-times, the sign that was taken off,
-    /// and the microseconds left over behind its end.
-    fn reached(self) -> (Interval, i64, i64) {
-        let sign = if self.start <= self.end { 1 } else { -1 };
-        let (first, last) = (self.start.min(self.end), self.start.max(self.end));
-        let rest = last.time().microseconds() - first.time().microseconds();
-        let (day, rest) = if rest < 0 {
-            // The time has not come on the last day, so the day before is the last that was reached; it is not
-            // before the first, for the date-times are in order.
-            (last.date().day_number() - 1, rest + MICROSECONDS_IN_DAY)
-        } else {
-            (last.date().day_number(), rest)
-        };
-        (self.of_dates(first.date(), Date::of_checked_day(day)), sign, rest)
-    }
-
     fn of_dates(self, start: Date, end: Date) -> Interval {
         let interval = Interval::between(start, end).week_starts(self.week_start);
         // The rule was checked when it was named.
         interval.month_end(self.month_end).unwrap_or(interval)
-    }
-}
-
-/// A time between two date-times as complete years, months and days, and the time of the clock left over.
-///
-/// ```
-/// use mild_ledger::ClockInterval;
-/// let parts = ClockInterval::between("2026-09-30T16:00".parse()?, "2026-10-02T09:30".parse()?).parts();
-/// assert_eq!((parts.dates().days(), parts.microseconds()), (1, 63_000_000_000));
-/// # Ok::<(), mild_ledger::Error>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub struct ClockParts {
-    dates: Parts,
-    microseconds: i64,
-}
-
-impl ClockParts {
-    /// Years, months and days.
-    ///
-    /// ```
-    /// # use mild_ledger::{ClockInterval, DateTime};
-    /// assert_eq!(ClockInterval::between(DateTime::MIN, DateTime::MAX).parts().dates().years(), 9998);
-    /// ```
-    #[must_use]
-    pub fn dates(self) -> Parts {
-        self.dates
-    }
-
-    /// Microseconds beyond the days, less than a day; negative where the end lies before the start.
-    ///
-    /// ```
-    /// # use mild_ledger::{ClockInterval, DateTime};
-    /// let parts = ClockInterval::between(DateTime::MIN, DateTime::MAX).parts();
-    /// assert_eq!(parts.microseconds(), 86_399_999_999);
-    /// ```
-    #[must_use]
-    pub fn microseconds(self) -> i64 {
-        self.microseconds
-    }
-}
-
-/// Zero parts left out, `0 days` for none.
-impl fmt::Display for ClockParts {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let mut said = self.dates.amounts();
-        said.extend(clock_amounts(self.microseconds));
-        match said.as_slice() {
-            [] => f.write_str("0 days"),
-            [only] => f.write_str(only),
-            [before @ .., last] => write!(f, "{} and {last}", before.join(", ")),
-        }
     }
 }

@@ -128,8 +128,8 @@ impl MeanMonth {
     /// So many days in mean months.
     pub(super) fn of_days(self, days: i64) -> Fraction {
         match self {
-            Self::Julian => Fraction::of_quotient(days * 48, 1_461).in_lowest_terms(),
-            Self::Gregorian => Fraction::of_quotient(days * 1_600, 48_699).in_lowest_terms(),
+            Self::Julian => Fraction::of_quotient(days * 48, 1_461),
+            Self::Gregorian => Fraction::of_quotient(days * 1_600, 48_699),
         }
     }
 }
@@ -143,9 +143,7 @@ impl fmt::Display for MeanMonth {
 /// Days of leap years and of common years, each over its own length, as one fraction in lowest terms.
 fn actual_actual(first: i32, last: i32) -> Fraction {
     let (leap_days, common_days) = days_of_leap_and_common_years(first, last);
-    let (over, of) = (leap_days * 365 + common_days * 366, 365 * 366);
-    let divisor = greatest_common_divisor(over, of);
-    Fraction::new(0, over / divisor, of / divisor)
+    Fraction::new(0, leap_days * 365 + common_days * 366, 365 * 366)
 }
 
 /// How many of the days between lie in leap years, and how many in common ones.
@@ -172,14 +170,6 @@ pub(super) fn days_of_leap_and_common_years(first: i32, last: i32) -> (i64, i64)
 fn leap_years_before(year: i32) -> i64 {
     let before = i64::from(year) - 1;
     before / 4 - before / 100 + before / 400
-}
-
-fn greatest_common_divisor(a: i64, b: i64) -> i64 {
-    let (mut a, mut b) = (a.max(1), b.max(1));
-    while b != 0 {
-        (a, b) = (b, a % b);
-    }
-    a
 }
 
 impl fmt::Display for DayCount {

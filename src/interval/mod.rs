@@ -1,27 +1,23 @@
 //! The time between two dates, or two date-times, in the ways that reports count it.
 
-mod arithmetic;
 mod clock;
 mod count;
 mod day_count;
-mod fraction;
 pub(crate) mod lanes;
 mod measure;
 mod parts;
-mod rounding;
 mod split;
 mod why;
 
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
+use crate::number::Fraction;
 use crate::shift::{MonthEnd, Unit};
-pub use clock::{ClockInterval, ClockMeasure, ClockParts, HoursOf};
+pub use clock::{ClockInterval, ClockMeasure, HoursOf};
 pub use count::{Count, CountRule, Ends, Way};
 pub use day_count::{DayCount, MeanMonth};
-pub use fraction::Fraction;
 pub use measure::Measure;
 pub use parts::Parts;
-pub use rounding::{Decimal, Rounding};
 pub use split::Share;
 
 /// The time from one date to another.

@@ -23,6 +23,10 @@ pub struct Share {
 }
 
 impl Share {
+    pub(crate) fn new(period: Period, days: i64) -> Self {
+        Self { period, days }
+    }
+
     /// The period.
     ///
     /// ```
@@ -107,8 +111,7 @@ impl Interval {
         let pieces = MonthPieces::of(first, last);
         let parts =
             pieces.parts.into_iter().flatten().map(|(days, of)| days * (ALL_MONTHS / of)).sum::<i64>();
-        let sum =
-            Fraction::of_quotient(pieces.whole_months * ALL_MONTHS + parts, ALL_MONTHS).in_lowest_terms();
+        let sum = Fraction::of_quotient(pieces.whole_months * ALL_MONTHS + parts, ALL_MONTHS);
         sum.with_sign(if self.end < self.start { -1 } else { 1 })
     }
 
@@ -176,7 +179,8 @@ struct MonthPieces {
 
 impl MonthPieces {
     fn of(first: Date, last: Date) -> Self {
-        let ((from_year, from_month, from_day), (to_year, to_month, to_day)) = (first.year_month_day(), last.year_month_day());
+        let ((from_year, from_month, from_day), (to_year, to_month, to_day)) =
+            (first.year_month_day(), last.year_month_day());
         let (from_length, to_length) =
             (i64::from(Month::of(first).length_in_days()), i64::from(Month::of(last).length_in_days()));
         let (from_day, to_day) = (i64::from(from_day), i64::from(to_day));

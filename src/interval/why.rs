@@ -284,7 +284,8 @@ impl Interval {
         let days = i64::from(last) - i64::from(first);
         let said = match convention {
             DayCount::Thirty360Bond | DayCount::Thirty360European => {
-                format!("{} days of 30-day months over 360", figure.over().abs())
+                let days = figure.improper_numerator().abs() * 360 / i128::from(figure.denominator());
+                format!("{days} days of 30-day months over 360")
             }
             DayCount::ActualActualIsda => {
                 let (leap, common) = days_of_leap_and_common_years(first, last);

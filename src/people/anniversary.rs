@@ -188,7 +188,7 @@ impl Anniversaries {
     /// The age on a date: complete years since the start.
     ///
     /// # Errors
-    /// [`ErrorKind::OutOfRange`] for a date before the start: not yet born, not yet hired.
+    /// [`ErrorKind::NotBegun`] for a date before the start: not yet born, not yet hired.
     ///
     /// ```
     /// use mild_ledger::Anniversaries;
@@ -200,7 +200,7 @@ impl Anniversaries {
     pub fn age_on(self, date: Date) -> Result<Count, Error> {
         if date < self.start {
             return Err(Error::new(
-                ErrorKind::OutOfRange,
+                ErrorKind::NotBegun,
                 format!("{date} lies before the start, {}", self.start),
                 format!("{} or later", self.start),
             ));

@@ -1,7 +1,7 @@
 //! A quantity per month or year of tenure.
 
 use crate::error::{Error, ErrorKind};
-use crate::interval::{Decimal, Fraction, Rounding};
+use crate::number::{Decimal, Fraction, Quotient, Rounding};
 
 /// A quantity divided by an exact number of months or years, with so many decimals (0 to 18), rounded once.
 ///
@@ -29,26 +29,14 @@ pub fn rate_per(
     decimals: u8,
     rounding: Rounding,
 ) -> Result<Decimal, Error> {
-    if time.numerator() <= 0 || smallest.is_some_and(|smallest| is_below(time, smallest)) {
-        let least =
-            smallest.map_or_else(|| "more than 0".to_owned(), |smallest| format!("{smallest} or more"));
-        return Err(Error::new(
-            ErrorKind::OutOfRange,
-            format!("there is no rate over a time of {time}"),
-            least,
-        ));
+    let least = smallest.map_or_else(|| "more than 0".to_owned(), |smallest| format!("{smallest} or more"));
+    let none = || Error::new(ErrorKind::OutOfRange, format!("there is no rate over a time of {time}"), least);
+    let time = Quotient::from(time);
+    if time.numerator() <= 0 || smallest.is_some_and(|smallest| time < smallest.into()) {
+        return Err(none());
     }
-    let (over, of) = (Decimal::of_units(time.numerator(), 0)?, Decimal::of_units(time.of().into(), 0)?);
-    quantity.times(of, quantity.decimals(), rounding)?.over(over, decimals, rounding)
-}
-
-/// Whether a time is less than a number, compared exactly; a number too large to compare is more.
-fn is_below(time: Fraction, number: Decimal) -> bool {
-    let scale = 10_i128.pow(u32::from(number.decimals()));
-    let (time_over, number_over) =
-        (time.numerator().checked_mul(scale), number.units().checked_mul(i128::from(time.of())));
-    match (time_over, number_over) {
-        (Some(time), Some(number)) => time < number,
-        _ => number.units() > 0,
+    match Quotient::from(quantity).checked_div(time) {
+        Some(rate) => rate.to_decimal(decimals, rounding),
+        None => Err(Error::new(ErrorKind::OutOfRange, "the rate is too large to hold", "at most 38 digits")),
     }
 }

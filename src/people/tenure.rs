@@ -63,7 +63,7 @@ impl Tenure {
     /// and has not come yet. Months, years, parts and fractions are asked of the interval.
     ///
     /// # Errors
-    /// [`ErrorKind::OutOfRange`] where the stay has not begun on the date, [`ErrorKind::NotInOrder`] where it
+    /// [`ErrorKind::NotBegun`] where the stay has not begun on the date, [`ErrorKind::NotInOrder`] where it
     /// ends before it begins.
     ///
     /// ```
@@ -83,7 +83,7 @@ impl Tenure {
         }
         if as_of < self.start {
             return Err(Error::new(
-                ErrorKind::OutOfRange,
+                ErrorKind::NotBegun,
                 format!("on {as_of} it had not begun; it begins on {}", self.start),
                 format!("{} or later", self.start),
             ));

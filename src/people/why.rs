@@ -3,7 +3,8 @@
 use super::{Anniversaries, Tenure};
 use crate::date::Date;
 use crate::error::Error;
-use crate::interval::{Decimal, Fraction, Interval, Measure, Rounding};
+use crate::interval::{Interval, Measure};
+use crate::number::{Decimal, Fraction, Rounding};
 use crate::reasoning::Working;
 use crate::shift::Unit;
 
@@ -115,6 +116,6 @@ pub fn why_rate_per(
     let rate = super::rate_per(quantity, time, smallest, decimals, rounding)?;
     Ok(Working::of_rule(format!("rate (rounding: {rounding})"))
         .step(format!("{quantity} ÷ ({time})"), time)
-        .step(format!("{quantity} × {} ÷ {}", time.of(), time.numerator()), quantity)
+        .step(format!("{quantity} × {} ÷ {}", time.denominator(), time.improper_numerator()), quantity)
         .step(format!("so {rate}"), rate))
 }

@@ -22,5 +22,5 @@ pub use named_window::NamedWindow;
 pub use nearest::Nearness;
 pub use rule::PeriodRule;
 pub use stretch::Period;
-pub use week_numbers::{WeekNumber, WeekNumbers};
+pub use week_numbers::{WeekNumber, WeekNumbers, WeekdayNumbers};
 pub use week_year::{WeekSplit, WeekYear, YearEnding};

@@ -122,6 +122,24 @@ impl PeriodRule {
     }
 
     /// The number of the period that a day lies in, in the row of all.
+    /// The quarters of a kind of year; those of the calendar for other periods.
+    pub(super) fn quarter_of_year(self) -> Self {
+        match self {
+            Self::FiscalYear(year) => Self::FiscalQuarter(year),
+            Self::WeekYear(weeks) => Self::WeekQuarter(weeks),
+            _ => Self::Quarter,
+        }
+    }
+
+    /// The months, or the periods in their place, of a kind of year; those of the calendar for other periods.
+    pub(super) fn month_of_year(self) -> Self {
+        match self {
+            Self::FiscalYear(year) => Self::FiscalPeriod(year),
+            Self::WeekYear(weeks) => Self::WeekPeriod(weeks),
+            _ => Self::Month,
+        }
+    }
+
     /// The first and the last day of the period that a day lies in, which may lie outside the range of dates.
     pub(crate) fn bounds_around(self, day_number: i32) -> (i64, i64) {
         let (first, next) = self.bounds(self.index_of(day_number));
@@ -221,13 +239,14 @@ impl PeriodRule {
             Self::Month => in_year(12),
             Self::Quarter => in_year(4),
             Self::HalfYear => in_year(2),
-            Self::Year => (index, 1),
+            // A year's number is its year.
+            Self::Year => (index, index),
             Self::FiscalPeriod(year) => (year.name_of(index.div_euclid(12)), index.rem_euclid(12) + 1),
             Self::FiscalQuarter(year) => (year.name_of(index.div_euclid(4)), index.rem_euclid(4) + 1),
-            Self::FiscalYear(year) => (year.name_of(index), 1),
-            Self::WeekPeriod(_) => in_year(12),
-            Self::WeekQuarter(_) => in_year(4),
-            Self::WeekYear(_) => (index, 1),
+            Self::FiscalYear(year) => (year.name_of(index), year.name_of(index)),
+            Self::WeekPeriod(weeks) => (weeks.name_of(index.div_euclid(12)), index.rem_euclid(12) + 1),
+            Self::WeekQuarter(weeks) => (weeks.name_of(index.div_euclid(4)), index.rem_euclid(4) + 1),
+            Self::WeekYear(weeks) => (weeks.name_of(index), weeks.name_of(index)),
         }
     }
 

@@ -1,5 +1,6 @@
 //! Years of 52 or 53 whole weeks.
 
+use super::FiscalNaming;
 use crate::date::month_names::{MONTHS, month_of_name};
 use crate::date::{Date, Weekday, civil, quoted};
 use crate::error::{Error, ErrorKind};
@@ -23,6 +24,7 @@ pub struct WeekYear {
     month: u8,
     ending: YearEnding,
     split: WeekSplit,
+    naming: FiscalNaming,
 }
 
 /// Which of its weekday a year of weeks ends on.
@@ -111,7 +113,7 @@ impl WeekYear {
                 "month 1 to 12",
             ));
         }
-        Ok(Self { weekday, month, ending, split: WeekSplit::default() })
+        Ok(Self { weekday, month, ending, split: WeekSplit::default(), naming: FiscalNaming::End })
     }
 
     /// The week-year of ISO 8601: it ends on the Sunday nearest to the end of December.
@@ -123,7 +125,7 @@ impl WeekYear {
     #[must_use]
     pub fn iso() -> Self {
         let (weekday, ending) = (Weekday::Sunday, YearEnding::NearestMonthEnd);
-        Self { weekday, month: 12, ending, split: WeekSplit::default() }
+        Self { weekday, month: 12, ending, split: WeekSplit::default(), naming: FiscalNaming::End }
     }
 
     /// The same years with quarters split another way.
@@ -137,6 +139,28 @@ impl WeekYear {
     #[must_use]
     pub fn split(self, split: WeekSplit) -> Self {
         Self { split, ..self }
+    }
+
+    /// The same years named by the calendar year that a year of twelve months, ending with the same month, begins in, as
+    /// retailers do; or by the one it ends in, which is the default.
+    ///
+    /// ```
+    /// use mild_ledger::{FiscalNaming, PeriodRule, WeekYear};
+    /// let retail: WeekYear = "saturday nearest end of january".parse()?;
+    /// let first = "2023-01-29".parse()?;
+    /// let name = |rule| PeriodRule::WeekYear(rule).containing(first).number();
+    /// assert_eq!((name(retail), name(retail.named(FiscalNaming::Begin))), (2024, 2023));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn named(self, naming: FiscalNaming) -> Self {
+        Self { naming, ..self }
+    }
+
+    /// What the year that ends with the rule's month in a calendar year is called.
+    pub(super) fn name_of(self, ends_in: i64) -> i64 {
+        let begins_earlier = self.month != 12;
+        ends_in - i64::from(self.naming == FiscalNaming::Begin && begins_earlier)
     }
 
     /// The last day of the year with a name.
@@ -182,6 +206,9 @@ impl WeekYear {
 }
 
 /// Written as `last saturday of january, 4-4-5` or `saturday nearest end of january, 4-4-5`.
+/// What stands behind a rule whose years are named by the year they begin in.
+const NAMED_BY_BEGIN: &str = ", named by begin";
+
 impl fmt::Display for WeekYear {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let (weekday, month) = (self.weekday.word(), MONTHS[usize::from(self.month - 1)]);
@@ -190,7 +217,11 @@ impl fmt::Display for WeekYear {
             YearEnding::NearestMonthEnd => write!(f, "{weekday} nearest end of {month}")?,
         }
         let [a, b, c] = self.split.weeks();
-        write!(f, ", {a}-{b}-{c}")
+        write!(f, ", {a}-{b}-{c}")?;
+        match self.naming {
+            FiscalNaming::End => Ok(()),
+            FiscalNaming::Begin => f.write_str(NAMED_BY_BEGIN),
+        }
     }
 }
 
@@ -200,12 +231,16 @@ impl FromStr for WeekYear {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         let lower = text.trim().to_lowercase();
+        let (lower, naming) = match lower.strip_suffix(NAMED_BY_BEGIN) {
+            Some(rule) => (rule.to_owned(), FiscalNaming::Begin),
+            None => (lower, FiscalNaming::End),
+        };
         let (rule, split) =
             lower.split_once(',').map_or((lower.as_str(), ""), |(rule, split)| (rule, split.trim()));
         let refused = || {
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no rule for years of weeks", quoted(text)),
+                format!("{} is not a rule for years of weeks", quoted(text)),
                 "iso, \"last saturday of january\" or \"saturday nearest end of january\", perhaps with \", 4-4-5\", \", 4-5-4\" or \", 5-4-4\"",
             )
         };
@@ -223,8 +258,8 @@ impl FromStr for WeekYear {
         };
         let named = |split: &WeekSplit| split.weeks().map(|weeks| weeks.to_string()).join("-");
         match WeekSplit::ALL.into_iter().find(|known| named(known) == split) {
-            Some(split) => Ok(made.split(split)),
-            None if split.is_empty() => Ok(made),
+            Some(split) => Ok(made.split(split).named(naming)),
+            None if split.is_empty() => Ok(made.named(naming)),
             None => Err(refused()),
         }
     }
@@ -241,6 +276,6 @@ impl WeekYear {
     /// ```
     #[must_use]
     pub fn year_containing(self, date: Date) -> i32 {
-        self.year_of(i64::from(date.day_number())) as i32
+        self.name_of(self.year_of(date.day_number().into())) as i32
     }
 }

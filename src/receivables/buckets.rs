@@ -1,8 +1,10 @@
-//! Buckets that every whole number falls into exactly one of.
+//! Buckets that every number falls into exactly one of.
 
 use crate::error::{Error, ErrorKind};
+use crate::number::{Decimal, Quotient};
+use std::fmt::Display;
 
-/// What the numbers in buckets are, which decides how the first bucket is called.
+/// What the numbers in buckets are, which decides how the buckets between upper edges are called.
 ///
 /// ```
 /// use mild_ledger::{AgingBuckets, BucketMeasure};
@@ -11,17 +13,19 @@ use crate::error::{Error, ErrorKind};
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum BucketMeasure {
     /// Days from a due date to the as-of date: 0 and below is "Not yet due" where the first edge is 0.
     DaysOverdue,
     /// Any other whole number.
     WholeNumber,
+    /// Numbers with decimals, so that there are some between any two edges.
+    Fractional,
 }
 
-/// Buckets made from upper edges, each edge included in the bucket it closes.
-///
-/// The edges increase strictly, so buckets neither overlap nor leave a gap, and there is one more of them than
-/// edges.
+/// Buckets made from edges that increase strictly, so that they neither overlap nor leave a gap; there is one more of them
+/// than edges. An edge belongs to the bucket that it closes ([`from_upper_edges`](Self::from_upper_edges)) or to the one that
+/// it opens ([`from_lower_edges`](Self::from_lower_edges)).
 ///
 /// ```
 /// use mild_ledger::{AgingBuckets, BucketMeasure};
@@ -30,29 +34,75 @@ pub enum BucketMeasure {
 /// assert_eq!(buckets.labels(), ["Not yet due", "1–30", "31–60", "61–90", "Over 90"]);
 /// assert_eq!(buckets.label(buckets.bucket_of(30)), "1–30");
 /// assert_eq!(buckets.label(buckets.bucket_of(31)), "31–60");
+/// let ages = AgingBuckets::from_lower_edges(&[25, 35, 45])?;
+/// assert_eq!(ages.labels(), ["Under 25", "25 to under 35", "35 to under 45", "45 and over"]);
+/// assert_eq!(ages.label(ages.bucket_of(35)), "35 to under 45");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct AgingBuckets {
-    edges: Vec<i64>,
+    edges: Vec<Decimal>,
+    /// The same edges where all of them are whole numbers of 64 bits, which most are.
+    whole_edges: Option<Vec<i64>>,
+    closed: ClosedSide,
     labels: Vec<String>,
+}
+
+/// The side of a bucket on which its edge belongs to it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum ClosedSide {
+    Upper,
+    Lower,
 }
 
 impl AgingBuckets {
     /// The most edges there can be.
     pub const MOST_EDGES: usize = 1000;
 
-    /// Buckets from one to a thousand upper edges.
+    /// Buckets from one to a thousand upper edges, each included in the bucket it closes.
     ///
     /// # Errors
     /// [`ErrorKind::NotInOrder`] where an edge is not above the one before it; [`ErrorKind::OutOfRange`] for no
     /// edge at all or more than a thousand.
     ///
     /// ```
-    /// use mild_ledger::{AgingBuckets, BucketMeasure};
+    /// use mild_ledger::{AgingBuckets, BucketMeasure, Decimal};
     /// assert!(AgingBuckets::from_upper_edges(&[0, 30, 30], BucketMeasure::DaysOverdue).is_err());
+    /// let edges = ["0.5", "1"].map(|text| text.parse::<Decimal>().unwrap_or_default());
+    /// let halves = AgingBuckets::from_upper_edges(&edges, BucketMeasure::Fractional)?;
+    /// assert_eq!(halves.labels(), ["Up to 0.5", "over 0.5 to 1", "Over 1"]);
+    /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn from_upper_edges(edges: &[i64], measure: BucketMeasure) -> Result<Self, Error> {
+    pub fn from_upper_edges<E: Copy + Into<Decimal>>(
+        edges: &[E],
+        measure: BucketMeasure,
+    ) -> Result<Self, Error> {
+        Self::of(edges, ClosedSide::Upper, |edges, whole| match (measure, whole) {
+            (BucketMeasure::Fractional, _) | (_, None) => upper_labels(edges),
+            (measure, Some(edges)) => whole_upper_labels(edges, measure),
+        })
+    }
+
+    /// Buckets from one to a thousand lower edges, each included in the bucket it opens: for ages and tenure.
+    ///
+    /// # Errors
+    /// Those of [`from_upper_edges`](Self::from_upper_edges).
+    ///
+    /// ```
+    /// use mild_ledger::AgingBuckets;
+    /// let tenure = AgingBuckets::from_lower_edges(&[1, 5])?;
+    /// assert_eq!(tenure.label(tenure.bucket_of(5)), "5 and over");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn from_lower_edges<E: Copy + Into<Decimal>>(edges: &[E]) -> Result<Self, Error> {
+        Self::of(edges, ClosedSide::Lower, |edges, _| lower_labels(edges))
+    }
+
+    fn of<E: Copy + Into<Decimal>>(
+        edges: &[E],
+        closed: ClosedSide,
+        labels: impl FnOnce(&[Decimal], Option<&[i64]>) -> Vec<String>,
+    ) -> Result<Self, Error> {
         if edges.is_empty() || edges.len() > Self::MOST_EDGES {
             return Err(Error::new(
                 ErrorKind::OutOfRange,
@@ -60,6 +110,7 @@ impl AgingBuckets {
                 "1 to 1000 edges",
             ));
         }
+        let edges: Vec<Decimal> = edges.iter().map(|edge| (*edge).into()).collect();
         if let Some(pair) = edges.windows(2).find(|pair| pair[0] >= pair[1]) {
             return Err(Error::new(
                 ErrorKind::NotInOrder,
@@ -67,11 +118,15 @@ impl AgingBuckets {
                 "edges that strictly increase",
             ));
         }
-        let labels = labels_of(edges, measure);
-        Ok(Self { edges: edges.to_vec(), labels })
+        let whole_edges: Option<Vec<i64>> = edges
+            .iter()
+            .map(|edge| i64::try_from(edge.units()).ok().filter(|_| edge.decimals() == 0))
+            .collect();
+        let labels = labels(&edges, whole_edges.as_deref());
+        Ok(Self { edges, whole_edges, closed, labels })
     }
 
-    /// The number of the bucket, from 0, that a value falls into; every value falls into one.
+    /// The number of the bucket, from 0, that a whole number falls into; every number falls into one.
     ///
     /// ```
     /// # use mild_ledger::{AgingBuckets, BucketMeasure};
@@ -81,7 +136,40 @@ impl AgingBuckets {
     /// ```
     #[must_use]
     pub fn bucket_of(&self, value: i64) -> usize {
-        self.edges.partition_point(|edge| *edge < value)
+        match (&self.whole_edges, self.closed) {
+            (Some(edges), ClosedSide::Upper) => edges.partition_point(|edge| *edge < value),
+            (Some(edges), ClosedSide::Lower) => edges.partition_point(|edge| *edge <= value),
+            (None, _) => self.bucket_of_exact(Decimal::from(value).into()),
+        }
+    }
+
+    /// The number of the bucket that an exact number falls into, be it whole or not.
+    ///
+    /// ```
+    /// # use mild_ledger::{AgingBuckets, BucketMeasure, Decimal};
+    /// let buckets = AgingBuckets::from_upper_edges(&[1, 2], BucketMeasure::Fractional)?;
+    /// let bucket = |text: &str| text.parse::<Decimal>().map(|number| buckets.bucket_of_exact(number.into()));
+    /// assert_eq!((bucket("1.00")?, bucket("1.01")?), (0, 1));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn bucket_of_exact(&self, value: Quotient) -> usize {
+        self.edges.partition_point(|edge| match self.closed {
+            ClosedSide::Upper => Quotient::from(*edge) < value,
+            ClosedSide::Lower => Quotient::from(*edge) <= value,
+        })
+    }
+
+    /// The edges, in their order.
+    ///
+    /// ```
+    /// # use mild_ledger::AgingBuckets;
+    /// assert_eq!(AgingBuckets::from_lower_edges(&[25, 35])?.edges().len(), 2);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn edges(&self) -> &[Decimal] {
+        &self.edges
     }
 
     /// The names of the buckets in the order of the edges: one more than there are edges.
@@ -111,20 +199,44 @@ impl AgingBuckets {
     }
 }
 
-fn labels_of(edges: &[i64], measure: BucketMeasure) -> Vec<String> {
-    let first = match (measure, edges[0]) {
-        (BucketMeasure::DaysOverdue, 0) => "Not yet due".to_owned(),
-        (_, edge) => format!("Up to {edge}"),
-    };
-    let between = edges.windows(2).map(|pair| {
-        // The edge below is less than another one, so one more cannot overflow.
-        let (low, high) = (pair[0] + 1, pair[1]);
-        match low {
-            _ if low == high => format!("{high}"),
-            _ if low < 0 => format!("{low} to {high}"),
-            _ => format!("{low}–{high}"),
-        }
-    });
-    let last = format!("Over {}", edges[edges.len() - 1]);
+/// The first bucket, those between two edges, and the last.
+fn labels_between<E: Copy>(
+    edges: &[E],
+    first: String,
+    between: impl Fn(E, E) -> String,
+    last: String,
+) -> Vec<String> {
+    let between = edges.windows(2).map(|pair| between(pair[0], pair[1]));
     std::iter::once(first).chain(between).chain(std::iter::once(last)).collect()
+}
+
+fn over<E: Display>(edges: &[E]) -> String {
+    edges.last().map_or_else(String::new, |edge| format!("Over {edge}"))
+}
+
+fn whole_upper_labels(edges: &[i64], measure: BucketMeasure) -> Vec<String> {
+    let first = match (measure, edges.first()) {
+        (BucketMeasure::DaysOverdue, Some(0)) => "Not yet due".to_owned(),
+        (_, edge) => edge.map_or_else(String::new, |edge| format!("Up to {edge}")),
+    };
+    let between = |below: i64, high: i64| {
+        // The edge below is less than another one, so one more cannot overflow.
+        match below + 1 {
+            low if low == high => format!("{high}"),
+            low if low < 0 => format!("{low} to {high}"),
+            low => format!("{low}–{high}"),
+        }
+    };
+    labels_between(edges, first, between, over(edges))
+}
+
+fn upper_labels(edges: &[Decimal]) -> Vec<String> {
+    let first = edges.first().map_or_else(String::new, |edge| format!("Up to {edge}"));
+    labels_between(edges, first, |low, high| format!("over {low} to {high}"), over(edges))
+}
+
+fn lower_labels(edges: &[Decimal]) -> Vec<String> {
+    let first = edges.first().map_or_else(String::new, |edge| format!("Under {edge}"));
+    let last = edges.last().map_or_else(String::new, |edge| format!("{edge} and over"));
+    labels_between(edges, first, |low, high| format!("{low} to under {high}"), last)
 }

@@ -1,7 +1,7 @@
 //! How an invoice stands on an as-of date.
 
-use super::Amount;
 use crate::date::Date;
+use crate::number::Decimal;
 
 /// The facts of an invoice that decide how it stands.
 ///
@@ -17,7 +17,7 @@ use crate::date::Date;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub struct Invoice {
     /// Its amount; below zero for a credit note.
-    pub amount: Amount,
+    pub amount: Decimal,
     /// The day it was issued; without one it counts as issued.
     pub issued: Option<Date>,
     /// The day it was paid in full, if it was.

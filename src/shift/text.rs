@@ -47,8 +47,7 @@ impl fmt::Display for Shift {
     }
 }
 
-const ALLOWED: &str =
-    "an amount such as \"30 days\", \"2 months\", 45D, 3W, 2M, 1Y, 10wd, 14h, 30min or P1M";
+const ALLOWED: &str = "an amount such as \"30 days\", \"2 months\", 45D, 3W, 2M, 1Y, 10wd, 14h, 30min or P1M";
 
 fn unreadable(text: &str, why: impl fmt::Display) -> Error {
     Error::new(ErrorKind::Unreadable, format!("{} is not an amount of time: {why}", quoted(text)), ALLOWED)

@@ -128,7 +128,8 @@ impl NthWeekday {
     pub fn of_month(self, date: Date) -> Result<Date, Error> {
         let (year, month, _) = date.year_month_day();
         self.day_number_of_month(year, month).and_then(Date::in_range).ok_or_else(|| {
-            let how_many = if Self::Nth(5, self.weekday()).day_number_of_month(year, month).is_some() { 5 } else { 4 };
+            let how_many =
+                if Self::Nth(5, self.weekday()).day_number_of_month(year, month).is_some() { 5 } else { 4 };
             let number = match self {
                 Self::Nth(number, _) => number,
                 Self::Last(_) => 0,

@@ -1,7 +1,7 @@
 //! Spreading a total over weights so that the shares sum to it.
 
 use crate::error::{Error, ErrorKind};
-use crate::interval::{Decimal, Rounding};
+use crate::number::{Decimal, Quotient, Rounding};
 
 /// A total shared out over weights, such as the working days of months, with so many decimals: each share is the
 /// rounded part of the total up to its weight less the one before (half away from zero), so that the shares sum to the
@@ -21,18 +21,14 @@ use crate::interval::{Decimal, Rounding};
 pub fn spread(total: Decimal, weights: &[u32], decimals: u8) -> Result<Vec<Decimal>, Error> {
     let refused =
         |what: &str, allowed: &'static str| Error::new(ErrorKind::OutOfRange, what.to_owned(), allowed);
-    let zero = Decimal::of_units(0, decimals)?;
-    let total = total.plus(zero, total.decimals().max(decimals), Rounding::Nearest)?;
-    if total.decimals() > decimals {
-        let brought = total.plus(zero, decimals, Rounding::Nearest)?;
-        if brought.minus(total, total.decimals(), Rounding::Nearest)?.units() != 0 {
-            return Err(refused(
-                "the total has more decimals than its shares",
-                "as many decimals as the total has, or more",
-            ));
-        }
+    let brought = total.with_decimals(decimals, Rounding::Nearest)?;
+    if brought != total {
+        return Err(refused(
+            "the total has more decimals than its shares",
+            "as many decimals as the total has, or more",
+        ));
     }
-    let units = total.plus(zero, decimals, Rounding::Nearest)?.units();
+    let units = brought.units();
     let sum: i128 = weights.iter().map(|weight| i128::from(*weight)).sum();
     if sum == 0 {
         return Err(refused("there is nothing to spread it over", "weights of which one is more than 0"));
@@ -72,9 +68,13 @@ pub fn rate_a_day(
     decimals: u8,
     rounding: Rounding,
 ) -> Result<(Decimal, Decimal), Error> {
-    let days = Decimal::of_units(i128::from(days), 0)?;
-    let rate = total.over(days, decimals, rounding)?;
-    let all = rate.times(days, decimals, Rounding::Nearest)?;
-    let over = all.minus(total, decimals.max(total.decimals()), Rounding::Nearest)?;
-    Ok((rate, over))
+    let none = || Error::new(ErrorKind::OutOfRange, "there are no days to spread it over", "one day or more");
+    let too_large =
+        || Error::new(ErrorKind::OutOfRange, "the total is too large to spread", "at most 28 digits");
+    let days = Quotient::of(days.into(), 1).filter(|days| days.numerator() > 0).ok_or_else(none)?;
+    let rate =
+        Quotient::from(total).checked_div(days).ok_or_else(too_large)?.to_decimal(decimals, rounding)?;
+    let all = Quotient::from(rate).checked_mul(days);
+    let over = all.and_then(|all| all.checked_sub(total.into())).ok_or_else(too_large)?;
+    Ok((rate, over.to_decimal(decimals.max(total.decimals()), Rounding::Nearest)?))
 }

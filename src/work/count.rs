@@ -4,7 +4,8 @@ use super::calendar::{CalendarIndex, WorkCalendar};
 use super::day::DayKind;
 use crate::date::Date;
 use crate::error::Error;
-use crate::interval::{Ends, Interval};
+use crate::interval::{Ends, Interval, Share};
+use crate::period::PeriodRule;
 use std::fmt;
 
 /// A number of working days, with what was left out and why, and which ends were counted.
@@ -194,5 +195,71 @@ impl WorkCalendar {
         };
         let count = before(last.day_number() + 1) - before(first.day_number());
         Ok(if interval.end() < interval.start() { -count } else { count })
+    }
+
+    /// The working days of an interval that lie in a stretch of days, both ends of which belong to it. Parts of an interval
+    /// sum to the whole.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotCovered`](crate::ErrorKind::NotCovered) where an end of the interval lies outside the years that the
+    /// calendar covers.
+    ///
+    /// ```
+    /// use mild_ledger::{Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let interval = Interval::between("2026-09-28".parse()?, "2026-10-06".parse()?);
+    /// let october = ("2026-10-01".parse()?, "2026-10-31".parse()?);
+    /// assert_eq!(week.working_days_within(interval, october, Ends::FirstAndLast)?, 4);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn working_days_within(
+        &self,
+        interval: Interval,
+        (first, last): (Date, Date),
+        ends: Ends,
+    ) -> Result<i64, Error> {
+        for end in [interval.start(), interval.end()] {
+            self.kind_of(end)?;
+        }
+        let Some((from, to)) = interval.days_counted(ends) else { return Ok(0) };
+        let (from, to) = (from.max(first), to.min(last));
+        if to < from {
+            return Ok(0);
+        }
+        let count = self.count_of(Interval::between(from, to), Ends::FirstAndLast)?;
+        Ok(if interval.end() < interval.start() { -count } else { count })
+    }
+
+    /// The working days of an interval shared out over periods, in their order; the shares sum to the interval's.
+    ///
+    /// # Errors
+    /// Those of [`working_days_within`](Self::working_days_within).
+    ///
+    /// ```
+    /// use mild_ledger::{Ends, Interval, PeriodRule, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let interval = Interval::between("2026-09-28".parse()?, "2026-11-03".parse()?);
+    /// let shares = week.split(interval, PeriodRule::Month, Ends::FirstAndLast)?;
+    /// let shares: Vec<i64> = shares.iter().map(|share| share.days()).collect();
+    /// assert_eq!(shares, [3, 22, 2]);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn split(&self, interval: Interval, rule: PeriodRule, ends: Ends) -> Result<Vec<Share>, Error> {
+        let whole = interval.split(rule, ends);
+        let outermost = interval.days_counted(ends);
+        whole
+            .iter()
+            .map(|share| {
+                let period = share.period();
+                let days = match outermost {
+                    Some((first, last)) => {
+                        let within = (period.first_day().unwrap_or(first), period.last_day().unwrap_or(last));
+                        self.working_days_within(interval, within, ends)?
+                    }
+                    None => 0,
+                };
+                Ok(Share::new(*period, days))
+            })
+            .collect()
     }
 }

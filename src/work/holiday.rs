@@ -293,8 +293,7 @@ impl Occurrence {
     /// The same for any year, also beside those that there are: a day may be reached from a year that it does not lie in.
     pub(super) fn day_number_in(self, year: i32) -> Option<i64> {
         let on = |month, day| i64::from(civil::day_number_of(year, month, day));
-        let day_of =
-            |month, day| (day <= civil::month_length(year, month)).then(|| on(month, day));
+        let day_of = |month, day| (day <= civil::month_length(year, month)).then(|| on(month, day));
         match self.kind {
             Kind::Date(date) => (date.year() == year).then(|| date.day_number().into()),
             Kind::DayOfYear { month, day } => day_of(month, day),

@@ -1,5 +1,6 @@
-//! Exact amounts: whole numbers of the smallest unit, with a fixed number of decimals.
+//! The number of decimals of a column of amounts, and amounts read by it.
 
+use super::decimal::{Decimal, check_decimals};
 use crate::date::quoted;
 use crate::error::{Error, ErrorKind};
 use std::fmt;
@@ -21,7 +22,7 @@ pub struct Scale {
 
 impl Scale {
     /// The most decimals there can be; it leaves 20 digits before the point.
-    pub const MOST_DECIMALS: u8 = 18;
+    pub const MOST_DECIMALS: u8 = Decimal::MOST_DECIMALS;
 
     /// A scale of 0 to 18 decimals.
     ///
@@ -32,14 +33,12 @@ impl Scale {
     /// assert!(mild_ledger::Scale::new(19).is_err());
     /// ```
     pub fn new(decimals: u8) -> Result<Self, Error> {
-        if decimals > Self::MOST_DECIMALS {
-            return Err(Error::new(
-                ErrorKind::OutOfRange,
-                format!("an amount cannot have {decimals} decimals"),
-                "0 to 18 decimals",
-            ));
-        }
+        check_decimals(decimals)?;
         Ok(Self { decimals })
+    }
+
+    pub(super) fn of_checked(decimals: u8) -> Self {
+        Self { decimals }
     }
 
     /// The number of decimals.
@@ -60,8 +59,8 @@ impl Scale {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn amount(self, units: i128) -> Amount {
-        Amount { units, scale: self }
+    pub fn amount(self, units: i128) -> Decimal {
+        Decimal::new(units, self.decimals)
     }
 
     /// Reads a plain decimal: an optional sign, digits, and a point with no more decimals than the scale has
@@ -77,14 +76,16 @@ impl Scale {
     /// assert!(cents.read("1,250.00").is_err());
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn read(self, text: &str) -> Result<Amount, Error> {
+    pub fn read(self, text: &str) -> Result<Decimal, Error> {
         self.read_units(text.as_bytes()).map(|units| self.amount(units)).map_err(|fault| {
             let what = quoted(text);
             match fault {
                 Fault::Empty => Error::new(ErrorKind::Unreadable, "there is no amount", PLAIN),
-                Fault::Sign(sign) => {
-                    Error::new(ErrorKind::Unreadable, format!("{what} is no amount: it holds {sign}"), PLAIN)
-                }
+                Fault::Sign(sign) => Error::new(
+                    ErrorKind::Unreadable,
+                    format!("{what} is not an amount: it holds {sign}"),
+                    PLAIN,
+                ),
                 Fault::TooFine => Error::new(
                     ErrorKind::Unreadable,
                     format!("{what} is too fine an amount"),
@@ -208,105 +209,6 @@ impl fmt::Display for ShownSign {
             '.' => f.write_str("a second point"),
             ' ' => f.write_str("a space"),
             sign => write!(f, "'{}'", sign.escape_debug()),
-        }
-    }
-}
-
-/// An exact amount: a whole number of the smallest unit, and the scale that says what that is.
-///
-/// ```
-/// use mild_ledger::Scale;
-///
-/// let cents = Scale::new(2)?;
-/// let sum = cents.read("0.10")?.plus(cents.read("0.20")?)?;
-/// assert_eq!(sum, cents.read("0.30")?);
-/// # Ok::<(), mild_ledger::Error>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub struct Amount {
-    units: i128,
-    scale: Scale,
-}
-
-impl Amount {
-    /// The whole number of smallest units.
-    ///
-    /// ```
-    /// assert_eq!(mild_ledger::Scale::new(2)?.read("12.50")?.units(), 1250);
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn units(self) -> i128 {
-        self.units
-    }
-
-    /// Its scale.
-    ///
-    /// ```
-    /// let cents = mild_ledger::Scale::new(2)?;
-    /// assert_eq!(cents.amount(1).scale(), cents);
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn scale(self) -> Scale {
-        self.scale
-    }
-
-    /// The sum of two amounts of one scale.
-    ///
-    /// # Errors
-    /// [`ErrorKind::ScaleMismatch`] for different scales, [`ErrorKind::OutOfRange`] where the sum is too large
-    /// to hold; it never wraps.
-    ///
-    /// ```
-    /// let cents = mild_ledger::Scale::new(2)?;
-    /// assert!(cents.amount(i128::MAX).plus(cents.amount(1)).is_err());
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn plus(self, other: Self) -> Result<Self, Error> {
-        if self.scale != other.scale {
-            return Err(Error::new(
-                ErrorKind::ScaleMismatch,
-                format!("{self} and {other} have different numbers of decimals"),
-                "amounts of one scale",
-            ));
-        }
-        match self.units.checked_add(other.units) {
-            Some(units) => Ok(Self { units, scale: self.scale }),
-            None => Err(Error::new(
-                ErrorKind::OutOfRange,
-                "a sum of amounts is too large to hold",
-                "sums of at most 38 digits",
-            )),
-        }
-    }
-}
-
-/// Writes all decimals of the scale: `1250.00`, `-0.05`. With a precision, fewer decimals, half away from
-/// zero.
-impl fmt::Display for Amount {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let decimals = usize::from(self.scale.decimals);
-        let mut magnitude = self.units.unsigned_abs();
-        let mut shown_decimals = decimals;
-        if let Some(precision) = f.precision().filter(|precision| *precision < decimals) {
-            let step = 10_u128.pow((decimals - precision) as u32);
-            magnitude = magnitude / step + u128::from(magnitude % step >= step / 2);
-            shown_decimals = precision;
-        }
-        let mut text = magnitude.to_string();
-        if shown_decimals > 0 {
-            if text.len() <= shown_decimals {
-                text.insert_str(0, &"0".repeat(shown_decimals + 1 - text.len()));
-            }
-            text.insert(text.len() - shown_decimals, '.');
-        }
-        if self.units < 0 && magnitude > 0 {
-            text.insert(0, '-');
-        }
-        match f.width() {
-            Some(width) => write!(f, "{text:>width$}"),
-            None => f.write_str(&text),
         }
     }
 }
