@@ -27,13 +27,9 @@ fn main() -> Result<(), mild_ledger::Error> {
         };
         let said = match tenure.as_of(as_of) {
             Ok(stay) => {
-                let rate = rate_per(
-                    Decimal::of_units(launched, 0)?,
-                    stay.fractional(Unit::Month),
-                    None,
-                    2,
-                    Rounding::Nearest,
-                )?;
+                let launched = Decimal::from(launched).into();
+                let rate = rate_per(launched, stay.fractional(Unit::Month), None)?;
+                let rate = rate.to_decimal(2, Rounding::Nearest)?;
                 format!("{}, {rate} launches a month", stay.parts())
             }
             Err(error) => error.what().to_owned(),

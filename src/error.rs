@@ -54,6 +54,8 @@ pub enum ErrorKind {
     NoTimeOfDay,
     /// An age or a tenure was asked for on a day before its start.
     NotBegun,
+    /// A number was divided by zero.
+    DivisionByZero,
 }
 
 impl Error {

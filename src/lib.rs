@@ -139,7 +139,7 @@ pub use interval::{
     ClockInterval, ClockMeasure, Count, CountRule, DayCount, Ends, HoursOf, Interval, MeanMonth, Measure,
     Parts, Share, Way,
 };
-pub use number::{Decimal, Fraction, Quotient, Rounding, Scale};
+pub use number::{Decimal, Fraction, Operation, Quotient, Rounding, Scale};
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
 pub use people::{Anniversaries, Tenure, Window, rate_per, why_rate_per};
 pub use period::{

@@ -78,7 +78,7 @@ fn days_that_do_not_exist_are_refused_with_what_is_allowed() {
     assert_eq!(said("2026-W01-8"), "there is no day 8 in a week (allowed: day 1 (Monday) to 7 (Sunday))");
     assert_eq!(
         said("30/09/2026"),
-        "\"30/09/2026\" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"
+        "\"30/09/2026\" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"
     );
     for text in ["10000-01-01", "2026-9-30", "+2026-09-30", "2026-09-30 ", "", "２０２６-09-30", "\u{1b}[31m"]
     {

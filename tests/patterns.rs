@@ -111,7 +111,7 @@ fn fillers_count_as_blank() {
 #[test]
 fn patterns_that_are_none_say_why() {
     for (pattern, said) in [
-        ("dd/mm/yyyy", "\"dd\" is no part of a date"),
+        ("dd/mm/yyyy", "\"dd\" is not a part of a date"),
         ("day/month", "the year is missing"),
         ("day/day/month/year", "the day stands in it 2 times"),
         ("day/month/month-name/year", "the month stands in it 2 times"),

@@ -72,3 +72,18 @@ pub fn into_buckets(figures: &CountColumn, buckets: &AgingBuckets) -> BucketColu
     let numbers = figures.values().iter().map(|value| buckets.bucket_of(i64::from(*value)) as u16).collect();
     BucketColumn { numbers, present: figures.mask().clone() }
 }
+
+/// Buckets by their numbers; a number beyond the thousandth bucket is that one's.
+impl FromIterator<Option<usize>> for BucketColumn {
+    fn from_iter<I: IntoIterator<Item = Option<usize>>>(buckets: I) -> Self {
+        let (mut numbers, mut present) = (Vec::new(), Mask::new());
+        for bucket in buckets {
+            match bucket {
+                Some(_) => present.push_present(),
+                None => present.push_empty(),
+            }
+            numbers.push(bucket.unwrap_or(0).min(AgingBuckets::MOST_EDGES) as u16);
+        }
+        Self { numbers, present }
+    }
+}

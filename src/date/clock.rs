@@ -141,7 +141,7 @@ impl FromStr for ClockTime {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         let unreadable = |why: &str| {
-            let what = format!("{} is no time of day{why}", quoted(text));
+            let what = format!("{} is not a time of day{why}", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "a time such as 14:30, 14:30:05 or 14:30:05.123456")
         };
         match read_clock(text.as_bytes()) {

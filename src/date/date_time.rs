@@ -112,7 +112,7 @@ impl FromStr for DateTime {
         let Some((day, clock)) = text.split_once(['T', ' ']) else {
             return Err(Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no date with a time of day", quoted(text)),
+                format!("{} is not a date with a time of day", quoted(text)),
                 "a date and a time such as 2026-09-30T14:30 or 2026-09-30T14:30:05.123456",
             ));
         };

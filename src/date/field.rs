@@ -120,7 +120,7 @@ impl FromStr for DateField {
             let all: Vec<&str> = Self::ALL.iter().map(|field| field.word()).collect();
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no field of a date", quoted(text)),
+                format!("{} is not a field of a date", quoted(text)),
                 all.join(", "),
             )
         })

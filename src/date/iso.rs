@@ -44,7 +44,7 @@ impl FromStr for Date {
             b"0000-000" => from_ordinal_date(number(0, 4), number(5, 8)),
             _ => Err(Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no ISO 8601 date", quoted(text)),
+                format!("{} is not an ISO 8601 date", quoted(text)),
                 "a date such as 2026-09-30, 2026-W40-3 or 2026-273",
             )),
         }

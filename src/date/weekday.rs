@@ -90,7 +90,7 @@ impl FromStr for Weekday {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         Self::ALL.into_iter().find(|day| day.word().eq_ignore_ascii_case(text)).ok_or_else(|| {
-            let what = format!("{} is no day of the week", quoted(text));
+            let what = format!("{} is not a day of the week", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "monday to sunday")
         })
     }

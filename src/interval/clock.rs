@@ -122,7 +122,7 @@ impl FromStr for ClockMeasure {
     fn from_str(text: &str) -> Result<Self, Error> {
         Self::all().find(|measure| measure.to_string() == text).ok_or_else(|| {
             let all: Vec<String> = Self::all().map(|measure| format!("\"{measure}\"")).collect();
-            let what = format!("{} is no way of counting by the clock", quoted(text));
+            let what = format!("{} is not a way of counting by the clock", quoted(text));
             Error::new(ErrorKind::Unreadable, what, all.join(", "))
         })
     }

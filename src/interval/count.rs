@@ -183,7 +183,7 @@ impl FromStr for CountRule {
         Self::all().find(|rule| rule.to_string() == text).ok_or_else(|| {
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no way of counting", quoted(text)),
+                format!("{} is not a way of counting", quoted(text)),
                 Self::all().map(|rule| format!("\"{rule}\"")).collect::<Vec<_>>().join(", "),
             )
         })
@@ -241,7 +241,7 @@ impl FromStr for Ends {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         Self::ALL.into_iter().find(|ends| ends.word() == text).ok_or_else(|| {
-            let what = format!("{} is no choice of ends", quoted(text));
+            let what = format!("{} is not a choice of ends", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "first-and-last, last, first or neither")
         })
     }

@@ -75,7 +75,7 @@ impl FromStr for Measure {
         Self::all().find(|measure| measure.to_string() == text).ok_or_else(|| {
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no way of counting", quoted(text)),
+                format!("{} is not a way of counting", quoted(text)),
                 Self::all().map(|measure| format!("\"{measure}\"")).collect::<Vec<_>>().join(", "),
             )
         })

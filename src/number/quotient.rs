@@ -195,6 +195,13 @@ fn greatest_common_divisor(a: u128, b: u128) -> u128 {
     a
 }
 
+/// Nothing.
+impl Default for Quotient {
+    fn default() -> Self {
+        Self { numerator: 0, denominator: 1 }
+    }
+}
+
 impl From<Decimal> for Quotient {
     fn from(number: Decimal) -> Self {
         let of = power_of_ten(number.decimals());

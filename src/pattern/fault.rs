@@ -64,6 +64,6 @@ fn said_again(shown: &str, result: Result<Date, Error>) -> Error {
         Err(error) => {
             Error::new(error.kind(), format!("{shown}: {}", error.what()), error.allowed().to_owned())
         }
-        Ok(_) => Error::new(ErrorKind::Unreadable, format!("{shown} is no date"), "a date"),
+        Ok(_) => Error::new(ErrorKind::Unreadable, format!("{shown} is not a date"), "a date"),
     }
 }

@@ -22,6 +22,67 @@ impl FromStr for DatePattern {
     }
 }
 
+/// Version 1 of the candidates: the forms of dates that a column is tried for.
+const CANDIDATES: [&str; 15] = [
+    "iso",
+    "day/month/year",
+    "month/day/year",
+    "year/month/day",
+    "day.month.year",
+    "year.month.day",
+    "day-month-year",
+    "month-day-year",
+    "yearmonthday",
+    "day month-name year",
+    "day-month-name-year",
+    "month-name day, year",
+    "month-name day year",
+    "day. month-name year",
+    "year month-name day",
+];
+
+impl DatePattern {
+    /// The fixed list of patterns (version 1) that a column of dates is tried for, ISO forms first. A year followed by a day
+    /// and then a month is not among them.
+    ///
+    /// ```
+    /// use mild_ledger::DatePattern;
+    /// assert_eq!(DatePattern::candidates().next(), Some(DatePattern::iso()));
+    /// assert_eq!(DatePattern::candidates().count(), 15);
+    /// ```
+    pub fn candidates() -> impl Iterator<Item = Self> {
+        CANDIDATES.into_iter().filter_map(|pattern| pattern.parse().ok())
+    }
+
+    /// The pattern in words for one in the letters that many programs use, such as `dd/mm/yyyy`; `None` for another text.
+    ///
+    /// ```
+    /// use mild_ledger::DatePattern;
+    /// assert_eq!(DatePattern::words_for_letters("DD/MM/YYYY").as_deref(), Some("day/month/year"));
+    /// assert_eq!(DatePattern::words_for_letters("d mmm yyyy").as_deref(), Some("day month-name year"));
+    /// assert_eq!(DatePattern::words_for_letters("day/month/year"), None);
+    /// ```
+    #[must_use]
+    pub fn words_for_letters(text: &str) -> Option<String> {
+        let lower = text.trim().to_lowercase();
+        let mut words = String::new();
+        let mut rest = lower.as_str();
+        while let Some(sign) = rest.chars().next() {
+            let length = rest.len() - rest.trim_start_matches(sign).len();
+            match (sign, length) {
+                ('d', 1 | 2) => words.push_str("day"),
+                ('m', 1 | 2) => words.push_str("month"),
+                ('m', 3 | 4) => words.push_str("month-name"),
+                ('y', 4) => words.push_str("year"),
+                (sign, _) if !sign.is_alphanumeric() => words.push_str(&rest[..length]),
+                _ => return None,
+            }
+            rest = &rest[length..];
+        }
+        words.parse::<Self>().ok().map(|_| words)
+    }
+}
+
 impl fmt::Display for DatePattern {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.pad(&self.source)
@@ -42,7 +103,7 @@ const WORDS: [(&str, Piece); 7] = [
 fn refused(source: &str, why: impl fmt::Display) -> Error {
     Error::new(
         ErrorKind::Unreadable,
-        format!("{} is no date pattern: {why}", quoted(source)),
+        format!("{} is not a date pattern: {why}", quoted(source)),
         "iso, or the words day, month, month-name and year in their order, such as day/month/year",
     )
 }
@@ -63,7 +124,7 @@ fn from_words(source: &str) -> Result<Vec<Piece>, Error> {
             rest = &rest[word.len()..];
         } else if sign.is_alphanumeric() {
             let end = rest.find(|sign: char| !sign.is_alphanumeric()).unwrap_or(rest.len());
-            return Err(refused(source, format!("{} is no part of a date", quoted(&rest[..end]))));
+            return Err(refused(source, format!("{} is not a part of a date", quoted(&rest[..end]))));
         } else {
             pieces.push(literal(source, sign)?);
             rest = &rest[sign.len_utf8()..];

@@ -113,7 +113,7 @@ pub fn why_rate_per(
     decimals: u8,
     rounding: Rounding,
 ) -> Result<Working, Error> {
-    let rate = super::rate_per(quantity, time, smallest, decimals, rounding)?;
+    let rate = super::rate_per(quantity.into(), time, smallest)?.to_decimal(decimals, rounding)?;
     Ok(Working::of_rule(format!("rate (rounding: {rounding})"))
         .step(format!("{quantity} ÷ ({time})"), time)
         .step(format!("{quantity} × {} ÷ {}", time.denominator(), time.improper_numerator()), quantity)

@@ -1,5 +1,6 @@
 //! Years that begin on another day than 1 January.
 
+use crate::date::month_names::month_of_name;
 use crate::date::quoted;
 use crate::error::{Error, ErrorKind};
 use std::fmt;
@@ -58,6 +59,37 @@ impl FiscalYear {
             ));
         }
         Ok(Self { month, day, naming: FiscalNaming::End })
+    }
+
+    /// Fiscal years that begin on the first of a month, or on a day of it, as somebody writes it: `april`, `apr-6`, `6 april`,
+    /// `04-06`, `4`.
+    ///
+    /// # Errors
+    /// [`ErrorKind::Unreadable`] for another text, and those of [`starting`](Self::starting).
+    ///
+    /// ```
+    /// use mild_ledger::FiscalYear;
+    /// assert_eq!(FiscalYear::starting_on("apr-6")?, FiscalYear::starting(4, 6)?);
+    /// assert_eq!(FiscalYear::starting_on("October")?, FiscalYear::starting(10, 1)?);
+    /// assert!(FiscalYear::starting_on("soon").is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn starting_on(text: &str) -> Result<Self, Error> {
+        let refused = || {
+            let what = format!("{} is not a month, nor a day of one", quoted(text));
+            Error::new(ErrorKind::Unreadable, what, "such as april, apr-6, 04-06 or 4")
+        };
+        let month = |part: &str| month_of_name(part.as_bytes()).or_else(|| part.parse().ok());
+        let parts: Vec<&str> = text.split(['-', ' ']).filter(|part| !part.is_empty()).collect();
+        let (month, day) = match parts.as_slice() {
+            [only] => (month(only), Some(1)),
+            // A day may stand before a month's name, where it cannot be taken for one.
+            [day, name] if month_of_name(name.as_bytes()).is_some() => (month(name), day.parse().ok()),
+            [first, day] => (month(first), day.parse().ok()),
+            _ => (None, None),
+        };
+        let (month, day) = month.zip(day).ok_or_else(refused)?;
+        Self::starting(month, day)
     }
 
     /// The same years under another naming.
@@ -146,7 +178,7 @@ impl FromStr for FiscalNaming {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         [Self::End, Self::Begin].into_iter().find(|naming| naming.word() == text).ok_or_else(|| {
-            let what = format!("{} is no way of naming a fiscal year", quoted(text));
+            let what = format!("{} is not a way of naming a fiscal year", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "end or begin")
         })
     }

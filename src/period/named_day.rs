@@ -107,7 +107,7 @@ impl FromStr for NamedDay {
 fn unknown(text: &str) -> Error {
     Error::new(
         ErrorKind::Unreadable,
-        format!("{} is no named day", quoted(text)),
+        format!("{} is not a named day", quoted(text)),
         "today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year",
     )
 }

@@ -99,7 +99,7 @@ impl FromStr for NamedWindow {
         let unknown = || {
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no named stretch of days", quoted(text)),
+                format!("{} is not a named stretch of days", quoted(text)),
                 "today, yesterday, tomorrow, last|this|next week|month|quarter|half-year|year, last|next N days|weeks|months…, month|quarter|year to date",
             )
         };

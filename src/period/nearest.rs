@@ -57,7 +57,7 @@ impl FromStr for Nearness {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         Self::ALL.into_iter().find(|nearness| nearness.word() == text).ok_or_else(|| {
-            let what = format!("{} is no way of being nearest", quoted(text));
+            let what = format!("{} is not a way of being nearest", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "by days or by middle")
         })
     }

@@ -178,6 +178,20 @@ impl Period {
     }
 
     /// First day, last day as day numbers, which may lie a little outside the calendar.
+    /// The day number of its first day, be that a date or not: periods that do not overlap are ordered by it.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, PeriodRule};
+    /// let rule = PeriodRule::Month;
+    /// let (one, other) = (rule.containing("2026-09-30".parse()?), rule.containing("2026-10-01".parse()?));
+    /// assert!(one.first_day_number() < other.first_day_number());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn first_day_number(&self) -> i64 {
+        self.first
+    }
+
     pub(super) fn bounds(&self) -> (i64, i64) {
         (self.first, self.last)
     }

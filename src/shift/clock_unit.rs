@@ -107,7 +107,7 @@ impl FromStr for ClockUnit {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         Self::ALL.into_iter().find(|unit| text == unit.singular() || text == unit.plural()).ok_or_else(|| {
-            let what = format!("{} is no unit of the clock", quoted(text));
+            let what = format!("{} is not a unit of the clock", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "hours, minutes or seconds")
         })
     }

@@ -111,7 +111,7 @@ impl FromStr for MonthEnd {
         Self::ALL.into_iter().find(|rule| rule.word() == text).ok_or_else(|| {
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no rule for month ends", quoted(text)),
+                format!("{} is not a rule for month ends", quoted(text)),
                 "clamp, keep, next-start or refuse",
             )
         })

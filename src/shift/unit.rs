@@ -105,7 +105,7 @@ impl FromStr for Unit {
         Self::ALL.into_iter().find(|unit| text == unit.singular() || text == unit.plural()).ok_or_else(|| {
             Error::new(
                 ErrorKind::Unreadable,
-                format!("{} is no unit of time", quoted(text)),
+                format!("{} is not a unit of time", quoted(text)),
                 "days, weeks, months, quarters, half-years or years",
             )
         })

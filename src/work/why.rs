@@ -151,7 +151,7 @@ impl WorkCalendar {
                 (format!("{date} is a working day and stays"), self.grids(date, date, Direction::Forward))
             }
             0 => (
-                format!("{date} is no working day; the next is {end}"),
+                format!("{date} is not a working day; the next is {end}"),
                 self.grids(on(date, 1), end, Direction::Forward),
             ),
             1.. => (

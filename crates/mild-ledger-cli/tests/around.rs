@@ -80,9 +80,9 @@ fn what_is_no_rule_is_refused() {
     for (option, value, said) in [
         ("--fiscal-starts", "13", "cannot begin on day 1 of month 13"),
         ("--fiscal-starts", "4-31", "write MONTH or MONTH-DAY"),
-        ("--fiscal-named", "middle", "is no way of naming a fiscal year"),
-        ("--week-years", "saturday", "is no rule for years of weeks"),
-        ("--week-starts", "x", "is no day of the week"),
+        ("--fiscal-named", "middle", "is not a way of naming a fiscal year"),
+        ("--week-years", "saturday", "is not a rule for years of weeks"),
+        ("--week-starts", "x", "is not a day of the week"),
         ("--pattern", "%Y-W%V", "%V counts weeks of the week-year"),
         ("--away", "x", "a whole number such as 2 or -1"),
         ("--away", "-99999999", "lies outside the years 0001 to 9999"),

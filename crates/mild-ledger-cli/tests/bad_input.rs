@@ -188,7 +188,7 @@ fn as_of_dates_that_are_missing_or_none() {
     assert_eq!(desk.mild(&["run", "plan.toml", "--as-of", "2026-09-30"]).code, 0);
     let answer = desk.mild(&["run", "plan.toml", "--as-of", "31/09/2026"]);
     assert_eq!(answer.code, 2);
-    assert_snapshot!(answer.err, @r#"mild: --as-of: "31/09/2026" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
+    assert_snapshot!(answer.err, @r#"mild: --as-of: "31/09/2026" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
     let answer = desk.mild(&["run", "plan.toml", "--as-of", "2026-09-31"]);
     assert_snapshot!(answer.err, @"mild: --as-of: there is no day 31 in 2026-09 (allowed: day 1 to 30)");
 }

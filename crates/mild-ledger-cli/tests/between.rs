@@ -73,12 +73,12 @@ fn dates_that_are_none_are_refused_with_what_was_perhaps_meant() {
         assert_eq!((answer.code, answer.out.as_str()), (2, ""));
         answer.err
     };
-    assert_snapshot!(said("03/04/2026"), @r#"mild: START: "03/04/2026" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (day/month/year) or 2026-03-04 (month/day/year) was meant"#);
-    assert_snapshot!(said("20260403"), @r#"mild: START: "20260403" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (yearmonthday) was meant"#);
-    assert_snapshot!(said("3 April 2026"), @r#"mild: START: "3 April 2026" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (day month-name year) was meant"#);
+    assert_snapshot!(said("03/04/2026"), @r#"mild: START: "03/04/2026" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (day/month/year) or 2026-03-04 (month/day/year) was meant"#);
+    assert_snapshot!(said("20260403"), @r#"mild: START: "20260403" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (yearmonthday) was meant"#);
+    assert_snapshot!(said("3 April 2026"), @r#"mild: START: "3 April 2026" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (day month-name year) was meant"#);
     assert_snapshot!(said("2026-04-31"), @"mild: START: there is no day 31 in 2026-04 (allowed: day 1 to 30)");
-    assert_snapshot!(said("soon"), @r#"mild: START: "soon" is no named day (allowed: today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year)"#);
-    assert_snapshot!(said("\u{1b}[31m"), @r#"mild: START: "\u{1b}[31m" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
+    assert_snapshot!(said("soon"), @r#"mild: START: "soon" is not a named day (allowed: today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year)"#);
+    assert_snapshot!(said("\u{1b}[31m"), @r#"mild: START: "\u{1b}[31m" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
 }
 
 #[test]
@@ -131,9 +131,9 @@ fn ends_month_ends_and_weeks_are_choices() {
     let named = with(&["start of this year", "today", "--as-of", "2026-03-01"]);
     assert_eq!((&named["start"], &named["days"]), (&json!("2026-01-01"), &json!(59)));
     for (option, said) in [
-        ("--ends", "is no choice of ends"),
-        ("--month-end", "is no rule for month ends"),
-        ("--week-starts", "is no day of the week"),
+        ("--ends", "is not a choice of ends"),
+        ("--month-end", "is not a rule for month ends"),
+        ("--week-starts", "is not a day of the week"),
     ] {
         let answer = desk.mild(&["between", "2026-01-01", "2026-01-02", option, "x"]);
         assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);
@@ -165,5 +165,5 @@ fn a_split_over_periods_sums_to_the_days() {
     assert_eq!(both["calendar_months"], json!({"whole": 1, "over": 27, "of": 31, "decimal": "1.8710"}));
     let refused = desk.mild(&["between", "2026-01-15", "2026-03-10", "--split", "weeks"]);
     assert_eq!(refused.code, 2);
-    assert_snapshot!(refused.err, @r#"mild: --split: "weeks" is no period here; it may be week, month, quarter, half-year, year"#);
+    assert_snapshot!(refused.err, @r#"mild: --split: "weeks" is not a period here; it may be week, month, quarter, half-year, year"#);
 }

@@ -105,7 +105,7 @@ fn a_receipt_that_is_none_stays() {
     desk.write("plan.receipt.toml", "dear diary");
     let answer = desk.run_plan();
     assert_eq!((answer.code, desk.read("plan.receipt.toml").as_str()), (3, "dear diary"));
-    assert!(answer.err.contains("is no receipt of an earlier run"), "{}", answer.err);
+    assert!(answer.err.contains("is not a receipt of an earlier run"), "{}", answer.err);
 }
 
 #[test]

@@ -253,7 +253,7 @@ fn an_instant_becomes_the_date_that_its_zone_had() {
     desk.write("plan.toml", plan(", zone = \"Europe/Quillhaven\""));
     let answer = desk.run_plan();
     assert_eq!(answer.code, 2);
-    assert!(answer.err.contains("\"Europe/Quillhaven\" is no time zone"), "{}", answer.err);
+    assert!(answer.err.contains("\"Europe/Quillhaven\" is not a time zone"), "{}", answer.err);
 }
 
 #[test]
@@ -276,7 +276,7 @@ fn moves_and_arithmetic_from_columns() {
     assert_eq!(columns[5], ["Labour ÷ Parts", "33.33", "", "1.44", ""]);
     let exceptions = desk.read("exceptions.csv");
     assert!(exceptions.contains("the divisor is zero"), "{exceptions}");
-    assert!(exceptions.contains("\"\"fortnights\"\" is no unit"), "{exceptions}");
+    assert!(exceptions.contains("\"\"fortnights\"\" is not a unit"), "{exceptions}");
 }
 
 #[test]

@@ -88,9 +88,9 @@ fn what_cannot_be_moved_is_refused() {
         answer.err
     };
     assert_snapshot!(said(&["9999-12-31", "1d"]), @"mild: AMOUNT: 9999-12-31 moved by 1 day lies outside the years 0001 to 9999 (allowed: 0001-01-01 to 9999-12-31)");
-    assert_snapshot!(said(&["2026-01-31", "2m"]), @r#"mild: AMOUNT: "2m" is no amount of time: m could be months or minutes; write mo or min (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2M, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
-    assert_snapshot!(said(&["2026-01-31"]), @r#"mild: AMOUNT: "" is no amount of time: it is empty (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2M, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
-    assert_snapshot!(said(&["31/01/2026", "1M"]), @r#"mild: DATE: "31/01/2026" is no ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-01-31 (day/month/year) was meant"#);
+    assert_snapshot!(said(&["2026-01-31", "2m"]), @r#"mild: AMOUNT: "2m" is not an amount of time: m could be months or minutes; write mo or min (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2M, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
+    assert_snapshot!(said(&["2026-01-31"]), @r#"mild: AMOUNT: "" is not an amount of time: it is empty (allowed: an amount such as "30 days", "2 months", 45d, 3w, 2M, 1q, 1hy, 2y, 10wd, 14h, 30min or P1M)"#);
+    assert_snapshot!(said(&["31/01/2026", "1M"]), @r#"mild: DATE: "31/01/2026" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-01-31 (day/month/year) was meant"#);
     assert_snapshot!(said(&["2026-01-31", "--weekday", "monday"]), @r#"mild: --weekday: "monday" does not say on which side of the date (allowed: on or after, after, on or before or before, then a weekday)"#);
     assert_snapshot!(said(&["9990-01-01", "1y", "--times", "20"]), @"mild: AMOUNT: 9990-01-01 moved by 120 months lies outside the years 0001 to 9999 (allowed: 0001-01-01 to 9999-12-31)");
 }

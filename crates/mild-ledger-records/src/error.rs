@@ -1,6 +1,6 @@
 //! What can go wrong between records and outputs.
 
-use crate::plan::PlanMistakes;
+use crate::mistakes::PlanMistakes;
 use std::io;
 use std::path::{Path, PathBuf};
 
@@ -32,6 +32,14 @@ pub enum RecordsError {
         action: &'static str,
         /// What the system said.
         source: io::Error,
+    },
+    /// There is no file of the name that was made for it.
+    #[error("{}: there is no such file; {help}", .path.display())]
+    Missing {
+        /// The file.
+        path: PathBuf,
+        /// Where its name came from, and what to do.
+        help: String,
     },
     /// A records file is broken as a whole.
     #[error("{}, line {line}: {what}; {help}", .path.display())]
@@ -80,6 +88,22 @@ pub enum RecordsError {
 impl RecordsError {
     pub(crate) fn request(what: impl Into<String>, help: impl Into<String>) -> Self {
         Self::Request { what: what.into(), help: help.into() }
+    }
+
+    /// The error of a sum that one row more made too large to hold.
+    pub(crate) fn too_large(column: &str, row: u64) -> Self {
+        Self::TooLarge {
+            what: format!("the sum of \"{}\" becomes too large to hold at row {row}", column.escape_debug()),
+            help: "at most 38 digits are held; look at the amount of that row".to_owned(),
+        }
+    }
+
+    /// The error of a sum over all rows that is too large to hold.
+    pub(crate) fn too_large_in_all(column: &str) -> Self {
+        Self::TooLarge {
+            what: format!("the sum of \"{}\" is too large to hold", column.escape_debug()),
+            help: "at most 38 digits are held".to_owned(),
+        }
     }
 
     pub(crate) fn file(path: &Path, action: &'static str) -> impl FnOnce(io::Error) -> Self + use<> {

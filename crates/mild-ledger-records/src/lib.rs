@@ -12,7 +12,7 @@
 //! let plan = Plan::read(Path::new("receivables.toml"))?;
 //! let request = RunRequest {
 //!     as_of: Some("2026-09-30".parse()?),
-//!     today: "2026-10-02".parse()?,
+//!     now: None,
 //!     records: None,
 //!     existing: ExistingFiles::Keep,
 //! };
@@ -23,20 +23,28 @@
 //! ```
 
 mod calendars;
+mod columns;
 mod csv;
 mod error;
 mod files;
+mod keys;
+mod mistakes;
 mod plan;
+mod reports;
 mod run;
 mod sorting;
-mod zone;
+mod table;
+mod typing;
+mod zones;
 
-pub use calendars::{CalendarRequest, CalendarYears, open_calendar, to_ics};
+pub use calendars::{CalendarRequest, CalendarYears, OpenedCalendar, open_calendar, to_ics};
 pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
-pub use plan::{AsOf, Plan, PlanMistake, PlanMistakes};
+pub use mistakes::{PlanMistake, PlanMistakes};
+pub use plan::{AsOf, Plan};
+pub use reports::{AgingGroup, AgingReport, ReportProof, RowsApart};
 pub use run::{
-    AgingGroup, AgingReport, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState,
-    ReportProof, RowCounts, RowsApart, RunOutcome, RunRequest, Watch, WrittenFile, run,
+    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome, RunRequest,
+    UsedCalendar, Watch, WrittenFile, run,
 };
-pub use zone::{Zone, ZoneError};
+pub use zones::{Zone, ZoneError};

@@ -116,7 +116,7 @@ fn read_period(word: &str, week_starts: Weekday) -> Result<PeriodRule, Failure> 
         PeriodRule::Year,
     ];
     rules.into_iter().find(|rule| rule.word() == word).ok_or_else(|| Failure::Request {
-        what: format!("--split: \"{}\" is no period here", word.escape_debug()),
+        what: format!("--split: \"{}\" is not a period here", word.escape_debug()),
         help: format!("it may be {}", rules.map(PeriodRule::word).join(", ")),
     })
 }

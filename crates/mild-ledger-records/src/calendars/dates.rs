@@ -7,7 +7,7 @@ use std::path::Path;
 
 /// Reads ISO dates; a first line that is no date is taken for a header, and lines behind a `#` for remarks.
 pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsError> {
-    let mut rules = Vec::new();
+    let (mut rules, mut dates) = (Vec::new(), Vec::new());
     for (nth, line) in text.lines().enumerate() {
         let line = line.trim();
         if line.is_empty() || line.starts_with('#') {
@@ -20,6 +20,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
                 let name = name.trim().trim_matches('"').trim();
                 let name = if name.is_empty() { "holiday" } else { name };
                 rules.push(HolidayRule::new(name, Occurrence::on_date(date)));
+                dates.push(date);
             }
             Err(_) if nth == 0 && !day.bytes().any(|byte| byte.is_ascii_digit()) => {}
             Err(error) => {
@@ -32,6 +33,5 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
             }
         }
     }
-    let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
-    Ok(CalendarParts { name, rest_days: None, covers: None, rules, working: Vec::new() })
+    Ok(CalendarParts::of_list(path, rules, dates))
 }

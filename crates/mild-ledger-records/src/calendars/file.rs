@@ -2,7 +2,7 @@
 
 use super::{CalendarParts, CalendarYears};
 use crate::error::RecordsError;
-use crate::plan::{Keys, PlanMistakes, Value, Walk, kind_of, read_date, syntax_mistake};
+use crate::mistakes::{Keys, PlanMistakes, Value, Walk, kind_of, read_date, syntax_mistake};
 use mild_ledger::{
     Church, CommonYears, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide,
 };
@@ -10,13 +10,13 @@ use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
 
-const TOP: Keys = Keys {
+const TOP: Keys<'static> = Keys {
     part: "the calendar",
     known: &["calendar", "name", "covers", "rest_days", "holiday", "working"],
     later: &[],
 };
 
-const HOLIDAY: Keys = Keys {
+const HOLIDAY: Keys<'static> = Keys {
     part: "[[holiday]]",
     known: &[
         "name",
@@ -40,9 +40,9 @@ const HOLIDAY: Keys = Keys {
     later: &[],
 };
 
-const WORKING: Keys = Keys { part: "[[working]]", known: &["date"], later: &[] };
-const EASTER: Keys = Keys { part: "easter", known: &["days", "church"], later: &[] };
-const DAY: Keys = Keys { part: "a day of the year", known: &["day", "month"], later: &[] };
+const WORKING: Keys<'static> = Keys { part: "[[working]]", known: &["date"], later: &[] };
+const EASTER: Keys<'static> = Keys { part: "easter", known: &["days", "church"], later: &[] };
+const DAY: Keys<'static> = Keys { part: "a day of the year", known: &["day", "month"], later: &[] };
 
 /// Reads a calendar; every mistake found is in the error.
 pub(super) fn read(path: &Path, source: &str) -> Result<CalendarParts, RecordsError> {
@@ -87,12 +87,17 @@ fn read_calendar(walk: &mut Walk, top: &DeTable<'_>, end: usize) -> Option<Calen
         let date = walk.needed(table, "date", span, "date = 2026-12-05");
         working.extend(date.and_then(|value| read_date(walk, value, "a date such as 2026-12-05")));
     }
+    let dates = walk.tables(top, "holiday").into_iter().filter_map(|(table, _)| table.get("date"));
+    let dates: Vec<_> = dates.filter_map(|value| read_date(walk, value, "a date")).collect();
     Some(CalendarParts {
         name: name?.value,
         rest_days: Some(rest_days?),
         covers: Some(covers?),
         rules,
+        named_dates: dates.into_iter().chain(working.iter().copied()).collect(),
         working,
+        repeated: Vec::new(),
+        file: None,
     })
 }
 

@@ -1,11 +1,13 @@
-//! iCalendar files (RFC 5545): all-day events in, yearly ones expanded by our own rules; holidays out.
+//! iCalendar files (RFC 5545): all-day events in, yearly ones by their rules; holidays out.
 
 use super::CalendarParts;
+use super::yearly::{RepeatedEvent, YearlyRule};
 use crate::error::RecordsError;
 use ical::generator::{Emitter, IcalCalendarBuilder, IcalEventBuilder, Property};
 use ical::line::LineReader;
 use ical::property::PropertyParser;
-use mild_ledger::{Date, HolidayRule, Occurrence, Shift, Weekday};
+use mild_ledger::{Date, HolidayRule, Occurrence, Weekday};
+use std::collections::{BTreeSet, HashMap};
 use std::path::Path;
 
 /// The most days that one event may last.
@@ -19,7 +21,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
         what,
         help: help.to_owned(),
     };
-    let mut rules = Vec::new();
+    let mut events: Vec<Event> = Vec::new();
     let mut open: Vec<(String, usize)> = Vec::new();
     let mut event = Event::default();
     let mut last_line = 1;
@@ -32,7 +34,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
             _ => {
                 let shown: String = line.as_str().chars().take(40).collect();
                 let what =
-                    format!("\"{}\" is no line of an iCalendar file, at column 1", shown.escape_debug());
+                    format!("\"{}\" is not a line of an iCalendar file, at column 1", shown.escape_debug());
                 return Err(broken(number, what, "a name, a colon and a value (RFC 5545)"));
             }
         };
@@ -66,9 +68,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
                     }
                 }
                 if part == "VEVENT" {
-                    let line = event.line;
-                    let found = std::mem::take(&mut event).rules();
-                    rules.extend(found.map_err(|(what, help)| broken(line, what, help))?);
+                    events.push(std::mem::take(&mut event));
                 }
             }
             name if open.last().is_some_and(|(part, _)| part == "VEVENT") => {
@@ -82,10 +82,48 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
         return Err(broken(last_line, what, "the whole file; nothing of it was used"));
     }
     if !is_calendar {
-        return Err(broken(1, "it is no iCalendar file".to_owned(), "BEGIN:VCALENDAR as its first line"));
+        return Err(broken(1, "it is not an iCalendar file".to_owned(), "BEGIN:VCALENDAR as its first line"));
     }
-    let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
-    Ok(CalendarParts { name, rest_days: None, covers: None, rules, working: Vec::new() })
+    put_together(events).map_or_else(
+        |(line, (what, help))| Err(broken(line, what, help)),
+        |(rules, named_dates, repeated)| {
+            Ok(CalendarParts { repeated, ..CalendarParts::of_list(path, rules, named_dates) })
+        },
+    )
+}
+
+type Found = (Vec<HolidayRule>, Vec<Date>, Vec<RepeatedEvent>);
+
+/// The days of single events, and the events that come round. An event that stands for an occurrence of another takes its
+/// day away from that one.
+fn put_together(events: Vec<Event>) -> Result<Found, (usize, Refusal)> {
+    let mut replaced: HashMap<String, Vec<Date>> = HashMap::new();
+    for event in &events {
+        if let (Some(uid), Some(date)) = (&event.uid, event.stands_for) {
+            replaced.entry(uid.clone()).or_default().push(date);
+        }
+    }
+    let (mut rules, mut dates, mut repeated) = (Vec::new(), Vec::new(), Vec::new());
+    for event in events.into_iter().filter(|event| !event.cancelled) {
+        let line = event.line;
+        let uid = event.uid.clone();
+        let mut found = event.repeated().map_err(|refusal| (line, refusal))?;
+        match found.1 {
+            true => {
+                let others = uid.and_then(|uid| replaced.get(&uid));
+                found.0.except.extend(others.into_iter().flatten());
+                repeated.push(found.0);
+            }
+            false => {
+                let event = found.0;
+                for date in event.days_in(1, 9_999) {
+                    rules.push(HolidayRule::new(event.name.clone(), Occurrence::on_date(date)));
+                    dates.push(date);
+                }
+            }
+        }
+    }
+    Ok((rules, dates, repeated))
 }
 
 /// What is wrong, and what is allowed.
@@ -100,19 +138,12 @@ struct Event {
     /// The day after the last.
     end: Option<Date>,
     days: Option<i32>,
-    repeats: Option<Repeats>,
-    except: Vec<i32>,
+    rule: Option<YearlyRule>,
+    except: BTreeSet<Date>,
+    uid: Option<String>,
+    /// The occurrence of another event, of the same UID, in whose place it stands.
+    stands_for: Option<Date>,
     cancelled: bool,
-}
-
-/// A yearly repetition.
-struct Repeats {
-    until: Option<i32>,
-    count: Option<i32>,
-    /// The weekday of a month that it falls on: 1 to 5, or −1 for the last.
-    weekday: Option<(i32, Weekday)>,
-    month: Option<u8>,
-    day: Option<u8>,
 }
 
 impl Event {
@@ -134,10 +165,10 @@ impl Event {
                     )
                 })?);
             }
-            "RRULE" => self.repeats = Some(read_repeats(value)?),
+            "RRULE" => self.rule = Some(read_rule(value)?),
             "EXDATE" => {
                 for date in value.split(',') {
-                    self.except.push(read_day(name, property, date)?.year());
+                    self.except.insert(read_day(name, property, date)?);
                 }
             }
             "RDATE" => {
@@ -146,17 +177,16 @@ impl Event {
                     "an event for each of them",
                 ));
             }
+            "UID" => self.uid = Some(value.to_owned()),
+            "RECURRENCE-ID" => self.stands_for = Some(read_day(name, property, value)?),
             "STATUS" => self.cancelled = value.eq_ignore_ascii_case("CANCELLED"),
             _ => {}
         }
         Ok(())
     }
 
-    /// The holidays of a whole event: one a day.
-    fn rules(self) -> Result<Vec<HolidayRule>, Refusal> {
-        if self.cancelled {
-            return Ok(Vec::new());
-        }
+    /// The event, and whether it comes round.
+    fn repeated(self) -> Result<(RepeatedEvent, bool), Refusal> {
         let Some(start) = self.start else {
             return Err(("an event has no DTSTART".to_owned(), "DTSTART;VALUE=DATE:20261007"));
         };
@@ -171,63 +201,22 @@ impl Event {
                 "an end after its start, and at most 366 days",
             ));
         }
+        if i64::from(start.day_number()) + i64::from(days) - 1 > i64::from(Date::MAX.day_number()) {
+            return Err(("an event leaves the years 0001 to 9999".to_owned(), "dates in these years"));
+        }
         let name =
             if self.name.trim().is_empty() { "holiday".to_owned() } else { self.name.trim().to_owned() };
-        let too_late = |_| ("an event leaves the years 0001 to 9999".to_owned(), "dates in these years");
-        let dates = (0..days)
-            .map(|on| Shift::days(on).apply(start))
-            .collect::<Result<Vec<_>, _>>()
-            .map_err(too_late)?;
-        let Some(repeats) = self.repeats else {
-            return Ok(dates
-                .into_iter()
-                .map(|date| HolidayRule::new(name.clone(), Occurrence::on_date(date)))
-                .collect());
-        };
-        if let Some(month) = repeats.month.filter(|month| *month != start.month()) {
+        let comes_round = self.rule.is_some();
+        let once = YearlyRule { count: Some(1), ..YearlyRule::default() };
+        let (rule, except) = (self.rule.unwrap_or(once), self.except);
+        let event = RepeatedEvent { name, start, days, rule, except };
+        if !event.begins_with_its_start() {
             return Err((
-                format!("a yearly event starts in month {} and repeats in {month}", start.month()),
-                "the month of its DTSTART",
+                format!("the event starts on {start}, which is not a day of its repetition"),
+                "a DTSTART that its RRULE falls on",
             ));
         }
-        let last_year = match (repeats.until, repeats.count) {
-            (Some(until), _) => until,
-            (None, Some(count)) => start.year().saturating_add(count - 1).min(9_999),
-            (None, None) => 9_999,
-        };
-        let wrong = |error: mild_ledger::Error| (error.what().to_owned(), "a day that years have");
-        let yearly = |occurrence: Occurrence, name: String, skipped: i32| {
-            HolidayRule::new(name, occurrence)
-                .since(start.year() + skipped)
-                .until(last_year + skipped)
-                .except(self.except.iter().map(move |year| year + skipped))
-        };
-        if let Some((number, weekday)) = repeats.weekday {
-            if days != 1 {
-                return Err((
-                    "an event of several days repeats by its weekday".to_owned(),
-                    "an event for each day",
-                ));
-            }
-            let occurrence = match number {
-                -1 => Occurrence::on_last_weekday(weekday, start.month()),
-                number => Occurrence::on_nth_weekday(number as u8, weekday, start.month()),
-            };
-            return Ok(vec![yearly(occurrence.map_err(wrong)?, name, 0)]);
-        }
-        if let Some(day) = repeats.day.filter(|day| *day != start.day()) {
-            return Err((
-                format!("a yearly event starts on day {} and repeats on {day}", start.day()),
-                "the day of its DTSTART",
-            ));
-        }
-        dates
-            .into_iter()
-            .map(|date| {
-                let occurrence = Occurrence::on_day_of_year(date.month(), date.day()).map_err(wrong)?;
-                Ok(yearly(occurrence, name.clone(), date.year() - start.year()))
-            })
-            .collect()
+        Ok((event, comes_round))
     }
 }
 
@@ -240,59 +229,89 @@ fn read_day(name: &str, property: &Property, value: &str) -> Result<Date, Refusa
         let what = format!("{name} has a time of day, \"{}\"", value.escape_debug());
         return Err((what, "all-day events only, such as DTSTART;VALUE=DATE:20261007"));
     }
-    let digits = value.trim();
-    let part = |from: usize, to: usize| digits.get(from..to).and_then(|part| part.parse::<i32>().ok());
-    let all_digits = digits.len() == 8 && digits.bytes().all(|byte| byte.is_ascii_digit());
-    let date = match (all_digits, part(0, 4), part(4, 6), part(6, 8)) {
-        (true, Some(year), Some(month), Some(day)) => Date::new(year, month as u8, day as u8).ok(),
-        _ => None,
-    };
-    date.ok_or_else(|| {
-        (format!("{name} holds \"{}\", which is no date", value.escape_debug()), "a date such as 20261007")
+    day_of(value.trim()).ok_or_else(|| {
+        (format!("{name} holds \"{}\", which is not a date", value.escape_debug()), "a date such as 20261007")
     })
 }
 
-const OTHER: &str = "RRULE:FREQ=YEARLY, perhaps with COUNT, UNTIL, BYMONTH, BYMONTHDAY or one BYDAY";
+/// `20261007`.
+fn day_of(digits: &str) -> Option<Date> {
+    if digits.len() != 8 || !digits.bytes().all(|byte| byte.is_ascii_digit()) {
+        return None;
+    }
+    let part = |from: usize, to: usize| digits.get(from..to)?.parse::<u16>().ok();
+    let (month, day) = (u8::try_from(part(4, 6)?).ok()?, u8::try_from(part(6, 8)?).ok()?);
+    Date::new(part(0, 4)?.into(), month, day).ok()
+}
 
-fn read_repeats(value: &str) -> Result<Repeats, Refusal> {
-    let mut repeats = Repeats { until: None, count: None, weekday: None, month: None, day: None };
+const OTHER: &str = "RRULE:FREQ=YEARLY, perhaps with INTERVAL, COUNT, UNTIL, BYMONTH, BYMONTHDAY, BYYEARDAY, BYWEEKNO, BYDAY, BYSETPOS, WKST";
+
+fn read_rule(value: &str) -> Result<YearlyRule, Refusal> {
+    let mut rule = YearlyRule::default();
     let mut yearly = false;
     for part in value.split(';').filter(|part| !part.is_empty()) {
         let refused = || (format!("the repetition {} is not understood", part.escape_debug()), OTHER);
         let (key, value) = part.split_once('=').ok_or_else(refused)?;
+        let numbers = |most: i32| -> Result<Vec<i32>, Refusal> {
+            value
+                .split(',')
+                .map(|number| {
+                    let number: Option<i32> = number.parse().ok();
+                    number.filter(|number| *number != 0 && number.abs() <= most).ok_or_else(refused)
+                })
+                .collect()
+        };
         match key.to_uppercase().as_str() {
             "FREQ" if value.eq_ignore_ascii_case("YEARLY") => yearly = true,
-            "INTERVAL" if value == "1" => {}
-            "WKST" => {}
+            "INTERVAL" => {
+                let interval = value.parse().ok();
+                rule.interval = interval.filter(|years| (1..=9_999).contains(years)).ok_or_else(refused)?;
+            }
+            "WKST" => rule.week_starts = weekday_of(value).ok_or_else(refused)?,
             "COUNT" => {
-                repeats.count = Some(value.parse().ok().filter(|count| *count > 0).ok_or_else(refused)?)
+                rule.count = Some(value.parse().ok().filter(|count| *count > 0).ok_or_else(refused)?)
             }
-            "UNTIL" => {
-                repeats.until = Some(value.get(..4).and_then(|year| year.parse().ok()).ok_or_else(refused)?)
+            // By its day, whatever time stands behind it.
+            "UNTIL" => rule.until = Some(value.get(..8).and_then(day_of).ok_or_else(refused)?),
+            "BYMONTH" => {
+                let months = numbers(12)?.into_iter().map(u8::try_from).collect::<Result<_, _>>();
+                rule.months = months.map_err(|_| refused())?;
             }
-            "BYMONTH" => repeats.month = Some(value.parse().ok().ok_or_else(refused)?),
-            "BYMONTHDAY" => repeats.day = Some(value.parse().ok().ok_or_else(refused)?),
-            "BYDAY" => repeats.weekday = Some(read_weekday(value).ok_or_else(refused)?),
+            "BYMONTHDAY" => rule.month_days = numbers(31)?,
+            "BYYEARDAY" => rule.year_days = numbers(366)?,
+            "BYWEEKNO" => rule.weeks = numbers(53)?,
+            "BYSETPOS" => rule.positions = numbers(366)?,
+            "BYDAY" => {
+                let days = value.split(',').map(|day| read_weekday(day).ok_or_else(refused));
+                rule.weekdays = days.collect::<Result<_, _>>()?;
+            }
             _ => return Err(refused()),
         }
     }
     if !yearly {
         return Err(("a repetition does not say FREQ=YEARLY".to_owned(), OTHER));
     }
-    if repeats.weekday.is_some() && repeats.month.is_none() {
-        return Err(("a weekday of the year, and not of a month, repeats".to_owned(), OTHER));
+    if !rule.weeks.is_empty() && rule.weekdays.iter().any(|(number, _)| *number != 0) {
+        return Err(("a numbered weekday stands beside week numbers".to_owned(), OTHER));
     }
-    Ok(repeats)
+    Ok(rule)
 }
 
-/// `1MO`, `-1FR`.
+/// `MO`, `1MO`, `-1FR`.
 fn read_weekday(text: &str) -> Option<(i32, Weekday)> {
     let at = text.len().checked_sub(2)?;
     let (number, day) = (text.get(..at)?, text.get(at..)?);
-    let number: i32 = number.parse().ok().filter(|number| matches!(number, -1 | 1..=5))?;
+    let number: i32 = match number {
+        "" => 0,
+        number => number.parse().ok().filter(|number: &i32| *number != 0 && number.abs() <= 53)?,
+    };
+    Some((number, weekday_of(day)?))
+}
+
+fn weekday_of(text: &str) -> Option<Weekday> {
     let days = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"];
-    let place = days.iter().position(|known| known.eq_ignore_ascii_case(day))?;
-    Weekday::ALL.get(place).map(|weekday| (number, *weekday))
+    let place = days.iter().position(|known| known.eq_ignore_ascii_case(text))?;
+    Weekday::ALL.get(place).copied()
 }
 
 /// The text of days as all-day events, each with its name, for a person's calendar: holidays, or computed due dates.
@@ -315,7 +334,25 @@ pub fn to_ics<'n>(name: &str, days: impl IntoIterator<Item = (Date, &'n str)>) -
             .build();
         calendar = calendar.add_event(event);
     }
-    calendar.build().generate()
+    folded(&calendar.build().generate())
+}
+
+/// The same lines folded where they are longer than 75 octets (RFC 5545, section 3.1), never within a character.
+fn folded(text: &str) -> String {
+    let mut out = String::with_capacity(text.len());
+    for line in text.replace("\r\n ", "").split_terminator("\r\n") {
+        let mut octets = 0;
+        for sign in line.chars() {
+            if octets + sign.len_utf8() > 75 {
+                out.push_str("\r\n ");
+                octets = 1;
+            }
+            octets += sign.len_utf8();
+            out.push(sign);
+        }
+        out.push_str("\r\n");
+    }
+    out
 }
 
 /// A text as a property holds it (RFC 5545, section 3.3.11); control signs are left out.

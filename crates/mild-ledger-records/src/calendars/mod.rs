@@ -3,91 +3,89 @@
 mod dates;
 mod file;
 mod ics;
+mod yearly;
+mod years;
 
 pub(crate) use file::{read_rest_days, read_years};
 pub use ics::to_ics;
+pub use years::CalendarYears;
 
 use crate::error::RecordsError;
-use mild_ledger::{Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
-use std::fs;
+use crate::files::{InputFile, read_whole};
+use mild_ledger::{Combination, Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
 use std::path::Path;
-use std::str::FromStr;
+use yearly::RepeatedEvent;
 
 /// What a calendar is made of.
 #[derive(Debug, Clone, Default)]
 pub struct CalendarRequest {
-    /// Names of calendars that ship, or files: `.toml` calendars, `.ics` events, `.csv` or `.txt` lists of dates. Their holidays are
-    /// put together.
+    /// Names of calendars that ship, or files: `.toml` calendars, `.ics` events, `.csv` or `.txt` lists of dates. Each is
+    /// resolved by itself, by its own rest days; a day is closed if any of them closes it.
     pub sources: Vec<String>,
-    /// Rest days in place of those that the sources state.
+    /// Rest days in place of those that the sources state. They change which days are counted, never where a holiday stands.
     pub rest_days: Option<RestDays>,
-    /// Single dates that are holidays too.
+    /// Single dates that are closed too; they push nothing.
     pub holidays: Vec<Date>,
     /// The years it is to cover; not more than its sources do. Lists of dates state none, and take these.
     pub covers: Option<CalendarYears>,
+    /// The years that will be asked of it, where they are known: only their days are worked out, if all of them are covered.
+    pub asked: Option<CalendarYears>,
 }
 
-/// Years from a first to a last, both included.
+/// A calendar that was put together, with what a person should know of it.
 ///
 /// ```
-/// use mild_ledger_records::CalendarYears;
-/// let years: CalendarYears = "2025 to 2027".parse()?;
-/// assert_eq!((years.first(), years.last()), (2025, 2027));
-/// assert!("2027 to 2025".parse::<CalendarYears>().is_err());
-/// # Ok::<(), String>(())
+/// use mild_ledger_records::{CalendarRequest, open_calendar};
+/// let request = CalendarRequest { sources: vec!["france".into()], ..CalendarRequest::default() };
+/// let opened = open_calendar(&request)?;
+/// assert_eq!(opened.covers().map(|years| years.to_string()), Some("2015 to 2030".into()));
+/// assert!(opened.warnings().is_empty());
+/// # Ok::<(), mild_ledger_records::RecordsError>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct CalendarYears {
-    first: i32,
-    last: i32,
+#[derive(Debug, Clone)]
+pub struct OpenedCalendar {
+    calendar: WorkCalendar,
+    covers: Option<CalendarYears>,
+    warnings: Vec<String>,
+    pub(crate) sources: Vec<String>,
+    pub(crate) files: Vec<InputFile>,
 }
 
-impl CalendarYears {
-    /// The first year.
+impl OpenedCalendar {
+    /// The calendar.
+    ///
+    /// ```
+    /// # use mild_ledger_records::{CalendarRequest, open_calendar};
+    /// assert!(open_calendar(&CalendarRequest::default())?.calendar().has_working_days());
+    /// # Ok::<(), mild_ledger_records::RecordsError>(())
+    /// ```
     #[must_use]
-    pub fn first(self) -> i32 {
-        self.first
+    pub fn calendar(&self) -> &WorkCalendar {
+        &self.calendar
     }
 
-    /// The last year.
+    /// The years that it covers, be they worked out or not; `None` for every year.
+    ///
+    /// ```
+    /// # use mild_ledger_records::{CalendarRequest, open_calendar};
+    /// assert!(open_calendar(&CalendarRequest::default())?.covers().is_none());
+    /// # Ok::<(), mild_ledger_records::RecordsError>(())
+    /// ```
     #[must_use]
-    pub fn last(self) -> i32 {
-        self.last
+    pub fn covers(&self) -> Option<CalendarYears> {
+        self.covers
     }
 
-    pub(crate) fn of(first: i32, last: i32) -> Self {
-        Self { first, last }
-    }
-
-    fn contains(self, other: Self) -> bool {
-        self.first <= other.first && other.last <= self.last
-    }
-}
-
-impl std::fmt::Display for CalendarYears {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        match self.first == self.last {
-            true => write!(f, "{:04}", self.first),
-            false => write!(f, "{:04} to {:04}", self.first, self.last),
-        }
-    }
-}
-
-/// Reads `2025 to 2027`, `2025..2027` or `2026`.
-impl FromStr for CalendarYears {
-    type Err = String;
-
-    fn from_str(text: &str) -> Result<Self, String> {
-        const ALLOWED: &str = "years such as \"2025 to 2027\", or 2026";
-        let (first, last) = text.split_once(" to ").or_else(|| text.split_once("..")).unwrap_or((text, text));
-        let year = |text: &str| text.trim().parse::<i32>().ok().filter(|year| (1..=9_999).contains(year));
-        match (year(first), year(last)) {
-            (Some(first), Some(last)) if first <= last => Ok(Self { first, last }),
-            (Some(first), Some(last)) => {
-                Err(format!("{first} to {last} ends before it begins (allowed: {ALLOWED})"))
-            }
-            _ => Err(format!("\"{}\" are no years (allowed: {ALLOWED})", text.escape_debug())),
-        }
+    /// Sentences on what is doubtful about it: covered years without a holiday, dates outside the years that it covers.
+    ///
+    /// ```
+    /// # use mild_ledger_records::{CalendarRequest, open_calendar};
+    /// assert!(open_calendar(&CalendarRequest::default())?.warnings().is_empty());
+    /// # Ok::<(), mild_ledger_records::RecordsError>(())
+    /// ```
+    #[must_use]
+    pub fn warnings(&self) -> &[String] {
+        &self.warnings
     }
 }
 
@@ -98,6 +96,11 @@ pub(crate) struct CalendarParts {
     pub(crate) covers: Option<CalendarYears>,
     pub(crate) rules: Vec<HolidayRule>,
     pub(crate) working: Vec<Date>,
+    /// Events that come round, worked out for the years that are wanted.
+    pub(crate) repeated: Vec<RepeatedEvent>,
+    /// The dates that the source names one by one, to tell of those outside the years covered.
+    pub(crate) named_dates: Vec<Date>,
+    pub(crate) file: Option<InputFile>,
 }
 
 /// Puts a calendar together; with no source and no holiday, that of rest days alone.
@@ -108,64 +111,142 @@ pub(crate) struct CalendarParts {
 /// cover.
 ///
 /// ```
+/// use mild_ledger::{Ends, Interval};
 /// use mild_ledger_records::{CalendarRequest, open_calendar};
-/// let request = CalendarRequest { sources: vec!["france".into()], ..CalendarRequest::default() };
-/// assert_eq!(open_calendar(&request)?.covers(), Some((2015, 2030)));
-/// # Ok::<(), mild_ledger_records::RecordsError>(())
+/// let days = |sources: &[&str]| -> Result<i64, Box<dyn std::error::Error>> {
+///     let sources = sources.iter().map(|source| source.to_string()).collect();
+///     let opened = open_calendar(&CalendarRequest { sources, ..CalendarRequest::default() })?;
+///     let interval = Interval::between("2022-01-01".parse()?, "2022-01-09".parse()?);
+///     Ok(opened.calendar().count_of(interval, Ends::FirstAndLast)?)
+/// };
+/// assert_eq!(days(&["england-wales"])?, 4);
+/// assert_eq!(days(&["scotland"])?, 3);
+/// assert_eq!(days(&["england-wales", "scotland"])?, 3);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-pub fn open_calendar(request: &CalendarRequest) -> Result<WorkCalendar, RecordsError> {
+pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, RecordsError> {
     let parts = request.sources.iter().map(|source| open_source(source)).collect::<Result<Vec<_>, _>>()?;
-    let rest_days = match request.rest_days {
-        Some(days) => days,
-        None => agreed_rest_days(&parts)?,
-    };
+    // Where nothing states rest days, those that most people have.
+    let is_stated = parts.iter().any(|part| part.rest_days.is_some());
+    let rest_days = request.rest_days.or((!is_stated).then(RestDays::default));
+    let sources = request.sources.clone();
     if parts.is_empty() && request.holidays.is_empty() {
-        return Ok(WorkCalendar::rest_days_only(rest_days));
-    }
-    let years = years_of(request, &parts)?;
-    if let Some(date) =
-        request.holidays.iter().find(|date| !(years.first..=years.last).contains(&date.year()))
-    {
-        return Err(RecordsError::Request {
-            what: format!("the holiday {date} lies outside the years {years} that are covered"),
-            help: "leave it out, or name a calendar that covers its year".to_owned(),
+        return Ok(OpenedCalendar {
+            calendar: WorkCalendar::rest_days_only(rest_days.unwrap_or_default()),
+            covers: None,
+            warnings: Vec::new(),
+            sources,
+            files: Vec::new(),
         });
     }
-    let mut name = parts.iter().map(|part| part.name.as_str()).collect::<Vec<_>>().join(" + ");
-    let mut rules: Vec<HolidayRule> = parts.iter().flat_map(|part| part.rules.iter().cloned()).collect();
-    let working: Vec<Date> = parts.iter().flat_map(|part| part.working.iter().copied()).collect();
-    for date in &request.holidays {
-        rules.push(HolidayRule::new("named holiday", Occurrence::on_date(*date)));
+    let covers = years_of(request, &parts)?;
+    if let Some(date) = request.holidays.iter().find(|date| !covers.has(date.year())) {
+        return Err(RecordsError::request(
+            format!("the holiday {date} lies outside the years {covers} that are covered"),
+            "leave it out, or name a calendar that covers its year",
+        ));
     }
+    let years = request.asked.filter(|asked| covers.contains(*asked)).unwrap_or(covers);
+    let mut calendars = Vec::new();
+    let mut warnings = Vec::new();
+    for part in &parts {
+        warnings.extend(part.warning_of_dates(covers));
+        let own = part.calendar(years)?;
+        warnings.extend(part.warning_of_years(&own, years));
+        calendars.push(match rest_days {
+            Some(rest_days) => own.counted_with(rest_days).map_err(refused)?,
+            None => own,
+        });
+    }
+    let mut names: Vec<String> = parts.iter().map(|part| part.name.clone()).collect();
     if !request.holidays.is_empty() {
         let count = request.holidays.len();
-        let named = format!("{count} named holiday{}", if count == 1 { "" } else { "s" });
-        name = if name.is_empty() { named } else { format!("{name} + {named}") };
+        let name = format!("{count} named holiday{}", if count == 1 { "" } else { "s" });
+        calendars.push(by_hand(&name, request, rest_days.filter(|_| parts.is_empty()), years)?);
+        names.push(name);
     }
-    WorkCalendar::with_working_days(name, rest_days, (years.first, years.last), &rules, &working).map_err(
-        |error| RecordsError::Request {
-            what: error.what().to_owned(),
-            help: format!("allowed: {}", error.allowed()),
-        },
-    )
+    let name = names.join(" + ");
+    let calendar = match calendars.as_slice() {
+        [only] => only.clone().with_name(name),
+        all => WorkCalendar::combined(Combination::ClosedIfAny, all).map_err(refused)?.with_name(name),
+    };
+    let files = parts.into_iter().filter_map(|part| part.file).collect();
+    Ok(OpenedCalendar { calendar, covers: Some(covers), warnings, sources, files })
 }
 
-/// The rest days that the sources state; they may not differ.
-fn agreed_rest_days(parts: &[CalendarParts]) -> Result<RestDays, RecordsError> {
-    let mut stated = parts.iter().filter_map(|part| Some((part.name.as_str(), part.rest_days?)));
-    let Some((first, days)) = stated.next() else { return Ok(RestDays::default()) };
-    match stated.find(|(_, other)| *other != days) {
-        None => Ok(days),
-        Some((other, theirs)) => Err(RecordsError::Request {
-            what: format!("\"{first}\" rests on {days} and \"{other}\" on {theirs}"),
-            help: "say which with rest days of your own".to_owned(),
-        }),
+/// The calendar of the dates that were named one by one: it closes them, and nothing else where it stands beside another.
+fn by_hand(
+    name: &str,
+    request: &CalendarRequest,
+    rest_days: Option<RestDays>,
+    years: CalendarYears,
+) -> Result<WorkCalendar, RecordsError> {
+    let rules: Vec<HolidayRule> = request
+        .holidays
+        .iter()
+        .map(|date| HolidayRule::new("named holiday", Occurrence::on_date(*date)))
+        .collect();
+    let rest_days = rest_days.unwrap_or(RestDays::NONE);
+    WorkCalendar::new(name, rest_days, years.first(), years.last(), &rules).map_err(refused)
+}
+
+fn refused(error: mild_ledger::Error) -> RecordsError {
+    RecordsError::request(error.what(), format!("allowed: {}", error.allowed()))
+}
+
+impl CalendarParts {
+    /// A source that states neither rest days nor years.
+    pub(crate) fn of_list(path: &Path, rules: Vec<HolidayRule>, named_dates: Vec<Date>) -> Self {
+        let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+        let (rest_days, covers) = (None, None);
+        Self { name, rest_days, covers, rules, working: Vec::new(), repeated: Vec::new(), named_dates, file: None }
+    }
+
+    /// The source by itself: its movers look at its own rest days and its own holidays.
+    fn calendar(&self, years: CalendarYears) -> Result<WorkCalendar, RecordsError> {
+        let rest_days = self.rest_days.unwrap_or(RestDays::NONE);
+        let mut rules = self.rules.clone();
+        for event in &self.repeated {
+            let days = event.days_in(years.first(), years.last()).into_iter();
+            rules.extend(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));
+        }
+        let years = (years.first(), years.last());
+        WorkCalendar::with_working_days(&self.name, rest_days, years, &rules, &self.working).map_err(refused)
+    }
+
+    fn warning_of_dates(&self, covered: CalendarYears) -> Option<String> {
+        let covered = self.covers.unwrap_or(covered);
+        let mut outside = self.named_dates.iter().filter(|date| !covered.has(date.year()));
+        let first = outside.next()?;
+        let more = match outside.count() {
+            0 => String::new(),
+            more => format!(", and {more} more,"),
+        };
+        Some(format!("\"{}\" names {first}{more} outside the years {covered}, which counts for nothing", self.name))
+    }
+
+    /// Covered years in which a source of holidays has none.
+    fn warning_of_years(&self, calendar: &WorkCalendar, years: CalendarYears) -> Option<String> {
+        let mut with: Vec<i32> = calendar.holidays().iter().map(|holiday| holiday.date().year()).collect();
+        with.dedup();
+        let without: Vec<String> = (years.first()..=years.last())
+            .filter(|year| with.binary_search(year).is_err())
+            .map(|year| format!("{year:04}"))
+            .collect();
+        let shown = match without.as_slice() {
+            [] => return None,
+            [first, .., last] if without.len() > 12 => {
+                format!("{} of the years {first} to {last}", without.len())
+            }
+            all => all.join(", "),
+        };
+        Some(format!("\"{}\" has no holiday in {shown}", self.name))
     }
 }
 
 /// The years that all sources cover, or those asked for, which may not be more.
 fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<CalendarYears, RecordsError> {
-    let refused = |what: String, help: &str| Err(RecordsError::Request { what, help: help.to_owned() });
+    let refused = |what: String, help: &str| Err(RecordsError::request(what, help));
     if let Some(asked) = request.covers {
         let less = parts.iter().find_map(|part| {
             part.covers.filter(|covers| !covers.contains(asked)).map(|covers| (part.name.as_str(), covers))
@@ -178,23 +259,22 @@ fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<Calend
             ),
         };
     }
-    let stated = parts.iter().filter_map(|part| part.covers);
-    let common =
-        stated.reduce(|one, other| CalendarYears::of(one.first.max(other.first), one.last.min(other.last)));
-    match common {
-        Some(years) if years.first <= years.last => Ok(years),
-        Some(_) => refused("the calendars cover no year together".to_owned(), "name calendars that do"),
-        None => match (parts.is_empty(), request.holidays.iter().map(|date| date.year())) {
-            // Dates named for this one question cover the years that they stand in.
-            (true, years) => {
-                let (first, last) = (years.clone().min().unwrap_or(1), years.max().unwrap_or(9_999));
-                Ok(CalendarYears::of(first, last))
-            }
-            (false, _) => refused(
-                "a list of dates does not say which years it covers".to_owned(),
-                "name them, such as \"2025 to 2027\"",
-            ),
-        },
+    let stated: Vec<CalendarYears> = parts.iter().filter_map(|part| part.covers).collect();
+    if let Some((first, rest)) = stated.split_first() {
+        let common = rest.iter().try_fold(*first, |common, other| common.and(*other));
+        return match common {
+            Some(years) => Ok(years),
+            None => refused("the calendars cover no year together".to_owned(), "name calendars that do"),
+        };
+    }
+    let years = request.holidays.iter().map(|date| date.year());
+    match (parts.is_empty(), years.clone().min(), years.max()) {
+        // Dates named for this one question cover the years that they stand in.
+        (true, Some(first), Some(last)) => Ok(CalendarYears::of(first, last)),
+        _ => refused(
+            "a list of dates does not say which years it covers".to_owned(),
+            "name them, such as \"2025 to 2027\"",
+        ),
     }
 }
 
@@ -209,36 +289,26 @@ pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
             covers: Some(CalendarYears::of(first, last)),
             rules,
             working: Vec::new(),
+            repeated: Vec::new(),
+            named_dates: Vec::new(),
+            file: None,
         });
     }
     let path = Path::new(source);
     let extension = path.extension().map(|extension| extension.to_string_lossy().to_lowercase());
-    let is_file = path.exists();
-    match extension.as_deref() {
-        Some("toml") => file::read(path, &read(path)?),
-        Some("csv" | "txt") => dates::read(path, &read(path)?),
-        Some("ics") => ics::read(path, &read(path)?),
-        _ if is_file => Err(RecordsError::Request {
-            what: format!("{}: what this file holds cannot be told", path.display()),
-            help: "name it .toml for a calendar, .ics for events, .csv or .txt for a list of dates"
-                .to_owned(),
-        }),
-        _ => {
-            let names = mild_ledger_calendars::SHIPPED.map(|shipped| shipped.name());
-            let longer = names.into_iter().find(|name| !source.is_empty() && name.starts_with(source));
-            let near = longer
-                .or_else(|| crate::plan::nearest(source, names))
-                .map_or_else(String::new, |near| format!("; did you mean {near}?"));
-            Err(RecordsError::Request {
-                what: format!("there is no calendar \"{}\"", source.escape_debug()),
-                help: format!("a file, or one of {}{near}", names.join(", ")),
-            })
+    let read: fn(&Path, &str) -> Result<CalendarParts, RecordsError> = match extension.as_deref() {
+        Some("toml") => file::read,
+        Some("csv" | "txt") => dates::read,
+        Some("ics") => ics::read,
+        _ if path.exists() => {
+            return Err(RecordsError::request(
+                format!("{}: what this file holds cannot be told", path.display()),
+                "name it .toml for a calendar, .ics for events, .csv or .txt for a list of dates",
+            ));
         }
-    }
-}
-
-fn read(path: &Path) -> Result<String, RecordsError> {
-    let bytes = fs::read(path).map_err(RecordsError::file(path, "read it"))?;
+        _ => return Err(unknown(source)),
+    };
+    let (bytes, input) = read_whole(path)?;
     let text = String::from_utf8(bytes).map_err(|error| {
         let before = error.as_bytes().get(..error.utf8_error().valid_up_to()).unwrap_or_default();
         RecordsError::BrokenFile {
@@ -248,5 +318,18 @@ fn read(path: &Path) -> Result<String, RecordsError> {
             help: "save the file as UTF-8".to_owned(),
         }
     })?;
-    Ok(text.strip_prefix('\u{feff}').map_or_else(|| text.clone(), str::to_owned))
+    let parts = read(path, text.strip_prefix('\u{feff}').unwrap_or(&text))?;
+    Ok(CalendarParts { file: Some(input), ..parts })
+}
+
+fn unknown(source: &str) -> RecordsError {
+    let names = mild_ledger_calendars::SHIPPED.map(|shipped| shipped.name());
+    let longer = names.into_iter().find(|name| !source.is_empty() && name.starts_with(source));
+    let near = longer
+        .or_else(|| crate::mistakes::nearest(source, names))
+        .map_or_else(String::new, |near| format!("did you mean {near}? "));
+    RecordsError::request(
+        format!("there is no calendar \"{}\"", source.escape_debug()),
+        format!("{near}give a file, or one of {}", names.join(", ")),
+    )
 }

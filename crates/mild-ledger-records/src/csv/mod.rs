@@ -1,11 +1,11 @@
 //! CSV (RFC 4180) in batches of columns, and out line by line.
 
-mod batch;
 mod guard;
+mod kind_of_file;
 mod lines;
 mod reader;
+mod scan;
 mod writer;
 
-pub(crate) use batch::{Batch, BrokenRow, RowFault, TextColumn};
 pub(crate) use reader::CsvReader;
 pub(crate) use writer::{CellWriter, LineWriter, WrittenLines};

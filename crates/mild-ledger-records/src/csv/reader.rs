@@ -1,16 +1,19 @@
 //! A CSV file read in batches bounded in bytes.
 
-use super::batch::{Batch, BrokenRow, RowFault};
+use super::kind_of_file::{other_kind, other_separator};
 use super::lines::LineCounter;
+use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
 use crate::files::{Checksum, Fingerprint, Hasher};
-use csv_core::ReadRecordResult;
+use crate::table::{Batch, BrokenRow, RowFault};
 use std::fs::File;
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
 /// Bytes read from the file at a time.
 const INPUT: usize = 256 << 10;
+/// Cells after which a batch is handed on, so that what is listed of them stays bounded too.
+const BATCH_CELLS: usize = 1 << 18;
 /// Text after which a batch is handed on.
 const BATCH_BYTES: usize = 1 << 20;
 /// Rows after which a batch is handed on, for files of very short rows.
@@ -27,7 +30,6 @@ pub(crate) struct CsvReader {
     file: File,
     hasher: Hasher,
     checksum: Checksum,
-    parser: csv_core::Reader,
     input: Vec<u8>,
     position: usize,
     filled: usize,
@@ -37,30 +39,50 @@ pub(crate) struct CsvReader {
     header: Vec<String>,
     rows_read: u64,
     longest_cell: usize,
+    most_cells: usize,
+    batch_rows: usize,
 }
 
-/// The cells of one row as the parser writes them.
-#[derive(Debug)]
+/// The cells of one row.
+#[derive(Debug, Default)]
 struct RowBuffer {
     text: Vec<u8>,
     ends: Vec<usize>,
-    used: usize,
-    cells: usize,
     /// Cells counted and thrown away because the row has far too many.
     dropped: u64,
-    /// What the row began with, kept when its cells are thrown away.
-    dropped_beginning: Option<String>,
 }
 
 /// What came of asking for a row.
 enum Next {
     Row { line: u64 },
+    /// The first bytes of a row with a stray quote.
+    Broken { line: u64, beginning: String },
     End,
 }
 
 impl CsvReader {
-    /// Opens a file and reads its header.
+    /// Opens a file of records, and reads its header; one of another kind is called what it is.
     pub(crate) fn open(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
+        let mut reader = Self::begin(path, longest_cell)?;
+        if let Some((kind, help)) = other_kind(&reader.input[..reader.filled]) {
+            return Err(reader.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
+        }
+        reader.read_header()?;
+        if let Some((_, separators)) = other_separator(&reader.header) {
+            let what = format!("the cells of the header are separated by {separators}");
+            return Err(reader.broken(1, what, "save the file with commas between the cells"));
+        }
+        Ok(reader)
+    }
+
+    /// Opens a file that this program wrote.
+    pub(crate) fn open_own(path: &Path) -> Result<Self, RecordsError> {
+        let mut reader = Self::begin(path, usize::MAX)?;
+        reader.read_header()?;
+        Ok(reader)
+    }
+
+    fn begin(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
         let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
         let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
         if facts.is_dir() {
@@ -72,20 +94,30 @@ impl CsvReader {
             file,
             hasher: Hasher::default(),
             checksum: Checksum::default(),
-            parser: csv_core::Reader::new(),
             input: vec![0; INPUT],
             position: 0,
             filled: 0,
             at_end: false,
             lines: LineCounter::new(),
-            row: RowBuffer::new(MOST_COLUMNS + 1),
+            row: RowBuffer::default(),
             header: Vec::new(),
             rows_read: 0,
             longest_cell,
+            most_cells: MOST_COLUMNS + 1,
+            batch_rows: BATCH_ROWS,
         };
-        reader.skip_byte_order_mark()?;
-        reader.read_header()?;
+        while reader.filled < 64 && !reader.at_end {
+            reader.fill()?;
+        }
+        if reader.input[..reader.filled].starts_with(b"\xef\xbb\xbf") {
+            reader.position = 3;
+        }
         Ok(reader)
+    }
+
+    /// Bounds the rows of a batch, where each of them becomes so many cells.
+    pub(crate) fn with_cells_of_a_row(&mut self, cells: usize) {
+        self.batch_rows = (BATCH_CELLS / cells.max(1)).clamp(64, BATCH_ROWS);
     }
 
     /// The names of the columns, without spaces around them.
@@ -116,10 +148,20 @@ impl CsvReader {
     /// Fills a batch anew; an empty one means the end of the file.
     pub(crate) fn read_batch(&mut self, batch: &mut Batch) -> Result<(), RecordsError> {
         batch.clear();
-        while batch.bytes < BATCH_BYTES && batch.rows_of_file() < BATCH_ROWS {
-            let Next::Row { line } = self.next_row()? else { break };
-            self.rows_read += 1;
-            self.take_row(line, batch);
+        while batch.bytes < BATCH_BYTES && batch.rows_of_file() < self.batch_rows {
+            match self.next_row()? {
+                Next::End => break,
+                Next::Row { line } => {
+                    self.rows_read += 1;
+                    self.take_row(line, batch);
+                }
+                Next::Broken { line, beginning } => {
+                    self.rows_read += 1;
+                    let (number, fault) = (self.rows_read, RowFault::StrayQuote);
+                    batch.bytes += 64 + beginning.len();
+                    batch.broken.push(BrokenRow { number, line, fault, beginning });
+                }
+            }
         }
         Ok(())
     }
@@ -130,7 +172,7 @@ impl CsvReader {
 
     fn take_row(&self, line: u64, batch: &mut Batch) {
         let expected = self.header.len() as u64;
-        let found = self.row.cells as u64 + self.row.dropped;
+        let found = self.row.ends.len() as u64 + self.row.dropped;
         let fault = match self.row.as_text() {
             _ if found > expected => RowFault::TooManyCells { found, expected },
             _ if found < expected => RowFault::TooFewCells { found, expected },
@@ -140,7 +182,7 @@ impl CsvReader {
                 for (column, (start, end)) in batch.columns.iter_mut().zip(self.row.bounds()) {
                     column.push(&text[start..end]);
                 }
-                batch.bytes += text.len() + 4 * self.row.cells;
+                batch.bytes += text.len() + 4 * self.row.ends.len();
                 batch.numbers.push(self.rows_read);
                 batch.lines.push(line);
                 return;
@@ -150,28 +192,17 @@ impl CsvReader {
         batch.bytes += 64;
     }
 
-    fn skip_byte_order_mark(&mut self) -> Result<(), RecordsError> {
-        while self.filled < 3 && !self.at_end {
-            let read = self.fill_at(self.filled)?;
-            self.filled += read;
-        }
-        let start = &self.input[..self.filled];
-        if start.starts_with(b"\xff\xfe") || start.starts_with(b"\xfe\xff") {
-            return Err(self.broken(1, "the text is UTF-16", "save the file as UTF-8"));
-        }
-        if start.starts_with(b"\xef\xbb\xbf") {
-            self.position = 3;
-        }
-        Ok(())
-    }
-
     fn read_header(&mut self) -> Result<(), RecordsError> {
-        let Next::Row { line } = self.next_row()? else {
-            return Err(self.broken(
-                1,
-                "the file is empty",
-                "a header with the names of the columns was expected",
-            ));
+        let line = match self.next_row()? {
+            Next::Row { line } => line,
+            Next::Broken { line, .. } => {
+                let what = "the header has a quote where none may stand";
+                return Err(self.broken(line, what, "quotes stand around a whole cell"));
+            }
+            Next::End => {
+                let help = "a header with the names of the columns was expected";
+                return Err(self.broken(1, "the file is empty", help));
+            }
         };
         if self.row.dropped > 0 {
             let help = format!("at most {MOST_COLUMNS} columns are read");
@@ -192,19 +223,32 @@ impl CsvReader {
                 "the names of the columns were expected",
             ));
         }
-        self.row = RowBuffer::new(self.header.len() + 64);
+        self.most_cells = self.header.len() + 64;
         Ok(())
     }
 
-    /// Reads bytes into the input from a position on; none means the end of the file.
-    fn fill_at(&mut self, position: usize) -> Result<usize, RecordsError> {
+    /// Reads more bytes behind those that wait, which are moved to the front, or given more room.
+    fn fill(&mut self) -> Result<(), RecordsError> {
+        if self.position > 0 {
+            self.input.copy_within(self.position..self.filled, 0);
+            (self.position, self.filled) = (0, self.filled - self.position);
+        }
+        if self.filled == self.input.len() {
+            self.input.resize(self.input.len() * 2, 0);
+        } else if self.input.len() > 4 * INPUT && self.filled < INPUT {
+            // One long row does not keep its memory for the rest of the file.
+            self.input.truncate(INPUT);
+            self.input.shrink_to_fit();
+        }
         loop {
-            match self.file.read(&mut self.input[position..]) {
+            match self.file.read(&mut self.input[self.filled..]) {
                 Ok(read) => {
-                    self.hasher.update(&self.input[position..position + read]);
-                    self.checksum.update(&self.input[position..position + read]);
+                    let new = &self.input[self.filled..self.filled + read];
+                    self.hasher.update(new);
+                    self.checksum.update(new);
                     self.at_end = read == 0;
-                    return Ok(read);
+                    self.filled += read;
+                    return Ok(());
                 }
                 Err(error) if error.kind() == std::io::ErrorKind::Interrupted => {}
                 Err(error) => return Err(RecordsError::file(&self.path, "read it")(error)),
@@ -222,46 +266,43 @@ impl CsvReader {
             if self.position < self.filled || self.at_end {
                 return Ok(());
             }
-            self.filled = self.fill_at(0)?;
-            self.position = 0;
+            self.fill()?;
         }
     }
 
     fn next_row(&mut self) -> Result<Next, RecordsError> {
-        self.row.clear();
         self.skip_line_ends()?;
         let line = self.lines.line();
+        if self.position == self.filled {
+            return Ok(Next::End);
+        }
+        let mut scan = RowScan::new();
         loop {
-            if self.position == self.filled && !self.at_end {
-                self.filled = self.fill_at(0)?;
-                self.position = 0;
-            }
-            // The end of the file ends its last row as a line end would; only within quotes it does not.
-            let at_end = self.position == self.filled;
-            let waiting = if at_end { b"\n".as_slice() } else { &self.input[self.position..self.filled] };
-            let (result, read, written, ended) = self.parser.read_record(
-                waiting,
-                &mut self.row.text[self.row.used..],
-                &mut self.row.ends[self.row.cells..],
-            );
-            if at_end && result == ReadRecordResult::InputEmpty {
-                return if written == 0 { Ok(Next::End) } else { Err(self.open_quote(line)) };
-            }
-            if !at_end {
-                self.lines.pass(&waiting[..read]);
-                self.position += read;
-            }
-            self.row.used += written;
-            self.row.cells += ended;
-            match result {
-                ReadRecordResult::InputEmpty => self.check_cell(line)?,
-                ReadRecordResult::OutputFull => {
-                    self.check_cell(line)?;
-                    self.row.grow();
+            let waiting = &self.input[self.position..self.filled];
+            match scan.scan(waiting, self.at_end) {
+                Scanned::Unfinished if self.at_end => return Err(self.open_quote(line)),
+                Scanned::Unfinished => {
+                    self.check_length(line, waiting.len(), scan.open_cell())?;
+                    self.fill()?;
                 }
-                ReadRecordResult::OutputEndsFull => self.row.drop_cells(),
-                ReadRecordResult::Record => return Ok(Next::Row { line }),
-                ReadRecordResult::End => return Ok(Next::End),
+                Scanned::Broken { length, with_end } => {
+                    let beginning = beginning_of(&waiting[..length]);
+                    self.lines.pass(&waiting[..with_end]);
+                    self.position += with_end;
+                    return Ok(Next::Broken { line, beginning });
+                }
+                Scanned::Row { length, with_end, quotes } => {
+                    let row = &mut self.row;
+                    row.text.clear();
+                    row.ends.clear();
+                    let most = self.most_cells;
+                    let cells = put_cells(&waiting[..length], quotes, &mut row.text, &mut row.ends, most);
+                    row.dropped = cells.dropped;
+                    self.lines.pass(&waiting[..with_end]);
+                    self.position += with_end;
+                    self.check_length(line, length, cells.longest)?;
+                    return Ok(Next::Row { line });
+                }
             }
         }
     }
@@ -274,12 +315,12 @@ impl CsvReader {
         )
     }
 
-    /// A cell that runs on and on is most often a quote that was never closed.
-    fn check_cell(&self, line: u64) -> Result<(), RecordsError> {
+    /// A cell that runs on and on is most often a quote that was never closed. Cells are as long as they stand in the file.
+    fn check_length(&self, line: u64, row: usize, cell: usize) -> Result<(), RecordsError> {
         let longest_row = LONGEST_ROW.max(self.longest_cell);
-        let what = if self.row.open_cell() > self.longest_cell {
+        let what = if cell > self.longest_cell {
             format!("a cell that begins in this row is longer than {} bytes", self.longest_cell)
-        } else if self.row.used > longest_row {
+        } else if row > longest_row {
             format!("this row is longer than {longest_row} bytes")
         } else {
             return Ok(());
@@ -292,56 +333,23 @@ impl CsvReader {
     }
 }
 
+/// The first bytes of a row, made readable.
+fn beginning_of(row: &[u8]) -> String {
+    const SHOWN: usize = 120;
+    let more = if row.len() > SHOWN { "…" } else { "" };
+    format!("{}{more}", String::from_utf8_lossy(&row[..row.len().min(SHOWN)]))
+}
+
 impl RowBuffer {
-    fn new(most_cells: usize) -> Self {
-        Self {
-            text: vec![0; 4096],
-            ends: vec![0; most_cells],
-            used: 0,
-            cells: 0,
-            dropped: 0,
-            dropped_beginning: None,
-        }
-    }
-
-    fn clear(&mut self) {
-        (self.used, self.cells, self.dropped) = (0, 0, 0);
-        self.dropped_beginning = None;
-        // One long row does not keep its memory for the rest of the file.
-        if self.text.len() > 1 << 20 {
-            self.text = vec![0; 4096];
-        }
-    }
-
-    fn grow(&mut self) {
-        let length = self.text.len() * 2;
-        self.text.resize(length, 0);
-    }
-
-    /// The row is broken already: its cells are only counted from here on.
-    fn drop_cells(&mut self) {
-        if self.dropped_beginning.is_none() {
-            self.dropped_beginning = Some(self.beginning());
-        }
-        self.dropped += self.cells as u64;
-        (self.used, self.cells) = (0, 0);
-    }
-
-    /// Bytes of the cell that is being read.
-    fn open_cell(&self) -> usize {
-        let start = if self.cells > 0 { self.ends[self.cells - 1] } else { 0 };
-        self.used.saturating_sub(start)
-    }
-
     /// The text of all cells, if every one of them is UTF-8.
     fn as_text(&self) -> Option<&str> {
-        let text = std::str::from_utf8(self.text.get(..self.used)?).ok()?;
-        self.ends[..self.cells].iter().all(|end| text.is_char_boundary(*end)).then_some(text)
+        let text = std::str::from_utf8(&self.text).ok()?;
+        self.ends.iter().all(|end| text.is_char_boundary(*end)).then_some(text)
     }
 
     fn bounds(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
-        let starts = std::iter::once(0).chain(self.ends[..self.cells].iter().copied());
-        starts.zip(self.ends[..self.cells].iter().copied())
+        let starts = std::iter::once(0).chain(self.ends.iter().copied());
+        starts.zip(self.ends.iter().copied())
     }
 
     fn repeats(&self, header: &[String]) -> bool {
@@ -352,15 +360,12 @@ impl RowBuffer {
 
     /// The first cells of the row, made readable.
     fn beginning(&self) -> String {
-        if let Some(beginning) = &self.dropped_beginning {
-            return beginning.clone();
-        }
         let cells: Vec<_> = self
             .bounds()
             .take(3)
             .map(|(start, end)| String::from_utf8_lossy(&self.text[start..end.min(start + 40)]).into_owned())
             .collect();
-        let more = if self.cells > cells.len() { ", …" } else { "" };
+        let more = if self.ends.len() as u64 + self.dropped > cells.len() as u64 { ", …" } else { "" };
         format!("{}{more}", cells.join(", "))
     }
 }

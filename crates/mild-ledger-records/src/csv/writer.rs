@@ -26,6 +26,12 @@ impl CellWriter {
         }
     }
 
+    /// A text of our own making, such as a label or a figure in words, which is no formula whatever it begins with.
+    pub(crate) fn own_text(&mut self, text: &str) {
+        self.begin_cell();
+        self.quoted_if_needed(text);
+    }
+
     /// A value of our own making, such as a date or a number, which holds no sign that needs quoting.
     pub(crate) fn value(&mut self, value: impl std::fmt::Display) {
         self.begin_cell();

@@ -1,12 +1,15 @@
-//! Files as a whole: what they hash to, how outputs appear all or not at all, and the receipt.
+//! Files as a whole: what they hash to, how they stand, how outputs appear all or not at all, and the receipt.
 
 mod fingerprint;
+mod input;
 mod receipt;
 mod staging;
 mod whole;
+mod workshop;
 
 pub(crate) use fingerprint::{Checksum, Fingerprint, Hasher};
-pub(crate) use receipt::{AmountLine, FileLine, ReportLine, RowsLine, RunEntry};
+pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
+pub(crate) use receipt::{AmountLine, CalendarLine, FileLine, ReportLine, RowsLine, RunEntry};
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, receipt_path};
 pub use whole::write_new_file;

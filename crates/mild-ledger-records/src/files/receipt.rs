@@ -1,5 +1,6 @@
 //! The receipt of a plan's runs, which stands beside their outputs.
 
+use super::input;
 use crate::error::RecordsError;
 use serde::{Deserialize, Serialize};
 use std::io;
@@ -9,6 +10,9 @@ use std::path::Path;
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct Receipt {
     receipt: u32,
+    /// The plan, as a path from the receipt's folder; receipts of version 1 do not name it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    plan: Option<String>,
     #[serde(default)]
     run: Vec<RunEntry>,
 }
@@ -19,13 +23,15 @@ pub(crate) struct RunEntry {
     pub(crate) as_of: String,
     pub(crate) title: String,
     pub(crate) written_by: String,
-    pub(crate) calendars: String,
     pub(crate) cells_behind_apostrophe: u64,
     pub(crate) rows: RowsLine,
     #[serde(default)]
     pub(crate) amount: Vec<AmountLine>,
     #[serde(default)]
     pub(crate) report: Vec<ReportLine>,
+    /// The calendars that columns counted by; none where no working day was counted.
+    #[serde(default)]
+    pub(crate) calendar: Vec<CalendarLine>,
     #[serde(default)]
     pub(crate) input: Vec<FileLine>,
     #[serde(default)]
@@ -38,6 +44,18 @@ pub(crate) struct FileLine {
     pub(crate) file: String,
     pub(crate) bytes: u64,
     pub(crate) sha256: String,
+}
+
+/// A calendar that working days were counted by.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct CalendarLine {
+    pub(crate) name: String,
+    /// The years that it covers, or that rest days alone cover every year.
+    pub(crate) covers: String,
+    pub(crate) rest_days: String,
+    pub(crate) holidays: u64,
+    /// Its sources by name: calendars that ship, and files, which stand among the inputs too.
+    pub(crate) sources: Vec<String>,
 }
 
 /// The proof of rows.
@@ -74,29 +92,44 @@ pub(crate) struct ReportLine {
     pub(crate) not_yet_issued: String,
 }
 
-/// The version of the receipt's form.
-const VERSION: u32 = 1;
+/// The version of the receipt's form; version 1 is read too.
+const VERSION: u32 = 2;
 
 impl Receipt {
     /// The receipt that stands at a path, or an empty one where there is none.
     pub(crate) fn read(path: &Path) -> Result<Self, RecordsError> {
-        let text = match std::fs::read_to_string(path) {
-            Ok(text) => text,
-            Err(error) if error.kind() == io::ErrorKind::NotFound => return Ok(Self::empty()),
-            Err(error) if error.kind() == io::ErrorKind::InvalidData => String::from("\0"),
-            Err(error) => return Err(RecordsError::file(path, "read it")(error)),
+        let text = match input::read_whole(path) {
+            Ok((bytes, _)) => String::from_utf8(bytes).unwrap_or_default(),
+            Err(RecordsError::File { source, .. }) if source.kind() == io::ErrorKind::NotFound => {
+                return Ok(Self::empty());
+            }
+            Err(error) => return Err(error),
         };
         match toml::from_str::<Self>(&text) {
-            Ok(receipt) if receipt.receipt == VERSION => Ok(receipt),
+            Ok(receipt) if (1..=VERSION).contains(&receipt.receipt) => Ok(Self { receipt: VERSION, ..receipt }),
             _ => Err(RecordsError::InTheWay {
                 path: path.to_owned(),
-                why: "is no receipt of an earlier run".to_owned(),
+                why: "is not a receipt of an earlier run".to_owned(),
             }),
         }
     }
 
     pub(crate) fn empty() -> Self {
-        Self { receipt: VERSION, run: Vec::new() }
+        Self { receipt: VERSION, plan: None, run: Vec::new() }
+    }
+
+    /// That it is a receipt of this plan, which it names from now on; another plan's stays.
+    pub(crate) fn claim(&mut self, path: &Path, plan: &str) -> Result<(), RecordsError> {
+        match &self.plan {
+            Some(other) if other != plan => Err(RecordsError::InTheWay {
+                path: path.to_owned(),
+                why: format!("is the receipt of another plan, {other}; give the plans names of their own"),
+            }),
+            _ => {
+                self.plan = Some(plan.to_owned());
+                Ok(())
+            }
+        }
     }
 
     /// Whether a file with this hash was written by the latest run of this as-of date, or of any other.

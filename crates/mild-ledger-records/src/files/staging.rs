@@ -1,29 +1,31 @@
 //! Outputs that appear all or not at all.
 //!
-//! Every output is written to a part file beside its place, and the part files are renamed together at the
-//! end, the receipt last. If one rename fails, those before it are taken back. If the program is killed among
-//! the renames, each file is whole, old or new; the finished receipt still stands as a part file then, and the
-//! next run knows the new files by it.
+//! Every output is written into a folder of the run's own beside its place, with a name that nobody can foresee, and from
+//! there all are renamed together at the end, the receipt last. If one rename fails, those before it are taken back. If the
+//! program is killed among the renames, each file is whole, old or new; the finished receipt still stands in the run's folder
+//! then, and the next run knows the new files by it and clears up.
 
-use super::Fingerprint;
-use super::receipt::{Author, Receipt};
+use super::input::FileFacts;
+use super::receipt::{Author, Receipt, RunEntry};
+use super::{Fingerprint, workshop};
 use crate::error::RecordsError;
 use std::ffi::OsString;
-use std::fs::{self, File, OpenOptions, TryLockError};
-use std::io::{self, Write};
+use std::fs::{self, File, OpenOptions};
+use std::io;
 use std::path::{Path, PathBuf};
+use workshop::Workshop;
 
 /// The outputs of one run on their way to their places.
 #[derive(Debug)]
 pub(crate) struct Staging {
+    plan: String,
     receipt_place: PathBuf,
-    receipt_part: PathBuf,
-    /// Held, with its lock, as long as the run lasts.
-    receipt_file: File,
+    /// The first is beside the receipt.
+    workshops: Vec<Workshop>,
     earlier: Receipt,
-    pending: Receipt,
+    /// Receipts that runs left behind which were killed among their renames.
+    pending: Vec<Receipt>,
     outputs: Vec<Output>,
-    committed: bool,
 }
 
 #[derive(Debug)]
@@ -34,13 +36,7 @@ struct Output {
     part: PathBuf,
     backup: PathBuf,
     /// What stood at the place when the run began.
-    before: Option<Before>,
-}
-
-#[derive(Debug, PartialEq, Eq)]
-struct Before {
-    bytes: u64,
-    modified: Option<std::time::SystemTime>,
+    before: Option<FileFacts>,
 }
 
 /// Whether a file that is not an earlier output of the same plan may be overwritten.
@@ -61,41 +57,39 @@ pub(crate) fn receipt_path(plan: &Path, first_output: &Path) -> PathBuf {
 }
 
 impl Staging {
-    /// Locks the outputs' folder against another run of the plan and reads the earlier receipt.
-    pub(crate) fn begin(receipt_place: &Path, existing: ExistingFiles) -> Result<Self, RecordsError> {
-        let earlier = match (Receipt::read(receipt_place), existing) {
-            (Err(RecordsError::InTheWay { .. }), ExistingFiles::Overwrite) => Receipt::empty(),
-            (result, _) => result?,
-        };
-        let receipt_part = beside(receipt_place, "part");
-        let pending = Receipt::read(&receipt_part).unwrap_or_else(|_| Receipt::empty());
-        let receipt_file = OpenOptions::new()
-            .create(true)
-            .truncate(false)
-            .write(true)
-            .open(&receipt_part)
-            .map_err(RecordsError::file(receipt_place, "write it"))?;
-        match receipt_file.try_lock() {
-            Ok(()) => {}
-            Err(TryLockError::WouldBlock) => {
-                return Err(RecordsError::request(
-                    format!("another run of this plan is writing {}", receipt_place.display()),
-                    "wait until it has ended",
-                ));
-            }
-            Err(TryLockError::Error(error)) => {
-                return Err(RecordsError::file(receipt_place, "lock it")(error));
-            }
+    /// Opens a folder of its own beside the receipt and reads the earlier receipt, while no other run does either.
+    pub(crate) fn begin(
+        plan: &Path,
+        receipt_place: &Path,
+        existing: ExistingFiles,
+    ) -> Result<Self, RecordsError> {
+        let failed = || RecordsError::file(receipt_place, "write it");
+        let folder = folder_of(receipt_place);
+        let _guard = workshop::lock(folder);
+        let found = workshop::left_behind(folder, receipt_place).map_err(failed())?;
+        if found.is_at_work {
+            return Err(RecordsError::request(
+                format!("another run of this plan is writing {}", receipt_place.display()),
+                "wait until it has ended",
+            ));
         }
-        Ok(Self {
+        let plan = plan_name(plan, folder);
+        let mut staging = Self {
+            earlier: earlier_receipt(receipt_place, &plan, existing)?,
+            plan,
             receipt_place: receipt_place.to_owned(),
-            receipt_part,
-            receipt_file,
-            earlier,
-            pending,
+            workshops: vec![Workshop::open(folder, receipt_place).map_err(failed())?],
+            pending: Vec::new(),
             outputs: Vec::new(),
-            committed: false,
-        })
+        };
+        for left in found.abandoned {
+            // A receipt is still needed to know files by; whether they are taken over or not, it is kept until then.
+            if let Ok(receipt) = Receipt::read(&left.receipt()) {
+                staging.pending.push(receipt);
+            }
+            staging.workshops[0].inherit(left);
+        }
+        Ok(staging)
     }
 
     /// Opens the part file of an output, if nothing stands in its place that must not be overwritten.
@@ -106,13 +100,26 @@ impl Staging {
         as_of: &str,
         existing: ExistingFiles,
     ) -> Result<File, RecordsError> {
-        // A link is followed, so that it still leads to the file afterwards.
-        let place = fs::canonicalize(place).unwrap_or_else(|_| place.to_owned());
+        let place = followed(place)?;
         let before = self.may_be_overwritten(name, &place, as_of, existing)?;
+        let folder = folder_of(&place).to_owned();
+        let failed = || RecordsError::file(&place, "write it");
+        let workshop = match self.workshops.iter().position(|workshop| workshop.is_in(&folder)) {
+            Some(nth) => nth,
+            None => {
+                let left = workshop::left_behind(&folder, &self.receipt_place).map_err(failed())?;
+                let mut workshop = Workshop::open(&folder, &self.receipt_place).map_err(failed())?;
+                left.abandoned.into_iter().for_each(|left| workshop.inherit(left));
+                self.workshops.push(workshop);
+                self.workshops.len() - 1
+            }
+        };
+        let number = self.outputs.len();
+        let workshop = &self.workshops[workshop];
         let output = Output {
             name: name.to_owned(),
-            part: beside(&place, "part"),
-            backup: beside(&place, "old"),
+            part: workshop.path().join(format!("new-{number}")),
+            backup: workshop.path().join(format!("old-{number}")),
             place,
             before,
         };
@@ -144,44 +151,47 @@ impl Staging {
         self.outputs.get(nth).map_or("", |output| &output.name)
     }
 
-    /// The receipt so far, to add this run to.
-    pub(crate) fn earlier_receipt(&self) -> &Receipt {
-        &self.earlier
-    }
-
-    /// Makes everything durable and moves it to its place, the receipt last.
-    pub(crate) fn commit(mut self, receipt: &str) -> Result<(), RecordsError> {
+    /// Makes everything durable and moves it to its place, the receipt last. The receipt is read again first, since another
+    /// run may have written it since.
+    pub(crate) fn commit(mut self, entry: RunEntry, existing: ExistingFiles) -> Result<(), RecordsError> {
         let failed = |path: &Path| RecordsError::file(path, "write it");
-        self.receipt_file.set_len(0).map_err(failed(&self.receipt_place))?;
-        self.receipt_file.write_all(receipt.as_bytes()).map_err(failed(&self.receipt_place))?;
-        self.receipt_file.sync_all().map_err(failed(&self.receipt_place))?;
         for output in &self.outputs {
-            let part = File::open(&output.part).and_then(|part| part.sync_all());
-            part.map_err(failed(&output.place))?;
+            File::open(&output.part).and_then(|part| part.sync_all()).map_err(failed(&output.place))?;
+        }
+        let _guard = workshop::lock(folder_of(&self.receipt_place));
+        let mut receipt = earlier_receipt(&self.receipt_place, &self.plan, existing)?;
+        receipt.record(entry);
+        let new_receipt = self.workshops[0].receipt();
+        write_synced(&new_receipt, receipt.to_text()?.as_bytes()).map_err(failed(&self.receipt_place))?;
+        for output in &self.outputs {
             if output.before != before(&output.place)? {
                 return Err(RecordsError::InTheWay {
                     path: output.place.clone(),
-                    why: "was changed while this run was going on".to_owned(),
+                    why: "was written by somebody else while this run was going on".to_owned(),
                 });
             }
         }
-        if let Err((place, error)) = self.rename_all() {
-            self.take_back();
-            return Err(failed(&place)(error));
+        if let Err((place, error)) = self.rename_all(&new_receipt) {
+            let kept = self.take_back();
+            let error = failed(&place)(error);
+            if kept.is_empty() {
+                return Err(error);
+            }
+            self.workshops.iter_mut().for_each(Workshop::keep);
+            return Err(RecordsError::request(
+                format!("{error}; and what stood there before could not be put back"),
+                format!("the earlier files are kept as {}", kept.join(", ")),
+            ));
         }
-        self.committed = true;
-        for output in &self.outputs {
-            let _ = fs::remove_file(&output.backup);
-        }
-        sync_folder(&self.receipt_place);
+        self.workshops.iter_mut().for_each(Workshop::close);
+        sync_folder(folder_of(&self.receipt_place));
         Ok(())
     }
 
-    fn rename_all(&self) -> Result<(), (PathBuf, io::Error)> {
+    fn rename_all(&self, new_receipt: &Path) -> Result<(), (PathBuf, io::Error)> {
         for output in &self.outputs {
             let step = || -> io::Result<()> {
                 if output.before.is_some() {
-                    let _ = fs::remove_file(&output.backup);
                     fs::hard_link(&output.place, &output.backup)
                         .or_else(|_| fs::copy(&output.place, &output.backup).map(drop))?;
                 }
@@ -189,18 +199,22 @@ impl Staging {
             };
             step().map_err(|error| (output.place.clone(), error))?;
         }
-        fs::rename(&self.receipt_part, &self.receipt_place)
-            .map_err(|error| (self.receipt_place.clone(), error))
+        fs::rename(new_receipt, &self.receipt_place).map_err(|error| (self.receipt_place.clone(), error))
     }
 
-    /// Puts back what stood in the places of outputs already renamed.
-    fn take_back(&self) {
+    /// Puts back what stood in the places of outputs already renamed; the backups of those that it could not.
+    fn take_back(&self) -> Vec<String> {
+        let mut kept = Vec::new();
         for output in self.outputs.iter().filter(|output| !output.part.exists()) {
-            let _ = match output.before {
+            let result = match output.before {
                 Some(_) => fs::rename(&output.backup, &output.place),
                 None => fs::remove_file(&output.place),
             };
+            if result.is_err() && output.before.is_some() {
+                kept.push(format!("{} (of {})", output.backup.display(), output.place.display()));
+            }
         }
+        kept
     }
 
     fn may_be_overwritten(
@@ -209,13 +223,13 @@ impl Staging {
         place: &Path,
         as_of: &str,
         existing: ExistingFiles,
-    ) -> Result<Option<Before>, RecordsError> {
+    ) -> Result<Option<FileFacts>, RecordsError> {
         let before = before(place)?;
         if before.is_none() || existing == ExistingFiles::Overwrite {
             return Ok(before);
         }
         let sha256 = Fingerprint::of_file(place).map_err(RecordsError::file(place, "read it"))?.sha256;
-        if self.pending.author_of(name, &sha256, as_of) == Author::ThisAsOf {
+        if self.pending.iter().any(|receipt| receipt.author_of(name, &sha256, as_of) == Author::ThisAsOf) {
             return Ok(before);
         }
         let why = match self.earlier.author_of(name, &sha256, as_of) {
@@ -228,21 +242,46 @@ impl Staging {
     }
 }
 
-impl Drop for Staging {
-    /// Removes what is not to be kept.
-    fn drop(&mut self) {
-        if self.committed {
-            return;
+/// The receipt that stands there, if it is this plan's; what is no receipt at all may be overwritten where that was asked.
+fn earlier_receipt(
+    receipt_place: &Path,
+    plan: &str,
+    existing: ExistingFiles,
+) -> Result<Receipt, RecordsError> {
+    let mut receipt = match (Receipt::read(receipt_place), existing) {
+        (Err(RecordsError::InTheWay { .. }), ExistingFiles::Overwrite) => Receipt::empty(),
+        (result, _) => result?,
+    };
+    receipt.claim(receipt_place, plan)?;
+    Ok(receipt)
+}
+
+/// The plan as a path from the receipt's folder, so that both may be moved together.
+fn plan_name(plan: &Path, folder: &Path) -> String {
+    let (Ok(plan), Ok(folder)) = (plan.canonicalize(), folder.canonicalize()) else {
+        return plan.display().to_string();
+    };
+    let shared = plan.components().zip(folder.components()).take_while(|(one, other)| one == other).count();
+    let up = folder.components().skip(shared).map(|_| "..".to_owned());
+    let down = plan.components().skip(shared).map(|part| part.as_os_str().to_string_lossy().into_owned());
+    up.chain(down).collect::<Vec<_>>().join("/")
+}
+
+pub(super) fn folder_of(place: &Path) -> &Path {
+    place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."))
+}
+
+/// A link is followed, so that it still leads to the file afterwards; one that leads nowhere is refused.
+fn followed(place: &Path) -> Result<PathBuf, RecordsError> {
+    match fs::canonicalize(place) {
+        Ok(real) => Ok(real),
+        Err(_) if fs::symlink_metadata(place).is_ok_and(|facts| facts.is_symlink()) => {
+            Err(RecordsError::InTheWay {
+                path: place.to_owned(),
+                why: "is a link that leads nowhere".to_owned(),
+            })
         }
-        for output in &self.outputs {
-            let _ = fs::remove_file(&output.part);
-            let _ = fs::remove_file(&output.backup);
-        }
-        // A receipt left by a run that was killed among its renames is still needed to know its files by.
-        let _ = match self.pending.to_text() {
-            Ok(text) if self.pending != Receipt::empty() => fs::write(&self.receipt_part, text),
-            _ => fs::remove_file(&self.receipt_part),
-        };
+        Err(_) => Ok(place.to_owned()),
     }
 }
 
@@ -256,17 +295,21 @@ fn create_part(output: &Output) -> Result<File, RecordsError> {
     Ok(file)
 }
 
+fn write_synced(path: &Path, bytes: &[u8]) -> io::Result<()> {
+    let mut file = OpenOptions::new().create_new(true).write(true).open(path)?;
+    io::Write::write_all(&mut file, bytes)?;
+    file.sync_all()
+}
+
 /// What stands at a place; a folder there is an error.
-fn before(place: &Path) -> Result<Option<Before>, RecordsError> {
+fn before(place: &Path) -> Result<Option<FileFacts>, RecordsError> {
     match fs::metadata(place) {
         Ok(facts) if facts.is_file() && facts.permissions().readonly() => {
             Err(RecordsError::file(place, "write it, for it is read-only")(
                 io::ErrorKind::PermissionDenied.into(),
             ))
         }
-        Ok(facts) if facts.is_file() => {
-            Ok(Some(Before { bytes: facts.len(), modified: facts.modified().ok() }))
-        }
+        Ok(facts) if facts.is_file() => Ok(Some(FileFacts::of(&facts))),
         Ok(facts) if facts.is_dir() => {
             Err(RecordsError::file(place, "write it")(io::ErrorKind::IsADirectory.into()))
         }
@@ -279,19 +322,7 @@ fn before(place: &Path) -> Result<Option<Before>, RecordsError> {
     }
 }
 
-/// A hidden name in the same folder.
-fn beside(place: &Path, ending: &str) -> PathBuf {
-    let mut name = OsString::from(".");
-    name.push(place.file_name().unwrap_or_default());
-    name.push(".mild-");
-    name.push(ending);
-    place.with_file_name(name)
-}
-
 /// Makes renames durable where the system lets a folder be synced.
-fn sync_folder(file: &Path) {
-    if let Some(folder) = file.parent() {
-        let folder = if folder.as_os_str().is_empty() { Path::new(".") } else { folder };
-        let _ = File::open(folder).and_then(|folder| folder.sync_all());
-    }
+fn sync_folder(folder: &Path) {
+    let _ = File::open(folder).and_then(|folder| folder.sync_all());
 }

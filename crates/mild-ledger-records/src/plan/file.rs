@@ -1,11 +1,10 @@
 //! Reading a plan's file.
 
-use super::mistake::{PlanMistake, PlanMistakes};
 use super::model::Plan;
-use super::sections;
+use super::top;
 use crate::error::RecordsError;
-use crate::files::Fingerprint;
-use std::fs;
+use crate::files::read_whole;
+use crate::mistakes::{PlanMistake, PlanMistakes};
 use std::path::Path;
 
 impl Plan {
@@ -14,8 +13,7 @@ impl Plan {
     /// # Errors
     /// [`RecordsError::File`] where it cannot be read, [`RecordsError::Plan`] with every mistake found.
     pub fn read(path: &Path) -> Result<Self, RecordsError> {
-        let bytes = fs::read(path).map_err(RecordsError::file(path, "read it"))?;
-        let fingerprint = Fingerprint::of_bytes(&bytes);
+        let (bytes, input) = read_whole(path)?;
         let source = match String::from_utf8(bytes) {
             Ok(source) => source,
             Err(error) => {
@@ -27,6 +25,6 @@ impl Plan {
             }
         };
         let source = source.strip_prefix('\u{feff}').unwrap_or(&source);
-        Ok(sections::read(path, source, fingerprint)?)
+        Ok(top::read(path, source, input.fingerprint)?)
     }
 }

@@ -6,16 +6,15 @@ mod measures;
 mod periods;
 mod working_time;
 
-use super::mistake::{PlanMistake, PlanMistakes};
 use super::model::{
-    AmountColumn, AsOf, At, Condition, DateColumnPlan, DateSource, Operand, Operation, Plan, PlannedColumn,
+    AmountColumn, AsOf, Condition, DateColumnPlan, DateSource, Operand, Operation, Plan, PlannedColumn,
     PlannedKind, PlannedMove, PlannedReport, Repeats, Requirement, ShiftSource, Test, TestKind, Then,
     TimeKept,
 };
 use super::vocabulary as keys;
-use super::walk::{Value, Walk, kind_of};
 use crate::files::Fingerprint;
-use crate::zone::Zone;
+use crate::mistakes::{At, PlanMistakes, Value, Walk, kind_of, read_date, syntax_mistake};
+use crate::zones::Zone;
 use mild_ledger::{CountRule, Date, DatePattern, Measure, MonthEnd, Roll, Scale};
 use std::ops::Range;
 use std::path::Path;
@@ -38,17 +37,6 @@ pub(super) fn read(path: &Path, source: &str, fingerprint: Fingerprint) -> Resul
         Some(plan) if walk.mistakes.is_empty() => Ok(plan),
         _ => Err(PlanMistakes::new(path, source, walk.mistakes)),
     }
-}
-
-pub(crate) fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
-    let span = error.span().unwrap_or(0..0);
-    let line_start = source.get(..span.start).and_then(|before| before.rfind('\n')).map_or(0, |at| at + 1);
-    let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
-    let key = line.split('=').next().unwrap_or("").trim();
-    let spaced = line.contains('=') && key.contains(' ') && !key.contains(['"', '\'', '[', '#', '{']);
-    let help = spaced.then(|| format!("a header with spaces wants quotes: \"{key}\" = …"));
-    PlanMistake::new(span, format!("this is not TOML: {}", error.message()), "TOML 1.0 or 1.1 (toml.io)")
-        .with_help(help)
 }
 
 fn read_plan(
@@ -109,25 +97,6 @@ fn read_as_of(walk: &mut Walk, value: &Value<'_>) -> Option<AsOf> {
     match value.get_ref() {
         DeValue::String(_) => walk.parsed(value, EXPECTED, str::parse),
         _ => read_date(walk, value, EXPECTED).map(AsOf::Date),
-    }
-}
-
-/// A date written as a TOML date.
-pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Date> {
-    let DeValue::Datetime(datetime) = value.get_ref() else {
-        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
-        return None;
-    };
-    let (Some(date), None, None) = (datetime.date, datetime.time, datetime.offset) else {
-        walk.mistake(value.span(), "a time stands here", expected);
-        return None;
-    };
-    match Date::new(i32::from(date.year), date.month, date.day) {
-        Ok(date) => Some(date),
-        Err(error) => {
-            walk.mistake(value.span(), error.what(), error.allowed());
-            None
-        }
     }
 }
 
@@ -235,7 +204,7 @@ fn read_zone(walk: &mut Walk, value: &Value<'_>) -> Option<Zone> {
     match name.value.parse() {
         Ok(zone) => Some(zone),
         Err(_) => {
-            let what = format!("\"{}\" is no time zone", name.value.escape_debug());
+            let what = format!("\"{}\" is not a time zone", name.value.escape_debug());
             walk.mistake(name.span, what, EXPECTED);
             None
         }

@@ -1,251 +1,155 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::plan::WorkingDayGives;
-use crate::plan::{
-    AnniversaryGives, FieldOf, Measuring, Operation, PeriodGives, RatePer, Repeats, TestKind, TimeKept,
-};
+use crate::columns::{AsOfDate, Binder, BoundCondition, Setting, Step};
+use crate::error::RecordsError;
+use crate::keys::Repeats;
+use crate::mistakes::At;
+use crate::plan::Plan;
+use crate::reports::BoundReport;
 use crate::sorting::Direction;
-use crate::zone::Zone;
-use mild_ledger::{
-    AgingBuckets, Date, DatePattern, Decimal, Ends, HoursOf, MonthEnd, PeriodRule, Roll, Rounding, Scale,
-    Shift, Unit, WeekdayMove, WorkCalendar,
-};
+use crate::table::{DateKind, Kind, Missing, TimeKept};
+use mild_ledger::{HoursOf, Scale};
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
-    pub(super) as_of: Date,
-    /// The columns of the file, then those that the plan adds.
-    pub(super) columns: Vec<Column>,
-    pub(super) columns_of_file: usize,
+    pub(super) setting: Setting,
     pub(super) longest_cell: usize,
-    pub(super) key: Vec<usize>,
     pub(super) repeats: Option<Repeats>,
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
-    /// The plan's calendars by their names.
-    pub(super) calendars: Vec<(String, WorkCalendar)>,
-    pub(super) steps: Vec<Step>,
+    pub(super) steps: Vec<Box<dyn Step>>,
     pub(super) select: Vec<BoundCondition>,
     pub(super) reports: Vec<BoundReport>,
     pub(super) output: Vec<usize>,
     pub(super) order_by: Vec<(usize, Direction)>,
-    /// What named stretches of days were resolved to.
+    /// What named stretches of days were resolved to, and what calendars cover.
     pub(super) notes: Vec<String>,
 }
 
-pub(super) struct Column {
-    pub(super) name: String,
-    pub(super) kind: Kind,
-}
-
-/// What a column holds.
-pub(super) enum Kind {
-    Text,
-    /// Dates; `time` says what their times of day are, where they are kept.
-    Date {
-        source: DateKind,
-        time: Option<HoursOf>,
-    },
-    Amount {
-        scale: Scale,
-        missing: Missing,
-    },
-    Number {
-        /// By what its figures were counted, in words.
-        rule: String,
-        ends: Ends,
-        measures: Measures,
-    },
-    Band {
-        buckets: AgingBuckets,
-    },
-}
-
-/// Where the dates of a column come from.
-pub(super) enum DateKind {
-    Read { pattern: DatePattern, missing: Missing, time: TimeKept, zone: Option<Zone> },
-    Made,
-}
-
-/// What becomes of a row whose value is missing.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Missing {
-    SetsRowAside,
-    LeavesCellEmpty,
-}
-
-/// What a column of figures is about, as far as the names of buckets depend on it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Measures {
-    DaysToAsOf,
-    Other,
-}
-
-/// How one added column is worked out.
-pub(super) enum Step {
-    Measured {
-        start: DateInput,
-        end: DateInput,
-        stay: Stay,
-        within: Option<(Date, Date)>,
-        measuring: Measuring,
-    },
-    WorkingDays {
-        start: DateInput,
-        end: DateInput,
-        ends: Ends,
-        calendar: CalendarInput,
-    },
-    WorkingDay {
-        of: usize,
-        gives: WorkingDayGives,
-        calendar: CalendarInput,
-    },
-    Move(Box<BoundMove>),
-    Period {
-        of: usize,
-        rule: PeriodRule,
-        away: i64,
-        gives: PeriodGives,
-    },
-    Field {
-        of: usize,
-        field: FieldOf,
-    },
-    Age {
-        of: usize,
-        on: DateInput,
-        leap_day: MonthEnd,
-    },
-    Anniversary {
-        of: usize,
-        on_or_after: DateInput,
-        leap_day: MonthEnd,
-        gives: AnniversaryGives,
-    },
-    Rate(Box<BoundRate>),
-    FirstOf(Vec<usize>),
-    Arithmetic {
-        operation: Operation,
-        left: BoundQuantity,
-        right: BoundQuantity,
-        decimals: u8,
-        rounding: Rounding,
-    },
-    Bucket {
-        of: usize,
-        buckets: AgingBuckets,
-    },
-    Choice {
-        when: Vec<BoundCondition>,
-        then: ChoiceValue,
-        otherwise: Option<ChoiceValue>,
-    },
-}
-
-pub(super) struct BoundMove {
-    pub(super) from: usize,
-    pub(super) shift: Option<BoundShift>,
-    pub(super) weekday: Option<WeekdayMove>,
-    pub(super) roll: Roll,
-    pub(super) calendar: Option<CalendarInput>,
-}
-
-/// The calendar of a row, by its number among the job's.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum CalendarInput {
-    Every(usize),
-    NamedBy(usize),
-}
-
-/// The amount of a move.
-pub(super) enum BoundShift {
-    Every(Shift),
-    NumberOf { column: usize, unit: Unit, month_end: MonthEnd },
-    Text { column: usize, month_end: MonthEnd },
-}
-
-pub(super) struct BoundRate {
-    pub(super) quantity: usize,
-    pub(super) start: DateInput,
-    pub(super) end: DateInput,
-    pub(super) per: RatePer,
-    pub(super) smallest: Option<Decimal>,
-    pub(super) decimals: u8,
-    pub(super) rounding: Rounding,
-}
-
-pub(super) enum BoundQuantity {
-    Column(usize),
-    Number(Decimal),
-}
-
-/// What lies between a start and an end.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Stay {
-    /// An interval, which may run backwards.
-    Interval,
-    /// A stay, which runs to the as-of date while its end is blank or has not come.
-    Tenure,
-}
-
-#[derive(Debug, Clone, Copy)]
-pub(super) enum DateInput {
-    Every(Date),
-    Column(usize),
-}
-
-pub(super) enum ChoiceValue {
-    Text(String),
-    Column(usize),
-}
-
-pub(super) enum BoundCondition {
-    Test { column: usize, kind: TestKind, operand: BoundOperand },
-    Any(Vec<BoundCondition>),
-    All(Vec<BoundCondition>),
-}
-
-pub(super) enum BoundOperand {
-    Text(String),
-    /// A date's day number, an amount's smallest units, a figure, or the number of a bucket.
-    Number(i128),
-    Column(usize),
-    /// A stretch of days by day number, both ends included.
-    Window(i128, i128),
-    Yes,
-    No,
-}
-
-pub(super) struct BoundReport {
-    pub(super) title: String,
-    pub(super) band: usize,
-    pub(super) amount: usize,
-    pub(super) scale: Scale,
-    pub(super) issued: Option<usize>,
-    pub(super) paid: Option<usize>,
-    pub(super) by: Option<usize>,
-}
-
 impl Job {
-    pub(super) fn kind(&self, column: usize) -> &Kind {
-        self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
+    /// Binds a plan to the header of its records.
+    pub(super) fn bind(
+        plan: &Plan,
+        as_of: Option<AsOfDate>,
+        header: &[String],
+    ) -> Result<Self, RecordsError> {
+        let mut binder = Binder::new(as_of, header, plan.folder());
+        bind_dates_and_amounts(&mut binder, plan);
+        binder.open_calendars(&plan.calendars);
+        let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
+        let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
+        let select = binder.conditions(&plan.select);
+        let reports: Vec<_> = plan.reports.iter().map(|report| report.bind(&mut binder)).collect();
+        let output: Vec<_> = match &plan.output_columns {
+            Some(names) => names.iter().map(|name| binder.find(name)).collect(),
+            None => (0..binder.columns.len()).map(Some).collect(),
+        };
+        if let (Some([]), span) = (plan.output_columns.as_deref(), &plan.output_rows.span) {
+            let expected = "columns = [\"…\"], or no such line to write all";
+            binder.mistake(span.clone(), "no columns are to be written", expected);
+        }
+        let order_by: Vec<_> = plan.order_by.iter().map(|name| order(&mut binder, name)).collect();
+        let amounts = (0..binder.columns_of_file)
+            .filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. }))
+            .collect();
+        let all = (|| {
+            Some((
+                key.into_iter().collect::<Option<Vec<_>>>()?,
+                steps.into_iter().collect::<Option<Vec<_>>>()?,
+                select?,
+                reports.into_iter().collect::<Option<Vec<_>>>()?,
+                output.into_iter().collect::<Option<Vec<_>>>()?,
+                order_by.into_iter().collect::<Option<Vec<_>>>()?,
+            ))
+        })();
+        let Binder { columns, columns_of_file, calendars, mistakes, notes, .. } = binder;
+        let Some((key, steps, select, reports, output, order_by)) = all.filter(|_| mistakes.is_empty()) else {
+            return Err(plan.mistakes(mistakes));
+        };
+        let setting = Setting { as_of, columns, columns_of_file, key, calendars };
+        let (longest_cell, repeats) = (plan.longest_cell, plan.repeats);
+        Ok(Self { setting, longest_cell, repeats, amounts, steps, select, reports, output, order_by, notes })
     }
 
     pub(super) fn name(&self, column: usize) -> &str {
-        self.columns.get(column).map_or("", |column| &column.name)
+        self.setting.name(column)
     }
 
     /// The scale of a column of amounts.
     pub(super) fn scale(&self, column: usize) -> Option<Scale> {
-        match self.kind(column) {
+        match self.setting.kind(column) {
             Kind::Amount { scale, .. } => Some(*scale),
             _ => None,
         }
     }
 
+    /// Whether an amount may be missing.
+    pub(super) fn may_be_missing(&self, column: usize) -> bool {
+        matches!(self.setting.kind(column), Kind::Amount { missing: Missing::LeavesCellEmpty, .. })
+    }
+
     pub(super) fn read_back_state(&self, column: usize) -> ReadBackState {
         if self.output.contains(&column) { ReadBackState::InTheOutput } else { ReadBackState::NotWritten }
     }
+}
+
+fn bind_dates_and_amounts(binder: &mut Binder<'_>, plan: &Plan) {
+    for date in &plan.dates {
+        if let Some(column) = binder.find(&date.column) {
+            let hours = if date.zone.is_some() { HoursOf::Instants } else { HoursOf::Clock };
+            let source = DateKind::Read {
+                pattern: date.pattern.clone(),
+                missing: date.missing,
+                time: date.time,
+                zone: date.zone.clone(),
+            };
+            let time = (date.time == TimeKept::Kept).then_some(hours);
+            binder.columns[column].kind = Kind::Date { source, time };
+        }
+    }
+    for amount in &plan.amounts {
+        if let Some(column) = binder.find(&amount.column) {
+            if matches!(binder.kind(column), Kind::Date { .. }) {
+                let span = amount.column.span.clone();
+                binder.mistake(span, "this column is read as dates already", "another column");
+            }
+            binder.columns[column].kind = Kind::Amount { scale: amount.scale, missing: amount.missing };
+        }
+    }
+}
+
+/// What may stand behind the name of a column to order by.
+const DIRECTIONS: [(&str, Direction); 4] = [
+    ("smallest first", Direction::SmallestFirst),
+    ("largest first", Direction::LargestFirst),
+    ("oldest first", Direction::SmallestFirst),
+    ("newest first", Direction::LargestFirst),
+];
+
+/// A column to order by, perhaps with `, largest first` or the like behind its name.
+fn order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(usize, Direction)> {
+    if !binder.has(name.value.trim())
+        && let Some((column, behind)) = name.value.rsplit_once(',')
+    {
+        let (column, behind) = (column.trim(), behind.trim());
+        let found = DIRECTIONS.iter().find(|(words, _)| *words == behind);
+        if let Some((_, direction)) = found {
+            let column = At { value: column.to_owned(), span: name.span.clone() };
+            return binder.find(&column).map(|column| (column, *direction));
+        }
+        if binder.has(column) {
+            let turned = ["desc", "largest", "rev", "newest", "high"];
+            let is_turned = turned.iter().any(|word| behind.to_lowercase().starts_with(word));
+            let words = if is_turned { "largest first" } else { "smallest first" };
+            binder.mistake_with_help(
+                name.span.clone(),
+                format!("\"{}\" is not an order", behind.escape_debug()),
+                "smallest first, largest first, oldest first or newest first",
+                Some(format!("did you mean \"{column}, {words}\"?")),
+            );
+            return None;
+        }
+    }
+    binder.find(name).map(|column| (column, Direction::SmallestFirst))
 }

@@ -1,34 +1,30 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
-mod aging;
-mod binding;
-mod cleaning;
-mod conditions;
-mod exceptions;
+mod exceptions_file;
+mod figures;
 mod job;
 mod outcome;
 mod pass;
 mod proof;
-mod repeats;
+mod receipt_entry;
 mod rows;
-mod steps;
-mod table;
 
+use crate::columns::AsOfDate;
 use crate::csv::CsvReader;
 use crate::error::RecordsError;
-use crate::files::{
-    AmountLine, ExistingFiles, FileLine, Fingerprint, ReportLine, RowsLine, RunEntry, Staging, receipt_path,
-};
-use crate::plan::{AsOf, Plan, PlanMistake, Repeats};
+use crate::files::{ExistingFiles, FileFacts, Fingerprint, Staging, changed, receipt_path, regular};
+use crate::keys::{Decisions, Repeats};
+use crate::mistakes::PlanMistake;
+use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use job::Job;
-use mild_ledger::Date;
+use mild_ledger::DateTime;
 pub use outcome::{
-    AgingGroup, AgingReport, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState,
-    ReportProof, RowCounts, RowsApart, RunOutcome, WrittenFile,
+    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome,
+    UsedCalendar, WrittenFile,
 };
 use pass::{PassResult, Sinks};
 use proof::ReadBack;
-use repeats::Decisions;
+use receipt_entry::{receipt_entry, used_calendars};
 use same_file::Handle;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -38,8 +34,9 @@ use std::sync::atomic::{AtomicBool, Ordering};
 pub struct RunRequest {
     /// An as-of date that takes the place of the plan's.
     pub as_of: Option<AsOf>,
-    /// Today, from which named days are counted; the crate reads no clock.
-    pub today: Date,
+    /// The time that it is, from which named days are counted; the crate reads no clock. It may be left out where
+    /// [`Plan::needs_clock`] says that nothing asks for it.
+    pub now: Option<DateTime>,
     /// A records file that takes the place of the plan's, relative to the working folder.
     pub records: Option<PathBuf>,
     /// What to do with files that stand where outputs go.
@@ -47,10 +44,10 @@ pub struct RunRequest {
 }
 
 impl Plan {
-    /// Whether a run under this request takes its as-of date from a day named relative to today.
+    /// Whether a run under this request asks what time it is: its as-of date is now, or a day named from today.
     #[must_use]
-    pub fn is_as_of_named(&self, request: &RunRequest) -> bool {
-        matches!(request.as_of.or(self.as_of), Some(AsOf::Named(_)))
+    pub fn needs_clock(&self, request: &RunRequest) -> bool {
+        request.as_of.or(self.as_of).is_some_and(AsOf::needs_clock)
     }
 }
 
@@ -91,39 +88,70 @@ fn run_with(
     let reader = records.open(plan)?;
     let job = Job::bind(plan, as_of, reader.header())?;
     let outputs = Outputs::of(plan, as_of)?;
-    outputs.check(plan, &records)?;
+    outputs.check(plan, &records, &job)?;
 
     let receipt_place = receipt_path(&plan.path, &outputs.rows.1);
-    let mut staging = Staging::begin(&receipt_place, request.existing)?;
+    let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
+    let as_of_said = said(as_of);
     let mut create =
-        |(name, place): &(String, PathBuf)| staging.create(name, place, &as_of.to_string(), request.existing);
+        |(name, place): &(String, PathBuf)| staging.create(name, place, &as_of_said, request.existing);
     let files = [create(&outputs.rows)?, create(&outputs.exceptions)?];
     let scratch =
         outputs.rows.1.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let result = run_passes(&job, &records, reader, &staging, files, scratch, watch)?;
     records.check_unchanged(plan)?;
+    for calendar in &job.setting.calendars {
+        calendar.opened.files.iter().try_for_each(crate::files::InputFile::check_unchanged)?;
+    }
 
     before_proof(&staging);
-    let read_back = ReadBack::of(&job, &staging, &result)?;
+    let read_back = ReadBack::of(&job, &staging, &result, watch)?;
     let written = result.written;
     let outcome = outcome(plan, &job, &records, &staging, result, &read_back)?;
     proof::check(&outcome, &written, &read_back)?;
-    let entry = receipt_entry(plan, &outcome);
-    let mut receipt = staging.earlier_receipt().clone();
-    receipt.record(entry);
+    let entry = receipt_entry(plan, &job, &outcome, as_of_said);
     watch.check()?;
-    staging.commit(&receipt.to_text()?)?;
+    staging.commit(entry, request.existing)?;
     Ok(outcome)
 }
 
-fn resolve_as_of(plan: &Plan, request: &RunRequest) -> Result<Date, RecordsError> {
+/// The as-of date as the receipt has it.
+fn said(as_of: Option<AsOfDate>) -> String {
+    match as_of {
+        None => "none".to_owned(),
+        Some(AsOfDate { date, at: None }) => date.to_string(),
+        Some(AsOfDate { at: Some(at), .. }) => at.to_string(),
+    }
+}
+
+/// The as-of date of the request or the plan; none where neither states one and nothing asks for one.
+fn resolve_as_of(plan: &Plan, request: &RunRequest) -> Result<Option<AsOfDate>, RecordsError> {
     let Some(as_of) = request.as_of.or(plan.as_of) else {
+        if !plan.uses_as_of() {
+            return Ok(None);
+        }
         return Err(RecordsError::request(
             format!("{} states no as-of date, and none is assumed", plan.path.display()),
-            "write as_of = 2026-09-30 (or \"today\", \"end of last month\") into it, or give --as-of",
+            "write as_of = 2026-09-30 (or \"today\", \"end of last month\" …) into it, or give --as-of",
         ));
     };
-    as_of.on(request.today).map_err(|error| RecordsError::request(error.what(), error.allowed()))
+    let now = match (request.now, as_of.needs_clock()) {
+        (Some(now), _) => now,
+        (None, false) => DateTime::MIN,
+        (None, true) => {
+            return Err(RecordsError::request(
+                "the as-of date is counted from today, and nobody said what day that is",
+                "give an as-of date such as 2026-09-30",
+            ));
+        }
+    };
+    let resolved = as_of.resolved(now);
+    resolved.map(Some).map_err(|error| RecordsError::request(error.what(), error.allowed()))
+}
+
+/// A name of a file with the as-of date in its place.
+fn filled_in(name: &str, as_of: Option<AsOfDate>) -> String {
+    as_of.map_or_else(|| name.to_owned(), |as_of| name.replace(AS_OF_FIELD, &as_of.date.to_string()))
 }
 
 /// The records file, and how it stood when the run began.
@@ -131,21 +159,36 @@ struct Records {
     /// As the plan or the caller named it.
     name: String,
     path: PathBuf,
-    facts: (u64, Option<std::time::SystemTime>),
+    facts: FileFacts,
 }
 
 impl Records {
-    fn of(plan: &Plan, request: &RunRequest, as_of: Date) -> Result<Self, RecordsError> {
+    fn of(plan: &Plan, request: &RunRequest, as_of: Option<AsOfDate>) -> Result<Self, RecordsError> {
         let (name, path) = match &request.records {
             Some(path) => (path.display().to_string(), path.clone()),
             None => {
-                let name = plan.records_file.value.replace("{as_of}", &as_of.to_string());
+                let name = filled_in(&plan.records_file.value, as_of);
                 let path = plan.folder().join(&name);
                 (name, path)
             }
         };
-        let facts = facts_of(&path)?;
-        Ok(Self { name, path, facts })
+        let is_dated = request.records.is_none() && plan.records_file.value.contains(AS_OF_FIELD);
+        match (regular(&path), as_of) {
+            (Ok(facts), _) => Ok(Self { name, path, facts }),
+            // A file of another month is the commonest reason.
+            (Err(RecordsError::File { source, .. }), Some(as_of))
+                if is_dated && source.kind() == std::io::ErrorKind::NotFound =>
+            {
+                Err(RecordsError::Missing {
+                    path,
+                    help: format!(
+                        "the plan's \"{}\" with the as-of date {} makes this name; --as-of names another date, --records another file",
+                        plan.records_file.value, as_of.date
+                    ),
+                })
+            }
+            (Err(error), _) => Err(error),
+        }
     }
 
     fn open(&self, plan: &Plan) -> Result<CsvReader, RecordsError> {
@@ -154,32 +197,16 @@ impl Records {
 
     /// The records and the plan still are what was read.
     fn check_unchanged(&self, plan: &Plan) -> Result<(), RecordsError> {
-        let changed = |path: &Path| {
-            RecordsError::request(
-                format!("{} changed while it was read", path.display()),
-                "run again when it is finished",
-            )
-        };
-        if facts_of(&self.path)? != self.facts {
+        if regular(&self.path)? != self.facts {
             return Err(changed(&self.path));
         }
+        regular(&plan.path)?;
         let now = Fingerprint::of_file(&plan.path).map_err(RecordsError::file(&plan.path, "read it"))?;
         if now != plan.fingerprint {
             return Err(changed(&plan.path));
         }
         Ok(())
     }
-}
-
-fn facts_of(path: &Path) -> Result<(u64, Option<std::time::SystemTime>), RecordsError> {
-    let facts = std::fs::metadata(path).map_err(RecordsError::file(path, "read it"))?;
-    if !facts.is_file() && !facts.is_dir() {
-        return Err(RecordsError::request(
-            format!("{} is a pipe or a device", path.display()),
-            "give a file, since its records may be read twice",
-        ));
-    }
-    Ok((facts.len(), facts.modified().ok()))
 }
 
 /// The names and places of what is written.
@@ -189,9 +216,9 @@ struct Outputs {
 }
 
 impl Outputs {
-    fn of(plan: &Plan, as_of: Date) -> Result<Self, RecordsError> {
+    fn of(plan: &Plan, as_of: Option<AsOfDate>) -> Result<Self, RecordsError> {
         let expand = |name: &str| {
-            let name = name.replace("{as_of}", &as_of.to_string());
+            let name = filled_in(name, as_of);
             let place = plan.folder().join(&name);
             (name, place)
         };
@@ -199,30 +226,26 @@ impl Outputs {
     }
 
     /// No output is an input or another output, under whatever name.
-    fn check(&self, plan: &Plan, records: &Records) -> Result<(), RecordsError> {
+    fn check(&self, plan: &Plan, records: &Records, job: &Job) -> Result<(), RecordsError> {
         let receipt = receipt_path(&plan.path, &self.rows.1);
-        let (rows, exceptions) = (&plan.output_rows.span, &plan.output_exceptions.span);
-        let taken = [
-            (&self.rows.1, rows, &plan.path, "the plan itself"),
-            (&self.rows.1, rows, &records.path, "the records file"),
-            (&self.rows.1, rows, &receipt, "the receipt"),
-            (&self.exceptions.1, exceptions, &plan.path, "the plan itself"),
-            (&self.exceptions.1, exceptions, &records.path, "the records file"),
-            (&self.exceptions.1, exceptions, &receipt, "the receipt"),
-            (&self.exceptions.1, exceptions, &self.rows.1, "the file of rows"),
+        let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
+        let mut taken: Vec<(&Path, &str)> = vec![
+            (&plan.path, "the plan itself"),
+            (&records.path, "the records file"),
+            (&receipt, "the receipt"),
         ];
-        for output in [&self.rows.1, &self.exceptions.1] {
+        taken.extend(calendars.map(|file| (file.path.as_path(), "a calendar of the plan")));
+        for (output, at) in [(&self.rows.1, &plan.output_rows), (&self.exceptions.1, &plan.output_exceptions)] {
             let folder = output.parent().filter(|folder| !folder.as_os_str().is_empty());
             if folder.is_some_and(|folder| !folder.is_dir()) {
                 return Err(RecordsError::file(output, "write it")(std::io::ErrorKind::NotFound.into()));
             }
-        }
-        for (output, span, other, what) in taken {
-            if is_same_file(output, other) {
+            if let Some((_, what)) = taken.iter().find(|(other, _)| is_same_file(output, other)) {
                 let what = format!("this output is {what}, which it would overwrite");
-                let mistake = PlanMistake::new(span.clone(), what, "a file of its own");
+                let mistake = PlanMistake::new(at.span.clone(), what, "a file of its own");
                 return Err(plan.mistakes(vec![mistake]));
             }
+            taken.push((output, "the file of rows"));
         }
         Ok(())
     }
@@ -253,17 +276,19 @@ fn run_passes<'j>(
     scratch: &Path,
     watch: Watch<'_>,
 ) -> Result<PassResult<'j>, RecordsError> {
-    let total = records.facts.0;
+    let total = records.facts.bytes;
+    let name_of = |column: usize| job.name(column).to_owned();
+    let key_setting = job.key_setting(&name_of);
     let sinks = Sinks::new(job, staging, files, scratch)?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), total, watch)?;
     let Some(keys) = first.keys.take() else { return Ok(first) };
-    let found = keys.find_repeats(job, scratch, watch)?;
+    let found = keys.find_repeats(&key_setting, scratch, &|| watch.check())?;
     if found.summary.rows == 0 {
         return Ok(first);
     }
     match job.repeats {
         None if job.reports.is_empty() => {}
-        None => return Err(found.summary.undecided(job)),
+        None => return Err(found.summary.undecided(&key_setting)),
         Some(Repeats::Keep) => {}
         Some(_) => {
             let again = CsvReader::open(&records.path, job.longest_cell)?;
@@ -271,10 +296,7 @@ fn run_passes<'j>(
             let sinks = Sinks::new(job, staging, files, scratch)?;
             let mut second = pass::run(job, again, sinks, found.decisions, total, watch)?;
             if second.input != first.input {
-                return Err(RecordsError::request(
-                    format!("{} changed while it was read", records.path.display()),
-                    "run again when it is finished",
-                ));
+                return Err(changed(&records.path));
             }
             second.keys = None;
             second.repeats = Some(found.summary);
@@ -303,10 +325,11 @@ fn outcome(
     let files = vec![file(0), file(1)];
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
     let reports =
-        result.aging.into_iter().map(|totals| totals.into_report(job)).collect::<Result<Vec<_>, _>>()?;
+        result.aging.into_iter().map(|totals| totals.into_report(&job.setting)).collect::<Result<Vec<_>, _>>()?;
     Ok(RunOutcome {
-        title: plan.title.clone(),
-        as_of: job.as_of,
+        title: filled_in(&plan.title.value, job.setting.as_of),
+        as_of: job.setting.as_of.map(|as_of| as_of.date),
+        as_of_time: job.setting.as_of.and_then(|as_of| as_of.at),
         records: records.name.clone(),
         records_bytes: result.input.bytes,
         records_sha256: result.input.sha256,
@@ -316,73 +339,18 @@ fn outcome(
         dates: result.dates,
         figures: result.figures,
         exceptions: result.exceptions,
+        doubts: result.doubts,
+        unreadable_cells: result.unreadable_cells,
         notes: result.notes,
-        repeats: result.repeats.map(|summary| summary.as_sentence(job)),
+        calendars: used_calendars(plan, job),
+        repeats: result.repeats.map(|summary| {
+            let name_of = |column: usize| job.name(column).to_owned();
+            summary.as_sentence(&job.key_setting(&name_of))
+        }),
         cells_behind_apostrophe: result.behind_apostrophe,
         files,
         receipt,
     })
-}
-
-fn receipt_entry(plan: &Plan, outcome: &RunOutcome) -> RunEntry {
-    let plan_name = plan.path.file_name().unwrap_or_default().to_string_lossy().into_owned();
-    RunEntry {
-        as_of: outcome.as_of.to_string(),
-        title: outcome.title.clone(),
-        written_by: concat!("mild-ledger ", env!("CARGO_PKG_VERSION")).to_owned(),
-        calendars: "none used; no holidays counted".to_owned(),
-        cells_behind_apostrophe: outcome.cells_behind_apostrophe,
-        rows: RowsLine {
-            read: outcome.rows.read,
-            written: outcome.rows.written,
-            set_aside: outcome.rows.set_aside,
-            merged: outcome.rows.merged,
-            not_selected: outcome.rows.not_selected,
-        },
-        amount: outcome
-            .amounts
-            .iter()
-            .map(|amount| AmountLine {
-                column: amount.column.clone(),
-                read: amount.read.to_string(),
-                written: amount.written.to_string(),
-                set_aside: amount.set_aside.to_string(),
-                merged: amount.merged.to_string(),
-                not_selected: amount.not_selected.to_string(),
-                unreadable_rows: amount.unreadable_rows,
-            })
-            .collect(),
-        report: outcome
-            .reports
-            .iter()
-            .map(|report| ReportLine {
-                title: report.title.clone(),
-                amount: report.amount_column.clone(),
-                written: report.proof.written.to_string(),
-                in_buckets: report.proof.in_buckets.to_string(),
-                credits: report.proof.credits.to_string(),
-                settled: report.proof.settled.to_string(),
-                not_yet_issued: report.proof.not_yet_issued.to_string(),
-            })
-            .collect(),
-        input: vec![
-            FileLine {
-                file: plan_name,
-                bytes: plan.fingerprint.bytes,
-                sha256: plan.fingerprint.sha256.clone(),
-            },
-            FileLine {
-                file: outcome.records.clone(),
-                bytes: outcome.records_bytes,
-                sha256: outcome.records_sha256.clone(),
-            },
-        ],
-        output: outcome
-            .files
-            .iter()
-            .map(|file| FileLine { file: file.name.clone(), bytes: file.bytes, sha256: file.sha256.clone() })
-            .collect(),
-    }
 }
 
 #[cfg(test)]

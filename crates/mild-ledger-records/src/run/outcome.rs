@@ -1,7 +1,8 @@
 //! What a run found, wrote and proved.
 
 use mild_ledger::column::DateTally;
-use mild_ledger::{Amount, Date, Ends};
+use crate::reports::AgingReport;
+use mild_ledger::{Date, DateTime, Decimal, Ends};
 use std::path::PathBuf;
 
 /// All that a run has to say.
@@ -9,8 +10,10 @@ use std::path::PathBuf;
 pub struct RunOutcome {
     /// The plan's title.
     pub title: String,
-    /// The as-of date.
-    pub as_of: Date,
+    /// The as-of date; none where the plan asks for none.
+    pub as_of: Option<Date>,
+    /// The time of it, where it has one.
+    pub as_of_time: Option<DateTime>,
     /// The records file as it was named.
     pub records: String,
     /// Its size in bytes.
@@ -29,12 +32,18 @@ pub struct RunOutcome {
     pub figures: Vec<ColumnFigures>,
     /// The exceptions by reason, most rows first.
     pub exceptions: Vec<ExceptionGroup>,
-    /// Sentences on what was noticed and is no exception.
+    /// Sentences on what makes the figures doubtful: many rows set aside, columns that another pattern reads better.
+    pub doubts: Vec<String>,
+    /// Cells left empty because their text could not be read.
+    pub unreadable_cells: u64,
+    /// Sentences on what was noticed and is not an exception.
     pub notes: Vec<String>,
     /// A sentence on repeated keys, where there were any.
     pub repeats: Option<String>,
     /// Texts written behind an apostrophe because a spreadsheet would have run them as formulas.
     pub cells_behind_apostrophe: u64,
+    /// The calendars that columns counted by.
+    pub calendars: Vec<UsedCalendar>,
     /// The files written, the receipt left out.
     pub files: Vec<WrittenFile>,
     /// Where the receipt stands.
@@ -62,15 +71,15 @@ pub struct AmountProof {
     /// The column's header.
     pub column: String,
     /// The sum of all readable amounts.
-    pub read: Amount,
+    pub read: Decimal,
     /// The sum in the output.
-    pub written: Amount,
+    pub written: Decimal,
     /// The sum of the readable amounts of rows set aside.
-    pub set_aside: Amount,
+    pub set_aside: Decimal,
     /// The sum of the amounts of merged rows that were not added to another.
-    pub merged: Amount,
+    pub merged: Decimal,
     /// The sum of the amounts of rows not selected.
-    pub not_selected: Amount,
+    pub not_selected: Decimal,
     /// Rows whose amount could not be read; it is in none of the sums.
     pub unreadable_rows: u64,
     /// Whether the column is in the output, so that its sum was read back from there.
@@ -86,66 +95,19 @@ pub enum ReadBackState {
     NotWritten,
 }
 
-/// What is owed, by customer and bucket.
-#[derive(Debug, Clone)]
-pub struct AgingReport {
-    /// The report's title.
-    pub title: String,
-    /// The column that rows are grouped by, if any.
-    pub by: Option<String>,
-    /// The column of amounts.
-    pub amount_column: String,
-    /// The column of buckets.
-    pub band_column: String,
-    /// The buckets in the order of their edges, then the rows without a date, then credits.
-    pub buckets: Vec<String>,
-    /// One row a group, largest total first.
-    pub groups: Vec<AgingGroup>,
-    /// The sums of all groups; its name is empty.
-    pub total: AgingGroup,
-    /// Open rows in each bucket.
-    pub counts: Vec<u64>,
-    /// How the amounts add up to what was written.
-    pub proof: ReportProof,
-    /// Rows behind the proof's last two amounts, and rows without an amount.
-    pub apart: RowsApart,
-}
-
-/// Rows of a report that are in none of its buckets.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct RowsApart {
-    /// Paid on or before the as-of date, or of amount zero.
-    pub settled: u64,
-    /// Issued after the as-of date.
-    pub not_yet_issued: u64,
-    /// Without an amount, which the plan allows.
-    pub no_amount: u64,
-}
-
-/// One row of an aging report.
+/// A calendar that columns counted by.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct AgingGroup {
-    /// The value of the grouping column.
+pub struct UsedCalendar {
+    /// What the plan calls it.
     pub name: String,
-    /// An amount a bucket.
-    pub amounts: Vec<Amount>,
-    /// Their sum.
-    pub total: Amount,
-}
-
-/// The sum written is the sum of the other four.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct ReportProof {
-    /// The sum of the amount column in the output.
-    pub written: Amount,
-    /// Open in the buckets, those without a date included.
-    pub in_buckets: Amount,
-    /// Open below zero.
-    pub credits: Amount,
-    /// Paid on or before the as-of date.
-    pub settled: Amount,
-    /// Issued after the as-of date.
-    pub not_yet_issued: Amount,
+    /// The years that it covers, in words.
+    pub covers: String,
+    /// Its rest days, in words.
+    pub rest_days: String,
+    /// Days on which it keeps a holiday.
+    pub holidays: u64,
+    /// Its sources as the plan names them.
+    pub sources: Vec<String>,
 }
 
 /// What a column of dates held.

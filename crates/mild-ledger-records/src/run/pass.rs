@@ -1,35 +1,34 @@
 //! One pass over the records, batch by batch: each row to its place, each amount to its sum.
 
-use super::aging::{AgingTotals, counted};
-use super::cleaning::{Cleaner, Place, key_text};
-use super::conditions::all_hold;
-use super::exceptions::{Became, Exception, ExceptionSink, Reason};
+use super::Watch;
+use super::exceptions_file::ExceptionSink;
+use super::figures::FigureSigns;
 use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
-use super::repeats::{Decision, Decisions, KeyScan, RepeatSummary};
-use super::rows::{RowSink, too_large};
-use super::steps::{FigureSigns, add_columns};
-use super::table::{Data, Table};
-use super::{RecordsError, Watch};
-use crate::csv::{Batch, CsvReader, LineWriter, WrittenLines};
+use super::rows::RowSink;
+use crate::columns::{add_columns, all_hold};
+use crate::csv::{CsvReader, LineWriter, WrittenLines};
+use crate::error::RecordsError;
 use crate::files::{Fingerprint, Staging};
-use crate::plan::Repeats;
-use mild_ledger::column::Mask;
+use crate::keys::{Decision, Decisions, KeyScan, KeySetting, RepeatSummary, Repeats};
+use crate::reports::AgingTotals;
+use crate::table::{Batch, Became, Data, Exception, ExceptionSubject, Reason, Table};
+use crate::typing::{Cleaner, ColumnReadings, Place, read_amount};
 use std::fs::File;
 use std::path::{Path, PathBuf};
 
 /// Where a pass writes to.
-pub(super) struct Sinks {
+pub(super) struct Sinks<'j> {
     rows: RowSink,
-    exceptions: ExceptionSink,
+    exceptions: ExceptionSink<'j>,
     keys: Option<KeyScan>,
     places: [PathBuf; 2],
     scratch: PathBuf,
 }
 
-impl Sinks {
+impl<'j> Sinks<'j> {
     pub(super) fn new(
-        job: &Job,
+        job: &'j Job,
         staging: &Staging,
         files: [File; 2],
         scratch: &Path,
@@ -39,9 +38,9 @@ impl Sinks {
         Ok(Self {
             rows: RowSink::new(job, LineWriter::new(rows), scratch)
                 .map_err(RecordsError::file(&places[0], WRITE))?,
-            exceptions: ExceptionSink::new(LineWriter::new(exceptions))
+            exceptions: ExceptionSink::new(&job.setting, LineWriter::new(exceptions))
                 .map_err(RecordsError::file(&places[1], WRITE))?,
-            keys: (!job.key.is_empty()).then(|| KeyScan::new(scratch)),
+            keys: (!job.setting.key.is_empty()).then(|| KeyScan::new(scratch)),
             places,
             scratch: scratch.to_owned(),
         })
@@ -59,6 +58,9 @@ pub(super) struct PassResult<'j> {
     pub(super) figures: Vec<ColumnFigures>,
     pub(super) exceptions: Vec<ExceptionGroup>,
     pub(super) exception_rows_set_aside: u64,
+    pub(super) unreadable_cells: u64,
+    /// What makes the figures doubtful.
+    pub(super) doubts: Vec<String>,
     pub(super) notes: Vec<String>,
     pub(super) behind_apostrophe: u64,
     pub(super) input: Fingerprint,
@@ -80,17 +82,20 @@ struct Places {
 pub(super) fn run<'j>(
     job: &'j Job,
     mut reader: CsvReader,
-    sinks: Sinks,
+    sinks: Sinks<'j>,
     mut decisions: Decisions,
     total: u64,
     watch: Watch<'_>,
 ) -> Result<PassResult<'j>, RecordsError> {
     let Sinks { mut rows, mut exceptions, mut keys, places: [rows_place, exceptions_place], scratch } = sinks;
-    let mut cleaner = Cleaner::new(job);
-    let mut batch = Batch::of_columns(job.columns_of_file);
-    let mut aging: Vec<AgingTotals<'j>> =
-        job.reports.iter().map(|report| AgingTotals::new(job, report)).collect();
-    let mut signs = FigureSigns::new(job);
+    let setting = &job.setting;
+    let name_of = |column: usize| job.name(column).to_owned();
+    let key_setting = job.key_setting(&name_of);
+    reader.with_cells_of_a_row(setting.columns.len());
+    let mut cleaner = Cleaner::new(setting);
+    let mut batch = Batch::of_columns(setting.columns_of_file);
+    let mut aging: Vec<AgingTotals<'j>> = job.reports.iter().map(AgingTotals::new).collect();
+    let mut signs = FigureSigns::new(setting);
     let mut read = ReaderTally::new(job);
     let none = vec![0; job.amounts.len()];
     let mut by_place = Places {
@@ -107,36 +112,40 @@ pub(super) fn run<'j>(
         }
         (watch.progress)(reader.bytes_read(), total);
         read.count(job, &batch)?;
-        let (mut table, mut places) = cleaner.clean(&batch, &mut exceptions);
+        let mut found: Vec<Exception> = Vec::new();
+        let (mut table, mut places) = cleaner.clean(&batch, &mut found);
         for (row, place) in places.iter_mut().enumerate().filter(|(_, place)| **place == Place::Written) {
             let number = batch.numbers[row];
             if let Some(keys) = &mut keys {
-                keys.add(job, &table, row, number)
+                keys.add(&key_setting, &table, row, number)
                     .map_err(RecordsError::file(&scratch, "sort the keys there"))?;
             }
             let decision =
                 decisions.on(number).map_err(RecordsError::file(&scratch, "sort the keys there"))?;
             if let Some(decision) = decision {
-                *place = follow(&decision, job, &batch, &mut table, row, &mut exceptions);
+                *place = follow(&decision, job, &batch, &mut table, row, &mut found);
             }
         }
-        add_columns(job, &batch, &mut table, &mut exceptions)?;
+        // Only columns of different lengths, or a rule that the plan's reader refuses, could end here.
+        add_columns(&job.steps, setting, &batch, &mut table, &mut found)
+            .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
         by_place.counts.set_aside += batch.broken.len() as u64;
         for (row, place) in places.into_iter().enumerate() {
+            let number = batch.numbers[row];
             let place = match place {
                 Place::Written if !all_hold(&job.select, &table, row) => Place::NotSelected,
                 place => place,
             };
             match place {
                 Place::Written => {
-                    rows.write(job, &table, row)?.map_err(RecordsError::file(&rows_place, WRITE))?;
+                    rows.write(job, &table, row, number)?.map_err(RecordsError::file(&rows_place, WRITE))?;
                     signs.count(&table, row);
-                    aging.iter_mut().try_for_each(|totals| totals.add(job, &table, row))?;
+                    aging.iter_mut().try_for_each(|totals| totals.add(setting, &table, row, number))?;
                 }
-                place => by_place.add(job, &table, row, place)?,
+                place => by_place.add(job, &table, row, number, place)?,
             }
         }
-        exceptions.write_batch().map_err(RecordsError::file(&exceptions_place, WRITE))?;
+        exceptions.write_batch(found).map_err(RecordsError::file(&exceptions_place, WRITE))?;
     }
 
     let failed = |error| RecordsError::file(&rows_place, WRITE)(error);
@@ -144,24 +153,34 @@ pub(super) fn run<'j>(
     by_place.counts.read = reader.rows_read();
     by_place.counts.written = written.rows;
     let exception_rows_set_aside = exceptions.rows_set_aside();
+    let unreadable_cells = exceptions.unreadable_cells();
     let behind_apostrophe = written.behind_apostrophe + exceptions.behind_apostrophe();
     let (groups, exceptions_file) = exceptions.finish();
     let amounts = by_place.proofs(job, &read, &written.sums);
+    let readings = cleaner.readings();
+    let doubts = rows_doubt(&by_place.counts, &groups)
+        .into_iter()
+        .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
+        .collect();
+    let dates: Vec<ColumnDates> = readings.into_iter().map(|reading| column_dates(job, reading)).collect();
+    let notes = job
+        .notes
+        .iter()
+        .cloned()
+        .chain(aging.iter().flat_map(|totals| totals.notes(setting)))
+        .chain(dates.iter().filter_map(time_note))
+        .collect();
     Ok(PassResult {
         rows: by_place.counts,
         amounts,
-        notes: job
-            .notes
-            .iter()
-            .cloned()
-            .chain(aging.iter().flat_map(|totals| totals.notes(job)))
-            .chain(cleaner_notes(&cleaner.dates()))
-            .collect(),
+        notes,
+        doubts,
         aging,
-        dates: cleaner.dates(),
+        dates,
         figures: signs.finish(),
         exceptions: groups,
         exception_rows_set_aside,
+        unreadable_cells,
         behind_apostrophe,
         input: reader.into_fingerprint(),
         written: [
@@ -173,16 +192,40 @@ pub(super) fn run<'j>(
     })
 }
 
-/// What a time of day behind dates lost.
-fn cleaner_notes(dates: &[ColumnDates]) -> Vec<String> {
-    dates
+impl Job {
+    pub(super) fn key_setting<'s>(&'s self, name_of: &'s dyn Fn(usize) -> String) -> KeySetting<'s> {
+        KeySetting {
+            columns: &self.setting.key,
+            repeats: self.repeats,
+            amounts: &self.amounts,
+            name_of,
+        }
+    }
+}
+
+/// Where more than one row in a hundred, and at least three, is set aside: how many of how many, and why.
+fn rows_doubt(rows: &RowCounts, groups: &[ExceptionGroup]) -> Option<String> {
+    if rows.set_aside < 3 || rows.set_aside * 100 <= rows.read {
+        return None;
+    }
+    let reasons: Vec<String> = groups
         .iter()
-        .filter(|dates| dates.tally.time_dropped > 0)
-        .map(|dates| {
-            let values = counted(dates.tally.time_dropped, "value", "values");
-            format!("{values} of \"{}\" lost a time of day other than midnight", dates.column)
-        })
-        .collect()
+        .filter(|group| group.outcome == Became::RowSetAside.to_string())
+        .map(|group| format!("{} {}", group.reason, group.count))
+        .collect();
+    Some(format!("{} of {} rows were set aside ({})", rows.set_aside, rows.read, reasons.join(", ")))
+}
+
+fn column_dates(job: &Job, reading: ColumnReadings) -> ColumnDates {
+    let ColumnReadings { column, pattern, tally, .. } = reading;
+    ColumnDates { column: job.name(column).to_owned(), pattern, tally }
+}
+
+/// What a time of day behind dates lost.
+fn time_note(dates: &ColumnDates) -> Option<String> {
+    let lost = dates.tally.time_dropped;
+    let values = if lost == 1 { "value" } else { "values" };
+    (lost > 0).then(|| format!("{lost} {values} of \"{}\" lost a time of day other than midnight", dates.column))
 }
 
 /// Does with a row of a repeated key what was decided, and says so.
@@ -192,7 +235,7 @@ fn follow(
     batch: &Batch,
     table: &mut Table<'_>,
     row: usize,
-    exceptions: &mut ExceptionSink,
+    exceptions: &mut Vec<Exception>,
 ) -> Place {
     let (place, became, detail) = match decision {
         Decision::SetAside { first } => {
@@ -218,13 +261,13 @@ fn follow(
             return Place::Written;
         }
     };
-    let key = key_text(job, batch, row);
-    exceptions.add(Exception {
+    let key = job.setting.key_text(batch, row);
+    exceptions.push(Exception {
         row: batch.numbers[row],
         line: batch.lines[row],
         text: key.clone(),
         key,
-        column: job.key.iter().map(|column| job.name(*column)).collect::<Vec<_>>().join(" / "),
+        subject: ExceptionSubject::Key,
         reason: Reason::RepeatedKey,
         detail,
         became,
@@ -238,20 +281,20 @@ fn follow(
 
 /// Replaces an amount of a table.
 fn put_amount(table: &mut Table<'_>, column: usize, row: usize, amount: Option<i128>) {
-    let Some(Data::Amount { units, present, .. }) = table.columns.get_mut(column) else { return };
-    units[row] = amount.unwrap_or(0);
-    if present.is_present(row) != amount.is_some() {
-        let mut changed = Mask::new();
-        for other in 0..units.len() {
-            let is_present = if other == row { amount.is_some() } else { present.is_present(other) };
-            if is_present { changed.push_present() } else { changed.push_empty() }
-        }
-        *present = changed;
+    if let Some(Data::Number(numbers)) = table.columns.get_mut(column) {
+        numbers.units[row] = amount;
     }
 }
 
 impl Places {
-    fn add(&mut self, job: &Job, table: &Table<'_>, row: usize, place: Place) -> Result<(), RecordsError> {
+    fn add(
+        &mut self,
+        job: &Job,
+        table: &Table<'_>,
+        row: usize,
+        number: u64,
+        place: Place,
+    ) -> Result<(), RecordsError> {
         let (count, sums) = match place {
             Place::SetAside => (&mut self.counts.set_aside, &mut self.set_aside),
             Place::Merged => (&mut self.counts.merged, &mut self.merged),
@@ -259,8 +302,9 @@ impl Places {
         };
         *count += 1;
         for (sum, column) in sums.iter_mut().zip(&job.amounts) {
-            let units = table.number(*column, row).unwrap_or(0);
-            *sum = sum.checked_add(units).ok_or_else(|| too_large(job.name(*column)))?;
+            let units = table.units(*column, row).unwrap_or(0);
+            *sum =
+                sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
         }
         Ok(())
     }
@@ -299,11 +343,14 @@ impl ReaderTally {
             let Some(scale) = job.scale(*column) else { continue };
             let mut sum = self.sums[nth];
             let mut unreadable = batch.broken.len() as u64;
-            for text in batch.columns[*column].iter() {
-                match scale.read(text.trim()) {
-                    Ok(amount) => {
-                        sum = sum.checked_add(amount.units()).ok_or_else(|| too_large(job.name(*column)))?
+            for (row, text) in batch.columns[*column].iter().enumerate() {
+                match read_amount(text, scale) {
+                    Ok(units) => {
+                        let too_large = || RecordsError::too_large(job.name(*column), batch.numbers[row]);
+                        sum = sum.checked_add(units).ok_or_else(too_large)?;
                     }
+                    // A missing amount that may be missing is none.
+                    Err(_) if text.trim().is_empty() && job.may_be_missing(*column) => {}
                     Err(_) => unreadable += 1,
                 }
             }

@@ -3,14 +3,15 @@
 //! The reader, the places, the writer and the reports each counted on their own; the finished output files are
 //! read back before they get their names.
 
-use super::RecordsError;
+use super::Watch;
 use super::job::Job;
 use super::outcome::{AmountProof, ReadBackState, RunOutcome};
 use super::pass::PassResult;
-use super::rows::too_large;
-use crate::csv::{Batch, CsvReader, WrittenLines};
+use crate::csv::{CsvReader, WrittenLines};
+use crate::error::RecordsError;
 use crate::files::{Fingerprint, Staging};
-use mild_ledger::Amount;
+use crate::table::Batch;
+use mild_ledger::Decimal;
 use std::fmt::Display;
 use std::path::Path;
 
@@ -20,7 +21,7 @@ pub(super) struct ReadBack {
     pub(super) files: [FileBack; 2],
     pub(super) rows_set_aside: u64,
     /// One sum for each column of amounts of the job; `None` where the output lacks the column.
-    pub(super) sums: Vec<Option<Amount>>,
+    pub(super) sums: Vec<Option<Decimal>>,
 }
 
 /// One file as it stands.
@@ -33,14 +34,19 @@ pub(super) struct FileBack {
 
 impl ReadBack {
     /// Reads the part files of a run.
-    pub(super) fn of(job: &Job, staging: &Staging, result: &PassResult<'_>) -> Result<Self, RecordsError> {
+    pub(super) fn of(
+        job: &Job,
+        staging: &Staging,
+        result: &PassResult<'_>,
+        watch: Watch<'_>,
+    ) -> Result<Self, RecordsError> {
         let in_output = |column: &usize| job.output.iter().position(|written| written == column);
-        let mut sums: Vec<Option<Amount>> = job
+        let mut sums: Vec<Option<Decimal>> = job
             .amounts
             .iter()
             .map(|column| in_output(column).and(job.scale(*column)).map(|scale| scale.amount(0)))
             .collect();
-        let rows = read_all(staging.part(0), |batch| {
+        let rows = read_all(staging.part(0), watch, |batch| {
             for (sum, column) in sums.iter_mut().zip(&job.amounts) {
                 let (Some(total), Some(nth)) = (sum.as_mut(), in_output(column)) else { continue };
                 for text in batch.columns[nth].iter().filter(|text| !text.is_empty()) {
@@ -48,23 +54,26 @@ impl ReadBack {
                         .scale()
                         .read(text)
                         .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-                    *total = total.plus(amount).map_err(|_| too_large(job.name(*column)))?;
+                    let sum = total.checked_add(amount);
+                    *total = sum.ok_or_else(|| RecordsError::too_large_in_all(job.name(*column)))?;
                 }
             }
             Ok(())
         })?;
-        let exceptions = read_all(staging.part(1), |_| Ok(()))?;
+        let exceptions = read_all(staging.part(1), watch, |_| Ok(()))?;
         Ok(Self { files: [rows, exceptions], rows_set_aside: result.exception_rows_set_aside, sums })
     }
 }
 
 fn read_all(
     part: &Path,
+    watch: Watch<'_>,
     mut take: impl FnMut(&Batch) -> Result<(), RecordsError>,
 ) -> Result<FileBack, RecordsError> {
-    let mut reader = CsvReader::open(part, usize::MAX)?;
+    let mut reader = CsvReader::open_own(part)?;
     let mut batch = Batch::of_columns(reader.header().len());
     loop {
+        watch.check()?;
         reader.read_batch(&mut batch)?;
         if batch.rows_of_file() == 0 {
             let (rows, checksum) = (reader.rows_read(), reader.checksum());
@@ -107,11 +116,11 @@ pub(super) fn check(
     Ok(())
 }
 
-fn check_amount(amount: &AmountProof, read_back: Option<Amount>) -> Result<(), RecordsError> {
+fn check_amount(amount: &AmountProof, read_back: Option<Decimal>) -> Result<(), RecordsError> {
     let column = &amount.column;
     let mut placed = amount.written;
     for part in [amount.set_aside, amount.merged, amount.not_selected] {
-        placed = placed.plus(part).map_err(|_| too_large(column))?;
+        placed = placed.checked_add(part).ok_or_else(|| RecordsError::too_large_in_all(column))?;
     }
     agree(
         &format!("the sum of \"{column}\" read"),

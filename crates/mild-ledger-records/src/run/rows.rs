@@ -1,10 +1,11 @@
 //! The rows of the output: rendered cell by cell, in the order asked for, and counted on the way out.
 
-use super::job::{Job, Kind};
-use super::table::{Data, NO_DATE, Table};
-use super::{RecordsError, Watch};
+use super::Watch;
+use super::job::Job;
 use crate::csv::{CellWriter, LineWriter};
+use crate::error::RecordsError;
 use crate::sorting::{SortKey, Sorter};
+use crate::table::{Data, Gap, Kind, Table};
 use std::io;
 use std::path::Path;
 
@@ -36,21 +37,24 @@ impl RowSink {
         job: &Job,
         table: &Table<'_>,
         row: usize,
+        number: u64,
     ) -> Result<io::Result<()>, RecordsError> {
         self.rows += 1;
         for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
-            let units = table.number(*column, row).unwrap_or(0);
-            *sum = sum.checked_add(units).ok_or_else(|| too_large(job.name(*column)))?;
+            let units = table.units(*column, row).unwrap_or(0);
+            *sum = sum
+                .checked_add(units)
+                .ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
         }
         for column in &job.output {
-            render(&mut self.cells, table, *column, row, job.kind(*column));
+            render(&mut self.cells, table, *column, row, job.setting.kind(*column));
         }
         let result = match &mut self.order {
             None => self.cells.take_line(|line| self.file.write_line(line)),
             Some((sorter, key)) => {
                 key.clear();
                 for (column, direction) in &job.order_by {
-                    if table.is_blank(*column, row) {
+                    if table.is_empty(*column, row) {
                         key.push_empty();
                     } else if let Some(number) = table.order_number(*column, row) {
                         key.push_number(number, *direction);
@@ -94,17 +98,11 @@ pub(super) struct WrittenRows {
     pub(super) file: LineWriter,
 }
 
-pub(super) fn too_large(column: &str) -> RecordsError {
-    RecordsError::TooLarge {
-        what: format!("the sum of \"{}\" is too large to hold", column.escape_debug()),
-        help: "at most 38 digits are held".to_owned(),
-    }
-}
-
 fn render(cells: &mut CellWriter, table: &Table<'_>, column: usize, row: usize, kind: &Kind) {
     match (table.columns.get(column), kind) {
         (Some(Data::Text(texts)), _) => cells.text(texts.get(row)),
-        (Some(Data::Choice(texts)), _) => cells.text(texts.get(row)),
+        (Some(Data::Chosen(texts)), _) => cells.text(texts.get(row)),
+        (Some(Data::Made { texts, .. }), _) => cells.own_text(texts.get(row)),
         (Some(Data::Date { clock: Some(_), .. }), _) => match table.date_time(column, row) {
             Some(at) => cells.value(at),
             None => cells.empty(),
@@ -113,16 +111,17 @@ fn render(cells: &mut CellWriter, table: &Table<'_>, column: usize, row: usize, 
             Some(date) => cells.value(date),
             None => cells.empty(),
         },
-        (Some(Data::Amount { units, present, scale }), _) if present.is_present(row) => {
-            cells.value(scale.amount(units[row]));
-        }
-        (Some(Data::Number(figures)), _) => match figures.get(row) {
-            Some(figure) => cells.value(figure),
+        (Some(Data::Number(_) | Data::Whole(_)), _) => match table.decimal(column, row) {
+            Some(number) => cells.value(number),
             None => cells.empty(),
         },
-        (Some(Data::Band(bands)), Kind::Band { buckets }) => match bands.get(row) {
-            Some(bucket) => cells.value(buckets.label(bucket)),
-            None => cells.value(NO_DATE),
+        (Some(Data::Parts(parts)), _) => match parts.get(row).copied().flatten() {
+            Some(parts) => cells.own_text(&parts.to_string()),
+            None => cells.empty(),
+        },
+        (Some(Data::Band(buckets)), Kind::Band(band)) => match buckets.get(row) {
+            Some(bucket) => cells.own_text(band.buckets.label(bucket)),
+            None => cells.own_text(table.gap(column, row).unwrap_or(Gap::Blank).bucket(band)),
         },
         _ => cells.empty(),
     }

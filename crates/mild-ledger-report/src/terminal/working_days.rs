@@ -98,7 +98,7 @@ pub(crate) fn said_of_roll(from: Date, to: Date, roll: Roll) -> Option<String> {
     match (roll, from == to) {
         (Roll::Unadjusted, _) => None,
         (_, true) => Some(format!("{from} is a working day, so {roll} leaves it")),
-        _ => Some(format!("{from} ({}) is no working day; {roll} gives {to}", from.weekday())),
+        _ => Some(format!("{from} ({}) is not a working day; {roll} gives {to}", from.weekday())),
     }
 }
 

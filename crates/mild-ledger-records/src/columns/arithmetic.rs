@@ -1,0 +1,161 @@
+//! Sums, differences, products and quotients of two columns, or of a column and a number.
+
+use super::binder::Binder;
+use super::inputs::{NumberInput, NumberSource, or_default, read_decimals, read_number, read_reference};
+use super::rows::{Rows, rounded};
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Value, Walk, kind_of};
+use crate::table::{Data, Kind};
+use mild_ledger::{Error, Operation, Quotient, Rounding};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+const COMPANIONS: &[&str] = &["decimals", "rounding"];
+
+pub(super) const SUM: ColumnKind = ColumnKind {
+    key: "sum",
+    companions: COMPANIONS,
+    read: |walk, table, _: Range<usize>| read(walk, table, "sum", Operation::Sum),
+};
+pub(super) const DIFFERENCE: ColumnKind = ColumnKind {
+    key: "difference",
+    companions: COMPANIONS,
+    read: |walk, table, _| read(walk, table, "difference", Operation::Difference),
+};
+pub(super) const PRODUCT: ColumnKind = ColumnKind {
+    key: "product",
+    companions: COMPANIONS,
+    read: |walk, table, _| read(walk, table, "product", Operation::Product),
+};
+pub(super) const QUOTIENT: ColumnKind = ColumnKind {
+    key: "quotient",
+    companions: COMPANIONS,
+    read: |walk, table, _| read(walk, table, "quotient", Operation::Quotient),
+};
+
+/// To how many decimals a result is rounded, and how; the inputs' own where none are stated.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Rounded {
+    pub(super) decimals: Option<u8>,
+    pub(super) rounding: Rounding,
+}
+
+#[derive(Debug)]
+struct PlannedArithmetic {
+    operation: Operation,
+    operands: [At<NumberSource>; 2],
+    rounded: Rounded,
+}
+
+struct ArithmeticStep {
+    operation: Operation,
+    left: NumberInput,
+    right: NumberInput,
+    how: (u8, Rounding),
+}
+
+fn read(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    key: &str,
+    operation: Operation,
+) -> Option<Box<dyn Planned>> {
+    const EXPECTED: &str = "two of them, each the name of a column or a number";
+    let value = table.get(key)?;
+    let operands = match value.get_ref() {
+        DeValue::Array(items) if items.len() == 2 => {
+            [read_number_source(walk, &items[0], EXPECTED)?, read_number_source(walk, &items[1], EXPECTED)?]
+        }
+        DeValue::Array(_) => {
+            walk.mistake(value.span(), "a list of another length stands here", EXPECTED);
+            return None;
+        }
+        other => {
+            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
+            return None;
+        }
+    };
+    if operands.iter().all(|operand| matches!(operand.value, NumberSource::Number(_))) {
+        walk.mistake(value.span(), "two numbers stand here, and no column", EXPECTED);
+        return None;
+    }
+    Some(Box::new(PlannedArithmetic { operation, operands, rounded: read_rounded(walk, table)? }))
+}
+
+fn read_number_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<At<NumberSource>> {
+    let source = match value.get_ref() {
+        DeValue::Integer(_) | DeValue::Float(_) => NumberSource::Number(read_number(walk, value, expected)?),
+        DeValue::Table(table) => NumberSource::Column(read_reference(walk, table, value)?),
+        _ => NumberSource::Column(walk.text(value, expected)?.value),
+    };
+    Some(At { value: source, span: value.span() })
+}
+
+/// `decimals` and `rounding`.
+pub(super) fn read_rounded(walk: &mut Walk, table: &DeTable<'_>) -> Option<Rounded> {
+    let decimals = match table.get("decimals") {
+        Some(value) => Some(read_decimals(walk, value)?),
+        None => None,
+    };
+    let all = Rounding::ALL.map(|rule| (rule.word(), rule));
+    let rounding = or_default(table, "rounding", Rounding::Nearest, |value| walk.choice(value, &all))?;
+    Some(Rounded { decimals, rounding })
+}
+
+impl Planned for PlannedArithmetic {
+    fn header(&self) -> Option<String> {
+        let side = |source: &NumberSource| match source {
+            NumberSource::Column(name) => name.clone(),
+            NumberSource::Number(number) => number.to_string(),
+        };
+        let sign = match self.operation {
+            Operation::Sum => '+',
+            Operation::Difference => '-',
+            Operation::Product => '×',
+            Operation::Quotient => '÷',
+        };
+        let [left, right] = &self.operands;
+        Some(format!("{} {sign} {}", side(&left.value), side(&right.value)))
+    }
+
+    fn uses_as_of(&self) -> bool {
+        false
+    }
+
+    fn stand_in(&self) -> Kind {
+        Kind::Number { decimals: self.rounded.decimals.unwrap_or(2), figure: None }
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let [left, right] = &self.operands;
+        let (left, right) = (binder.number_input(left), binder.number_input(right));
+        let ((left, left_decimals), (right, right_decimals)) = (left?, right?);
+        let wider = left_decimals.max(right_decimals);
+        let decimals = self.rounded.decimals.unwrap_or(match self.operation {
+            Operation::Quotient => wider.max(2),
+            _ => wider,
+        });
+        let how = (decimals, self.rounded.rounding);
+        let step = ArithmeticStep { operation: self.operation, left, right, how };
+        Some((Kind::Number { decimals, figure: None }, Box::new(step)))
+    }
+}
+
+impl Step for ArithmeticStep {
+    fn inputs(&self) -> Vec<usize> {
+        [self.left, self.right].into_iter().filter_map(NumberInput::column).collect()
+    }
+
+    /// On the exact values of its columns, whatever they are shown as, and rounded once.
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        let exact = rows.each(
+            |(left, right): (Quotient, Quotient)| {
+                let result = self.operation.of(left, right)?;
+                // What cannot be shown with its decimals is too large as well.
+                result.to_decimal(self.how.0, self.how.1).map(|_| result)
+            },
+            |rows, row| rows.exact(self.left, row).zip(rows.exact(self.right, row)),
+        );
+        rounded(exact, self.how)
+    }
+}

@@ -1,0 +1,144 @@
+//! `between = [START, END]` with `count`: the time between two dates.
+
+use super::binder::Binder;
+use super::inputs::{DateInput, DateSource, read_date_source};
+use super::measuring::{MEASURING_KEYS, Measuring, read_measuring};
+use super::rows::Rows;
+use super::stay::check_times;
+use super::working_days::{self, WORKING_DAYS};
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Walk, kind_of};
+use crate::table::{Data, FigureOf, Kind};
+use mild_ledger::{CountRule, Date, Ends, Error, Measure, NamedWindow};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "between",
+    companions: &[
+        "count",
+        "gives",
+        "within",
+        "calendar",
+        "ends",
+        "month_end",
+        "week_starts",
+        "decimals",
+        "rounding",
+    ],
+    read,
+};
+
+#[derive(Debug)]
+struct Between {
+    start: At<DateSource>,
+    end: At<DateSource>,
+    within: Option<At<NamedWindow>>,
+    measuring: Measuring,
+}
+
+struct BetweenStep {
+    start: DateInput,
+    end: DateInput,
+    within: Option<(Date, Date)>,
+    measuring: Measuring,
+}
+
+fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+    const EXPECTED: &str = "a start and an end, such as [\"Issued\", \"as-of\"]";
+    let value = table.get("between")?;
+    let ends = match value.get_ref() {
+        DeValue::Array(items) if items.len() == 2 => items,
+        DeValue::Array(_) => {
+            walk.mistake(value.span(), "a list of another length stands here", EXPECTED);
+            return None;
+        }
+        other => {
+            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
+            return None;
+        }
+    };
+    let (start, end) =
+        (read_date_source(walk, &ends[0], EXPECTED), read_date_source(walk, &ends[1], EXPECTED));
+    if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref())
+        && text.as_ref() == WORKING_DAYS
+    {
+        return working_days::read_between(walk, table, (start?, end?), span);
+    }
+    if let Some((key, _)) = table.get_key_value("calendar") {
+        walk.mistake(key.span(), "a calendar goes with working days only", "count = \"working days\"");
+        return None;
+    }
+    let measuring = read_measuring(walk, table, span)?;
+    let within = match table.get("within") {
+        Some(value) => {
+            let window = walk.parsed(value, "days such as \"last month\"", str::parse)?;
+            if measuring.measure != Measure::Count(CountRule::DAYS) {
+                walk.mistake(
+                    value.span(),
+                    "only days and working days can be counted within a stretch of days",
+                    "count = \"days\"",
+                );
+                return None;
+            }
+            Some(At { value: window, span: value.span() })
+        }
+        None => None,
+    };
+    debug_assert!(MEASURING_KEYS.iter().all(|key| KIND.companions.contains(key)));
+    Some(Box::new(Between { start: start?, end: end?, within, measuring }))
+}
+
+impl Between {
+    /// Days up to the as-of date are what a receivable is aged by.
+    fn figure_of(&self) -> FigureOf {
+        let measuring = &self.measuring;
+        let days = measuring.measure == Measure::Count(CountRule::DAYS) && measuring.ends == Ends::Last;
+        let is_to_as_of = self.end.value == DateSource::AsOf && days && self.within.is_none();
+        if is_to_as_of { FigureOf::DaysToAsOf } else { FigureOf::Interval }
+    }
+}
+
+impl Planned for Between {
+    fn header(&self) -> Option<String> {
+        let (what, ends) = self.measuring.said();
+        let (start, end) = (self.start.value.said(), self.end.value.said());
+        let within =
+            self.within.as_ref().map_or_else(String::new, |window| format!(" within {}", window.value));
+        Some(super::titled(&format!("{what} from {start} to {end}{within}{ends}")))
+    }
+
+    fn uses_as_of(&self) -> bool {
+        self.within.is_some() || [&self.start, &self.end].iter().any(|end| end.value == DateSource::AsOf)
+    }
+
+    fn stand_in(&self) -> Kind {
+        self.measuring.kind(FigureOf::Interval)
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let (start, end) = (binder.date_input(&self.start), binder.date_input(&self.end));
+        let (start, end) = (start?, end?);
+        check_times(binder, &self.measuring, [(start, &self.start), (end, &self.end)])?;
+        let within = match &self.within {
+            Some(window) => Some(binder.window(&window.value, &window.span, "")?),
+            None => None,
+        };
+        let kind = self.measuring.kind(self.figure_of());
+        Some((kind, Box::new(BetweenStep { start, end, within, measuring: self.measuring })))
+    }
+}
+
+impl Step for BetweenStep {
+    fn inputs(&self) -> Vec<usize> {
+        [self.start, self.end].into_iter().filter_map(DateInput::column).collect()
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        let Measure::Clock(measure) = self.measuring.measure else {
+            return self.measuring.between_dates(rows, self.start, self.end, self.within);
+        };
+        let pair = |row| rows.moment(self.start, row).zip(rows.moment(self.end, row));
+        self.measuring.by_the_clock(measure, (0..rows.count()).map(pair).collect())
+    }
+}

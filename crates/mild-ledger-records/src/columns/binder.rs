@@ -1,0 +1,216 @@
+//! Names become column numbers, and the mistakes that only the header shows are found.
+
+use super::inputs::{AS_OF, AsOfDate, DateInput};
+use crate::calendars::OpenedCalendar;
+use crate::mistakes::{At, PlanMistake, in_quotes, nearest, nearest_words};
+use crate::table::{Column, Kind};
+use mild_ledger::{HoursOf, NamedWindow};
+use std::collections::HashMap;
+use std::ops::Range;
+
+/// Mistakes of names for which near ones are looked for; a plan with more has another fault.
+const MOST_LOOKED_UP: usize = 25;
+
+/// What a plan is bound to.
+pub(crate) struct Binder<'p> {
+    as_of: Option<AsOfDate>,
+    pub(crate) columns: Vec<Column>,
+    by_name: HashMap<String, Vec<usize>>,
+    pub(crate) columns_of_file: usize,
+    pub(crate) calendars: Vec<BoundCalendar>,
+    /// Names of calendars with mistakes, which are told once.
+    pub(crate) calendars_in_error: Vec<String>,
+    pub(crate) mistakes: Vec<PlanMistake>,
+    /// What named stretches of days were resolved to, and what was noticed.
+    pub(crate) notes: Vec<String>,
+    /// The folder that the plan's paths start from.
+    pub(crate) folder: &'p std::path::Path,
+}
+
+/// A calendar of the plan.
+pub(crate) struct BoundCalendar {
+    pub(crate) name: String,
+    pub(crate) opened: OpenedCalendar,
+    /// Whether a column counts by it.
+    pub(crate) is_used: bool,
+}
+
+impl<'p> Binder<'p> {
+    pub(crate) fn new(as_of: Option<AsOfDate>, header: &[String], folder: &'p std::path::Path) -> Self {
+        let mut binder = Self {
+            as_of,
+            columns: Vec::new(),
+            by_name: HashMap::new(),
+            columns_of_file: header.len(),
+            calendars: Vec::new(),
+            calendars_in_error: Vec::new(),
+            mistakes: Vec::new(),
+            notes: Vec::new(),
+            folder,
+        };
+        header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
+        binder
+    }
+
+    /// Takes a column into account from here on.
+    pub(crate) fn add(&mut self, name: String, kind: Kind) {
+        self.by_name.entry(name.clone()).or_default().push(self.columns.len());
+        self.columns.push(Column { name, kind });
+    }
+
+    pub(crate) fn has(&self, name: &str) -> bool {
+        self.by_name.contains_key(name)
+    }
+
+    pub(crate) fn mistake(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+    ) {
+        self.mistakes.push(PlanMistake::new(span, what, expected));
+    }
+
+    pub(crate) fn mistake_with_help(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+        help: Option<String>,
+    ) {
+        self.mistakes.push(PlanMistake::new(span, what, expected).with_help(help));
+    }
+
+    /// The as-of date, which a plan need not state unless something in it asks for it.
+    pub(crate) fn as_of(&mut self, span: &Range<usize>) -> Option<AsOfDate> {
+        if self.as_of.is_none() {
+            let what = "this needs an as-of date, and the plan states none";
+            let expected =
+                "as_of = 2026-09-30 (or \"today\", \"end of last month\" …) at the top, or --as-of DATE";
+            self.mistake(span.clone(), what, expected);
+        }
+        self.as_of
+    }
+
+    pub(crate) fn kind(&self, column: usize) -> &Kind {
+        self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
+    }
+
+    /// The number of the column with a name.
+    pub(crate) fn find(&mut self, name: &At<String>) -> Option<usize> {
+        let wanted = name.value.trim();
+        match self.by_name.get(wanted).map(Vec::as_slice) {
+            Some([one]) => return Some(*one),
+            Some([first, second, ..]) => {
+                let what = format!(
+                    "the header names \"{}\" twice, as columns {} and {}",
+                    wanted.escape_debug(),
+                    first + 1,
+                    second + 1
+                );
+                self.mistake(name.span.clone(), what, "a name that one column alone has");
+                return None;
+            }
+            _ => {}
+        }
+        let what = format!("there is no column \"{}\"", wanted.escape_debug());
+        if self.mistakes.len() > MOST_LOOKED_UP {
+            self.mistake(name.span.clone(), what, "the name of a column");
+            return None;
+        }
+        let names = || self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
+        let help = match wanted.to_lowercase().as_str() {
+            "today" | "as of" | "as_of" | "asof" => Some(format!("write \"{AS_OF}\" for the as-of date")),
+            _ => nearest(wanted, names()).map(|near| format!("did you mean \"{}\"?", near.escape_debug())),
+        };
+        let (near, more) = nearest_words(wanted, names());
+        let shown: Vec<String> = near.into_iter().map(shortened).collect();
+        let expected = format!(
+            "{}{}{}",
+            if shown.len() > 1 { "one of " } else { "" },
+            in_quotes(shown.iter().map(String::as_str)),
+            if more { " …" } else { "" }
+        );
+        self.mistake_with_help(name.span.clone(), what, expected, help);
+        None
+    }
+
+    /// A column that must hold dates.
+    pub(crate) fn find_dates(&mut self, name: &At<String>) -> Option<usize> {
+        let column = self.find(name)?;
+        if matches!(self.kind(column), Kind::Date { .. }) {
+            return Some(column);
+        }
+        let shown = name.value.escape_debug().to_string();
+        let what = format!("\"{shown}\" holds {}, not dates", self.kind(column).word());
+        let is_of_file = column < self.columns_of_file;
+        let help = (is_of_file && matches!(self.kind(column), Kind::Text)).then(|| {
+            format!("say how its dates are written: under [records.dates], \"{shown}\" = \"day/month/year\"")
+        });
+        self.mistake_with_help(name.span.clone(), what, "a column of dates", help);
+        None
+    }
+
+    /// A column of amounts or numbers, and its decimals.
+    pub(crate) fn find_number(&mut self, name: &At<String>) -> Option<(usize, u8)> {
+        let column = self.find(name)?;
+        if let Some(decimals) = self.kind(column).decimals() {
+            return Some((column, decimals));
+        }
+        let shown = name.value.escape_debug().to_string();
+        let what = format!("\"{shown}\" holds {}, not numbers", self.kind(column).word());
+        let is_of_file = column < self.columns_of_file;
+        let help = (is_of_file && matches!(self.kind(column), Kind::Text)).then(|| {
+            format!("say its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}")
+        });
+        self.mistake_with_help(name.span.clone(), what, "a column of amounts or numbers", help);
+        None
+    }
+
+    /// What the times of day of an input are, where it keeps them.
+    pub(crate) fn time_of(&self, input: DateInput) -> Option<HoursOf> {
+        match input {
+            DateInput::Every(as_of) => as_of.at.map(|_| HoursOf::Clock),
+            DateInput::Column(column) => match self.kind(column) {
+                Kind::Date { time, .. } => *time,
+                _ => None,
+            },
+        }
+    }
+
+    /// A stretch of days seen from the as-of date, noted as the dates that it came to.
+    pub(crate) fn window(
+        &mut self,
+        window: &NamedWindow,
+        span: &Range<usize>,
+        of: &str,
+    ) -> Option<(mild_ledger::Date, mild_ledger::Date)> {
+        match window.seen_from(self.as_of(span)?.date) {
+            Ok((first, last)) => {
+                let note = format!("{of}within {window}: {first} to {last}");
+                if !self.notes.contains(&note) {
+                    self.notes.push(note);
+                }
+                Some((first, last))
+            }
+            Err(error) => {
+                self.mistake(span.clone(), error.what(), error.allowed());
+                None
+            }
+        }
+    }
+
+    /// The column's name, or a word for it, in a message.
+    pub(crate) fn name(&self, column: usize) -> &str {
+        self.columns.get(column).map_or("", |column| &column.name)
+    }
+}
+
+/// A header as far as a message needs it.
+fn shortened(name: &str) -> String {
+    const MOST: usize = 60;
+    match name.char_indices().nth(MOST) {
+        Some((end, _)) => format!("{}…", name.get(..end).unwrap_or(name)),
+        None => name.to_owned(),
+    }
+}

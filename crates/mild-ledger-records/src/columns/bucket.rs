@@ -1,0 +1,142 @@
+//! `bucket = COLUMN` with `edges`, or with `from`: which bucket a number falls into.
+
+use super::binder::Binder;
+use super::inputs::{NumberInput, read_number};
+use super::rows::Rows;
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Walk, kind_of};
+use crate::table::{BandKind, Data, FigureOf, Kind};
+use mild_ledger::column::{BucketColumn, into_buckets};
+use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+pub(super) const KIND: ColumnKind = ColumnKind { key: "bucket", companions: &["edges", "from"], read };
+
+/// Which of its edges belongs to a bucket.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum EdgeSide {
+    Upper,
+    Lower,
+}
+
+#[derive(Debug)]
+struct PlannedBucket {
+    of: At<String>,
+    edges: At<Vec<Decimal>>,
+    side: EdgeSide,
+}
+
+struct BucketStep {
+    of: usize,
+    buckets: AgingBuckets,
+}
+
+fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+    const EXPECTED: &str = "upper edges such as edges = [0, 30, 60, 90], or lower ones such as from = [25, 35, 45]";
+    let of = table.get("bucket").and_then(|value| walk.text(value, "the name of a column of numbers"));
+    let (value, side) = match (table.get("edges"), table.get_key_value("from")) {
+        (Some(value), None) => (value, EdgeSide::Upper),
+        (None, Some((_, value))) => (value, EdgeSide::Lower),
+        (Some(_), Some((key, _))) => {
+            walk.mistake(key.span(), "edges and from are two ways to say the edges", EXPECTED);
+            return None;
+        }
+        (None, None) => {
+            walk.mistake(span, "edges is missing", EXPECTED);
+            return None;
+        }
+    };
+    let DeValue::Array(items) = value.get_ref() else {
+        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
+        return None;
+    };
+    let mut edges: Vec<Decimal> = Vec::new();
+    for item in items.iter() {
+        let edge = read_number(walk, item, EXPECTED)?;
+        if let Some(before) = edges.last().filter(|before| **before >= edge) {
+            let what = format!("the edge {edge} does not lie above the edge {before} before it");
+            walk.mistake(item.span(), what, "edges that strictly increase");
+            return None;
+        }
+        edges.push(edge);
+    }
+    if edges.is_empty() || edges.len() > AgingBuckets::MOST_EDGES {
+        walk.mistake(value.span(), format!("there are {} edges", edges.len()), "1 to 1000 edges");
+        return None;
+    }
+    Some(Box::new(PlannedBucket { of: of?, edges: At { value: edges, span: value.span() }, side }))
+}
+
+impl PlannedBucket {
+    fn buckets(&self, measure: BucketMeasure) -> Result<AgingBuckets, Error> {
+        match self.side {
+            EdgeSide::Upper => AgingBuckets::from_upper_edges(&self.edges.value, measure),
+            EdgeSide::Lower => AgingBuckets::from_lower_edges(&self.edges.value),
+        }
+    }
+}
+
+impl Planned for PlannedBucket {
+    fn header(&self) -> Option<String> {
+        None
+    }
+
+    fn uses_as_of(&self) -> bool {
+        false
+    }
+
+    fn stand_in(&self) -> Kind {
+        match self.buckets(BucketMeasure::WholeNumber) {
+            Ok(buckets) => Kind::Band(BandKind { buckets, is_of_dates: true }),
+            Err(_) => Kind::Text,
+        }
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let column = binder.find(&self.of)?;
+        let kind = binder.kind(column).clone();
+        let Some(decimals) = kind.decimals() else {
+            let what = format!(
+                "\"{}\" holds {}, which have no buckets",
+                self.of.value.escape_debug(),
+                kind.word()
+            );
+            binder.mistake(self.of.span.clone(), what, "a column of numbers, such as one made with between");
+            return None;
+        };
+        let measure = match kind.figure().map(|figure| figure.of) {
+            Some(FigureOf::DaysToAsOf) => BucketMeasure::DaysOverdue,
+            _ if decimals > 0 => BucketMeasure::Fractional,
+            _ => BucketMeasure::WholeNumber,
+        };
+        let is_of_dates = !matches!(kind, Kind::Amount { .. });
+        match self.buckets(measure) {
+            Ok(buckets) => {
+                let step = BucketStep { of: column, buckets: buckets.clone() };
+                Some((Kind::Band(BandKind { buckets, is_of_dates }), Box::new(step)))
+            }
+            Err(error) => {
+                binder.mistake(self.edges.span.clone(), error.what(), error.allowed());
+                None
+            }
+        }
+    }
+}
+
+impl Step for BucketStep {
+    fn inputs(&self) -> Vec<usize> {
+        vec![self.of]
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        // Why a figure is empty is why its row is in no bucket of the others.
+        rows.gaps = (0..rows.count()).map(|row| rows.table.gap(self.of, row)).collect();
+        if let Some(Data::Whole(figures)) = rows.table.columns.get(self.of) {
+            return Ok(Data::Band(into_buckets(figures, &self.buckets)));
+        }
+        let of = NumberInput::Column(self.of);
+        let bucket = |row| rows.exact(of, row).map(|number| self.buckets.bucket_of_exact(number));
+        Ok(Data::Band((0..rows.count()).map(bucket).collect::<BucketColumn>()))
+    }
+}

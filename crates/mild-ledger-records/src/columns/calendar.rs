@@ -1,0 +1,260 @@
+//! The calendars of a plan: opened once, and found by the columns that count by them.
+
+use super::binder::{Binder, BoundCalendar};
+use super::inputs::read_reference;
+use super::rows::Rows;
+use crate::calendars::{CalendarRequest, CalendarYears, open_calendar, open_source, read_rest_days, read_years};
+use crate::error::RecordsError;
+use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
+use crate::table::Kind;
+use mild_ledger::{Date, Error, RestDays, WorkCalendar};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+/// A calendar of working days that the plan names.
+#[derive(Debug)]
+pub(crate) struct PlannedCalendar {
+    pub(crate) name: At<String>,
+    rest_days: Option<RestDays>,
+    covers: Option<CalendarYears>,
+    /// Names of calendars that ship, and files.
+    sources: Vec<At<String>>,
+    dates: Vec<Date>,
+}
+
+/// Which calendar a column counts by.
+#[derive(Debug)]
+pub(super) enum CalendarChoice {
+    /// The plan's only one.
+    TheOnlyOne(Range<usize>),
+    Named(At<String>),
+    /// The one that a column of each row names.
+    OfRow(At<String>),
+}
+
+/// The calendar of a row, by its number among the plan's.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum CalendarInput {
+    Every(usize),
+    NamedBy(usize),
+}
+
+const CALENDAR: Keys<'static> =
+    Keys { part: "[calendar.…]", known: &["rest_days", "covers", "holidays"], later: &[] };
+
+/// `[calendar.yard]` and its like.
+pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>) -> Option<PlannedCalendar> {
+    const EXPECTED: &str = "a list of files, of calendars that ship, and of dates";
+    let table = walk.table(value, "a table with rest_days, covers and holidays")?;
+    walk.check_keys(table, &CALENDAR);
+    let rest_days = match table.get("rest_days") {
+        Some(value) => Some(read_rest_days(walk, value)?),
+        None => None,
+    };
+    let covers = match table.get("covers") {
+        Some(value) => Some(read_years(walk, value)?),
+        None => None,
+    };
+    let (mut sources, mut dates) = (Vec::new(), Vec::new());
+    if let Some(value) = table.get("holidays") {
+        let items = match value.get_ref() {
+            DeValue::Array(items) => items.iter().collect(),
+            _ => vec![value],
+        };
+        for item in items {
+            match item.get_ref() {
+                DeValue::Datetime(_) => dates.push(read_date(walk, item, EXPECTED)?),
+                _ => sources.push(walk.text(item, EXPECTED)?),
+            }
+        }
+    }
+    Some(PlannedCalendar { name, rest_days, covers, sources, dates })
+}
+
+/// `calendar = "yard"`, `{ column = "Site" }`, or nothing where the plan has one.
+pub(super) fn read_calendar_choice(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    span: Range<usize>,
+) -> Option<CalendarChoice> {
+    let Some(value) = table.get("calendar") else { return Some(CalendarChoice::TheOnlyOne(span)) };
+    match value.get_ref() {
+        DeValue::Table(reference) => {
+            let column = read_reference(walk, reference, value)?;
+            Some(CalendarChoice::OfRow(At { value: column, span: value.span() }))
+        }
+        _ => walk.text(value, "the name of a calendar, or { column = \"…\" }").map(CalendarChoice::Named),
+    }
+}
+
+impl CalendarChoice {
+    /// In words, for a header: nothing for the plan's only one.
+    pub(super) fn said(&self) -> String {
+        match self {
+            Self::TheOnlyOne(_) => String::new(),
+            Self::Named(name) => format!(" ({})", name.value),
+            Self::OfRow(column) => format!(" (calendar of {})", column.value),
+        }
+    }
+}
+
+impl CalendarInput {
+    /// The column that it looks at, if there is one.
+    pub(super) fn column(self) -> Option<usize> {
+        match self {
+            Self::Every(_) => None,
+            Self::NamedBy(column) => Some(column),
+        }
+    }
+}
+
+impl Binder<'_> {
+    /// Opens the plan's calendars, and notes what each of them covers.
+    pub(crate) fn open_calendars(&mut self, planned: &[PlannedCalendar]) {
+        for planned in planned {
+            let name = planned.name.value.clone();
+            // Files stand beside the plan; names of calendars that ship are no files.
+            let source = |source: &At<String>| match mild_ledger_calendars::named(&source.value) {
+                Some(_) => source.value.clone(),
+                None => self.folder.join(&source.value).display().to_string(),
+            };
+            let request = CalendarRequest {
+                sources: planned.sources.iter().map(source).collect(),
+                rest_days: planned.rest_days,
+                holidays: planned.dates.clone(),
+                covers: planned.covers,
+                asked: None,
+            };
+            match open_calendar(&request) {
+                Ok(opened) => {
+                    self.notes.push(said_of(&name, opened.calendar()));
+                    let warnings = opened.warnings().iter();
+                    self.notes.extend(warnings.map(|warning| format!("warning: calendar {warning}")));
+                    self.calendars.push(BoundCalendar { name, opened, is_used: false });
+                }
+                Err(error) => {
+                    // A source that cannot be opened by itself is the one to point at.
+                    let broken = planned.sources.iter().find(|named| open_source(&source(named)).is_err());
+                    let place = broken.map_or(&planned.name.span, |source| &source.span);
+                    let (what, expected) = match &error {
+                        RecordsError::Calendar(mistakes) => {
+                            (first_of(mistakes), "a calendar without mistakes".to_owned())
+                        }
+                        RecordsError::Request { what, help } => (what.clone(), help.clone()),
+                        other => (other.to_string(), "a calendar that can be read".to_owned()),
+                    };
+                    self.mistake(place.clone(), what, expected);
+                    self.calendars_in_error.push(name);
+                }
+            }
+        }
+    }
+
+    pub(super) fn calendar(&mut self, choice: &CalendarChoice) -> Option<CalendarInput> {
+        match choice {
+            CalendarChoice::Named(name) => {
+                match self.calendars.iter().position(|known| known.name == name.value) {
+                    Some(nth) => return Some(self.use_calendar(nth)),
+                    None if self.calendars_in_error.contains(&name.value) => return None,
+                    None => {}
+                }
+                let names = || self.calendars.iter().map(|known| known.name.as_str());
+                let help = nearest(&name.value, names()).map(|near| format!("did you mean \"{near}\"?"));
+                let what = format!("there is no calendar \"{}\" in the plan", name.value.escape_debug());
+                let expected = format!("a calendar under [calendar.…]: {}", in_quotes(names()));
+                self.mistake_with_help(name.span.clone(), what, expected, help);
+                None
+            }
+            CalendarChoice::OfRow(column) => {
+                let nth = self.find(column)?;
+                if matches!(self.kind(nth), Kind::Text) {
+                    self.calendars.iter_mut().for_each(|calendar| calendar.is_used = true);
+                    return Some(CalendarInput::NamedBy(nth));
+                }
+                let what =
+                    format!("\"{}\" holds {}, not names", column.value.escape_debug(), self.kind(nth).word());
+                self.mistake(column.span.clone(), what, "a column of names of calendars");
+                None
+            }
+            CalendarChoice::TheOnlyOne(_) if self.calendars.len() == 1 => Some(self.use_calendar(0)),
+            CalendarChoice::TheOnlyOne(_) if !self.calendars_in_error.is_empty() => None,
+            CalendarChoice::TheOnlyOne(span) => {
+                let what = match self.calendars.len() {
+                    0 => "working days want a calendar, and the plan has none",
+                    _ => "the plan has several calendars, and this column names none",
+                };
+                self.mistake(span.clone(), what, "calendar = \"yard\", with [calendar.yard] in the plan");
+                None
+            }
+        }
+    }
+
+    /// The plan's only calendar, where it has just one.
+    pub(super) fn only_calendar(&mut self) -> Option<CalendarInput> {
+        (self.calendars.len() == 1).then(|| self.use_calendar(0))
+    }
+
+    fn use_calendar(&mut self, nth: usize) -> CalendarInput {
+        self.calendars[nth].is_used = true;
+        CalendarInput::Every(nth)
+    }
+
+    pub(super) fn calendar_words(&self, calendar: CalendarInput) -> String {
+        match calendar {
+            CalendarInput::Every(nth) => {
+                self.calendars.get(nth).map_or_else(String::new, |known| known.name.clone())
+            }
+            CalendarInput::NamedBy(column) => format!("the calendar of \"{}\"", self.name(column)),
+        }
+    }
+}
+
+fn said_of(name: &str, calendar: &WorkCalendar) -> String {
+    let rest_days = calendar.rest_days();
+    match calendar.covers() {
+        None => format!("calendar \"{name}\": every year; rest days {rest_days}; no holidays"),
+        Some((first, last)) => {
+            let mut days: Vec<_> = calendar.holidays().iter().map(|holiday| holiday.date()).collect();
+            days.dedup();
+            let count = days.len();
+            format!("calendar \"{name}\": covers {first} to {last}; rest days {rest_days}; {count} holidays")
+        }
+    }
+}
+
+/// The first mistake of a calendar file, with its line.
+fn first_of(mistakes: &PlanMistakes) -> String {
+    let place = mistakes.mistakes().first().map(|mistake| (mistakes.place_of(mistake), mistake.what()));
+    let more = mistakes.mistakes().len().saturating_sub(1);
+    let more = if more == 0 { String::new() } else { format!(" (and {more} more)") };
+    place.map_or_else(String::new, |((line, column), what)| {
+        format!("{}, line {line}, column {column}: {what}{more}", mistakes.file().display())
+    })
+}
+
+impl<'r> Rows<'r, '_> {
+    /// The calendar of a row; `None` where the column that names it is blank.
+    pub(super) fn calendar(
+        &self,
+        calendar: CalendarInput,
+        row: usize,
+    ) -> Result<Option<&'r WorkCalendar>, Error> {
+        let calendars = &self.setting.calendars;
+        match calendar {
+            CalendarInput::Every(nth) => Ok(calendars.get(nth).map(|known| known.opened.calendar())),
+            CalendarInput::NamedBy(column) => match self.table.text(column, row) {
+                "" => Ok(None),
+                name => match calendars.iter().find(|known| known.name == name) {
+                    Some(known) => Ok(Some(known.opened.calendar())),
+                    None => {
+                        let known = || calendars.iter().map(|known| known.name.as_str());
+                        let near = nearest(name, known())
+                            .map_or_else(String::new, |near| format!(", perhaps {near}"));
+                        let names: Vec<&str> = known().collect();
+                        Err(Error::unknown_name(name, &format!("{}{near}", names.join(", "))))
+                    }
+                },
+            },
+        }
+    }
+}

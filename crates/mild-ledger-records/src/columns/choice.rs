@@ -1,0 +1,95 @@
+//! `when` with `then` and perhaps `else`: one value where conditions hold, and another where they do not.
+
+use super::binder::Binder;
+use super::conditions::{BoundCondition, Condition, all_hold, read_conditions};
+use super::inputs::{ValueSource, read_value_source};
+use super::rows::Rows;
+use super::value::{BoundValue, ValueKind};
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Walk};
+use crate::table::{Data, Gap, Kind};
+use mild_ledger::Error;
+use std::ops::Range;
+use toml::de::DeTable;
+
+pub(super) const KIND: ColumnKind = ColumnKind { key: "when", companions: &["then", "else"], read };
+
+#[derive(Debug)]
+struct PlannedChoice {
+    when: Vec<Condition>,
+    then: At<ValueSource>,
+    otherwise: Option<At<ValueSource>>,
+}
+
+struct ChoiceStep {
+    when: Vec<BoundCondition>,
+    then: BoundValue,
+    otherwise: Option<BoundValue>,
+    kind: ValueKind,
+}
+
+fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+    let when = table.get("when").and_then(|value| read_conditions(walk, value));
+    let otherwise = match table.get("else") {
+        Some(value) => Some(read_value_source(walk, value)?),
+        None => None,
+    };
+    let then = table.get("then").and_then(|value| read_value_source(walk, value));
+    if !table.contains_key("then") {
+        walk.mistake(span, "then is missing", "a text, a number, a date, \"as-of\", or { column = \"…\" }");
+    }
+    Some(Box::new(PlannedChoice { when: when?, then: then?, otherwise }))
+}
+
+impl Planned for PlannedChoice {
+    fn header(&self) -> Option<String> {
+        None
+    }
+
+    fn uses_as_of(&self) -> bool {
+        let values = std::iter::once(&self.then).chain(&self.otherwise);
+        self.when.iter().any(Condition::uses_as_of) || values.into_iter().any(|value| value.value.uses_as_of())
+    }
+
+    fn stand_in(&self) -> Kind {
+        Kind::Text
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let when = binder.conditions(&self.when);
+        let then = binder.value(&self.then);
+        let otherwise = match &self.otherwise {
+            Some(value) => Some(binder.value(value)?),
+            None => None,
+        };
+        let (when, then) = (when?, then?);
+        // Two dates stay a date, two numbers a number; anything else is shown as text.
+        let kind = match &otherwise {
+            Some(otherwise) => then.kind(binder).joined(otherwise.kind(binder)),
+            None => then.kind(binder),
+        };
+        Some((kind.as_kind(), Box::new(ChoiceStep { when, then, otherwise, kind })))
+    }
+}
+
+impl Step for ChoiceStep {
+    /// What could not be read is taken over from the value that was chosen only.
+    fn inputs(&self) -> Vec<usize> {
+        Vec::new()
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        let chosen: Vec<Option<&BoundValue>> = (0..rows.count())
+            .map(|row| match all_hold(&self.when, rows.table, row) {
+                true => Some(&self.then),
+                false => self.otherwise.as_ref(),
+            })
+            .collect();
+        let gaps = chosen.iter().enumerate().map(|(row, value)| {
+            let column = value.and_then(BoundValue::column)?;
+            rows.table.gap(column, row).filter(|gap| *gap != Gap::Blank)
+        });
+        rows.gaps = gaps.collect();
+        Ok(self.kind.column(rows, &chosen))
+    }
+}

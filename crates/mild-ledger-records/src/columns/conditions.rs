@@ -1,0 +1,376 @@
+//! Conditions on the cells of a row.
+
+use super::binder::Binder;
+use super::inputs::{AS_OF, read_reference};
+use crate::mistakes::{At, Keys, Value, Walk, in_quotes, kind_of, nearest_words, read_date};
+use crate::table::{Data, Kind, Table};
+use mild_ledger::{Date, Decimal, NamedWindow, Quotient};
+use std::cmp::Ordering;
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+/// One condition as the plan says it, or alternatives of which one must hold.
+#[derive(Debug)]
+pub(crate) enum Condition {
+    Column { column: At<String>, tests: Vec<Test> },
+    Any(Vec<Condition>),
+}
+
+#[derive(Debug)]
+pub(crate) struct Test {
+    kind: TestKind,
+    operand: At<Operand>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum TestKind {
+    Is,
+    IsNot,
+    Over,
+    AtLeast,
+    Under,
+    AtMost,
+    Blank,
+    Unreadable,
+    Within,
+}
+
+/// What a column is compared with.
+#[derive(Debug, Clone, PartialEq, Eq)]
+enum Operand {
+    Text(String),
+    /// A number as it stands in the plan, so that it stays exact.
+    Number(String),
+    Date(Date),
+    Column(String),
+    Window(NamedWindow),
+    Yes,
+    No,
+}
+
+/// A condition on column numbers.
+pub(crate) enum BoundCondition {
+    Test(BoundTest),
+    Any(Vec<BoundCondition>),
+    All(Vec<BoundCondition>),
+}
+
+pub(crate) struct BoundTest {
+    column: usize,
+    kind: TestKind,
+    operand: BoundOperand,
+}
+
+enum BoundOperand {
+    Text(String),
+    /// A date's day number, or the number of a bucket.
+    Place(i128),
+    Number(Quotient),
+    Column(usize),
+    /// A stretch of days by day number, both ends included.
+    Window(i128, i128),
+    Yes,
+    No,
+}
+
+pub(crate) const CONDITION: Keys<'static> = Keys {
+    part: "a condition",
+    known: &[
+        "column",
+        "is",
+        "is_not",
+        "over",
+        "at_least",
+        "under",
+        "at_most",
+        "blank",
+        "unreadable",
+        "within",
+        "any",
+    ],
+    later: &[],
+};
+
+const TESTS: [(&str, TestKind); 9] = [
+    ("is", TestKind::Is),
+    ("is_not", TestKind::IsNot),
+    ("over", TestKind::Over),
+    ("at_least", TestKind::AtLeast),
+    ("under", TestKind::Under),
+    ("at_most", TestKind::AtMost),
+    ("blank", TestKind::Blank),
+    ("unreadable", TestKind::Unreadable),
+    ("within", TestKind::Within),
+];
+
+pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Condition> {
+    walk.check_keys(table, &CONDITION);
+    if let Some(value) = table.get("any") {
+        if let Some(other) = table.keys().find(|key| key.get_ref() != "any") {
+            walk.mistake(
+                other.span(),
+                "any stands alone in its condition",
+                "the other conditions in tables of their own",
+            );
+        }
+        return read_conditions(walk, value).map(Condition::Any);
+    }
+    let column = walk.needed(table, "column", span.clone(), "column = \"…\", the column to look at");
+    let column = column.and_then(|value| walk.text(value, "the name of a column"));
+    let mut tests = Vec::new();
+    for (word, kind) in TESTS {
+        if let Some(value) = table.get(word) {
+            let operand = match kind {
+                TestKind::Blank | TestKind::Unreadable => {
+                    walk.yes_or_no(value).map(|yes| if yes { Operand::Yes } else { Operand::No })
+                }
+                TestKind::Within => {
+                    walk.parsed(value, "days such as \"last month\"", str::parse).map(Operand::Window)
+                }
+                _ => read_operand(walk, value),
+            };
+            tests.push(Test { kind, operand: At { value: operand?, span: value.span() } });
+        }
+    }
+    let has_other_keys = table.keys().any(|key| key.get_ref() != "column");
+    if tests.is_empty() && column.is_some() && !has_other_keys {
+        let expected = "is, is_not, over, at_least, under, at_most, within, blank or unreadable";
+        walk.mistake(span, "this condition does not say what must hold", expected);
+        return None;
+    }
+    Some(Condition::Column { column: column?, tests })
+}
+
+pub(crate) fn read_conditions(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<Condition>> {
+    const EXPECTED: &str = "a list of conditions such as [{ column = \"Amount\", over = 50 }]";
+    let DeValue::Array(items) = value.get_ref() else {
+        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
+        return None;
+    };
+    if items.is_empty() {
+        walk.mistake(value.span(), "the list is empty", EXPECTED);
+        return None;
+    }
+    items
+        .iter()
+        .map(|item| {
+            let table = walk.table(item, "a condition such as { column = \"Amount\", over = 50 }")?;
+            read_condition(walk, table, item.span())
+        })
+        .collect()
+}
+
+fn read_operand(walk: &mut Walk, value: &Value<'_>) -> Option<Operand> {
+    const EXPECTED: &str = "a text, a number, a date, or { column = \"…\" }";
+    match value.get_ref() {
+        DeValue::String(text) => Some(Operand::Text(text.to_string())),
+        DeValue::Integer(_) => {
+            walk.whole_number(value, i64::MIN..=i64::MAX).map(|number| Operand::Number(number.to_string()))
+        }
+        DeValue::Float(digits) => Some(Operand::Number(digits.as_str().replace('_', ""))),
+        DeValue::Datetime(_) => read_date(walk, value, EXPECTED).map(Operand::Date),
+        DeValue::Table(table) => read_reference(walk, table, value).map(Operand::Column),
+        other => {
+            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
+            None
+        }
+    }
+}
+
+impl Condition {
+    /// Whether it wants an as-of date.
+    pub(crate) fn uses_as_of(&self) -> bool {
+        match self {
+            Self::Any(conditions) => conditions.iter().any(Self::uses_as_of),
+            Self::Column { tests, .. } => tests.iter().any(|test| match &test.operand.value {
+                Operand::Window(_) => true,
+                Operand::Text(text) => text == AS_OF,
+                _ => false,
+            }),
+        }
+    }
+}
+
+impl Binder<'_> {
+    pub(crate) fn conditions(&mut self, conditions: &[Condition]) -> Option<Vec<BoundCondition>> {
+        // All of them are looked at, so that each mistake is told.
+        let bound: Vec<_> = conditions.iter().map(|condition| self.condition(condition)).collect();
+        bound.into_iter().collect()
+    }
+
+    fn condition(&mut self, condition: &Condition) -> Option<BoundCondition> {
+        match condition {
+            Condition::Any(conditions) => self.conditions(conditions).map(BoundCondition::Any),
+            Condition::Column { column, tests } => {
+                let nth = self.find(column)?;
+                let bound: Vec<_> = tests
+                    .iter()
+                    .map(|test| {
+                        let operand = self.operand(nth, test)?;
+                        Some(BoundCondition::Test(BoundTest { column: nth, kind: test.kind, operand }))
+                    })
+                    .collect();
+                bound.into_iter().collect::<Option<_>>().map(BoundCondition::All)
+            }
+        }
+    }
+
+    /// What a column is compared with, turned into what its cells are.
+    fn operand(&mut self, column: usize, test: &Test) -> Option<BoundOperand> {
+        let span = test.operand.span.clone();
+        let orders = !matches!(test.kind, TestKind::Is | TestKind::IsNot);
+        let kind = self.kind(column).clone();
+        let refused = match (&kind, &test.operand.value) {
+            (_, Operand::Yes) => return Some(BoundOperand::Yes),
+            (_, Operand::No) => return Some(BoundOperand::No),
+            (Kind::Date { .. }, Operand::Window(window)) => {
+                let of = format!("\"{}\" ", self.name(column));
+                let (first, last) = self.window(window, &span, &of)?;
+                let place = |date: Date| i128::from(date.day_number());
+                return Some(BoundOperand::Window(place(first), place(last)));
+            }
+            (_, Operand::Column(name)) => {
+                let other = self.find(&At { value: name.clone(), span: span.clone() })?;
+                if kind.is_like(self.kind(other)) && !(orders && matches!(kind, Kind::Text)) {
+                    return Some(BoundOperand::Column(other));
+                }
+                format!("{} cannot be compared with {} so", kind.word(), self.kind(other).word())
+            }
+            (Kind::Text, Operand::Text(text)) if !orders => {
+                return Some(BoundOperand::Text(text.trim().to_owned()));
+            }
+            (Kind::Date { .. }, Operand::Date(date)) => {
+                return Some(BoundOperand::Place(i128::from(date.day_number())));
+            }
+            (Kind::Date { .. }, Operand::Text(text)) if text == AS_OF => {
+                let date = self.as_of(&span)?.date;
+                return Some(BoundOperand::Place(i128::from(date.day_number())));
+            }
+            (Kind::Amount { .. } | Kind::Number { .. }, Operand::Number(digits) | Operand::Text(digits)) => {
+                match (digits.parse::<Decimal>(), kind.decimals()) {
+                    (Ok(number), Some(0)) if number.decimals() > 0 => {
+                        format!("{digits} is not a whole number, and the column holds whole numbers")
+                    }
+                    (Ok(number), Some(decimals)) if number.decimals() > decimals => {
+                        format!("{digits} has more decimals than the column, which has {decimals}")
+                    }
+                    (Ok(number), _) => return Some(BoundOperand::Number(number.into())),
+                    (Err(error), _) => format!("{} (allowed: {})", error.what(), error.allowed()),
+                }
+            }
+            (Kind::Band(band), Operand::Text(label)) => {
+                let labels = || band.buckets.labels().iter().map(String::as_str);
+                match labels().position(|known| known == label) {
+                    Some(bucket) => return Some(BoundOperand::Place(bucket as i128)),
+                    None => {
+                        let (near, more) = nearest_words(label, labels());
+                        format!(
+                            "no bucket is called \"{}\"; there are {}{}",
+                            label.escape_debug(),
+                            in_quotes(near),
+                            if more { " …" } else { "" }
+                        )
+                    }
+                }
+            }
+            (kind, _) => format!("{} cannot be compared with this so", kind.word()),
+        };
+        let expected = match kind {
+            Kind::Text => {
+                "is or is_not with a text, blank, or { column = \"…\" }; a column of numbers is named under [records.amounts]"
+            }
+            Kind::Date { .. } => "a date such as 2026-09-30, \"as-of\", or { column = \"…\" }",
+            Kind::Amount { .. } => "an amount, or { column = \"…\" }",
+            Kind::Number { .. } => "a number, or { column = \"…\" }",
+            Kind::Parts(_) => "{ column = \"…\" }, another column of parts",
+            Kind::Band(_) => "the name of a bucket in quotes",
+        };
+        self.mistake(span, refused, expected);
+        None
+    }
+}
+
+/// Whether all conditions hold for a row.
+pub(crate) fn all_hold(conditions: &[BoundCondition], table: &Table<'_>, row: usize) -> bool {
+    conditions.iter().all(|condition| holds(condition, table, row))
+}
+
+fn holds(condition: &BoundCondition, table: &Table<'_>, row: usize) -> bool {
+    match condition {
+        BoundCondition::All(conditions) => all_hold(conditions, table, row),
+        BoundCondition::Any(conditions) => conditions.iter().any(|condition| holds(condition, table, row)),
+        BoundCondition::Test(BoundTest { column, kind, operand }) => {
+            let wanted = !matches!(operand, BoundOperand::No);
+            match kind {
+                TestKind::Blank => table.is_blank(*column, row) == wanted,
+                TestKind::Unreadable => table.is_unreadable(*column, row) == wanted,
+                TestKind::Within => match operand {
+                    BoundOperand::Window(first, last) => {
+                        place(table, *column, row).is_some_and(|day| (*first..=*last).contains(&day))
+                    }
+                    _ => false,
+                },
+                TestKind::IsNot => differs(table, *column, row, operand),
+                kind => compare(table, *column, row, operand).is_some_and(|order| match kind {
+                    TestKind::Over => order.is_gt(),
+                    TestKind::AtLeast => order.is_ge(),
+                    TestKind::Under => order.is_lt(),
+                    TestKind::AtMost => order.is_le(),
+                    _ => order.is_eq(),
+                }),
+            }
+        }
+    }
+}
+
+/// Whether a cell is another than what it is compared with. A blank differs from every value, and from no other blank.
+fn differs(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand) -> bool {
+    if let BoundOperand::Column(other) = operand
+        && table.is_empty(column, row)
+        && table.is_empty(*other, row)
+    {
+        // What could not be read stood for something.
+        return table.is_unreadable(column, row) != table.is_unreadable(*other, row);
+    }
+    compare(table, column, row, operand).is_none_or(Ordering::is_ne)
+}
+
+/// How a cell compares; `None` where it, or the cell it is compared with, is empty.
+fn compare(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand) -> Option<Ordering> {
+    match operand {
+        BoundOperand::Place(number) => Some(place(table, column, row)?.cmp(number)),
+        BoundOperand::Number(number) => Some(Quotient::from(table.decimal(column, row)?).cmp(number)),
+        BoundOperand::Text(text) => {
+            Some(table.text(column, row)).filter(|cell| !cell.is_empty()).map(|cell| cell.cmp(text))
+        }
+        BoundOperand::Column(other) => compare_columns(table, column, *other, row),
+        BoundOperand::Window(..) | BoundOperand::Yes | BoundOperand::No => None,
+    }
+}
+
+fn compare_columns(table: &Table<'_>, one: usize, other: usize, row: usize) -> Option<Ordering> {
+    if table.is_empty(one, row) || table.is_empty(other, row) {
+        return None;
+    }
+    match (table.columns.get(one), table.columns.get(other)) {
+        // Dates with their times, where they keep them; a date alone begins at midnight.
+        (Some(Data::Date { .. }), Some(Data::Date { .. })) => {
+            Some(table.date_time(one, row)?.cmp(&table.date_time(other, row)?))
+        }
+        (Some(Data::Text(_) | Data::Chosen(_) | Data::Made { .. }), _) => {
+            Some(table.text(one, row).cmp(table.text(other, row)))
+        }
+        (Some(Data::Number(_) | Data::Whole(_)), _) => {
+            Some(table.decimal(one, row)?.cmp(&table.decimal(other, row)?))
+        }
+        _ => Some(place(table, one, row)?.cmp(&place(table, other, row)?)),
+    }
+}
+
+/// The day of a date, the number of a bucket, the length of parts.
+fn place(table: &Table<'_>, column: usize, row: usize) -> Option<i128> {
+    match table.date(column, row) {
+        Some(date) => Some(i128::from(date.day_number())),
+        None => table.order_number(column, row),
+    }
+}

@@ -1,0 +1,206 @@
+//! What a column is worked out from: dates, numbers and texts, each from a column or from the plan itself.
+
+use super::binder::Binder;
+use crate::mistakes::{At, Keys, Value, Walk, kind_of, read_date};
+use mild_ledger::{Date, DateTime, Decimal, Scale};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+/// The as-of date, perhaps with a time of it, which only what counts times looks at.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct AsOfDate {
+    pub(crate) date: Date,
+    pub(crate) at: Option<DateTime>,
+}
+
+/// A date as the plan says it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum DateSource {
+    AsOf,
+    Date(Date),
+    Column(String),
+}
+
+/// Where a date comes from.
+#[derive(Debug, Clone, Copy)]
+pub(crate) enum DateInput {
+    Every(AsOfDate),
+    Column(usize),
+}
+
+/// A value as the plan says it.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) enum ValueSource {
+    Text(String),
+    Number(Decimal),
+    Date(Date),
+    AsOf,
+    Column(String),
+}
+
+/// One side of a sum, difference, product or quotient.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) enum NumberSource {
+    Column(String),
+    Number(Decimal),
+}
+
+/// Where a number comes from.
+#[derive(Debug, Clone, Copy)]
+pub(crate) enum NumberInput {
+    Column(usize),
+    Number(Decimal),
+}
+
+/// The word for the as-of date wherever a date may stand.
+pub(crate) const AS_OF: &str = "as-of";
+
+const REFERENCE: Keys<'static> = Keys { part: "a column in place of a text", known: &["column"], later: &[] };
+
+/// `{ column = "…" }`.
+pub(crate) fn read_reference(walk: &mut Walk, table: &DeTable<'_>, value: &Value<'_>) -> Option<String> {
+    walk.check_keys(table, &REFERENCE);
+    let column = walk.needed(table, "column", value.span(), "{ column = \"…\" }")?;
+    walk.text(column, "the name of a column").map(|name| name.value)
+}
+
+/// A date, `as-of`, or the name of a column of dates.
+pub(crate) fn read_date_source(
+    walk: &mut Walk,
+    value: &Value<'_>,
+    expected: &str,
+) -> Option<At<DateSource>> {
+    let source = match value.get_ref() {
+        DeValue::Datetime(_) => DateSource::Date(read_date(walk, value, expected)?),
+        DeValue::Table(table) => DateSource::Column(read_reference(walk, table, value)?),
+        _ => match walk.text(value, expected)?.value {
+            text if text == AS_OF => DateSource::AsOf,
+            column => DateSource::Column(column),
+        },
+    };
+    Some(At { value: source, span: value.span() })
+}
+
+/// The value of a key that names a date.
+pub(crate) fn needed_date(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    key: &str,
+    span: Range<usize>,
+) -> Option<At<DateSource>> {
+    const EXPECTED: &str = "the name of a date column, a date, or \"as-of\"";
+    let value = walk.needed(table, key, span, &format!("{key} = \"…\", {EXPECTED}"))?;
+    read_date_source(walk, value, EXPECTED)
+}
+
+/// A text, a number, a date, `as-of`, or `{ column = "…" }`.
+pub(crate) fn read_value_source(walk: &mut Walk, value: &Value<'_>) -> Option<At<ValueSource>> {
+    const EXPECTED: &str = "a text, a number, a date, \"as-of\", or { column = \"…\" }";
+    let source = match value.get_ref() {
+        DeValue::Table(table) => ValueSource::Column(read_reference(walk, table, value)?),
+        DeValue::Datetime(_) => ValueSource::Date(read_date(walk, value, EXPECTED)?),
+        DeValue::Integer(_) | DeValue::Float(_) => ValueSource::Number(read_number(walk, value, EXPECTED)?),
+        _ => match walk.text(value, EXPECTED)?.value {
+            text if text == AS_OF => ValueSource::AsOf,
+            text => ValueSource::Text(text),
+        },
+    };
+    Some(At { value: source, span: value.span() })
+}
+
+/// A number of the plan, exactly as it stands.
+pub(crate) fn read_number(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Decimal> {
+    let read = match value.get_ref() {
+        DeValue::Integer(_) => {
+            return walk.whole_number(value, i64::MIN..=i64::MAX).map(Decimal::from);
+        }
+        DeValue::Float(digits) => {
+            let digits = digits.as_str().replace('_', "");
+            digits.strip_prefix('+').unwrap_or(&digits).parse::<Decimal>().ok()
+        }
+        other => {
+            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+            return None;
+        }
+    };
+    if read.is_none() {
+        walk.mistake(value.span(), "this number is not plain digits", "a number such as 62.50");
+    }
+    read
+}
+
+/// A whole number of decimals that a number may have.
+pub(crate) fn read_decimals(walk: &mut Walk, value: &Value<'_>) -> Option<u8> {
+    walk.whole_number(value, 0..=i64::from(Scale::MOST_DECIMALS)).and_then(|decimals| u8::try_from(decimals).ok())
+}
+
+/// What a key says, or the default where it is not there.
+pub(crate) fn or_default<T>(
+    table: &DeTable<'_>,
+    key: &str,
+    default: T,
+    read: impl FnOnce(&Value<'_>) -> Option<T>,
+) -> Option<T> {
+    table.get(key).map_or(Some(default), read)
+}
+
+impl DateSource {
+    /// As it is said in a header.
+    pub(crate) fn said(&self) -> String {
+        match self {
+            Self::AsOf => AS_OF.to_owned(),
+            Self::Date(date) => date.to_string(),
+            Self::Column(name) => name.clone(),
+        }
+    }
+}
+
+impl DateInput {
+    /// A date of every row.
+    pub(crate) fn every(date: Date) -> Self {
+        Self::Every(AsOfDate { date, at: None })
+    }
+
+    /// The column that it is, if it is one.
+    pub(crate) fn column(self) -> Option<usize> {
+        match self {
+            Self::Column(column) => Some(column),
+            Self::Every(_) => None,
+        }
+    }
+}
+
+impl NumberInput {
+    /// The column that it is, if it is one.
+    pub(crate) fn column(self) -> Option<usize> {
+        match self {
+            Self::Column(column) => Some(column),
+            Self::Number(_) => None,
+        }
+    }
+}
+
+impl Binder<'_> {
+    /// A date as a plan says it, bound to its column.
+    pub(crate) fn date_input(&mut self, source: &At<DateSource>) -> Option<DateInput> {
+        match &source.value {
+            DateSource::AsOf => self.as_of(&source.span).map(DateInput::Every),
+            DateSource::Date(date) => Some(DateInput::every(*date)),
+            DateSource::Column(name) => {
+                let name = At { value: name.clone(), span: source.span.clone() };
+                self.find_dates(&name).map(DateInput::Column)
+            }
+        }
+    }
+
+    /// A number as a plan says it, and its decimals.
+    pub(crate) fn number_input(&mut self, source: &At<NumberSource>) -> Option<(NumberInput, u8)> {
+        match &source.value {
+            NumberSource::Number(number) => Some((NumberInput::Number(*number), number.decimals())),
+            NumberSource::Column(name) => {
+                let name = At { value: name.clone(), span: source.span.clone() };
+                self.find_number(&name).map(|(column, decimals)| (NumberInput::Column(column), decimals))
+            }
+        }
+    }
+}

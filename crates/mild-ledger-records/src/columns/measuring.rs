@@ -1,0 +1,272 @@
+//! How intervals and stays are measured, and the columns that come of it.
+
+use super::inputs::{DateInput, or_default, read_decimals};
+use super::rows::{Moment, Rows, dates, rounded_fractions, whole_numbers};
+use crate::mistakes::{Value, Walk, nearest, nearest_words};
+use crate::table::{Data, Figure, FigureOf, Kind};
+use mild_ledger::column::{CountColumn, Intervals};
+use mild_ledger::{
+    ClockInterval, ClockMeasure, CountRule, Date, Ends, Error, Fraction, Interval, Measure, MonthEnd, Parts,
+    Rounding, Unit, Weekday,
+};
+use std::ops::Range;
+use toml::de::DeTable;
+
+/// The keys that go with `count`.
+pub(super) const MEASURING_KEYS: [&str; 7] =
+    ["count", "gives", "ends", "month_end", "week_starts", "decimals", "rounding"];
+
+/// How intervals are measured.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Measuring {
+    pub(super) measure: Measure,
+    pub(super) ends: Ends,
+    month_end: MonthEnd,
+    week_starts: Weekday,
+    /// Of fractions, which are exact until they are written.
+    decimals: u8,
+    rounding: Rounding,
+    parts: PartsGives,
+}
+
+/// What a column takes of parts.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum PartsGives {
+    Whole,
+    Years,
+    Months,
+    Days,
+}
+
+const PARTS: [(&str, PartsGives); 4] = [
+    ("parts", PartsGives::Whole),
+    ("years", PartsGives::Years),
+    ("months", PartsGives::Months),
+    ("days", PartsGives::Days),
+];
+
+/// Decimals of fractions where the plan states none: months and years to the second, day counts to the fourth.
+const DECIMALS: (u8, u8) = (2, 4);
+
+pub(super) const WEEKDAY: &str = "a day of the week";
+
+/// `count` with `ends`, `month_end`, `week_starts`, `decimals`, `rounding`, and `gives` for parts.
+pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Measuring> {
+    const RULES: &str = "a way of counting, such as \"days\", \"complete months\" or \"month starts passed\"";
+    let count = walk.needed(table, "count", span, RULES);
+    let measure = count.and_then(|value| read_measure(walk, value, RULES))?;
+    let month_ends = [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart].map(|rule| (rule.word(), rule));
+    let ends = match table.get("ends") {
+        Some(value) => {
+            let ends = walk.choice(value, &Ends::ALL.map(|ends| (ends.word(), ends)))?;
+            if matches!(ends, Ends::First | Ends::Neither) && measure != Measure::Count(CountRule::DAYS) {
+                let what = format!("{ends} is for days only");
+                walk.mistake(value.span(), what, "last or first-and-last, or count = \"days\"");
+                return None;
+            }
+            if ends != Ends::Last && matches!(measure, Measure::Clock(_)) {
+                walk.mistake(
+                    value.span(),
+                    format!("{measure} have no days to count or leave out"),
+                    "no ends",
+                );
+                return None;
+            }
+            ends
+        }
+        None => Ends::Last,
+    };
+    let decimals = match (table.get("decimals"), measure) {
+        (Some(value), measure) if is_whole(measure) => {
+            walk.mistake(
+                value.span(),
+                format!("{measure} have no decimals"),
+                "count = \"fractional months\" or a day count",
+            );
+            return None;
+        }
+        (Some(value), _) => read_decimals(walk, value)?,
+        (None, Measure::YearFraction(_)) => DECIMALS.1,
+        (None, _) => DECIMALS.0,
+    };
+    let parts = match (table.get("gives"), measure) {
+        (Some(value), Measure::Parts) => walk.choice(value, &PARTS)?,
+        (Some(value), _) => {
+            walk.mistake(value.span(), "gives goes with parts only", "count = \"parts\"");
+            return None;
+        }
+        (None, _) => PartsGives::Whole,
+    };
+    Some(Measuring {
+        measure,
+        ends,
+        month_end: or_default(table, "month_end", MonthEnd::Clamp, |value| walk.choice(value, &month_ends))?,
+        week_starts: or_default(table, "week_starts", Weekday::Monday, |value| {
+            walk.parsed(value, WEEKDAY, str::parse)
+        })?,
+        decimals,
+        rounding: or_default(table, "rounding", Rounding::Nearest, |value| {
+            walk.choice(value, &Rounding::ALL.map(|rule| (rule.word(), rule)))
+        })?,
+        parts,
+    })
+}
+
+/// Whether a measure's figures never have decimals.
+fn is_whole(measure: Measure) -> bool {
+    match measure {
+        Measure::Count(_) | Measure::Parts => true,
+        Measure::Clock(measure) => ClockMeasure::is_whole(measure),
+        _ => false,
+    }
+}
+
+/// A measure; a bare unit is refused with the rules that it could mean.
+fn read_measure(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Measure> {
+    let text = walk.text(value, expected)?;
+    let error: mild_ledger::Error = match text.value.parse() {
+        Ok(measure) => return Some(measure),
+        Err(error) => error,
+    };
+    let measures: Vec<String> = Measure::all().map(|measure| measure.to_string()).collect();
+    let words = || measures.iter().map(String::as_str).chain(["working days"]);
+    let help = match text.value.parse::<Unit>() {
+        Ok(Unit::Day) => Some("did you mean \"days\"?".to_owned()),
+        Ok(unit) => Some(format!(
+            "\"complete {}\" counts whole {} gone by, \"{unit} starts passed\" the first days of a {unit}",
+            unit.plural(),
+            unit.plural()
+        )),
+        Err(_) => nearest(&text.value, words()).map(|word| format!("did you mean \"{word}\"?")),
+    };
+    let (near, _) = nearest_words(&text.value, words());
+    let expected = format!("a way of counting such as {} …", crate::mistakes::in_quotes(near));
+    walk.mistake_with_help(text.span, error.what(), expected, help);
+    None
+}
+
+impl Measuring {
+    /// In words, for a header: `complete months`, `days (ends: first-and-last)`.
+    pub(super) fn said(&self) -> (String, String) {
+        let what = match self.parts {
+            PartsGives::Whole => match self.measure {
+                Measure::Parts => "years, months and days".to_owned(),
+                measure => measure.to_string(),
+            },
+            PartsGives::Years => "years of the parts".to_owned(),
+            PartsGives::Months => "months left over".to_owned(),
+            PartsGives::Days => "days left over".to_owned(),
+        };
+        let ends = match self.ends {
+            Ends::Last => String::new(),
+            Ends::FirstAndLast => " (first and last counted)".to_owned(),
+            Ends::First => " (first counted)".to_owned(),
+            Ends::Neither => " (neither end counted)".to_owned(),
+        };
+        (what, ends)
+    }
+
+    /// What a column of it holds.
+    pub(super) fn kind(&self, of: FigureOf) -> Kind {
+        let figure = Figure { rule: self.measure.to_string(), ends: self.ends, of };
+        match (self.measure, self.parts) {
+            (Measure::Parts, PartsGives::Whole) => Kind::Parts(figure),
+            (measure, _) if is_whole(measure) => Kind::Number { decimals: 0, figure: Some(figure) },
+            _ => Kind::Number { decimals: self.decimals, figure: Some(figure) },
+        }
+    }
+
+    /// The figures of all rows between two inputs, by their dates alone.
+    pub(super) fn between_dates<'t>(
+        &self,
+        rows: &Rows<'_, 't>,
+        start: DateInput,
+        end: DateInput,
+        within: Option<(Date, Date)>,
+    ) -> Result<Data<'t>, Error> {
+        let none = rows.no_dates();
+        let intervals =
+            Intervals::between(rows.dates(start, &none), rows.dates(end, &none), rows.count())?
+                .month_end(self.month_end)?
+                .counting(self.ends)
+                .week_starts(self.week_starts);
+        self.figures(&intervals, rows.count(), within)
+    }
+
+    /// The figures of stays, each from its start to its end.
+    pub(super) fn of_intervals<'t>(&self, stays: &[Option<Interval>]) -> Result<Data<'t>, Error> {
+        let (Data::Date { dates: starts, .. }, Data::Date { dates: ends, .. }) = (
+            dates(stays.iter().map(|stay| stay.map(Interval::start))),
+            dates(stays.iter().map(|stay| stay.map(Interval::end))),
+        ) else {
+            return Ok(whole_numbers([]));
+        };
+        let (starts, ends) =
+            (mild_ledger::column::Dates::Column(&starts), mild_ledger::column::Dates::Column(&ends));
+        let intervals = Intervals::between(starts, ends, stays.len())?
+            .month_end(self.month_end)?
+            .counting(self.ends)
+            .week_starts(self.week_starts);
+        self.figures(&intervals, stays.len(), None)
+    }
+
+    fn figures<'t>(
+        &self,
+        intervals: &Intervals<'_>,
+        rows: usize,
+        within: Option<(Date, Date)>,
+    ) -> Result<Data<'t>, Error> {
+        if let Some((first, last)) = within {
+            let days = |interval: Interval| interval.days_within(first, last, self.ends);
+            let days = (0..rows).map(|row| intervals.get(row).map(days));
+            return Ok(Data::Whole(CountColumn::of_figures(CountRule::DAYS, days)));
+        }
+        let how = (self.decimals, self.rounding);
+        let fractions = |column: &mild_ledger::column::FractionColumn| -> Vec<Option<Fraction>> {
+            (0..rows).map(|row| column.get(row)).collect()
+        };
+        match self.measure {
+            Measure::Count(rule) => Ok(Data::Whole(intervals.count(rule))),
+            Measure::Fractional(unit) => rounded_fractions(fractions(&intervals.fractional(unit)), how),
+            Measure::YearFraction(convention) => {
+                rounded_fractions(fractions(&intervals.year_fraction(convention)), how)
+            }
+            Measure::MeanMonths(mean) => rounded_fractions(fractions(&intervals.mean_months(mean)), how),
+            Measure::CalendarMonths => rounded_fractions(fractions(&intervals.calendar_months()), how),
+            _ => {
+                let parts = intervals.parts();
+                let parts: Vec<Option<Parts>> = (0..rows).map(|row| parts.get(row)).collect();
+                let one = |of: fn(Parts) -> i32| {
+                    whole_numbers(parts.iter().map(|parts| parts.map(|parts| of(parts).into())))
+                };
+                Ok(match self.parts {
+                    PartsGives::Whole => Data::Parts(parts),
+                    PartsGives::Years => one(Parts::years),
+                    PartsGives::Months => one(Parts::months),
+                    PartsGives::Days => one(Parts::days),
+                })
+            }
+        }
+    }
+
+    /// The figures of date-times by the clock.
+    pub(super) fn by_the_clock<'t>(
+        &self,
+        measure: ClockMeasure,
+        pairs: Vec<Option<(Moment, Moment)>>,
+    ) -> Result<Data<'t>, Error> {
+        let figures = pairs.into_iter().map(|pair| {
+            let ((start, start_utc), (end, end_utc)) = pair?;
+            let interval = ClockInterval::between(start, end);
+            let interval = match (start_utc, end_utc) {
+                (Some(start), Some(end)) => interval.with_instants(start, end),
+                _ => interval,
+            };
+            Some(interval.figure(measure))
+        });
+        if measure.is_whole() {
+            return Ok(whole_numbers(figures.map(|figure| figure.map(|figure| figure.whole().into()))));
+        }
+        rounded_fractions(figures, (self.decimals, self.rounding))
+    }
+}

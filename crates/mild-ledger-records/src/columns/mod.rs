@@ -1,0 +1,231 @@
+//! The kinds of columns that a plan adds, one file a kind, and the registry of them.
+
+mod age;
+mod anniversary;
+mod arithmetic;
+mod between;
+mod binder;
+mod bucket;
+mod calendar;
+mod choice;
+mod conditions;
+mod field;
+mod first_of;
+mod inputs;
+mod measuring;
+mod moved;
+mod period;
+mod period_rules;
+mod rate;
+mod rows;
+mod stay;
+mod tenure;
+mod value;
+mod working_day;
+mod working_days;
+
+pub(crate) use binder::Binder;
+pub(crate) use calendar::{PlannedCalendar, read_calendar};
+pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
+pub(crate) use inputs::{AsOfDate, read_decimals};
+pub(crate) use rows::{Rows, Setting};
+
+use crate::mistakes::{At, Keys, Walk};
+use crate::table::{Data, Exception, Gap, Kind, Table};
+use mild_ledger::Error;
+use std::fmt::Debug;
+use std::ops::Range;
+use toml::de::DeTable;
+
+/// A kind of column: the key that says that a column is of it, the keys that go with it, and how it reads from the plan.
+pub(crate) struct ColumnKind {
+    pub(crate) key: &'static str,
+    pub(crate) companions: &'static [&'static str],
+    read: fn(&mut Walk, &DeTable<'_>, Range<usize>) -> Option<Box<dyn Planned>>,
+}
+
+/// The registry; a column that holds the keys of two kinds is the earlier one, if the other's key goes with it.
+pub(crate) const KINDS: [&ColumnKind; 17] = [
+    &between::KIND,
+    &bucket::KIND,
+    &moved::KIND,
+    &choice::KIND,
+    &period::KIND,
+    &field::KIND,
+    &age::KIND,
+    &anniversary::KIND,
+    &rate::KIND,
+    &tenure::KIND,
+    &first_of::KIND,
+    &working_day::KIND,
+    &value::KIND,
+    &arithmetic::SUM,
+    &arithmetic::DIFFERENCE,
+    &arithmetic::PRODUCT,
+    &arithmetic::QUOTIENT,
+];
+
+/// What a plan says of a column.
+pub(crate) trait Planned: Debug + Send + Sync {
+    /// What it holds, for want of a name; `None` where only its author knows what it means.
+    fn header(&self) -> Option<String>;
+
+    /// Whether it wants an as-of date.
+    fn uses_as_of(&self) -> bool;
+
+    /// What it would hold, where it cannot be bound, so that columns that use it are not in error too.
+    fn stand_in(&self) -> Kind;
+
+    /// The column bound to those above it; `None` where a mistake was told.
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)>;
+}
+
+/// How the column of a batch is worked out.
+pub(crate) trait Step: Send + Sync {
+    /// The columns that it looks at: where one of them could not be read, the result is not blank either.
+    fn inputs(&self) -> Vec<usize>;
+
+    /// The column; a row whose inputs are empty is empty, one that has no result is listed with its reason.
+    ///
+    /// # Errors
+    /// Only what the plan's reader should have refused.
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error>;
+}
+
+/// A column of the plan, with its header.
+#[derive(Debug)]
+pub(crate) struct PlannedColumn {
+    pub(crate) name: At<String>,
+    pub(crate) planned: Box<dyn Planned>,
+}
+
+/// All keys that a `[[column]]` may hold.
+pub(crate) fn keys() -> Vec<&'static str> {
+    let mut keys = vec!["name"];
+    for kind in KINDS {
+        for key in std::iter::once(kind.key).chain(kind.companions.iter().copied()) {
+            if !keys.contains(&key) {
+                keys.push(key);
+            }
+        }
+    }
+    keys
+}
+
+/// Keys of the format that this version does not do yet.
+pub(crate) const LATER: [&str; 3] = ["terms", "labels", "dates_as"];
+
+/// `[[column]]`.
+pub(crate) fn read_column(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    span: Range<usize>,
+) -> Option<PlannedColumn> {
+    walk.check_keys(table, &Keys { part: "[[column]]", known: &keys(), later: &LATER });
+    let name = match table.get("name") {
+        Some(value) => Some(walk.text(value, "the new column's header")?),
+        None => None,
+    };
+    if let Some(name) = name.as_ref().filter(|name| name.value.trim().is_empty()) {
+        walk.mistake(name.span.clone(), "the new column has no name", "a header");
+    }
+    let kind = kind_of_column(walk, table, &span)?;
+    for key in table.keys() {
+        let word: &str = key.get_ref();
+        let of_another = word != kind.key
+            && !kind.companions.contains(&word)
+            && KINDS.iter().any(|other| other.key == word || other.companions.contains(&word));
+        if of_another {
+            let what = format!("{word} does not go with {}", kind.key);
+            walk.mistake(key.span(), what, kind.companions.join(", "));
+        }
+    }
+    let planned = (kind.read)(walk, table, span.clone())?;
+    let name = match (name, planned.header()) {
+        (Some(name), _) => name,
+        (None, Some(value)) => At { value, span },
+        (None, None) => {
+            walk.mistake(span, "name is missing", "name = \"…\", the new column's header");
+            return None;
+        }
+    };
+    Some(PlannedColumn { name, planned })
+}
+
+fn kind_of_column(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    span: &Range<usize>,
+) -> Option<&'static ColumnKind> {
+    let stated: Vec<&ColumnKind> =
+        KINDS.into_iter().filter(|kind| table.contains_key(kind.key)).collect();
+    let goes_with = |kind: &&ColumnKind| {
+        stated.iter().all(|other| other.key == kind.key || kind.companions.contains(&other.key))
+    };
+    if let Some(kind) = stated.iter().find(|kind| goes_with(kind)) {
+        return Some(kind);
+    }
+    let all: Vec<&str> = KINDS.iter().map(|kind| kind.key).collect();
+    let (what, place) = match stated.get(1).and_then(|kind| table.get_key_value(kind.key)) {
+        Some((key, _)) => ("the column is two things at once", key.span()),
+        None => ("the column does not say what it holds", span.clone()),
+    };
+    walk.mistake(place, what, all.join(", "));
+    None
+}
+
+impl Binder<'_> {
+    /// Adds a column of the plan to those that there are.
+    pub(crate) fn add_planned(&mut self, column: &PlannedColumn) -> Option<Box<dyn Step>> {
+        let bound = column.planned.bind(self);
+        let mut name = column.name.value.trim();
+        if self.has(name) {
+            let what = format!("there is a column \"{}\" already", name.escape_debug());
+            self.mistake(column.name.span.clone(), what, "a name of its own");
+            name = "";
+        }
+        // A column in error still gets its name, so that others that use it are not in error too.
+        let (kind, step) = match bound {
+            Some((kind, step)) => (kind, Some(step)),
+            None => (column.planned.stand_in(), None),
+        };
+        self.add(name.to_owned(), kind);
+        step
+    }
+}
+
+/// Adds the plan's columns to a table, in the plan's order, so that each may use those before it.
+pub(crate) fn add_columns(
+    steps: &[Box<dyn Step>],
+    setting: &Setting,
+    batch: &crate::table::Batch,
+    table: &mut Table<'_>,
+    exceptions: &mut Vec<Exception>,
+) -> Result<(), Error> {
+    for (nth, step) in steps.iter().enumerate() {
+        let column = setting.columns_of_file + nth;
+        let mut rows = Rows { setting, batch, table, column, exceptions: Vec::new(), gaps: Vec::new() };
+        let data = step.work_out(&mut rows)?;
+        let (found, mut gaps) = (rows.exceptions, rows.gaps);
+        exceptions.extend(found);
+        table.columns.push(data);
+        let inputs = step.inputs();
+        let unreadable = |row: usize| inputs.iter().any(|input| table.is_unreadable(*input, row));
+        let is_known = |gaps: &[Option<Gap>], row: usize| gaps.get(row).copied().flatten().is_some();
+        let inherited: Vec<usize> = (0..table.rows)
+            .filter(|row| table.is_empty(column, *row) && !is_known(&gaps, *row) && unreadable(*row))
+            .collect();
+        if !inherited.is_empty() {
+            gaps.resize(table.rows, None);
+            inherited.into_iter().for_each(|row| gaps[row] = Some(Gap::Unreadable));
+        }
+        table.gaps.push(gaps);
+    }
+    Ok(())
+}
+
+/// A header as a title, with a capital.
+fn titled(text: &str) -> String {
+    let mut signs = text.chars();
+    signs.next().map_or_else(String::new, |first| first.to_uppercase().chain(signs).collect())
+}

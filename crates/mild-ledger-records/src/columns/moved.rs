@@ -1,0 +1,374 @@
+//! `from = DATE`: a date so far from another, then to an edge of its period, to a weekday, rolled to a working day.
+
+use super::binder::Binder;
+use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
+use super::inputs::{DateInput, DateSource, needed_date, or_default};
+use super::period_rules::read_period_rules;
+use super::rows::{Rows, dates};
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Keys, Value, Walk};
+use crate::table::{ClockColumn, Data, DateKind, Kind};
+use mild_ledger::column::shifted;
+use mild_ledger::{
+    Date, DateMove, DateTime, Error, HoursOf, MonthEnd, PeriodEdge, Roll, Shift, Unit, WeekdayMove,
+    WorkCalendar,
+};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "from",
+    companions: &[
+        "shift",
+        "month_end",
+        "to",
+        "fiscal_starts",
+        "fiscal_named",
+        "week_years",
+        "week_starts",
+        "weekday",
+        "roll",
+        "calendar",
+    ],
+    read,
+};
+
+const SHIFT_BY: Keys<'static> =
+    Keys { part: "an amount of time from a column", known: &["column", "unit"], later: &[] };
+
+/// Where the amount of a move comes from.
+#[derive(Debug)]
+enum ShiftSource {
+    Every(At<Shift>),
+    /// Whole numbers of a unit.
+    NumberOf { column: At<String>, unit: ShiftUnit },
+    /// Amounts such as "30 days" in text.
+    Text { column: At<String> },
+}
+
+/// What the numbers of a column are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum ShiftUnit {
+    Calendar(Unit),
+    WorkingDay,
+}
+
+#[derive(Debug)]
+struct PlannedMove {
+    from: At<DateSource>,
+    shift: Option<ShiftSource>,
+    month_end: MonthEnd,
+    edge: Option<PeriodEdge>,
+    weekday: Option<WeekdayMove>,
+    roll: Roll,
+    /// The calendar that a move of every row needs, or that a text may need.
+    calendar: Option<CalendarChoice>,
+}
+
+enum ShiftInput {
+    Every(Shift),
+    NumberOf { column: usize, unit: ShiftUnit },
+    Text { column: usize },
+}
+
+struct MoveStep {
+    from: DateInput,
+    shift: ShiftInput,
+    month_end: MonthEnd,
+    edge: Option<PeriodEdge>,
+    weekday: Option<WeekdayMove>,
+    roll: Roll,
+    calendar: Option<CalendarInput>,
+}
+
+fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+    const EXPECTED: &str = "an amount of time such as \"30 days\" or \"2 months\"";
+    let from = needed_date(walk, table, "from", span.clone());
+    let month_ends = MonthEnd::ALL.map(|rule| (rule.word(), rule));
+    let month_end =
+        or_default(table, "month_end", MonthEnd::default(), |value| walk.choice(value, &month_ends))?;
+    let shift = match table.get("shift") {
+        Some(value) => Some(read_shift_source(walk, value, EXPECTED)?),
+        None => None,
+    };
+    let rules = read_period_rules(walk, table)?;
+    let edge = match table.get("to") {
+        Some(value) => {
+            let edges: Vec<(String, PeriodEdge)> =
+                PeriodEdge::all(rules.all()).map(|edge| (edge.to_string(), edge)).collect();
+            let choices: Vec<(&str, PeriodEdge)> =
+                edges.iter().map(|(word, edge)| (word.as_str(), *edge)).collect();
+            Some(walk.choice(value, &choices)?)
+        }
+        None => None,
+    };
+    let weekday = match table.get_key_value("weekday") {
+        Some((key, value)) => {
+            let to = walk.parsed(value, "a weekday such as \"on or after monday\"", str::parse)?;
+            Some((key.span(), to))
+        }
+        None => None,
+    };
+    let rolls = Roll::ALL.map(|roll| (roll.word(), roll));
+    let roll = or_default(table, "roll", Roll::Unadjusted, |value| walk.choice(value, &rolls))?;
+    if shift.is_none() && edge.is_none() && weekday.is_none() && roll == Roll::Unadjusted {
+        walk.mistake(span, "shift is missing", EXPECTED);
+        return None;
+    }
+    let by_working_days = match &shift {
+        Some(ShiftSource::Every(shift)) => shift.value.needs_calendar(),
+        Some(ShiftSource::NumberOf { unit, .. }) => *unit == ShiftUnit::WorkingDay,
+        _ => false,
+    };
+    if let (Some((span, _)), true, Roll::Unadjusted) = (&weekday, by_working_days, roll) {
+        let what = "a weekday after working days may be a holiday again";
+        walk.mistake(span.clone(), what, "roll = \"following\" beside it, or no working days");
+        return None;
+    }
+    let by_text = matches!(&shift, Some(ShiftSource::Text { .. }));
+    let calendar = match table.get_key_value("calendar") {
+        _ if by_working_days || roll != Roll::Unadjusted => {
+            Some(read_calendar_choice(walk, table, span)?)
+        }
+        Some(_) if by_text => Some(read_calendar_choice(walk, table, span)?),
+        Some((key, _)) => {
+            let expected = "shift = \"10 working days\", or roll = \"following\"";
+            walk.mistake(key.span(), "nothing here asks for a calendar", expected);
+            return None;
+        }
+        None => None,
+    };
+    let weekday = weekday.map(|(_, to)| to);
+    Some(Box::new(PlannedMove { from: from?, shift, month_end, edge, weekday, roll, calendar }))
+}
+
+/// `"30 days"`, `{ column = "Terms" }` with amounts in text, or `{ column = "Terms", unit = "days" }` with numbers.
+fn read_shift_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<ShiftSource> {
+    let DeValue::Table(table) = value.get_ref() else {
+        let shift = walk.parsed(value, expected, str::parse)?;
+        return Some(ShiftSource::Every(At { value: shift, span: value.span() }));
+    };
+    walk.check_keys(table, &SHIFT_BY);
+    let column = walk.needed(table, "column", value.span(), "{ column = \"…\", unit = \"days\" }")?;
+    let column = walk.text(column, "the name of a column")?;
+    let Some(unit) = table.get("unit") else { return Some(ShiftSource::Text { column }) };
+    let units: Vec<(&str, ShiftUnit)> = Unit::ALL
+        .iter()
+        .map(|unit| (unit.plural(), ShiftUnit::Calendar(*unit)))
+        .chain([("working days", ShiftUnit::WorkingDay)])
+        .collect();
+    Some(ShiftSource::NumberOf { column, unit: walk.choice(unit, &units)? })
+}
+
+impl ShiftUnit {
+    fn word(self) -> &'static str {
+        match self {
+            Self::Calendar(unit) => unit.plural(),
+            Self::WorkingDay => "working days",
+        }
+    }
+
+    /// So many of it; a number that no shift holds leads as far out of the calendar as the largest one.
+    fn amount(self, number: i128) -> Shift {
+        let number = i32::try_from(number.clamp(i32::MIN.into(), i32::MAX.into())).unwrap_or(i32::MAX);
+        match self {
+            Self::Calendar(unit) => Shift::of(number, unit),
+            Self::WorkingDay => Shift::working_days(number),
+        }
+    }
+}
+
+impl Planned for PlannedMove {
+    fn header(&self) -> Option<String> {
+        let rule = match self.month_end {
+            MonthEnd::Clamp => String::new(),
+            rule => format!(" (month end: {rule})"),
+        };
+        let amount = match &self.shift {
+            Some(ShiftSource::Every(shift)) => match shift.value.to_string() {
+                back if back.starts_with('-') => format!(" - {}{rule}", back.trim_start_matches('-')),
+                on => format!(" + {on}{rule}"),
+            },
+            Some(ShiftSource::NumberOf { column, unit }) => {
+                format!(" + {} {}{rule}", column.value, unit.word())
+            }
+            Some(ShiftSource::Text { column }) => format!(" + {}{rule}", column.value),
+            None => String::new(),
+        };
+        let edge = self.edge.map_or_else(String::new, |edge| format!(", {edge}"));
+        let weekday = self.weekday.map_or_else(String::new, |to| format!(", {to}"));
+        let rolled =
+            if self.roll == Roll::Unadjusted { String::new() } else { format!(", {}", self.roll) };
+        let calendar = self.calendar.as_ref().map_or_else(String::new, CalendarChoice::said);
+        Some(format!("{}{amount}{edge}{weekday}{rolled}{calendar}", self.from.value.said()))
+    }
+
+    fn uses_as_of(&self) -> bool {
+        self.from.value == DateSource::AsOf
+    }
+
+    fn stand_in(&self) -> Kind {
+        Kind::made_dates()
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let from = binder.date_input(&self.from)?;
+        let time = from.column().and(binder.time_of(from)).map(|_| HoursOf::Clock);
+        let shift = match &self.shift {
+            Some(shift) => bind_shift(binder, shift, time, &self.from)?,
+            None => ShiftInput::Every(Shift::days(0)),
+        };
+        let calendar = match (&self.calendar, &shift) {
+            (Some(calendar), _) => Some(binder.calendar(calendar)?),
+            // A text may turn out to hold working days.
+            (None, ShiftInput::Text { .. }) => binder.only_calendar(),
+            (None, _) => None,
+        };
+        if self.calendar.is_some() && time.is_some() {
+            let what = format!("\"{}\" keeps times of day", self.from.value.said().escape_debug());
+            binder.mistake(self.from.span.clone(), what, "dates, for working days and rolls");
+            return None;
+        }
+        let step = MoveStep {
+            from,
+            shift,
+            month_end: self.month_end,
+            edge: self.edge,
+            weekday: self.weekday,
+            roll: self.roll,
+            calendar,
+        };
+        Some((Kind::Date { source: DateKind::Made, time }, Box::new(step)))
+    }
+}
+
+fn bind_shift(
+    binder: &mut Binder<'_>,
+    shift: &ShiftSource,
+    time: Option<HoursOf>,
+    from: &At<DateSource>,
+) -> Option<ShiftInput> {
+    match shift {
+        ShiftSource::Every(shift) if shift.value.needs_time_of_day() && time.is_none() => {
+            let what = format!("{} keeps no times of day to move by {}", from.value.said(), shift.value);
+            binder.mistake(shift.span.clone(), what, "days, weeks, months and longer");
+            None
+        }
+        ShiftSource::Every(shift) => Some(ShiftInput::Every(shift.value)),
+        ShiftSource::NumberOf { column, unit } => match binder.find_number(column)? {
+            (column, 0) => Some(ShiftInput::NumberOf { column, unit: *unit }),
+            (_, decimals) => {
+                let what = format!("\"{}\" has {decimals} decimals", column.value.escape_debug());
+                binder.mistake(column.span.clone(), what, format!("whole numbers of {}", unit.word()));
+                None
+            }
+        },
+        ShiftSource::Text { column } => {
+            let nth = binder.find(column)?;
+            if matches!(binder.kind(nth), Kind::Text) {
+                return Some(ShiftInput::Text { column: nth });
+            }
+            let what =
+                format!("\"{}\" holds {}", column.value.escape_debug(), binder.kind(nth).word());
+            let expected = "amounts of time in text, or { column = \"…\", unit = \"days\" } for numbers";
+            binder.mistake(column.span.clone(), what, expected);
+            None
+        }
+    }
+}
+
+impl MoveStep {
+    fn date_move(&self, shift: Shift) -> DateMove {
+        let mut moved = DateMove::by(shift.month_end(self.month_end)).rolled(self.roll);
+        if let Some(edge) = self.edge {
+            moved = moved.to_edge(edge);
+        }
+        if let Some(weekday) = self.weekday {
+            moved = moved.to_weekday(weekday);
+        }
+        moved
+    }
+
+    /// The amount of a row; `None` where it is blank.
+    fn shift_of(&self, rows: &Rows<'_, '_>, row: usize) -> Option<Result<Shift, Error>> {
+        match &self.shift {
+            ShiftInput::Every(shift) => Some(Ok(*shift)),
+            ShiftInput::NumberOf { column, unit } => {
+                Some(Ok(unit.amount(rows.table.units(*column, row)?)))
+            }
+            ShiftInput::Text { column } => match rows.table.text(*column, row) {
+                "" => None,
+                text => Some(text.parse()),
+            },
+        }
+    }
+
+    /// The whole column at once, where every row is moved by the same months and days.
+    fn at_once<'t>(&self, rows: &mut Rows<'_, 't>) -> Option<Data<'t>> {
+        let ShiftInput::Every(shift) = &self.shift else { return None };
+        let is_plain = self.edge.is_none() && self.weekday.is_none() && self.roll == Roll::Unadjusted;
+        if !is_plain || shift.needs_calendar() {
+            return None;
+        }
+        let shift = shift.month_end(self.month_end);
+        let Some(Data::Date { dates, clock: None }) = rows.table.columns.get(self.from.column()?) else {
+            return None;
+        };
+        let moved = shifted(dates, &shift);
+        rows.list_misses(self.from, &moved, |date| shift.apply(date));
+        Some(Data::Date { dates: moved, clock: None })
+    }
+
+    /// Date-times, their times kept; a zone's instants are not those of the result.
+    fn by_the_clock<'t>(&self, rows: &mut Rows<'_, 't>) -> Data<'t> {
+        let moved = rows.each(
+            |((at, _), shift): ((DateTime, _), Result<Shift, Error>)| self.date_move(shift?).apply_at(at),
+            |rows, row| rows.moment(self.from, row).zip(self.shift_of(rows, row)),
+        );
+        let clock = ClockColumn {
+            local: moved.iter().map(|at| at.map_or(0, DateTime::microseconds)).collect(),
+            utc: None,
+        };
+        let dates = moved.iter().map(|at| at.map(DateTime::date)).collect();
+        Data::Date { dates, clock: Some(clock) }
+    }
+}
+
+impl Step for MoveStep {
+    fn inputs(&self) -> Vec<usize> {
+        let amount = match &self.shift {
+            ShiftInput::Every(_) => None,
+            ShiftInput::NumberOf { column, .. } | ShiftInput::Text { column } => Some(*column),
+        };
+        let calendar = self.calendar.and_then(CalendarInput::column);
+        [self.from.column(), amount, calendar].into_iter().flatten().collect()
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        if self.from.column().is_some() && rows.keeps_times(self.from) {
+            return Ok(self.by_the_clock(rows));
+        }
+        if let Some(moved) = self.at_once(rows) {
+            return Ok(moved);
+        }
+        type Input<'c> = (Date, Result<Shift, Error>, Result<Option<&'c WorkCalendar>, Error>);
+        let moved = rows.each(
+            |(date, shift, calendar): Input<'_>| {
+                let (whole, calendar) = (self.date_move(shift?), calendar?);
+                // A row whose calendar is blank is not moved by another one.
+                if self.calendar.and_then(CalendarInput::column).is_some() && calendar.is_none() {
+                    return Ok(None);
+                }
+                whole.apply(date, calendar).map(Some)
+            },
+            |rows, row| {
+                let calendar = match self.calendar {
+                    Some(calendar) => rows.calendar(calendar, row),
+                    None => Ok(None),
+                };
+                Some((rows.date(self.from, row)?, self.shift_of(rows, row)?, calendar))
+            },
+        );
+        Ok(dates(moved.into_iter().map(Option::flatten)))
+    }
+}

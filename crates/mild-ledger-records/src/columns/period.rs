@@ -1,0 +1,210 @@
+//! `period = "month"` with `of` and `gives`: something of the period that a date lies in.
+
+use super::binder::Binder;
+use super::inputs::{DateInput, DateSource, needed_date, or_default};
+use super::period_rules::read_period_rules;
+use super::rows::{Rows, dates, ordered_texts, whole_numbers};
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Walk};
+use crate::table::{Data, Kind};
+use mild_ledger::column::{DateColumn, first_days, last_days};
+use mild_ledger::{Date, Error, FiscalYear, LabelPattern, Nearness, Period, PeriodRule};
+use std::ops::Range;
+use toml::de::DeTable;
+
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "period",
+    companions: &[
+        "of",
+        "gives",
+        "nearest",
+        "away",
+        "pattern",
+        "fiscal_starts",
+        "fiscal_named",
+        "week_years",
+        "week_starts",
+    ],
+    read,
+};
+
+/// What a column takes from a period.
+#[derive(Debug, Clone)]
+enum Gives {
+    FirstDay,
+    LastDay,
+    NearestStart(Nearness),
+    Number,
+    Days,
+    /// By a pattern, or the period's own.
+    Label(Option<(LabelPattern, FiscalYear)>),
+}
+
+#[derive(Clone, Copy)]
+enum GivesWord {
+    FirstDay,
+    LastDay,
+    NearestStart,
+    Number,
+    Days,
+    Label,
+}
+
+const GIVES: [(&str, GivesWord); 6] = [
+    ("first day", GivesWord::FirstDay),
+    ("last day", GivesWord::LastDay),
+    ("nearest start", GivesWord::NearestStart),
+    ("number", GivesWord::Number),
+    ("days", GivesWord::Days),
+    ("label", GivesWord::Label),
+];
+
+#[derive(Debug)]
+struct PlannedPeriod {
+    of: At<DateSource>,
+    rule: PeriodRule,
+    away: i64,
+    gives: Gives,
+}
+
+struct PeriodStep {
+    of: DateInput,
+    rule: PeriodRule,
+    away: i64,
+    gives: Gives,
+}
+
+fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+    let of = needed_date(walk, table, "of", span.clone());
+    let expected =
+        "gives = \"first day\", \"last day\", \"nearest start\", \"number\", \"days\" or \"label\"";
+    let gives = walk.needed(table, "gives", span, expected).and_then(|value| walk.choice(value, &GIVES));
+    let away = or_default(table, "away", 0, |value| walk.whole_number(value, -1_000_000..=1_000_000))?;
+    let rules = read_period_rules(walk, table)?;
+    let pattern: Option<LabelPattern> = match table.get("pattern") {
+        Some(value) => Some(walk.parsed(value, "a label pattern", str::parse)?),
+        None => None,
+    };
+    let words = rules.all().map(|rule| (rule.word(), rule));
+    let rule = walk.choice(table.get("period")?, &words)?;
+    let nearness = Nearness::ALL.map(|nearness| (nearness.word(), nearness));
+    let nearness = match (table.get("nearest"), gives) {
+        (Some(value), Some(GivesWord::NearestStart)) => walk.choice(value, &nearness)?,
+        (Some(value), Some(_)) => {
+            walk.mistake(value.span(), "nearest goes with a nearest start only", "gives = \"nearest start\"");
+            return None;
+        }
+        _ => Nearness::ByDays,
+    };
+    let gives = match (gives?, pattern, table.get("pattern")) {
+        (GivesWord::Label, pattern, _) => Gives::Label(pattern.map(|pattern| (pattern, rules.fiscal))),
+        (_, Some(_), Some(value)) => {
+            walk.mistake(value.span(), "a pattern goes with a label only", "gives = \"label\"");
+            return None;
+        }
+        (GivesWord::FirstDay, ..) => Gives::FirstDay,
+        (GivesWord::LastDay, ..) => Gives::LastDay,
+        (GivesWord::NearestStart, ..) => Gives::NearestStart(nearness),
+        (GivesWord::Number, ..) => Gives::Number,
+        (GivesWord::Days, ..) => Gives::Days,
+    };
+    Some(Box::new(PlannedPeriod { of: of?, rule, away, gives }))
+}
+
+impl Planned for PlannedPeriod {
+    fn header(&self) -> Option<String> {
+        let what = match &self.gives {
+            Gives::FirstDay => "first day of the ".to_owned(),
+            Gives::LastDay => "last day of the ".to_owned(),
+            Gives::NearestStart(nearness) => format!("nearest start ({nearness}) of a "),
+            Gives::Number => "number of the ".to_owned(),
+            Gives::Days => "days of the ".to_owned(),
+            Gives::Label(_) => String::new(),
+        };
+        let away = match self.away {
+            0 => String::new(),
+            away => format!(" {away:+} on from that"),
+        };
+        Some(super::titled(&format!("{what}{}{away} of {}", self.rule.word(), self.of.value.said())))
+    }
+
+    fn uses_as_of(&self) -> bool {
+        self.of.value == DateSource::AsOf
+    }
+
+    fn stand_in(&self) -> Kind {
+        match self.gives {
+            Gives::FirstDay | Gives::LastDay | Gives::NearestStart(_) => Kind::made_dates(),
+            Gives::Number | Gives::Days => Kind::whole_numbers(),
+            Gives::Label(_) => Kind::Text,
+        }
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let of = binder.date_input(&self.of)?;
+        let step = PeriodStep { of, rule: self.rule, away: self.away, gives: self.gives.clone() };
+        Some((self.stand_in(), Box::new(step)))
+    }
+}
+
+impl PeriodStep {
+    fn period(&self, date: Date) -> Result<Period, Error> {
+        self.rule.containing(date).away(self.away)
+    }
+
+    /// The bounds of the periods themselves, by a column function where the dates stand in a column.
+    fn bounds<'t>(
+        &self,
+        rows: &mut Rows<'_, 't>,
+        of_column: fn(&DateColumn, PeriodRule) -> DateColumn,
+        of_one: fn(&Period) -> Result<Date, Error>,
+    ) -> Data<'t> {
+        let column = self.of.column().and_then(|column| rows.table.columns.get(column));
+        let (Some(Data::Date { dates: found, .. }), 0) = (column, self.away) else {
+            let days =
+                rows.each(|date| of_one(&self.period(date)?), |rows, row| rows.date(self.of, row));
+            return dates(days);
+        };
+        let found = of_column(found, self.rule);
+        rows.list_misses(self.of, &found, |date| of_one(&self.rule.containing(date)));
+        Data::Date { dates: found, clock: None }
+    }
+}
+
+impl Step for PeriodStep {
+    fn inputs(&self) -> Vec<usize> {
+        self.of.column().into_iter().collect()
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        let of = self.of;
+        let date = |rows: &Rows<'_, '_>, row: usize| rows.date(of, row);
+        Ok(match &self.gives {
+            Gives::FirstDay => self.bounds(rows, first_days, Period::first_day),
+            Gives::LastDay => self.bounds(rows, last_days, Period::last_day),
+            Gives::NearestStart(nearness) => {
+                // The start nearest to the date itself, then so many periods on from there.
+                let start = |date: Date| {
+                    let start = self.rule.containing(date).nearest_start(date, *nearness)?;
+                    self.rule.containing(start).away(self.away)?.first_day()
+                };
+                dates(rows.each(start, date))
+            }
+            Gives::Number => {
+                whole_numbers(rows.each(|date| Ok(i128::from(self.period(date)?.number())), date))
+            }
+            Gives::Days => whole_numbers(rows.each(|date| Ok(i128::from(self.period(date)?.days())), date)),
+            Gives::Label(pattern) => {
+                let label = |date: Date| {
+                    let period = self.period(date)?;
+                    let label = match pattern {
+                        Some((pattern, fiscal)) => pattern.write_period(&period, *fiscal)?,
+                        None => period.label(),
+                    };
+                    Ok((label, period.first_day_number()))
+                };
+                ordered_texts(rows.each(label, date))
+            }
+        })
+    }
+}

@@ -1,0 +1,46 @@
+//! The keys that say which periods are meant.
+
+use super::inputs::or_default;
+use super::measuring::WEEKDAY;
+use crate::mistakes::Walk;
+use mild_ledger::{FiscalNaming, FiscalYear, PeriodRule, WeekYear, Weekday};
+use toml::de::{DeTable, DeValue};
+
+/// The rules of periods that a column states, or their defaults.
+pub(super) struct PeriodRules {
+    pub(super) fiscal: FiscalYear,
+    weeks: WeekYear,
+    week_starts: Weekday,
+}
+
+impl PeriodRules {
+    /// Each period by its word.
+    pub(super) fn all(&self) -> [PeriodRule; 11] {
+        PeriodRule::all(self.week_starts, self.fiscal, self.weeks)
+    }
+}
+
+/// `fiscal_starts`, `fiscal_named`, `week_years` and `week_starts`.
+pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable<'_>) -> Option<PeriodRules> {
+    let starts = read_fiscal_start(walk, table)?;
+    let naming = [FiscalNaming::End, FiscalNaming::Begin].map(|naming| (naming.word(), naming));
+    let naming = or_default(table, "fiscal_named", FiscalNaming::End, |value| walk.choice(value, &naming))?;
+    let weeks = or_default(table, "week_years", WeekYear::iso(), |value| {
+        walk.parsed(value, "a rule for years of weeks", str::parse)
+    })?;
+    let week_starts =
+        or_default(table, "week_starts", Weekday::Monday, |value| walk.parsed(value, WEEKDAY, str::parse))?;
+    let weeks = if table.contains_key("fiscal_named") { weeks.named(naming) } else { weeks };
+    Some(PeriodRules { fiscal: starts.named(naming), weeks, week_starts })
+}
+
+/// `fiscal_starts = "april"`, `"apr-6"`, `"04-06"`, `"10"` or `4`.
+fn read_fiscal_start(walk: &mut Walk, table: &DeTable<'_>) -> Option<FiscalYear> {
+    const EXPECTED: &str = "a month, perhaps with a day, such as \"april\", \"apr-6\", \"04-06\" or 4";
+    let Some(value) = table.get("fiscal_starts") else { return Some(FiscalYear::default()) };
+    if let DeValue::Integer(_) = value.get_ref() {
+        let month = walk.whole_number(value, 1..=12)?;
+        return FiscalYear::starting(u8::try_from(month).ok()?, 1).ok();
+    }
+    walk.parsed(value, EXPECTED, FiscalYear::starting_on)
+}

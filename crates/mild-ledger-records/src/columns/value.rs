@@ -1,0 +1,203 @@
+//! `value = "as-of"`, or a date, a number, a text, a column: the same thing in every row.
+
+use super::binder::Binder;
+use super::inputs::{AsOfDate, ValueSource, read_value_source};
+use super::rows::Rows;
+use super::{ColumnKind, Planned, Step};
+use crate::mistakes::{At, Walk};
+use crate::table::{ClockColumn, Data, DateKind, Kind, NumberColumn, TextColumn};
+use mild_ledger::{ClockTime, DateTime, Decimal, Error, HoursOf, Quotient, Rounding};
+use std::ops::Range;
+use toml::de::DeTable;
+
+pub(super) const KIND: ColumnKind = ColumnKind { key: "value", companions: &[], read };
+
+#[derive(Debug)]
+struct PlannedValue {
+    value: At<ValueSource>,
+}
+
+struct ValueStep {
+    value: BoundValue,
+    kind: ValueKind,
+}
+
+/// A value bound to its column.
+#[derive(Debug, Clone)]
+pub(super) enum BoundValue {
+    Text(String),
+    Number(Decimal),
+    Date(AsOfDate),
+    Column(usize),
+}
+
+/// What values, or a choice of them, are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum ValueKind {
+    Text,
+    Date { time: Option<HoursOf> },
+    Number { decimals: u8 },
+}
+
+fn read(walk: &mut Walk, table: &DeTable<'_>, _: Range<usize>) -> Option<Box<dyn Planned>> {
+    let value = read_value_source(walk, table.get("value")?)?;
+    Some(Box::new(PlannedValue { value }))
+}
+
+impl ValueSource {
+    pub(super) fn uses_as_of(&self) -> bool {
+        match self {
+            Self::AsOf => true,
+            Self::Text(text) => text.contains("{as_of}"),
+            _ => false,
+        }
+    }
+}
+
+impl Binder<'_> {
+    pub(super) fn value(&mut self, value: &At<ValueSource>) -> Option<BoundValue> {
+        match &value.value {
+            ValueSource::Text(text) if text.contains("{as_of}") => {
+                let date = self.as_of(&value.span)?.date;
+                Some(BoundValue::Text(text.replace("{as_of}", &date.to_string())))
+            }
+            ValueSource::Text(text) => Some(BoundValue::Text(text.clone())),
+            ValueSource::Number(number) => Some(BoundValue::Number(*number)),
+            ValueSource::Date(date) => Some(BoundValue::Date(AsOfDate { date: *date, at: None })),
+            // Stamped as a date; what counts times takes the as-of itself.
+            ValueSource::AsOf => {
+                self.as_of(&value.span).map(|as_of| BoundValue::Date(AsOfDate { at: None, ..as_of }))
+            }
+            ValueSource::Column(name) => {
+                self.find(&At { value: name.clone(), span: value.span.clone() }).map(BoundValue::Column)
+            }
+        }
+    }
+}
+
+impl BoundValue {
+    pub(super) fn column(&self) -> Option<usize> {
+        match self {
+            Self::Column(column) => Some(*column),
+            _ => None,
+        }
+    }
+
+    pub(super) fn kind(&self, binder: &Binder<'_>) -> ValueKind {
+        match self {
+            Self::Text(_) => ValueKind::Text,
+            Self::Number(number) => ValueKind::Number { decimals: number.decimals() },
+            Self::Date(_) => ValueKind::Date { time: None },
+            Self::Column(column) => match (binder.kind(*column), binder.kind(*column).decimals()) {
+                (Kind::Date { time, .. }, _) => ValueKind::Date { time: *time },
+                (_, Some(decimals)) => ValueKind::Number { decimals },
+                _ => ValueKind::Text,
+            },
+        }
+    }
+}
+
+impl ValueKind {
+    /// What one or the other of two is.
+    pub(super) fn joined(self, other: Self) -> Self {
+        match (self, other) {
+            (Self::Date { time: one }, Self::Date { time: other }) => {
+                Self::Date { time: one.or(other).map(|_| HoursOf::Clock) }
+            }
+            (Self::Number { decimals: one }, Self::Number { decimals: other }) => {
+                Self::Number { decimals: one.max(other) }
+            }
+            _ => Self::Text,
+        }
+    }
+
+    pub(super) fn as_kind(self) -> Kind {
+        match self {
+            Self::Text => Kind::Text,
+            Self::Date { time } => Kind::Date { source: DateKind::Made, time },
+            Self::Number { decimals } => Kind::Number { decimals, figure: None },
+        }
+    }
+
+    /// The column of the values that were chosen row by row.
+    pub(super) fn column<'t>(self, rows: &Rows<'_, 't>, chosen: &[Option<&BoundValue>]) -> Data<'t> {
+        let all = || chosen.iter().enumerate().map(|(row, value)| value.map(|value| (row, value)));
+        match self {
+            Self::Text => {
+                let mut texts = TextColumn::default();
+                for value in all() {
+                    match value {
+                        Some((_, BoundValue::Text(text))) => texts.push(text),
+                        Some((_, BoundValue::Number(number))) => texts.push(&number.to_string()),
+                        Some((_, BoundValue::Date(as_of))) => texts.push(&as_of.date.to_string()),
+                        Some((row, BoundValue::Column(from))) => {
+                            texts.push(&rows.table.shown(*from, row, rows.setting.kind(*from)));
+                        }
+                        None => texts.push(""),
+                    }
+                }
+                Data::Chosen(texts)
+            }
+            Self::Number { decimals } => {
+                let exact = all().map(|value| match value? {
+                    (_, BoundValue::Number(number)) => Some(Quotient::from(*number)),
+                    (row, BoundValue::Column(from)) => rows.table.exact(*from, row),
+                    _ => None,
+                });
+                let exact: Vec<Option<Quotient>> = exact.collect();
+                let units = exact.iter().map(|number| {
+                    (*number)?.to_decimal(decimals, Rounding::Nearest).ok().map(Decimal::units)
+                });
+                Data::Number(NumberColumn { units: units.collect(), decimals, exact: Some(exact) })
+            }
+            Self::Date { time } => {
+                let midnight = |as_of: &AsOfDate| {
+                    as_of.at.unwrap_or(DateTime::new(as_of.date, ClockTime::MIDNIGHT))
+                };
+                let found: Vec<Option<DateTime>> = all()
+                    .map(|value| match value? {
+                        (_, BoundValue::Date(as_of)) => Some(midnight(as_of)),
+                        (row, BoundValue::Column(from)) => rows.table.date_time(*from, row),
+                        _ => None,
+                    })
+                    .collect();
+                let clock = time.map(|_| ClockColumn {
+                    local: found.iter().map(|at| at.map_or(0, DateTime::microseconds)).collect(),
+                    utc: None,
+                });
+                let dates = found.iter().map(|at| at.map(DateTime::date)).collect();
+                Data::Date { dates, clock }
+            }
+        }
+    }
+}
+
+impl Planned for PlannedValue {
+    fn header(&self) -> Option<String> {
+        matches!(self.value.value, ValueSource::AsOf).then(|| "As of".to_owned())
+    }
+
+    fn uses_as_of(&self) -> bool {
+        self.value.value.uses_as_of()
+    }
+
+    fn stand_in(&self) -> Kind {
+        Kind::Text
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let value = binder.value(&self.value)?;
+        let kind = value.kind(binder);
+        Some((kind.as_kind(), Box::new(ValueStep { value, kind })))
+    }
+}
+
+impl Step for ValueStep {
+    fn inputs(&self) -> Vec<usize> {
+        self.value.column().into_iter().collect()
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        Ok(self.kind.column(rows, &vec![Some(&self.value); rows.count()]))
+    }
+}

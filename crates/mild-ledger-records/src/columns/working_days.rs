@@ -1,0 +1,154 @@
+//! Working days between two dates: `between` with `count = "working days"`.
+
+use super::binder::Binder;
+use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
+use super::inputs::{DateInput, DateSource};
+use super::rows::Rows;
+use super::{Planned, Step};
+use crate::mistakes::{At, Walk};
+use crate::table::{Data, Figure, FigureOf, Kind};
+use mild_ledger::column::{CountColumn, working_days};
+use mild_ledger::{CountRule, Date, Ends, Error, Interval, NamedWindow, WorkCalendar};
+use std::ops::Range;
+use toml::de::DeTable;
+
+/// The word for it under `count`.
+pub(super) const WORKING_DAYS: &str = "working days";
+
+#[derive(Debug)]
+struct PlannedWorkingDays {
+    start: At<DateSource>,
+    end: At<DateSource>,
+    ends: Ends,
+    within: Option<At<NamedWindow>>,
+    calendar: CalendarChoice,
+}
+
+struct WorkingDaysStep {
+    start: DateInput,
+    end: DateInput,
+    ends: Ends,
+    within: Option<(Date, Date)>,
+    calendar: CalendarInput,
+}
+
+/// `between` with `count = "working days"`; both ends count unless others are named.
+pub(super) fn read_between(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    (start, end): (At<DateSource>, At<DateSource>),
+    span: Range<usize>,
+) -> Option<Box<dyn Planned>> {
+    for key in table.keys() {
+        let word: &str = key.get_ref();
+        if matches!(word, "gives" | "month_end" | "week_starts" | "decimals" | "rounding") {
+            walk.mistake(key.span(), format!("{word} does not go with working days"), "ends, within, calendar");
+            return None;
+        }
+    }
+    let ends = match table.get("ends") {
+        Some(value) => walk.choice(value, &Ends::ALL.map(|ends| (ends.word(), ends)))?,
+        None => Ends::FirstAndLast,
+    };
+    let within = match table.get("within") {
+        Some(value) => {
+            let window = walk.parsed(value, "days such as \"last month\"", str::parse)?;
+            Some(At { value: window, span: value.span() })
+        }
+        None => None,
+    };
+    let calendar = read_calendar_choice(walk, table, span)?;
+    Some(Box::new(PlannedWorkingDays { start, end, ends, within, calendar }))
+}
+
+impl Planned for PlannedWorkingDays {
+    fn header(&self) -> Option<String> {
+        let (start, end) = (self.start.value.said(), self.end.value.said());
+        let ends = match self.ends {
+            Ends::FirstAndLast => String::new(),
+            ends => format!(" (ends: {ends})"),
+        };
+        let within =
+            self.within.as_ref().map_or_else(String::new, |window| format!(" within {}", window.value));
+        Some(format!("Working days from {start} to {end}{within}{ends}{}", self.calendar.said()))
+    }
+
+    fn uses_as_of(&self) -> bool {
+        self.within.is_some() || [&self.start, &self.end].iter().any(|end| end.value == DateSource::AsOf)
+    }
+
+    fn stand_in(&self) -> Kind {
+        kind_of(WORKING_DAYS.to_owned(), self.ends)
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
+        let (start, end) = (binder.date_input(&self.start), binder.date_input(&self.end));
+        let calendar = binder.calendar(&self.calendar);
+        let within = match &self.within {
+            Some(window) => Some(binder.window(&window.value, &window.span, "")?),
+            None => None,
+        };
+        let (start, end, calendar) = (start?, end?, calendar?);
+        let rule = format!("working days by {}", binder.calendar_words(calendar));
+        let step = WorkingDaysStep { start, end, ends: self.ends, within, calendar };
+        Some((kind_of(rule, self.ends), Box::new(step)))
+    }
+}
+
+fn kind_of(rule: String, ends: Ends) -> Kind {
+    Kind::Number { decimals: 0, figure: Some(Figure { rule, ends, of: FigureOf::Interval }) }
+}
+
+impl Step for WorkingDaysStep {
+    fn inputs(&self) -> Vec<usize> {
+        let dates = [self.start.column(), self.end.column(), self.calendar.column()];
+        dates.into_iter().flatten().collect()
+    }
+
+    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+        let count = |calendar: &WorkCalendar, interval: Interval| match self.within {
+            Some(window) => calendar.working_days_within(interval, window, self.ends),
+            None => calendar.count_of(interval, self.ends),
+        };
+        let figures: Vec<Option<i64>> = match (self.calendar, self.within) {
+            (CalendarInput::Every(nth), None) => {
+                let Some(known) = rows.setting.calendars.get(nth) else {
+                    return Ok(Data::Whole(CountColumn::of_figures(CountRule::DAYS, [])));
+                };
+                let calendar = known.opened.calendar();
+                let none = rows.no_dates();
+                let found = {
+                    let (starts, to) = (rows.dates(self.start, &none), rows.dates(self.end, &none));
+                    working_days(starts, to, rows.count(), calendar, self.ends)?
+                };
+                let figures: Vec<_> = (0..rows.count()).map(|row| found.get(row)).collect();
+                // The call for one value says why a row has none.
+                for (row, figure) in figures.iter().enumerate() {
+                    if let (None, Some(from), Some(to)) =
+                        (figure, rows.date(self.start, row), rows.date(self.end, row))
+                        && let Err(error) = count(calendar, Interval::between(from, to))
+                    {
+                        rows.list(row, format!("{from} to {to}"), &error);
+                    }
+                }
+                figures
+            }
+            (calendar, _) => rows
+                .each(
+                    |(interval, calendar): (Interval, Result<Option<&WorkCalendar>, Error>)| match calendar? {
+                        Some(calendar) => count(calendar, interval).map(Some),
+                        None => Ok(None),
+                    },
+                    |rows, row| {
+                        let interval =
+                            Interval::between(rows.date(self.start, row)?, rows.date(self.end, row)?);
+                        Some((interval, rows.calendar(calendar, row)))
+                    },
+                )
+                .into_iter()
+                .map(Option::flatten)
+                .collect(),
+        };
+        Ok(Data::Whole(CountColumn::of_figures(CountRule::DAYS, figures)))
+    }
+}

@@ -1,0 +1,23 @@
+//! Keys that stand in several rows.
+
+mod repeats;
+
+pub(crate) use repeats::{Decision, Decisions, KeyScan, KeySetting, RepeatSummary};
+
+/// What to do with rows whose key stands in an earlier row.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Repeats {
+    SetAside,
+    Keep,
+    First,
+    Last,
+    Sum,
+}
+
+pub(crate) const REPEATS: [(&str, Repeats); 5] = [
+    ("set aside", Repeats::SetAside),
+    ("keep", Repeats::Keep),
+    ("first", Repeats::First),
+    ("last", Repeats::Last),
+    ("sum", Repeats::Sum),
+];

@@ -1,0 +1,323 @@
+//! Keys that stand in several rows: found by sorting, so that memory does not grow with the file.
+
+use super::Repeats;
+use crate::error::RecordsError;
+use crate::sorting::{Direction, Merge, SortKey, Sorter};
+use crate::table::Table;
+use std::io;
+use std::path::Path;
+
+/// What is to be known of keys: their columns, what is done with repeats, and the amounts that are added up.
+pub(crate) struct KeySetting<'j> {
+    pub(crate) columns: &'j [usize],
+    pub(crate) repeats: Option<Repeats>,
+    pub(crate) amounts: &'j [usize],
+    pub(crate) name_of: &'j dyn Fn(usize) -> String,
+}
+
+/// The keys of all rows that can be used, as they go by.
+pub(crate) struct KeyScan {
+    sorter: Sorter,
+    key: SortKey,
+    payload: Vec<u8>,
+}
+
+impl KeyScan {
+    pub(crate) fn new(scratch: &Path) -> Self {
+        Self { sorter: Sorter::new(scratch), key: SortKey::default(), payload: Vec::new() }
+    }
+
+    /// Takes note of a row's key; one with a blank part never matches.
+    pub(crate) fn add(
+        &mut self,
+        job: &KeySetting<'_>,
+        table: &Table<'_>,
+        row: usize,
+        number: u64,
+    ) -> io::Result<()> {
+        self.key.clear();
+        for column in job.columns {
+            let text = table.text(*column, row);
+            if !text.is_empty() {
+                self.key.push_exact_text(text);
+            } else if let Some(value) = table.order_number(*column, row) {
+                self.key.push_number(value, Direction::SmallestFirst);
+            } else {
+                return Ok(());
+            }
+        }
+        self.payload.clear();
+        self.payload.extend_from_slice(&number.to_le_bytes());
+        if job.repeats == Some(Repeats::Sum) {
+            for column in job.amounts {
+                let units = table.units(*column, row);
+                self.payload.push(u8::from(units.is_some()));
+                self.payload.extend_from_slice(&units.unwrap_or(0).to_le_bytes());
+            }
+        }
+        self.sorter.push(self.key.as_bytes(), &self.payload)
+    }
+
+    /// The rows whose keys repeat, and what is to become of each.
+    pub(crate) fn find_repeats(
+        self,
+        job: &KeySetting<'_>,
+        scratch: &Path,
+        check: &dyn Fn() -> Result<(), RecordsError>,
+    ) -> Result<FoundRepeats, RecordsError> {
+        let failed = || RecordsError::file(scratch, "sort the keys there");
+        let mut merge = self.sorter.finish().map_err(failed())?;
+        let mut summary = RepeatSummary::default();
+        let mut decisions = Sorter::new(scratch);
+        let mut current = OneKey::default();
+        let mut seen = 0_u64;
+        while let Some((key, payload)) = merge.next().map_err(failed())? {
+            seen += 1;
+            if seen.is_multiple_of(1 << 16) {
+                check()?;
+            }
+            if key != current.key.as_slice() || current.rows == 0 {
+                current.close(job, &mut decisions).map_err(failed())?;
+                current.begin(key);
+            }
+            let (row, amounts) = read_payload(payload);
+            current.take(job, row, amounts, &mut summary, &mut decisions)?.map_err(failed())?;
+        }
+        current.close(job, &mut decisions).map_err(failed())?;
+        let decisions =
+            Decisions { merge: Some(decisions.finish().map_err(failed())?), next: None, begun: false };
+        Ok(FoundRepeats { decisions, summary })
+    }
+}
+
+fn read_payload(payload: &[u8]) -> (u64, &[u8]) {
+    match payload.split_first_chunk::<8>() {
+        Some((row, amounts)) => (u64::from_le_bytes(*row), amounts),
+        None => (0, &[]),
+    }
+}
+
+pub(crate) struct FoundRepeats {
+    pub(crate) decisions: Decisions,
+    pub(crate) summary: RepeatSummary,
+}
+
+/// How many keys repeat, with a few of them.
+#[derive(Debug, Default)]
+pub(crate) struct RepeatSummary {
+    keys: u64,
+    /// Rows beyond the first of each key.
+    pub(crate) rows: u64,
+    /// The first two rows of the first few keys.
+    examples: Vec<(u64, u64)>,
+}
+
+impl RepeatSummary {
+    /// The refusal of an aging whose plan does not say what to do.
+    pub(crate) fn undecided(&self, job: &KeySetting<'_>) -> RecordsError {
+        RecordsError::request(
+            format!("{}, and an aging would count them twice", self.as_sentence(job)),
+            "say in the plan under [records]: repeats = \"set aside\" (or \"keep\", \"first\", \"last\", \"sum\")",
+        )
+    }
+
+    pub(crate) fn as_sentence(&self, job: &KeySetting<'_>) -> String {
+        let names: Vec<String> = job.columns.iter().map(|column| (job.name_of)(*column)).collect();
+        let examples: Vec<String> = self.examples.iter().map(|(a, b)| format!("rows {a} and {b}")).collect();
+        let more = if self.keys > self.examples.len() as u64 { ", …" } else { "" };
+        format!(
+            "{} {} of \"{}\" {} in more than one row ({}{more})",
+            self.keys,
+            if self.keys == 1 { "value" } else { "values" },
+            names.join(" / "),
+            if self.keys == 1 { "appears" } else { "appear" },
+            examples.join(", "),
+        )
+    }
+}
+
+/// The rows of one key, which come in the order of the file.
+#[derive(Default)]
+struct OneKey {
+    key: Vec<u8>,
+    rows: u64,
+    first: u64,
+    last: u64,
+    sums: Vec<Option<i128>>,
+}
+
+impl OneKey {
+    fn begin(&mut self, key: &[u8]) {
+        *self = Self { key: key.to_vec(), ..Self::default() };
+    }
+
+    /// Takes the next row; what is to become of it, or of the one before it, is decided as soon as it is known.
+    fn take(
+        &mut self,
+        job: &KeySetting<'_>,
+        row: u64,
+        amounts: &[u8],
+        summary: &mut RepeatSummary,
+        decisions: &mut Sorter,
+    ) -> Result<io::Result<()>, RecordsError> {
+        self.rows += 1;
+        if self.rows == 1 {
+            self.first = row;
+        } else {
+            summary.rows += 1;
+            if self.rows == 2 {
+                summary.keys += 1;
+                if summary.examples.len() < EXAMPLES {
+                    summary.examples.push((self.first, row));
+                }
+            }
+        }
+        if job.repeats == Some(Repeats::Sum) {
+            self.add_amounts(job, amounts)?;
+        }
+        let decided = match job.repeats {
+            Some(Repeats::SetAside) if self.rows > 1 => Some((row, Decision::SetAside { first: self.first })),
+            Some(Repeats::First | Repeats::Sum) if self.rows > 1 => {
+                Some((row, Decision::MergedInto { first: self.first }))
+            }
+            Some(Repeats::Last) if self.rows > 1 => Some((self.last, Decision::Superseded { next: row })),
+            _ => None,
+        };
+        self.last = row;
+        Ok(decided.map_or(Ok(()), |(row, decision)| decision.push_to(row, decisions)))
+    }
+
+    fn add_amounts(&mut self, job: &KeySetting<'_>, amounts: &[u8]) -> Result<(), RecordsError> {
+        self.sums.resize(job.amounts.len(), None);
+        for ((sum, column), bytes) in self.sums.iter_mut().zip(job.amounts).zip(amounts.chunks(17)) {
+            if let Some((1, units)) = bytes.split_first()
+                && let Ok(units) = <[u8; 16]>::try_from(units)
+            {
+                *sum = Some(sum.unwrap_or(0).checked_add(i128::from_le_bytes(units)).ok_or_else(|| {
+                    RecordsError::TooLarge {
+                        what: format!(
+                            "the sum of \"{}\" over the rows of one key is too large to hold",
+                            (job.name_of)(*column)
+                        ),
+                        help: "at most 38 digits are held".to_owned(),
+                    }
+                })?);
+            }
+        }
+        Ok(())
+    }
+
+    fn close(&mut self, job: &KeySetting<'_>, decisions: &mut Sorter) -> io::Result<()> {
+        if self.rows > 1 && job.repeats == Some(Repeats::Sum) {
+            return Decision::TakesSums(std::mem::take(&mut self.sums)).push_to(self.first, decisions);
+        }
+        Ok(())
+    }
+}
+
+/// Keys shown where repeats are told of.
+const EXAMPLES: usize = 3;
+
+/// What is to become of a row whose key repeats.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum Decision {
+    /// It is set aside; the first row of its key stays.
+    SetAside { first: u64 },
+    /// It is merged into the first row of its key.
+    MergedInto { first: u64 },
+    /// A later row of its key counts; this is the next one.
+    Superseded { next: u64 },
+    /// It takes the sums of its key: one for each column of amounts, empty where no row has any.
+    TakesSums(Vec<Option<i128>>),
+}
+
+impl Decision {
+    fn push_to(&self, row: u64, decisions: &mut Sorter) -> io::Result<()> {
+        let mut payload = Vec::new();
+        match self {
+            Self::SetAside { first } => {
+                payload.push(0);
+                payload.extend_from_slice(&first.to_le_bytes());
+            }
+            Self::MergedInto { first } => {
+                payload.push(1);
+                payload.extend_from_slice(&first.to_le_bytes());
+            }
+            Self::Superseded { next } => {
+                payload.push(2);
+                payload.extend_from_slice(&next.to_le_bytes());
+            }
+            Self::TakesSums(sums) => {
+                payload.push(3);
+                for sum in sums {
+                    payload.push(u8::from(sum.is_some()));
+                    payload.extend_from_slice(&sum.unwrap_or(0).to_le_bytes());
+                }
+            }
+        }
+        decisions.push(&row.to_be_bytes(), &payload)
+    }
+
+    fn read(payload: &[u8]) -> Option<Self> {
+        let (tag, rest) = payload.split_first()?;
+        Some(match tag {
+            0 => Self::SetAside { first: read_payload(rest).0 },
+            1 => Self::MergedInto { first: read_payload(rest).0 },
+            2 => Self::Superseded { next: read_payload(rest).0 },
+            _ => Self::TakesSums(
+                rest.chunks(17)
+                    .map(|bytes| match bytes.split_first() {
+                        Some((1, units)) => <[u8; 16]>::try_from(units).ok().map(i128::from_le_bytes),
+                        _ => None,
+                    })
+                    .collect(),
+            ),
+        })
+    }
+}
+
+/// The decisions in the order of the rows, asked for while the rows go by once more.
+pub(crate) struct Decisions {
+    merge: Option<Merge>,
+    next: Option<(u64, Decision)>,
+    begun: bool,
+}
+
+impl Decisions {
+    /// Nothing is decided: every row stands for itself.
+    pub(crate) fn none() -> Self {
+        Self { merge: None, next: None, begun: false }
+    }
+
+    /// The decision on a row; rows must be asked for in their order.
+    pub(crate) fn on(&mut self, row: u64) -> io::Result<Option<Decision>> {
+        if !self.begun {
+            self.begun = true;
+            self.advance()?;
+        }
+        while self.next.as_ref().is_some_and(|(decided, _)| *decided < row) {
+            self.advance()?;
+        }
+        match self.next.take() {
+            Some((decided, decision)) if decided == row => {
+                self.advance()?;
+                Ok(Some(decision))
+            }
+            later => {
+                self.next = later;
+                Ok(None)
+            }
+        }
+    }
+
+    fn advance(&mut self) -> io::Result<()> {
+        self.next = None;
+        if let Some(merge) = &mut self.merge
+            && let Some((row, payload)) = merge.next()?
+            && let (Ok(row), Some(decision)) = (<[u8; 8]>::try_from(row), Decision::read(payload))
+        {
+            self.next = Some((u64::from_be_bytes(row), decision));
+        }
+        Ok(())
+    }
+}

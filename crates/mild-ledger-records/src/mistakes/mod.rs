@@ -1,0 +1,11 @@
+//! What is wrong with a text, and where: positions, a walk over TOML that keeps them, and the nearest right words.
+
+mod keys;
+mod mistake;
+mod nearest;
+mod walk;
+
+pub(crate) use keys::Keys;
+pub use mistake::{PlanMistake, PlanMistakes};
+pub(crate) use nearest::{in_quotes, nearest, nearest_words};
+pub(crate) use walk::{At, Value, Walk, kind_of, read_date, syntax_mistake};

@@ -1,0 +1,241 @@
+//! Walking a TOML tree with its positions, collecting mistakes.
+
+use super::keys::Keys;
+use super::mistake::PlanMistake;
+use super::nearest::{in_quotes, nearest, nearest_words};
+use mild_ledger::Date;
+use std::ops::Range;
+use toml::Spanned;
+use toml::de::{DeTable, DeValue};
+
+pub(crate) type Value<'i> = Spanned<DeValue<'i>>;
+
+/// A value with the bytes of the text where it stands.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct At<T> {
+    pub(crate) value: T,
+    pub(crate) span: Range<usize>,
+}
+
+/// The mistakes met so far; each reader gives `None` where it has added one.
+#[derive(Debug, Default)]
+pub(crate) struct Walk {
+    pub(crate) mistakes: Vec<PlanMistake>,
+}
+
+impl Walk {
+    pub(crate) fn mistake(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+    ) {
+        self.mistakes.push(PlanMistake::new(span, what, expected));
+    }
+
+    pub(crate) fn mistake_with_help(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+        help: Option<String>,
+    ) {
+        self.mistakes.push(PlanMistake::new(span, what, expected).with_help(help));
+    }
+
+    /// Takes note of every key that does not belong in a part.
+    pub(crate) fn check_keys(&mut self, table: &DeTable<'_>, keys: &Keys<'_>) {
+        for key in table.keys() {
+            let word: &str = key.get_ref();
+            if keys.known.contains(&word) {
+                continue;
+            }
+            let (near, more) = nearest_words(word, keys.known.iter().copied());
+            let expected = format!("{}{}", near.join(", "), if more { " …" } else { "" });
+            if keys.later.contains(&word) {
+                let what = format!("{word} belongs to {}, but this version cannot do it yet", keys.part);
+                self.mistake(key.span(), what, expected);
+                continue;
+            }
+            let help = nearest(word, keys.known.iter().copied()).map(|word| format!("did you mean {word}?"));
+            let what = format!("{} has no key {}", keys.part, word.escape_debug());
+            self.mistake_with_help(key.span(), what, expected, help);
+        }
+    }
+
+    /// The value of a key that must be there.
+    pub(crate) fn needed<'t, 'i>(
+        &mut self,
+        table: &'t DeTable<'i>,
+        key: &str,
+        part: Range<usize>,
+        expected: &str,
+    ) -> Option<&'t Value<'i>> {
+        let value = table.get(key);
+        if value.is_none() {
+            self.mistake(part, format!("{key} is missing"), expected);
+        }
+        value
+    }
+
+    pub(crate) fn text(&mut self, value: &Value<'_>, expected: &str) -> Option<At<String>> {
+        match value.get_ref() {
+            DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+                None
+            }
+        }
+    }
+
+    /// A text that is read by a rule of its own, such as an enum's.
+    pub(crate) fn parsed<T>(
+        &mut self,
+        value: &Value<'_>,
+        expected: &str,
+        parse: impl FnOnce(&str) -> Result<T, mild_ledger::Error>,
+    ) -> Option<T> {
+        let text = self.text(value, expected)?;
+        match parse(&text.value) {
+            Ok(parsed) => Some(parsed),
+            Err(error) => {
+                self.mistake(text.span, error.what(), error.allowed());
+                None
+            }
+        }
+    }
+
+    pub(crate) fn choice<T: Copy>(&mut self, value: &Value<'_>, choices: &[(&str, T)]) -> Option<T> {
+        let words = || choices.iter().map(|(word, _)| *word);
+        let text = self.text(value, &format!("one of {}", in_quotes(words())))?;
+        let found = choices.iter().find(|(word, _)| *word == text.value).map(|(_, choice)| *choice);
+        if found.is_none() {
+            let help = nearest(&text.value, words()).map(|word| format!("did you mean \"{word}\"?"));
+            let (near, more) = nearest_words(&text.value, words());
+            let expected = format!("{}{}", in_quotes(near), if more { " …" } else { "" });
+            let what = format!("\"{}\" is not a choice here", text.value.escape_debug());
+            self.mistake_with_help(text.span, what, expected, help);
+        }
+        found
+    }
+
+    pub(crate) fn yes_or_no(&mut self, value: &Value<'_>) -> Option<bool> {
+        match value.get_ref() {
+            DeValue::Boolean(yes) => Some(*yes),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), "true or false");
+                None
+            }
+        }
+    }
+
+    pub(crate) fn whole_number(
+        &mut self,
+        value: &Value<'_>,
+        range: std::ops::RangeInclusive<i64>,
+    ) -> Option<i64> {
+        let expected = match (*range.start(), *range.end()) {
+            (i64::MIN, i64::MAX) => "a whole number".to_owned(),
+            (low, high) => format!("a whole number from {low} to {high}"),
+        };
+        let number = match value.get_ref() {
+            DeValue::Integer(digits) => i64::from_str_radix(digits.as_str(), digits.radix()).ok(),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+                return None;
+            }
+        };
+        let inside = number.filter(|number| range.contains(number));
+        if inside.is_none() {
+            self.mistake(value.span(), "this number does not fit here", expected);
+        }
+        inside
+    }
+
+    pub(crate) fn table<'t, 'i>(&mut self, value: &'t Value<'i>, expected: &str) -> Option<&'t DeTable<'i>> {
+        match value.get_ref() {
+            DeValue::Table(table) => Some(table),
+            other => {
+                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+                None
+            }
+        }
+    }
+
+    /// The tables of `[[key]]`; none where the key is not there.
+    pub(crate) fn tables<'t, 'i>(
+        &mut self,
+        table: &'t DeTable<'i>,
+        key: &str,
+    ) -> Vec<(&'t DeTable<'i>, Range<usize>)> {
+        let Some(value) = table.get(key) else { return Vec::new() };
+        match value.get_ref() {
+            DeValue::Array(items) => {
+                let expected = format!("tables, each under [[{key}]]");
+                items.iter().filter_map(|item| Some((self.table(item, &expected)?, item.span()))).collect()
+            }
+            _ => {
+                let help = format!("write [[{key}]] with two brackets, since there can be several");
+                self.mistake_with_help(
+                    value.span(),
+                    format!("{key} is not a list"),
+                    format!("[[{key}]]"),
+                    Some(help),
+                );
+                Vec::new()
+            }
+        }
+    }
+
+    /// One text or a list of texts.
+    pub(crate) fn texts(&mut self, value: &Value<'_>, expected: &str) -> Option<Vec<At<String>>> {
+        match value.get_ref() {
+            DeValue::Array(items) => items.iter().map(|item| self.text(item, expected)).collect(),
+            _ => self.text(value, expected).map(|text| vec![text]),
+        }
+    }
+}
+
+/// What a value is, for a message.
+pub(crate) fn kind_of(value: &DeValue<'_>) -> &'static str {
+    match value {
+        DeValue::String(_) => "a text",
+        DeValue::Integer(_) => "a whole number",
+        DeValue::Float(_) => "a number with decimals",
+        DeValue::Boolean(_) => "true or false",
+        DeValue::Datetime(_) => "a date or time",
+        DeValue::Array(_) => "a list",
+        DeValue::Table(_) => "a table",
+    }
+}
+
+/// A date written as a TOML date.
+pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Date> {
+    let DeValue::Datetime(datetime) = value.get_ref() else {
+        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
+        return None;
+    };
+    let (Some(date), None, None) = (datetime.date, datetime.time, datetime.offset) else {
+        walk.mistake(value.span(), "a time stands here", expected);
+        return None;
+    };
+    match Date::new(i32::from(date.year), date.month, date.day) {
+        Ok(date) => Some(date),
+        Err(error) => {
+            walk.mistake(value.span(), error.what(), error.allowed());
+            None
+        }
+    }
+}
+
+/// The mistake of a text that is not TOML.
+pub(crate) fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
+    let span = error.span().unwrap_or(0..0);
+    let line_start = source.get(..span.start).and_then(|before| before.rfind('\n')).map_or(0, |at| at + 1);
+    let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
+    let key = line.split('=').next().unwrap_or("").trim();
+    let spaced = line.contains('=') && key.contains(' ') && !key.contains(['"', '\'', '[', '#', '{']);
+    let help = spaced.then(|| format!("a header with spaces wants quotes: \"{key}\" = …"));
+    PlanMistake::new(span, format!("this is not TOML: {}", error.message()), "TOML 1.0 or 1.1 (toml.io)")
+        .with_help(help)
+}

@@ -1,0 +1,58 @@
+//! `[output]`: the files, and the columns and the order of the rows.
+
+use super::model::AS_OF_FIELD;
+use super::vocabulary as keys;
+use crate::mistakes::{At, Value, Walk};
+use std::path::Path;
+
+pub(super) struct OutputPart {
+    pub(super) rows: At<String>,
+    pub(super) exceptions: At<String>,
+    pub(super) columns: Option<Vec<At<String>>>,
+    pub(super) order_by: Vec<At<String>>,
+}
+
+pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<OutputPart> {
+    let table = walk.table(value, "a table under [output]")?;
+    walk.check_keys(table, &keys::OUTPUT);
+    let rows = walk.needed(table, "rows", value.span(), "rows = \"…\", the file to write the rows to");
+    let rows =
+        rows.and_then(|value| walk.text(value, "the name of a file")).and_then(|name| check_name(walk, name));
+    let exceptions = match table.get("exceptions") {
+        Some(value) => walk.text(value, "the name of a file").and_then(|name| check_name(walk, name)),
+        None => {
+            // Of the same as-of date as the rows, where those say one.
+            let stem = path.file_stem().unwrap_or_default().to_string_lossy();
+            let dated = rows.as_ref().is_some_and(|rows| rows.value.contains(AS_OF_FIELD));
+            let as_of = if dated { "-{as_of}" } else { "" };
+            Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
+        }
+    };
+    let columns = match table.get("columns") {
+        Some(value) => Some(walk.texts(value, "a list of column names")?),
+        None => None,
+    };
+    let order_by = match table.get("order_by") {
+        Some(value) => walk.texts(value, "column names, each perhaps with \", largest first\"")?,
+        None => Vec::new(),
+    };
+    Some(OutputPart { rows: rows?, exceptions: exceptions?, columns, order_by })
+}
+
+/// A file name may hold `{as_of}`, and no other field.
+pub(super) fn check_name(walk: &mut Walk, name: At<String>) -> Option<At<String>> {
+    let rest = name.value.replace(AS_OF_FIELD, "");
+    if rest.trim().is_empty() {
+        walk.mistake(name.span, "the file has no name", "the name of a file");
+        return None;
+    }
+    if rest.contains(['{', '}']) {
+        walk.mistake(
+            name.span,
+            "a field in this file name is not known",
+            "{as_of}, which is replaced by the as-of date",
+        );
+        return None;
+    }
+    Some(name)
+}

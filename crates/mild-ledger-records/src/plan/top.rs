@@ -1,0 +1,120 @@
+//! A plan's text as a whole.
+
+use super::as_of::AsOf;
+use super::model::Plan;
+use super::{output, records, vocabulary as keys};
+use crate::columns::{read_calendar, read_column, read_condition};
+use crate::files::Fingerprint;
+use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date, syntax_mistake};
+use crate::reports::read_report;
+use std::path::Path;
+use toml::de::{DeTable, DeValue};
+
+/// Reads a plan's text; every mistake found is in the error.
+pub(super) fn read(path: &Path, source: &str, fingerprint: Fingerprint) -> Result<Plan, PlanMistakes> {
+    let mut walk = Walk::default();
+    let plan = match DeTable::parse(source) {
+        Ok(tree) => read_plan(&mut walk, path, (source, fingerprint), tree.get_ref()),
+        Err(error) => {
+            walk.mistakes.push(syntax_mistake(source, &error));
+            None
+        }
+    };
+    match plan {
+        Some(plan) if walk.mistakes.is_empty() => Ok(plan),
+        _ => Err(PlanMistakes::new(path, source, walk.mistakes)),
+    }
+}
+
+fn read_plan(
+    walk: &mut Walk,
+    path: &Path,
+    (source, fingerprint): (&str, Fingerprint),
+    top: &DeTable<'_>,
+) -> Option<Plan> {
+    let end = source.len()..source.len();
+    // A plan of another version may say anything, so nothing more is told of it.
+    if let Some(version) = top.get("plan").filter(|version| is_another_version(version)) {
+        let what = "this is not a version of the plan format that this program reads";
+        walk.mistake(version.span(), what, "plan = 1");
+        return None;
+    }
+    walk.check_keys(top, &keys::TOP);
+    if let Some(version) =
+        walk.needed(top, "plan", 0..0, "plan = 1, the version of the format, as the first line")
+    {
+        walk.whole_number(version, 1..=1);
+    }
+    let title = match top.get("title") {
+        Some(title) => walk.text(title, "a text"),
+        None => {
+            let value = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+            Some(At { value, span: 0..0 })
+        }
+    };
+    let as_of = top.get("as_of").and_then(|value| read_as_of(walk, value));
+    let records = walk.needed(top, "records", end.clone(), "[records] with file = \"…\"");
+    let records = records.and_then(|value| records::read(walk, value));
+    let select = walk.tables(top, "select");
+    let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
+    let mut calendars = Vec::new();
+    if let Some(value) = top.get("calendar")
+        && let Some(table) = walk.table(value, "calendars, each under [calendar.name]")
+    {
+        for (name, value) in table {
+            let name = At { value: name.get_ref().to_string(), span: name.span() };
+            calendars.extend(read_calendar(walk, name, value));
+        }
+    }
+    let columns = walk.tables(top, "column");
+    let columns = columns.into_iter().filter_map(|(table, span)| read_column(walk, table, span)).collect();
+    let reports = walk.tables(top, "report");
+    let reports = reports.into_iter().filter_map(|(table, span)| read_report(walk, table, span)).collect();
+    let output = walk.needed(top, "output", end, "[output] with rows = \"…\"");
+    let output = output.and_then(|value| output::read(walk, value, path));
+    let (records, output) = (records?, output?);
+    Some(Plan {
+        path: path.to_owned(),
+        source: source.to_owned(),
+        fingerprint,
+        title: title?,
+        as_of,
+        records_file: records.file,
+        key: records.key,
+        repeats: records.repeats,
+        longest_cell: records.longest_cell,
+        dates: records.dates,
+        amounts: records.amounts,
+        select,
+        calendars,
+        columns,
+        reports,
+        output_rows: output.rows,
+        output_exceptions: output.exceptions,
+        output_columns: output.columns,
+        order_by: output.order_by,
+    })
+}
+
+fn is_another_version(value: &Value<'_>) -> bool {
+    matches!(value.get_ref(), DeValue::Integer(digits) if digits.as_str() != "1")
+}
+
+fn read_as_of(walk: &mut Walk, value: &Value<'_>) -> Option<AsOf> {
+    const EXPECTED: &str =
+        "a date such as 2026-09-30, perhaps with a time, or a day such as \"today\" or \"end of last month\"";
+    match value.get_ref() {
+        DeValue::String(_) => walk.parsed(value, EXPECTED, str::parse),
+        DeValue::Datetime(at) if at.date.is_some() && at.time.is_some() && at.offset.is_none() => {
+            match at.to_string().parse() {
+                Ok(at) => Some(AsOf::Time(at)),
+                Err(error) => {
+                    let error: mild_ledger::Error = error;
+                    walk.mistake(value.span(), error.what(), error.allowed());
+                    None
+                }
+            }
+        }
+        _ => read_date(walk, value, EXPECTED).map(AsOf::Date),
+    }
+}

@@ -1,0 +1,47 @@
+//! The signs of figures, over the rows written.
+
+use super::outcome::ColumnFigures;
+use crate::columns::Setting;
+use crate::table::Table;
+
+/// The signs of all figures in columns of intervals, ages and stays.
+pub(super) struct FigureSigns {
+    columns: Vec<(usize, ColumnFigures)>,
+}
+
+impl FigureSigns {
+    pub(super) fn new(setting: &Setting) -> Self {
+        let columns = (0..setting.columns.len())
+            .filter_map(|column| {
+                let figure = setting.kind(column).figure()?;
+                let figures = ColumnFigures {
+                    column: setting.name(column).to_owned(),
+                    rule: figure.rule.clone(),
+                    ends: figure.ends,
+                    negative: 0,
+                    zero: 0,
+                    positive: 0,
+                    empty: 0,
+                };
+                Some((column, figures))
+            })
+            .collect();
+        Self { columns }
+    }
+
+    pub(super) fn count(&mut self, table: &Table<'_>, row: usize) {
+        for (column, figures) in &mut self.columns {
+            let place = match table.sign(*column, row) {
+                None => &mut figures.empty,
+                Some(..0) => &mut figures.negative,
+                Some(0) => &mut figures.zero,
+                Some(_) => &mut figures.positive,
+            };
+            *place += 1;
+        }
+    }
+
+    pub(super) fn finish(self) -> Vec<ColumnFigures> {
+        self.columns.into_iter().map(|(_, figures)| figures).collect()
+    }
+}

@@ -1,0 +1,101 @@
+//! What the receipt says of a run.
+
+use super::job::Job;
+use super::outcome::{RunOutcome, UsedCalendar};
+use crate::files::{AmountLine, CalendarLine, FileLine, ReportLine, RowsLine, RunEntry};
+use crate::plan::Plan;
+
+pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of: String) -> RunEntry {
+    let plan_name = plan.path.file_name().unwrap_or_default().to_string_lossy().into_owned();
+    let line = |file: String, bytes: u64, sha256: &str| FileLine { file, bytes, sha256: sha256.to_owned() };
+    let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
+    let calendars = calendars.map(|file| {
+        let path = file.path.strip_prefix(plan.folder()).unwrap_or(&file.path);
+        line(path.display().to_string(), file.fingerprint.bytes, &file.fingerprint.sha256)
+    });
+    RunEntry {
+        as_of,
+        title: outcome.title.clone(),
+        written_by: concat!("mild-ledger ", env!("CARGO_PKG_VERSION")).to_owned(),
+        cells_behind_apostrophe: outcome.cells_behind_apostrophe,
+        rows: RowsLine {
+            read: outcome.rows.read,
+            written: outcome.rows.written,
+            set_aside: outcome.rows.set_aside,
+            merged: outcome.rows.merged,
+            not_selected: outcome.rows.not_selected,
+        },
+        amount: outcome
+            .amounts
+            .iter()
+            .map(|amount| AmountLine {
+                column: amount.column.clone(),
+                read: amount.read.to_string(),
+                written: amount.written.to_string(),
+                set_aside: amount.set_aside.to_string(),
+                merged: amount.merged.to_string(),
+                not_selected: amount.not_selected.to_string(),
+                unreadable_rows: amount.unreadable_rows,
+            })
+            .collect(),
+        report: outcome
+            .reports
+            .iter()
+            .map(|report| ReportLine {
+                title: report.title.clone(),
+                amount: report.amount_column.clone(),
+                written: report.proof.written.to_string(),
+                in_buckets: report.proof.in_buckets.to_string(),
+                credits: report.proof.credits.to_string(),
+                settled: report.proof.settled.to_string(),
+                not_yet_issued: report.proof.not_yet_issued.to_string(),
+            })
+            .collect(),
+        calendar: outcome
+            .calendars
+            .iter()
+            .map(|calendar| CalendarLine {
+                name: calendar.name.clone(),
+                covers: calendar.covers.clone(),
+                rest_days: calendar.rest_days.clone(),
+                holidays: calendar.holidays,
+                sources: calendar.sources.clone(),
+            })
+            .collect(),
+        input: [
+            line(plan_name, plan.fingerprint.bytes, &plan.fingerprint.sha256),
+            line(outcome.records.clone(), outcome.records_bytes, &outcome.records_sha256),
+        ]
+        .into_iter()
+        .chain(calendars)
+        .collect(),
+        output: outcome
+            .files
+            .iter()
+            .map(|file| line(file.name.clone(), file.bytes, &file.sha256))
+            .collect(),
+    }
+}
+
+/// The calendars that columns counted by.
+pub(super) fn used_calendars(plan: &Plan, job: &Job) -> Vec<UsedCalendar> {
+    let used = job.setting.calendars.iter().filter(|calendar| calendar.is_used);
+    used.map(|known| {
+        let calendar = known.opened.calendar();
+        let mut days: Vec<_> = calendar.holidays().iter().map(|holiday| holiday.date()).collect();
+        days.dedup();
+        let folder = plan.folder().display().to_string();
+        let source = |source: &String| match source.strip_prefix(&folder) {
+            Some(name) if !folder.is_empty() => name.trim_start_matches(std::path::MAIN_SEPARATOR).to_owned(),
+            _ => source.clone(),
+        };
+        UsedCalendar {
+            name: known.name.clone(),
+            covers: known.opened.covers().map_or_else(|| "every year".to_owned(), |years| years.to_string()),
+            rest_days: calendar.rest_days().to_string(),
+            holidays: days.len() as u64,
+            sources: known.opened.sources.iter().map(source).collect(),
+        }
+    })
+    .collect()
+}

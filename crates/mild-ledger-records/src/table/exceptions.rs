@@ -1,0 +1,89 @@
+//! What was wrong with single rows and cells, or noticed of them.
+
+use std::fmt;
+
+/// One thing that was wrong, or noticed.
+#[derive(Debug)]
+pub(crate) struct Exception {
+    pub(crate) row: u64,
+    pub(crate) line: u64,
+    pub(crate) key: String,
+    pub(crate) subject: ExceptionSubject,
+    pub(crate) text: String,
+    pub(crate) reason: Reason,
+    /// The particulars, behind the reason.
+    pub(crate) detail: String,
+    pub(crate) became: Became,
+}
+
+/// What an exception is about; columns by their number, so that a long header is not held again and again.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum ExceptionSubject {
+    Row,
+    Key,
+    Column(usize),
+}
+
+/// What exceptions are counted by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Reason {
+    StrayQuote,
+    TooManyCells,
+    TooFewCells,
+    NotUtf8,
+    HeaderAgain,
+    NoAmount,
+    UnreadableAmount,
+    UnreadableDate,
+    NoSuchDay,
+    MissingDate,
+    RepeatedKey,
+    NoResult,
+    Filler,
+    PerhapsFiller,
+    TimeDropped,
+    FinerTimeDropped,
+}
+
+/// What became of the row or the cell.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Became {
+    RowSetAside,
+    RowMerged,
+    CellEmpty,
+    Kept,
+}
+
+impl fmt::Display for Reason {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
+            Self::StrayQuote => "stray quote",
+            Self::TooManyCells => "too many cells",
+            Self::TooFewCells => "too few cells",
+            Self::NotUtf8 => "bytes that are not UTF-8",
+            Self::HeaderAgain => "the header again",
+            Self::NoAmount => "no amount",
+            Self::UnreadableAmount => "unreadable amount",
+            Self::UnreadableDate => "unreadable date",
+            Self::NoSuchDay => "a day that does not exist",
+            Self::MissingDate => "a required date is missing",
+            Self::RepeatedKey => "repeated key",
+            Self::NoResult => "no result",
+            Self::Filler => "placeholder, taken as blank",
+            Self::PerhapsFiller => "perhaps a placeholder",
+            Self::TimeDropped => "time dropped, date kept",
+            Self::FinerTimeDropped => "digits finer than a microsecond dropped",
+        })
+    }
+}
+
+impl fmt::Display for Became {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
+            Self::RowSetAside => "row set aside",
+            Self::RowMerged => "row merged",
+            Self::CellEmpty => "cell left empty",
+            Self::Kept => "kept",
+        })
+    }
+}

@@ -1,0 +1,336 @@
+//! Texts of a batch into dates and amounts, and the rows that cannot be used.
+
+use super::suspicion::Suspicion;
+use crate::columns::Setting;
+use crate::table::{
+    Batch, Became, BrokenRow, ClockColumn, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Missing,
+    NumberColumn, Reason, RowFault, Table, TimeKept,
+};
+use crate::zones::Zone;
+use mild_ledger::column::{DateReader, DateTally, NoDate};
+use mild_ledger::{
+    ClockTime, DatePattern, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading, Scale,
+    TimeOfDay,
+};
+
+/// Where a row of the input goes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Place {
+    Written,
+    SetAside,
+    Merged,
+    NotSelected,
+}
+
+/// Reads the columns of dates and amounts of batch after batch.
+pub(crate) struct Cleaner<'j> {
+    setting: &'j Setting,
+    readers: Vec<DateColumnReader>,
+}
+
+struct DateColumnReader {
+    column: usize,
+    pattern: DatePattern,
+    missing: Missing,
+    time: TimeKept,
+    zone: Option<Zone>,
+    reader: DateReader,
+    suspicion: Suspicion,
+}
+
+/// What a column of dates held.
+pub(crate) struct ColumnReadings {
+    pub(crate) column: usize,
+    pub(crate) pattern: String,
+    pub(crate) tally: DateTally,
+    /// What is doubtful about it, as a sentence, where there is something.
+    pub(crate) doubt: Option<String>,
+}
+
+impl<'j> Cleaner<'j> {
+    pub(crate) fn new(setting: &'j Setting) -> Self {
+        let readers = (0..setting.columns_of_file)
+            .filter_map(|column| match setting.kind(column) {
+                Kind::Date { source: DateKind::Read { pattern, missing, time, zone }, .. } => {
+                    Some(DateColumnReader {
+                        column,
+                        pattern: pattern.clone(),
+                        missing: *missing,
+                        time: *time,
+                        zone: zone.clone(),
+                        reader: DateReader::new(pattern.clone()),
+                        suspicion: Suspicion::of(pattern),
+                    })
+                }
+                _ => None,
+            })
+            .collect();
+        Self { setting, readers }
+    }
+
+    /// The batch as a table of the file's columns, and the place of each row as far as it is known.
+    pub(crate) fn clean<'b>(
+        &mut self,
+        batch: &'b Batch,
+        exceptions: &mut Vec<Exception>,
+    ) -> (Table<'b>, Vec<Place>) {
+        exceptions.extend(batch.broken.iter().map(broken_row));
+        let mut places = vec![Place::Written; batch.rows()];
+        let mut readers = self.readers.iter_mut();
+        let mut columns = Vec::with_capacity(self.setting.columns.len());
+        let mut all_gaps = Vec::with_capacity(self.setting.columns.len());
+        for (nth, texts) in batch.columns.iter().enumerate() {
+            let mut cells = Cells { setting: self.setting, batch, column: nth, exceptions, places: &mut places };
+            let (data, gaps) = match self.setting.kind(nth) {
+                Kind::Date { .. } => match readers.next() {
+                    Some(reader) => reader.read(&mut cells),
+                    None => (Data::Text(texts), Vec::new()),
+                },
+                Kind::Amount { scale, missing } => (read_amounts(&mut cells, *scale, *missing), Vec::new()),
+                _ => (Data::Text(texts), Vec::new()),
+            };
+            columns.push(data);
+            all_gaps.push(gaps);
+        }
+        (Table { rows: batch.rows(), columns, gaps: all_gaps }, places)
+    }
+
+    /// What the columns of dates held.
+    pub(crate) fn readings(&self) -> Vec<ColumnReadings> {
+        self.readers.iter().map(|reader| reader.readings(self.setting)).collect()
+    }
+}
+
+/// The cells of one column of a batch, with what an exception needs to name them.
+struct Cells<'c, 'b> {
+    setting: &'c Setting,
+    batch: &'b Batch,
+    column: usize,
+    exceptions: &'c mut Vec<Exception>,
+    places: &'c mut [Place],
+}
+
+impl Cells<'_, '_> {
+    fn rows(&self) -> usize {
+        self.batch.rows()
+    }
+
+    fn text(&self, row: usize) -> &str {
+        self.batch.columns[self.column].get(row)
+    }
+
+    fn list(&mut self, row: usize, reason: Reason, detail: String, became: Became) {
+        if became == Became::RowSetAside {
+            self.places[row] = Place::SetAside;
+        }
+        self.exceptions.push(Exception {
+            row: self.batch.numbers[row],
+            line: self.batch.lines[row],
+            key: self.setting.key_text(self.batch, row),
+            subject: ExceptionSubject::Column(self.column),
+            text: self.text(row).to_owned(),
+            reason,
+            detail,
+            became,
+        });
+    }
+}
+
+impl DateColumnReader {
+    fn read<'b>(&mut self, cells: &mut Cells<'_, 'b>) -> (Data<'b>, Vec<Option<Gap>>) {
+        let mut gaps: Vec<Option<Gap>> = Vec::new();
+        let mut clock = ClockColumn { local: Vec::new(), utc: self.zone.as_ref().map(|_| Vec::new()) };
+        for row in 0..cells.rows() {
+            let text = cells.text(row);
+            let Moment { reading, local, utc, finer, fault } = self.read_one(text);
+            clock.local.push(local);
+            clock.utc.iter_mut().for_each(|instants| instants.push(utc));
+            let shown = |text: &str| text.trim().escape_debug().to_string();
+            match reading {
+                Ok(Reading::Date { date, time }) => {
+                    self.suspicion.note(text, true);
+                    if finer == FinerDigits::Dropped {
+                        let detail = format!("\"{}\" is finer than a microsecond", shown(text));
+                        cells.list(row, Reason::FinerTimeDropped, detail, Became::Kept);
+                    }
+                    if time == TimeOfDay::Dropped && self.time == TimeKept::DroppedAndListed {
+                        let detail = format!("\"{}\" was read as {date}", shown(cells.text(row)));
+                        cells.list(row, Reason::TimeDropped, detail, Became::Kept);
+                    }
+                    if let Some(filler) = Filler::of(date) {
+                        cells.list(row, Reason::PerhapsFiller, filler.to_string(), Became::Kept);
+                    }
+                }
+                Ok(Reading::Filler(filler)) => {
+                    cells.list(row, Reason::Filler, filler.to_string(), self.became());
+                }
+                Ok(_) => {
+                    // A blank that may be blank is counted and not listed.
+                    if self.missing == Missing::SetsRowAside {
+                        cells.list(row, Reason::MissingDate, String::new(), self.became());
+                    }
+                }
+                Err(_) => {
+                    self.suspicion.note(text, false);
+                    gaps.resize(cells.rows(), None);
+                    gaps[row] = Some(Gap::Unreadable);
+                    let (reason, detail) = match (fault, self.reader.why_unreadable(text)) {
+                        (Some(fault), _) => (Reason::UnreadableDate, fault),
+                        (None, Some(error)) => in_words(&error),
+                        (None, None) => (Reason::UnreadableDate, String::new()),
+                    };
+                    cells.list(row, reason, detail, self.became());
+                }
+            }
+        }
+        let clock = (self.time == TimeKept::Kept).then_some(clock);
+        (Data::Date { dates: self.reader.take(), clock }, gaps)
+    }
+
+    /// What becomes of a row or a cell without a date.
+    fn became(&self) -> Became {
+        match self.missing {
+            Missing::SetsRowAside => Became::RowSetAside,
+            Missing::LeavesCellEmpty => Became::CellEmpty,
+        }
+    }
+
+    /// What was held, and what is doubtful: more than one value in a hundred that could not be read, or a pattern that
+    /// would read them all.
+    fn readings(&self, setting: &Setting) -> ColumnReadings {
+        let tally = self.reader.tally();
+        let values = tally.read + tally.unreadable;
+        let better = self.suspicion.better(values);
+        let many = tally.unreadable > 0 && tally.unreadable * 100 > values;
+        let doubt = (many || better.is_some()).then(|| {
+            let column = setting.name(self.column);
+            let values_word = if values == 1 { "value" } else { "values" };
+            let base = format!(
+                "{} of {values} {values_word} of {column} could not be read as {}",
+                tally.unreadable, self.pattern
+            );
+            match better {
+                Some((pattern, how_many)) => format!("{base}; {how_many} can as {pattern}"),
+                None => base,
+            }
+        });
+        ColumnReadings { column: self.column, pattern: self.pattern.to_string(), tally, doubt }
+    }
+
+    /// What became of the time of a date-time.
+    fn time_of(&self, at: DateTime) -> TimeOfDay {
+        match (self.time, at.time()) {
+            (TimeKept::Kept, _) => TimeOfDay::Absent,
+            (_, ClockTime::MIDNIGHT) => TimeOfDay::Midnight,
+            _ => TimeOfDay::Dropped,
+        }
+    }
+
+    /// Reads one text into the reader's next row, with what else it tells.
+    fn read_one(&mut self, text: &str) -> Moment {
+        let plain = |reading| Moment { reading, local: 0, utc: 0, finer: FinerDigits::Absent, fault: None };
+        if self.time != TimeKept::Kept && self.zone.is_none() {
+            return plain(self.reader.push(text));
+        }
+        let Ok(DateTimeReading::DateTime { at, finer, offset_minutes }) = self.pattern.read_date_time(text)
+        else {
+            return plain(self.reader.push(text));
+        };
+        let in_zone = match (&self.zone, offset_minutes) {
+            (Some(zone), Some(offset)) => zone.local_and_utc_of(at, offset).map_err(|error| error.to_string()),
+            // A time without an offset is what the clock showed; it is no instant where that was none, or two.
+            (Some(zone), None) if self.time == TimeKept::Kept => {
+                zone.utc_of(at).map(|utc| (at, utc)).map_err(|error| error.to_string())
+            }
+            (None, Some(_)) => Err("a time with an offset needs a named zone to become a date (allowed: zone = \"Europe/London\" or another beside written)".to_owned()),
+            (_, None) => Ok((at, at)),
+        };
+        match in_zone {
+            Ok((local, utc)) => Moment {
+                reading: self.reader.push_known(local.date(), self.time_of(local)),
+                local: local.microseconds(),
+                utc: utc.microseconds(),
+                finer,
+                fault: None,
+            },
+            Err(fault) => Moment { fault: Some(fault), ..plain(self.reader.push_unreadable()) },
+        }
+    }
+}
+
+/// A text as a date, and as a date-time where times are kept.
+struct Moment {
+    reading: Result<Reading, NoDate>,
+    local: i64,
+    utc: i64,
+    finer: FinerDigits,
+    /// Why a zone has no date for it.
+    fault: Option<String>,
+}
+
+fn in_words(error: &Error) -> (Reason, String) {
+    let reason =
+        if error.kind() == ErrorKind::NoSuchDay { Reason::NoSuchDay } else { Reason::UnreadableDate };
+    (reason, format!("{} (allowed: {})", error.what(), error.allowed()))
+}
+
+/// One absurd amount would spoil every sum, so what has more digits than any money is not read.
+const MOST_UNITS: u128 = 10_u128.pow(30);
+
+/// An amount of the records as it is read wherever it is.
+pub(crate) fn read_amount(text: &str, scale: Scale) -> Result<i128, String> {
+    match scale.read(text.trim()) {
+        Ok(amount) if amount.units().unsigned_abs() < MOST_UNITS => Ok(amount.units()),
+        Ok(_) => Err("the amount has more than 30 digits (allowed: amounts of at most 30 digits)".to_owned()),
+        Err(error) => Err(format!("{} (allowed: {})", error.what(), error.allowed())),
+    }
+}
+
+fn read_amounts<'b>(cells: &mut Cells<'_, 'b>, scale: Scale, missing: Missing) -> Data<'b> {
+    let mut units = Vec::with_capacity(cells.rows());
+    for row in 0..cells.rows() {
+        let text = cells.text(row);
+        units.push(match (text.trim(), missing) {
+            ("", Missing::LeavesCellEmpty) => None,
+            ("", Missing::SetsRowAside) => {
+                cells.list(row, Reason::NoAmount, String::new(), Became::RowSetAside);
+                None
+            }
+            (text, _) => match read_amount(text, scale) {
+                Ok(units) => Some(units),
+                Err(detail) => {
+                    cells.list(row, Reason::UnreadableAmount, detail, Became::RowSetAside);
+                    None
+                }
+            },
+        });
+    }
+    Data::Number(NumberColumn { units, decimals: scale.decimals(), exact: None })
+}
+
+fn broken_row(row: &BrokenRow) -> Exception {
+    let (reason, detail) = match row.fault {
+        RowFault::StrayQuote => (
+            Reason::StrayQuote,
+            "a cell that holds a quote stands in quotes as a whole, with the quote doubled".to_owned(),
+        ),
+        RowFault::TooManyCells { found, expected } => {
+            (Reason::TooManyCells, format!("{found} cells, where the header has {expected}"))
+        }
+        RowFault::TooFewCells { found, expected } => {
+            (Reason::TooFewCells, format!("{found} cells, where the header has {expected}"))
+        }
+        RowFault::NotUtf8 => (Reason::NotUtf8, "save the file as UTF-8".to_owned()),
+        RowFault::HeaderAgain => (Reason::HeaderAgain, "the row repeats the header".to_owned()),
+    };
+    Exception {
+        row: row.number,
+        line: row.line,
+        key: String::new(),
+        subject: ExceptionSubject::Row,
+        text: row.beginning.clone(),
+        reason,
+        detail,
+        became: Became::RowSetAside,
+    }
+}

@@ -1,0 +1,90 @@
+//! Patterns that would read a column better than the one it was read by.
+
+use mild_ledger::{DatePattern, Reading};
+
+/// Values of each column on which every candidate is tried; beyond them only those that the plan's pattern could not read.
+const SAMPLE: u64 = 2_000;
+
+/// How a column reads under other patterns than its own.
+#[derive(Debug)]
+pub(super) struct Suspicion {
+    rivals: Vec<Rival>,
+    /// Values tried, blanks and placeholders left out.
+    sampled: u64,
+    failed: u64,
+    failed_in_sample: u64,
+}
+
+#[derive(Debug)]
+struct Rival {
+    pattern: DatePattern,
+    reads_of_sample: u64,
+    reads_of_failed: u64,
+}
+
+impl Suspicion {
+    pub(super) fn of(pattern: &DatePattern) -> Self {
+        let rivals = DatePattern::candidates()
+            .filter(|candidate| candidate != pattern)
+            .map(|pattern| Rival { pattern, reads_of_sample: 0, reads_of_failed: 0 })
+            .collect();
+        Self { rivals, sampled: 0, failed: 0, failed_in_sample: 0 }
+    }
+
+    /// Takes note of a value that is neither blank nor a placeholder.
+    pub(super) fn note(&mut self, text: &str, was_read: bool) {
+        let is_sampled = self.sampled < SAMPLE;
+        if !is_sampled && was_read {
+            return;
+        }
+        self.sampled += u64::from(is_sampled);
+        self.failed += u64::from(!was_read);
+        self.failed_in_sample += u64::from(is_sampled && !was_read);
+        for rival in &mut self.rivals {
+            let reads = matches!(rival.pattern.read(text), Ok(Reading::Date { .. }));
+            rival.reads_of_sample += u64::from(reads && is_sampled);
+            rival.reads_of_failed += u64::from(reads && !was_read);
+        }
+    }
+
+    /// The pattern that reads all that failed, and all or nearly all of the rest, with how much it reads, in words.
+    pub(super) fn better(&self, values: u64) -> Option<(String, String)> {
+        let explains = |rival: &&Rival| {
+            // Nearly all: no more than one in a hundred of them is not read.
+            self.failed > 0
+                && rival.reads_of_failed == self.failed
+                && (self.sampled - rival.reads_of_sample) * 100 <= self.sampled
+        };
+        let rival = self.rivals.iter().filter(explains).max_by_key(|rival| rival.reads_of_sample)?;
+        let (reads, sampled) = (rival.reads_of_sample, self.sampled);
+        let how_many = match (sampled == values, reads == sampled) {
+            (true, true) => format!("all {values}"),
+            (true, false) => format!("{reads} of the {values}"),
+            (false, true) => format!("all of these, and all of the first {sampled} values,"),
+            (false, false) => format!("all of these, and {reads} of the first {sampled} values,"),
+        };
+        Some((rival.pattern.to_string(), how_many))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Suspicion;
+
+    #[test]
+    fn only_what_reads_the_failed_and_nearly_all_others_is_better() {
+        let pattern: mild_ledger::DatePattern = "day/month/year".parse().unwrap();
+        let note = |texts: &[(&str, bool)]| {
+            let mut suspicion = Suspicion::of(&pattern);
+            texts.iter().for_each(|(text, was_read)| suspicion.note(text, *was_read));
+            suspicion.better(texts.len() as u64)
+        };
+        let swapped = [("01/02/2026", true), ("01/31/2026", false), ("03/04/2026", true), ("12/25/2026", false)];
+        assert_eq!(note(&swapped), Some(("month/day/year".to_owned(), "all 4".to_owned())));
+        // A day that no pattern has, and a column that reads well.
+        assert_eq!(note(&[("31/06/2026", false), ("01/02/2026", true)]), None);
+        assert_eq!(note(&[("01/02/2026", true)]), None);
+        // One value of another form explains nothing about the rest.
+        assert_eq!(note(&[("2026-01-31", false), ("31/01/2026", true), ("30/01/2026", true)]), None);
+    }
+}
