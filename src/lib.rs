@@ -87,7 +87,7 @@
 //! let closed = HolidayRule::new("Slip repair", Occurrence::on_date("2026-10-07".parse()?));
 //! let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2027, &[closed])?;
 //! let october = Interval::between("2026-10-01".parse()?, "2026-10-31".parse()?);
-//! assert_eq!(yard.working_days(october, Ends::FirstAndLast)?.to_string(), "31 days − 9 rest days − 1 holiday = 21");
+//! assert_eq!(yard.working_days(october, Ends::FirstAndLast)?.to_string(), "31 days - 9 rest days - 1 holiday = 21");
 //! assert_eq!(yard.working_days_on("2026-10-02".parse()?, 10)?.to_string(), "2026-10-19");
 //! assert!(yard.working_days_on("2027-12-31".parse()?, 1).is_err());
 //! # Ok::<(), mild_ledger::Error>(())

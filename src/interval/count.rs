@@ -223,6 +223,21 @@ impl Ends {
             Self::Neither => "neither",
         }
     }
+
+    /// The same as a person would say it behind a figure; "start" is the earlier date.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::Ends::FirstAndLast.said(), "both ends counted");
+    /// ```
+    #[must_use]
+    pub fn said(self) -> &'static str {
+        match self {
+            Self::FirstAndLast => "both ends counted",
+            Self::Last => "start not counted",
+            Self::First => "end not counted",
+            Self::Neither => "neither end counted",
+        }
+    }
 }
 
 impl Ends {

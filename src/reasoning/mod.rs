@@ -129,3 +129,15 @@ impl fmt::Display for Working {
         write!(f, "{}: {}", self.rule, said.join(", "))
     }
 }
+
+/// A number as a place in an order: 1st, 2nd, 3rd, 11th.
+pub(crate) fn ordinal(number: u32) -> String {
+    let ending = match (number % 100, number % 10) {
+        (11..=13, _) => "th",
+        (_, 1) => "st",
+        (_, 2) => "nd",
+        (_, 3) => "rd",
+        _ => "th",
+    };
+    format!("{number}{ending}")
+}

@@ -84,7 +84,7 @@ impl Shift {
         working = match clock.microseconds {
             0 => working.step(format!("its time kept: {end}"), end),
             amount => {
-                let sign = if amount < 0 { '−' } else { '+' };
+                let sign = if amount < 0 { '-' } else { '+' };
                 let said = clock_amounts(amount.saturating_abs()).join(" ");
                 working.step(format!("{between} {sign} {said} = {end}"), end)
             }
@@ -110,8 +110,8 @@ impl Shift {
     }
 }
 
-/// `+ 3 days` or `− 1 month`.
+/// `+ 3 days` or `- 1 month`.
 fn signed(amount: i64, unit: Unit) -> String {
-    let sign = if amount < 0 { '−' } else { '+' };
+    let sign = if amount < 0 { '-' } else { '+' };
     format!("{sign} {} {}", amount.unsigned_abs(), unit.word_for(amount))
 }

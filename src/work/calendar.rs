@@ -24,7 +24,7 @@ use std::sync::Arc;
 /// let interval = Interval::between("2026-10-03".parse()?, "2026-10-18".parse()?);
 /// let days = yard.working_days(interval, Ends::FirstAndLast)?;
 /// assert_eq!(days.count(), 9);
-/// assert_eq!(days.to_string(), "16 days − 6 rest days − 1 holiday = 9 (another holiday falls on a rest day)");
+/// assert_eq!(days.to_string(), "16 days - 6 rest days - 1 holiday = 9 (another holiday falls on a rest day)");
 /// assert!(yard.working_days(Interval::between("2026-12-30".parse()?, "2027-01-02".parse()?), Ends::Last).is_err());
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```

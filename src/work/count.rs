@@ -10,7 +10,7 @@ use std::fmt;
 
 /// A number of working days, with what was left out and why, and which ends were counted.
 ///
-/// `Display` writes the sum: days − rest days − holidays = working days.
+/// `Display` writes the sum: days - rest days - holidays = working days.
 ///
 /// ```
 /// use mild_ledger::{Ends, Interval, WorkCalendar};
@@ -115,10 +115,10 @@ impl fmt::Display for WorkingDays {
         let said = |number: i64, one: &str| format!("{number} {one}{}", if number == 1 { "" } else { "s" });
         write!(f, "{}", said(self.days, "day"))?;
         if self.rest_days > 0 {
-            write!(f, " − {}", said(self.rest_days, "rest day"))?;
+            write!(f, " - {}", said(self.rest_days, "rest day"))?;
         }
         if self.holidays > 0 {
-            write!(f, " − {}", said(self.holidays, "holiday"))?;
+            write!(f, " - {}", said(self.holidays, "holiday"))?;
         }
         write!(f, " = {}", self.count.abs())?;
         match (self.holidays_on_rest_days, self.holidays) {

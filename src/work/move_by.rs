@@ -3,6 +3,7 @@
 use super::calendar::{CalendarIndex, WorkCalendar};
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
+use crate::reasoning::ordinal;
 use crate::period::{Month, Period};
 use crate::shift::{Nearby, Shift, WorkingMove};
 use std::fmt;
@@ -58,7 +59,8 @@ impl WorkCalendar {
             return Error::new(ErrorKind::NoWorkingDay, what, "a calendar with working days");
         }
         let side = if number < 0 { "before" } else { "after" };
-        self.not_covered(format!("the working day {} {side} {from}", number.unsigned_abs()))
+        let number = u32::try_from(number.unsigned_abs()).unwrap_or(u32::MAX);
+        self.not_covered(format!("the {} working day {side} {from}", ordinal(number)))
     }
 
     /// Whether there is a working day in it at all.

@@ -7,7 +7,7 @@ use crate::date::Date;
 use crate::error::Error;
 use crate::interval::{Ends, Interval};
 use crate::period::Month;
-use crate::reasoning::Working;
+use crate::reasoning::{Working, ordinal};
 
 /// The months that a count or a move goes through, with each of their days marked, and the sum under them.
 ///
@@ -140,7 +140,7 @@ impl WorkCalendar {
     /// use mild_ledger::WorkCalendar;
     /// let week = WorkCalendar::rest_days_only(Default::default());
     /// let grid = week.why_working_days_on("2026-10-02".parse()?, 3)?;
-    /// assert_eq!(grid.working().steps()[0].said(), "the working day 3 after 2026-10-02 is 2026-10-07");
+    /// assert_eq!(grid.working().steps()[0].said(), "the 3rd working day after 2026-10-02 is 2026-10-07");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn why_working_days_on(&self, date: Date, number: i32) -> Result<WorkingGrid, Error> {
@@ -155,11 +155,11 @@ impl WorkCalendar {
                 self.grids(on(date, 1), end, Direction::Forward),
             ),
             1.. => (
-                format!("the working day {number} after {date} is {end}"),
+                format!("the {} working day after {date} is {end}", ordinal(number.unsigned_abs())),
                 self.grids(on(date, 1), end, Direction::Forward),
             ),
             _ => (
-                format!("the working day {} before {date} is {end}", number.unsigned_abs()),
+                format!("the {} working day before {date} is {end}", ordinal(number.unsigned_abs())),
                 self.grids(end, on(date, -1), Direction::Backward),
             ),
         };

@@ -47,6 +47,7 @@ with an offset or Z wants the zone whose dates are meant.
 
   mild between 2019-11-30 2022-01-02
   mild between 2026-01-31 \"end of last month\"
+  mild between 2019-11-30 2022-01-02 --count \"complete months\" --why
   mild between 2026-09-30T16:00 2026-10-02T09:30
   mild between 2026-10-03 2026-10-18 --calendar england-wales --why
   mild between 2026-03-28T22:00Z 2026-03-29T22:00Z --zone Europe/London")]
@@ -68,9 +69,13 @@ pub(crate) struct BetweenArguments {
     pub(crate) week_starts: Option<String>,
     #[command(flatten)]
     pub(crate) calendar: CalendarArguments,
-    /// Share the days out over periods: week, month, quarter, half-year or year
+    /// Share the days, and with a calendar the working days, out over periods: week, month, quarter, half-year or year
     #[arg(long, value_name = "PERIOD")]
     pub(crate) split: Option<String>,
+    /// One figure alone: "days", "complete months", "month starts passed" (boundaries crossed), "fractional years",
+    /// "working days" …
+    #[arg(long, value_name = "FIGURE", conflicts_with_all = ["split", "json"])]
+    pub(crate) count: Option<String>,
     /// Show the working of every figure
     #[arg(long)]
     pub(crate) why: bool,
@@ -80,13 +85,15 @@ pub(crate) struct BetweenArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
-Amounts: \"30 days\", \"1 year 2 months\", short 45d 3w 2M 1q 1hy 2y 10wd 14h 30min, or an ISO 8601 duration such as \
-P1M. Years to months are summed and moved first, then weeks and days, then working days, then the clock; a minus goes back.
+Amounts: \"30 days\", \"1 year 2 months\", as tenors 45D 3W 2M 1Y 10wd, by the clock 14h 30min, or an ISO 8601 \
+duration such as P1M. Years to months are summed and moved first, then weeks and days, then working days, then the clock; a \
+minus goes back. Zero working days go on to the next working day.
 
   mild shift 2026-01-31 1M --why
   mild shift 2026-01-31 -2M
   mild shift 2026-10-02 10wd --calendar england-wales --why
-  mild shift 2026-01-31 1M --times 12 --month-end keep")]
+  mild shift 2026-01-31 1M --times 12 --month-end keep
+  mild shift 2026-01-15 1M --times 12 --to \"month end\" --roll preceding --calendar england-wales")]
 pub(crate) struct ShiftArguments {
     /// The date to start from, and how far to move it, in any order
     #[arg(value_names = ["DATE", "AMOUNT"], num_args = 1.., required = true)]
@@ -108,6 +115,9 @@ pub(crate) struct ShiftArguments {
     /// Then to a working day: following, preceding, modified-following, modified-preceding or nearest
     #[arg(long, value_name = "RULE")]
     pub(crate) roll: Option<String>,
+    /// Then to the start or end of its week, month, quarter, half-year or year: "month end", "quarter start" …
+    #[arg(long, value_name = "EDGE")]
+    pub(crate) to: Option<String>,
     /// Then to a weekday: "on or after monday", "before friday" …
     #[arg(long, value_name = "MOVE")]
     pub(crate) weekday: Option<String>,
@@ -123,10 +133,14 @@ pub(crate) struct ShiftArguments {
 Years of weeks: iso, \"last saturday of january\" or \"saturday nearest end of january\", perhaps with \
 \", 4-4-5\", \", 4-5-4\" or \", 5-4-4\".
 
-Label patterns: POSIX letters (%Y %m %d %b %B %j %a %A %u %G %V %F) and {quarter}, {half}, {fiscal_year}, \
-{fiscal_quarter}, {fiscal_period}; written from each period's first day.
+Numbers of weeks: iso, \"sunday first, at least 1 day\", \"monday first, at least 4 days\" or \"blocks from 1 january\". \
+Numbers of weekdays: \"monday from 1\", \"sunday from 0\" …
 
-  mild around 2026-09-30 --fiscal-starts 10
+Label patterns: words (year, month, month-name, day …), POSIX letters (%Y %m %d %b %B %j %a %A %u %G %V %F) and \
+{quarter}, {half}, {fiscal_year}, {fiscal_quarter}, {fiscal_period}, which are those of each period.
+
+  mild around 2026-09-30 --fiscal-starts april
+  mild around 2026-09-30 --period month --gives \"last day\"
   mild around today --away -1")]
 pub(crate) struct AroundArguments {
     /// The date to look around
@@ -135,10 +149,10 @@ pub(crate) struct AroundArguments {
     /// Look at the periods so many steps away, back where negative
     #[arg(long, value_name = "N", default_value = "0", value_parser = read_steps)]
     pub(crate) away: i64,
-    /// The month, and perhaps the day, that fiscal years begin on
+    /// The month, and perhaps the day, that fiscal years begin on: april, apr-6, 04-06 or 4
     #[arg(long, value_name = "MONTH[-DAY]")]
     pub(crate) fiscal_starts: Option<String>,
-    /// The calendar year that fiscal years are named by: the one they end in, or begin in
+    /// The calendar year that fiscal years and week-years are named by: the one they end in, or begin in
     #[arg(long, value_name = "end|begin")]
     pub(crate) fiscal_named: Option<String>,
     /// The rule for years of weeks, iso unless stated
@@ -147,6 +161,18 @@ pub(crate) struct AroundArguments {
     /// The first day of the week, monday unless stated
     #[arg(long, value_name = "DAY")]
     pub(crate) week_starts: Option<String>,
+    /// How weeks are numbered, iso unless stated
+    #[arg(long, value_name = "NUMBERING")]
+    pub(crate) weeks: Option<String>,
+    /// How weekdays are numbered, "monday from 1" unless stated
+    #[arg(long, value_name = "NUMBERING")]
+    pub(crate) weekdays: Option<String>,
+    /// One of the periods alone, in one line: week, month, quarter, "fiscal year" …
+    #[arg(long, value_name = "PERIOD", requires = "gives", conflicts_with = "json")]
+    pub(crate) period: Option<String>,
+    /// What of it: first day, last day, days, label or number
+    #[arg(long, value_name = "FIGURE", requires = "period")]
+    pub(crate) gives: Option<String>,
     /// Write the labels by a pattern
     #[arg(long, value_name = "PATTERN")]
     pub(crate) pattern: Option<String>,
@@ -165,7 +191,7 @@ The outputs appear all or not at all. A file in the way is overwritten only if t
 same as-of date and nobody changed it since.
 
 Exit codes: 0 done; 2 the request or the plan is wrong; 3 a file could not be read or written; 4 rows were \
-set aside and --strict was given; 130 interrupted.")]
+set aside, or cells left empty as unreadable, and --strict was given; 130 interrupted.")]
 pub(crate) struct RunArguments {
     /// The plan file (TOML)
     #[arg(value_name = "PLAN")]
@@ -176,7 +202,7 @@ pub(crate) struct RunArguments {
     /// The records file in place of the plan's
     #[arg(long, value_name = "FILE")]
     pub(crate) records: Option<PathBuf>,
-    /// Exit with 4 if any row was set aside
+    /// Exit with 4 if any row was set aside, or any cell left empty because it could not be read
     #[arg(long)]
     pub(crate) strict: bool,
     /// Overwrite files in the way, whoever wrote them
@@ -212,18 +238,21 @@ pub(crate) struct CalendarCommandArguments {
     #[arg(long)]
     pub(crate) holidays: bool,
     /// Spread an amount over the working days of the months
-    #[arg(long, value_name = "AMOUNT")]
+    #[arg(long, value_name = "AMOUNT", conflicts_with_all = ["grid", "holidays"])]
     pub(crate) target: Option<String>,
+    /// Spread it in whole units, such as hours or pieces
+    #[arg(long, requires = "target")]
+    pub(crate) whole: bool,
     /// Write the holidays as events of an iCalendar file
     #[arg(long, value_name = "FILE")]
     pub(crate) ics: Option<PathBuf>,
-    /// Write the years as a picture that scales
+    /// Write the years, ten at most, as a picture that scales
     #[arg(long, value_name = "FILE")]
     pub(crate) svg: Option<PathBuf>,
-    /// Write the years as a picture of pixels
+    /// Write the years, ten at most, as a picture of pixels
     #[arg(long, value_name = "FILE")]
     pub(crate) png: Option<PathBuf>,
-    /// Round the rate a day up, and say by how much it overshoots
+    /// Round the rate a day up, and say what that comes to in each month, and by how much it overshoots
     #[arg(long, requires = "target")]
     pub(crate) rate_up: bool,
     #[command(flatten)]
@@ -249,7 +278,8 @@ pub(crate) struct CalendarParts {
 /// A calendar for a question.
 #[derive(Debug, Args)]
 pub(crate) struct CalendarArguments {
-    /// Count by a calendar: one that ships, a .toml or .ics file, or a list of dates; given again, by each of them
+    /// Count by a calendar: one that ships, a .toml or .ics file, a list of dates, or "none" for rest days alone; given
+    /// again, by each of them
     #[arg(long = "calendar", value_name = "NAME|FILE")]
     pub(crate) calendars: Vec<String>,
     #[command(flatten)]

@@ -3,24 +3,55 @@
 use crate::arguments::{CalendarArguments, CalendarParts};
 use crate::dates::read_choice;
 use crate::ending::Failure;
+use crate::output::note;
 use mild_ledger::{Date, WorkCalendar};
-use mild_ledger_records::{CalendarRequest, open_calendar};
+use mild_ledger_records::{CalendarRequest, CalendarYears, OpenedCalendar, open_calendar};
+
+/// The word for a calendar of rest days alone.
+const NONE: &str = "none";
 
 /// The calendars that a question names: one for each `--calendar`, or the one of rest days and single dates; none where
-/// nothing of the kind was asked for.
-pub(crate) fn read_calendars(arguments: &CalendarArguments) -> Result<Vec<WorkCalendar>, Failure> {
+/// nothing of the kind was asked for. Only the years asked are worked out.
+pub(crate) fn read_calendars(
+    arguments: &CalendarArguments,
+    asked: Option<CalendarYears>,
+) -> Result<Vec<WorkCalendar>, Failure> {
     let parts = &arguments.parts;
-    if arguments.calendars.is_empty() && parts.rest_days.is_none() && parts.named_holidays.is_empty() {
+    if !is_asked_for(arguments)? {
         return Ok(Vec::new());
     }
+    let each = |sources: &[String]| Ok(read_calendar(sources, parts, asked)?.calendar().clone());
     if arguments.calendars.is_empty() {
-        return Ok(vec![read_calendar(None, parts)?]);
+        return Ok(vec![each(&[])?]);
     }
-    arguments.calendars.iter().map(|source| read_calendar(Some(source), parts)).collect()
+    arguments.calendars.iter().map(|source| each(std::slice::from_ref(source))).collect()
 }
 
-/// One calendar with what is added to it.
-pub(crate) fn read_calendar(source: Option<&str>, parts: &CalendarParts) -> Result<WorkCalendar, Failure> {
+/// The one calendar of a move: closed on each day that any of those named closes.
+pub(crate) fn read_one_calendar(arguments: &CalendarArguments) -> Result<Option<WorkCalendar>, Failure> {
+    if !is_asked_for(arguments)? {
+        return Ok(None);
+    }
+    Ok(Some(read_calendar(&arguments.calendars, &arguments.parts, None)?.calendar().clone()))
+}
+
+fn is_asked_for(arguments: &CalendarArguments) -> Result<bool, Failure> {
+    let parts = &arguments.parts;
+    if parts.covers.is_some() && arguments.calendars.is_empty() && parts.named_holidays.is_empty() {
+        return Err(Failure::Request {
+            what: "--covers says which years a calendar covers, and no calendar is named".to_owned(),
+            help: "name one with --calendar, or leave it out".to_owned(),
+        });
+    }
+    Ok(!arguments.calendars.is_empty() || parts.rest_days.is_some() || !parts.named_holidays.is_empty())
+}
+
+/// One calendar of some sources, with what is added to it. What is doubtful about it is said.
+pub(crate) fn read_calendar(
+    sources: &[String],
+    parts: &CalendarParts,
+    asked: Option<CalendarYears>,
+) -> Result<OpenedCalendar, Failure> {
     let rest_days = parts.rest_days.as_deref().map(|text| read_choice("--rest-days", text)).transpose()?;
     let holidays: Vec<Date> =
         parts.named_holidays.iter().map(|text| read_choice("--holiday", text)).collect::<Result<_, _>>()?;
@@ -34,6 +65,14 @@ pub(crate) fn read_calendar(source: Option<&str>, parts: &CalendarParts) -> Resu
         }
         None => None,
     };
-    let sources = source.map(str::to_owned).into_iter().collect();
-    Ok(open_calendar(&CalendarRequest { sources, rest_days, holidays, covers })?)
+    let sources: Vec<String> = sources.iter().filter(|source| *source != NONE).cloned().collect();
+    if covers.is_some() && sources.is_empty() && holidays.is_empty() {
+        return Err(Failure::Request {
+            what: "--covers says which years a calendar covers, and rest days alone cover every year".to_owned(),
+            help: "name a calendar, or leave it out".to_owned(),
+        });
+    }
+    let opened = open_calendar(&CalendarRequest { sources, rest_days, holidays, covers, asked })?;
+    opened.warnings().iter().for_each(|warning| note(warning));
+    Ok(opened)
 }

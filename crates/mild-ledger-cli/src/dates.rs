@@ -1,16 +1,19 @@
 //! Dates among the arguments.
 
 use crate::arguments::AnswerArguments;
-use crate::clock;
+use crate::clock::{self, Now};
 use crate::ending::Failure;
-use mild_ledger::{Date, DatePattern, DateTime, DateTimeReading, FinerDigits, Reading};
+use mild_ledger::{ClockTime, Date, DatePattern, DateTime, DateTimeReading, FinerDigits, Reading};
 use mild_ledger_records::{AsOf, Zone};
+use std::cell::OnceCell;
 use std::str::FromStr;
 
 /// What today is, and where times with an offset are taken to.
 pub(crate) struct Here {
-    as_of: Option<Date>,
+    as_of: Option<Moment>,
     zone: Option<Zone>,
+    /// Read once, so that a question asked around midnight has one today.
+    now: OnceCell<Now>,
 }
 
 /// A day of the command line, perhaps with a time of it.
@@ -31,6 +34,11 @@ pub(crate) struct Noted<T> {
     pub(crate) note: Option<String>,
 }
 
+enum NamedFailure {
+    Clock(Failure),
+    Date(mild_ledger::Error),
+}
+
 impl Moment {
     pub(crate) fn date(self) -> Date {
         match self {
@@ -44,11 +52,19 @@ impl Here {
     /// What `--as-of` and `--zone` say.
     pub(crate) fn of(answer: &AnswerArguments) -> Result<Self, Failure> {
         let zone = read_zone(answer.zone.as_deref())?;
-        let mut here = Self { as_of: None, zone };
+        let mut here = Self { as_of: None, zone, now: OnceCell::new() };
         if let Some(text) = &answer.as_of {
-            here.as_of = Some(here.read_date("--as-of", text)?.value);
+            here.as_of = Some(here.read_moment("--as-of", text)?.value);
         }
         Ok(here)
+    }
+
+    fn now(&self) -> Result<&Now, Failure> {
+        if let Some(now) = self.now.get() {
+            return Ok(now);
+        }
+        let now = clock::now(self.zone.as_ref())?;
+        Ok(self.now.get_or_init(|| now))
     }
 
     /// Reads a date or a date-time; one that is written in another way is refused with the ISO form that was
@@ -63,18 +79,29 @@ impl Here {
         let failed = |error| Failure::Argument { name, error, help: meant(text) };
         match text.parse::<AsOf>().map_err(failed)? {
             AsOf::Date(date) => Ok(Noted { value: Moment::Day(date), note: None }),
-            named @ AsOf::Named(_) => {
-                if let Some(today) = self.as_of {
-                    return Ok(Noted { value: Moment::Day(named.on(today).map_err(failed)?), note: None });
-                }
-                let today = clock::today(self.zone.as_ref());
-                let date = named.on(today.date).map_err(failed)?;
-                Ok(Noted {
-                    value: Moment::Day(date),
-                    note: Some(format!("today: the date in {}", today.zone)),
-                })
-            }
+            named => self.read_named(named).map_err(|failure| match failure {
+                NamedFailure::Clock(failure) => failure,
+                NamedFailure::Date(error) => failed(error),
+            }),
         }
+    }
+
+    /// A day named from today, or now.
+    fn read_named(&self, named: AsOf) -> Result<Noted<Moment>, NamedFailure> {
+        let (now, note) = match self.as_of {
+            Some(Moment::Day(date)) => (DateTime::new(date, ClockTime::MIDNIGHT), None),
+            Some(Moment::Time { at, .. }) => (at, None),
+            None => {
+                let now = self.now().map_err(NamedFailure::Clock)?;
+                (now.at, Some(format!("today: the date in {}", now.zone)))
+            }
+        };
+        let value = match (named, self.as_of) {
+            (AsOf::Now, Some(Moment::Day(date))) => Moment::Day(date),
+            (AsOf::Now, _) => Moment::Time { at: now, instant: None },
+            (named, _) => Moment::Day(named.on(now).map_err(NamedFailure::Date)?),
+        };
+        Ok(Noted { value, note })
     }
 
     fn read_time(&self, name: &'static str, text: &str) -> Result<Noted<Moment>, Failure> {
@@ -126,7 +153,7 @@ pub(crate) fn read_zone(name: Option<&str>) -> Result<Option<Zone>, Failure> {
 }
 
 /// The ISO forms that a date written in another way may have meant.
-fn meant(text: &str) -> Option<String> {
+pub(crate) fn meant(text: &str) -> Option<String> {
     const WRITTEN: [&str; 8] = [
         "day/month/year",
         "month/day/year",

@@ -1,8 +1,8 @@
 //! How the command ends: its exit code, and what it says of an error.
 
-use crate::output::colour_of_errors;
-use mild_ledger_records::{RecordsError, ZoneError};
-use mild_ledger_report::terminal::{mistakes, visible};
+use crate::output::{colour_of_errors, width_of_errors};
+use mild_ledger_records::{PlanMistakes, RecordsError, ZoneError};
+use mild_ledger_report::terminal::{lines, mistakes};
 use std::io;
 use std::process::ExitCode;
 
@@ -72,33 +72,40 @@ impl Failure {
         }
     }
 
+    /// What is wrong, what was expected and what to do, broken at the width of standard error.
     pub(crate) fn message(&self) -> String {
+        let width = width_of_errors();
         match self {
             Self::Argument { name, error, help } => {
-                let help = help.as_ref().map_or_else(String::new, |help| format!("; {help}"));
-                format!("mild: {name}: {} (allowed: {}){help}\n", error.what(), error.allowed())
+                let mut said = lines(&format!("error: {name}: {}", error.what()), width);
+                said.push_str(&lines(&format!("expected {}", error.allowed()), width));
+                if let Some(help) = help {
+                    said.push_str(&lines(&format!("help: {help}"), width));
+                }
+                said
             }
-            Self::Request { what, help } => format!("mild: {what}; {help}\n"),
-            Self::Zone { name, error } => format!("mild: {name}: {error}\n"),
+            Self::Request { what, help } => {
+                lines(&format!("error: {what}"), width) + &lines(&format!("help: {help}"), width)
+            }
+            Self::Zone { name, error } => lines(&format!("error: {name}: {error}"), width),
             Self::Records(RecordsError::Calendar(found)) => {
-                let count = found.mistakes().len();
-                let word = if count == 1 { "mistake" } else { "mistakes" };
-                format!(
-                    "{}mild: the calendar has {count} {word}; nothing was counted\n",
-                    mistakes(found, colour_of_errors())
-                )
+                of_mistakes(found, "the calendar", "nothing was counted")
             }
             Self::Records(RecordsError::Plan(found)) => {
-                let count = found.mistakes().len();
-                let word = if count == 1 { "mistake" } else { "mistakes" };
-                format!(
-                    "{}mild: the plan has {count} {word}; nothing was read or written\n",
-                    mistakes(found, colour_of_errors())
-                )
+                of_mistakes(found, "the plan", "nothing was read or written")
             }
-            Self::Records(error) => format!("mild: {}\n", visible(&error.to_string())),
-            Self::Output(error) => format!("mild: could not write to standard output: {error}\n"),
-            Self::Demo(what) => format!("mild: {}\n", visible(what)),
+            Self::Records(error) => lines(&format!("error: {error}"), width),
+            Self::Output(error) => {
+                lines(&format!("error: could not write to standard output: {error}"), width)
+            }
+            Self::Demo(what) => lines(&format!("error: {what}"), width),
         }
     }
+}
+
+fn of_mistakes(found: &PlanMistakes, of: &str, so: &str) -> String {
+    let count = found.mistakes().len();
+    let word = if count == 1 { "mistake" } else { "mistakes" };
+    let all = mistakes(found, (colour_of_errors(), width_of_errors()));
+    all + &lines(&format!("error: {of} has {count} {word}; {so}"), width_of_errors())
 }

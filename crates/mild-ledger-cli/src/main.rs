@@ -9,10 +9,28 @@ mod ending;
 mod output;
 
 use clap::Parser;
+use mild_ledger_report::terminal::visible;
 use std::process::ExitCode;
+use std::sync::Arc;
+use std::sync::atomic::AtomicBool;
 
 fn main() -> ExitCode {
-    let arguments = arguments::Arguments::parse_from(arguments::with_negative_amounts(std::env::args_os()));
+    // A limit on the size of files then fails the write, which is told and cleared up, instead of ending the command.
+    let _ = signal_hook::flag::register(signal_hook::consts::SIGXFSZ, Arc::new(AtomicBool::new(false)));
+    let arguments = arguments::with_negative_amounts(std::env::args_os());
+    let arguments = match arguments::Arguments::try_parse_from(arguments) {
+        Ok(arguments) => arguments,
+        Err(error) if error.use_stderr() => {
+            // An argument is shown as it was given, so nothing of it may steer the terminal.
+            let said = error.render().to_string();
+            said.lines().for_each(|line| output::to_standard_error(&format!("{}\n", visible(line))));
+            return ending::Ending::RequestOrPlanWrong.into();
+        }
+        Err(help) => {
+            let _ = help.print();
+            return ending::Ending::Done.into();
+        }
+    };
     match commands::run(&arguments) {
         Ok(ending) => ending.into(),
         Err(failure) => {

@@ -40,7 +40,7 @@ mod zones;
 pub use calendars::{CalendarRequest, CalendarYears, OpenedCalendar, open_calendar, to_ics};
 pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
-pub use mistakes::{PlanMistake, PlanMistakes};
+pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};
 pub use reports::{AgingGroup, AgingReport, ReportProof, RowsApart};
 pub use run::{

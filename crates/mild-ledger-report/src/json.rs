@@ -1,7 +1,8 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
-use crate::terminal::{clock_workings, decimal, rule_of, said_of_roll, workings};
-use crate::{Detail, Moved, Surroundings, WorkYears};
+use crate::terminal::is_hidden;
+use crate::figures::{clock_workings, decimal, workings};
+use crate::{Detail, Moved, Split, Surroundings, WorkYears};
 use mild_ledger::{
     ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit,
     WeekNumbers, WorkCalendar,
@@ -17,22 +18,13 @@ use std::collections::BTreeMap;
 /// use mild_ledger::{Ends, Interval};
 /// use mild_ledger_report::Detail;
 /// let interval = Interval::between("2026-01-31".parse()?, "2026-02-28".parse()?);
-/// let text = mild_ledger_report::json::between(interval, Ends::Last, None, Detail::FiguresOnly);
+/// let text = mild_ledger_report::json::between(interval, Ends::Last, &[], Detail::FiguresOnly);
 /// assert!(text.starts_with("{\"start\":\"2026-01-31\",\"end\":\"2026-02-28\",\"days\":28,"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[must_use]
-pub fn between(interval: Interval, ends: Ends, split: Option<PeriodRule>, detail: Detail) -> String {
+pub fn between(interval: Interval, ends: Ends, splits: &[Split], detail: Detail) -> String {
     let days_only = matches!(ends, Ends::First | Ends::Neither);
-    let by_unit = |count: fn(Interval, Unit) -> mild_ledger::Count| {
-        (!days_only).then(|| Units {
-            weeks: count(interval, Unit::Week).value(),
-            months: count(interval, Unit::Month).value(),
-            quarters: count(interval, Unit::Quarter).value(),
-            half_years: count(interval, Unit::HalfYear).value(),
-            years: count(interval, Unit::Year).value(),
-        })
-    };
     let parts = interval.parts();
     let why = match detail {
         Detail::FiguresOnly => None,
@@ -42,22 +34,15 @@ pub fn between(interval: Interval, ends: Ends, split: Option<PeriodRule>, detail
         start: interval.start().to_string(),
         end: interval.end().to_string(),
         days: interval.days_counting(ends).value(),
-        complete: by_unit(Interval::complete),
-        starts_passed: by_unit(Interval::starts_passed),
-        split: split.map(|rule| {
-            let share = |share: &mild_ledger::Share| Share {
-                period: share.period().label(),
-                first: share.period().first_day().ok().map(|date| date.to_string()),
-                last: share.period().last_day().ok().map(|date| date.to_string()),
-                days: share.days(),
-            };
-            interval.split(rule, ends).iter().map(share).collect()
-        }),
+        complete: (!days_only).then(|| units(interval, Interval::complete)),
+        starts_passed: (!days_only).then(|| units(interval, Interval::starts_passed)),
+        split: splits.iter().find(|split| split.calendar.is_none()).map(shares),
+        working_days_split: splits
+            .iter()
+            .filter_map(|split| Some(SplitByCalendar { calendar: split.calendar.clone()?, shares: shares(split) }))
+            .collect(),
         calendar_months: (!days_only).then(|| exact(interval.calendar_months())),
-        fractional: (!days_only).then(|| Fractional {
-            months: exact(interval.fractional(Unit::Month)),
-            years: exact(interval.fractional(Unit::Year)),
-        }),
+        fractional: (!days_only).then(|| fractional(interval)),
         day_count: (!days_only).then(|| {
             DayCount::ALL
                 .map(|convention| (convention.word(), exact(interval.year_fraction(convention))))
@@ -81,15 +66,9 @@ pub fn between(interval: Interval, ends: Ends, split: Option<PeriodRule>, detail
 #[must_use]
 pub fn between_times(interval: ClockInterval, detail: Detail) -> String {
     let whole = |measure| interval.figure(measure).whole();
-    let by_unit = |count: fn(ClockInterval, Unit) -> mild_ledger::Count| Units {
-        weeks: count(interval, Unit::Week).value(),
-        months: count(interval, Unit::Month).value(),
-        quarters: count(interval, Unit::Quarter).value(),
-        half_years: count(interval, Unit::HalfYear).value(),
-        years: count(interval, Unit::Year).value(),
-    };
-    let parts = interval.parts();
-    let fractional = |unit| exact(interval.figure(ClockMeasure::Fractional(unit)));
+    let dates = interval.dates();
+    let parts = dates.parts();
+    let by_clock = |unit| exact(interval.figure(ClockMeasure::Fractional(unit)));
     to_text(&BetweenTimes {
         start: interval.start().to_string(),
         end: interval.end().to_string(),
@@ -98,34 +77,61 @@ pub fn between_times(interval: ClockInterval, detail: Detail) -> String {
         seconds: whole(ClockMeasure::Complete(ClockUnit::Second)),
         microseconds: interval.microseconds(),
         hours_of: interval.hours_of().to_string(),
-        days: interval.complete(Unit::Day).value(),
+        days: dates.days().value(),
         days_of_24_hours: whole(ClockMeasure::DaysOf24Hours),
         midnights_passed: whole(ClockMeasure::MidnightsPassed),
-        complete: by_unit(ClockInterval::complete),
-        starts_passed: by_unit(ClockInterval::starts_passed),
+        complete: units(dates, Interval::complete),
+        starts_passed: units(dates, Interval::starts_passed),
         fractional: ClockFractional {
-            hours: fractional(ClockUnit::Hour),
-            minutes: fractional(ClockUnit::Minute),
-            seconds: fractional(ClockUnit::Second),
+            hours: by_clock(ClockUnit::Hour),
+            minutes: by_clock(ClockUnit::Minute),
+            seconds: by_clock(ClockUnit::Second),
             days: exact(interval.figure(ClockMeasure::FractionalDays)),
-            months: exact(interval.fractional(Unit::Month)),
-            years: exact(interval.fractional(Unit::Year)),
+            dates: fractional(dates),
         },
-        parts: ClockParts {
-            years: parts.dates().years(),
-            months: parts.dates().months(),
-            days: parts.dates().days(),
-            microseconds: parts.microseconds(),
-        },
-        sentence: parts.to_string(),
+        parts: Parts { years: parts.years(), months: parts.months(), days: parts.days() },
+        sentence: interval.sentence(),
         ends: Ends::Last.word(),
-        month_end: interval.dates().month_end_rule().word(),
-        week_starts: interval.dates().week_start().word(),
+        month_end: dates.month_end_rule().word(),
+        week_starts: dates.week_start().word(),
         why: match detail {
             Detail::FiguresOnly => None,
-            Detail::WithWorking => Some(clock_workings(interval).iter().map(working).collect()),
+            Detail::WithWorking => {
+                Some(clock_workings(interval).iter().chain(&workings(dates)).map(working).collect())
+            }
         },
     })
+}
+
+fn units(interval: Interval, count: fn(Interval, Unit) -> mild_ledger::Count) -> Units {
+    Units {
+        weeks: count(interval, Unit::Week).value(),
+        months: count(interval, Unit::Month).value(),
+        quarters: count(interval, Unit::Quarter).value(),
+        half_years: count(interval, Unit::HalfYear).value(),
+        years: count(interval, Unit::Year).value(),
+    }
+}
+
+fn fractional(interval: Interval) -> Fractional {
+    Fractional {
+        weeks: exact(interval.fractional(Unit::Week)),
+        months: exact(interval.fractional(Unit::Month)),
+        quarters: exact(interval.fractional(Unit::Quarter)),
+        half_years: exact(interval.fractional(Unit::HalfYear)),
+        years: exact(interval.fractional(Unit::Year)),
+    }
+}
+
+fn shares(split: &Split) -> Vec<Share> {
+    let day = |date: Result<mild_ledger::Date, mild_ledger::Error>| date.ok().map(|date| date.to_string());
+    let share = |share: &mild_ledger::Share| Share {
+        period: share.period().label(),
+        first: day(share.period().first_day()),
+        last: day(share.period().last_day()),
+        days: share.days(),
+    };
+    split.shares.iter().map(share).collect()
 }
 
 /// What `mild between --json` adds for a calendar: `working_days`, one object, or a list of them for several.
@@ -197,30 +203,6 @@ fn with_key(object: &str, key: &str, values: &[impl Serialize]) -> String {
     format!("{open},\"{key}\":{added}}}")
 }
 
-/// The object of `mild shift --json` for a move with working days in it.
-///
-/// # Errors
-/// Those of the move.
-pub fn shift_by_working_days(
-    date: mild_ledger::Date,
-    (shift, roll): (&mild_ledger::Shift, mild_ledger::Roll),
-    calendar: &WorkCalendar,
-) -> Result<String, mild_ledger::Error> {
-    let (dates, grid) = calendar.why_shifted(date, shift)?;
-    let moved = calendar.shifted(date, shift)?;
-    let rolled = calendar.roll(moved, roll)?;
-    let steps = dates.steps().iter().chain(grid.iter().flat_map(|grid| grid.working().steps()));
-    let mut steps: Vec<String> = steps.map(|step| step.said().to_owned()).collect();
-    steps.extend(said_of_roll(moved, rolled, roll));
-    Ok(to_text(&Shifted {
-        start: date.to_string(),
-        date: Some(rolled.to_string()),
-        dates: None,
-        rule: &rule_of((shift, roll), dates.rule(), grid.as_ref()),
-        steps,
-    }))
-}
-
 /// The object of `mild calendar NAME YEAR --json`, in one line.
 #[must_use]
 pub fn calendar(found: &WorkYears) -> String {
@@ -242,7 +224,7 @@ pub fn calendar(found: &WorkYears) -> String {
     }
     to_text(&Calendar {
         calendar: found.calendar.name(),
-        covers: found.calendar.covers().map(|(first, last)| [first, last]),
+        covers: found.covers.map(|years| [years.first(), years.last()]),
         rest_days: found.calendar.rest_days().days().map(mild_ledger::Weekday::word).collect(),
         months: found
             .months
@@ -255,6 +237,11 @@ pub fn calendar(found: &WorkYears) -> String {
                 holidays: month.days.holidays(),
                 holidays_on_rest_days: month.days.holidays_on_rest_days(),
                 target: month.target.map(|target| target.to_string()),
+                rate: found.rate.map(|rate| {
+                    let text = |amount: Option<mild_ledger::Decimal>| amount.map(|amount| amount.to_string());
+                    let of = rate.of(std::slice::from_ref(month));
+                    MonthRate { a_day: text(of.a_day), at_the_rate: text(of.at_the_rate), over: text(of.over) }
+                }),
             })
             .collect(),
         holidays,
@@ -290,9 +277,15 @@ pub fn shift(moved: &Moved) -> String {
     to_text(&Shifted {
         start: moved.start.to_string(),
         date: dates.first().filter(|_| !moved.series).cloned(),
-        steps: moved.dates.iter().flat_map(|occurrence| occurrence.steps.clone()).collect(),
+        steps: moved
+            .dates
+            .iter()
+            .flat_map(|occurrence| occurrence.working.steps())
+            .map(|step| step.said().to_owned())
+            .collect(),
         dates: moved.series.then_some(dates),
-        rule: &moved.rule,
+        rule: moved.rule(),
+        calendar: moved.calendar.as_ref().map(WorkCalendar::name),
     })
 }
 
@@ -306,6 +299,11 @@ pub fn around(found: &Surroundings) -> String {
         away: found.away,
         weekday: date.weekday().word(),
         iso_week: WeekNumbers::iso().of(date).to_string(),
+        week: Numbered { number: found.week.to_string(), rule: found.week_numbers.to_string() },
+        weekday_number: Numbered {
+            number: found.weekday_number.to_string(),
+            rule: found.weekday_numbers.to_string(),
+        },
         day_of_year: PeriodRule::Year.containing(date).position_of(date).unwrap_or_default(),
         periods: found
             .rows
@@ -316,17 +314,23 @@ pub fn around(found: &Surroundings) -> String {
                     last: text(row.last),
                     days: row.days,
                     label: row.label.clone(),
+                    number: row.number,
                     position: row.position,
                     why: row.why.as_ref().map(working),
                 };
-                (row.kind, bounds)
+                (row.rule.word().replace('-', "_").replace(' ', "_"), bounds)
             })
             .collect(),
     })
 }
 
 fn exact(fraction: Fraction) -> Exact {
-    Exact { whole: fraction.whole(), over: fraction.over(), of: fraction.of(), decimal: decimal(fraction) }
+    Exact {
+        whole: fraction.whole(),
+        numerator: fraction.numerator(),
+        denominator: fraction.denominator(),
+        decimal: decimal(fraction),
+    }
 }
 
 fn working(working: &mild_ledger::Working) -> Why {
@@ -343,7 +347,7 @@ pub fn run(outcome: &RunOutcome) -> String {
     let rows = outcome.rows;
     to_text(&Run {
         title: &outcome.title,
-        as_of: outcome.as_of.to_string(),
+        as_of: outcome.as_of.map(|date| outcome.as_of_time.map_or_else(|| date.to_string(), |at| at.to_string())),
         records: &outcome.records,
         rows: Rows {
             read: rows.read,
@@ -357,7 +361,51 @@ pub fn run(outcome: &RunOutcome) -> String {
         exceptions: outcome
             .exceptions
             .iter()
-            .map(|group| Exceptions { reason: &group.reason, outcome: &group.outcome, count: group.count })
+            .map(|group| Exceptions {
+                reason: &group.reason,
+                outcome: &group.outcome,
+                count: group.count,
+                examples: &group.examples,
+            })
+            .collect(),
+        doubts: &outcome.doubts,
+        notes: outcome.notes.iter().chain(&outcome.repeats).map(String::as_str).collect(),
+        unreadable_cells: outcome.unreadable_cells,
+        dates: outcome
+            .dates
+            .iter()
+            .map(|dates| Dates {
+                column: &dates.column,
+                written: &dates.pattern,
+                read: dates.tally.read,
+                blank: dates.tally.blank,
+                placeholder: dates.tally.filler,
+                unreadable: dates.tally.unreadable,
+            })
+            .collect(),
+        figures: outcome
+            .figures
+            .iter()
+            .map(|figures| Figures {
+                column: &figures.column,
+                rule: &figures.rule,
+                ends: figures.ends.word(),
+                negative: figures.negative,
+                zero: figures.zero,
+                positive: figures.positive,
+                empty: figures.empty,
+            })
+            .collect(),
+        calendars: outcome
+            .calendars
+            .iter()
+            .map(|calendar| CountedBy {
+                name: &calendar.name,
+                covers: &calendar.covers,
+                rest_days: &calendar.rest_days,
+                holidays: calendar.holidays,
+                sources: &calendar.sources,
+            })
             .collect(),
         cells_behind_apostrophe: outcome.cells_behind_apostrophe,
         files: outcome
@@ -393,8 +441,10 @@ fn report(report: &AgingReport) -> Report<'_> {
         amounts: group.amounts.iter().map(ToString::to_string).collect(),
         total: group.total.to_string(),
     };
-    let groups =
-        if report.by.is_some() { report.groups.as_slice() } else { std::slice::from_ref(&report.total) };
+    let rows = match &report.by {
+        Some(_) => report.groups().map(|each| group(&each)).collect(),
+        None => vec![group(&report.total)],
+    };
     Report {
         kind: "aging",
         title: &report.title,
@@ -402,7 +452,7 @@ fn report(report: &AgingReport) -> Report<'_> {
         amount: &report.amount_column,
         band: &report.band_column,
         buckets: &report.buckets,
-        rows: groups.iter().map(group).collect(),
+        rows,
         total: Total { amounts: group(&report.total).amounts, total: report.total.total.to_string() },
         counts: &report.counts,
         proof: Proof {
@@ -415,9 +465,22 @@ fn report(report: &AgingReport) -> Report<'_> {
     }
 }
 
-/// Objects of texts and numbers always have a JSON form.
+/// Objects of texts and numbers always have a JSON form. Signs that would steer a terminal stand in it as escapes, which any
+/// reader of JSON (RFC 8259) turns back.
 fn to_text(object: &impl Serialize) -> String {
-    serde_json::to_string(object).unwrap_or_default()
+    let text = serde_json::to_string(object).unwrap_or_default();
+    if !text.chars().any(is_hidden) {
+        return text;
+    }
+    let mut out = String::with_capacity(text.len());
+    for sign in text.chars() {
+        if is_hidden(sign) {
+            sign.encode_utf16(&mut [0; 2]).iter().for_each(|unit| out.push_str(&format!("\\u{unit:04x}")));
+        } else {
+            out.push(sign);
+        }
+    }
+    out
 }
 
 #[derive(Serialize)]
@@ -437,6 +500,8 @@ struct Between {
     week_starts: &'static str,
     #[serde(skip_serializing_if = "Option::is_none")]
     split: Option<Vec<Share>>,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    working_days_split: Vec<SplitByCalendar>,
     #[serde(skip_serializing_if = "Option::is_none")]
     why: Option<Vec<Why>>,
 }
@@ -472,6 +537,12 @@ struct CountedWorkingDays {
 }
 
 #[derive(Serialize)]
+struct SplitByCalendar {
+    calendar: String,
+    shares: Vec<Share>,
+}
+
+#[derive(Serialize)]
 struct Calendar<'c> {
     calendar: &'c str,
     covers: Option<[i32; 2]>,
@@ -493,6 +564,16 @@ struct CalendarMonth {
     holidays_on_rest_days: i64,
     #[serde(skip_serializing_if = "Option::is_none")]
     target: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    rate: Option<MonthRate>,
+}
+
+/// The month's target over its working days, and what the rate of all the years comes to in it.
+#[derive(Serialize)]
+struct MonthRate {
+    a_day: Option<String>,
+    at_the_rate: Option<String>,
+    over: Option<String>,
 }
 
 #[derive(Serialize)]
@@ -540,7 +621,7 @@ struct BetweenTimes {
     complete: Units,
     starts_passed: Units,
     fractional: ClockFractional,
-    parts: ClockParts,
+    parts: Parts,
     sentence: String,
     ends: &'static str,
     month_end: &'static str,
@@ -555,30 +636,25 @@ struct ClockFractional {
     minutes: Exact,
     seconds: Exact,
     days: Exact,
-    months: Exact,
-    years: Exact,
-}
-
-#[derive(Serialize)]
-struct ClockParts {
-    years: i32,
-    months: i32,
-    days: i32,
-    microseconds: i64,
+    #[serde(flatten)]
+    dates: Fractional,
 }
 
 #[derive(Serialize)]
 struct Fractional {
+    weeks: Exact,
     months: Exact,
+    quarters: Exact,
+    half_years: Exact,
     years: Exact,
 }
 
-/// An exact number: whole + over ÷ of, and its nearest decimal as a text.
+/// An exact number: whole + numerator ÷ denominator, in lowest terms, and its nearest decimal as a text.
 #[derive(Serialize)]
 struct Exact {
     whole: i64,
-    over: i64,
-    of: i64,
+    numerator: i64,
+    denominator: i64,
     decimal: String,
 }
 
@@ -595,9 +671,17 @@ struct Around {
     away: i64,
     weekday: &'static str,
     iso_week: String,
+    week: Numbered,
+    weekday_number: Numbered,
     day_of_year: i64,
-    #[serde(flatten)]
-    periods: BTreeMap<&'static str, Bounds>,
+    periods: BTreeMap<String, Bounds>,
+}
+
+/// A number and how it was numbered.
+#[derive(Serialize)]
+struct Numbered {
+    number: String,
+    rule: String,
 }
 
 #[derive(Serialize)]
@@ -606,6 +690,7 @@ struct Bounds {
     last: Option<String>,
     days: i64,
     label: String,
+    number: i64,
     position: Option<i64>,
     #[serde(skip_serializing_if = "Option::is_none")]
     why: Option<Why>,
@@ -619,6 +704,8 @@ struct Shifted<'m> {
     #[serde(skip_serializing_if = "Option::is_none")]
     dates: Option<Vec<String>>,
     rule: &'m str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    calendar: Option<&'m str>,
     steps: Vec<String>,
 }
 
@@ -641,12 +728,18 @@ struct Parts {
 #[derive(Serialize)]
 struct Run<'o> {
     title: &'o str,
-    as_of: String,
+    as_of: Option<String>,
     records: &'o str,
     rows: Rows,
     amounts: Vec<Amounts<'o>>,
     reports: Vec<Report<'o>>,
     exceptions: Vec<Exceptions<'o>>,
+    doubts: &'o [String],
+    notes: Vec<&'o str>,
+    unreadable_cells: u64,
+    dates: Vec<Dates<'o>>,
+    figures: Vec<Figures<'o>>,
+    calendars: Vec<CountedBy<'o>>,
     cells_behind_apostrophe: u64,
     files: Vec<File<'o>>,
     receipt: String,
@@ -715,6 +808,37 @@ struct Exceptions<'o> {
     reason: &'o str,
     outcome: &'o str,
     count: u64,
+    examples: &'o [String],
+}
+
+#[derive(Serialize)]
+struct Dates<'o> {
+    column: &'o str,
+    written: &'o str,
+    read: u64,
+    blank: u64,
+    placeholder: u64,
+    unreadable: u64,
+}
+
+#[derive(Serialize)]
+struct Figures<'o> {
+    column: &'o str,
+    rule: &'o str,
+    ends: &'static str,
+    negative: u64,
+    zero: u64,
+    positive: u64,
+    empty: u64,
+}
+
+#[derive(Serialize)]
+struct CountedBy<'o> {
+    name: &'o str,
+    covers: &'o str,
+    rest_days: &'o str,
+    holidays: u64,
+    sources: &'o [String],
 }
 
 #[derive(Serialize)]

@@ -4,16 +4,19 @@
 //! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
 
 mod moved;
+mod split;
 mod surroundings;
 mod work_years;
 
+pub mod figures;
 pub mod json;
 pub mod png;
 pub mod svg;
 pub mod terminal;
 
 pub use moved::{Moved, MovedFrom};
-pub use surroundings::{Surroundings, SurroundingsRequest};
+pub use split::Split;
+pub use surroundings::{PeriodFigure, Surroundings, SurroundingsRequest};
 pub use work_years::{Target, WorkYears};
 
 /// Whether figures come with their working.

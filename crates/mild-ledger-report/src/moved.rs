@@ -1,6 +1,6 @@
 //! What a move of a date gave: the facts that both the table and the JSON show.
 
-use mild_ledger::{Date, DateTime, Error, Shift, WeekdayMove, Working};
+use mild_ledger::{Date, DateMove, DateTime, Error, WorkCalendar, Working, WorkingGrid};
 use std::fmt;
 
 /// A date moved once, or a series of dates, with the working of each.
@@ -9,7 +9,8 @@ pub struct Moved {
     pub(crate) start: MovedFrom,
     pub(crate) series: bool,
     pub(crate) dates: Vec<Occurrence>,
-    pub(crate) rule: String,
+    /// The calendar that decided, where one was needed.
+    pub(crate) calendar: Option<WorkCalendar>,
 }
 
 /// What is moved: a date, or a date with a time of day.
@@ -28,21 +29,6 @@ impl MovedFrom {
             Self::DateTime(at) => at.date(),
         }
     }
-
-    fn moved(self, shift: &Shift) -> Result<(Self, Working), Error> {
-        Ok(match self {
-            Self::Date(date) => (Self::Date(shift.apply(date)?), shift.why(date)?),
-            Self::DateTime(at) => (Self::DateTime(shift.apply_at(at)?), shift.why_at(at)?),
-        })
-    }
-
-    fn to_weekday(self, to: WeekdayMove) -> Result<Self, Error> {
-        let date = to.apply(self.date())?;
-        Ok(match self {
-            Self::Date(_) => Self::Date(date),
-            Self::DateTime(at) => Self::DateTime(DateTime::new(date, at.time())),
-        })
-    }
 }
 
 impl fmt::Display for MovedFrom {
@@ -58,48 +44,60 @@ impl fmt::Display for MovedFrom {
 #[derive(Debug, Clone)]
 pub(crate) struct Occurrence {
     pub(crate) date: MovedFrom,
-    pub(crate) steps: Vec<String>,
+    pub(crate) working: Working,
+    /// The months in which working days were counted.
+    pub(crate) grid: Option<WorkingGrid>,
 }
 
 impl Moved {
-    /// Moves a date by an amount, then to a weekday; so many times where a series is asked for.
+    /// Moves a date; so many times where a series is asked for, each occurrence from the first date, so that month ends do
+    /// not drift.
     ///
     /// # Errors
-    /// Those of the moves: a date outside the years 0001 to 9999, a day that its month lacks.
+    /// Those of the moves: a date outside the years 0001 to 9999, a day that its month lacks, days that the calendar does not
+    /// cover, a time of day where working days are asked for.
     pub fn of(
         start: MovedFrom,
-        shift: Option<Shift>,
-        weekday: Option<WeekdayMove>,
+        by: &DateMove,
         times: Option<u32>,
+        calendar: Option<&WorkCalendar>,
     ) -> Result<Self, Error> {
-        let shift = shift.unwrap_or(Shift::days(0));
         let numbers = match times {
             Some(times) => 1..=i32::try_from(times).unwrap_or(i32::MAX),
             None => 1..=1,
         };
-        let mut rule = String::new();
-        let mut dates = Vec::new();
-        for number in numbers {
-            // Each occurrence is moved from the first date, so that month ends do not drift.
-            let (mut date, working) = start.moved(&shift.times(number)?)?;
-            let mut steps: Vec<String> = working.steps().iter().map(|step| step.said().to_owned()).collect();
-            rule = working.rule().to_owned();
-            if let Some(to) = weekday {
-                let moved = date.to_weekday(to)?;
-                steps.push(format!("{to} {date} = {moved}"));
-                date = moved;
-            }
-            dates.push(Occurrence { date, steps });
-        }
-        if let Some(to) = weekday {
-            rule = if shift == Shift::days(0) { to.to_string() } else { format!("{rule}, then {to}") };
-        }
-        Ok(Self { start, series: times.is_some(), dates, rule })
+        let calendar = calendar.filter(|_| by.needs_calendar());
+        let dates = numbers
+            .map(|number| {
+                let by = by.times(number)?;
+                Ok(match start {
+                    MovedFrom::Date(date) => {
+                        let why = by.why(date, calendar)?;
+                        Occurrence {
+                            date: MovedFrom::Date(by.apply(date, calendar)?),
+                            working: why.working().clone(),
+                            grid: why.grid().cloned(),
+                        }
+                    }
+                    MovedFrom::DateTime(at) => Occurrence {
+                        date: MovedFrom::DateTime(by.apply_at(at)?),
+                        working: by.why_at(at)?,
+                        grid: None,
+                    },
+                })
+            })
+            .collect::<Result<_, Error>>()?;
+        Ok(Self { start, series: times.is_some(), dates, calendar: calendar.cloned() })
     }
 
     /// The dates moved to, in their order, their times dropped.
     #[must_use]
     pub fn dates(&self) -> Vec<Date> {
         self.dates.iter().map(|occurrence| occurrence.date.date()).collect()
+    }
+
+    /// The rule by which they were moved.
+    pub(crate) fn rule(&self) -> &str {
+        self.dates.first().map_or("", |occurrence| occurrence.working.rule())
     }
 }

@@ -1,7 +1,12 @@
 //! The periods that a date lies in, or some steps away from them: the facts that both the table and the JSON show.
 
 use crate::Detail;
-use mild_ledger::{Date, Error, FiscalYear, LabelPattern, Period, PeriodRule, WeekYear, Weekday, Working};
+use crate::figures::in_lines;
+use crate::terminal::visible;
+use mild_ledger::{
+    Date, Error, FiscalYear, LabelPattern, Period, PeriodRule, WeekNumber, WeekNumbers, WeekYear, Weekday,
+    WeekdayNumbers, Working,
+};
 
 /// Which periods are looked at, and how far away.
 #[derive(Debug, Clone)]
@@ -14,6 +19,10 @@ pub struct SurroundingsRequest {
     pub weeks: WeekYear,
     /// The first day of the week.
     pub week_starts: Weekday,
+    /// How weeks are numbered.
+    pub week_numbers: WeekNumbers,
+    /// How weekdays are numbered.
+    pub weekday_numbers: WeekdayNumbers,
     /// A pattern that labels are written by, from each period's first day.
     pub pattern: Option<LabelPattern>,
     /// Whether each period comes with how it was found.
@@ -25,6 +34,10 @@ pub struct SurroundingsRequest {
 pub struct Surroundings {
     pub(crate) date: Date,
     pub(crate) away: i64,
+    pub(crate) week: WeekNumber,
+    pub(crate) week_numbers: WeekNumbers,
+    pub(crate) weekday_number: u8,
+    pub(crate) weekday_numbers: WeekdayNumbers,
     pub(crate) rows: Vec<Surrounding>,
     pub(crate) fiscal: FiscalYear,
     pub(crate) weeks: WeekYear,
@@ -34,12 +47,14 @@ pub struct Surroundings {
 /// One of the periods.
 #[derive(Debug, Clone)]
 pub(crate) struct Surrounding {
-    pub(crate) kind: &'static str,
+    pub(crate) rule: PeriodRule,
     /// `None` where it lies outside the years 0001 to 9999.
     pub(crate) first: Option<Date>,
     pub(crate) last: Option<Date>,
     pub(crate) days: i64,
     pub(crate) label: String,
+    /// Its number, of years the year, of months 1 to 12.
+    pub(crate) number: i64,
     /// The number of the date inside it.
     pub(crate) position: Option<i64>,
     /// How it was found, where that is asked for.
@@ -52,27 +67,18 @@ impl Surroundings {
     /// # Errors
     /// Where a period lies wholly outside the years 0001 to 9999.
     pub fn of(date: Date, request: &SurroundingsRequest) -> Result<Self, Error> {
-        let kinds = [
-            ("week", PeriodRule::Week(request.week_starts)),
-            ("month", PeriodRule::Month),
-            ("quarter", PeriodRule::Quarter),
-            ("half_year", PeriodRule::HalfYear),
-            ("year", PeriodRule::Year),
-            ("fiscal_quarter", PeriodRule::FiscalQuarter(request.fiscal)),
-            ("fiscal_year", PeriodRule::FiscalYear(request.fiscal)),
-            ("week_quarter", PeriodRule::WeekQuarter(request.weeks)),
-            ("week_year", PeriodRule::WeekYear(request.weeks)),
-        ];
-        let mut rows = Vec::with_capacity(kinds.len());
-        for (kind, rule) in kinds {
+        let rules = PeriodRule::all(request.week_starts, request.fiscal, request.weeks);
+        let mut rows = Vec::with_capacity(rules.len());
+        for rule in rules {
             let period: Period = rule.containing(date).away(request.away)?;
             let first = period.first_day().ok();
-            let label = match (&request.pattern, first) {
-                (Some(pattern), Some(first)) => pattern.write(first, request.fiscal),
-                _ => period.label(),
+            let label = match &request.pattern {
+                Some(pattern) => pattern.write_period(&period, request.fiscal)?,
+                None => period.label(),
             };
             rows.push(Surrounding {
-                kind,
+                rule,
+                number: period.number(),
                 first,
                 last: period.last_day().ok(),
                 days: period.days(),
@@ -85,6 +91,61 @@ impl Surroundings {
             });
         }
         let (fiscal, weeks, week_starts) = (request.fiscal, request.weeks, request.week_starts);
-        Ok(Self { date, away: request.away, rows, fiscal, weeks, week_starts })
+        Ok(Self {
+            date,
+            away: request.away,
+            week: request.week_numbers.of(date),
+            week_numbers: request.week_numbers,
+            weekday_number: request.weekday_numbers.of(date),
+            weekday_numbers: request.weekday_numbers,
+            rows,
+            fiscal,
+            weeks,
+            week_starts,
+        })
     }
+
+    /// One figure of one of the periods in a line, with how the period was found behind it where that was asked for; `None` for
+    /// a period that is not among them, or a day outside the years 0001 to 9999.
+    #[must_use]
+    pub fn one(&self, period: PeriodRule, gives: PeriodFigure) -> Option<String> {
+        let row = self.rows.iter().find(|row| row.rule == period)?;
+        let shown = match gives {
+            PeriodFigure::FirstDay => row.first?.to_string(),
+            PeriodFigure::LastDay => row.last?.to_string(),
+            PeriodFigure::Days => row.days.to_string(),
+            PeriodFigure::Label => visible(&row.label).into_owned(),
+            PeriodFigure::Number => row.number.to_string(),
+        };
+        Some(match &row.why {
+            Some(why) => in_lines(&shown, why, None, Detail::WithWorking),
+            None => format!("{shown}\n"),
+        })
+    }
+}
+
+/// What a period gives in one line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum PeriodFigure {
+    /// Its first day.
+    FirstDay,
+    /// Its last day.
+    LastDay,
+    /// How many days it has.
+    Days,
+    /// Its label.
+    Label,
+    /// Its number.
+    Number,
+}
+
+impl PeriodFigure {
+    /// All of them, each with its word.
+    pub const ALL: [(&'static str, Self); 5] = [
+        ("first day", Self::FirstDay),
+        ("last day", Self::LastDay),
+        ("days", Self::Days),
+        ("label", Self::Label),
+        ("number", Self::Number),
+    ];
 }

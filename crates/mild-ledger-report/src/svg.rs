@@ -1,11 +1,15 @@
 //! Pictures (SVG 1.1), in one file with nothing fetched from elsewhere.
 
 use crate::WorkYears;
-use crate::terminal::visible;
+use crate::terminal::{month_name, shortened, visible};
+use crate::work_years::WorkMonth;
 use mild_ledger::{Date, DayKind, Month};
 use std::fmt::Write;
 
 const MONTH_WIDTH: i64 = 292;
+/// From the left of a month's Monday to the right of its Sunday.
+const WEEK_WIDTH: i64 = 6 * CELL + 2 * HALF_DAY;
+const HALF_DAY: i64 = 14;
 const MONTH_HEIGHT: i64 = 232;
 const CELL: i64 = 36;
 const ROW: i64 = 26;
@@ -13,24 +17,40 @@ const MARGIN: i64 = 28;
 const HEAD: i64 = 92;
 const FOOT: i64 = 56;
 const INK: &str = "#22303c";
-const PALE: &str = "#8794a0";
+/// Quieter than the ink, and read against the paper as well as the tiles (contrast above 4.5).
+const PALE: &str = "#56636f";
+const RED: &str = "#a3352c";
+/// Holidays named beside each other, and the height of their lines.
+const NAMES_BESIDE: i64 = 3;
+const NAME_HEIGHT: i64 = 20;
+/// Signs of a holiday's name that its column has room for.
+const NAME_LENGTH: usize = 40;
+
+/// The most years of one picture.
+pub const MOST_YEARS: usize = 10;
 
 /// The months of the years, four beside each other, each day marked by its colour and by a sign: a rest day on a
-/// tile, a holiday filled, a holiday on a rest day ringed, a declared working day underlined.
+/// tile, a holiday on a filled tile with a corner cut, a holiday on a rest day on one that is only outlined, a declared working
+/// day underlined. The holidays are named below. More than ten years are drawn as far as the tenth.
 #[must_use]
 pub fn years(found: &WorkYears) -> String {
-    let rows = (found.months.len() as i64 + 3) / 4;
-    let (width, height) = (2 * MARGIN + 4 * MONTH_WIDTH - 24, HEAD + rows * MONTH_HEIGHT + FOOT);
+    let months = found.months.get(..MOST_YEARS * 12).unwrap_or(&found.months);
+    let rows = (months.len() as i64 + 3) / 4;
+    let named = named_days(found, months);
+    let lines_of_names = (named.len() as i64 + NAMES_BESIDE - 1) / NAMES_BESIDE;
+    let names_top = HEAD + rows * MONTH_HEIGHT;
+    let width = 2 * MARGIN + 3 * MONTH_WIDTH + WEEK_WIDTH;
+    let height = names_top + lines_of_names * NAME_HEIGHT + FOOT;
     let mut out = format!(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {width} {height}\" width=\"{width}\" height=\"{height}\" \
          font-family=\"DejaVu Sans, Verdana, sans-serif\" font-size=\"13\" fill=\"{INK}\">\n\
          <rect width=\"{width}\" height=\"{height}\" fill=\"#fbfaf7\"/>\n"
     );
-    let span = match (found.months.first(), found.months.last()) {
+    let span = match (months.first(), months.last()) {
         (Some(first), Some(last)) if first.first.year() != last.first.year() => {
-            format!("{} to {}", first.first.year(), last.first.year())
+            format!("{:04} to {:04}", first.first.year(), last.first.year())
         }
-        (Some(first), _) => first.first.year().to_string(),
+        (Some(first), _) => format!("{:04}", first.first.year()),
         _ => String::new(),
     };
     let title = format!("{}, {span}", found.calendar.name());
@@ -38,7 +58,7 @@ pub fn years(found: &WorkYears) -> String {
     put_text(&mut out, (MARGIN, 40), &title, "font-size=\"22\" font-weight=\"bold\"");
     let rest = format!("{}; rest days: {}", found.total, found.calendar.rest_days());
     put_text(&mut out, (MARGIN, 64), &rest, &format!("fill=\"{PALE}\""));
-    for (nth, month) in found.months.iter().enumerate() {
+    for (nth, month) in months.iter().enumerate() {
         let (column, row) = (nth as i64 % 4, nth as i64 / 4);
         put_month(
             &mut out,
@@ -48,15 +68,30 @@ pub fn years(found: &WorkYears) -> String {
             month.days.count(),
         );
     }
+    let columns = lines_of_names.max(1);
+    let name_width = (width - 2 * MARGIN) / NAMES_BESIDE;
+    for (nth, name) in named.iter().enumerate() {
+        let (column, line) = (nth as i64 / columns, nth as i64 % columns);
+        let place = (MARGIN + column * name_width, names_top + 14 + line * NAME_HEIGHT);
+        put_text(&mut out, place, name, "font-size=\"12\"");
+    }
     let y = height - 24;
-    let mut x = MARGIN;
+    let mut x = MARGIN + HALF_DAY;
+    let kinds: Vec<DayKind> = months
+        .iter()
+        .flat_map(|month| days_of(month.first))
+        .filter_map(|date| found.calendar.kind_of(date).ok())
+        .collect();
     for (kind, said) in [
         (DayKind::Working, "working day"),
         (DayKind::RestDay, "rest day"),
         (DayKind::Holiday, "holiday"),
         (DayKind::HolidayOnRestDay, "holiday on a rest day"),
         (DayKind::DeclaredWorking, "declared a working day"),
-    ] {
+    ]
+    .into_iter()
+    .filter(|(kind, _)| kinds.contains(kind))
+    {
         put_day(&mut out, (x, y), "7", kind);
         put_text(&mut out, (x + 22, y), said, "");
         x += 60 + 8 * said.len() as i64;
@@ -66,11 +101,11 @@ pub fn years(found: &WorkYears) -> String {
 }
 
 fn put_month(out: &mut String, found: &WorkYears, first: Date, (left, top): (i64, i64), working: i64) {
-    let name = "%B %Y".parse::<mild_ledger::LabelPattern>();
+    let name = "month-name year".parse::<mild_ledger::LabelPattern>();
     let name =
         name.map_or_else(|_| String::new(), |name| name.write(first, mild_ledger::FiscalYear::default()));
     put_text(out, (left, top + 14), &name, "font-weight=\"bold\" font-size=\"15\"");
-    let end = left + 7 * CELL - 10;
+    let end = left + WEEK_WIDTH;
     put_text(
         out,
         (end, top + 14),
@@ -79,14 +114,13 @@ fn put_month(out: &mut String, found: &WorkYears, first: Date, (left, top): (i64
     );
     for (place, day) in ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"].into_iter().enumerate() {
         let style = format!("text-anchor=\"middle\" fill=\"{PALE}\" font-size=\"11\"");
-        put_text(out, (left + place as i64 * CELL + 10, top + 38), day, &style);
+        put_text(out, (left + place as i64 * CELL + HALF_DAY, top + 38), day, &style);
     }
     let into_week =
         mild_ledger::Weekday::ALL.iter().position(|day| *day == first.weekday()).unwrap_or(0) as i64;
-    for (nth, day) in (first.day_number()..=Month::of(first).last_day().day_number()).enumerate() {
-        let Ok(date) = Date::from_day_number(day) else { continue };
+    for (nth, date) in days_of(first).enumerate() {
         let place = into_week + nth as i64;
-        let (x, y) = (left + place % 7 * CELL + 10, top + 62 + place / 7 * ROW);
+        let (x, y) = (left + place % 7 * CELL + HALF_DAY, top + 62 + place / 7 * ROW);
         let kind = found.calendar.kind_of(date).unwrap_or(DayKind::Working);
         let names: Vec<&str> =
             found.calendar.holidays_on(date).iter().map(mild_ledger::Holiday::name).collect();
@@ -100,25 +134,45 @@ fn put_month(out: &mut String, found: &WorkYears, first: Date, (left, top): (i64
     }
 }
 
+/// The days of the month that begins on a date.
+fn days_of(first: Date) -> impl Iterator<Item = Date> {
+    let last = Month::of(first).last_day();
+    (first.day_number()..=last.day_number()).filter_map(|day| Date::from_day_number(day).ok())
+}
+
+/// Each day with a holiday, and the names of what falls on it, cut to their column.
+fn named_days(found: &WorkYears, months: &[WorkMonth]) -> Vec<String> {
+    let several_years = months.len() > 12;
+    let days = months.iter().flat_map(|month| days_of(month.first));
+    let named = days.filter_map(|date| {
+        let names: Vec<&str> = found.calendar.holidays_on(date).iter().map(mild_ledger::Holiday::name).collect();
+        if names.is_empty() {
+            return None;
+        }
+        let weekday = date.weekday().to_string();
+        let year = if several_years { format!(" {:04}", date.year()) } else { String::new() };
+        let day = format!("{} {} {}{year}", weekday.get(..3).unwrap_or_default(), date.day(), month_name(date));
+        Some(format!("{day}: {}", shortened(&names.join(", "), NAME_LENGTH)))
+    });
+    named.collect()
+}
+
 /// A day around a point on its baseline.
 fn put_day(out: &mut String, (x, y): (i64, i64), day: &str, kind: DayKind) {
-    let circle = |fill: &str, line: &str| {
-        format!(
-            "<circle cx=\"{x}\" cy=\"{}\" r=\"11\" fill=\"{fill}\" stroke=\"{line}\" stroke-width=\"1.5\"/>",
-            y - 5
-        )
-    };
-    let square = || {
-        let (left, top) = (x - 14, y - 17);
-        format!("<rect x=\"{left}\" y=\"{top}\" width=\"28\" height=\"24\" rx=\"4\" fill=\"#eeebe3\"/>")
+    let (left, top) = (x - HALF_DAY, y - 17);
+    let tile =
+        || format!("<rect x=\"{left}\" y=\"{top}\" width=\"28\" height=\"24\" fill=\"#eeebe3\"/>");
+    // The corner that is cut tells a holiday where colours do not.
+    let cut = |style: &str| {
+        format!("<path d=\"M{left} {top}h20l8 8v16h-28z\" stroke=\"{RED}\" stroke-width=\"1.5\" {style}/>")
     };
     let (shape, ink, extra) = match kind {
         DayKind::Working => (String::new(), INK, ""),
-        DayKind::RestDay => (square(), "#7b8792", ""),
-        DayKind::Holiday => (circle("#b5443a", "#b5443a"), "#ffffff", " font-weight=\"bold\""),
-        DayKind::HolidayOnRestDay => (square() + &circle("none", "#b5443a"), "#b5443a", ""),
+        DayKind::RestDay => (tile(), PALE, ""),
+        DayKind::Holiday => (cut(&format!("fill=\"{RED}\"")), "#ffffff", " font-weight=\"bold\""),
+        DayKind::HolidayOnRestDay => (cut("fill=\"#eeebe3\""), RED, ""),
         DayKind::DeclaredWorking => {
-            (String::new(), "#2f6f4f", " font-weight=\"bold\" text-decoration=\"underline\"")
+            (String::new(), "#2a6446", " font-weight=\"bold\" text-decoration=\"underline\"")
         }
     };
     out.push_str(&shape);

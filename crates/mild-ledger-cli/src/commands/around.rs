@@ -5,39 +5,26 @@ use crate::calendars::read_calendars;
 use crate::dates::{Here, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
-use mild_ledger::{FiscalYear, LabelPattern, WeekYear, Weekday};
-use mild_ledger_report::{Detail, Surroundings, SurroundingsRequest, json, terminal};
+use mild_ledger::{FiscalYear, LabelPattern, PeriodRule, WeekYear, Weekday};
+use mild_ledger_records::CalendarYears;
+use mild_ledger_report::{Detail, PeriodFigure, Surroundings, SurroundingsRequest, json, terminal};
+use std::str::FromStr;
 
 pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
     let around = Here::of(&arguments.answer)?.read_date("DATE", &arguments.date)?;
-    let mut fiscal = match &arguments.fiscal_starts {
-        Some(text) => read_fiscal_start(text)?,
-        None => FiscalYear::default(),
-    };
-    if let Some(text) = &arguments.fiscal_named {
-        fiscal = fiscal.named(read_choice("--fiscal-named", text)?);
-    }
-    let request = SurroundingsRequest {
-        away: arguments.away,
-        fiscal,
-        weeks: arguments
-            .week_years
-            .as_deref()
-            .map_or(Ok(WeekYear::iso()), |text| read_choice("--week-years", text))?,
-        week_starts: arguments
-            .week_starts
-            .as_deref()
-            .map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?,
-        detail: if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly },
-        pattern: arguments
-            .pattern
-            .as_deref()
-            .map(|text| read_choice::<LabelPattern>("--pattern", text))
-            .transpose()?,
-    };
+    let request = request(arguments)?;
     let failed = |error| Failure::Argument { name: "--away", error, help: None };
     let found = Surroundings::of(around.value, &request).map_err(failed)?;
-    let calendars = read_calendars(&arguments.calendar)?;
+    let year = around.value.year();
+    let calendars = read_calendars(&arguments.calendar, Some(CalendarYears::of(year, year)))?;
+    if let (Some(period), Some(gives)) = (&arguments.period, &arguments.gives) {
+        if !calendars.is_empty() {
+            let what = "--period gives one figure, and none of them asks for a calendar".to_owned();
+            return Err(Failure::Request { what, help: "leave out the calendar, or --period".to_owned() });
+        }
+        to_standard_output(&one_figure(&found, &request, (period, gives))?)?;
+        return Ok(Ending::Done);
+    }
     let uncovered = |error| Failure::Argument { name: "--calendar", error, help: None };
     if arguments.answer.json {
         let object = json::with_days_of_calendars(&json::around(&found), around.value, &calendars)
@@ -45,10 +32,11 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
         to_standard_output(&format!("{object}\n"))?;
         return Ok(Ending::Done);
     }
-    let mut text = terminal::around(&found, width());
+    let mut text = String::new();
     for calendar in &calendars {
         text.push_str(&terminal::day_by_calendar(around.value, calendar, width()).map_err(uncovered)?);
     }
+    text.push_str(&terminal::around(&found, width()));
     if let Some(note) = around.note {
         text.push_str(&format!("{note}\n"));
     }
@@ -56,13 +44,58 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
     Ok(Ending::Done)
 }
 
-/// `10`, `04-06`: the month, and perhaps the day, that fiscal years begin on.
-fn read_fiscal_start(text: &str) -> Result<FiscalYear, Failure> {
-    let (month, day) = text.split_once('-').unwrap_or((text, "1"));
-    // What is no number becomes one that no month has, and is refused with what is allowed.
-    let number = |text: &str| text.parse().unwrap_or(0);
-    FiscalYear::starting(number(month), number(day)).map_err(|error| {
-        let help = Some("write MONTH or MONTH-DAY, such as 10 or 04-06".to_owned());
-        Failure::Argument { name: "--fiscal-starts", error, help }
+fn request(arguments: &AroundArguments) -> Result<SurroundingsRequest, Failure> {
+    let mut fiscal = match &arguments.fiscal_starts {
+        Some(text) => FiscalYear::starting_on(text)
+            .map_err(|error| Failure::Argument { name: "--fiscal-starts", error, help: None })?,
+        None => FiscalYear::default(),
+    };
+    let mut weeks = choice_or("--week-years", &arguments.week_years, WeekYear::iso())?;
+    if let Some(text) = &arguments.fiscal_named {
+        let naming = read_choice("--fiscal-named", text)?;
+        fiscal = fiscal.named(naming);
+        weeks = weeks.named(naming);
+    }
+    Ok(SurroundingsRequest {
+        away: arguments.away,
+        fiscal,
+        weeks,
+        week_starts: choice_or("--week-starts", &arguments.week_starts, Weekday::Monday)?,
+        week_numbers: choice_or("--weeks", &arguments.weeks, mild_ledger::WeekNumbers::iso())?,
+        weekday_numbers: choice_or("--weekdays", &arguments.weekdays, Default::default())?,
+        detail: if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly },
+        pattern: arguments
+            .pattern
+            .as_deref()
+            .map(|text| read_choice::<LabelPattern>("--pattern", text))
+            .transpose()?,
+    })
+}
+
+fn choice_or<T: FromStr<Err = mild_ledger::Error>>(
+    name: &'static str,
+    text: &Option<String>,
+    otherwise: T,
+) -> Result<T, Failure> {
+    text.as_deref().map_or(Ok(otherwise), |text| read_choice(name, text))
+}
+
+fn one_figure(
+    found: &Surroundings,
+    request: &SurroundingsRequest,
+    (period, gives): (&str, &str),
+) -> Result<String, Failure> {
+    let rules = PeriodRule::all(request.week_starts, request.fiscal, request.weeks);
+    let rule = rules.into_iter().find(|rule| rule.word() == period).ok_or_else(|| Failure::Request {
+        what: format!("--period: \"{}\" is not a period", period.escape_debug()),
+        help: format!("it may be {}", rules.map(PeriodRule::word).join(", ")),
+    })?;
+    let gives = PeriodFigure::ALL.into_iter().find(|(word, _)| *word == gives).ok_or_else(|| Failure::Request {
+        what: format!("--gives: \"{}\" is not what a period gives", gives.escape_debug()),
+        help: format!("it may be {}", PeriodFigure::ALL.map(|(word, _)| word).join(", ")),
+    })?;
+    found.one(rule, gives.1).ok_or_else(|| Failure::Request {
+        what: format!("that day of the {period} lies outside the years 0001 to 9999"),
+        help: "name a date farther from the ends of the calendar".to_owned(),
     })
 }

@@ -4,22 +4,34 @@ use crate::arguments::BetweenArguments;
 use crate::calendars::read_calendars;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
-use crate::output::{colour, to_standard_output, width};
-use mild_ledger::{ClockInterval, ClockTime, DateTime, Ends, Error, Interval, MonthEnd, PeriodRule, Weekday};
-use mild_ledger_report::{Detail, json, terminal};
+use crate::output::{colour, note, to_standard_output, width};
+use mild_ledger::{
+    ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule, Weekday, WorkCalendar,
+};
+use mild_ledger_records::{CalendarYears, nearest_words};
+use mild_ledger_report::{Detail, Split, figures, json, terminal};
 
 pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
     let here = Here::of(&arguments.answer)?;
     let start = here.read_moment("START", &arguments.start)?;
     let end = here.read_moment("END", &arguments.end)?;
-    let text = match (start.value, end.value) {
-        (Moment::Day(start), Moment::Day(end)) => between_days(Interval::between(start, end), arguments)?,
-        (start, end) => between_times(start, end, arguments)?,
-    };
     let mut notes: Vec<String> = start.note.into_iter().chain(end.note).collect();
+    let text = match (start.value, end.value) {
+        (start @ Moment::Time { .. }, end @ Moment::Time { .. }) => between_times(start, end, arguments)?,
+        (start, end) => {
+            if let (Moment::Time { .. }, _) | (_, Moment::Time { .. }) = (start, end) {
+                notes.push("a time of day stands on one side only, so the dates alone were counted".to_owned());
+            }
+            between_days(Interval::between(start.date(), end.date()), arguments)?
+        }
+    };
     notes.dedup();
-    let notes = notes.iter().filter(|_| !arguments.answer.json).map(|note| format!("{note}\n"));
-    to_standard_output(&(text + &notes.collect::<String>()))?;
+    to_standard_output(&text)?;
+    match arguments.answer.json || arguments.count.is_some() {
+        // Whoever reads the figure alone reads nothing beside it.
+        true => notes.iter().for_each(|said| note(said)),
+        false => to_standard_output(&notes.iter().map(|said| format!("{said}\n")).collect::<String>())?,
+    }
     Ok(Ending::Done)
 }
 
@@ -30,37 +42,95 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
     if options.ends == Ends::FirstAndLast {
         interval = interval.through_last_day();
     }
-    let calendars = read_calendars(&arguments.calendar)?;
+    let asked = CalendarYears::of(interval.start().year(), interval.end().year());
+    let calendars = read_calendars(&arguments.calendar, Some(asked))?;
     // Working days count both ends unless others are named.
     let working_ends = if arguments.ends.is_some() { options.ends } else { Ends::FirstAndLast };
     let failed = |error| Failure::Argument { name: "--calendar", error, help: None };
+    if let Some(name) = &arguments.count {
+        return one_figure(interval, (options.ends, working_ends), name, (&calendars, options.detail));
+    }
+    let mut splits = Vec::new();
+    if let Some(rule) = options.split {
+        splits.push(Split::of_days(interval, rule, options.ends));
+        for calendar in &calendars {
+            splits.push(Split::of_working_days(interval, rule, working_ends, calendar).map_err(failed)?);
+        }
+    }
     if arguments.answer.json {
-        let object = json::between(interval, options.ends, options.split, options.detail);
+        let object = json::between(interval, options.ends, &splits, options.detail);
         return Ok(
             json::with_working_days(&object, interval, working_ends, &calendars).map_err(failed)? + "\n"
         );
     }
     let how = (options.detail, colour(), width());
-    let working = terminal::working_days(interval, working_ends, &calendars, how).map_err(failed)?;
+    let working_days = terminal::working_days(interval, working_ends, &calendars, how).map_err(failed)?;
     // Where working days are asked for with their working, that of every other figure would hide it.
     let detail = if calendars.is_empty() { options.detail } else { Detail::FiguresOnly };
-    Ok(working + &terminal::between(interval, options.ends, options.split, detail, width()))
+    Ok(terminal::between(interval, options.ends, (&splits, &working_days), (detail, width())))
 }
 
-/// A day that stands beside a date-time begins at midnight.
+/// The word for the figure that a calendar gives.
+const WORKING_DAYS: &str = "working days";
+
+fn one_figure(
+    interval: Interval,
+    (ends, working_ends): (Ends, Ends),
+    name: &str,
+    (calendars, detail): (&[WorkCalendar], Detail),
+) -> Result<String, Failure> {
+    if name == WORKING_DAYS {
+        let [calendar] = calendars else {
+            return Err(Failure::Request {
+                what: "working days are counted by one calendar".to_owned(),
+                help: "name it with --calendar, or --calendar none for rest days alone".to_owned(),
+            });
+        };
+        let failed = |error| Failure::Argument { name: "--calendar", error, help: None };
+        let grid = calendar.why_working_days(interval, working_ends).map_err(failed)?;
+        return Ok(figures::in_lines(grid.working().figure(), grid.working(), None, detail));
+    }
+    if !calendars.is_empty() {
+        return Err(Failure::Request {
+            what: format!("a calendar decides on working days, and --count asks for {}", name.escape_debug()),
+            help: "leave out the calendar, or --count \"working days\"".to_owned(),
+        });
+    }
+    let figure = figures::of_days(interval, ends, read_measure(name)?, detail);
+    figure.ok_or_else(|| Failure::Request {
+        what: match matches!(ends, Ends::First | Ends::Neither) {
+            true => format!("--ends {ends} is for days, and --count asks for {name}"),
+            false => format!("{name} are counted between times of day, and dates stand here"),
+        },
+        help: "count days, or write both times, such as 2026-09-30T16:00".to_owned(),
+    })
+}
+
+fn read_measure(name: &str) -> Result<Measure, Failure> {
+    name.parse().map_err(|_| {
+        let all: Vec<String> = Measure::all().map(|measure| measure.to_string()).collect();
+        let (near, _) = nearest_words(name, all.iter().map(String::as_str).chain([WORKING_DAYS]));
+        Failure::Request {
+            what: format!("--count: \"{}\" is not a figure", name.escape_debug()),
+            help: format!("the nearest are {}", near.join(", ")),
+        }
+    })
+}
+
 fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Result<String, Failure> {
     let options = Options::of(arguments)?;
-    if !read_calendars(&arguments.calendar)?.is_empty() {
-        let what = "working days are counted between dates, and a time of day stands here".to_owned();
-        return Err(Failure::Request { what, help: "leave out the times, or the calendar".to_owned() });
+    let without = |what: &str, help: &str| Err(Failure::Request { what: what.to_owned(), help: help.to_owned() });
+    if !read_calendars(&arguments.calendar, None)?.is_empty() {
+        let what = "working days are counted between dates, and times of day stand here";
+        return without(what, "leave out the times, or the calendar");
     }
     if options.split.is_some() {
-        let what = "--split shares out days, and a time of day stands here".to_owned();
-        return Err(Failure::Request { what, help: "leave out the times, or --split".to_owned() });
+        let what = "--split shares out days, and times of day stand here";
+        return without(what, "leave out the times, or --split");
     }
     if options.ends != Ends::Last {
-        let what = format!("--ends {} is for dates, and a time of day stands here", options.ends);
-        return Err(Failure::Request { what, help: "leave out the times, or --ends".to_owned() });
+        let what = format!("--ends {} is for dates, and times of day stand here", options.ends);
+        return without(&what, "leave out the times, or --ends");
     }
     let at = |moment| match moment {
         Moment::Day(date) => DateTime::new(date, ClockTime::MIDNIGHT),
@@ -74,9 +144,13 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
     {
         interval = interval.with_instants(start, end);
     }
+    if let Some(name) = &arguments.count {
+        let figure = figures::of_times(interval, read_measure(name)?, options.detail);
+        return figure.map_or_else(|| without("this figure is for dates", "leave out the times"), Ok);
+    }
     Ok(match arguments.answer.json {
         true => format!("{}\n", json::between_times(interval, options.detail)),
-        false => terminal::between_times(interval, options.detail, width()),
+        false => terminal::between_times(interval, (options.detail, width())),
     })
 }
 

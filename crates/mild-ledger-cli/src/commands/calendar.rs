@@ -2,15 +2,16 @@
 
 use crate::arguments::CalendarCommandArguments;
 use crate::calendars::read_calendar;
-use crate::dates::{Here, Moment};
+use crate::dates::Here;
 use crate::ending::{Ending, Failure};
-use crate::output::{colour, to_standard_output, width};
-use mild_ledger::{Decimal, Rounding, Scale, WorkCalendar};
-use mild_ledger_records::{CalendarYears, to_ics, write_new_file};
+use crate::output::{colour, to_new_file, to_standard_output, width};
+use mild_ledger::{Decimal, Rounding};
+use mild_ledger_records::{CalendarYears, to_ics};
 use mild_ledger_report::{Target, WorkYears, json, png, svg, terminal};
 
 pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, Failure> {
     let Some(source) = &arguments.source else {
+        refuse_options_without_calendar(arguments)?;
         let text = match arguments.answer.json {
             true => format!("{}\n", json::shipped_calendars()),
             false => terminal::shipped_calendars(width()),
@@ -18,26 +19,15 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
         to_standard_output(&text)?;
         return Ok(Ending::Done);
     };
-    let calendar =
-        read_calendar(Some(source.as_str()).filter(|source| *source != "none"), &arguments.calendar)?;
-    let years = read_years(arguments, &calendar)?;
-    let target = arguments.target.as_deref().map(|text| read_target(text, arguments.rate_up)).transpose()?;
+    let sources = std::slice::from_ref(source);
+    // Only the years asked for are worked out, where they are named.
+    let asked = arguments.years.as_deref().and_then(|text| text.parse().ok());
+    let opened = read_calendar(sources, &arguments.calendar, asked)?;
+    let years = read_years(arguments, opened.covers())?;
+    let target = arguments.target.as_deref().map(|text| read_target(text, arguments)).transpose()?;
     let failed = |error| Failure::Argument { name: "YEAR", error, help: None };
-    let found = WorkYears::of(&calendar, (years.first(), years.last()), target).map_err(failed)?;
-    if let Some(path) = &arguments.ics {
-        let days = found.holidays().iter().map(|holiday| (holiday.date(), holiday.name()));
-        write_new_file(path, to_ics(calendar.name(), days).as_bytes())?;
-    }
-    if let Some(path) = &arguments.svg {
-        write_new_file(path, svg::years(&found).as_bytes())?;
-    }
-    if let Some(path) = &arguments.png {
-        let pixels = png::of_svg(&svg::years(&found)).map_err(|what| Failure::Request {
-            what: format!("the picture cannot be drawn: {what}"),
-            help: "name fewer years, or --svg".to_owned(),
-        })?;
-        write_new_file(path, &pixels)?;
-    }
+    let found = WorkYears::of(&opened, (years.first(), years.last()), target).map_err(failed)?;
+    write_files(arguments, &found, years)?;
     let text = match (arguments.answer.json, arguments.grid, arguments.holidays) {
         (true, ..) => format!("{}\n", json::calendar(&found)),
         (false, true, false) => terminal::year_grid(&found, width(), colour()),
@@ -51,20 +41,71 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
     Ok(Ending::Done)
 }
 
+/// The files that options name.
+fn write_files(
+    arguments: &CalendarCommandArguments,
+    found: &WorkYears,
+    years: CalendarYears,
+) -> Result<(), Failure> {
+    let many = usize::try_from(years.last() - years.first()).unwrap_or(usize::MAX) >= svg::MOST_YEARS;
+    if many && (arguments.svg.is_some() || arguments.png.is_some()) {
+        return Err(Failure::Request {
+            what: format!("a picture shows at most {} years, and {years} are more", svg::MOST_YEARS),
+            help: "name fewer years".to_owned(),
+        });
+    }
+    if let Some(path) = &arguments.ics {
+        let days = found.holidays().iter().map(|holiday| (holiday.date(), holiday.name()));
+        to_new_file(path, to_ics(found.name(), days).as_bytes())?;
+    }
+    if let Some(path) = &arguments.svg {
+        to_new_file(path, svg::years(found).as_bytes())?;
+    }
+    if let Some(path) = &arguments.png {
+        let pixels = png::of_svg(&svg::years(found)).map_err(|what| Failure::Request {
+            what: format!("the picture cannot be drawn: {what}"),
+            help: "name fewer years, or --svg".to_owned(),
+        })?;
+        to_new_file(path, &pixels)?;
+    }
+    Ok(())
+}
+
+/// Options that say something of a calendar's years do nothing where none is named.
+fn refuse_options_without_calendar(arguments: &CalendarCommandArguments) -> Result<(), Failure> {
+    let parts = &arguments.calendar;
+    let given = [
+        ("--grid", arguments.grid),
+        ("--holidays", arguments.holidays),
+        ("--target", arguments.target.is_some()),
+        ("--ics", arguments.ics.is_some()),
+        ("--svg", arguments.svg.is_some()),
+        ("--png", arguments.png.is_some()),
+        ("--rest-days", parts.rest_days.is_some()),
+        ("--holiday", !parts.named_holidays.is_empty()),
+        ("--covers", parts.covers.is_some()),
+    ];
+    match given.into_iter().find(|(_, given)| *given) {
+        Some((name, _)) => Err(Failure::Request {
+            what: format!("{name} is about a calendar's years, and no calendar is named"),
+            help: "name one, such as england-wales, a file, or \"none\" for rest days alone".to_owned(),
+        }),
+        None => Ok(()),
+    }
+}
+
 /// The years asked for, or this one.
 fn read_years(
     arguments: &CalendarCommandArguments,
-    calendar: &WorkCalendar,
+    covers: Option<CalendarYears>,
 ) -> Result<CalendarYears, Failure> {
     let text = match &arguments.years {
         Some(text) => text.clone(),
         None => {
             let here = Here::of(&arguments.answer)?;
-            let Moment::Day(today) = here.read_moment("YEAR", "today")?.value else {
-                return Err(wrong_years("today"));
-            };
+            let today = here.read_moment("YEAR", "today")?.value.date();
             // A calendar that ended before this year is shown as far as it goes.
-            let (first, last) = calendar.covers().unwrap_or((1, 9_999));
+            let (first, last) = covers.map_or((1, 9_999), |years| (years.first(), years.last()));
             today.year().clamp(first, last).to_string()
         }
     };
@@ -82,12 +123,15 @@ fn wrong_years(what: &str) -> Failure {
     }
 }
 
-/// An amount with the decimals that it is written with, two at least.
-fn read_target(text: &str, rate_up: bool) -> Result<Target, Failure> {
+/// An amount with the decimals that it is written with, two at least; none where whole units are asked for.
+fn read_target(text: &str, arguments: &CalendarCommandArguments) -> Result<Target, Failure> {
     let failed = |error| Failure::Argument { name: "--target", error, help: None };
-    let decimals = text.split_once('.').map_or(0, |(_, decimals)| decimals.len()).max(2);
-    let scale = Scale::new(u8::try_from(decimals).unwrap_or(u8::MAX)).map_err(failed)?;
-    let amount = scale.read(&text.replace('−', "-")).map_err(failed)?;
-    let total = Decimal::of_units(amount.units(), scale.decimals()).map_err(failed)?;
-    Ok(Target { total, rounding: if rate_up { Rounding::Up } else { Rounding::Nearest } })
+    let total: Decimal = text.replace('−', "-").parse().map_err(failed)?;
+    let rounding = if arguments.rate_up { Rounding::Up } else { Rounding::Nearest };
+    if arguments.whole {
+        return Ok(Target { total, rounding, decimals: 0 });
+    }
+    let decimals = total.decimals().max(2);
+    let total = total.with_decimals(decimals, Rounding::Nearest).map_err(failed)?;
+    Ok(Target { total, rounding, decimals })
 }

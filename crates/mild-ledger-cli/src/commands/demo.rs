@@ -2,9 +2,10 @@
 
 use crate::arguments::{DemoArguments, RunArguments};
 use crate::ending::{Ending, Failure};
-use crate::output::to_standard_error;
+use crate::output::note;
+use mild_ledger_records::write_new_file;
 use std::fs;
-use std::io::{self, Write};
+use std::io;
 use std::path::Path;
 
 /// The demo's files as they stand in the project.
@@ -25,10 +26,10 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         match fs::read(&place) {
             Ok(found) if found == content.as_bytes() => {}
             Ok(_) => {
-                to_standard_error(&format!("mild: {} was changed and stays as it is\n", place.display()))
+                note(&format!("{} was changed and stays as it is", place.display()));
             }
             Err(error) if error.kind() == io::ErrorKind::NotFound => {
-                write_whole(&place, content).map_err(|error| failed(&place, &error))?;
+                write_new_file(&place, content.as_bytes())?;
             }
             Err(error) => return Err(failed(&place, &error)),
         }
@@ -42,18 +43,4 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         zone: None,
         json: false,
     })
-}
-
-/// Writes a new file under a part name first, so that it appears whole.
-fn write_whole(place: &Path, content: &str) -> io::Result<()> {
-    let mut part = place.as_os_str().to_owned();
-    part.push(".mild-part");
-    let result = fs::File::create(&part).and_then(|mut file| {
-        file.write_all(content.as_bytes())?;
-        file.sync_all()?;
-        // A link, unlike a rename, never replaces a file that appeared meanwhile.
-        fs::hard_link(&part, place).or_else(|_| fs::rename(&part, place))
-    });
-    let _ = fs::remove_file(&part);
-    result
 }

@@ -1,81 +1,108 @@
 //! `mild run PLAN`.
 
 use crate::arguments::RunArguments;
-use crate::clock;
-use crate::dates::read_zone;
+use crate::clock::{self, Now};
+use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
-use crate::output::{to_standard_error, to_standard_output, width};
+use crate::output::{is_dumb_terminal, note, to_standard_output, width};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
-use mild_ledger_records::{AsOf, ExistingFiles, Plan, RunRequest, Watch};
+use mild_ledger_records::{AsOf, ExistingFiles, Plan, RunOutcome, RunRequest, Watch};
 use mild_ledger_report::{json, terminal};
 use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
+use std::time::{Duration, Instant};
+
+/// Runs that are over sooner show no progress.
+const BEFORE_PROGRESS: Duration = Duration::from_millis(500);
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let as_of = match &arguments.as_of {
         Some(text) => Some(text.parse::<AsOf>().map_err(|error| Failure::Argument {
             name: "--as-of",
             error,
-            help: None,
+            help: meant(text),
         })?),
         None => None,
     };
     let plan = Plan::read(&arguments.plan)?;
     let zone = read_zone(arguments.zone.as_deref())?;
-    let today = clock::today(zone.as_ref());
-    let request = RunRequest {
+    let mut request = RunRequest {
         as_of,
-        today: today.date,
+        now: None,
         records: arguments.records.clone(),
         existing: if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep },
     };
+    let now: Option<Now> =
+        plan.needs_clock(&request).then(|| clock::now(zone.as_ref())).transpose()?;
+    request.now = now.as_ref().map(|now| now.at);
     let interrupted = stop_on_signals();
-    let bar = progress_bar();
-    let progress = |read: u64, total: u64| {
-        bar.set_length(total);
-        bar.set_position(read);
-    };
+    let bar = Progress::new();
+    let progress = |read: u64, total: u64| bar.show(read, total);
     let outcome =
         mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
-    bar.finish_and_clear();
+    bar.finish();
     let outcome = outcome?;
-    if plan.is_as_of_named(&request) {
-        to_standard_error(&format!(
-            "mild: as of {}, today being {} in {}\n",
-            outcome.as_of, today.date, today.zone
-        ));
+    if let (Some(now), Some(as_of)) = (&now, outcome.as_of) {
+        note(&format!("as of {as_of}, today being {} in {}", now.at.date(), now.zone));
     }
     let text =
         if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, width()) };
     to_standard_output(&text)?;
-    if arguments.strict && outcome.rows.set_aside > 0 {
-        let rows = if outcome.rows.set_aside == 1 { "row was" } else { "rows were" };
-        to_standard_error(&format!(
-            "mild: {} {rows} set aside, and --strict asks for none\n",
-            outcome.rows.set_aside
-        ));
+    if let Some(said) = missed(&outcome).filter(|_| arguments.strict) {
+        note(&format!("{said}, and --strict asks for none"));
         return Ok(Ending::RowsSetAside);
     }
     Ok(Ending::Done)
 }
 
-/// Set by the first interrupt or request to end; a second one ends the command at once.
+/// What a strict run may not have.
+fn missed(outcome: &RunOutcome) -> Option<String> {
+    let one_or = |number: u64, one: &str, more: &str| format!("{number} {}", if number == 1 { one } else { more });
+    let rows = outcome.rows.set_aside;
+    let cells = outcome.unreadable_cells;
+    let rows = (rows > 0).then(|| one_or(rows, "row was set aside", "rows were set aside"));
+    let cells = (cells > 0)
+        .then(|| one_or(cells, "cell was left empty as unreadable", "cells were left empty as unreadable"));
+    let said: Vec<String> = rows.into_iter().chain(cells).collect();
+    (!said.is_empty()).then(|| said.join(" and "))
+}
+
+/// Set by an interrupt or a request to end. The run then stops within a batch and clears up; a second signal changes nothing,
+/// so that no part of an output stays behind.
 fn stop_on_signals() -> Arc<AtomicBool> {
     let interrupted = Arc::new(AtomicBool::new(false));
     for signal in [signal_hook::consts::SIGINT, signal_hook::consts::SIGTERM] {
-        // Registered first, so that it sees the flag as the first signal left it. Without handlers the signal
-        // ends the command, and the next run clears up.
-        let _ = signal_hook::flag::register_conditional_shutdown(signal, 130, Arc::clone(&interrupted));
+        // Without handlers the signal ends the command, and the next run clears up.
         let _ = signal_hook::flag::register(signal, Arc::clone(&interrupted));
     }
     interrupted
 }
 
-/// A bar on standard error, if that is a terminal.
-fn progress_bar() -> ProgressBar {
-    let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::stderr_with_hz(5));
-    match ProgressStyle::with_template("reading {bar:40} {percent} %") {
-        Ok(style) => bar.with_style(style),
-        Err(_) => bar,
+/// A bar on standard error, if that is a terminal and the run takes its time.
+struct Progress {
+    bar: ProgressBar,
+    began: Instant,
+}
+
+impl Progress {
+    fn new() -> Self {
+        let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::hidden());
+        let bar = match ProgressStyle::with_template("reading {bar:40} {percent} %") {
+            Ok(style) => bar.with_style(style),
+            Err(_) => bar,
+        };
+        Self { bar, began: Instant::now() }
+    }
+
+    fn show(&self, read: u64, total: u64) {
+        if self.bar.is_hidden() && !is_dumb_terminal() && self.began.elapsed() > BEFORE_PROGRESS {
+            self.bar.set_draw_target(ProgressDrawTarget::stderr_with_hz(5));
+        }
+        self.bar.set_length(total);
+        self.bar.set_position(read);
+    }
+
+    fn finish(&self) {
+        self.bar.finish_and_clear();
     }
 }

@@ -1,112 +1,113 @@
 //! `mild shift DATE AMOUNT…`.
 
 use crate::arguments::ShiftArguments;
-use crate::calendars::read_calendars;
+use crate::calendars::read_one_calendar;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
-use crate::output::{colour, to_standard_output, width};
-use mild_ledger::{Combination, Date, DatePattern, Roll, Shift, WeekdayMove, WorkCalendar};
-use mild_ledger_records::{AsOf, to_ics, write_new_file};
+use crate::output::{colour, to_new_file, to_standard_output, width};
+use mild_ledger::{
+    DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar,
+};
+use mild_ledger_records::{AsOf, to_ics};
 use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
 
 pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     let here = Here::of(&arguments.answer)?;
-    let weekday: Option<WeekdayMove> =
-        arguments.weekday.as_deref().map(|text| read_choice("--weekday", text)).transpose()?;
-    let (date, amounts) = date_and_amounts(&arguments.words);
+    let (date, amounts) = date_and_amounts(&arguments.words)?;
     let start = here.read_moment("DATE", date)?;
-    let failed = |error| Failure::Argument { name: "AMOUNT", error, help: None };
-    let shift: Option<Shift> = match amounts.join(" ") {
-        text if text.is_empty() && (weekday.is_some() || arguments.roll.is_some()) => None,
-        text => Some(text.parse().map_err(failed)?),
-    };
-    let rule = arguments
-        .month_end
-        .as_deref()
-        .map_or(Ok(Default::default()), |text| read_choice("--month-end", text))?;
-    let calendars = read_calendars(&arguments.calendar)?;
-    let roll: Roll =
-        arguments.roll.as_deref().map_or(Ok(Roll::Unadjusted), |text| read_choice("--roll", text))?;
-    let asks_for_calendar = shift.is_some_and(|shift| shift.number_of_working_days() != 0);
-    if asks_for_calendar || arguments.roll.is_some() {
-        let shift = shift.unwrap_or(Shift::days(0)).month_end(rule);
-        let text = by_calendar(arguments, start.value, (&shift, roll), &calendars)?;
-        to_standard_output(&text)?;
-        if let Some(note) = start.note.filter(|_| !arguments.answer.json) {
-            to_standard_output(&format!("{note}\n"))?;
+    let by = read_move(arguments, date, &amounts)?;
+    let calendar = match read_one_calendar(&arguments.calendar)? {
+        Some(_) if !by.needs_calendar() => {
+            let what = "a calendar decides where working days or --roll are asked for, and neither is".to_owned();
+            return Err(Failure::Request { what, help: "leave out the calendar, or add --roll following".to_owned() });
         }
-        return Ok(Ending::Done);
-    }
+        Some(calendar) => calendar,
+        // Rest days alone, and the rule says so.
+        None => WorkCalendar::rest_days_only(Default::default()),
+    };
     let from = match start.value {
         Moment::Day(date) => MovedFrom::Date(date),
         Moment::Time { at, .. } => MovedFrom::DateTime(at),
     };
-    let moved = Moved::of(from, shift.map(|shift| shift.month_end(rule)), weekday, arguments.times)
-        .map_err(failed)?;
-    write_events(arguments, &moved.dates())?;
-    let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
-    let text = match arguments.answer.json {
-        true => format!("{}\n", json::shift(&moved)),
-        false => terminal::shift(&moved, detail, width()),
-    };
-    to_standard_output(&text)?;
-    if let Some(note) = start.note.filter(|_| !arguments.answer.json) {
-        to_standard_output(&format!("{note}\n"))?;
+    let moved = Moved::of(from, &by, arguments.times, Some(&calendar))
+        .map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })?;
+    if let Some(path) = &arguments.ics {
+        let title = arguments.title.as_str();
+        let events = to_ics(title, moved.dates().into_iter().map(|date| (date, title)));
+        to_new_file(path, events.as_bytes())?;
     }
+    let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
+    let mut text = match arguments.answer.json {
+        true => format!("{}\n", json::shift(&moved)),
+        false => terminal::shift(&moved, (detail, colour(), width())),
+    };
+    if let Some(note) = start.note.filter(|_| !arguments.answer.json) {
+        text.push_str(&format!("{note}\n"));
+    }
+    to_standard_output(&text)?;
     Ok(Ending::Done)
 }
 
-/// Writes the dates as events, where a file is named for them.
-fn write_events(arguments: &ShiftArguments, dates: &[Date]) -> Result<(), Failure> {
-    if let Some(path) = &arguments.ics {
-        let title = arguments.title.as_str();
-        write_new_file(path, to_ics(title, dates.iter().map(|date| (*date, title))).as_bytes())?;
+/// How far, and then where to.
+fn read_move(arguments: &ShiftArguments, date: &str, amounts: &[String]) -> Result<DateMove, Failure> {
+    let mut by = DateMove::default();
+    if !amounts.is_empty() {
+        let failed = |error| Failure::Argument { name: "AMOUNT", error, help: None };
+        let shift: Shift = amounts.join(" ").parse().map_err(failed)?;
+        let rule = arguments.month_end.as_deref();
+        let rule = rule.map_or(Ok(Default::default()), |text| read_choice("--month-end", text))?;
+        by = DateMove::by(shift.month_end(rule));
     }
-    Ok(())
+    if let Some(text) = &arguments.to {
+        by = by.to_edge(read_edge(text)?);
+    }
+    if let Some(text) = &arguments.weekday {
+        by = by.to_weekday(read_choice("--weekday", text)?);
+    }
+    if let Some(text) = &arguments.roll {
+        by = by.rolled(read_choice::<Roll>("--roll", text)?);
+    }
+    // A day that is named from today is moved by its name.
+    if by == DateMove::default() && amounts.is_empty() && date.parse::<NamedDay>().is_err() {
+        return Err(Failure::Request {
+            what: format!("how far to move {} is missing", date.escape_debug()),
+            help: "add an amount such as 30D, 2M or 10wd, or --to, --weekday or --roll".to_owned(),
+        });
+    }
+    Ok(by)
 }
 
-/// A move with working days in it; without a calendar, by rest days alone, and it says so.
-fn by_calendar(
-    arguments: &ShiftArguments,
-    start: Moment,
-    (shift, roll): (&Shift, Roll),
-    calendars: &[WorkCalendar],
-) -> Result<String, Failure> {
-    let request = |what: &str, help: &str| Failure::Request { what: what.to_owned(), help: help.to_owned() };
-    let Moment::Day(date) = start else {
-        return Err(request(
-            "working days are moved by from a date, and a time of day stands here",
-            "leave out the time",
-        ));
-    };
-    if arguments.times.is_some() || arguments.weekday.is_some() {
-        return Err(request("--times and --weekday do not go with working days and rolls", "leave them out"));
-    }
-    let calendar =
-        match calendars {
-            [] => WorkCalendar::rest_days_only(Default::default()),
-            [one] => one.clone(),
-            all => WorkCalendar::combined(Combination::ClosedIfAny, all)
-                .map_err(|error| Failure::Argument { name: "--calendar", error, help: None })?,
-        };
-    let moved = calendar.shifted(date, shift).and_then(|moved| calendar.roll(moved, roll));
-    let moved = moved.map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })?;
-    write_events(arguments, &[moved])?;
-    let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
-    let text = match arguments.answer.json {
-        true => json::shift_by_working_days(date, (shift, roll), &calendar).map(|object| object + "\n"),
-        false => terminal::working_days_moved(date, (shift, roll), &calendar, (detail, colour(), width())),
-    };
-    text.map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })
+fn read_edge(text: &str) -> Result<PeriodEdge, Failure> {
+    let rules = [
+        PeriodRule::Week(mild_ledger::Weekday::Monday),
+        PeriodRule::Month,
+        PeriodRule::Quarter,
+        PeriodRule::HalfYear,
+        PeriodRule::Year,
+    ];
+    PeriodEdge::all(rules).find(|edge| edge.to_string() == text).ok_or_else(|| Failure::Request {
+        what: format!("--to: \"{}\" is not the start or end of a period", text.escape_debug()),
+        help: format!(
+            "it may be {}",
+            PeriodEdge::all(rules).map(|edge| edge.to_string()).collect::<Vec<_>>().join(", ")
+        ),
+    })
 }
 
-/// The date among the words, and the rest of them: the first word that is no amount.
-fn date_and_amounts(words: &[String]) -> (&str, Vec<&str>) {
-    let is_amount = |word: &&String| word.parse::<Shift>().is_ok();
+/// The date among the words, and the rest of them: the first word that is a date and no amount.
+fn date_and_amounts(words: &[String]) -> Result<(&str, Vec<String>), Failure> {
+    let is_amount = |word: &str| word.parse::<Shift>().is_ok();
     let is_date =
         |word: &str| word.parse::<AsOf>().is_ok() || DatePattern::iso().read_date_time(word).is_ok();
-    let at = words.iter().position(|word| !is_amount(&word) && is_date(word)).unwrap_or(0);
-    let amounts =
-        words.iter().enumerate().filter(|(nth, _)| *nth != at).map(|(_, word)| word.as_str()).collect();
-    (words.get(at).map_or("", String::as_str), amounts)
+    if words.iter().all(|word| is_amount(word)) {
+        return Err(Failure::Request {
+            what: "the date to start from is missing".to_owned(),
+            help: "write it beside the amount, such as 2026-09-30, or today".to_owned(),
+        });
+    }
+    let at = words.iter().position(|word| !is_amount(word) && is_date(word)).unwrap_or(0);
+    let amounts = words.iter().enumerate().filter(|(nth, _)| *nth != at);
+    // The sign that took the place of a minus so that no option begins with it.
+    let amounts = amounts.map(|(_, word)| word.replace('−', "-")).collect();
+    Ok((words.get(at).map_or("", String::as_str), amounts))
 }

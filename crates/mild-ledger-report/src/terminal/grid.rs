@@ -14,6 +14,8 @@ pub(super) struct Grid {
     /// Rows before which a line is drawn.
     lines: Vec<usize>,
     left: Vec<usize>,
+    /// A column that a narrow terminal may do without.
+    spare: Option<usize>,
     spacing: Spacing,
 }
 
@@ -38,6 +40,48 @@ impl Grid {
         self
     }
 
+    /// Names the column that is left out first where the table is too wide.
+    pub(super) fn may_drop(mut self, column: usize) -> Self {
+        self.spare = Some(column);
+        self
+    }
+
+    /// The table as it fits: as it is, then close together, then without the column that may be dropped; a block a row only
+    /// where the terminal is narrower than that.
+    pub(super) fn fitted(&self, width: super::Width) -> String {
+        let wide = self.clone();
+        let tight = self.clone().tight();
+        let less = self.without_spare();
+        let less_and_tight = less.clone().tight();
+        [wide, tight, less, less_and_tight]
+            .into_iter()
+            .find(|grid| width.fits(grid.width()))
+            .map_or_else(|| self.to_blocks(), |grid| grid.to_text())
+    }
+
+    fn without_spare(&self) -> Self {
+        let Some(spare) = self.spare else { return self.clone() };
+        let mut less = self.clone();
+        for row in &mut less.rows {
+            if spare < row.len() {
+                row.remove(spare);
+            }
+        }
+        let moved = |column: &usize| (*column != spare).then(|| column - usize::from(*column > spare));
+        less.left = self.left.iter().filter_map(moved).collect();
+        less
+    }
+
+    /// Where a line would be drawn now.
+    pub(super) fn lines_so_far(&self) -> usize {
+        self.rows.len()
+    }
+
+    /// Draws a line where one would have been drawn before.
+    pub(super) fn line_at(&mut self, at: usize) {
+        self.lines.push(at);
+    }
+
     /// Brings the columns closer together, for narrow terminals.
     pub(super) fn tight(mut self) -> Self {
         self.spacing = Spacing::Tight;
@@ -46,7 +90,7 @@ impl Grid {
             let widest =
                 rows.iter().filter_map(|row| row.get(nth)).map(|cell| width_of(cell)).max().unwrap_or(0);
             if width_of(head) > widest {
-                *head = head.replace(' ', "\n");
+                *head = broken(head, widest);
             }
         }
         self
@@ -110,4 +154,20 @@ impl Grid {
         }
         out
     }
+}
+
+/// A header broken into as few lines as its longest word and what stands under it allow.
+fn broken(head: &str, widest: usize) -> String {
+    let longest = head.split(' ').map(width_of).max().unwrap_or(0).max(widest);
+    let mut lines: Vec<String> = Vec::new();
+    for word in head.split(' ') {
+        match lines.last_mut().filter(|line| width_of(line) + 1 + width_of(word) <= longest) {
+            Some(line) => {
+                line.push(' ');
+                line.push_str(word);
+            }
+            None => lines.push(word.to_owned()),
+        }
+    }
+    lines.join("\n")
 }

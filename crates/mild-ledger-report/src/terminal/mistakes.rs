@@ -1,8 +1,10 @@
 //! The mistakes of a plan, each with its line and a caret under the word.
 
-use super::text::visible;
+use super::Width;
+use super::text::{visible, wrapped};
 use annotate_snippets::{AnnotationKind, Level, Renderer, Snippet};
 use mild_ledger_records::PlanMistakes;
+use std::borrow::Cow;
 
 /// Whether a message may be coloured.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -14,21 +16,20 @@ pub enum Colour {
 }
 
 /// Every mistake: what is wrong, the line of the plan with a caret under it, what was expected, and what may
-/// help.
+/// help; words are broken at the width, and only the caret is coloured.
 #[must_use]
-pub fn mistakes(found: &PlanMistakes, colour: Colour) -> String {
+pub fn mistakes(found: &PlanMistakes, (colour, width): (Colour, Width)) -> String {
     let file = found.file().display().to_string();
     let file = visible(&file);
-    let renderer = match colour {
-        Colour::Allowed => Renderer::styled(),
-        Colour::Off => Renderer::plain(),
+    let renderer = match width {
+        Width::Columns(columns) => Renderer::plain().term_width(columns),
+        Width::Unlimited => Renderer::plain(),
     };
     // Signs that would steer the terminal are replaced by one sign of the same length in bytes, so that the
     // carets stay in place.
     let source = harmless(found.source());
     let mut out = String::new();
     for mistake in found.mistakes() {
-        let expected = format!("expected {}", visible(mistake.expected()));
         let mut span = mistake.span();
         span.end = span.end.min(source.len());
         span.start = span.start.min(span.end);
@@ -36,19 +37,38 @@ pub fn mistakes(found: &PlanMistakes, colour: Colour) -> String {
         if let Some(line_end) = source.get(span.clone()).and_then(|text| text.find('\n')) {
             span.end = span.start + line_end;
         }
-        let what = visible(mistake.what());
         let snippet = Snippet::source(source.as_str())
             .path(file.as_ref())
-            .annotation(AnnotationKind::Primary.span(span).label(expected.as_str()));
-        let mut group = Level::ERROR.primary_title(what.as_ref()).element(snippet);
-        let help = mistake.help().map(visible);
-        if let Some(help) = &help {
-            group = group.element(Level::HELP.message(help.as_ref()));
+            .annotation(AnnotationKind::Primary.span(span));
+        let drawn = renderer.render(&[Level::ERROR.primary_title("").element(snippet)]);
+        out.push_str(&wrapped(&format!("error: {}", visible(mistake.what())), "", width));
+        // The first line is the title, which stands above already.
+        let mut gutter = 0;
+        for line in drawn.lines().skip(1) {
+            gutter = line.find('|').unwrap_or(gutter);
+            out.push_str(&with_caret(line, colour));
+            out.push('\n');
         }
-        out.push_str(&renderer.render(&[group]));
-        out.push_str("\n\n");
+        let indent = " ".repeat(gutter);
+        let expected = format!("expected {}", visible(mistake.expected()));
+        for said in std::iter::once(expected).chain(mistake.help().map(|help| format!("help: {}", visible(help)))) {
+            out.push_str(&wrapped(&said, &indent, width));
+        }
+        out.push('\n');
     }
     out
+}
+
+/// The line with its caret in red (ECMA-48), where it has one and colour is allowed.
+fn with_caret(line: &str, colour: Colour) -> Cow<'_, str> {
+    let rest = line.trim_start().strip_prefix('|').map(str::trim_start);
+    match rest.filter(|rest| rest.starts_with('^') && colour == Colour::Allowed) {
+        Some(rest) => {
+            let before = line.strip_suffix(rest).unwrap_or_default();
+            Cow::Owned(format!("{before}\u{1b}[1;31m{rest}\u{1b}[0m"))
+        }
+        None => Cow::Borrowed(line),
+    }
 }
 
 fn harmless(source: &str) -> String {

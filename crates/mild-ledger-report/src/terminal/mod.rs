@@ -15,16 +15,15 @@ mod working_days;
 
 pub use around::around;
 pub use between::between;
-pub(crate) use between::{decimal, workings};
 pub use between_times::between_times;
-pub(crate) use between_times::workings as clock_workings;
 pub use calendar::{holidays, shipped_calendars, work_years, year_grid};
 pub use mistakes::{Colour, mistakes};
 pub use run::run;
 pub use shift::shift;
-pub use text::visible;
-pub use working_days::{day_by_calendar, working_days, working_days_moved};
-pub(crate) use working_days::{rule_of, said_of_roll};
+pub(crate) use text::{is_hidden, shortened};
+pub(crate) use working_days::month_name;
+pub use text::{lines, visible};
+pub use working_days::{day_by_calendar, working_days};
 
 /// How wide a table may be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -1,6 +1,6 @@
 //! Numbers as people read them.
 
-use mild_ledger::Amount;
+use mild_ledger::Decimal;
 
 /// Whether amounts are shown with their decimals.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -28,7 +28,7 @@ pub(super) fn grouped(digits: &str) -> String {
     out
 }
 
-pub(super) fn amount(amount: Amount, decimals: Decimals) -> String {
+pub(super) fn amount(amount: Decimal, decimals: Decimals) -> String {
     match decimals {
         Decimals::Shown => grouped(&amount.to_string()),
         Decimals::Dropped => grouped(&format!("{amount:.0}")),
@@ -36,7 +36,7 @@ pub(super) fn amount(amount: Amount, decimals: Decimals) -> String {
 }
 
 /// A part of a whole in per cent with one decimal, half away from zero; a dash where there is no whole.
-pub(super) fn share(part: Amount, whole: Amount) -> String {
+pub(super) fn share(part: Decimal, whole: Decimal) -> String {
     let (part, whole) = (part.units(), whole.units());
     // Amounts too large to multiply are brought down together first; the share does not change visibly.
     let shift =

@@ -5,31 +5,124 @@ use super::aging::aging;
 use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped};
 use super::text::{visible, wrapped};
+use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{ReadBackState, RunOutcome};
 
-/// The title and as-of date, the reports, the exceptions, the dates, the proof and the files of a run.
+/// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
+/// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
 #[must_use]
 pub fn run(outcome: &RunOutcome, width: Width) -> String {
     let mut out = String::new();
     out.push_str(&wrapped(&visible(&outcome.title), "", width));
-    let said =
-        format!("as of {} ({}), from {}", outcome.as_of, outcome.as_of.weekday(), visible(&outcome.records));
+    let records = visible(&outcome.records);
+    let said = match outcome.as_of {
+        Some(as_of) => format!("as of {} ({}), from {records}", said_of_as_of(outcome, as_of), as_of.weekday()),
+        None => format!("from {records}"),
+    };
     out.push_str(&wrapped(&said, "", width));
+    for doubt in &outcome.doubts {
+        out.push_str(&wrapped(&format!("Doubtful: {}.", visible(doubt)), "", width));
+    }
     for report in &outcome.reports {
         out.push('\n');
         out.push_str(&aging(report, width));
+        let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" on {as_of}"));
         let said = format!(
-            "Open on {}: paid on or before it is settled, issued after it is set apart. Largest total first. \"No date\" holds rows without a date to age them by; credits are taken off in the total only.",
-            outcome.as_of
+            "Open{as_of}: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."
         );
         out.push_str(&wrapped(&said, "", width));
     }
     exceptions(&mut out, outcome, width);
     dates(&mut out, outcome, width);
     figures(&mut out, outcome, width);
+    calendars(&mut out, outcome, width);
     proof(&mut out, outcome, width);
     files(&mut out, outcome, width);
+    out.push('\n');
+    out.push_str(&wrapped(&answer(outcome), "", width));
     out
+}
+
+fn said_of_as_of(outcome: &RunOutcome, as_of: Date) -> String {
+    outcome.as_of_time.map_or_else(|| as_of.to_string(), |at| at.to_string())
+}
+
+/// The run in one line.
+fn answer(outcome: &RunOutcome) -> String {
+    let rows = outcome.rows;
+    let count = |number: u64| grouped(&number.to_string());
+    let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" as of {as_of}"));
+    let mut parts: Vec<String> = outcome
+        .reports
+        .iter()
+        .map(|report| {
+            let owed = amount(report.total.total, Decimals::Shown);
+            let by = match &report.by {
+                Some(by) => format!(" by {}", said_of_groups(report.group_count(), by)),
+                None => String::new(),
+            };
+            let several = if outcome.reports.len() > 1 { format!("{}: ", visible(&report.title)) } else { String::new() };
+            format!("{several}{owed} owed{by}{as_of}")
+        })
+        .collect();
+    let are = |number: u64| if number == 1 { "row" } else { "rows" };
+    let mut said = format!("{} {} read, {} written", count(rows.read), are(rows.read), count(rows.written));
+    for (number, what) in
+        [(rows.set_aside, "set aside"), (rows.merged, "merged"), (rows.not_selected, "not selected")]
+    {
+        if number > 0 {
+            said.push_str(&format!(", {} {what}", count(number)));
+        }
+    }
+    parts.push(said);
+    // A run whose proof does not agree ends with an error and writes nothing.
+    parts.push(match outcome.doubts.len() {
+        0 => "the proof agrees".to_owned(),
+        1 => "the proof agrees, and there is a doubt (see the top)".to_owned(),
+        doubts => format!("the proof agrees, and there are {doubts} doubts (see the top)"),
+    });
+    parts.join("; ")
+}
+
+/// `14 customers`, of a column of one plain word; the column's name as it is otherwise.
+fn said_of_groups(count: usize, by: &str) -> String {
+    let number = grouped(&count.to_string());
+    let is_word = by.chars().all(|sign| sign.is_ascii_alphabetic()) && by.len() > 2;
+    if !is_word {
+        return format!("{number} of \"{}\"", visible(by));
+    }
+    let word = by.to_ascii_lowercase();
+    let before_y = word.strip_suffix('y').filter(|rest| !rest.ends_with(['a', 'e', 'i', 'o', 'u']));
+    match (count, before_y) {
+        (1, _) => format!("1 {word}"),
+        (_, Some(rest)) => format!("{number} {rest}ies"),
+        _ if word.ends_with(['s', 'x', 'z']) || word.ends_with("ch") || word.ends_with("sh") => {
+            format!("{number} {word}es")
+        }
+        _ => format!("{number} {word}s"),
+    }
+}
+
+/// The calendars that were counted by, with what they cover.
+fn calendars(out: &mut String, outcome: &RunOutcome, width: Width) {
+    for (nth, calendar) in outcome.calendars.iter().enumerate() {
+        if nth == 0 {
+            out.push('\n');
+        }
+        let sources = match calendar.sources.as_slice() {
+            [] => String::new(),
+            all => format!(", from {}", all.join(", ")),
+        };
+        let holidays = if calendar.holidays == 1 { "holiday" } else { "holidays" };
+        let said = format!(
+            "Calendar {}: {}, rest days {}, {} {holidays}{sources}",
+            calendar.name,
+            calendar.covers,
+            calendar.rest_days,
+            grouped(&calendar.holidays.to_string())
+        );
+        out.push_str(&wrapped(&visible(&said), "", width));
+    }
 }
 
 fn exceptions(out: &mut String, outcome: &RunOutcome, width: Width) {
@@ -76,7 +169,7 @@ fn dates(out: &mut String, outcome: &RunOutcome, width: Width) {
         return;
     }
     let mut grid =
-        Grid::new(["Dates", "written", "read", "blank", "filler", "unreadable"]).align_left([0, 1]);
+        Grid::new(["Dates", "written", "read", "blank", "placeholder", "unreadable"]).align_left([0, 1]);
     for dates in &outcome.dates {
         let tally = dates.tally;
         let counts = [tally.read, tally.blank, tally.filler, tally.unreadable]
@@ -101,7 +194,7 @@ fn figures(out: &mut String, outcome: &RunOutcome, width: Width) {
         let counts = [figures.negative, figures.zero, figures.positive, figures.empty];
         let counts = counts.map(|count| grouped(&count.to_string()));
         grid.row(
-            [visible(&figures.column).into_owned(), format!("{}, ends {}", figures.rule, figures.ends)]
+            [visible(&figures.column).into_owned(), format!("{}, {}", figures.rule, figures.ends.said())]
                 .into_iter()
                 .chain(counts),
         );
@@ -125,7 +218,7 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
     let mut grid = Grid::new(header.into_iter().chain(columns)).align_left([0]);
     let rows = outcome.rows;
     let mut line =
-        |name: &str, count: u64, of: fn(&mild_ledger_records::AmountProof) -> mild_ledger::Amount| {
+        |name: &str, count: u64, of: fn(&mild_ledger_records::AmountProof) -> Decimal| {
             let amounts = outcome.amounts.iter().map(|column| amount(of(column), Decimals::Shown));
             grid.row([name.to_owned(), grouped(&count.to_string())].into_iter().chain(amounts));
         };
@@ -142,7 +235,7 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
         let rows = if column.unreadable_rows == 1 { "row has" } else { "rows have" };
         let said = format!(
             "{} {rows} no readable \"{}\", and so no part in its sums.",
-            column.unreadable_rows,
+            grouped(&column.unreadable_rows.to_string()),
             visible(&column.column)
         );
         out.push_str(&wrapped(&said, "", width));
@@ -194,11 +287,7 @@ fn files(out: &mut String, outcome: &RunOutcome, width: Width) {
     fitted(out, &grid, width);
 }
 
-/// A small table as it is; where it is too wide, a block a row.
+/// A small table, as it fits.
 fn fitted(out: &mut String, grid: &Grid, width: Width) {
-    if width.fits(grid.width()) {
-        out.push_str(&grid.to_text());
-    } else {
-        out.push_str(&grid.to_blocks());
-    }
+    out.push_str(&grid.fitted(width));
 }

@@ -22,7 +22,8 @@ pub fn visible(text: &str) -> Cow<'_, str> {
     Cow::Owned(shown.collect())
 }
 
-fn is_hidden(sign: char) -> bool {
+/// Whether a sign steers a terminal, turns the direction of writing, or is not seen at all.
+pub(crate) fn is_hidden(sign: char) -> bool {
     sign.is_control()
         || matches!(sign, '\u{200b}'..='\u{200f}' | '\u{2028}'..='\u{202e}' | '\u{2060}'..='\u{206f}' | '\u{feff}' | '\u{fff9}'..='\u{fffb}' | '\u{61c}' | '\u{e0000}'..='\u{e007f}')
 }
@@ -33,7 +34,7 @@ pub(super) fn width_of(text: &str) -> usize {
 }
 
 /// A text cut to so many columns, with … where something was left out.
-pub(super) fn shortened(text: &str, columns: usize) -> String {
+pub(crate) fn shortened(text: &str, columns: usize) -> String {
     if width_of(text) <= columns {
         return text.to_owned();
     }
@@ -48,6 +49,18 @@ pub(super) fn shortened(text: &str, columns: usize) -> String {
     }
     short.push('…');
     short
+}
+
+/// A text broken into lines as wide as the terminal, its control signs made visible.
+///
+/// ```
+/// use mild_ledger_report::terminal::{Width, lines};
+/// assert_eq!(lines("one two three", Width::Columns(8)), "one two\nthree\n");
+/// assert_eq!(lines("red \u{1b}[31m", Width::Unlimited), "red \\u{1b}[31m\n");
+/// ```
+#[must_use]
+pub fn lines(text: &str, width: super::Width) -> String {
+    wrapped(&visible(text), "", width)
 }
 
 /// A text broken into lines of so many columns at its spaces, each behind an indent.

@@ -1,11 +1,11 @@
 //! Working days with their working: the months concerned, each day marked, and the sum under them.
 
+use super::numbers::grouped;
 use super::text::{visible, wrapped};
 use super::{Colour, Width};
 use crate::Detail;
 use mild_ledger::{
-    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, Roll, Shift, WorkCalendar,
-    WorkingGrid,
+    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid,
 };
 use std::fmt::Write;
 
@@ -14,7 +14,8 @@ const MONTHS_AT_EACH_END: usize = 6;
 /// Days listed on which two calendars differ.
 const MOST_DIFFERENCES: usize = 40;
 
-/// The working days of an interval by each calendar; with two or more, also the days that make the difference.
+/// The working days of an interval by each calendar, the rule for ends beside each; with two or more, also the days that make
+/// the difference.
 ///
 /// # Errors
 /// Where a calendar does not cover the interval.
@@ -28,78 +29,22 @@ pub fn working_days(
     for calendar in calendars {
         let found = calendar.working_days(interval, ends)?;
         let name = visible(calendar.name()).into_owned();
+        let days = if found.count().abs() == 1 { "day" } else { "days" };
+        let count = grouped(&found.count().to_string());
+        out.push_str(&wrapped(&format!("{count} working {days} by {name}, {}", ends.said()), "", width));
         if detail == Detail::WithWorking {
-            put_grid(
-                &mut out,
-                calendar,
-                &calendar.why_working_days(interval, ends)?,
-                Numbers::Hidden,
-                (colour, width),
-            );
+            out.push('\n');
+            let grid = calendar.why_working_days(interval, ends)?;
+            put_grid(&mut out, (calendar, interval.start()), &grid, Numbers::Hidden, (colour, width));
+        } else {
+            out.push_str(&wrapped(&found.to_string(), "  ", width));
         }
-        out.push_str(&wrapped(&format!("working days: {} (ends: {ends}; {name})", found.count()), "", width));
-        if detail == Detail::FiguresOnly {
-            out.push_str(&wrapped(&format!("  {found}"), "  ", width));
-        }
-        out.push('\n');
     }
     if let [first, .., last] = calendars {
+        out.push('\n');
         put_differences(&mut out, interval, ends, (first, last), width)?;
     }
     Ok(out)
-}
-
-/// A date moved by an amount with working days in it, then rolled: each counted day bears its running number.
-///
-/// # Errors
-/// Those of the move.
-pub fn working_days_moved(
-    date: Date,
-    (shift, roll): (&Shift, Roll),
-    calendar: &WorkCalendar,
-    (detail, colour, width): (Detail, Colour, Width),
-) -> Result<String, Error> {
-    let moved = calendar.shifted(date, shift)?;
-    let end = calendar.roll(moved, roll)?;
-    let mut out = format!("{end} ({})\n", end.weekday());
-    let (dates, grid) = calendar.why_shifted(date, shift)?;
-    if detail == Detail::WithWorking {
-        // A move of no months and days says nothing.
-        if dates.figure() != date.to_string() {
-            for step in dates.steps() {
-                out.push_str(&wrapped(step.said(), "    ", width));
-            }
-        }
-        if let Some(grid) = &grid {
-            out.push('\n');
-            put_grid(&mut out, calendar, grid, Numbers::Shown, (colour, width));
-        }
-    }
-    if let Some(said) = said_of_roll(moved, end, roll) {
-        out.push_str(&wrapped(&format!("{said} (by {})", visible(calendar.name())), "", width));
-    }
-    let rule = rule_of((shift, roll), dates.rule(), grid.as_ref());
-    out.push_str(&wrapped(&format!("rule: {}", visible(&rule)), "", width));
-    Ok(out)
-}
-
-/// The rule of a move and of the roll behind it.
-pub(crate) fn rule_of((shift, roll): (&Shift, Roll), of_dates: &str, grid: Option<&WorkingGrid>) -> String {
-    let moved = grid.map_or(of_dates, |grid| grid.working().rule());
-    match (roll, *shift == Shift::days(0)) {
-        (Roll::Unadjusted, _) => moved.to_owned(),
-        (_, true) => format!("roll: {roll}"),
-        _ => format!("{moved}, then roll: {roll}"),
-    }
-}
-
-/// What a roll did; nothing where none was asked for.
-pub(crate) fn said_of_roll(from: Date, to: Date, roll: Roll) -> Option<String> {
-    match (roll, from == to) {
-        (Roll::Unadjusted, _) => None,
-        (_, true) => Some(format!("{from} is a working day, so {roll} leaves it")),
-        _ => Some(format!("{from} ({}) is not a working day; {roll} gives {to}", from.weekday())),
-    }
 }
 
 /// What a date is to a calendar, and its number among the working days of its month.
@@ -111,8 +56,10 @@ pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Res
     let names: Vec<_> = calendar.holidays_on(date).iter().map(|holiday| visible(holiday.name())).collect();
     let names = if names.is_empty() { String::new() } else { format!(", {}", names.join(", ")) };
     let number = match calendar.number_in_month(date)? {
+        // The last one is number -1 from the end of its month.
+        Some((from_start, -1)) => format!("; {}, and last, working day of the month", ordinal(from_start)),
         Some((from_start, from_end)) => {
-            format!("; number {from_start} of its month, {from_end} from its end")
+            format!("; {} working day of the month, {} from its end", ordinal(from_start), ordinal(-from_end))
         }
         None => String::new(),
     };
@@ -121,14 +68,15 @@ pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Res
 
 /// Whether counted days bear their running numbers.
 #[derive(Clone, Copy, PartialEq, Eq)]
-enum Numbers {
+pub(super) enum Numbers {
     Shown,
     Hidden,
 }
 
-fn put_grid(
+/// The months, what their signs mean, their holidays by name, and the sum.
+pub(super) fn put_grid(
     out: &mut String,
-    calendar: &WorkCalendar,
+    (calendar, start): (&WorkCalendar, Date),
     grid: &WorkingGrid,
     numbers: Numbers,
     (colour, width): (Colour, Width),
@@ -141,7 +89,7 @@ fn put_grid(
             let _ = writeln!(out, "… {hidden} {months} between …\n");
         }
         if hidden == 0 || nth < MONTHS_AT_EACH_END || nth >= months.len() - MONTHS_AT_EACH_END {
-            let marks = Marks::Counted { grid: month, numbers: numbers == Numbers::Shown };
+            let marks = Marks::Counted { grid: month, numbers, start };
             for line in month_lines(calendar, month.first_day(), &marks, colour) {
                 out.push_str(line.trim_end());
                 out.push('\n');
@@ -150,9 +98,7 @@ fn put_grid(
         }
     }
     if !months.is_empty() {
-        let counted = if numbers == Numbers::Shown { "#1 #2 … counted" } else { "* counted" };
-        let legend = "  . rest day   H holiday   h holiday on a rest day   no sign: not looked at";
-        out.push_str(&wrapped(&format!("{counted} {legend}"), "", width));
+        out.push_str(&wrapped(&legend(months, numbers, start), "", width));
     }
     // Each holiday among the days by its name, as far as they can be read at a glance.
     let inside = months.iter().flat_map(MonthGrid::days).filter(|day| day.is_inside());
@@ -217,16 +163,18 @@ pub(super) enum Marks<'g> {
     /// By what they are.
     Year,
     /// By what they are where they were looked at.
-    Counted { grid: &'g MonthGrid, numbers: bool },
+    Counted { grid: &'g MonthGrid, numbers: Numbers, start: Date },
 }
 
 impl Marks<'_> {
-    /// How wide a day is.
-    fn cell(&self) -> usize {
+    /// How wide each day of the week stands, from Monday: rest days wide enough for a holiday on them, with a gap behind.
+    pub(super) fn cells(&self, calendar: &WorkCalendar) -> [usize; 7] {
         match self {
-            Self::Counted { numbers: true, .. } => 8,
-            Self::Counted { .. } => 6,
-            Self::Year => 4,
+            Self::Counted { numbers: Numbers::Shown, .. } => [9; 7],
+            Self::Counted { .. } => [7; 7],
+            Self::Year => {
+                mild_ledger::Weekday::ALL.map(|day| if calendar.rest_days().contains(day) { 6 } else { 4 })
+            }
         }
     }
 }
@@ -238,17 +186,17 @@ pub(super) fn month_lines(
     marks: &Marks<'_>,
     colour: Colour,
 ) -> Vec<String> {
-    let cell = marks.cell();
-    let total = 7 * cell;
-    let mut lines = vec![format!("{:<total$}", format!("{} {}", month_name(first), first.year()))];
+    let cells = marks.cells(calendar);
+    let total: usize = cells.iter().sum();
+    let mut lines = vec![format!("{:<total$}", format!("{} {:04}", month_name(first), first.year()))];
     let names = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
-    lines.push(names.map(|name| format!("{name:<cell$}")).concat());
-    let into_week = mild_ledger::Weekday::ALL.iter().position(|day| *day == first.weekday()).unwrap_or(0);
-    let mut line = " ".repeat(into_week * cell);
-    let mut place = into_week;
+    lines.push(names.iter().zip(cells).map(|(name, cell)| format!("{name:<cell$}")).collect());
+    let mut place = mild_ledger::Weekday::ALL.iter().position(|day| *day == first.weekday()).unwrap_or(0);
+    let mut line = " ".repeat(cells.iter().take(place).sum());
     for day in first.day_number()..=Month::of(first).last_day().day_number() {
         let Ok(date) = Date::from_day_number(day) else { continue };
-        line.push_str(&marked(calendar, date, marks, colour));
+        let cell = cells.get(place).copied().unwrap_or_default();
+        line.push_str(&marked((calendar, cell), date, marks, colour));
         place += 1;
         if place == 7 {
             lines.push(std::mem::take(&mut line));
@@ -256,38 +204,101 @@ pub(super) fn month_lines(
         }
     }
     if place > 0 {
-        line.push_str(&" ".repeat((7 - place) * cell));
+        line.push_str(&" ".repeat(cells.iter().skip(place).sum()));
         lines.push(line);
     }
     lines
 }
 
 /// One day with its sign, and in its colour.
-fn marked(calendar: &WorkCalendar, date: Date, marks: &Marks<'_>, colour: Colour) -> String {
-    let (kind, sign) = match marks {
+fn marked(
+    (calendar, cell): (&WorkCalendar, usize),
+    date: Date,
+    marks: &Marks<'_>,
+    colour: Colour,
+) -> String {
+    let number = date.day();
+    let (kind, text) = match marks {
         Marks::Year => {
             let kind = calendar.kind_of(date).ok();
-            (kind, kind.map_or("", sign_of).to_owned())
+            (kind, format!("{number:>2}{}", kind.map_or("", sign_of)))
         }
-        Marks::Counted { grid, numbers } => {
-            let day = grid.days().iter().find(|day| day.date() == date).filter(|day| day.is_inside());
-            match day.map(|day| (day.kind(), CountedDay::number(*day))) {
-                Some((kind, Some(number))) if *numbers => (kind, format!("#{number}")),
-                Some((kind, Some(_))) => (kind, "*".to_owned()),
-                Some((kind, None)) => (kind, kind.map_or("", sign_of).to_owned()),
-                None => (None, String::new()),
+        Marks::Counted { start, .. } if date == *start && day_of(marks, date).is_none_or(|day| day.number().is_none()) => {
+            let kind = day_of(marks, date).and_then(CountedDay::kind);
+            let sign = kind.map_or("", sign_of);
+            (kind, format!("{number:>2} {START}{sign}"))
+        }
+        Marks::Counted { numbers, .. } => match day_of(marks, date).map(|day| (day.kind(), day.number())) {
+            Some((_, Some(counted))) => {
+                let sign = match numbers {
+                    Numbers::Shown => format!("#{counted}"),
+                    Numbers::Hidden => "*".to_owned(),
+                };
+                let padded = format!("{:<cell$}", format!("{number:>2} {sign}"));
+                return match colour {
+                    Colour::Allowed => format!("\u{1b}[32m{padded}\u{1b}[0m"),
+                    Colour::Off => padded,
+                };
             }
-        }
+            Some((Some(kind), None)) => (Some(kind), format!("{number:>2} {}", sign_of(kind))),
+            // A day outside the stretch is left blank, whatever it is.
+            _ => (None, String::new()),
+        },
     };
-    let space = if matches!(marks, Marks::Year) { "" } else { " " };
-    let text = format!("{:>2}{space}{sign}", date.day());
-    let padded = format!("{text:<width$}", width = marks.cell());
-    let is_counted = sign.starts_with(['#', '*']);
-    match (colour, if is_counted { Some("32") } else { style_of(kind) }) {
+    let padded = format!("{text:<cell$}");
+    match (colour, style_of(kind)) {
         (Colour::Allowed, Some(style)) => format!("\u{1b}[{style}m{padded}\u{1b}[0m"),
         _ => padded,
     }
 }
+
+/// The day among those that were looked at.
+fn day_of(marks: &Marks<'_>, date: Date) -> Option<CountedDay> {
+    match marks {
+        Marks::Year => None,
+        Marks::Counted { grid, .. } => {
+            grid.days().iter().find(|day| day.date() == date && day.is_inside()).copied()
+        }
+    }
+}
+
+/// What the signs of these months mean: those that occur, and no other.
+fn legend(months: &[MonthGrid], numbers: Numbers, start: Date) -> String {
+    let inside = || months.iter().flat_map(MonthGrid::days).filter(|day| day.is_inside());
+    let has = |kind: DayKind| inside().any(|day| day.number().is_none() && day.kind() == Some(kind));
+    let mut said = Vec::new();
+    if inside().any(|day| day.number().is_some()) {
+        said.push(match numbers {
+            Numbers::Shown => "#1 #2 … counted",
+            Numbers::Hidden => "* counted",
+        });
+    }
+    let first = months.first().map(MonthGrid::first_day);
+    let last = months.last().map(|month| Month::of(month.first_day()).last_day());
+    let is_drawn = first.is_some_and(|first| first <= start) && last.is_some_and(|last| start <= last);
+    if is_drawn && !inside().any(|day| day.date() == start && day.number().is_some()) {
+        said.push("> start");
+    }
+    said.extend(KINDS_WITH_A_SIGN.into_iter().filter(|(kind, _)| has(*kind)).map(|(_, said)| said));
+    said.join("   ")
+}
+
+/// What the signs of a year mean: those that occur, and no other.
+pub(super) fn legend_of_kinds(kinds: &[DayKind]) -> String {
+    let mut said = vec!["no sign: working day"];
+    said.extend(KINDS_WITH_A_SIGN.into_iter().filter(|(kind, _)| kinds.contains(kind)).map(|(_, said)| said));
+    said.join("   ")
+}
+
+/// Before the sign of the day that a move starts from, where that day is not counted.
+const START: &str = ">";
+
+const KINDS_WITH_A_SIGN: [(DayKind, &str); 4] = [
+    (DayKind::RestDay, ". rest day"),
+    (DayKind::Holiday, "H holiday"),
+    (DayKind::HolidayOnRestDay, "(H) holiday on a rest day"),
+    (DayKind::DeclaredWorking, "+ declared a working day"),
+];
 
 fn sign_of(kind: DayKind) -> &'static str {
     match kind {
@@ -295,7 +306,7 @@ fn sign_of(kind: DayKind) -> &'static str {
         DayKind::DeclaredWorking => "+",
         DayKind::RestDay => ".",
         DayKind::Holiday => "H",
-        DayKind::HolidayOnRestDay => "h",
+        DayKind::HolidayOnRestDay => "(H)",
     }
 }
 
@@ -310,7 +321,19 @@ fn style_of(kind: Option<DayKind>) -> Option<&'static str> {
     }
 }
 
-fn month_name(date: Date) -> String {
-    let name = "%B".parse::<mild_ledger::LabelPattern>();
+/// The English name of a date's month, which this pattern always gives.
+pub(crate) fn month_name(date: Date) -> String {
+    let name = "month-name".parse::<mild_ledger::LabelPattern>();
     name.map_or_else(|_| String::new(), |name| name.write(date, mild_ledger::FiscalYear::default()))
+}
+
+fn ordinal(number: i64) -> String {
+    let ending = match (number % 100, number % 10) {
+        (11..=13, _) => "th",
+        (_, 1) => "st",
+        (_, 2) => "nd",
+        (_, 3) => "rd",
+        _ => "th",
+    };
+    format!("{number}{ending}")
 }
