@@ -7,7 +7,7 @@
 use mild_ledger::{Anniversaries, Date, Decimal, Rounding, Tenure, Unit, Window, rate_per};
 
 /// Name, born, hired, left, boats launched.
-const STAFF: [(&str, &str, &str, Option<&str>, i128); 4] = [
+const STAFF: [(&str, &str, &str, Option<&str>, i64); 4] = [
     ("Ada Fenwick", "1984-02-29", "2009-05-18", None, 412),
     ("Bo Larch", "1991-12-03", "2018-01-04", None, 176),
     ("Cleo Marsh", "2001-07-30", "2024-02-12", Some("2026-06-30"), 61),

@@ -432,10 +432,10 @@ fn weeks_and_weekdays_are_numbered_by_name() {
     for (rule, written, week) in [
         ("iso", "iso", 40),
         ("monday, 4", "iso", 40),
-        ("Sunday, 1", "sunday first, at least 1 day", 41),
-        ("sunday first, at least 1 day", "sunday first, at least 1 day", 41),
-        ("saturday, 7", "saturday first, at least 7 days", 40),
-        ("blocks from 1 january", "blocks from 1 january", 40),
+        ("Sunday, 1", "Sunday first, at least 1 day", 41),
+        ("sunday first, at least 1 day", "Sunday first, at least 1 day", 41),
+        ("saturday, 7", "Saturday first, at least 7 days", 40),
+        ("blocks from 1 january", "blocks from 1 January", 40),
     ] {
         let numbers: WeekNumbers = rule.parse().unwrap();
         assert_eq!((numbers.to_string().as_str(), numbers.of(date).week()), (written, week), "{rule}");

@@ -164,10 +164,10 @@ impl fmt::Display for WeekNumbers {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.rule {
             _ if *self == Self::iso() => f.pad("iso"),
-            Rule::Blocks => f.pad("blocks from 1 january"),
+            Rule::Blocks => f.pad("blocks from 1 January"),
             Rule::Weeks { first, smallest_first_week } => {
                 let days = if smallest_first_week == 1 { "day" } else { "days" };
-                f.pad(&format!("{} first, at least {smallest_first_week} {days}", first.word()))
+                f.pad(&format!("{first} first, at least {smallest_first_week} {days}"))
             }
         }
     }
@@ -255,7 +255,7 @@ impl Default for WeekdayNumbers {
 
 impl fmt::Display for WeekdayNumbers {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(&format!("{} from {}", self.first.word(), self.base))
+        f.pad(&format!("{} from {}", self.first, self.base))
     }
 }
 

@@ -1,7 +1,7 @@
 //! Years of 52 or 53 whole weeks.
 
 use super::FiscalNaming;
-use crate::date::month_names::{MONTHS, month_of_name};
+use crate::date::month_names::{month_name, month_of_name};
 use crate::date::{Date, Weekday, civil, quoted};
 use crate::error::{Error, ErrorKind};
 use std::fmt;
@@ -211,7 +211,7 @@ const NAMED_BY_BEGIN: &str = ", named by begin";
 
 impl fmt::Display for WeekYear {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let (weekday, month) = (self.weekday.word(), MONTHS[usize::from(self.month - 1)]);
+        let (weekday, month) = (self.weekday, month_name(self.month));
         match self.ending {
             YearEnding::LastInMonth => write!(f, "last {weekday} of {month}")?,
             YearEnding::NearestMonthEnd => write!(f, "{weekday} nearest end of {month}")?,

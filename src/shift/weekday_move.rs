@@ -7,7 +7,7 @@ use std::str::FromStr;
 
 /// A move to the nearest day of a weekday on one side of a date.
 ///
-/// Read from and written as `on or after monday`, `after monday`, `on or before monday`, `before monday`.
+/// Written as `on or after Monday`, `after Monday`, `on or before Monday`, `before Monday`, and read in any case.
 ///
 /// ```
 /// use mild_ledger::{Weekday, WeekdayMove};
@@ -71,7 +71,7 @@ impl fmt::Display for WeekdayMove {
             Self::OnOrBefore(weekday) => ("on or before", weekday),
             Self::Before(weekday) => ("before", weekday),
         };
-        write!(f, "{words} {}", weekday.word())
+        write!(f, "{words} {weekday}")
     }
 }
 

@@ -146,7 +146,7 @@ impl WorkCalendar {
     /// ```
     /// use mild_ledger::{RestDays, WorkCalendar};
     /// let week = WorkCalendar::rest_days_only(RestDays::default());
-    /// assert_eq!(week.name(), "saturday, sunday off, no holidays");
+    /// assert_eq!(week.name(), "Saturday, Sunday off, no holidays");
     /// assert_eq!(week.covers(), None);
     /// ```
     #[must_use]

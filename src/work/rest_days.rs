@@ -10,7 +10,7 @@ use std::str::FromStr;
 /// ```
 /// use mild_ledger::{RestDays, Weekday};
 ///
-/// assert_eq!(RestDays::default().to_string(), "saturday, sunday");
+/// assert_eq!(RestDays::default().to_string(), "Saturday, Sunday");
 /// let yard: RestDays = "sunday, monday".parse()?;
 /// assert!(yard.contains(Weekday::Monday) && !yard.contains(Weekday::Saturday));
 /// assert_eq!("none".parse::<RestDays>()?.count(), 0);
@@ -83,7 +83,7 @@ impl Default for RestDays {
 /// Writes the weekdays between commas, or `none`.
 impl fmt::Display for RestDays {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let words: Vec<&str> = self.days().map(Weekday::word).collect();
+        let words: Vec<String> = self.days().map(|day| day.to_string()).collect();
         f.pad(&if words.is_empty() { "none".to_owned() } else { words.join(", ") })
     }
 }

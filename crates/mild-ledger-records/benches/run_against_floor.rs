@@ -85,7 +85,7 @@ fn run_plan(folder: &Path, records: &Path, plan: &str) -> Result<mild_ledger_rec
     fs::write(&path, plan)?;
     let request = RunRequest {
         as_of: None,
-        today: mild_ledger::Date::MIN,
+        now: None,
         records: Some(records.to_owned()),
         existing: ExistingFiles::Overwrite,
     };

@@ -97,7 +97,7 @@ struct Sums {
     /// read, written, set aside, merged, not selected
     cents: [i64; 5],
     unreadable: u64,
-    /// Cents by customer and bucket; the last two buckets are "No date" and "Credits".
+    /// Cents by customer and bucket; bucket 4 is "Unreadable", 5 "Credits".
     aged: BTreeMap<(String, usize), i64>,
     settled: i64,
     not_yet_issued: i64,
@@ -150,11 +150,16 @@ fn expected(rows: &[Row], repeats: &str) -> Sums {
 fn found(outcome: &RunOutcome) -> Sums {
     let rows = outcome.rows;
     let amounts = &outcome.amounts[0];
-    let cents = |amount: mild_ledger::Amount| amount.units() as i64;
+    let cents = |amount: mild_ledger::Decimal| amount.units() as i64;
     let report = &outcome.reports[0];
     let mut aged = BTreeMap::new();
-    for group in &report.groups {
+    for group in report.groups() {
         for (bucket, amount) in group.amounts.iter().enumerate().filter(|(_, amount)| amount.units() != 0) {
+            let bucket = match report.buckets[bucket].as_str() {
+                "Unreadable" => 4,
+                "Credits" => 5,
+                _ => bucket,
+            };
             aged.insert((group.name.clone(), bucket), cents(*amount));
         }
     }
@@ -210,7 +215,7 @@ order_by = ["Customer", "Days, largest first"]
     fs::write(folder.join("records.csv"), written(rows)).unwrap();
     let request = RunRequest {
         as_of: None,
-        today: mild_ledger::Date::MIN,
+        now: None,
         records: None,
         existing: ExistingFiles::Overwrite,
     };
@@ -243,7 +248,7 @@ proptest! {
         let mut records = b"Key,Customer,Issued,Paid,Amount\n".to_vec();
         records.extend_from_slice(&bytes);
         fs::write(folder.path().join("records.csv"), &records).unwrap();
-        let request = RunRequest { as_of: None, today: mild_ledger::Date::MIN, records: None, existing: ExistingFiles::Overwrite };
+        let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Overwrite };
         let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
         let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
         match run(&plan, &request, watch) {

@@ -92,6 +92,27 @@ pub struct RowsApart {
     pub no_amount: u64,
 }
 
+#[cfg(test)]
+impl AgingReport {
+    /// A report without groups, to try its proof on.
+    pub(crate) fn of_proof(proof: ReportProof, counts: Vec<u64>, apart: RowsApart) -> Self {
+        let scale = proof.written.scale();
+        Self {
+            title: "Aging".to_owned(),
+            by: None,
+            amount_column: "Amount".to_owned(),
+            band_column: String::new(),
+            buckets: Vec::new(),
+            groups: Vec::new(),
+            total: AgingGroup { name: String::new(), amounts: Vec::new(), total: scale.amount(0) },
+            counts,
+            proof,
+            apart,
+            scale,
+        }
+    }
+}
+
 impl AgingReport {
     /// How many groups there are.
     #[must_use]

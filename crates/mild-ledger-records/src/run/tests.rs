@@ -43,7 +43,7 @@ fn proof_after(change: impl Fn(&Staging)) -> Result<(), String> {
     let plan = Plan::read(&place("plan.toml")).unwrap();
     let request = RunRequest {
         as_of: None,
-        today: mild_ledger::Date::MAX,
+        now: None,
         records: None,
         existing: ExistingFiles::Keep,
     };
@@ -106,16 +106,14 @@ fn a_text_that_changed_is_noticed() {
 mod figures {
     //! Each figure of an outcome changed on its own.
 
-    use super::super::outcome::{
-        AgingGroup, AgingReport, AmountProof, ReadBackState, ReportProof, RowCounts, RowsApart, RunOutcome,
-        WrittenFile,
-    };
+    use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunOutcome, WrittenFile};
     use super::super::proof::{FileBack, ReadBack, check};
     use crate::csv::WrittenLines;
     use crate::files::Fingerprint;
-    use mild_ledger::{Amount, Scale};
+    use crate::reports::{AgingReport, ReportProof, RowsApart};
+    use mild_ledger::{Decimal, Scale};
 
-    fn cents(units: i128) -> Amount {
+    fn cents(units: i128) -> Decimal {
         Scale::new(2).unwrap().amount(units)
     }
 
@@ -129,7 +127,11 @@ mod figures {
         };
         RunOutcome {
             title: String::new(),
-            as_of: mild_ledger::Date::MAX,
+            as_of: None,
+            as_of_time: None,
+            doubts: Vec::new(),
+            unreadable_cells: 0,
+            calendars: Vec::new(),
             records: String::new(),
             records_bytes: 0,
             records_sha256: String::new(),
@@ -144,24 +146,17 @@ mod figures {
                 unreadable_rows: 0,
                 read_back: ReadBackState::InTheOutput,
             }],
-            reports: vec![AgingReport {
-                title: "Aging".to_owned(),
-                by: None,
-                amount_column: "Amount".to_owned(),
-                band_column: String::new(),
-                buckets: Vec::new(),
-                groups: Vec::new(),
-                total: AgingGroup { name: String::new(), amounts: Vec::new(), total: cents(0) },
-                counts: vec![2],
-                proof: ReportProof {
+            reports: vec![AgingReport::of_proof(
+                ReportProof {
                     written: cents(600),
                     in_buckets: cents(400),
                     credits: cents(-10),
                     settled: cents(200),
                     not_yet_issued: cents(10),
                 },
-                apart: RowsApart { settled: 1, not_yet_issued: 1, no_amount: 1 },
-            }],
+                vec![2],
+                RowsApart { settled: 1, not_yet_issued: 1, no_amount: 1 },
+            )],
             dates: Vec::new(),
             figures: Vec::new(),
             exceptions: Vec::new(),

@@ -52,6 +52,7 @@ pub(crate) enum Became {
     RowMerged,
     CellEmpty,
     Kept,
+    DateKept,
 }
 
 impl fmt::Display for Reason {
@@ -71,7 +72,7 @@ impl fmt::Display for Reason {
             Self::NoResult => "no result",
             Self::Filler => "placeholder, taken as blank",
             Self::PerhapsFiller => "perhaps a placeholder",
-            Self::TimeDropped => "time dropped, date kept",
+            Self::TimeDropped => "time dropped",
             Self::FinerTimeDropped => "digits finer than a microsecond dropped",
         })
     }
@@ -84,6 +85,7 @@ impl fmt::Display for Became {
             Self::RowMerged => "row merged",
             Self::CellEmpty => "cell left empty",
             Self::Kept => "kept",
+            Self::DateKept => "date kept",
         })
     }
 }

@@ -155,7 +155,7 @@ impl DateColumnReader {
                     }
                     if time == TimeOfDay::Dropped && self.time == TimeKept::DroppedAndListed {
                         let detail = format!("\"{}\" was read as {date}", shown(cells.text(row)));
-                        cells.list(row, Reason::TimeDropped, detail, Became::Kept);
+                        cells.list(row, Reason::TimeDropped, detail, Became::DateKept);
                     }
                     if let Some(filler) = Filler::of(date) {
                         cells.list(row, Reason::PerhapsFiller, filler.to_string(), Became::Kept);

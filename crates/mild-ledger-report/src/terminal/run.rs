@@ -136,7 +136,7 @@ fn exceptions(out: &mut String, outcome: &RunOutcome, width: Width) {
     out.push_str(&wrapped(&said, "", width));
     for group in &outcome.exceptions {
         out.push_str(&wrapped(
-            &format!("{} × {}: {}", group.count, group.reason, group.outcome),
+            &format!("{} × {}, {}", group.count, group.reason, group.outcome),
             "  ",
             width,
         ));

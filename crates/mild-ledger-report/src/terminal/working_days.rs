@@ -36,6 +36,7 @@ pub fn working_days(
             out.push('\n');
             let grid = calendar.why_working_days(interval, ends)?;
             put_grid(&mut out, (calendar, interval.start()), &grid, Numbers::Hidden, (colour, width));
+            out.push_str(&wrapped(&found.to_string(), "", width));
         } else {
             out.push_str(&wrapped(&found.to_string(), "  ", width));
         }
@@ -90,7 +91,9 @@ pub(super) fn put_grid(
         }
         if hidden == 0 || nth < MONTHS_AT_EACH_END || nth >= months.len() - MONTHS_AT_EACH_END {
             let marks = Marks::Counted { grid: month, numbers, start };
-            for line in month_lines(calendar, month.first_day(), &marks, colour) {
+            // Weeks outside the stretch have nothing to show.
+            let lines = month_lines(calendar, month.first_day(), &marks, colour);
+            for line in lines.iter().filter(|line| !line.trim().is_empty()) {
                 out.push_str(line.trim_end());
                 out.push('\n');
             }
@@ -111,9 +114,6 @@ pub(super) fn put_grid(
             "",
             width,
         ));
-    }
-    if let Some(step) = grid.working().steps().last() {
-        out.push_str(&wrapped(step.said(), "", width));
     }
 }
 
