@@ -1,6 +1,7 @@
 //! The working of a period: why a date lies in it, and why it is called so.
 
 use super::{Period, PeriodRule};
+use crate::date::month_names::month_name;
 use crate::date::{Date, civil};
 use crate::reasoning::Working;
 
@@ -17,7 +18,7 @@ impl PeriodRule {
     /// let fiscal = PeriodRule::FiscalQuarter(FiscalYear::starting(10, 1)?);
     /// assert_eq!(
     ///     fiscal.why(date).to_string(),
-    ///     "fiscal quarter: fiscal years begin on 10-01 and the last to begin by 2026-09-30 begins on 2025-10-01, \
+    ///     "fiscal quarter: fiscal years begin on 1 October and the last to begin by 2026-09-30 begins on 2025-10-01, \
     ///      it ends on 2026-09-30 and is named by the year it ends in, 2026, \
     ///      its quarter 4 runs from 2026-07-01 through 2026-09-30, 92 days, so FY2026-Q4"
     /// );
@@ -56,7 +57,8 @@ impl PeriodRule {
                 let working = working
                     .step(
                         format!(
-                            "fiscal years begin on {month:02}-{day:02} and the last to begin by {date} begins on {}",
+                            "fiscal years begin on {day} {} and the last to begin by {date} begins on {}",
+                            month_name(month),
                             shown(first)
                         ),
                         shown(first),

@@ -342,7 +342,7 @@ impl DateMove {
     }
 
     fn out_of_range(&self, from: impl std::fmt::Display, day: i64) -> Error {
-        let what = format!("{from} moved leads to {}, outside the years 0001 to 9999", shown(day));
+        let what = format!("the move of {from} leads to {}, outside the years 0001 to 9999", shown(day));
         Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
     }
 

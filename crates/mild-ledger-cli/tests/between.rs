@@ -73,11 +73,29 @@ fn dates_that_are_none_are_refused_with_what_was_perhaps_meant() {
         assert_eq!((answer.code, answer.out.as_str()), (2, ""));
         answer.err
     };
-    assert_snapshot!(said("03/04/2026"), @r#"mild: START: "03/04/2026" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (day/month/year) or 2026-03-04 (month/day/year) was meant"#);
-    assert_snapshot!(said("20260403"), @r#"mild: START: "20260403" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (yearmonthday) was meant"#);
-    assert_snapshot!(said("3 April 2026"), @r#"mild: START: "3 April 2026" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273); perhaps 2026-04-03 (day month-name year) was meant"#);
-    assert_snapshot!(said("2026-04-31"), @"mild: START: there is no day 31 in 2026-04 (allowed: day 1 to 30)");
-    assert_snapshot!(said("soon"), @r#"mild: START: "soon" is not a named day (allowed: today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year)"#);
+    assert_snapshot!(said("03/04/2026"), @r#"
+    error: START: "03/04/2026" is not an ISO 8601 date
+    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    help: perhaps 2026-04-03 (day/month/year) or 2026-03-04 (month/day/year) was meant
+    "#);
+    assert_snapshot!(said("20260403"), @r#"
+    error: START: "20260403" is not an ISO 8601 date
+    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    help: perhaps 2026-04-03 (yearmonthday) was meant
+    "#);
+    assert_snapshot!(said("3 April 2026"), @r#"
+    error: START: "3 April 2026" is not an ISO 8601 date
+    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    help: perhaps 2026-04-03 (day month-name year) was meant
+    "#);
+    assert_snapshot!(said("2026-04-31"), @"
+    error: START: there is no day 31 in 2026-04
+    expected day 1 to 30
+    ");
+    assert_snapshot!(said("soon"), @r#"
+    error: START: "soon" is not a named day
+    expected today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year
+    "#);
     assert_snapshot!(said("\u{1b}[31m"), @r#"mild: START: "\u{1b}[31m" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
 }
 

@@ -411,8 +411,8 @@ fn rolls_and_the_number_of_a_working_day() {
     assert_eq!(rolled(&["2026-10-07", "--roll", "following", "--calendar", "yard.toml"]), "2026-10-08");
     assert_snapshot!(desk.mild(&["shift", "2026-10-31", "--roll", "modified-following", "--why"]).out, @"
     2026-10-30 (Friday)
-    2026-10-31 (Saturday) is no working day; modified-following gives 2026-10-30 (by saturday, sunday off, no holidays)
-    rule: roll: modified-following
+        2026-10-31 (Saturday) is not a working day; modified-following gives 2026-10-30
+    rule: roll: modified-following (Saturday, Sunday off, no holidays)
     ");
     let around = desk.mild(&["around", "2026-10-05", "--calendar", "yard.toml", "--json"]).json();
     assert_eq!(

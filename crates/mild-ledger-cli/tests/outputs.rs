@@ -56,7 +56,7 @@ fn files_that_are_not_this_plans_stay() {
     let before = contents(&desk);
     let answer = desk.run_plan();
     assert_eq!((answer.code, contents(&desk) == before), (3, true));
-    assert_snapshot!(answer.err.replace(desk.folder().canonicalize().unwrap().to_str().unwrap(), "FOLDER"), @"mild: FOLDER/rows.csv would be overwritten and was not written by an earlier run of this plan; move it away, or overwrite it with --overwrite");
+    assert_snapshot!(answer.err.replace(desk.folder().canonicalize().unwrap().to_str().unwrap(), "FOLDER"), @"error: FOLDER/rows.csv would be overwritten and was not written by an earlier run of this plan; move it away, or overwrite it with --overwrite");
     assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
     assert_ne!(desk.read("rows.csv"), "mine\n");
 }
@@ -113,7 +113,7 @@ fn outputs_that_cannot_be_written() {
     let desk = Desk::with_plan("rows       = \"rows.csv\"", "rows       = \"nowhere/rows.csv\"");
     let answer = desk.run_plan();
     assert_eq!(answer.code, 3);
-    assert_snapshot!(answer.err, @"mild: nowhere/rows.csv: could not write it: there is no such file or folder");
+    assert_snapshot!(answer.err, @"error: nowhere/rows.csv: could not write it: there is no such file or folder");
     let desk = Desk::with_records(RECORDS);
     fs::create_dir(desk.path("exceptions.csv")).unwrap();
     let answer = desk.run_plan();

@@ -4,9 +4,12 @@ use crate::arguments::RunArguments;
 use crate::clock::{self, Now};
 use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
-use crate::output::{is_dumb_terminal, note, to_standard_output, width};
+use crate::output::{
+    is_dumb_terminal, note, to_standard_error, to_standard_output, width, width_of_errors,
+};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 use mild_ledger_records::{AsOf, ExistingFiles, Plan, RunOutcome, RunRequest, Watch};
+use mild_ledger_report::terminal::lines;
 use mild_ledger_report::{json, terminal};
 use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
@@ -49,7 +52,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, width()) };
     to_standard_output(&text)?;
     if let Some(said) = missed(&outcome).filter(|_| arguments.strict) {
-        note(&format!("{said}, and --strict asks for none"));
+        to_standard_error(&lines(&format!("error: {said}, and --strict asks for none"), width_of_errors()));
         return Ok(Ending::RowsSetAside);
     }
     Ok(Ending::Done)

@@ -37,6 +37,8 @@ pub(super) fn aging(report: &AgingReport, width: Width) -> String {
 enum Layout {
     Wide,
     Tight,
+    /// Tight, and without each group's share of the total.
+    TightWithoutShares,
 }
 
 fn body(report: &AgingReport, width: Width) -> String {
@@ -47,12 +49,17 @@ fn body(report: &AgingReport, width: Width) -> String {
         (Layout::Wide, Decimals::Shown, SHORT_NAME, ""),
         (Layout::Tight, Decimals::Shown, SHORT_NAME, ""),
         (Layout::Wide, Decimals::Dropped, SHORT_NAME, rounded),
-        (Layout::Tight, Decimals::Dropped, SHORTEST_NAME, rounded),
+        (Layout::Tight, Decimals::Dropped, SHORT_NAME, rounded),
+        (Layout::TightWithoutShares, Decimals::Dropped, SHORTEST_NAME, rounded),
     ];
     for (layout, decimals, shortest, note) in stages {
         let made = |name_width| {
             let grid = table(report, &groups, name_width, decimals);
-            if layout == Layout::Tight { grid.tight() } else { grid }
+            match layout {
+                Layout::Wide => grid,
+                Layout::Tight => grid.tight(),
+                Layout::TightWithoutShares => grid.without_last().tight(),
+            }
         };
         let grid = made(None);
         let too_much = match width {

@@ -59,8 +59,16 @@ impl Grid {
             .map_or_else(|| self.to_blocks(), |grid| grid.to_text())
     }
 
+    /// The same without its last column.
+    pub(super) fn without_last(&self) -> Self {
+        self.without(self.rows.first().map_or(0, |header| header.len().saturating_sub(1)))
+    }
+
     fn without_spare(&self) -> Self {
-        let Some(spare) = self.spare else { return self.clone() };
+        self.spare.map_or_else(|| self.clone(), |spare| self.without(spare))
+    }
+
+    fn without(&self, spare: usize) -> Self {
         let mut less = self.clone();
         for row in &mut less.rows {
             if spare < row.len() {
