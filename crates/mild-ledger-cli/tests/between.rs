@@ -29,19 +29,22 @@ fn the_json() {
         "starts_passed": {"weeks": 109, "months": 26, "quarters": 9, "half_years": 5, "years": 3},
         "parts": {"years": 2, "months": 1, "days": 3},
         "fractional": {
-            "months": {"whole": 25, "over": 3, "of": 31, "decimal": "25.0968"},
-            "years": {"whole": 2, "over": 33, "of": 365, "decimal": "2.0904"},
+            "weeks": {"whole": 109, "numerator": 1, "denominator": 7, "decimal": "109.1429"},
+            "quarters": {"whole": 8, "numerator": 11, "denominator": 30, "decimal": "8.3667"},
+            "half_years": {"whole": 4, "numerator": 33, "denominator": 181, "decimal": "4.1823"},
+            "months": {"whole": 25, "numerator": 3, "denominator": 31, "decimal": "25.0968"},
+            "years": {"whole": 2, "numerator": 33, "denominator": 365, "decimal": "2.0904"},
         },
         "day_count": {
-            "actual-365-fixed": {"whole": 0, "over": 764, "of": 365, "decimal": "2.0932"},
-            "actual-360": {"whole": 0, "over": 764, "of": 360, "decimal": "2.1222"},
-            "actual-actual-isda": {"whole": 0, "over": 763, "of": 365, "decimal": "2.0904"},
-            "30-360-bond": {"whole": 0, "over": 752, "of": 360, "decimal": "2.0889"},
-            "30e-360": {"whole": 0, "over": 752, "of": 360, "decimal": "2.0889"},
-            "mean-365.25": {"whole": 0, "over": 3056, "of": 1461, "decimal": "2.0917"},
-            "mean-365.2425": {"whole": 0, "over": 305_600, "of": 146_097, "decimal": "2.0918"},
+            "actual-365-fixed": {"whole": 2, "numerator": 34, "denominator": 365, "decimal": "2.0932"},
+            "actual-360": {"whole": 2, "numerator": 11, "denominator": 90, "decimal": "2.1222"},
+            "actual-actual-isda": {"whole": 2, "numerator": 33, "denominator": 365, "decimal": "2.0904"},
+            "30-360-bond": {"whole": 2, "numerator": 4, "denominator": 45, "decimal": "2.0889"},
+            "30e-360": {"whole": 2, "numerator": 4, "denominator": 45, "decimal": "2.0889"},
+            "mean-365.25": {"whole": 2, "numerator": 134, "denominator": 1461, "decimal": "2.0917"},
+            "mean-365.2425": {"whole": 2, "numerator": 13406, "denominator": 146097, "decimal": "2.0918"},
         },
-        "calendar_months": {"whole": 25, "over": 2, "of": 31, "decimal": "25.0645"},
+        "calendar_months": {"whole": 25, "numerator": 2, "denominator": 31, "decimal": "25.0645"},
         "sentence": "2 years, 1 month and 3 days",
         "ends": "last",
         "month_end": "clamp",
@@ -96,7 +99,10 @@ fn dates_that_are_none_are_refused_with_what_was_perhaps_meant() {
     error: START: "soon" is not a named day
     expected today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year
     "#);
-    assert_snapshot!(said("\u{1b}[31m"), @r#"mild: START: "\u{1b}[31m" is not an ISO 8601 date (allowed: a date such as 2026-09-30, 2026-W40-3 or 2026-273)"#);
+    assert_snapshot!(said("\u{1b}[31m"), @r#"
+    error: START: "\u{1b}[31m" is not an ISO 8601 date
+    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    "#);
 }
 
 #[test]
@@ -180,8 +186,72 @@ fn a_split_over_periods_sums_to_the_days() {
     }
     let both =
         desk.mild(&["between", "2026-01-15", "2026-03-10", "--ends", "first-and-last", "--json"]).json();
-    assert_eq!(both["calendar_months"], json!({"whole": 1, "over": 27, "of": 31, "decimal": "1.8710"}));
+    assert_eq!(both["calendar_months"], json!({"whole": 1, "numerator": 27, "denominator": 31, "decimal": "1.8710"}));
     let refused = desk.mild(&["between", "2026-01-15", "2026-03-10", "--split", "weeks"]);
     assert_eq!(refused.code, 2);
-    assert_snapshot!(refused.err, @r#"mild: --split: "weeks" is not a period here; it may be week, month, quarter, half-year, year"#);
+    assert_snapshot!(refused.err, @r#"
+    error: --split: "weeks" is not a period here
+    help: it may be week, month, quarter, half-year, year
+    "#);
+}
+
+#[test]
+fn one_figure_stands_in_one_line() {
+    let desk = Desk::new();
+    let count = |dates: [&str; 2], rest: &[&str]| {
+        let answer = desk.mild(&[&["between", dates[0], dates[1], "--count"], rest].concat());
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        answer.out
+    };
+    let dates = ["2019-11-30", "2022-01-02"];
+    assert_eq!(count(dates, &["complete months"]), "25\n");
+    assert_eq!(count(dates, &["month starts passed"]), "26\n");
+    assert_eq!(count(dates, &["fractional months"]), "25.0968\n");
+    assert_eq!(count(dates, &["parts"]), "2 years, 1 month and 3 days\n");
+    assert_eq!(count(dates, &["days", "--ends", "first-and-last"]), "765\n");
+    assert_eq!(count(dates, &["days", "--ends", "neither"]), "763\n");
+    assert_eq!(count(["2026-10-03", "2026-10-18"], &["working days", "--calendar", "none"]), "10\n");
+    assert_eq!(count(["2026-09-30T16:00", "2026-10-02T09:30"], &["complete hours"]), "41\n");
+    assert_eq!(count(["2026-09-30T16:00", "2026-10-02T09:30"], &["days"]), "2\n");
+    let why = count(dates, &["complete months", "--why"]);
+    assert!(why.starts_with("25\n  complete months") && !why.contains("years"), "{why}");
+    let why = count(dates, &["days", "--ends", "neither", "--why"]);
+    assert!(why.contains("so 764\n    less 1, since neither end counted\n"), "{why}");
+    for (rest, said) in [
+        (&["months"][..], "the nearest are "),
+        (&["complete hours"], "are counted between times of day"),
+        (&["complete months", "--ends", "neither"], "--ends neither is for days"),
+        (&["working days"], "counted by one calendar"),
+        (&["days", "--calendar", "none"], "a calendar decides on working days"),
+    ] {
+        let answer = desk.mild(&[&["between", dates[0], dates[1], "--count"], rest].concat());
+        assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);
+    }
+}
+
+#[test]
+fn a_time_on_one_side_only_leaves_the_dates() {
+    let answer = Desk::new().mild(&["between", "2026-09-30T16:00", "2026-10-02"]);
+    assert_eq!(answer.code, 0);
+    assert!(answer.out.contains("2 days, start not counted"), "{}", answer.out);
+    assert!(answer.out.contains("a time of day stands on one side only"), "{}", answer.out);
+    assert!(!answer.out.contains("hours"), "{}", answer.out);
+}
+
+#[test]
+fn working_days_are_shared_out_and_sum_to_the_whole() {
+    let desk = Desk::new();
+    let question = ["between", "2026-04-01", "2026-06-10", "--split", "month", "--calendar", "england-wales"];
+    let json = desk.mild(&[&question[..], &["--json"]].concat()).json();
+    let days: Vec<i64> = json["working_days_split"][0]["shares"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|share| share["days"].as_i64().unwrap())
+        .collect();
+    // Good Friday and Easter Monday in April, two bank holidays in May.
+    assert_eq!(days, [20, 19, 8]);
+    assert_eq!(json["working_days"]["count"], 47);
+    let text = desk.mild(&question).out;
+    assert!(text.contains("working days by england-wales") && text.contains("47"), "{text}");
 }

@@ -67,7 +67,7 @@ fn a_count_of_working_days_shows_its_days() {
         json["working_days"],
         json!({
             "calendar": "Quillhaven yard", "ends": "first-and-last", "count": 9, "days": 16, "rest_days": 6, "holidays": 1,
-            "holidays_on_rest_days": 1, "sum": "16 days − 6 rest days − 1 holiday = 9 (another holiday falls on a rest day)",
+            "holidays_on_rest_days": 1, "sum": "16 days - 6 rest days - 1 holiday = 9 (another holiday falls on a rest day)",
         })
     );
     assert_eq!(json["days"], 15);
@@ -197,7 +197,7 @@ fn what_a_calendar_does_not_know_is_an_error() {
         said(&["shift", "9999-12-31", "1wd"]),
         said(&["shift", "0001-01-01", "--roll", "preceding", "--rest-days", "monday"]),
         said(&["between", "2026-10-01", "2026-10-31", "--rest-days", "sunnday"]),
-        said(&["between", "2026-10-01T10:00", "2026-10-31", "--calendar", "yard.toml"]),
+        said(&["between", "2026-10-01T10:00", "2026-10-31T10:00", "--calendar", "yard.toml"]),
         said(&["calendar", "yard.toml", "2026", "--target", "12.3.4"]),
         said(&["shift", "2026-10-02T10:00", "1wd"]),
     ];
@@ -278,9 +278,9 @@ fn events_come_in_and_holidays_go_out() {
         "--ics",
         "again.ics",
     ]);
-    assert_eq!((written.code, written.err.as_str()), (0, ""));
+    assert!(written.code == 0 && written.err.starts_with("note: wrote again.ics ("), "{}", written.err);
     assert_eq!(holidays("again.ics"), expected);
-    assert!(desk.read("again.ics").lines().all(|line| line.len() <= 76), "{}", desk.read("again.ics"));
+    assert!(desk.read("again.ics").lines().all(|line| line.len() <= 75), "{}", desk.read("again.ics"));
     assert!(desk.read("again.ics").contains("\r\n"));
     // A file that stands there is not overwritten.
     let again = desk.mild(&[
@@ -374,7 +374,7 @@ fn a_year_as_a_picture_holds_its_texts_as_texts() {
     let desk = desk();
     desk.write("yard.toml", YARD.replace("Slip repair", "Slip <repair> & \\\"paint\\\""));
     let answer = desk.mild(&["calendar", "yard.toml", "2026", "--svg", "year.svg"]);
-    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    assert!(answer.code == 0 && answer.err.starts_with("note: wrote year.svg ("), "{}", answer.err);
     let picture = desk.read("year.svg");
     assert!(picture.contains("Slip &lt;repair&gt; &amp; &quot;paint&quot;") && !picture.contains("<repair>"));
     assert_eq!(desk.mild(&["calendar", "yard.toml", "2026", "--png", "year.png"]).code, 0);
@@ -423,7 +423,7 @@ fn rolls_and_the_number_of_a_working_day() {
     );
     let answer = desk.mild(&["around", "2026-10-17", "--calendar", "yard.toml"]);
     assert!(
-        answer.out.ends_with("Quillhaven yard: holiday on a rest day, Harbour Regatta\n"),
+        answer.out.starts_with("Quillhaven yard: holiday on a rest day, Harbour Regatta\n"),
         "{}",
         answer.out
     );

@@ -48,12 +48,15 @@ fn headers_that_want_quotes() {
 fn edges_out_of_order() {
     assert_snapshot!(said("edges  = [0, 30, 60]", "edges  = [0, 60, 30]"));
     assert_snapshot!(said("edges  = [0, 30, 60]", "edges  = []"));
-    assert_snapshot!(said("edges  = [0, 30, 60]", "edges  = [0, 30.5]"));
+    assert_snapshot!(said("edges  = [0, 30, 60]", "edges  = [0, \"30\"]"));
 }
 
 #[test]
 fn values_that_do_not_fit() {
-    assert_snapshot!(said("as_of = 2026-09-30", "as_of = 2026-09-30T10:00:00"));
+    assert_snapshot!(said("as_of = 2026-09-30", "as_of = 20260930"));
+    assert_snapshot!(said("plan  = 1", "plan  = 2"));
+    assert_snapshot!(said("\"as-of\"", "\"today\""));
+    assert_snapshot!(said("count   = \"days\"", "count   = \"day\""));
     assert_snapshot!(said("as_of = 2026-09-30", "as_of = \"end of last moth\""));
     assert_snapshot!(said("\"set aside\"", "\"set-aside\""));
     assert_snapshot!(said("decimals = 2", "decimals = 99"));
@@ -76,7 +79,7 @@ fn several_mistakes_are_told_at_once() {
 fn columns_that_do_not_fit_together() {
     assert_snapshot!(said("between = [\"Issued\", \"as-of\"]", "between = [\"Customer\", \"as-of\"]"));
     assert_snapshot!(said("between = [\"Issued\", \"as-of\"]", "between = [\"Isued\", \"as-of\"]"));
-    assert_snapshot!(said("bucket = \"Days\"", "bucket = \"Amount\""));
+    assert_snapshot!(said("bucket = \"Days\"", "bucket = \"Customer\""));
     assert_snapshot!(said("band   = \"Band\"", "band   = \"Days\""));
     assert_snapshot!(said("amount = \"Amount\"", "amount = \"Days\""));
     assert_snapshot!(said("name    = \"Days\"", "name    = \"Customer\""));

@@ -111,5 +111,8 @@ fn what_cannot_be_moved_is_refused() {
     error: --weekday: "monday" does not say on which side of the date
     expected on or after, after, on or before or before, then a weekday
     "#);
-    assert_snapshot!(said(&["9990-01-01", "1y", "--times", "20"]), @"mild: AMOUNT: 9990-01-01 moved by 120 months lies outside the years 0001 to 9999 (allowed: 0001-01-01 to 9999-12-31)");
+    assert_snapshot!(said(&["9990-01-01", "1y", "--times", "20"]), @"
+    error: AMOUNT: the move of 9990-01-01 leads to 10000-01-01, outside the years 0001 to 9999
+    expected 0001-01-01 to 9999-12-31
+    ");
 }
