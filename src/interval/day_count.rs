@@ -184,7 +184,11 @@ impl FromStr for DayCount {
     fn from_str(text: &str) -> Result<Self, Error> {
         Self::ALL.into_iter().find(|convention| convention.word() == text).ok_or_else(|| {
             let words: Vec<&str> = Self::ALL.iter().map(|convention| convention.word()).collect();
-            Error::new(ErrorKind::Unreadable, format!("{} is not a day count", quoted(text)), words.join(", "))
+            Error::new(
+                ErrorKind::Unreadable,
+                format!("{} is not a day count", quoted(text)),
+                words.join(", "),
+            )
         })
     }
 }

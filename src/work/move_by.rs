@@ -3,8 +3,8 @@
 use super::calendar::{CalendarIndex, WorkCalendar};
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
-use crate::reasoning::ordinal;
 use crate::period::{Month, Period};
+use crate::reasoning::ordinal;
 use crate::shift::{Nearby, Shift, WorkingMove};
 use std::fmt;
 

@@ -68,7 +68,8 @@ pub(crate) fn read_calendar(
     let sources: Vec<String> = sources.iter().filter(|source| *source != NONE).cloned().collect();
     if covers.is_some() && sources.is_empty() && holidays.is_empty() {
         return Err(Failure::Request {
-            what: "--covers says which years a calendar covers, and rest days alone cover every year".to_owned(),
+            what: "--covers says which years a calendar covers, and rest days alone cover every year"
+                .to_owned(),
             help: "name a calendar, or leave it out".to_owned(),
         });
     }

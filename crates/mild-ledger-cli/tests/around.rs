@@ -61,7 +61,10 @@ fn the_json() {
     ] {
         assert_eq!(bounds(&found["periods"][key]), expected, "{key}");
     }
-    assert_eq!((&found["periods"]["month"]["days"], &found["periods"]["month"]["position"]), (&json!(30), &json!(30)));
+    assert_eq!(
+        (&found["periods"]["month"]["days"], &found["periods"]["month"]["position"]),
+        (&json!(30), &json!(30))
+    );
     let next = around(&["2026-09-30", "--fiscal-starts", "10", "--away", "1"]);
     assert_eq!(bounds(&next["periods"]["fiscal_quarter"]), ["2026-10-01", "2026-12-31", "FY2027-Q1"]);
     assert_eq!(bounds(&next["periods"]["month"]), ["2026-10-01", "2026-10-31", "2026-10"]);
@@ -73,7 +76,10 @@ fn the_json() {
     let labels = around(&["2026-09-30", "--pattern", "Q{quarter} %Y"]);
     assert_eq!(labels["periods"]["quarter"]["label"], "Q3 2026");
     let last = around(&["9999-12-31"]);
-    assert_eq!((&last["periods"]["week"]["first"], &last["periods"]["week"]["last"]), (&json!("9999-12-27"), &json!(null)));
+    assert_eq!(
+        (&last["periods"]["week"]["first"], &last["periods"]["week"]["last"]),
+        (&json!("9999-12-27"), &json!(null))
+    );
 }
 
 #[test]
@@ -146,7 +152,8 @@ fn fiscal_years_begin_in_words_and_weeks_are_numbered_as_asked() {
     assert_eq!(numbered("sunday first, at least 1 day", "sunday from 1"), (json!("2022-W41"), json!("2")));
     assert_eq!(numbered("iso", "monday from 0"), (json!("2022-W40"), json!("0")));
     assert_eq!(numbered("blocks from 1 january", "monday from 1"), (json!("2022-W40"), json!("1")));
-    let named = around(&["2027-01-15", "--week-years", "last saturday of january", "--fiscal-named", "begin"]);
+    let named =
+        around(&["2027-01-15", "--week-years", "last saturday of january", "--fiscal-named", "begin"]);
     assert_eq!(named["periods"]["week_year"]["number"], 2026);
     // A label says the quarter of the fiscal year that it names.
     let labels = around(&["2026-09-30", "--fiscal-starts", "4", "--pattern", "FY{fiscal_year} Q{quarter}"]);
@@ -162,7 +169,13 @@ fn a_working_day_is_numbered_in_its_month() {
         let answer = desk.mild(&["around", date, "--calendar", "england-wales"]);
         answer.out.lines().next().unwrap().to_owned()
     };
-    assert_eq!(first_line("2026-09-30"), "england-wales: working day; 22nd, and last, working day of the month");
-    assert_eq!(first_line("2026-10-02"), "england-wales: working day; 2nd working day of the month, 21st from its end");
+    assert_eq!(
+        first_line("2026-09-30"),
+        "england-wales: working day; 22nd, and last, working day of the month"
+    );
+    assert_eq!(
+        first_line("2026-10-02"),
+        "england-wales: working day; 2nd working day of the month, 21st from its end"
+    );
     assert_eq!(first_line("2026-12-25"), "england-wales: holiday, Christmas Day");
 }

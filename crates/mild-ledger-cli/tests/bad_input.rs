@@ -199,9 +199,16 @@ fn one_absurd_amount_sets_its_row_aside() {
     // One absurd amount sets its row aside, as does any that no sum of a million could hold.
     let row = |key: &str, amount: &str| format!("{key},x,30/09/2026,,{amount}\n");
     let absurd = "999999999999999999999999999999999999.99";
-    let desk = Desk::with_records(format!("Invoice,Customer,Issued,Paid,Amount\n{}{}", row("A1", absurd), row("A2", "1.00")));
+    let desk = Desk::with_records(format!(
+        "Invoice,Customer,Issued,Paid,Amount\n{}{}",
+        row("A1", absurd),
+        row("A2", "1.00")
+    ));
     let json = desk.mild(&["run", "plan.toml", "--json"]).json();
-    assert_eq!((&json["rows"]["set_aside"], &json["rows"]["written"]), (&serde_json::json!(1), &serde_json::json!(1)));
+    assert_eq!(
+        (&json["rows"]["set_aside"], &json["rows"]["written"]),
+        (&serde_json::json!(1), &serde_json::json!(1))
+    );
 }
 
 #[test]

@@ -186,7 +186,10 @@ fn a_split_over_periods_sums_to_the_days() {
     }
     let both =
         desk.mild(&["between", "2026-01-15", "2026-03-10", "--ends", "first-and-last", "--json"]).json();
-    assert_eq!(both["calendar_months"], json!({"whole": 1, "numerator": 27, "denominator": 31, "decimal": "1.8710"}));
+    assert_eq!(
+        both["calendar_months"],
+        json!({"whole": 1, "numerator": 27, "denominator": 31, "decimal": "1.8710"})
+    );
     let refused = desk.mild(&["between", "2026-01-15", "2026-03-10", "--split", "weeks"]);
     assert_eq!(refused.code, 2);
     assert_snapshot!(refused.err, @r#"

@@ -21,7 +21,10 @@ fn between_date_times_the_hours_are_those_of_the_clock() {
         (&json!(41), &json!(2490), &json!(149_400))
     );
     assert_eq!(json["hours_of"], "clock hours");
-    assert_eq!(json["fractional"]["hours"], json!({"whole": 41, "numerator": 1, "denominator": 2, "decimal": "41.5000"}));
+    assert_eq!(
+        json["fractional"]["hours"],
+        json!({"whole": 41, "numerator": 1, "denominator": 2, "decimal": "41.5000"})
+    );
     assert_eq!(json["sentence"], "41 hours and 30 minutes");
     assert_eq!((&json["days"], &json["midnights_passed"]), (&json!(2), &json!(2)));
     // Beside a day without a time no hours are known, so the dates alone are counted.

@@ -388,10 +388,7 @@ fn working_days_by_the_calendars_of_a_plan() {
         "working_day = \"From\"\ngives = \"number in month\"\ncalendar = \"yard\"",
         "working_day = \"From\"\ngives = \"number from month end\"\ncalendar = \"yard\"",
     ]);
-    assert_eq!(
-        columns[0],
-        ["Working days from From to To (yard)", "9", "-9", "", "", "0"]
-    );
+    assert_eq!(columns[0], ["Working days from From to To (yard)", "9", "-9", "", "", "0"]);
     assert_eq!(columns[1][1..], ["9", "-9", "", "", "0"]);
     // Sunday and Monday are the quay's rest days; there is no dock.
     assert_eq!(columns[2][1..], ["9", "-9", "", "", ""]);
@@ -405,8 +402,8 @@ fn working_days_by_the_calendars_of_a_plan() {
     assert_eq!(columns[10][1..], ["", "", "", "-19", ""]);
     assert_snapshot!(desk.read("exceptions.csv"));
     for said in [
-        "calendar \"yard\": covers 2026 to 2026; rest days saturday, sunday; 2 holidays",
-        "warning: calendar \"quay\" has no holiday in 2027",
+        "Calendar yard: 2026, rest days Saturday, Sunday, 2 holidays, from yard.toml",
+        "Note: calendar \"quay\": \"2 named holidays\" has no holiday in 2027.",
     ] {
         assert!(out.contains(said), "{out}");
     }

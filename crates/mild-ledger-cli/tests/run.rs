@@ -276,7 +276,11 @@ fn records_from_another_file_and_names_with_the_as_of_date() {
     let desk = Desk::with_plan("file    = \"records.csv\"", "file    = \"records-{as_of}.csv\"");
     let missing = desk.run_plan();
     assert_eq!(missing.code, 3);
-    assert!(missing.err.contains("as-of date 2026-09-30") && missing.err.contains("--records"), "{}", missing.err);
+    assert!(
+        missing.err.contains("as-of date 2026-09-30") && missing.err.contains("--records"),
+        "{}",
+        missing.err
+    );
     std::fs::rename(desk.path("records.csv"), desk.path("records-2026-09-30.csv")).unwrap();
     assert_eq!(desk.run_plan().code, 0);
     desk.write("other.csv", "Invoice,Customer,Issued,Paid,Amount\nB1,x,30/09/2026,,5.00\n");
@@ -302,7 +306,10 @@ fn dates_that_cannot_be_moved_are_listed() {
         "[[column]]\nname = \"Review\"\nfrom = \"Issued\"\nshift = \"1 month\"\nmonth_end = \"refuse\"\n\n[[report]]",
     );
     let json = desk.mild(&["run", "plan.toml", "--json"]).json();
-    assert_eq!((&json["exceptions"][0]["reason"], &json["exceptions"][0]["count"]), (&json!("no result"), &json!(1)));
+    assert_eq!(
+        (&json["exceptions"][0]["reason"], &json["exceptions"][0]["count"]),
+        (&json!("no result"), &json!(1))
+    );
     assert!(desk.read("exceptions.csv").contains(
         "2,3,A2,Review,2026-08-31,\"no result: 2026-08-31 moved by 1 month would be day 31 of 2026-09"
     ));

@@ -67,12 +67,12 @@ fn by_command(desk: &Desk, start: &str, end: &str, measure: &str, ends: Ends, ru
         ["fractional", units] => {
             let exact = &json["fractional"][units];
             let part = |key: &str| exact[key].as_f64().unwrap();
-            format!("{:.2}", part("whole") + part("over") / part("of"))
+            format!("{:.2}", part("whole") + part("numerator") / part("denominator"))
         }
         ["days"] => number(&json["days"]),
         ["calendar", "months"] => {
             let part = |key: &str| json["calendar_months"][key].as_f64().unwrap();
-            format!("{:.2}", part("whole") + part("over") / part("of"))
+            format!("{:.2}", part("whole") + part("numerator") / part("denominator"))
         }
         ["parts"] => json["sentence"].as_str().unwrap().to_owned(),
         _ => json["day_count"][measure]["decimal"].as_str().unwrap().to_owned(),
@@ -150,8 +150,8 @@ fn moves_are_the_same_however_they_are_asked_for() {
 #[test]
 fn a_run_says_which_ends_its_figures_count() {
     let desk = Desk::with_plan("count   = \"days\"", "count   = \"days\"\nends    = \"first-and-last\"");
-    assert!(desk.run_plan().out.contains("days, ends first-and-last"));
-    assert!(Desk::with_records(support::RECORDS).run_plan().out.contains("days, ends last"));
+    assert!(desk.run_plan().out.contains("days, both ends counted"));
+    assert!(Desk::with_records(support::RECORDS).run_plan().out.contains("days, start not counted"));
 }
 
 #[test]
@@ -191,7 +191,10 @@ fn periods_are_the_same_however_they_are_asked_for() {
         let period = rule.containing(day.parse().unwrap());
         assert_eq!((period.label().as_str(), period.last_day().unwrap().to_string().as_str()), (label, last));
         let json = desk.mild(&["around", day, "--fiscal-starts", "10", "--json"]).json();
-        assert_eq!((&json[key]["label"], &json[key]["last"]), (&label.into(), &last.into()));
+        assert_eq!(
+            (&json["periods"][key]["label"], &json["periods"][key]["last"]),
+            (&label.into(), &last.into())
+        );
         let column = format!("period = \"{kind}\"\nof = \"Start\"\nfiscal_starts = \"10\"\n");
         assert_eq!(by_plan([day, ""], &format!("{column}gives = \"label\"")), label);
         assert_eq!(by_plan([day, ""], &format!("{column}gives = \"last day\"")), last);

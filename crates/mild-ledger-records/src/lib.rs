@@ -44,7 +44,7 @@ pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};
 pub use reports::{AgingGroup, AgingReport, ReportProof, RowsApart};
 pub use run::{
-    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome, RunRequest,
-    UsedCalendar, Watch, WrittenFile, run,
+    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome,
+    RunRequest, UsedCalendar, Watch, WrittenFile, run,
 };
 pub use zones::{Zone, ZoneError};

@@ -213,12 +213,7 @@ order_by = ["Customer", "Days, largest first"]
     );
     fs::write(folder.join("plan.toml"), plan).unwrap();
     fs::write(folder.join("records.csv"), written(rows)).unwrap();
-    let request = RunRequest {
-        as_of: None,
-        now: None,
-        records: None,
-        existing: ExistingFiles::Overwrite,
-    };
+    let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Overwrite };
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
     run(&Plan::read(&folder.join("plan.toml")).unwrap(), &request, watch).unwrap()
 }

@@ -2,7 +2,8 @@
 
 use crate::Detail;
 use mild_ledger::{
-    ClockInterval, ClockMeasure, CountRule, DayCount, Ends, Fraction, Interval, Measure, Rounding, Unit, Working,
+    ClockInterval, ClockMeasure, CountRule, DayCount, Ends, Fraction, Interval, Measure, Rounding, Unit,
+    Working,
 };
 
 /// Decimals shown behind an exact fraction.

@@ -1,7 +1,7 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
-use crate::terminal::is_hidden;
 use crate::figures::{clock_workings, decimal, workings};
+use crate::terminal::is_hidden;
 use crate::{Detail, Moved, Split, Surroundings, WorkYears};
 use mild_ledger::{
     ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit,
@@ -39,7 +39,9 @@ pub fn between(interval: Interval, ends: Ends, splits: &[Split], detail: Detail)
         split: splits.iter().find(|split| split.calendar.is_none()).map(shares),
         working_days_split: splits
             .iter()
-            .filter_map(|split| Some(SplitByCalendar { calendar: split.calendar.clone()?, shares: shares(split) }))
+            .filter_map(|split| {
+                Some(SplitByCalendar { calendar: split.calendar.clone()?, shares: shares(split) })
+            })
             .collect(),
         calendar_months: (!days_only).then(|| exact(interval.calendar_months())),
         fractional: (!days_only).then(|| fractional(interval)),
@@ -240,7 +242,11 @@ pub fn calendar(found: &WorkYears) -> String {
                 rate: found.rate.map(|rate| {
                     let text = |amount: Option<mild_ledger::Decimal>| amount.map(|amount| amount.to_string());
                     let of = rate.of(std::slice::from_ref(month));
-                    MonthRate { a_day: text(of.a_day), at_the_rate: text(of.at_the_rate), over: text(of.over) }
+                    MonthRate {
+                        a_day: text(of.a_day),
+                        at_the_rate: text(of.at_the_rate),
+                        over: text(of.over),
+                    }
                 }),
             })
             .collect(),
@@ -347,7 +353,9 @@ pub fn run(outcome: &RunOutcome) -> String {
     let rows = outcome.rows;
     to_text(&Run {
         title: &outcome.title,
-        as_of: outcome.as_of.map(|date| outcome.as_of_time.map_or_else(|| date.to_string(), |at| at.to_string())),
+        as_of: outcome
+            .as_of
+            .map(|date| outcome.as_of_time.map_or_else(|| date.to_string(), |at| at.to_string())),
         records: &outcome.records,
         rows: Rows {
             read: rows.read,

@@ -145,13 +145,15 @@ fn named_days(found: &WorkYears, months: &[WorkMonth]) -> Vec<String> {
     let several_years = months.len() > 12;
     let days = months.iter().flat_map(|month| days_of(month.first));
     let named = days.filter_map(|date| {
-        let names: Vec<&str> = found.calendar.holidays_on(date).iter().map(mild_ledger::Holiday::name).collect();
+        let names: Vec<&str> =
+            found.calendar.holidays_on(date).iter().map(mild_ledger::Holiday::name).collect();
         if names.is_empty() {
             return None;
         }
         let weekday = date.weekday().to_string();
         let year = if several_years { format!(" {:04}", date.year()) } else { String::new() };
-        let day = format!("{} {} {}{year}", weekday.get(..3).unwrap_or_default(), date.day(), month_name(date));
+        let day =
+            format!("{} {} {}{year}", weekday.get(..3).unwrap_or_default(), date.day(), month_name(date));
         Some(format!("{day}: {}", shortened(&names.join(", "), NAME_LENGTH)))
     });
     named.collect()
@@ -160,8 +162,7 @@ fn named_days(found: &WorkYears, months: &[WorkMonth]) -> Vec<String> {
 /// A day around a point on its baseline.
 fn put_day(out: &mut String, (x, y): (i64, i64), day: &str, kind: DayKind) {
     let (left, top) = (x - HALF_DAY, y - 17);
-    let tile =
-        || format!("<rect x=\"{left}\" y=\"{top}\" width=\"28\" height=\"24\" fill=\"#eeebe3\"/>");
+    let tile = || format!("<rect x=\"{left}\" y=\"{top}\" width=\"28\" height=\"24\" fill=\"#eeebe3\"/>");
     // The corner that is cut tells a holiday where colours do not.
     let cut = |style: &str| {
         format!("<path d=\"M{left} {top}h20l8 8v16h-28z\" stroke=\"{RED}\" stroke-width=\"1.5\" {style}/>")

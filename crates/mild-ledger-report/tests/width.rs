@@ -14,12 +14,7 @@ fn demo() -> RunOutcome {
     for name in ["invoices-2026-09-30.csv", "receivables.toml"] {
         std::fs::copy(demo.join(name), folder.path().join(name)).unwrap();
     }
-    let request = RunRequest {
-        as_of: None,
-        now: None,
-        records: None,
-        existing: ExistingFiles::Keep,
-    };
+    let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Keep };
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
     let mut outcome =
         run(&Plan::read(&folder.path().join("receivables.toml")).unwrap(), &request, watch).unwrap();
@@ -47,7 +42,17 @@ fn every_bucket_and_total_stands_at_every_width() {
         let sums: [&str; 9] = if without_decimals {
             ["34,252", "4,241", "17,251", "0", "3,151", "93", "121", "-506", "58,602"]
         } else {
-            ["34,252.25", "4,240.50", "17,250.75", "0.00", "3,150.50", "92.50", "120.75", "-505.50", "58,601.75"]
+            [
+                "34,252.25",
+                "4,240.50",
+                "17,250.75",
+                "0.00",
+                "3,150.50",
+                "92.50",
+                "120.75",
+                "-505.50",
+                "58,601.75",
+            ]
         };
         for sum in sums {
             assert!(text.split_whitespace().any(|word| word == sum), "{sum} at {columns}\n{text}");

@@ -46,8 +46,11 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
 
 fn request(arguments: &AroundArguments) -> Result<SurroundingsRequest, Failure> {
     let mut fiscal = match &arguments.fiscal_starts {
-        Some(text) => FiscalYear::starting_on(text)
-            .map_err(|error| Failure::Argument { name: "--fiscal-starts", error, help: None })?,
+        Some(text) => FiscalYear::starting_on(text).map_err(|error| Failure::Argument {
+            name: "--fiscal-starts",
+            error,
+            help: None,
+        })?,
         None => FiscalYear::default(),
     };
     let mut weeks = choice_or("--week-years", &arguments.week_years, WeekYear::iso())?;
@@ -90,10 +93,11 @@ fn one_figure(
         what: format!("--period: \"{}\" is not a period", period.escape_debug()),
         help: format!("it may be {}", rules.map(PeriodRule::word).join(", ")),
     })?;
-    let gives = PeriodFigure::ALL.into_iter().find(|(word, _)| *word == gives).ok_or_else(|| Failure::Request {
-        what: format!("--gives: \"{}\" is not what a period gives", gives.escape_debug()),
-        help: format!("it may be {}", PeriodFigure::ALL.map(|(word, _)| word).join(", ")),
-    })?;
+    let gives =
+        PeriodFigure::ALL.into_iter().find(|(word, _)| *word == gives).ok_or_else(|| Failure::Request {
+            what: format!("--gives: \"{}\" is not what a period gives", gives.escape_debug()),
+            help: format!("it may be {}", PeriodFigure::ALL.map(|(word, _)| word).join(", ")),
+        })?;
     found.one(rule, gives.1).ok_or_else(|| Failure::Request {
         what: format!("that day of the {period} lies outside the years 0001 to 9999"),
         help: "name a date farther from the ends of the calendar".to_owned(),

@@ -6,7 +6,8 @@ use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, note, to_standard_output, width};
 use mild_ledger::{
-    ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule, Weekday, WorkCalendar,
+    ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule, Weekday,
+    WorkCalendar,
 };
 use mild_ledger_records::{CalendarYears, nearest_words};
 use mild_ledger_report::{Detail, Split, figures, json, terminal};
@@ -20,7 +21,9 @@ pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
         (start @ Moment::Time { .. }, end @ Moment::Time { .. }) => between_times(start, end, arguments)?,
         (start, end) => {
             if let (Moment::Time { .. }, _) | (_, Moment::Time { .. }) = (start, end) {
-                notes.push("a time of day stands on one side only, so the dates alone were counted".to_owned());
+                notes.push(
+                    "a time of day stands on one side only, so the dates alone were counted".to_owned(),
+                );
             }
             between_days(Interval::between(start.date(), end.date()), arguments)?
         }
@@ -119,7 +122,8 @@ fn read_measure(name: &str) -> Result<Measure, Failure> {
 
 fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Result<String, Failure> {
     let options = Options::of(arguments)?;
-    let without = |what: &str, help: &str| Err(Failure::Request { what: what.to_owned(), help: help.to_owned() });
+    let without =
+        |what: &str, help: &str| Err(Failure::Request { what: what.to_owned(), help: help.to_owned() });
     if !read_calendars(&arguments.calendar, None)?.is_empty() {
         let what = "working days are counted between dates, and times of day stand here";
         return without(what, "leave out the times, or the calendar");

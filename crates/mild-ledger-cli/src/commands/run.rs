@@ -4,9 +4,7 @@ use crate::arguments::RunArguments;
 use crate::clock::{self, Now};
 use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
-use crate::output::{
-    is_dumb_terminal, note, to_standard_error, to_standard_output, width, width_of_errors,
-};
+use crate::output::{is_dumb_terminal, note, to_standard_error, to_standard_output, width, width_of_errors};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 use mild_ledger_records::{AsOf, ExistingFiles, Plan, RunOutcome, RunRequest, Watch};
 use mild_ledger_report::terminal::lines;
@@ -35,8 +33,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         records: arguments.records.clone(),
         existing: if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep },
     };
-    let now: Option<Now> =
-        plan.needs_clock(&request).then(|| clock::now(zone.as_ref())).transpose()?;
+    let now: Option<Now> = plan.needs_clock(&request).then(|| clock::now(zone.as_ref())).transpose()?;
     request.now = now.as_ref().map(|now| now.at);
     let interrupted = stop_on_signals();
     let bar = Progress::new();
@@ -60,7 +57,8 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
 
 /// What a strict run may not have.
 fn missed(outcome: &RunOutcome) -> Option<String> {
-    let one_or = |number: u64, one: &str, more: &str| format!("{number} {}", if number == 1 { one } else { more });
+    let one_or =
+        |number: u64, one: &str, more: &str| format!("{number} {}", if number == 1 { one } else { more });
     let rows = outcome.rows.set_aside;
     let cells = outcome.unreadable_cells;
     let rows = (rows > 0).then(|| one_or(rows, "row was set aside", "rows were set aside"));

@@ -5,9 +5,7 @@ use crate::calendars::read_one_calendar;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_new_file, to_standard_output, width};
-use mild_ledger::{
-    DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar,
-};
+use mild_ledger::{DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar};
 use mild_ledger_records::{AsOf, to_ics};
 use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
 
@@ -18,8 +16,12 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     let by = read_move(arguments, date, &amounts)?;
     let calendar = match read_one_calendar(&arguments.calendar)? {
         Some(_) if !by.needs_calendar() => {
-            let what = "a calendar decides where working days or --roll are asked for, and neither is".to_owned();
-            return Err(Failure::Request { what, help: "leave out the calendar, or add --roll following".to_owned() });
+            let what =
+                "a calendar decides where working days or --roll are asked for, and neither is".to_owned();
+            return Err(Failure::Request {
+                what,
+                help: "leave out the calendar, or add --roll following".to_owned(),
+            });
         }
         Some(calendar) => calendar,
         // Rest days alone, and the rule says so.

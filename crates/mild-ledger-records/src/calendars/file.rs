@@ -325,3 +325,25 @@ fn made(
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::collections::BTreeSet;
+
+    /// The schema that is published, and the keys that a calendar file may hold, cannot drift apart.
+    #[test]
+    fn the_schema_of_calendar_files_has_the_keys_that_they_may_hold() {
+        let schema: serde_json::Value =
+            serde_json::from_str(include_str!("../../../../docs/schemas/calendar-file.schema.json")).unwrap();
+        for (keys, part) in [
+            (&TOP, &schema),
+            (&HOLIDAY, &schema["properties"]["holiday"]["items"]),
+            (&WORKING, &schema["properties"]["working"]["items"]),
+        ] {
+            let published: BTreeSet<&str> =
+                part["properties"].as_object().unwrap().keys().map(String::as_str).collect();
+            assert_eq!(published, keys.known.iter().copied().collect(), "{}", keys.part);
+        }
+    }
+}

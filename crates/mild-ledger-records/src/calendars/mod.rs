@@ -152,7 +152,7 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     for part in &parts {
         warnings.extend(part.warning_of_dates(covers));
         let own = part.calendar(years)?;
-        warnings.extend(part.warning_of_years(&own, years));
+        warnings.extend(warning_of_years(&part.name, &own, years));
         calendars.push(match rest_days {
             Some(rest_days) => own.counted_with(rest_days).map_err(refused)?,
             None => own,
@@ -162,7 +162,12 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     if !request.holidays.is_empty() {
         let count = request.holidays.len();
         let name = format!("{count} named holiday{}", if count == 1 { "" } else { "s" });
-        calendars.push(by_hand(&name, request, rest_days.filter(|_| parts.is_empty()), years)?);
+        let own = by_hand(&name, request, rest_days.filter(|_| parts.is_empty()), years)?;
+        // Where the named days are all that there is, years were claimed for them.
+        if parts.is_empty() {
+            warnings.extend(warning_of_years(&name, &own, years));
+        }
+        calendars.push(own);
         names.push(name);
     }
     let name = names.join(" + ");
@@ -199,7 +204,16 @@ impl CalendarParts {
     pub(crate) fn of_list(path: &Path, rules: Vec<HolidayRule>, named_dates: Vec<Date>) -> Self {
         let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
         let (rest_days, covers) = (None, None);
-        Self { name, rest_days, covers, rules, working: Vec::new(), repeated: Vec::new(), named_dates, file: None }
+        Self {
+            name,
+            rest_days,
+            covers,
+            rules,
+            working: Vec::new(),
+            repeated: Vec::new(),
+            named_dates,
+            file: None,
+        }
     }
 
     /// The source by itself: its movers look at its own rest days and its own holidays.
@@ -222,26 +236,29 @@ impl CalendarParts {
             0 => String::new(),
             more => format!(", and {more} more,"),
         };
-        Some(format!("\"{}\" names {first}{more} outside the years {covered}, which counts for nothing", self.name))
+        Some(format!(
+            "\"{}\" names {first}{more} outside the years {covered}, which counts for nothing",
+            self.name
+        ))
     }
+}
 
-    /// Covered years in which a source of holidays has none.
-    fn warning_of_years(&self, calendar: &WorkCalendar, years: CalendarYears) -> Option<String> {
-        let mut with: Vec<i32> = calendar.holidays().iter().map(|holiday| holiday.date().year()).collect();
-        with.dedup();
-        let without: Vec<String> = (years.first()..=years.last())
-            .filter(|year| with.binary_search(year).is_err())
-            .map(|year| format!("{year:04}"))
-            .collect();
-        let shown = match without.as_slice() {
-            [] => return None,
-            [first, .., last] if without.len() > 12 => {
-                format!("{} of the years {first} to {last}", without.len())
-            }
-            all => all.join(", "),
-        };
-        Some(format!("\"{}\" has no holiday in {shown}", self.name))
-    }
+/// Covered years in which a source of holidays has none.
+fn warning_of_years(name: &str, calendar: &WorkCalendar, years: CalendarYears) -> Option<String> {
+    let mut with: Vec<i32> = calendar.holidays().iter().map(|holiday| holiday.date().year()).collect();
+    with.dedup();
+    let without: Vec<String> = (years.first()..=years.last())
+        .filter(|year| with.binary_search(year).is_err())
+        .map(|year| format!("{year:04}"))
+        .collect();
+    let shown = match without.as_slice() {
+        [] => return None,
+        [first, .., last] if without.len() > 12 => {
+            format!("{} of the years {first} to {last}", without.len())
+        }
+        all => all.join(", "),
+    };
+    Some(format!("\"{}\" has no holiday in {shown}", name))
 }
 
 /// The years that all sources cover, or those asked for, which may not be more.

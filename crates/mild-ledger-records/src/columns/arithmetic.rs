@@ -54,12 +54,7 @@ struct ArithmeticStep {
     how: (u8, Rounding),
 }
 
-fn read(
-    walk: &mut Walk,
-    table: &DeTable<'_>,
-    key: &str,
-    operation: Operation,
-) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable<'_>, key: &str, operation: Operation) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "two of them, each the name of a column or a number";
     let value = table.get(key)?;
     let operands = match value.get_ref() {

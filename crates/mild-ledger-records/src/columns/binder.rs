@@ -160,9 +160,8 @@ impl<'p> Binder<'p> {
         let shown = name.value.escape_debug().to_string();
         let what = format!("\"{shown}\" holds {}, not numbers", self.kind(column).word());
         let is_of_file = column < self.columns_of_file;
-        let help = (is_of_file && matches!(self.kind(column), Kind::Text)).then(|| {
-            format!("say its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}")
-        });
+        let help = (is_of_file && matches!(self.kind(column), Kind::Text))
+            .then(|| format!("say its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}"));
         self.mistake_with_help(name.span.clone(), what, "a column of amounts or numbers", help);
         None
     }

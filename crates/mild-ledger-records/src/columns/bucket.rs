@@ -33,7 +33,8 @@ struct BucketStep {
 }
 
 fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
-    const EXPECTED: &str = "upper edges such as edges = [0, 30, 60, 90], or lower ones such as from = [25, 35, 45]";
+    const EXPECTED: &str =
+        "upper edges such as edges = [0, 30, 60, 90], or lower ones such as from = [25, 35, 45]";
     let of = table.get("bucket").and_then(|value| walk.text(value, "the name of a column of numbers"));
     let (value, side) = match (table.get("edges"), table.get_key_value("from")) {
         (Some(value), None) => (value, EdgeSide::Upper),
@@ -97,11 +98,8 @@ impl Planned for PlannedBucket {
         let column = binder.find(&self.of)?;
         let kind = binder.kind(column).clone();
         let Some(decimals) = kind.decimals() else {
-            let what = format!(
-                "\"{}\" holds {}, which have no buckets",
-                self.of.value.escape_debug(),
-                kind.word()
-            );
+            let what =
+                format!("\"{}\" holds {}, which have no buckets", self.of.value.escape_debug(), kind.word());
             binder.mistake(self.of.span.clone(), what, "a column of numbers, such as one made with between");
             return None;
         };

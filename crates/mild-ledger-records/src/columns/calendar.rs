@@ -3,7 +3,9 @@
 use super::binder::{Binder, BoundCalendar};
 use super::inputs::read_reference;
 use super::rows::Rows;
-use crate::calendars::{CalendarRequest, CalendarYears, open_calendar, open_source, read_rest_days, read_years};
+use crate::calendars::{
+    CalendarRequest, CalendarYears, open_calendar, open_source, read_rest_days, read_years,
+};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
 use crate::table::Kind;
@@ -39,7 +41,7 @@ pub(super) enum CalendarInput {
     NamedBy(usize),
 }
 
-const CALENDAR: Keys<'static> =
+pub(crate) const CALENDAR: Keys<'static> =
     Keys { part: "[calendar.…]", known: &["rest_days", "covers", "holidays"], later: &[] };
 
 /// `[calendar.yard]` and its like.
@@ -127,9 +129,8 @@ impl Binder<'_> {
             };
             match open_calendar(&request) {
                 Ok(opened) => {
-                    self.notes.push(said_of(&name, opened.calendar()));
                     let warnings = opened.warnings().iter();
-                    self.notes.extend(warnings.map(|warning| format!("warning: calendar {warning}")));
+                    self.notes.extend(warnings.map(|warning| format!("calendar \"{name}\": {warning}")));
                     self.calendars.push(BoundCalendar { name, opened, is_used: false });
                 }
                 Err(error) => {
@@ -205,19 +206,6 @@ impl Binder<'_> {
                 self.calendars.get(nth).map_or_else(String::new, |known| known.name.clone())
             }
             CalendarInput::NamedBy(column) => format!("the calendar of \"{}\"", self.name(column)),
-        }
-    }
-}
-
-fn said_of(name: &str, calendar: &WorkCalendar) -> String {
-    let rest_days = calendar.rest_days();
-    match calendar.covers() {
-        None => format!("calendar \"{name}\": every year; rest days {rest_days}; no holidays"),
-        Some((first, last)) => {
-            let mut days: Vec<_> = calendar.holidays().iter().map(|holiday| holiday.date()).collect();
-            days.dedup();
-            let count = days.len();
-            format!("calendar \"{name}\": covers {first} to {last}; rest days {rest_days}; {count} holidays")
         }
     }
 }

@@ -48,7 +48,8 @@ impl Planned for PlannedChoice {
 
     fn uses_as_of(&self) -> bool {
         let values = std::iter::once(&self.then).chain(&self.otherwise);
-        self.when.iter().any(Condition::uses_as_of) || values.into_iter().any(|value| value.value.uses_as_of())
+        self.when.iter().any(Condition::uses_as_of)
+            || values.into_iter().any(|value| value.value.uses_as_of())
     }
 
     fn stand_in(&self) -> Kind {

@@ -7,9 +7,7 @@ use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind};
 use mild_ledger::column::field;
-use mild_ledger::{
-    ClockTime, Date, DateField, Error, FiscalYear, LabelPattern, WeekNumbers, WeekdayNumbers,
-};
+use mild_ledger::{ClockTime, Date, DateField, Error, FiscalYear, LabelPattern, WeekNumbers, WeekdayNumbers};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -128,12 +126,7 @@ impl Planned for PlannedField {
         if self.field.needs_time() && binder.time_of(of).is_none() {
             let what = format!("\"{}\" keeps no times of day", self.of.value.said().escape_debug());
             let help = "say so under [records.dates]: { written = \"…\", time = \"keep\" }".to_owned();
-            binder.mistake_with_help(
-                self.of.span.clone(),
-                what,
-                "a column of dates with times",
-                Some(help),
-            );
+            binder.mistake_with_help(self.of.span.clone(), what, "a column of dates with times", Some(help));
             return None;
         }
         let step = FieldStep { of, field: self.field, numbering: self.numbering };
@@ -151,9 +144,8 @@ impl Step for FieldStep {
         let dates = |row: usize| rows.date(of, row);
         let times = |row: usize| rows.moment(of, row).map(|(at, _)| at.time());
         let all = 0..rows.count();
-        let number = |number: &dyn Fn(Date) -> i128| {
-            whole_numbers(all.clone().map(|row| dates(row).map(number)))
-        };
+        let number =
+            |number: &dyn Fn(Date) -> i128| whole_numbers(all.clone().map(|row| dates(row).map(number)));
         let of_time = |number: fn(ClockTime) -> u8| {
             whole_numbers(all.clone().map(|row| times(row).map(|at| number(at).into())))
         };

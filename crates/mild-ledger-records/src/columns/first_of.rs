@@ -71,8 +71,10 @@ impl Step for FirstOfStep {
         let mut found: Vec<Option<DateTime>> = Vec::with_capacity(rows.count());
         for (row, gap) in gaps.iter_mut().enumerate() {
             // A date that could not be read is not blank, so nothing is taken in its place.
-            let known =
-                self.dates.iter().find(|date| rows.date(**date, row).is_some() || rows.is_unreadable(**date, row));
+            let known = self
+                .dates
+                .iter()
+                .find(|date| rows.date(**date, row).is_some() || rows.is_unreadable(**date, row));
             let at = known.and_then(|date| rows.moment(*date, row)).map(|(at, _)| at);
             if known.is_some() && at.is_none() {
                 *gap = Some(Gap::Unreadable);

@@ -65,11 +65,7 @@ pub(crate) fn read_reference(walk: &mut Walk, table: &DeTable<'_>, value: &Value
 }
 
 /// A date, `as-of`, or the name of a column of dates.
-pub(crate) fn read_date_source(
-    walk: &mut Walk,
-    value: &Value<'_>,
-    expected: &str,
-) -> Option<At<DateSource>> {
+pub(crate) fn read_date_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<At<DateSource>> {
     let source = match value.get_ref() {
         DeValue::Datetime(_) => DateSource::Date(read_date(walk, value, expected)?),
         DeValue::Table(table) => DateSource::Column(read_reference(walk, table, value)?),
@@ -131,7 +127,8 @@ pub(crate) fn read_number(walk: &mut Walk, value: &Value<'_>, expected: &str) ->
 
 /// A whole number of decimals that a number may have.
 pub(crate) fn read_decimals(walk: &mut Walk, value: &Value<'_>) -> Option<u8> {
-    walk.whole_number(value, 0..=i64::from(Scale::MOST_DECIMALS)).and_then(|decimals| u8::try_from(decimals).ok())
+    walk.whole_number(value, 0..=i64::from(Scale::MOST_DECIMALS))
+        .and_then(|decimals| u8::try_from(decimals).ok())
 }
 
 /// What a key says, or the default where it is not there.

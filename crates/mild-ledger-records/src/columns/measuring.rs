@@ -185,11 +185,10 @@ impl Measuring {
         within: Option<(Date, Date)>,
     ) -> Result<Data<'t>, Error> {
         let none = rows.no_dates();
-        let intervals =
-            Intervals::between(rows.dates(start, &none), rows.dates(end, &none), rows.count())?
-                .month_end(self.month_end)?
-                .counting(self.ends)
-                .week_starts(self.week_starts);
+        let intervals = Intervals::between(rows.dates(start, &none), rows.dates(end, &none), rows.count())?
+            .month_end(self.month_end)?
+            .counting(self.ends)
+            .week_starts(self.week_starts);
         self.figures(&intervals, rows.count(), within)
     }
 

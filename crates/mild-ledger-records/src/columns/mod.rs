@@ -25,7 +25,11 @@ mod working_day;
 mod working_days;
 
 pub(crate) use binder::Binder;
+#[cfg(test)]
+pub(crate) use calendar::CALENDAR;
 pub(crate) use calendar::{PlannedCalendar, read_calendar};
+#[cfg(test)]
+pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
 pub(crate) use inputs::{AsOfDate, read_decimals};
 pub(crate) use rows::{Rows, Setting};
@@ -116,11 +120,7 @@ pub(crate) fn keys() -> Vec<&'static str> {
 pub(crate) const LATER: [&str; 3] = ["terms", "labels", "dates_as"];
 
 /// `[[column]]`.
-pub(crate) fn read_column(
-    walk: &mut Walk,
-    table: &DeTable<'_>,
-    span: Range<usize>,
-) -> Option<PlannedColumn> {
+pub(crate) fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedColumn> {
     walk.check_keys(table, &Keys { part: "[[column]]", known: &keys(), later: &LATER });
     let name = match table.get("name") {
         Some(value) => Some(walk.text(value, "the new column's header")?),
@@ -152,13 +152,8 @@ pub(crate) fn read_column(
     Some(PlannedColumn { name, planned })
 }
 
-fn kind_of_column(
-    walk: &mut Walk,
-    table: &DeTable<'_>,
-    span: &Range<usize>,
-) -> Option<&'static ColumnKind> {
-    let stated: Vec<&ColumnKind> =
-        KINDS.into_iter().filter(|kind| table.contains_key(kind.key)).collect();
+fn kind_of_column(walk: &mut Walk, table: &DeTable<'_>, span: &Range<usize>) -> Option<&'static ColumnKind> {
+    let stated: Vec<&ColumnKind> = KINDS.into_iter().filter(|kind| table.contains_key(kind.key)).collect();
     let goes_with = |kind: &&ColumnKind| {
         stated.iter().all(|other| other.key == kind.key || kind.companions.contains(&other.key))
     };

@@ -41,9 +41,14 @@ const SHIFT_BY: Keys<'static> =
 enum ShiftSource {
     Every(At<Shift>),
     /// Whole numbers of a unit.
-    NumberOf { column: At<String>, unit: ShiftUnit },
+    NumberOf {
+        column: At<String>,
+        unit: ShiftUnit,
+    },
     /// Amounts such as "30 days" in text.
-    Text { column: At<String> },
+    Text {
+        column: At<String>,
+    },
 }
 
 /// What the numbers of a column are.
@@ -127,9 +132,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     }
     let by_text = matches!(&shift, Some(ShiftSource::Text { .. }));
     let calendar = match table.get_key_value("calendar") {
-        _ if by_working_days || roll != Roll::Unadjusted => {
-            Some(read_calendar_choice(walk, table, span)?)
-        }
+        _ if by_working_days || roll != Roll::Unadjusted => Some(read_calendar_choice(walk, table, span)?),
         Some(_) if by_text => Some(read_calendar_choice(walk, table, span)?),
         Some((key, _)) => {
             let expected = "shift = \"10 working days\", or roll = \"following\"";
@@ -197,8 +200,7 @@ impl Planned for PlannedMove {
         };
         let edge = self.edge.map_or_else(String::new, |edge| format!(", {edge}"));
         let weekday = self.weekday.map_or_else(String::new, |to| format!(", {to}"));
-        let rolled =
-            if self.roll == Roll::Unadjusted { String::new() } else { format!(", {}", self.roll) };
+        let rolled = if self.roll == Roll::Unadjusted { String::new() } else { format!(", {}", self.roll) };
         let calendar = self.calendar.as_ref().map_or_else(String::new, CalendarChoice::said);
         Some(format!("{}{amount}{edge}{weekday}{rolled}{calendar}", self.from.value.said()))
     }
@@ -268,8 +270,7 @@ fn bind_shift(
             if matches!(binder.kind(nth), Kind::Text) {
                 return Some(ShiftInput::Text { column: nth });
             }
-            let what =
-                format!("\"{}\" holds {}", column.value.escape_debug(), binder.kind(nth).word());
+            let what = format!("\"{}\" holds {}", column.value.escape_debug(), binder.kind(nth).word());
             let expected = "amounts of time in text, or { column = \"…\", unit = \"days\" } for numbers";
             binder.mistake(column.span.clone(), what, expected);
             None
@@ -293,9 +294,7 @@ impl MoveStep {
     fn shift_of(&self, rows: &Rows<'_, '_>, row: usize) -> Option<Result<Shift, Error>> {
         match &self.shift {
             ShiftInput::Every(shift) => Some(Ok(*shift)),
-            ShiftInput::NumberOf { column, unit } => {
-                Some(Ok(unit.amount(rows.table.units(*column, row)?)))
-            }
+            ShiftInput::NumberOf { column, unit } => Some(Ok(unit.amount(rows.table.units(*column, row)?))),
             ShiftInput::Text { column } => match rows.table.text(*column, row) {
                 "" => None,
                 text => Some(text.parse()),

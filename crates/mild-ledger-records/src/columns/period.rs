@@ -161,8 +161,7 @@ impl PeriodStep {
     ) -> Data<'t> {
         let column = self.of.column().and_then(|column| rows.table.columns.get(column));
         let (Some(Data::Date { dates: found, .. }), 0) = (column, self.away) else {
-            let days =
-                rows.each(|date| of_one(&self.period(date)?), |rows, row| rows.date(self.of, row));
+            let days = rows.each(|date| of_one(&self.period(date)?), |rows, row| rows.date(self.of, row));
             return dates(days);
         };
         let found = of_column(found, self.rule);

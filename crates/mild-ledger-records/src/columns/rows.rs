@@ -3,7 +3,8 @@
 use super::binder::BoundCalendar;
 use super::inputs::{AsOfDate, DateInput, NumberInput};
 use crate::table::{
-    Batch, Became, Column, Data, Exception, ExceptionSubject, Gap, Kind, NumberColumn, Reason, Table, TextColumn,
+    Batch, Became, Column, Data, Exception, ExceptionSubject, Gap, Kind, NumberColumn, Reason, Table,
+    TextColumn,
 };
 use mild_ledger::column::{DateColumn, Dates};
 use mild_ledger::{ClockTime, Date, DateTime, Error, ErrorKind, Fraction, Quotient, Rounding};

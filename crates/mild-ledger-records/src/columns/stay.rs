@@ -81,7 +81,6 @@ impl StayInput {
     }
 }
 
-
 /// What counts hours wants times on both ends: a date alone is never taken as its midnight.
 pub(super) fn check_times(
     binder: &mut Binder<'_>,
@@ -89,8 +88,7 @@ pub(super) fn check_times(
     ends: [(DateInput, &At<DateSource>); 2],
 ) -> Option<()> {
     let Measure::Clock(measure) = measuring.measure else { return Some(()) };
-    let without: Vec<_> =
-        ends.into_iter().filter(|(input, _)| binder.time_of(*input).is_none()).collect();
+    let without: Vec<_> = ends.into_iter().filter(|(input, _)| binder.time_of(*input).is_none()).collect();
     for (_, source) in &without {
         let what = match &source.value {
             DateSource::AsOf => format!("{measure} up to an as-of date without a time"),

@@ -55,7 +55,10 @@ impl Planned for PlannedTenure {
         let as_of = At { value: DateSource::AsOf, span: start.span.clone() };
         let end = self.stay.end.as_ref().unwrap_or(&as_of);
         check_times(binder, &self.measuring, [(stay.start, start), (stay.end, end)])?;
-        Some((self.measuring.kind(FigureOf::Tenure), Box::new(TenureStep { stay, measuring: self.measuring })))
+        Some((
+            self.measuring.kind(FigureOf::Tenure),
+            Box::new(TenureStep { stay, measuring: self.measuring }),
+        ))
     }
 }
 

@@ -151,9 +151,8 @@ impl ValueKind {
                 Data::Number(NumberColumn { units: units.collect(), decimals, exact: Some(exact) })
             }
             Self::Date { time } => {
-                let midnight = |as_of: &AsOfDate| {
-                    as_of.at.unwrap_or(DateTime::new(as_of.date, ClockTime::MIDNIGHT))
-                };
+                let midnight =
+                    |as_of: &AsOfDate| as_of.at.unwrap_or(DateTime::new(as_of.date, ClockTime::MIDNIGHT));
                 let found: Vec<Option<DateTime>> = all()
                     .map(|value| match value? {
                         (_, BoundValue::Date(as_of)) => Some(midnight(as_of)),

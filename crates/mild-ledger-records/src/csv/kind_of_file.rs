@@ -26,5 +26,7 @@ pub(super) fn other_kind(start: &[u8]) -> Option<(&'static str, &'static str)> {
 /// The sign that seems to stand between the cells of a header that is one cell.
 pub(super) fn other_separator(header: &[String]) -> Option<(&'static str, &'static str)> {
     let [only] = header else { return None };
-    [(";", "semicolons"), ("\t", "tabs"), ("|", "upright bars")].into_iter().find(|(sign, _)| only.contains(sign))
+    [(";", "semicolons"), ("\t", "tabs"), ("|", "upright bars")]
+        .into_iter()
+        .find(|(sign, _)| only.contains(sign))
 }

@@ -54,9 +54,14 @@ struct RowBuffer {
 
 /// What came of asking for a row.
 enum Next {
-    Row { line: u64 },
+    Row {
+        line: u64,
+    },
     /// The first bytes of a row with a stray quote.
-    Broken { line: u64, beginning: String },
+    Broken {
+        line: u64,
+        beginning: String,
+    },
     End,
 }
 

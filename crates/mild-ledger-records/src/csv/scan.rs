@@ -288,10 +288,16 @@ mod tests {
                 }
                 Scanned::Row { length, with_end, quotes } => {
                     let (mut cells, mut ends) = (Vec::new(), Vec::new());
-                    assert_eq!(put_cells(&text[from..from + length], quotes, &mut cells, &mut ends, 99).dropped, 0);
+                    assert_eq!(
+                        put_cells(&text[from..from + length], quotes, &mut cells, &mut ends, 99).dropped,
+                        0
+                    );
                     assert!(quotes == Quotes::Some || !text[from..from + length].contains(&b'"'));
                     let starts = std::iter::once(0).chain(ends.iter().copied());
-                    rows.push(Ok(starts.zip(&ends).map(|(start, end)| cells[start..*end].to_vec()).collect()));
+                    rows.push(Ok(starts
+                        .zip(&ends)
+                        .map(|(start, end)| cells[start..*end].to_vec())
+                        .collect()));
                     from += with_end;
                 }
             }

@@ -44,10 +44,9 @@ pub(crate) fn regular(path: &Path) -> Result<FileFacts, RecordsError> {
         return Err(RecordsError::file(path, "read it")(io::ErrorKind::IsADirectory.into()));
     }
     if !facts.is_file() {
-        return Err(RecordsError::request(
-            format!("{} is a pipe or a device", path.display()),
-            "give a file, since it may be read more than once",
-        ));
+        let what =
+            io::Error::other("it is a pipe or a device; give a file, since it may be read more than once");
+        return Err(RecordsError::file(path, "read it")(what));
     }
     Ok(FileFacts::of(&facts))
 }

@@ -106,7 +106,9 @@ impl Receipt {
             Err(error) => return Err(error),
         };
         match toml::from_str::<Self>(&text) {
-            Ok(receipt) if (1..=VERSION).contains(&receipt.receipt) => Ok(Self { receipt: VERSION, ..receipt }),
+            Ok(receipt) if (1..=VERSION).contains(&receipt.receipt) => {
+                Ok(Self { receipt: VERSION, ..receipt })
+            }
             _ => Err(RecordsError::InTheWay {
                 path: path.to_owned(),
                 why: "is not a receipt of an earlier run".to_owned(),

@@ -55,13 +55,7 @@ impl Workshop {
         mark.write_all(mark_of(receipt_place).as_bytes())?;
         // Where there are no locks, a run cannot see that another one is going on, and what it wrote stays apart still.
         let _ = mark.try_lock();
-        Ok(Self {
-            folder: folder.to_owned(),
-            inside: Some(inside),
-            path,
-            _mark: mark,
-            inherited: Vec::new(),
-        })
+        Ok(Self { folder: folder.to_owned(), inside: Some(inside), path, _mark: mark, inherited: Vec::new() })
     }
 
     pub(super) fn path(&self) -> &Path {

@@ -34,7 +34,8 @@ pub fn nearest_words<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) 
         .map(|word| {
             let word_lower = word.to_lowercase();
             // A word that begins like it, or holds it, is nearer than one that happens to be as long.
-            let bonus = usize::from(!word_lower.starts_with(&lower)) + usize::from(!word_lower.contains(&lower));
+            let bonus =
+                usize::from(!word_lower.starts_with(&lower)) + usize::from(!word_lower.contains(&lower));
             (strsim::damerau_levenshtein(&lower, &word_lower) + 3 * bonus, word)
         })
         .collect();

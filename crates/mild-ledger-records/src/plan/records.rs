@@ -103,8 +103,8 @@ fn read_date_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> O
         Ok(pattern) => pattern,
         Err(error) => {
             let error: mild_ledger::Error = error;
-            let help = DatePattern::words_for_letters(&text.value)
-                .map(|words| format!("did you mean \"{words}\"?"));
+            let help =
+                DatePattern::words_for_letters(&text.value).map(|words| format!("did you mean \"{words}\"?"));
             walk.mistake_with_help(text.span, error.what(), error.allowed(), help);
             return None;
         }

@@ -28,3 +28,36 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
     known: &["rows", "exceptions", "columns", "order_by"],
     later: &["dates_as", "fingerprint"],
 };
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::columns::{CALENDAR, CONDITION, keys};
+    use crate::reports::REPORT;
+    use std::collections::BTreeSet;
+
+    /// The schema that is published, and the keys that a plan may hold, cannot drift apart.
+    #[test]
+    fn the_schema_of_plans_has_the_keys_that_plans_may_hold() {
+        let schema: serde_json::Value =
+            serde_json::from_str(include_str!("../../../../docs/schemas/plan.schema.json")).unwrap();
+        let columns = keys();
+        let column = Keys { part: "[[column]]", known: &columns, later: &[] };
+        let records = &schema["properties"]["records"]["properties"];
+        for (keys, part) in [
+            (&TOP, &schema),
+            (&RECORDS, &schema["properties"]["records"]),
+            (&DATE, &records["dates"]["additionalProperties"]["anyOf"][1]),
+            (&AMOUNT, &records["amounts"]["additionalProperties"]),
+            (&OUTPUT, &schema["properties"]["output"]),
+            (&CALENDAR, &schema["properties"]["calendar"]["additionalProperties"]),
+            (&REPORT, &schema["properties"]["report"]["items"]),
+            (&CONDITION, &schema["$defs"]["condition"]),
+            (&column, &schema["$defs"]["column"]),
+        ] {
+            let published: BTreeSet<&str> =
+                part["properties"].as_object().unwrap().keys().map(String::as_str).collect();
+            assert_eq!(published, keys.known.iter().copied().collect(), "{}", keys.part);
+        }
+    }
+}

@@ -16,7 +16,7 @@ const CREDITS: &str = "Credits";
 const GAPS: [Gap; 6] =
     [Gap::Blank, Gap::Unreadable, Gap::NotBegun, Gap::NotBorn, Gap::NotCovered, Gap::NoResult];
 
-const REPORT: Keys<'static> = Keys {
+pub(crate) const REPORT: Keys<'static> = Keys {
     part: "[[report]]",
     known: &["kind", "title", "band", "amount", "issued", "paid", "by"],
     later: &["credits", "show"],

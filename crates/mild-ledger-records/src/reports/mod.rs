@@ -2,5 +2,7 @@
 
 mod aging;
 
-pub(crate) use aging::{AgingTotals, BoundReport, PlannedReport, read_report};
+#[cfg(test)]
+pub(crate) use aging::REPORT;
 pub use aging::{AgingGroup, AgingReport, ReportProof, RowsApart};
+pub(crate) use aging::{AgingTotals, BoundReport, PlannedReport, read_report};

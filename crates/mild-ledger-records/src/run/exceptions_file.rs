@@ -109,7 +109,9 @@ impl<'j> ExceptionSink<'j> {
         let key = if exception.subject == ExceptionSubject::Key { "" } else { exception.key.as_str() };
         let what = match (exception.detail.as_str(), exception.subject) {
             ("", _) => shortened(&exception.text),
-            (detail, ExceptionSubject::Key) => format!("{}, {}", shortened(&exception.text), shortened(detail)),
+            (detail, ExceptionSubject::Key) => {
+                format!("{}, {}", shortened(&exception.text), shortened(detail))
+            }
             (detail, _) => shortened(detail),
         };
         let (row, line) = (exception.row, exception.line);

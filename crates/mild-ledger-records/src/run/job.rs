@@ -64,7 +64,8 @@ impl Job {
             ))
         })();
         let Binder { columns, columns_of_file, calendars, mistakes, notes, .. } = binder;
-        let Some((key, steps, select, reports, output, order_by)) = all.filter(|_| mistakes.is_empty()) else {
+        let Some((key, steps, select, reports, output, order_by)) = all.filter(|_| mistakes.is_empty())
+        else {
             return Err(plan.mistakes(mistakes));
         };
         let setting = Setting { as_of, columns, columns_of_file, key, calendars };

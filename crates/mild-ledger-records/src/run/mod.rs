@@ -235,7 +235,8 @@ impl Outputs {
             (&receipt, "the receipt"),
         ];
         taken.extend(calendars.map(|file| (file.path.as_path(), "a calendar of the plan")));
-        for (output, at) in [(&self.rows.1, &plan.output_rows), (&self.exceptions.1, &plan.output_exceptions)] {
+        for (output, at) in [(&self.rows.1, &plan.output_rows), (&self.exceptions.1, &plan.output_exceptions)]
+        {
             let folder = output.parent().filter(|folder| !folder.as_os_str().is_empty());
             if folder.is_some_and(|folder| !folder.is_dir()) {
                 return Err(RecordsError::file(output, "write it")(std::io::ErrorKind::NotFound.into()));
@@ -253,8 +254,15 @@ impl Outputs {
 
 /// Whether two paths lead, or would lead, to one file.
 fn is_same_file(a: &Path, b: &Path) -> bool {
-    match (Handle::from_path(a), Handle::from_path(b)) {
-        (Ok(a), Ok(b)) => a == b,
+    // A pipe or a device is not opened to be looked at: that could wait for ever.
+    let handle = |path: &Path| {
+        std::fs::metadata(path)
+            .ok()
+            .filter(std::fs::Metadata::is_file)
+            .and_then(|_| Handle::from_path(path).ok())
+    };
+    match (handle(a), handle(b)) {
+        (Some(a), Some(b)) => a == b,
         _ => {
             let place = |path: &Path| {
                 let folder =
@@ -324,8 +332,11 @@ fn outcome(
     };
     let files = vec![file(0), file(1)];
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
-    let reports =
-        result.aging.into_iter().map(|totals| totals.into_report(&job.setting)).collect::<Result<Vec<_>, _>>()?;
+    let reports = result
+        .aging
+        .into_iter()
+        .map(|totals| totals.into_report(&job.setting))
+        .collect::<Result<Vec<_>, _>>()?;
     Ok(RunOutcome {
         title: filled_in(&plan.title.value, job.setting.as_of),
         as_of: job.setting.as_of.map(|as_of| as_of.date),

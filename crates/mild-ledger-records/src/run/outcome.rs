@@ -1,7 +1,7 @@
 //! What a run found, wrote and proved.
 
-use mild_ledger::column::DateTally;
 use crate::reports::AgingReport;
+use mild_ledger::column::DateTally;
 use mild_ledger::{Date, DateTime, Decimal, Ends};
 use std::path::PathBuf;
 

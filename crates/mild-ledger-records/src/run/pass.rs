@@ -194,12 +194,7 @@ pub(super) fn run<'j>(
 
 impl Job {
     pub(super) fn key_setting<'s>(&'s self, name_of: &'s dyn Fn(usize) -> String) -> KeySetting<'s> {
-        KeySetting {
-            columns: &self.setting.key,
-            repeats: self.repeats,
-            amounts: &self.amounts,
-            name_of,
-        }
+        KeySetting { columns: &self.setting.key, repeats: self.repeats, amounts: &self.amounts, name_of }
     }
 }
 
@@ -225,7 +220,8 @@ fn column_dates(job: &Job, reading: ColumnReadings) -> ColumnDates {
 fn time_note(dates: &ColumnDates) -> Option<String> {
     let lost = dates.tally.time_dropped;
     let values = if lost == 1 { "value" } else { "values" };
-    (lost > 0).then(|| format!("{lost} {values} of \"{}\" lost a time of day other than midnight", dates.column))
+    (lost > 0)
+        .then(|| format!("{lost} {values} of \"{}\" lost a time of day other than midnight", dates.column))
 }
 
 /// Does with a row of a repeated key what was decided, and says so.

@@ -69,11 +69,7 @@ pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of:
         .into_iter()
         .chain(calendars)
         .collect(),
-        output: outcome
-            .files
-            .iter()
-            .map(|file| line(file.name.clone(), file.bytes, &file.sha256))
-            .collect(),
+        output: outcome.files.iter().map(|file| line(file.name.clone(), file.bytes, &file.sha256)).collect(),
     }
 }
 

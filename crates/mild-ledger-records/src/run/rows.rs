@@ -42,9 +42,8 @@ impl RowSink {
         self.rows += 1;
         for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
             let units = table.units(*column, row).unwrap_or(0);
-            *sum = sum
-                .checked_add(units)
-                .ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
+            *sum =
+                sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
         }
         for column in &job.output {
             render(&mut self.cells, table, *column, row, job.setting.kind(*column));

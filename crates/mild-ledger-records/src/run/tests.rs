@@ -41,12 +41,7 @@ fn proof_after(change: impl Fn(&Staging)) -> Result<(), String> {
     fs::write(place("plan.toml"), PLAN).unwrap();
     fs::write(place("records.csv"), RECORDS).unwrap();
     let plan = Plan::read(&place("plan.toml")).unwrap();
-    let request = RunRequest {
-        as_of: None,
-        now: None,
-        records: None,
-        existing: ExistingFiles::Keep,
-    };
+    let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Keep };
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
     let result = run_with(&plan, &request, watch, |staging| change(staging));
     let mut names: Vec<_> =

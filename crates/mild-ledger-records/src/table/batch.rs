@@ -28,8 +28,14 @@ pub(crate) struct BrokenRow {
 /// Why a row is broken.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum RowFault {
-    TooManyCells { found: u64, expected: u64 },
-    TooFewCells { found: u64, expected: u64 },
+    TooManyCells {
+        found: u64,
+        expected: u64,
+    },
+    TooFewCells {
+        found: u64,
+        expected: u64,
+    },
     NotUtf8,
     HeaderAgain,
     /// A quote within a cell that does not begin with one, or something behind a closing quote.

@@ -21,8 +21,14 @@ pub(crate) enum Data<'b> {
     /// Texts from the plan or copied from the records.
     Chosen(TextColumn),
     /// Texts of our own making, such as labels, each with the number that it is ordered by.
-    Made { texts: TextColumn, order: Vec<Option<i64>> },
-    Date { dates: DateColumn, clock: Option<ClockColumn> },
+    Made {
+        texts: TextColumn,
+        order: Vec<Option<i64>>,
+    },
+    Date {
+        dates: DateColumn,
+        clock: Option<ClockColumn>,
+    },
     Whole(CountColumn),
     Number(NumberColumn),
     Parts(Vec<Option<Parts>>),
@@ -130,9 +136,7 @@ impl Table<'_> {
     /// A number as it is shown.
     pub(crate) fn decimal(&self, column: usize, row: usize) -> Option<Decimal> {
         match self.columns.get(column)? {
-            Data::Number(numbers) => {
-                Decimal::of_units((*numbers.units.get(row)?)?, numbers.decimals).ok()
-            }
+            Data::Number(numbers) => Decimal::of_units((*numbers.units.get(row)?)?, numbers.decimals).ok(),
             Data::Whole(figures) => Some(Decimal::from(figures.get(row)?)),
             _ => None,
         }
@@ -215,11 +219,9 @@ impl Table<'_> {
             (Some(Data::Number(_) | Data::Whole(_)), _) => {
                 self.decimal(column, row).map_or_else(Cow::default, |number| number.to_string().into())
             }
-            (Some(Data::Parts(parts)), _) => parts
-                .get(row)
-                .copied()
-                .flatten()
-                .map_or_else(Cow::default, |parts| parts.to_string().into()),
+            (Some(Data::Parts(parts)), _) => {
+                parts.get(row).copied().flatten().map_or_else(Cow::default, |parts| parts.to_string().into())
+            }
             _ => Cow::default(),
         }
     }

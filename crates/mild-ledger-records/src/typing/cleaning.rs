@@ -80,7 +80,8 @@ impl<'j> Cleaner<'j> {
         let mut columns = Vec::with_capacity(self.setting.columns.len());
         let mut all_gaps = Vec::with_capacity(self.setting.columns.len());
         for (nth, texts) in batch.columns.iter().enumerate() {
-            let mut cells = Cells { setting: self.setting, batch, column: nth, exceptions, places: &mut places };
+            let mut cells =
+                Cells { setting: self.setting, batch, column: nth, exceptions, places: &mut places };
             let (data, gaps) = match self.setting.kind(nth) {
                 Kind::Date { .. } => match readers.next() {
                     Some(reader) => reader.read(&mut cells),

@@ -79,7 +79,8 @@ mod tests {
             texts.iter().for_each(|(text, was_read)| suspicion.note(text, *was_read));
             suspicion.better(texts.len() as u64)
         };
-        let swapped = [("01/02/2026", true), ("01/31/2026", false), ("03/04/2026", true), ("12/25/2026", false)];
+        let swapped =
+            [("01/02/2026", true), ("01/31/2026", false), ("03/04/2026", true), ("12/25/2026", false)];
         assert_eq!(note(&swapped), Some(("month/day/year".to_owned(), "all 4".to_owned())));
         // A day that no pattern has, and a column that reads well.
         assert_eq!(note(&[("31/06/2026", false), ("01/02/2026", true)]), None);

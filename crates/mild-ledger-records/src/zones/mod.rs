@@ -76,7 +76,8 @@ impl FromStr for Zone {
 
     fn from_str(name: &str) -> Result<Self, ZoneError> {
         let unknown = || ZoneError::Unknown(name.to_owned());
-        if ["localtime", "posixrules"].iter().any(|of_the_machine| name.eq_ignore_ascii_case(of_the_machine)) {
+        if ["localtime", "posixrules"].iter().any(|of_the_machine| name.eq_ignore_ascii_case(of_the_machine))
+        {
             return Err(unknown());
         }
         #[expect(clippy::disallowed_methods, reason = "this is the module that knows zones")]
@@ -146,10 +147,8 @@ impl Zone {
         offsets.retain(|offset| self.changes.offset_at(seconds - i64::from(*offset)) == *offset);
         match offsets.as_slice() {
             [] => Err(ZoneError::Skipped { at: local, zone }),
-            [offset] => {
-                DateTime::from_microseconds(local.microseconds() - i64::from(*offset) * MICROSECONDS)
-                    .map_err(|_| out())
-            }
+            [offset] => DateTime::from_microseconds(local.microseconds() - i64::from(*offset) * MICROSECONDS)
+                .map_err(|_| out()),
             _ => Err(ZoneError::Twice { at: local, zone }),
         }
     }

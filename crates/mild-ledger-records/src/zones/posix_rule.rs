@@ -146,7 +146,9 @@ impl Rest<'_> {
     fn change_day(&mut self) -> Option<ChangeDay> {
         self.0 = self.0.strip_prefix(',')?;
         let part = |rest: &mut Self, low: i32, high: i32| {
-            rest.number().filter(|number| (low..=high).contains(number)).and_then(|number| u8::try_from(number).ok())
+            rest.number()
+                .filter(|number| (low..=high).contains(number))
+                .and_then(|number| u8::try_from(number).ok())
         };
         let day = if let Some(rest) = self.0.strip_prefix('M') {
             self.0 = rest;
@@ -204,15 +206,35 @@ mod tests {
         // Days by number, with and without the leap day; names in brackets; one offset for ever.
         let by_number = PosixRule::read("<-03>3<-02>,J60/0,300/24:30:15").unwrap();
         let start = Date::new(2024, 3, 1).unwrap();
-        assert_eq!(by_number.offset_at(DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600), -7_200);
-        assert_eq!(by_number.offset_at(DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600 - 1), -10_800);
+        assert_eq!(
+            by_number
+                .offset_at(DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600),
+            -7_200
+        );
+        assert_eq!(
+            by_number.offset_at(
+                DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600 - 1
+            ),
+            -10_800
+        );
         assert_eq!(PosixRule::read("UTC0").unwrap().offset_at(0), 0);
         assert_eq!(PosixRule::read("IST-5:30").unwrap().offset_at(0), 19_800);
     }
 
     #[test]
     fn what_is_not_a_rule_is_refused() {
-        for text in ["", "UTC", "/dev/zero", "GMT0BST", "GMT0BST,M3.5.0", "GMT0BST,M13.5.0,M10.5.0", "GMT0BST,M3.5.0,M10.5.0x", "GMT999", "<>0", "GMT0BST,J0,J5"] {
+        for text in [
+            "",
+            "UTC",
+            "/dev/zero",
+            "GMT0BST",
+            "GMT0BST,M3.5.0",
+            "GMT0BST,M13.5.0,M10.5.0",
+            "GMT0BST,M3.5.0,M10.5.0x",
+            "GMT999",
+            "<>0",
+            "GMT0BST,J0,J5",
+        ] {
             assert_eq!(PosixRule::read(text), None, "{text:?}");
         }
     }

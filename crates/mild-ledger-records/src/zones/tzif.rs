@@ -75,7 +75,8 @@ impl<'b> Block<'b> {
             .filter_map(|count| count.first_chunk::<4>())
             .map(|count| u32::from_be_bytes(*count) as usize)
             .collect();
-        let [ut_indicators, standard_indicators, leap_seconds, times, kinds, names] = counts.as_slice() else {
+        let [ut_indicators, standard_indicators, leap_seconds, times, kinds, names] = counts.as_slice()
+        else {
             return None;
         };
         let mut rest = bytes.get(44..)?;

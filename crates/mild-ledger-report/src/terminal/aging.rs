@@ -99,9 +99,12 @@ fn groups_shown(report: &AgingReport) -> Vec<AgingGroup> {
         let amount = |nth: usize, whole: &Decimal| {
             rest(*whole, &|group| group.amounts.get(nth).copied().unwrap_or_default())
         };
-        let amounts = report.total.amounts.iter().enumerate().map(|(nth, whole)| amount(nth, whole)).collect();
+        let amounts =
+            report.total.amounts.iter().enumerate().map(|(nth, whole)| amount(nth, whole)).collect();
         let total = rest(report.total.total, &|group| group.total);
-        shown.push(AgingGroup { name: format!("… and {} more", grouped(&more.to_string())), amounts, total });
+        shown.push(AgingGroup {
+            name: format!("… and {} more", grouped(&more.to_string())), amounts, total
+        });
     }
     shown
 }
@@ -113,7 +116,8 @@ fn table(report: &AgingReport, groups: &[AgingGroup], name_width: Option<usize>,
     let whole = report.total.total;
     if report.by.is_some() {
         for group in groups {
-            let name = name_width.map_or_else(|| group.name.clone(), |columns| shortened(&group.name, columns));
+            let name =
+                name_width.map_or_else(|| group.name.clone(), |columns| shortened(&group.name, columns));
             grid.row(cells(name, group, decimals, share(group.total, whole)));
         }
         grid.line();

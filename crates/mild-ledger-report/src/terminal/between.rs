@@ -76,7 +76,13 @@ pub(super) fn put_units(grid: &mut Grid, interval: Interval) {
 
 /// The days, or the working days, in each of the periods, and their sum.
 fn put_split(out: &mut String, split: &Split, width: Width) {
-    let header = [split.rule.word().to_owned(), "first day".into(), "last day".into(), split.what.clone(), "of".into()];
+    let header = [
+        split.rule.word().to_owned(),
+        "first day".into(),
+        "last day".into(),
+        split.what.clone(),
+        "of".into(),
+    ];
     let mut grid = Grid::new(header).align_left([0, 1, 2]);
     let shown =
         |date: Result<Date, mild_ledger::Error>| date.map_or_else(|_| String::new(), |date| date.to_string());

@@ -165,5 +165,3 @@ fn heading(found: &WorkYears, width: Width) -> String {
     let said = format!("{}: {covers}; rest days: {}", visible(calendar.name()), calendar.rest_days());
     wrapped(&said, "", width) + "\n"
 }
-
-

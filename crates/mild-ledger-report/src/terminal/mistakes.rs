@@ -51,7 +51,9 @@ pub fn mistakes(found: &PlanMistakes, (colour, width): (Colour, Width)) -> Strin
         }
         let indent = " ".repeat(gutter);
         let expected = format!("expected {}", visible(mistake.expected()));
-        for said in std::iter::once(expected).chain(mistake.help().map(|help| format!("help: {}", visible(help)))) {
+        for said in
+            std::iter::once(expected).chain(mistake.help().map(|help| format!("help: {}", visible(help))))
+        {
             out.push_str(&wrapped(&said, &indent, width));
         }
         out.push('\n');

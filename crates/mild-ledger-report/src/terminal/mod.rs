@@ -21,8 +21,8 @@ pub use mistakes::{Colour, mistakes};
 pub use run::run;
 pub use shift::shift;
 pub(crate) use text::{is_hidden, shortened};
-pub(crate) use working_days::month_name;
 pub use text::{lines, visible};
+pub(crate) use working_days::month_name;
 pub use working_days::{day_by_calendar, working_days};
 
 /// How wide a table may be.

@@ -16,7 +16,9 @@ pub fn run(outcome: &RunOutcome, width: Width) -> String {
     out.push_str(&wrapped(&visible(&outcome.title), "", width));
     let records = visible(&outcome.records);
     let said = match outcome.as_of {
-        Some(as_of) => format!("as of {} ({}), from {records}", said_of_as_of(outcome, as_of), as_of.weekday()),
+        Some(as_of) => {
+            format!("as of {} ({}), from {records}", said_of_as_of(outcome, as_of), as_of.weekday())
+        }
         None => format!("from {records}"),
     };
     out.push_str(&wrapped(&said, "", width));
@@ -61,7 +63,11 @@ fn answer(outcome: &RunOutcome) -> String {
                 Some(by) => format!(" by {}", said_of_groups(report.group_count(), by)),
                 None => String::new(),
             };
-            let several = if outcome.reports.len() > 1 { format!("{}: ", visible(&report.title)) } else { String::new() };
+            let several = if outcome.reports.len() > 1 {
+                format!("{}: ", visible(&report.title))
+            } else {
+                String::new()
+            };
             format!("{several}{owed} owed{by}{as_of}")
         })
         .collect();
@@ -217,11 +223,10 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
     let columns = outcome.amounts.iter().map(|amount| visible(&amount.column).into_owned());
     let mut grid = Grid::new(header.into_iter().chain(columns)).align_left([0]);
     let rows = outcome.rows;
-    let mut line =
-        |name: &str, count: u64, of: fn(&mild_ledger_records::AmountProof) -> Decimal| {
-            let amounts = outcome.amounts.iter().map(|column| amount(of(column), Decimals::Shown));
-            grid.row([name.to_owned(), grouped(&count.to_string())].into_iter().chain(amounts));
-        };
+    let mut line = |name: &str, count: u64, of: fn(&mild_ledger_records::AmountProof) -> Decimal| {
+        let amounts = outcome.amounts.iter().map(|column| amount(of(column), Decimals::Shown));
+        grid.row([name.to_owned(), grouped(&count.to_string())].into_iter().chain(amounts));
+    };
     line("written", rows.written, |column| column.written);
     line("set aside", rows.set_aside, |column| column.set_aside);
     line("merged by key", rows.merged, |column| column.merged);

@@ -211,19 +211,16 @@ pub(super) fn month_lines(
 }
 
 /// One day with its sign, and in its colour.
-fn marked(
-    (calendar, cell): (&WorkCalendar, usize),
-    date: Date,
-    marks: &Marks<'_>,
-    colour: Colour,
-) -> String {
+fn marked((calendar, cell): (&WorkCalendar, usize), date: Date, marks: &Marks<'_>, colour: Colour) -> String {
     let number = date.day();
     let (kind, text) = match marks {
         Marks::Year => {
             let kind = calendar.kind_of(date).ok();
             (kind, format!("{number:>2}{}", kind.map_or("", sign_of)))
         }
-        Marks::Counted { start, .. } if date == *start && day_of(marks, date).is_none_or(|day| day.number().is_none()) => {
+        Marks::Counted { start, .. }
+            if date == *start && day_of(marks, date).is_none_or(|day| day.number().is_none()) =>
+        {
             let kind = day_of(marks, date).and_then(CountedDay::kind);
             let sign = kind.map_or("", sign_of);
             (kind, format!("{number:>2} {START}{sign}"))
