@@ -181,7 +181,7 @@ impl DateMove {
                 .day_moved_by(day, working)
                 .ok_or_else(|| calendar.no_day(shown(day), working.number))?;
         }
-        day = self.to_places(day);
+        day = self.at_places(day);
         if self.roll != Roll::Unadjusted {
             day = self.needed(calendar, date)?.rolled_day(day, self.roll)?;
         }
@@ -206,7 +206,7 @@ impl DateMove {
             return Err(Error::new(ErrorKind::NoTimeOfDay, what, "a date without a time"));
         }
         let moved = self.shift.apply_at(at)?;
-        let day = self.to_places(moved.date().day_number().into());
+        let day = self.at_places(moved.date().day_number().into());
         let date = Date::in_range(day).ok_or_else(|| self.out_of_range(at, day))?;
         Ok(DateTime::new(date, moved.time()))
     }
@@ -329,7 +329,7 @@ impl DateMove {
         by_dates.day_number_after(date).map_err(|miss| by_dates.missed(date, miss))
     }
 
-    fn to_places(&self, day: i64) -> i64 {
+    fn at_places(&self, day: i64) -> i64 {
         let day = self.edge.map_or(day, |edge| edge.day_number_of(day));
         self.weekday.map_or(day, |weekday| weekday.day_number_from(day))
     }

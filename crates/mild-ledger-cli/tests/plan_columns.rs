@@ -459,3 +459,92 @@ fn date_times_of_one_day_are_told_apart() {
     let expected = "Call,Answered,Late\n2026-10-05T09:00:00,2026-10-05T08:30:00,no\n2026-10-05T16:00:00,2026-10-05T16:30:00,yes\n";
     assert_eq!(desk.read("rows.csv"), expected);
 }
+
+#[test]
+fn rows_without_a_figure_are_in_buckets_by_their_reason() {
+    let bands = |column: &str| {
+        last_column(&format!("{column}\n[[column]]\nname = \"Band\"\nbucket = \"It\"\nfrom = [1, 5, 30]"))
+    };
+    assert_eq!(
+        bands("age = \"Born\""),
+        ["42,30 and over", "34,30 and over", "25,5 to under 30", ",No date", ",Not born"]
+    );
+    assert_eq!(
+        bands("tenure = \"Hired\"\ncount = \"complete years\""),
+        ["17,5 to under 30", "8,5 to under 30", ",Not begun", "2,1 to under 5", "1,1 to under 5"]
+    );
+    assert_eq!(bands("tenure = [\"Hired\", \"Left\"]\ncount = \"complete years\"")[3], ",Unreadable");
+}
+
+#[test]
+fn as_of_is_a_value_like_any_other() {
+    assert_eq!(last_column("value = \"as-of\"")[..2], ["2026-09-30", "2026-09-30"]);
+    assert_eq!(last_column("from = \"as-of\"\nshift = \"1 month\"\nto = \"month end\"")[0], "2026-10-31");
+    assert_eq!(last_column("period = \"quarter\"\nof = \"as-of\"\ngives = \"last day\"")[0], "2026-09-30");
+    // A choice between two dates is a date, which can be counted from.
+    let chosen = last_column(
+        "when = [{ column = \"Left\", blank = true }]\nthen = \"as-of\"\nelse = { column = \"Left\" }\n[[column]]\nname = \"Days\"\nbetween = [\"It\", 2026-10-01]\ncount = \"days\"",
+    );
+    assert_eq!(chosen[..3], ["2026-09-30,1", "2026-02-28,215", "2026-09-30,1"]);
+    assert_eq!(last_column("value = \"at {as_of}\"")[0], "at 2026-09-30");
+}
+
+#[test]
+fn unreadable_is_not_blank() {
+    let said = |test: &str| {
+        last_column(&format!(
+            "when = [{{ column = \"Left\", {test} = true }}]\nthen = \"yes\"\nelse = \"no\""
+        ))
+    };
+    assert_eq!(said("blank"), ["yes", "no", "yes", "no", "no"]);
+    assert_eq!(said("unreadable"), ["no", "no", "no", "yes", "no"]);
+}
+
+#[test]
+fn dates_move_to_the_ends_of_their_periods_and_parts_come_as_numbers() {
+    let hired = |rest: &str| last_column(&format!("from = \"Hired\"\n{rest}"));
+    assert_eq!(hired("shift = \"1 month\"\nto = \"month end\"")[..2], ["2009-06-30", "2018-02-28"]);
+    assert_eq!(hired("to = \"quarter start\"")[..2], ["2009-04-01", "2018-01-01"]);
+    assert_eq!(
+        hired("to = \"fiscal year end\"\nfiscal_starts = \"apr-6\"")[..2],
+        ["2010-04-05", "2018-04-05"]
+    );
+    let part = |gives: &str| {
+        last_column(&format!("between = [\"Hired\", \"as-of\"]\ncount = \"parts\"\ngives = \"{gives}\""))[..3]
+            .to_vec()
+    };
+    assert_eq!(
+        (part("years"), part("months"), part("days")),
+        (
+            vec!["17".to_owned(), "8".to_owned(), "0".to_owned()],
+            vec!["4".to_owned(), "8".to_owned(), "0".to_owned()],
+            vec!["12".to_owned(), "0".to_owned(), "-5".to_owned()],
+        )
+    );
+    // Weeks as numbers can be put into buckets, and fractions by labels of their own.
+    let week = last_column(
+        "field = \"iso week\"\nof = \"Hired\"\n[[column]]\nname = \"Band\"\nbucket = \"It\"\nedges = [10, 30]",
+    );
+    assert_eq!(week[..2], ["21,11–30", "5,Up to 10"]);
+    let years = last_column(
+        "between = [\"Hired\", \"as-of\"]\ncount = \"fractional years\"\n[[column]]\nname = \"Band\"\nbucket = \"It\"\nedges = [0, 8.5]",
+    );
+    assert_eq!(years[..3], ["17.37,Over 8.5", "8.66,Over 8.5", "-0.01,Up to 0"]);
+}
+
+#[test]
+fn a_pattern_that_another_reads_better_is_doubted() {
+    let desk = Desk::new();
+    let rows: String =
+        (1..=30).map(|day| format!("A{day},{:02}/{:02}/2026\n", day % 9 + 1, day % 28 + 1)).collect();
+    desk.write("r.csv", format!("Id,Issued\n{rows}"));
+    desk.write("plan.toml", "plan = 1\n[records]\nfile = \"r.csv\"\n[records.dates]\nIssued = \"day/month/year\"\n[output]\nrows = \"rows.csv\"\n");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(
+        answer.out.contains("Doubtful: 16 of 30 values of Issued could not be read as day/month/year; all 30 can as month/day/year."),
+        "{}",
+        answer.out
+    );
+    assert_eq!(desk.mild(&["run", "plan.toml", "--strict", "--overwrite"]).code, 4);
+}

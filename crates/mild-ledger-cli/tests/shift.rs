@@ -116,3 +116,33 @@ fn what_cannot_be_moved_is_refused() {
     expected 0001-01-01 to 9999-12-31
     ");
 }
+
+#[test]
+fn steps_are_done_in_turn_and_only_the_result_must_be_a_date() {
+    let desk = Desk::new();
+    let date = |words: &[&str]| desk.mild(&[&["shift"], words, &["--json"]].concat()).json()["date"].clone();
+    assert_eq!(date(&["2026-10-03", "0wd"]), "2026-10-05");
+    assert_eq!(date(&["2026-09-03", "1M 0wd"]), "2026-10-05");
+    assert_eq!(date(&["2026-10-03", "1wd", "-1wd"]), "2026-10-02");
+    assert_eq!(date(&["0001-06-29", "-6M", "--weekday", "on or after monday"]), "0001-01-01");
+    assert_eq!(date(&["9999-12-31", "1M -30wd"]), "9999-12-20");
+    assert_eq!(date(&["9999-12-30", "1D", "--roll", "preceding"]), "9999-12-31");
+    assert_eq!(date(&["2026-01-15", "1M", "--to", "quarter end", "--roll", "preceding"]), "2026-03-31");
+    let series =
+        desk.mild(&["shift", "2026-01-31", "1M", "--times", "4", "--roll", "following", "--json"]).json();
+    assert_eq!(series["dates"], serde_json::json!(["2026-03-02", "2026-03-31", "2026-04-30", "2026-06-01"]));
+    assert_eq!(
+        desk.mild(&["shift", "end of last month", "--as-of", "2026-10-05"]).out.lines().next(),
+        Some("2026-09-30 (Wednesday)")
+    );
+    for (words, said) in [
+        (&["2026-01-31"][..], "how far to move 2026-01-31 is missing"),
+        (&["30D"], "the date to start from is missing"),
+        (&["2026-01-31", "1M", "--calendar", "france"], "neither is"),
+        (&["2026-01-31", "1M", "--to", "month"], "is not the start or end of a period"),
+        (&["2026-01-31", "1M", "--covers", "2026"], "no calendar is named"),
+    ] {
+        let answer = desk.mild(&[&["shift"], words].concat());
+        assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);
+    }
+}

@@ -324,7 +324,7 @@ pub fn around(found: &Surroundings) -> String {
                     position: row.position,
                     why: row.why.as_ref().map(working),
                 };
-                (row.rule.word().replace('-', "_").replace(' ', "_"), bounds)
+                (row.rule.word().replace(['-', ' '], "_"), bounds)
             })
             .collect(),
     })

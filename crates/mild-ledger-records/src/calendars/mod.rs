@@ -154,7 +154,7 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
         let own = part.calendar(years)?;
         warnings.extend(warning_of_years(&part.name, &own, years));
         calendars.push(match rest_days {
-            Some(rest_days) => own.counted_with(rest_days).map_err(refused)?,
+            Some(rest_days) => own.counted_with(rest_days).map_err(|error| refused(&error))?,
             None => own,
         });
     }
@@ -173,7 +173,9 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     let name = names.join(" + ");
     let calendar = match calendars.as_slice() {
         [only] => only.clone().with_name(name),
-        all => WorkCalendar::combined(Combination::ClosedIfAny, all).map_err(refused)?.with_name(name),
+        all => WorkCalendar::combined(Combination::ClosedIfAny, all)
+            .map_err(|error| refused(&error))?
+            .with_name(name),
     };
     let files = parts.into_iter().filter_map(|part| part.file).collect();
     Ok(OpenedCalendar { calendar, covers: Some(covers), warnings, sources, files })
@@ -192,10 +194,10 @@ fn by_hand(
         .map(|date| HolidayRule::new("named holiday", Occurrence::on_date(*date)))
         .collect();
     let rest_days = rest_days.unwrap_or(RestDays::NONE);
-    WorkCalendar::new(name, rest_days, years.first(), years.last(), &rules).map_err(refused)
+    WorkCalendar::new(name, rest_days, years.first(), years.last(), &rules).map_err(|error| refused(&error))
 }
 
-fn refused(error: mild_ledger::Error) -> RecordsError {
+fn refused(error: &mild_ledger::Error) -> RecordsError {
     RecordsError::request(error.what(), format!("allowed: {}", error.allowed()))
 }
 
@@ -225,7 +227,8 @@ impl CalendarParts {
             rules.extend(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));
         }
         let years = (years.first(), years.last());
-        WorkCalendar::with_working_days(&self.name, rest_days, years, &rules, &self.working).map_err(refused)
+        WorkCalendar::with_working_days(&self.name, rest_days, years, &rules, &self.working)
+            .map_err(|error| refused(&error))
     }
 
     fn warning_of_dates(&self, covered: CalendarYears) -> Option<String> {

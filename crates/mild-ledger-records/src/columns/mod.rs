@@ -45,8 +45,11 @@ use toml::de::DeTable;
 pub(crate) struct ColumnKind {
     pub(crate) key: &'static str,
     pub(crate) companions: &'static [&'static str],
-    read: fn(&mut Walk, &DeTable<'_>, Range<usize>) -> Option<Box<dyn Planned>>,
+    read: ReadColumn,
 }
+
+/// Reads a column of a kind from its table of the plan; `None` where a mistake was told.
+type ReadColumn = fn(&mut Walk, &DeTable<'_>, Range<usize>) -> Option<Box<dyn Planned>>;
 
 /// The registry; a column that holds the keys of two kinds is the earlier one, if the other's key goes with it.
 pub(crate) const KINDS: [&ColumnKind; 17] = [

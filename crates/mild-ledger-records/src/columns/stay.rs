@@ -71,7 +71,9 @@ impl StayInput {
             return None;
         }
         let start = Tenure::from(rows.date(self.start, row)?);
-        let stay = rows.date(self.end, row).map_or(start, |end| start.until(end));
+        // A stay up to the as-of date has no end of its own: before its start it has not begun, and is not out of order.
+        let end = rows.date(self.end, row).filter(|end| *end != self.as_of || self.end.column().is_some());
+        let stay = end.map_or(start, |end| start.until(end));
         Some(stay.as_of(self.as_of))
     }
 

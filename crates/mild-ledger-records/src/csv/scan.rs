@@ -210,8 +210,11 @@ mod tests {
     use super::{Quotes, RowScan, Scanned, put_cells};
     use proptest::prelude::*;
 
+    /// Rows, each its cells, or the first line of a broken one.
+    type Rows = Vec<Result<Vec<Vec<u8>>, Vec<u8>>>;
+
     /// The rows of a text as a person would tell them apart, sign by sign: the cells, or the first line of a broken one.
-    fn naive(text: &[u8]) -> Result<Vec<Result<Vec<Vec<u8>>, Vec<u8>>>, ()> {
+    fn naive(text: &[u8]) -> Result<Rows, ()> {
         let mut rows = Vec::new();
         let mut at = 0;
         while at < text.len() {
@@ -271,7 +274,7 @@ mod tests {
         Ok(rows)
     }
 
-    fn by_pieces(text: &[u8], piece: usize) -> Result<Vec<Result<Vec<Vec<u8>>, Vec<u8>>>, ()> {
+    fn by_pieces(text: &[u8], piece: usize) -> Result<Rows, ()> {
         let mut rows = Vec::new();
         let (mut from, mut to) = (0, 0);
         let mut scan = RowScan::new();
