@@ -231,11 +231,11 @@ fn start_long_run(desk: &Desk) -> std::process::Child {
         .spawn()
         .unwrap();
     let is_writing = |folder: &std::path::Path| {
-        let files = fs::read_dir(folder).into_iter().flatten().flatten();
+        let mut files = fs::read_dir(folder).into_iter().flatten().flatten();
         let part = |file: fs::DirEntry| {
             file.file_name() == "new-0" && file.metadata().is_ok_and(|facts| facts.len() > 0)
         };
-        files.map(part).any(|is_part| is_part)
+        files.any(part)
     };
     for _ in 0..2000 {
         let inside = fs::read_dir(desk.folder()).unwrap().flatten();

@@ -125,9 +125,9 @@ fn table(report: &AgingReport, groups: &[AgingGroup], name_width: Option<usize>,
     grid.row(cells("Total".to_owned(), &report.total, decimals, share(whole, whole)));
     let shares = report.total.amounts.iter().map(|amount| share(*amount, whole));
     grid.row(std::iter::once("Share".to_owned()).chain(shares).chain([share(whole, whole), String::new()]));
-    let counts = report.counts.iter().map(u64::to_string);
+    let counts = report.counts.iter().map(|count| grouped(&count.to_string()));
     let all: u64 = report.counts.iter().sum();
-    grid.row(std::iter::once("Rows".to_owned()).chain(counts).chain([all.to_string(), String::new()]));
+    grid.row(std::iter::once("Rows".to_owned()).chain(counts).chain([grouped(&all.to_string()), String::new()]));
     grid
 }
 
