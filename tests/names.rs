@@ -4,7 +4,8 @@
 
 use mild_ledger::{
     ClockUnit, DateField, DayKind, Ends, FiscalNaming, FiscalYear, HolidayMove, Measure, MonthEnd, Nearness,
-    PeriodRule, Roll, Rounding, Unit, WeekYear, Weekday, YearEnding,
+    PeriodEdge, PeriodRule, Roll, Rounding, Shift, Unit, WeekNumbers, WeekYear, Weekday, WeekdayNumbers,
+    YearEnding,
 };
 use std::fmt::Display;
 use std::str::FromStr;
@@ -43,6 +44,35 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Rounding", Rounding::ALL, ToString::to_string);
     held("Weekdays", Weekday::ALL, |day| day.word().to_owned());
     held("Fields of a date", DateField::ALL, ToString::to_string);
+    let weeks = [WeekNumbers::iso(), WeekNumbers::new(Weekday::Sunday, 1).unwrap(), WeekNumbers::blocks()];
+    held("Numbers of weeks", weeks, ToString::to_string);
+    let weekdays = [WeekdayNumbers::default(), WeekdayNumbers::new(Weekday::Sunday, 0).unwrap()];
+    held("Numbers of weekdays", weekdays, ToString::to_string);
+    let rules = [
+        PeriodRule::Week(Weekday::Monday),
+        PeriodRule::Month,
+        PeriodRule::Quarter,
+        PeriodRule::HalfYear,
+        PeriodRule::Year,
+    ];
+    let edges: Vec<String> = PeriodEdge::all(rules).map(|edge| edge.to_string()).collect();
+    assert_eq!(listed("Starts and ends of periods"), edges);
+    // Each short amount is read as the words in full are.
+    let amounts = [
+        "45 days",
+        "3 weeks",
+        "2 months",
+        "1 year",
+        "10 working days",
+        "14 hours",
+        "30 minutes",
+        "15 seconds",
+    ];
+    let short = listed("Amounts of time");
+    assert_eq!(short.len(), amounts.len());
+    for (short, full) in short.iter().zip(amounts) {
+        assert_eq!(short.parse::<Shift>(), full.parse(), "{short}");
+    }
     held("Nearest starts", Nearness::ALL, ToString::to_string);
     held("Units of the clock", ClockUnit::ALL, ToString::to_string);
     let periods =

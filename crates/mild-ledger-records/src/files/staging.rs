@@ -276,10 +276,8 @@ fn followed(place: &Path) -> Result<PathBuf, RecordsError> {
     match fs::canonicalize(place) {
         Ok(real) => Ok(real),
         Err(_) if fs::symlink_metadata(place).is_ok_and(|facts| facts.is_symlink()) => {
-            Err(RecordsError::InTheWay {
-                path: place.to_owned(),
-                why: "is a link that leads nowhere".to_owned(),
-            })
+            let what = io::Error::other("it is a link that leads nowhere; remove it, or mend where it leads");
+            Err(RecordsError::file(place, "write it")(what))
         }
         Err(_) => Ok(place.to_owned()),
     }

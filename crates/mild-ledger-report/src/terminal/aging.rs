@@ -127,7 +127,9 @@ fn table(report: &AgingReport, groups: &[AgingGroup], name_width: Option<usize>,
     grid.row(std::iter::once("Share".to_owned()).chain(shares).chain([share(whole, whole), String::new()]));
     let counts = report.counts.iter().map(|count| grouped(&count.to_string()));
     let all: u64 = report.counts.iter().sum();
-    grid.row(std::iter::once("Rows".to_owned()).chain(counts).chain([grouped(&all.to_string()), String::new()]));
+    grid.row(
+        std::iter::once("Rows".to_owned()).chain(counts).chain([grouped(&all.to_string()), String::new()]),
+    );
     grid
 }
 
