@@ -236,7 +236,7 @@ impl<'c> Intervals<'c> {
     /// ```
     /// use mild_ledger::{Date, DayCount, column::{Dates, Intervals}};
     /// let none = Intervals::between(Dates::Every(Date::MIN), Dates::Every(Date::MIN), 1)?;
-    /// assert_eq!(none.year_fraction(DayCount::Actual360).get(0).map(|part| part.over()), Some(0));
+    /// assert_eq!(none.year_fraction(DayCount::Actual360).get(0).map(|part| part.numerator()), Some(0));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]

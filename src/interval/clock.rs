@@ -133,7 +133,7 @@ impl ClockInterval {
     ///
     /// ```
     /// use mild_ledger::{ClockInterval, DateTime};
-    /// assert_eq!(ClockInterval::between(DateTime::MIN, DateTime::MIN).parts().to_string(), "0 days");
+    /// assert_eq!(ClockInterval::between(DateTime::MIN, DateTime::MIN).sentence(), "0 hours");
     /// ```
     #[must_use]
     pub fn between(start: DateTime, end: DateTime) -> Self {

@@ -15,8 +15,8 @@ use std::str::FromStr;
 /// use mild_ledger::{DayCount, Interval};
 ///
 /// let interval = Interval::between("2026-02-28".parse()?, "2026-03-31".parse()?);
-/// assert_eq!(interval.year_fraction(DayCount::Thirty360Bond).to_string(), "33/360");
-/// assert_eq!(interval.year_fraction(DayCount::Thirty360European).to_string(), "32/360");
+/// assert_eq!(interval.year_fraction(DayCount::Thirty360Bond).to_string(), "11/120");
+/// assert_eq!(interval.year_fraction(DayCount::Thirty360European).to_string(), "4/45");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
