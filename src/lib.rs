@@ -146,7 +146,7 @@ pub use period::{
     FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period, PeriodEdge,
     PeriodRule, WeekNumber, WeekNumbers, WeekSplit, WeekYear, WeekdayNumbers, YearEnding,
 };
-pub use reasoning::{Step, Working};
+pub use reasoning::{Step, Working, ordinal};
 pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};

@@ -407,8 +407,8 @@ fn at_the_ends_of_the_calendar_every_period_has_a_label_and_a_working() {
 #[test]
 fn labels_in_words_and_fiscal_quarters() {
     let fiscal = FiscalYear::starting(10, 1).unwrap();
-    let label = |pattern: &str, date: &str| {
-        pattern.parse::<LabelPattern>().map(|pattern| pattern.write(date.parse().unwrap(), fiscal))
+    let label = |pattern: &str, day: &str| {
+        pattern.parse::<LabelPattern>().map(|pattern| pattern.write(day.parse().unwrap(), fiscal))
     };
     assert_eq!(label("month-name year", "2026-09-05").unwrap(), "September 2026");
     assert_eq!(label("weekday, day month-name year", "2026-09-05").unwrap(), "Saturday, 5 September 2026");

@@ -8,6 +8,7 @@ use crate::output::{colour, to_new_file, to_standard_output, width};
 use mild_ledger::{DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar};
 use mild_ledger_records::{AsOf, to_ics};
 use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
+use std::str::FromStr;
 
 pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     let here = Here::of(&arguments.answer)?;
@@ -70,7 +71,7 @@ fn read_move(arguments: &ShiftArguments, date: &str, amounts: &[String]) -> Resu
         by = by.rolled(read_choice::<Roll>("--roll", text)?);
     }
     // A day that is named from today is moved by its name.
-    if by == DateMove::default() && amounts.is_empty() && date.parse::<NamedDay>().is_err() {
+    if by == DateMove::default() && amounts.is_empty() && NamedDay::from_str(date).is_err() {
         return Err(Failure::Request {
             what: format!("how far to move {} is missing", date.escape_debug()),
             help: "add an amount such as 30D, 2M or 10wd, or --to, --weekday or --roll".to_owned(),

@@ -57,7 +57,7 @@ impl Planned for PlannedAge {
     }
 
     fn uses_as_of(&self) -> bool {
-        [&self.of, &self.on].iter().any(|date| date.value == DateSource::AsOf)
+        [&self.of, &self.on].iter().any(|source| source.value == DateSource::AsOf)
     }
 
     fn stand_in(&self) -> Kind {

@@ -54,7 +54,7 @@ impl Planned for PlannedAnniversary {
     }
 
     fn uses_as_of(&self) -> bool {
-        [&self.of, &self.on_or_after].iter().any(|date| date.value == DateSource::AsOf)
+        [&self.of, &self.on_or_after].iter().any(|source| source.value == DateSource::AsOf)
     }
 
     fn stand_in(&self) -> Kind {

@@ -38,12 +38,12 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, _: Range<usize>) -> Option<Box<dyn
 
 impl Planned for PlannedFirstOf {
     fn header(&self) -> Option<String> {
-        let names: Vec<String> = self.dates.iter().map(|date| date.value.said()).collect();
+        let names: Vec<String> = self.dates.iter().map(|source| source.value.said()).collect();
         Some(format!("First of {}", names.join(", ")))
     }
 
     fn uses_as_of(&self) -> bool {
-        self.dates.iter().any(|date| date.value == DateSource::AsOf)
+        self.dates.iter().any(|source| source.value == DateSource::AsOf)
     }
 
     fn stand_in(&self) -> Kind {

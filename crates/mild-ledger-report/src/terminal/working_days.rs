@@ -5,7 +5,7 @@ use super::text::{visible, wrapped};
 use super::{Colour, Width};
 use crate::Detail;
 use mild_ledger::{
-    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid,
+    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid, ordinal,
 };
 use std::fmt::Write;
 
@@ -58,9 +58,9 @@ pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Res
     let names = if names.is_empty() { String::new() } else { format!(", {}", names.join(", ")) };
     let number = match calendar.number_in_month(date)? {
         // The last one is number -1 from the end of its month.
-        Some((from_start, -1)) => format!("; {}, and last, working day of the month", ordinal(from_start)),
+        Some((from_start, -1)) => format!("; {}, and last, working day of the month", place(from_start)),
         Some((from_start, from_end)) => {
-            format!("; {} working day of the month, {} from its end", ordinal(from_start), ordinal(-from_end))
+            format!("; {} working day of the month, {} from its end", place(from_start), place(from_end))
         }
         None => String::new(),
     };
@@ -324,13 +324,7 @@ pub(crate) fn month_name(date: Date) -> String {
     name.map_or_else(|_| String::new(), |name| name.write(date, mild_ledger::FiscalYear::default()))
 }
 
-fn ordinal(number: i64) -> String {
-    let ending = match (number % 100, number % 10) {
-        (11..=13, _) => "th",
-        (_, 1) => "st",
-        (_, 2) => "nd",
-        (_, 3) => "rd",
-        _ => "th",
-    };
-    format!("{number}{ending}")
+/// The place of a working day in its month, from either end.
+fn place(number: i64) -> String {
+    ordinal(u32::try_from(number.unsigned_abs()).unwrap_or(u32::MAX))
 }
