@@ -75,7 +75,7 @@ impl YearMonthDayColumn {
     }
 }
 
-/// Year, month and day of every date, as [`Date::civil`](crate::Date::civil) gives them for one.
+/// Year, month and day of every date, as [`Date::year_month_day`](crate::Date::year_month_day) gives them for one.
 ///
 /// ```
 /// use mild_ledger::column::{DateColumn, year_month_day};

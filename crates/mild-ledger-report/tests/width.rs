@@ -2,8 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use mild_ledger_records::{ExistingFiles, Plan, RunOutcome, RunRequest, Watch, run};
+use mild_ledger::{Ends, Interval, Rounding, WeekNumbers, WeekYear, Weekday};
+use mild_ledger_records::{
+    CalendarRequest, ExistingFiles, Plan, RunOutcome, RunRequest, Watch, open_calendar, run,
+};
 use mild_ledger_report::terminal::{self, Width};
+use mild_ledger_report::{Detail, Surroundings, SurroundingsRequest, Target, WorkYears};
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
 use unicode_width::UnicodeWidthStr;
@@ -69,4 +73,43 @@ fn names_are_shortened_then_decimals_dropped_then_blocks() {
         format!("{columns} columns\n{}\n", table.join("\n"))
     };
     insta::assert_snapshot!([129, 118, 117, 100, 90, 80, 60].map(first).join("\n"));
+}
+
+#[test]
+fn periods_holidays_and_working_days_are_tables_from_sixty_columns_on() {
+    let request = SurroundingsRequest {
+        away: 0,
+        fiscal: Default::default(),
+        weeks: WeekYear::iso(),
+        week_starts: Weekday::Monday,
+        week_numbers: WeekNumbers::iso(),
+        weekday_numbers: Default::default(),
+        pattern: None,
+        detail: Detail::FiguresOnly,
+    };
+    let around = Surroundings::of("2026-09-30".parse().unwrap(), &request).unwrap();
+    let opened =
+        open_calendar(&CalendarRequest { sources: vec!["england-wales".into()], ..Default::default() });
+    let opened = opened.unwrap();
+    let target = Target { total: "36000.00".parse().unwrap(), rounding: Rounding::Up, decimals: 2 };
+    let plain = WorkYears::of(&opened, (2022, 2022), None).unwrap();
+    let spread = WorkYears::of(&opened, (2022, 2022), Some(target)).unwrap();
+    let interval = Interval::between("1995-02-28".parse().unwrap(), "2026-09-30".parse().unwrap());
+    for columns in 60..=140 {
+        let width = Width::Columns(columns);
+        let mut texts = vec![
+            terminal::around(&around, width),
+            terminal::work_years(&plain, width),
+            terminal::holidays(&plain, width),
+            terminal::between(interval, Ends::Last, (&[], ""), (Detail::FiguresOnly, width)),
+        ];
+        if columns >= 80 {
+            texts.push(terminal::work_years(&spread, width));
+        }
+        for text in texts {
+            assert!(text.lines().all(|line| line.width() <= columns), "{columns}\n{text}");
+            // A line is drawn under the header of a table, and under none of a block.
+            assert!(text.contains("───"), "{columns}\n{text}");
+        }
+    }
 }

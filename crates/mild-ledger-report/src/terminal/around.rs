@@ -6,7 +6,7 @@ use super::grid::Grid;
 use super::text::{visible, wrapped};
 use super::working_days::month_name;
 use crate::Surroundings;
-use mild_ledger::{FiscalYear, PeriodRule, WeekNumbers, WeekdayNumbers, Working};
+use mild_ledger::{Date, FiscalYear, PeriodRule, WeekNumbers, WeekdayNumbers, Working};
 
 /// A table of the periods with their first and last days, and what they were counted by.
 #[must_use]
@@ -22,25 +22,9 @@ pub fn around(found: &Surroundings, width: Width) -> String {
         out.push_str(&wrapped(&format!("periods {} {steps} {side}", found.away.unsigned_abs()), "", width));
     }
     out.push('\n');
-    let header = ["period", "label", "first day", "last day", "days", "day"];
-    let mut grid = Grid::new(header).align_left([0, 1, 2, 3]);
-    for row in &found.rows {
-        let shown = |date: Option<mild_ledger::Date>| {
-            date.map_or_else(
-                || "outside 0001 to 9999".to_owned(),
-                |date| format!("{date} {}", &date.weekday().to_string()[..3]),
-            )
-        };
-        grid.row([
-            row.rule.word().to_owned(),
-            visible(&row.label).into_owned(),
-            shown(row.first),
-            shown(row.last),
-            row.days.to_string(),
-            row.position.map_or_else(|| "–".to_owned(), |position| position.to_string()),
-        ]);
-    }
-    out.push_str(&grid.fitted(width));
+    let (with, without) = (table(found, Weekdays::Shown), table(found, Weekdays::Dropped));
+    let (less, least) = (without.without_last(), without.without_last().without_last());
+    out.push_str(&Grid::first_that_fits([with, without, less, least], width));
     out.push('\n');
     let workings: Vec<Working> = found.rows.iter().filter_map(|row| row.why.clone()).collect();
     if !workings.is_empty() {
@@ -64,6 +48,36 @@ pub fn around(found: &Surroundings, width: Width) -> String {
     out
 }
 
+/// Whether the bounds of periods say their weekdays.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Weekdays {
+    Shown,
+    Dropped,
+}
+
+fn table(found: &Surroundings, weekdays: Weekdays) -> Grid {
+    let shown = |date: Option<Date>| match (date, weekdays) {
+        (None, _) => "outside 0001 to 9999".to_owned(),
+        (Some(date), Weekdays::Shown) => {
+            format!("{date} {}", date.weekday().to_string().get(..3).unwrap_or_default())
+        }
+        (Some(date), Weekdays::Dropped) => date.to_string(),
+    };
+    let header = ["period", "label", "first day", "last day", "days", "day"];
+    let mut grid = Grid::new(header).align_left([0, 1, 2, 3]);
+    for row in &found.rows {
+        grid.row([
+            row.rule.word().to_owned(),
+            visible(&row.label).into_owned(),
+            shown(row.first),
+            shown(row.last),
+            row.days.to_string(),
+            row.position.map_or_else(|| "–".to_owned(), |position| position.to_string()),
+        ]);
+    }
+    grid
+}
+
 /// The week and the number of the weekday, each by its numbering where that is not the usual one.
 fn said_of_week(found: &Surroundings) -> String {
     let week = match found.week_numbers == WeekNumbers::iso() {
@@ -78,6 +92,6 @@ fn said_of_week(found: &Surroundings) -> String {
 
 /// `6 April`: the day on which a fiscal year begins.
 fn day_of_year_of(fiscal: FiscalYear) -> String {
-    let day = mild_ledger::Date::new(2001, fiscal.first_month(), fiscal.first_day());
+    let day = Date::new(2001, fiscal.first_month(), fiscal.first_day());
     day.map_or_else(|_| String::new(), |day| format!("{} {}", day.day(), month_name(day)))
 }

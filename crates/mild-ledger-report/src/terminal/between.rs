@@ -34,7 +34,7 @@ pub fn between(
     }
     let mut grid = Grid::new(["", "complete", "starts passed", "fractional", "as a decimal"]).align_left([0]);
     put_units(&mut grid, interval);
-    put(&mut out, &grid, width);
+    put(&mut out, grid, width);
     out.push_str(&wrapped(&format!("parts: {}", interval.parts()), "", width));
     let months = interval.calendar_months();
     out.push_str(&wrapped(&format!("calendar months: {months} ({})", decimal(months)), "", width));
@@ -44,7 +44,7 @@ pub fn between(
         let fraction = interval.year_fraction(convention);
         grid.row([convention.word().to_owned(), fraction.to_string(), decimal(fraction)]);
     }
-    put(&mut out, &grid, width);
+    put(&mut out, grid, width);
     if detail == Detail::WithWorking {
         put_workings(&mut out, &workings(interval), width);
     }
@@ -99,7 +99,7 @@ fn put_split(out: &mut String, split: &Split, width: Width) {
     grid.line();
     let sum = grouped(&split.sum.to_string());
     grid.row(["sum".to_owned(), String::new(), String::new(), sum, String::new()]);
-    put(out, &grid, width);
+    put(out, grid, width);
 }
 
 /// Each working in a line of its own, behind the steps that all of them begin with.
@@ -150,7 +150,7 @@ fn meanings(interval: Interval) -> [String; 6] {
     ]
 }
 
-pub(super) fn put(out: &mut String, grid: &Grid, width: Width) {
+pub(super) fn put(out: &mut String, grid: Grid, width: Width) {
     out.push_str(&grid.fitted(width));
     out.push('\n');
 }

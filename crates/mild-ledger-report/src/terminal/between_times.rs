@@ -31,7 +31,7 @@ pub fn between_times(interval: ClockInterval, (detail, width): (Detail, Width)) 
     clock_row(days.to_string(), days, ClockMeasure::FractionalDays);
     let dates = interval.dates();
     put_units(&mut grid, dates);
-    put(&mut out, &grid, width);
+    put(&mut out, grid, width);
     out.push_str(&wrapped(&format!("parts of the dates: {}", dates.parts()), "", width));
     out.push('\n');
     if detail == Detail::WithWorking {

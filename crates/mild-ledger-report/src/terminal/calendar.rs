@@ -2,7 +2,7 @@
 
 use super::grid::Grid;
 use super::numbers::grouped;
-use super::text::{visible, wrapped};
+use super::text::{shortened, visible, wrapped};
 use super::working_days::{Marks, legend_of_kinds, month_lines};
 use super::{Colour, Width};
 use crate::WorkYears;
@@ -140,20 +140,46 @@ pub fn holidays(found: &WorkYears, width: Width) -> String {
         out.push_str(&wrapped("no holidays in these years", "", width));
         return out;
     }
-    let mut grid = Grid::new(["date", "weekday", "holiday", ""]).align_left([0, 1, 2, 3]).may_drop(1);
+    let full = holiday_table(found, Notes::Full, None);
+    let narrow = holiday_table(found, Notes::Short, None).without(1);
+    let cut = match width {
+        Width::Columns(columns) => Some(columns.saturating_sub(OTHER_COLUMNS).max(SHORTEST_NAME)),
+        Width::Unlimited => None,
+    };
+    let narrowest = holiday_table(found, Notes::Short, cut).without(1);
+    out.push_str(&Grid::first_that_fits([full.clone(), full.without(1), narrow, narrowest], width));
+    out
+}
+
+/// The columns beside the holidays' names where the table is narrowest: a date, a note without its weekday, two gaps.
+const OTHER_COLUMNS: usize = 10 + 21 + 2;
+/// The shortest that names of holidays are cut to.
+const SHORTEST_NAME: usize = 18;
+
+/// Whether notes say weekdays.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Notes {
+    Full,
+    Short,
+}
+
+fn holiday_table(found: &WorkYears, notes: Notes, longest: Option<usize>) -> Grid {
+    let mut grid = Grid::new(["date", "weekday", "holiday", ""]).align_left([0, 1, 2, 3]);
     for holiday in &found.holidays {
         let date = holiday.date();
         let kind = found.calendar.kind_of(date).map_or("", mild_ledger::DayKind::word);
-        let note = match (holiday.moved_from(), kind) {
-            (Some(from), _) => format!("moved from {from}, a {}", from.weekday()),
-            (None, "holiday on a rest day") => "on a rest day".to_owned(),
-            (None, "declared a working day") => "worked nevertheless".to_owned(),
+        let note = match (holiday.moved_from(), kind, notes) {
+            (Some(from), _, Notes::Full) => format!("moved from {from}, a {}", from.weekday()),
+            (Some(from), ..) => format!("moved from {from}"),
+            (None, "holiday on a rest day", _) => "on a rest day".to_owned(),
+            (None, "declared a working day", _) => "worked nevertheless".to_owned(),
             _ => String::new(),
         };
-        grid.row([date.to_string(), date.weekday().to_string(), visible(holiday.name()).into_owned(), note]);
+        let name = visible(holiday.name());
+        let name = longest.map_or_else(|| name.to_string(), |longest| shortened(&name, longest));
+        grid.row([date.to_string(), date.weekday().to_string(), name, note]);
     }
-    out.push_str(&grid.fitted(width));
-    out
+    grid
 }
 
 fn heading(found: &WorkYears, width: Width) -> String {

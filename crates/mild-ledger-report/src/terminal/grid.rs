@@ -14,8 +14,6 @@ pub(super) struct Grid {
     /// Rows before which a line is drawn.
     lines: Vec<usize>,
     left: Vec<usize>,
-    /// A column that a narrow terminal may do without.
-    spare: Option<usize>,
     spacing: Spacing,
 }
 
@@ -40,23 +38,25 @@ impl Grid {
         self
     }
 
-    /// Names the column that is left out first where the table is too wide.
-    pub(super) fn may_drop(mut self, column: usize) -> Self {
-        self.spare = Some(column);
-        self
+    /// The table as it is, or close together where that fits; a block a row where the terminal is narrower than that.
+    pub(super) fn fitted(self, width: super::Width) -> String {
+        Self::first_that_fits([self], width)
     }
 
-    /// The table as it fits: as it is, then close together, then without the column that may be dropped; a block a row only
-    /// where the terminal is narrower than that.
-    pub(super) fn fitted(&self, width: super::Width) -> String {
-        let wide = self.clone();
-        let tight = self.clone().tight();
-        let less = self.without_spare();
-        let less_and_tight = less.clone().tight();
-        [wide, tight, less, less_and_tight]
-            .into_iter()
-            .find(|grid| width.fits(grid.width()))
-            .map_or_else(|| self.to_blocks(), |grid| grid.to_text())
+    /// The first of several tables of the same facts, each narrower than the one before, that fits, as it is or close together;
+    /// a block a row of the first where the terminal is narrower than all.
+    pub(super) fn first_that_fits(tables: impl IntoIterator<Item = Self>, width: super::Width) -> String {
+        let mut widest = None;
+        for table in tables {
+            let tight = table.clone().tight();
+            for candidate in [&table, &tight] {
+                if width.fits(candidate.width()) {
+                    return candidate.to_text();
+                }
+            }
+            widest.get_or_insert(table);
+        }
+        widest.map_or_else(String::new, |table| table.to_blocks())
     }
 
     /// The same without its last column.
@@ -64,11 +64,8 @@ impl Grid {
         self.without(self.rows.first().map_or(0, |header| header.len().saturating_sub(1)))
     }
 
-    fn without_spare(&self) -> Self {
-        self.spare.map_or_else(|| self.clone(), |spare| self.without(spare))
-    }
-
-    fn without(&self, spare: usize) -> Self {
+    /// The same without a column.
+    pub(super) fn without(&self, spare: usize) -> Self {
         let mut less = self.clone();
         for row in &mut less.rows {
             if spare < row.len() {

@@ -187,7 +187,7 @@ fn dates(out: &mut String, outcome: &RunOutcome, width: Width) {
         );
     }
     out.push('\n');
-    fitted(out, &grid, width);
+    fitted(out, grid, width);
 }
 
 fn figures(out: &mut String, outcome: &RunOutcome, width: Width) {
@@ -206,7 +206,7 @@ fn figures(out: &mut String, outcome: &RunOutcome, width: Width) {
         );
     }
     out.push('\n');
-    fitted(out, &grid, width);
+    fitted(out, grid, width);
     for figures in &outcome.figures {
         if figures.negative > figures.zero + figures.positive {
             let said = format!(
@@ -235,7 +235,7 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
     let amounts = outcome.amounts.iter().map(|column| amount(column.read, Decimals::Shown));
     grid.row(["read".to_owned(), grouped(&rows.read.to_string())].into_iter().chain(amounts));
     out.push('\n');
-    fitted(out, &grid, width);
+    fitted(out, grid, width);
     for column in outcome.amounts.iter().filter(|column| column.unreadable_rows > 0) {
         let rows = if column.unreadable_rows == 1 { "row has" } else { "rows have" };
         let said = format!(
@@ -289,10 +289,10 @@ fn files(out: &mut String, outcome: &RunOutcome, width: Width) {
     let receipt = outcome.receipt.display().to_string();
     grid.row([visible(&receipt).into_owned(), String::new(), String::new()]);
     out.push('\n');
-    fitted(out, &grid, width);
+    fitted(out, grid, width);
 }
 
 /// A small table, as it fits.
-fn fitted(out: &mut String, grid: &Grid, width: Width) {
+fn fitted(out: &mut String, grid: Grid, width: Width) {
     out.push_str(&grid.fitted(width));
 }
