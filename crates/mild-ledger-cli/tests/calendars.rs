@@ -428,3 +428,74 @@ fn rolls_and_the_number_of_a_working_day() {
         answer.out
     );
 }
+
+/// The days of a yearly repetition as the command lists them.
+fn days_of_rule(first: &str, rule: &str, last_year: i32, more: &str) -> Vec<String> {
+    let desk = Desk::new();
+    desk.write("rule.ics", format!("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:{first}\r\nRRULE:{rule}\r\n{more}END:VEVENT\r\nEND:VCALENDAR\r\n"));
+    let years = format!("{}..{last_year}", &first[..4]);
+    let answer = desk.mild(&["calendar", "rule.ics", &years, "--covers", &years, "--json"]);
+    assert_eq!(answer.code, 0, "{rule}: {}", answer.err);
+    let days = answer.json()["holidays"].as_array().unwrap().clone();
+    days.iter().map(|day| day["date"].as_str().unwrap().to_owned()).collect()
+}
+
+/// The yearly examples of RFC 5545, section 3.8.5.3, with the dates that stand there.
+#[test]
+fn yearly_repetitions_are_those_of_the_standard() {
+    for (first, rule, last_year, days) in [
+        (
+            "19970610",
+            "FREQ=YEARLY;COUNT=10;BYMONTH=6,7",
+            2003,
+            "1997-06-10 1997-07-10 1998-06-10 1998-07-10 1999-06-10 1999-07-10 2000-06-10 2000-07-10 2001-06-10 2001-07-10",
+        ),
+        (
+            "19970310",
+            "FREQ=YEARLY;INTERVAL=2;COUNT=10;BYMONTH=1,2,3",
+            2006,
+            "1997-03-10 1999-01-10 1999-02-10 1999-03-10 2001-01-10 2001-02-10 2001-03-10 2003-01-10 2003-02-10 2003-03-10",
+        ),
+        (
+            "19970101",
+            "FREQ=YEARLY;INTERVAL=3;COUNT=10;BYYEARDAY=1,100,200",
+            2008,
+            "1997-01-01 1997-04-10 1997-07-19 2000-01-01 2000-04-09 2000-07-18 2003-01-01 2003-04-10 2003-07-19 2006-01-01",
+        ),
+        ("19970519", "FREQ=YEARLY;BYDAY=20MO", 1999, "1997-05-19 1998-05-18 1999-05-17"),
+        ("19970512", "FREQ=YEARLY;BYWEEKNO=20;BYDAY=MO", 1999, "1997-05-12 1998-05-11 1999-05-17"),
+        (
+            "19970313",
+            "FREQ=YEARLY;BYMONTH=3;BYDAY=TH",
+            1999,
+            "1997-03-13 1997-03-20 1997-03-27 1998-03-05 1998-03-12 1998-03-19 1998-03-26 1999-03-04 1999-03-11 1999-03-18 1999-03-25",
+        ),
+        (
+            "19970605",
+            "FREQ=YEARLY;BYDAY=TH;BYMONTH=6,7,8",
+            1997,
+            "1997-06-05 1997-06-12 1997-06-19 1997-06-26 1997-07-03 1997-07-10 1997-07-17 1997-07-24 1997-07-31 1997-08-07 1997-08-14 1997-08-21 1997-08-28",
+        ),
+        (
+            "19961105",
+            "FREQ=YEARLY;INTERVAL=4;BYMONTH=11;BYDAY=TU;BYMONTHDAY=2,3,4,5,6,7,8",
+            2004,
+            "1996-11-05 2000-11-07 2004-11-02",
+        ),
+    ] {
+        assert_eq!(days_of_rule(first, rule, last_year, "").join(" "), days, "{rule}");
+    }
+    // An end is a day, not a year; a count counts what exists; an exception removes its own day, if there is one.
+    let days = |rule: &str, more: &str| days_of_rule("20200925", rule, 2024, more).join(" ");
+    assert_eq!(days("FREQ=YEARLY;UNTIL=20230924", ""), "2020-09-25 2021-09-25 2022-09-25");
+    assert_eq!(days("FREQ=YEARLY;UNTIL=20230925", "").len(), 4 * 11 - 1);
+    let except = "EXDATE;VALUE=DATE:20210926\r\nEXDATE;VALUE=DATE:20220925\r\n";
+    assert_eq!(days("FREQ=YEARLY;COUNT=4", except), "2020-09-25 2021-09-25 2023-09-25");
+    assert_eq!(
+        days_of_rule("20200229", "FREQ=YEARLY;COUNT=3", 2030, "").join(" "),
+        "2020-02-29 2024-02-29 2028-02-29"
+    );
+    // One day of a repetition is moved by an event that names it.
+    let moved = "END:VEVENT\r\nBEGIN:VEVENT\r\nUID:1\r\nRECURRENCE-ID;VALUE=DATE:20210925\r\nDTSTART;VALUE=DATE:20210927\r\n";
+    assert_eq!(days("FREQ=YEARLY;COUNT=3", moved), "2020-09-25 2021-09-27 2022-09-25");
+}
