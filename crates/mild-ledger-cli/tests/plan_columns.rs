@@ -289,6 +289,15 @@ fn fields_anniversaries_rates_and_nearest_starts() {
     assert_eq!(it("field = \"week date\"\nof = \"Hired\"")[..2], ["2009-W21-1", "2018-W05-3"]);
     assert_eq!(it("field = \"ordinal date\"\nof = \"Hired\"")[..2], ["2009-138", "2018-031"]);
     assert_eq!(it("field = \"weekday number from monday 1\"\nof = \"Hired\"")[..2], ["1", "3"]);
+    // 2009-05-18 is a Monday, in ISO week 21; 1 January 2009 was a Thursday.
+    let week = |rule: &str| it(&format!("field = \"week\"\nof = \"Hired\"\nweeks = \"{rule}\""))[0].clone();
+    assert_eq!(week("sunday first, at least 1 day"), "21");
+    assert_eq!(week("sunday first, at least 7 days"), "20");
+    assert_eq!(week("blocks from 1 january"), "20");
+    assert_eq!(
+        it("field = \"weekday number\"\nof = \"Hired\"\nweekdays = \"sunday from 0\"")[..2],
+        ["1", "3"]
+    );
     let next = |rest: &str| it(&format!("anniversary = \"Hired\"\n{rest}"));
     assert_eq!(next(""), ["2027-05-18", "2027-01-31", "2027-10-05", "2027-02-28", "2026-09-30"]);
     assert_eq!(next("leap_day = \"next-start\"")[3], "2027-03-01");

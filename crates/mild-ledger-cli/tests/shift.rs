@@ -138,6 +138,7 @@ fn steps_are_done_in_turn_and_only_the_result_must_be_a_date() {
     for (words, said) in [
         (&["2026-01-31"][..], "how far to move 2026-01-31 is missing"),
         (&["30D"], "the date to start from is missing"),
+        (&["2026-10-02", "1wd", "--weekday", "on or after monday"], "may be a holiday again"),
         (&["2026-01-31", "1M", "--calendar", "france"], "neither is"),
         (&["2026-01-31", "1M", "--to", "month"], "is not the start or end of a period"),
         (&["2026-01-31", "1M", "--covers", "2026"], "no calendar is named"),

@@ -65,6 +65,12 @@ fn read_move(arguments: &ShiftArguments, date: &str, amounts: &[String]) -> Resu
         by = by.to_edge(read_edge(text)?);
     }
     if let Some(text) = &arguments.weekday {
+        if by.needs_calendar() && arguments.roll.is_none() {
+            return Err(Failure::Request {
+                what: "a weekday after working days may be a holiday again".to_owned(),
+                help: "add --roll following, or another roll, or leave out --weekday".to_owned(),
+            });
+        }
         by = by.to_weekday(read_choice("--weekday", text)?);
     }
     if let Some(text) = &arguments.roll {
