@@ -7,7 +7,7 @@ mod every_text;
 use proptest::prelude::*;
 
 /// Texts that are something, to be cut and joined.
-const SEEDS: [&str; 41] = [
+const SEEDS: [&str; 46] = [
     "2026-09-30",
     "2026-W40-3",
     "2026-273",
@@ -38,6 +38,11 @@ const SEEDS: [&str; 41] = [
     "end of last month",
     "last saturday of january, 4-5-4",
     "saturday nearest end of january",
+    "sunday first, at least 1 day",
+    "blocks from 1 january",
+    "sunday from 0",
+    "apr-6",
+    "monday, tuesday",
     "complete months",
     "month starts passed",
     "fractional hours",

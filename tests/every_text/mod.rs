@@ -1,9 +1,10 @@
 //! Every text that the library parses, read from one text; shared with the fuzzer.
 
 use mild_ledger::{
-    ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateField, DatePattern, DateTime, DateTimeReading,
-    DayCount, Ends, FiscalNaming, FiscalYear, LabelPattern, Measure, MonthEnd, NamedDay, NamedWindow,
-    Nearness, PeriodRule, Reading, Rounding, Scale, Shift, Unit, WeekYear, Weekday, WeekdayMove,
+    ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateField, DateMove, DatePattern, DateTime,
+    DateTimeReading, DayCount, Decimal, Ends, FiscalNaming, FiscalYear, LabelPattern, Measure, MonthEnd,
+    NamedDay, NamedWindow, Nearness, PeriodRule, Reading, RestDays, Roll, Rounding, Scale, Shift, Unit,
+    WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers, WorkCalendar,
 };
 use std::fmt::{Debug, Display};
 use std::str::FromStr;
@@ -29,6 +30,11 @@ pub fn read(text: &str) {
     again::<FiscalNaming>(text);
     again::<Nearness>(text);
     again::<NamedWindow>(text);
+    again::<WeekNumbers>(text);
+    again::<WeekdayNumbers>(text);
+    again::<RestDays>(text);
+    again::<Decimal>(text);
+    let _ = FiscalYear::starting_on(text);
     let _ = text.parse::<Weekday>();
     if let Ok(shift) = text.parse::<Shift>() {
         for day in days {
@@ -43,6 +49,16 @@ pub fn read(text: &str) {
                 shift.why_at(at).map(|working| working.figure().to_owned()),
                 moved.map(|at| at.to_string())
             );
+        }
+        // Working days too, each move with its working, wherever the date lies.
+        let week = WorkCalendar::rest_days_only(RestDays::default());
+        for roll in Roll::ALL {
+            let by = DateMove::by(shift).rolled(roll);
+            for day in days {
+                let moved = by.apply(day, Some(&week)).map(|day| day.to_string());
+                let why = by.why(day, Some(&week)).map(|why| why.working().figure().to_owned());
+                assert_eq!(why, moved, "{text:?}");
+            }
         }
         let _ = shift.times(i32::MAX);
         let _ = shift.and(shift);

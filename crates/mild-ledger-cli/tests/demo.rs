@@ -108,3 +108,39 @@ fn the_figures_of_the_demo_worked_out_again() {
     assert_eq!(found, aged);
     assert!(aged.len() > 10 && aged.values().any(|amounts| amounts[5] != 0), "the demo shows something");
 }
+
+/// The commands that the README shows, between backticks or in lines of their own.
+fn commands_of_the_readme() -> Vec<String> {
+    let readme = include_str!("../../../README.md").replace('\n', "\n ");
+    let joined = readme.split_whitespace().collect::<Vec<_>>().join(" ");
+    let spans =
+        joined.split('`').skip(1).step_by(2).filter(|span| span.starts_with("mild ")).map(str::to_owned);
+    let lines = include_str!("../../../README.md").lines();
+    let lines = lines.filter_map(|line| line.strip_prefix("    mild ").map(|rest| format!("mild {rest}")));
+    spans.chain(lines).collect()
+}
+
+#[test]
+fn every_command_of_the_readme_runs_as_it_is_written() {
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo", "."]).code, 0);
+    assert_eq!(desk.mild(&["demo", "demo"]).code, 0);
+    let commands = commands_of_the_readme();
+    assert!(commands.len() > 8, "{commands:?}");
+    for command in commands {
+        // Quotes keep words together, as a shell would.
+        let words: Vec<String> = command
+            .split('"')
+            .enumerate()
+            .flat_map(|(nth, part)| match nth % 2 {
+                0 => part.split_whitespace().map(str::to_owned).collect(),
+                _ => vec![part.to_owned()],
+            })
+            .skip(1)
+            .collect();
+        let words: Vec<&str> = words.iter().map(String::as_str).collect();
+        let answer = desk.mild(&words);
+        assert_eq!(answer.code, 0, "{command}\n{}", answer.err);
+        assert!(!answer.out.is_empty(), "{command}");
+    }
+}
