@@ -87,7 +87,7 @@ pub(crate) struct BetweenArguments {
 #[command(after_long_help = "\
 Amounts: \"30 days\", \"1 year 2 months\", as tenors 45D 3W 2M 1Y 10wd, by the clock 14h 30min, or an ISO 8601 \
 duration such as P1M. Years to months are summed and moved first, then weeks and days, then working days, then the clock; a \
-minus goes back. Zero working days go on to the next working day.
+minus goes back. Zero working days leave a working day where it is, and go on to the next from another.
 
   mild shift 2026-01-31 1M --why
   mild shift 2026-01-31 -2M
@@ -112,15 +112,15 @@ pub(crate) struct ShiftArguments {
     /// What such an event is called
     #[arg(long, value_name = "TEXT", requires = "ics", default_value = "due")]
     pub(crate) title: String,
-    /// Then to a working day: following, preceding, modified-following, modified-preceding or nearest
-    #[arg(long, value_name = "RULE")]
-    pub(crate) roll: Option<String>,
     /// Then to the start or end of its week, month, quarter, half-year or year: "month end", "quarter start" …
     #[arg(long, value_name = "EDGE")]
     pub(crate) to: Option<String>,
     /// Then to a weekday: "on or after monday", "before friday" …
     #[arg(long, value_name = "MOVE")]
     pub(crate) weekday: Option<String>,
+    /// Then to a working day: following, preceding, modified-following, modified-preceding or nearest
+    #[arg(long, value_name = "RULE")]
+    pub(crate) roll: Option<String>,
     /// Show the working
     #[arg(long)]
     pub(crate) why: bool,
