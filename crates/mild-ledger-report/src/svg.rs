@@ -23,8 +23,8 @@ const RED: &str = "#a3352c";
 /// Holidays named beside each other, and the height of their lines.
 const NAMES_BESIDE: i64 = 3;
 const NAME_HEIGHT: i64 = 20;
-/// Signs of a holiday's name that its column has room for.
-const NAME_LENGTH: usize = 40;
+/// Signs that such a column has room for.
+const NAME_LENGTH: usize = 58;
 
 /// The most years of one picture.
 pub const MOST_YEARS: usize = 10;
@@ -154,7 +154,7 @@ fn named_days(found: &WorkYears, months: &[WorkMonth]) -> Vec<String> {
         let year = if several_years { format!(" {:04}", date.year()) } else { String::new() };
         let day =
             format!("{} {} {}{year}", weekday.get(..3).unwrap_or_default(), date.day(), month_name(date));
-        Some(format!("{day}: {}", shortened(&names.join(", "), NAME_LENGTH)))
+        Some(shortened(&format!("{day}: {}", names.join(", ")), NAME_LENGTH))
     });
     named.collect()
 }
