@@ -11,12 +11,11 @@ mod output;
 use clap::Parser;
 use mild_ledger_report::terminal::visible;
 use std::process::ExitCode;
-use std::sync::Arc;
-use std::sync::atomic::AtomicBool;
 
 fn main() -> ExitCode {
     // A limit on the size of files then fails the write, which is told and cleared up, instead of ending the command.
-    let _ = signal_hook::flag::register(signal_hook::consts::SIGXFSZ, Arc::new(AtomicBool::new(false)));
+    #[cfg(unix)]
+    let _ = signal_hook::flag::register(signal_hook::consts::SIGXFSZ, Default::default());
     let arguments = arguments::with_negative_amounts(std::env::args_os());
     let arguments = match arguments::Arguments::try_parse_from(arguments) {
         Ok(arguments) => arguments,
