@@ -15,7 +15,10 @@ use std::process::ExitCode;
 fn main() -> ExitCode {
     // A limit on the size of files then fails the write, which is told and cleared up, instead of ending the command.
     #[cfg(unix)]
-    let _ = signal_hook::flag::register(signal_hook::consts::SIGXFSZ, Default::default());
+    let _ = signal_hook::flag::register(
+        signal_hook::consts::SIGXFSZ,
+        std::sync::Arc::<std::sync::atomic::AtomicBool>::default(),
+    );
     let arguments = arguments::with_negative_amounts(std::env::args_os());
     let arguments = match arguments::Arguments::try_parse_from(arguments) {
         Ok(arguments) => arguments,
