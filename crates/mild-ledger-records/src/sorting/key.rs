@@ -11,6 +11,8 @@ pub(crate) enum Direction {
 #[derive(Debug, Default)]
 pub(crate) struct SortKey {
     bytes: Vec<u8>,
+    /// A text in one case, kept so that its memory is used again.
+    folded: Vec<u8>,
 }
 
 impl SortKey {
@@ -36,17 +38,45 @@ impl SortKey {
     /// Texts order without regard to case, and those that differ in it alone by their characters; a text comes before its
     /// own continuations.
     pub(crate) fn push_text(&mut self, text: &str, direction: Direction) {
-        self.push_characters(&text.to_lowercase(), direction);
-        self.push_characters(text, direction);
+        if !text.is_ascii() {
+            self.push_characters(text.to_lowercase().as_bytes(), direction);
+            self.push_number_of_kind(1, direction);
+            self.push_characters(text.as_bytes(), direction);
+            return;
+        }
+        // Most texts: their letters in one case, and behind them a bit a letter for its own, which is shorter than the text
+        // once more and orders as it does; never zero, so that nothing of it is escaped.
+        self.folded.clear();
+        self.folded.extend(text.bytes().map(|byte| byte.to_ascii_lowercase()));
+        let folded = std::mem::take(&mut self.folded);
+        self.push_characters(&folded, direction);
+        self.folded = folded;
+        self.push_number_of_kind(0, direction);
+        let cases = text.as_bytes().chunks(7).map(|letters| {
+            letters.iter().enumerate().fold(128_u8, |cases, (nth, letter)| {
+                cases | u8::from(!letter.is_ascii_uppercase()) << (6 - nth)
+            })
+        });
+        self.push_value(cases.chain([0, 0]), direction);
+    }
+
+    fn push_number_of_kind(&mut self, kind: u8, direction: Direction) {
+        self.push_value(std::iter::once(kind), direction);
     }
 
     /// Texts that are to be told apart, in no order that matters.
     pub(crate) fn push_exact_text(&mut self, text: &str) {
-        self.push_characters(text, Direction::SmallestFirst);
+        self.push_characters(text.as_bytes(), Direction::SmallestFirst);
     }
 
-    fn push_characters(&mut self, text: &str, direction: Direction) {
-        let escaped = text.bytes().flat_map(|byte| match byte {
+    fn push_characters(&mut self, text: &[u8], direction: Direction) {
+        if !text.contains(&0) {
+            self.push_value(text.iter().copied(), direction);
+            let end = if direction == Direction::SmallestFirst { [0, 0] } else { [255, 255] };
+            self.bytes.extend_from_slice(&end);
+            return;
+        }
+        let escaped = text.iter().copied().flat_map(|byte| match byte {
             0 => [Some(0), Some(255)],
             byte => [Some(byte), None],
         });
