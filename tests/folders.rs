@@ -35,3 +35,53 @@ fn the_page_of_contributors_lists_the_folders_of_the_code() {
     }
     assert_eq!(listed, found);
 }
+
+/// What the code of a folder names of its own package, tests left out.
+fn named_in(folder: &Path) -> BTreeSet<String> {
+    let mut names = BTreeSet::new();
+    for entry in std::fs::read_dir(folder).unwrap() {
+        let path = entry.unwrap().path();
+        if path.is_dir() {
+            names.extend(named_in(&path));
+        } else if path.file_name().is_some_and(|name| name != "tests.rs") {
+            let text = std::fs::read_to_string(&path).unwrap();
+            let code = text.split("#[cfg(test)]\nmod ").next().unwrap_or_default();
+            let lines = code.lines().filter(|line| !line.trim_start().starts_with("//"));
+            for rest in lines.flat_map(|line| line.split("crate::").skip(1)) {
+                names.insert(
+                    rest.split(|sign: char| !sign.is_alphanumeric() && sign != '_')
+                        .next()
+                        .unwrap()
+                        .to_owned(),
+                );
+            }
+        }
+    }
+    names
+}
+
+#[test]
+fn each_folder_uses_only_those_above_it() {
+    let page = include_str!("../CONTRIBUTING.md");
+    let of = |package: &str, prefix: &str| -> Vec<String> {
+        let (_, rest) = page.split_once(&format!("\n    {package} ")).unwrap();
+        let lines = rest.lines().skip(1).take_while(|line| line.starts_with("      "));
+        lines
+            .filter_map(|line| {
+                line.trim().strip_prefix(prefix)?.split_once('/').map(|(name, _)| name.to_owned())
+            })
+            .collect()
+    };
+    let root = Path::new(env!("CARGO_MANIFEST_DIR"));
+    for (package, prefix, folder) in
+        [("src/", "", "src"), ("crates/mild-ledger-records/", "src/", "crates/mild-ledger-records/src")]
+    {
+        let order = of(package, prefix);
+        assert!(order.len() > 10, "{order:?}");
+        for (nth, name) in order.iter().enumerate() {
+            let used = named_in(&root.join(folder).join(name));
+            let below: Vec<&String> = order[nth + 1..].iter().filter(|other| used.contains(*other)).collect();
+            assert!(below.is_empty(), "{folder}/{name} uses {below:?}, which stand below it");
+        }
+    }
+}

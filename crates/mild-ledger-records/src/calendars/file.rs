@@ -2,7 +2,7 @@
 
 use super::{CalendarParts, CalendarYears};
 use crate::error::RecordsError;
-use crate::mistakes::{Keys, PlanMistakes, Value, Walk, kind_of, read_date, syntax_mistake};
+use crate::mistakes::{Keys, Value, Walk, read_date};
 use mild_ledger::{
     Church, CommonYears, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide,
 };
@@ -46,18 +46,8 @@ const DAY: Keys<'static> = Keys { part: "a day of the year", known: &["day", "mo
 
 /// Reads a calendar; every mistake found is in the error.
 pub(super) fn read(path: &Path, source: &str) -> Result<CalendarParts, RecordsError> {
-    let mut walk = Walk::default();
-    let parts = match DeTable::parse(source) {
-        Ok(tree) => read_calendar(&mut walk, tree.get_ref(), source.len()),
-        Err(error) => {
-            walk.mistakes.push(syntax_mistake(source, &error));
-            None
-        }
-    };
-    match parts {
-        Some(parts) if walk.mistakes.is_empty() => Ok(parts),
-        _ => Err(RecordsError::Calendar(PlanMistakes::new(path, source, walk.mistakes))),
-    }
+    let parts = Walk::default().read(path, source, |walk, tree| read_calendar(walk, tree, source.len()));
+    parts.map_err(RecordsError::Calendar)
 }
 
 fn read_calendar(walk: &mut Walk, top: &DeTable<'_>, end: usize) -> Option<CalendarParts> {
@@ -108,7 +98,7 @@ pub(crate) fn read_years(walk: &mut Walk, value: &Value<'_>) -> Option<CalendarY
         Ok(years) => Some(years),
         Err(error) => {
             let what = error.split(" (allowed").next().unwrap_or(&error).to_owned();
-            walk.mistake(text.span, what, "years such as \"2025 to 2027\", or \"2026\"");
+            walk.mistakes.tell(text.span, what, "years such as \"2025 to 2027\", or \"2026\"");
             None
         }
     }
@@ -117,10 +107,7 @@ pub(crate) fn read_years(walk: &mut Walk, value: &Value<'_>) -> Option<CalendarY
 /// `["saturday", "sunday"]`, or none.
 pub(crate) fn read_rest_days(walk: &mut Walk, value: &Value<'_>) -> Option<RestDays> {
     const EXPECTED: &str = "weekdays such as [\"saturday\", \"sunday\"]";
-    let DeValue::Array(items) = value.get_ref() else {
-        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
-        return None;
-    };
+    let items = walk.items(value, EXPECTED)?;
     let days: Option<Vec<Weekday>> =
         items.iter().map(|item| walk.parsed(item, EXPECTED, str::parse)).collect();
     days.map(RestDays::of)
@@ -144,7 +131,7 @@ fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
             Some((key, _)) => ("the holiday occurs in two ways at once", key.span()),
             None => ("the holiday does not say when it occurs", span),
         };
-        walk.mistake(place, what, "date, day and month, weekday, or easter");
+        walk.mistakes.tell(place, what, "date, day and month, weekday, or easter");
         return None;
     };
     for key in table.keys() {
@@ -152,7 +139,7 @@ fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
         let of_another =
             KINDS.iter().any(|(_, theirs)| theirs.contains(&word)) && !companions.contains(&word);
         if of_another {
-            walk.mistake(key.span(), format!("{word} does not go with {kind}"), companions.join(", "));
+            walk.mistakes.tell(key.span(), format!("{word} does not go with {kind}"), companions.join(", "));
             return None;
         }
     }
@@ -195,7 +182,7 @@ fn read_day(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<
     if (month, day) == (2, 29) {
         return Some(Occurrence::on_leap_day(common_years));
     }
-    walk.mistake(value.span(), "common years have this day too", "day = 29 and month = \"february\"");
+    walk.mistakes.tell(value.span(), "common years have this day too", "day = 29 and month = \"february\"");
     None
 }
 
@@ -220,7 +207,7 @@ fn read_easter(walk: &mut Walk, value: &Value<'_>) -> Option<Occurrence> {
     let church = match table.get("church") {
         Some(church) => walk.choice(church, &Church::ALL.map(|church| (church.word(), church)))?,
         None => {
-            walk.mistake(value.span(), "church is missing", "church = \"western\" or \"orthodox\"");
+            walk.mistakes.tell(value.span(), "church is missing", "church = \"western\" or \"orthodox\"");
             return None;
         }
     };
@@ -264,7 +251,7 @@ fn read_weekday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
         }
         _ => {
             let expected = "which = \"first\" and month = \"may\", or on_or_after, after, on_or_before or before = { day = 24, month = \"may\" }";
-            walk.mistake(
+            walk.mistakes.tell(
                 span,
                 "it does not say which of these weekdays is meant, or says it twice",
                 expected,
@@ -320,7 +307,7 @@ fn made(
     match rule {
         Ok(rule) => Some(rule),
         Err(error) => {
-            walk.mistake(place, error.what(), error.allowed());
+            walk.mistakes.tell(place, error.what(), error.allowed());
             None
         }
     }

@@ -4,7 +4,7 @@ use super::binder::Binder;
 use super::inputs::{NumberInput, NumberSource, or_default, read_decimals, read_number, read_reference};
 use super::rows::{Rows, rounded};
 use super::{ColumnKind, Planned, Step};
-use crate::mistakes::{At, Value, Walk, kind_of};
+use crate::mistakes::{At, Value, Walk};
 use crate::table::{Data, Kind};
 use mild_ledger::{Error, Operation, Quotient, Rounding};
 use std::ops::Range;
@@ -57,21 +57,10 @@ struct ArithmeticStep {
 fn read(walk: &mut Walk, table: &DeTable<'_>, key: &str, operation: Operation) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "two of them, each the name of a column or a number";
     let value = table.get(key)?;
-    let operands = match value.get_ref() {
-        DeValue::Array(items) if items.len() == 2 => {
-            [read_number_source(walk, &items[0], EXPECTED)?, read_number_source(walk, &items[1], EXPECTED)?]
-        }
-        DeValue::Array(_) => {
-            walk.mistake(value.span(), "a list of another length stands here", EXPECTED);
-            return None;
-        }
-        other => {
-            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
-            return None;
-        }
-    };
+    let [one, other] = walk.two_items(value, EXPECTED)?;
+    let operands = [read_number_source(walk, one, EXPECTED)?, read_number_source(walk, other, EXPECTED)?];
     if operands.iter().all(|operand| matches!(operand.value, NumberSource::Number(_))) {
-        walk.mistake(value.span(), "two numbers stand here, and no column", EXPECTED);
+        walk.mistakes.tell(value.span(), "two numbers stand here, and no column", EXPECTED);
         return None;
     }
     Some(Box::new(PlannedArithmetic { operation, operands, rounded: read_rounded(walk, table)? }))

@@ -7,7 +7,7 @@ use super::rows::Rows;
 use super::stay::check_times;
 use super::working_days::{self, WORKING_DAYS};
 use super::{ColumnKind, Planned, Step};
-use crate::mistakes::{At, Walk, kind_of};
+use crate::mistakes::{At, Walk};
 use crate::table::{Data, FigureOf, Kind};
 use mild_ledger::{CountRule, Date, Ends, Error, Measure, NamedWindow};
 use std::ops::Range;
@@ -47,26 +47,15 @@ struct BetweenStep {
 fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "a start and an end, such as [\"Issued\", \"as-of\"]";
     let value = table.get("between")?;
-    let ends = match value.get_ref() {
-        DeValue::Array(items) if items.len() == 2 => items,
-        DeValue::Array(_) => {
-            walk.mistake(value.span(), "a list of another length stands here", EXPECTED);
-            return None;
-        }
-        other => {
-            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
-            return None;
-        }
-    };
-    let (start, end) =
-        (read_date_source(walk, &ends[0], EXPECTED), read_date_source(walk, &ends[1], EXPECTED));
+    let [start, end] = walk.two_items(value, EXPECTED)?;
+    let (start, end) = (read_date_source(walk, start, EXPECTED), read_date_source(walk, end, EXPECTED));
     if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref())
         && text.as_ref() == WORKING_DAYS
     {
         return working_days::read_between(walk, table, (start?, end?), span);
     }
     if let Some((key, _)) = table.get_key_value("calendar") {
-        walk.mistake(key.span(), "a calendar goes with working days only", "count = \"working days\"");
+        walk.mistakes.tell(key.span(), "a calendar goes with working days only", "count = \"working days\"");
         return None;
     }
     let measuring = read_measuring(walk, table, span)?;
@@ -74,7 +63,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
         Some(value) => {
             let window = walk.parsed(value, "days such as \"last month\"", str::parse)?;
             if measuring.measure != Measure::Count(CountRule::DAYS) {
-                walk.mistake(
+                walk.mistakes.tell(
                     value.span(),
                     "only days and working days can be counted within a stretch of days",
                     "count = \"days\"",

@@ -2,7 +2,7 @@
 
 use super::inputs::{AS_OF, AsOfDate, DateInput};
 use crate::calendars::OpenedCalendar;
-use crate::mistakes::{At, PlanMistake, in_quotes, nearest, nearest_words};
+use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
 use crate::table::{Column, Kind};
 use mild_ledger::{HoursOf, NamedWindow};
 use std::collections::HashMap;
@@ -20,7 +20,7 @@ pub(crate) struct Binder<'p> {
     pub(crate) calendars: Vec<BoundCalendar>,
     /// Names of calendars with mistakes, which are told once.
     pub(crate) calendars_in_error: Vec<String>,
-    pub(crate) mistakes: Vec<PlanMistake>,
+    pub(crate) mistakes: Mistakes,
     /// What named stretches of days were resolved to, and what was noticed.
     pub(crate) notes: Vec<String>,
     /// The folder that the plan's paths start from.
@@ -44,7 +44,7 @@ impl<'p> Binder<'p> {
             columns_of_file: header.len(),
             calendars: Vec::new(),
             calendars_in_error: Vec::new(),
-            mistakes: Vec::new(),
+            mistakes: Mistakes::default(),
             notes: Vec::new(),
             folder,
         };
@@ -62,32 +62,13 @@ impl<'p> Binder<'p> {
         self.by_name.contains_key(name)
     }
 
-    pub(crate) fn mistake(
-        &mut self,
-        span: Range<usize>,
-        what: impl Into<String>,
-        expected: impl Into<String>,
-    ) {
-        self.mistakes.push(PlanMistake::new(span, what, expected));
-    }
-
-    pub(crate) fn mistake_with_help(
-        &mut self,
-        span: Range<usize>,
-        what: impl Into<String>,
-        expected: impl Into<String>,
-        help: Option<String>,
-    ) {
-        self.mistakes.push(PlanMistake::new(span, what, expected).with_help(help));
-    }
-
     /// The as-of date, which a plan need not state unless something in it asks for it.
     pub(crate) fn as_of(&mut self, span: &Range<usize>) -> Option<AsOfDate> {
         if self.as_of.is_none() {
             let what = "this needs an as-of date, and the plan states none";
             let expected =
                 "as_of = 2026-09-30 (or \"today\", \"end of last month\" …) at the top, or --as-of DATE";
-            self.mistake(span.clone(), what, expected);
+            self.mistakes.tell(span.clone(), what, expected);
         }
         self.as_of
     }
@@ -108,14 +89,14 @@ impl<'p> Binder<'p> {
                     first + 1,
                     second + 1
                 );
-                self.mistake(name.span.clone(), what, "a name that one column alone has");
+                self.mistakes.tell(name.span.clone(), what, "a name that one column alone has");
                 return None;
             }
             _ => {}
         }
         let what = format!("there is no column \"{}\"", wanted.escape_debug());
-        if self.mistakes.len() > MOST_LOOKED_UP {
-            self.mistake(name.span.clone(), what, "the name of a column");
+        if self.mistakes.count() > MOST_LOOKED_UP {
+            self.mistakes.tell(name.span.clone(), what, "the name of a column");
             return None;
         }
         let names = || self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
@@ -131,7 +112,7 @@ impl<'p> Binder<'p> {
             in_quotes(shown.iter().map(String::as_str)),
             if more { " …" } else { "" }
         );
-        self.mistake_with_help(name.span.clone(), what, expected, help);
+        self.mistakes.tell_with_help(name.span.clone(), what, expected, help);
         None
     }
 
@@ -147,7 +128,7 @@ impl<'p> Binder<'p> {
         let help = (is_of_file && matches!(self.kind(column), Kind::Text)).then(|| {
             format!("say how its dates are written: under [records.dates], \"{shown}\" = \"day/month/year\"")
         });
-        self.mistake_with_help(name.span.clone(), what, "a column of dates", help);
+        self.mistakes.tell_with_help(name.span.clone(), what, "a column of dates", help);
         None
     }
 
@@ -162,7 +143,7 @@ impl<'p> Binder<'p> {
         let is_of_file = column < self.columns_of_file;
         let help = (is_of_file && matches!(self.kind(column), Kind::Text))
             .then(|| format!("say its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}"));
-        self.mistake_with_help(name.span.clone(), what, "a column of amounts or numbers", help);
+        self.mistakes.tell_with_help(name.span.clone(), what, "a column of amounts or numbers", help);
         None
     }
 
@@ -193,7 +174,7 @@ impl<'p> Binder<'p> {
                 Some((first, last))
             }
             Err(error) => {
-                self.mistake(span.clone(), error.what(), error.allowed());
+                self.mistakes.tell(span.clone(), error.what(), error.allowed());
                 None
             }
         }

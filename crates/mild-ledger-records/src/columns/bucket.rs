@@ -4,12 +4,12 @@ use super::binder::Binder;
 use super::inputs::{NumberInput, read_number};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
-use crate::mistakes::{At, Walk, kind_of};
+use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Data, FigureOf, Kind};
 use mild_ledger::column::{BucketColumn, into_buckets};
 use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error};
 use std::ops::Range;
-use toml::de::{DeTable, DeValue};
+use toml::de::DeTable;
 
 pub(super) const KIND: ColumnKind = ColumnKind { key: "bucket", companions: &["edges", "from"], read };
 
@@ -40,30 +40,27 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
         (Some(value), None) => (value, EdgeSide::Upper),
         (None, Some((_, value))) => (value, EdgeSide::Lower),
         (Some(_), Some((key, _))) => {
-            walk.mistake(key.span(), "edges and from are two ways to say the edges", EXPECTED);
+            walk.mistakes.tell(key.span(), "edges and from are two ways to say the edges", EXPECTED);
             return None;
         }
         (None, None) => {
-            walk.mistake(span, "edges is missing", EXPECTED);
+            walk.mistakes.tell(span, "edges is missing", EXPECTED);
             return None;
         }
     };
-    let DeValue::Array(items) = value.get_ref() else {
-        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
-        return None;
-    };
+    let items = walk.items(value, EXPECTED)?;
     let mut edges: Vec<Decimal> = Vec::new();
     for item in items.iter() {
         let edge = read_number(walk, item, EXPECTED)?;
         if let Some(before) = edges.last().filter(|before| **before >= edge) {
             let what = format!("the edge {edge} does not lie above the edge {before} before it");
-            walk.mistake(item.span(), what, "edges that strictly increase");
+            walk.mistakes.tell(item.span(), what, "edges that strictly increase");
             return None;
         }
         edges.push(edge);
     }
     if edges.is_empty() || edges.len() > AgingBuckets::MOST_EDGES {
-        walk.mistake(value.span(), format!("there are {} edges", edges.len()), "1 to 1000 edges");
+        walk.mistakes.tell(value.span(), format!("there are {} edges", edges.len()), "1 to 1000 edges");
         return None;
     }
     Some(Box::new(PlannedBucket { of: of?, edges: At { value: edges, span: value.span() }, side }))
@@ -100,7 +97,11 @@ impl Planned for PlannedBucket {
         let Some(decimals) = kind.decimals() else {
             let what =
                 format!("\"{}\" holds {}, which have no buckets", self.of.value.escape_debug(), kind.word());
-            binder.mistake(self.of.span.clone(), what, "a column of numbers, such as one made with between");
+            binder.mistakes.tell(
+                self.of.span.clone(),
+                what,
+                "a column of numbers, such as one made with between",
+            );
             return None;
         };
         let measure = match kind.figure().map(|figure| figure.of) {
@@ -115,7 +116,7 @@ impl Planned for PlannedBucket {
                 Some((Kind::Band(BandKind { buckets, is_of_dates }), Box::new(step)))
             }
             Err(error) => {
-                binder.mistake(self.edges.span.clone(), error.what(), error.allowed());
+                binder.mistakes.tell(self.edges.span.clone(), error.what(), error.allowed());
                 None
             }
         }

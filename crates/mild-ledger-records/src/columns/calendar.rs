@@ -144,7 +144,7 @@ impl Binder<'_> {
                         RecordsError::Request { what, help } => (what.clone(), help.clone()),
                         other => (other.to_string(), "a calendar that can be read".to_owned()),
                     };
-                    self.mistake(place.clone(), what, expected);
+                    self.mistakes.tell(place.clone(), what, expected);
                     self.calendars_in_error.push(name);
                 }
             }
@@ -163,7 +163,7 @@ impl Binder<'_> {
                 let help = nearest(&name.value, names()).map(|near| format!("did you mean \"{near}\"?"));
                 let what = format!("there is no calendar \"{}\" in the plan", name.value.escape_debug());
                 let expected = format!("a calendar under [calendar.…]: {}", in_quotes(names()));
-                self.mistake_with_help(name.span.clone(), what, expected, help);
+                self.mistakes.tell_with_help(name.span.clone(), what, expected, help);
                 None
             }
             CalendarChoice::OfRow(column) => {
@@ -174,7 +174,7 @@ impl Binder<'_> {
                 }
                 let what =
                     format!("\"{}\" holds {}, not names", column.value.escape_debug(), self.kind(nth).word());
-                self.mistake(column.span.clone(), what, "a column of names of calendars");
+                self.mistakes.tell(column.span.clone(), what, "a column of names of calendars");
                 None
             }
             CalendarChoice::TheOnlyOne(_) if self.calendars.len() == 1 => Some(self.use_calendar(0)),
@@ -184,7 +184,11 @@ impl Binder<'_> {
                     0 => "working days want a calendar, and the plan has none",
                     _ => "the plan has several calendars, and this column names none",
                 };
-                self.mistake(span.clone(), what, "calendar = \"yard\", with [calendar.yard] in the plan");
+                self.mistakes.tell(
+                    span.clone(),
+                    what,
+                    "calendar = \"yard\", with [calendar.yard] in the plan",
+                );
                 None
             }
         }

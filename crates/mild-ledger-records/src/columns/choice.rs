@@ -36,7 +36,11 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     };
     let then = table.get("then").and_then(|value| read_value_source(walk, value));
     if !table.contains_key("then") {
-        walk.mistake(span, "then is missing", "a text, a number, a date, \"as-of\", or { column = \"…\" }");
+        walk.mistakes.tell(
+            span,
+            "then is missing",
+            "a text, a number, a date, \"as-of\", or { column = \"…\" }",
+        );
     }
     Some(Box::new(PlannedChoice { when: when?, then: then?, otherwise }))
 }

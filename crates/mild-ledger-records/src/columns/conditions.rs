@@ -2,7 +2,7 @@
 
 use super::binder::Binder;
 use super::inputs::{AS_OF, read_reference};
-use crate::mistakes::{At, Keys, Value, Walk, in_quotes, kind_of, nearest_words, read_date};
+use crate::mistakes::{At, Keys, Value, Walk, in_quotes, nearest_words, read_date};
 use crate::table::{Data, Kind, Table};
 use mild_ledger::{Date, Decimal, NamedWindow, Quotient};
 use std::cmp::Ordering;
@@ -107,7 +107,7 @@ pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
     walk.check_keys(table, &CONDITION);
     if let Some(value) = table.get("any") {
         if let Some(other) = table.keys().find(|key| key.get_ref() != "any") {
-            walk.mistake(
+            walk.mistakes.tell(
                 other.span(),
                 "any stands alone in its condition",
                 "the other conditions in tables of their own",
@@ -135,7 +135,7 @@ pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
     let has_other_keys = table.keys().any(|key| key.get_ref() != "column");
     if tests.is_empty() && column.is_some() && !has_other_keys {
         let expected = "is, is_not, over, at_least, under, at_most, within, blank or unreadable";
-        walk.mistake(span, "this condition does not say what must hold", expected);
+        walk.mistakes.tell(span, "this condition does not say what must hold", expected);
         return None;
     }
     Some(Condition::Column { column: column?, tests })
@@ -143,12 +143,9 @@ pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
 
 pub(crate) fn read_conditions(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<Condition>> {
     const EXPECTED: &str = "a list of conditions such as [{ column = \"Amount\", over = 50 }]";
-    let DeValue::Array(items) = value.get_ref() else {
-        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
-        return None;
-    };
+    let items = walk.items(value, EXPECTED)?;
     if items.is_empty() {
-        walk.mistake(value.span(), "the list is empty", EXPECTED);
+        walk.mistakes.tell(value.span(), "the list is empty", EXPECTED);
         return None;
     }
     items
@@ -170,8 +167,8 @@ fn read_operand(walk: &mut Walk, value: &Value<'_>) -> Option<Operand> {
         DeValue::Float(digits) => Some(Operand::Number(digits.as_str().replace('_', ""))),
         DeValue::Datetime(_) => read_date(walk, value, EXPECTED).map(Operand::Date),
         DeValue::Table(table) => read_reference(walk, table, value).map(Operand::Column),
-        other => {
-            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), EXPECTED);
+        _ => {
+            walk.other_kind(value, EXPECTED);
             None
         }
     }
@@ -285,7 +282,7 @@ impl Binder<'_> {
             Kind::Parts(_) => "{ column = \"…\" }, another column of parts",
             Kind::Band(_) => "the name of a bucket in quotes",
         };
-        self.mistake(span, refused, expected);
+        self.mistakes.tell(span, refused, expected);
         None
     }
 }
@@ -339,7 +336,8 @@ fn differs(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand)
 fn compare(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand) -> Option<Ordering> {
     match operand {
         BoundOperand::Place(number) => Some(place(table, column, row)?.cmp(number)),
-        BoundOperand::Number(number) => Some(Quotient::from(table.decimal(column, row)?).cmp(number)),
+        // As for buckets and arithmetic, what a figure is, and not what it is rounded to.
+        BoundOperand::Number(number) => Some(table.exact(column, row)?.cmp(number)),
         BoundOperand::Text(text) => {
             Some(table.text(column, row)).filter(|cell| !cell.is_empty()).map(|cell| cell.cmp(text))
         }
@@ -361,7 +359,7 @@ fn compare_columns(table: &Table<'_>, one: usize, other: usize, row: usize) -> O
             Some(table.text(one, row).cmp(table.text(other, row)))
         }
         (Some(Data::Number(_) | Data::Whole(_)), _) => {
-            Some(table.decimal(one, row)?.cmp(&table.decimal(other, row)?))
+            Some(table.exact(one, row)?.cmp(&table.exact(other, row)?))
         }
         _ => Some(place(table, one, row)?.cmp(&place(table, other, row)?)),
     }

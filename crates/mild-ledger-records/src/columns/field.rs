@@ -83,7 +83,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     {
         if let (Some((name, _)), false) = (table.get_key_value(key), fields.contains(&field)) {
             let expected = if key == "weeks" { "field = \"week\"" } else { "field = \"weekday number\"" };
-            walk.mistake(name.span(), format!("{key} does not go with {word}"), expected);
+            walk.mistakes.tell(name.span(), format!("{key} does not go with {word}"), expected);
             return None;
         }
     }
@@ -126,7 +126,12 @@ impl Planned for PlannedField {
         if self.field.needs_time() && binder.time_of(of).is_none() {
             let what = format!("\"{}\" keeps no times of day", self.of.value.said().escape_debug());
             let help = "say so under [records.dates]: { written = \"…\", time = \"keep\" }".to_owned();
-            binder.mistake_with_help(self.of.span.clone(), what, "a column of dates with times", Some(help));
+            binder.mistakes.tell_with_help(
+                self.of.span.clone(),
+                what,
+                "a column of dates with times",
+                Some(help),
+            );
             return None;
         }
         let step = FieldStep { of, field: self.field, numbering: self.numbering };

@@ -4,11 +4,11 @@ use super::binder::Binder;
 use super::inputs::{DateInput, DateSource, read_date_source};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
-use crate::mistakes::{At, Walk, kind_of};
+use crate::mistakes::{At, Walk};
 use crate::table::{ClockColumn, Data, DateKind, Gap, Kind};
 use mild_ledger::{DateTime, Error, HoursOf};
 use std::ops::Range;
-use toml::de::{DeTable, DeValue};
+use toml::de::DeTable;
 
 pub(super) const KIND: ColumnKind = ColumnKind { key: "first_of", companions: &[], read };
 
@@ -24,12 +24,9 @@ struct FirstOfStep {
 fn read(walk: &mut Walk, table: &DeTable<'_>, _: Range<usize>) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "two or more date columns, perhaps a date or \"as-of\" as the last";
     let value = table.get("first_of")?;
-    let DeValue::Array(items) = value.get_ref() else {
-        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), EXPECTED);
-        return None;
-    };
+    let items = walk.items(value, EXPECTED)?;
     if items.len() < 2 {
-        walk.mistake(value.span(), "there is nothing to choose from", EXPECTED);
+        walk.mistakes.tell(value.span(), "there is nothing to choose from", EXPECTED);
         return None;
     }
     let dates: Vec<_> = items.iter().map(|item| read_date_source(walk, item, EXPECTED)).collect();

@@ -1,7 +1,7 @@
 //! What a column is worked out from: dates, numbers and texts, each from a column or from the plan itself.
 
 use super::binder::Binder;
-use crate::mistakes::{At, Keys, Value, Walk, kind_of, read_date};
+use crate::mistakes::{At, Keys, Value, Walk, read_date};
 use mild_ledger::{Date, DateTime, Decimal, Scale};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
@@ -114,13 +114,13 @@ pub(crate) fn read_number(walk: &mut Walk, value: &Value<'_>, expected: &str) ->
             let digits = digits.as_str().replace('_', "");
             digits.strip_prefix('+').unwrap_or(&digits).parse::<Decimal>().ok()
         }
-        other => {
-            walk.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+        _ => {
+            walk.other_kind(value, expected);
             return None;
         }
     };
     if read.is_none() {
-        walk.mistake(value.span(), "this number is not plain digits", "a number such as 62.50");
+        walk.mistakes.tell(value.span(), "this number is not plain digits", "a number such as 62.50");
     }
     read
 }

@@ -61,11 +61,11 @@ pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
             let ends = walk.choice(value, &Ends::ALL.map(|ends| (ends.word(), ends)))?;
             if matches!(ends, Ends::First | Ends::Neither) && measure != Measure::Count(CountRule::DAYS) {
                 let what = format!("{ends} is for days only");
-                walk.mistake(value.span(), what, "last or first-and-last, or count = \"days\"");
+                walk.mistakes.tell(value.span(), what, "last or first-and-last, or count = \"days\"");
                 return None;
             }
             if ends != Ends::Last && matches!(measure, Measure::Clock(_)) {
-                walk.mistake(
+                walk.mistakes.tell(
                     value.span(),
                     format!("{measure} have no days to count or leave out"),
                     "no ends",
@@ -78,7 +78,7 @@ pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
     };
     let decimals = match (table.get("decimals"), measure) {
         (Some(value), measure) if is_whole(measure) => {
-            walk.mistake(
+            walk.mistakes.tell(
                 value.span(),
                 format!("{measure} have no decimals"),
                 "count = \"fractional months\" or a day count",
@@ -92,7 +92,7 @@ pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
     let parts = match (table.get("gives"), measure) {
         (Some(value), Measure::Parts) => walk.choice(value, &PARTS)?,
         (Some(value), _) => {
-            walk.mistake(value.span(), "gives goes with parts only", "count = \"parts\"");
+            walk.mistakes.tell(value.span(), "gives goes with parts only", "count = \"parts\"");
             return None;
         }
         (None, _) => PartsGives::Whole,
@@ -141,7 +141,7 @@ fn read_measure(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Me
     };
     let (near, _) = nearest_words(&text.value, words());
     let expected = format!("a way of counting such as {} …", crate::mistakes::in_quotes(near));
-    walk.mistake_with_help(text.span, error.what(), expected, help);
+    walk.mistakes.tell_with_help(text.span, error.what(), expected, help);
     None
 }
 

@@ -130,7 +130,7 @@ pub(crate) fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usiz
         None => None,
     };
     if let Some(name) = name.as_ref().filter(|name| name.value.trim().is_empty()) {
-        walk.mistake(name.span.clone(), "the new column has no name", "a header");
+        walk.mistakes.tell(name.span.clone(), "the new column has no name", "a header");
     }
     let kind = kind_of_column(walk, table, &span)?;
     for key in table.keys() {
@@ -140,7 +140,7 @@ pub(crate) fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usiz
             && KINDS.iter().any(|other| other.key == word || other.companions.contains(&word));
         if of_another {
             let what = format!("{word} does not go with {}", kind.key);
-            walk.mistake(key.span(), what, kind.companions.join(", "));
+            walk.mistakes.tell(key.span(), what, kind.companions.join(", "));
         }
     }
     let planned = (kind.read)(walk, table, span.clone())?;
@@ -148,7 +148,7 @@ pub(crate) fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usiz
         (Some(name), _) => name,
         (None, Some(value)) => At { value, span },
         (None, None) => {
-            walk.mistake(span, "name is missing", "name = \"…\", the new column's header");
+            walk.mistakes.tell(span, "name is missing", "name = \"…\", the new column's header");
             return None;
         }
     };
@@ -168,7 +168,7 @@ fn kind_of_column(walk: &mut Walk, table: &DeTable<'_>, span: &Range<usize>) -> 
         Some((key, _)) => ("the column is two things at once", key.span()),
         None => ("the column does not say what it holds", span.clone()),
     };
-    walk.mistake(place, what, all.join(", "));
+    walk.mistakes.tell(place, what, all.join(", "));
     None
 }
 
@@ -179,7 +179,7 @@ impl Binder<'_> {
         let mut name = column.name.value.trim();
         if self.has(name) {
             let what = format!("there is a column \"{}\" already", name.escape_debug());
-            self.mistake(column.name.span.clone(), what, "a name of its own");
+            self.mistakes.tell(column.name.span.clone(), what, "a name of its own");
             name = "";
         }
         // A column in error still gets its name, so that others that use it are not in error too.
@@ -201,7 +201,7 @@ pub(crate) fn add_columns(
     exceptions: &mut Vec<Exception>,
 ) -> Result<(), Error> {
     for (nth, step) in steps.iter().enumerate() {
-        let column = setting.columns_of_file + nth;
+        let column = setting.layout.columns_of_file + nth;
         let mut rows = Rows { setting, batch, table, column, exceptions: Vec::new(), gaps: Vec::new() };
         let data = step.work_out(&mut rows)?;
         let (found, mut gaps) = (rows.exceptions, rows.gaps);

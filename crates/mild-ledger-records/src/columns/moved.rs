@@ -117,7 +117,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     let rolls = Roll::ALL.map(|roll| (roll.word(), roll));
     let roll = or_default(table, "roll", Roll::Unadjusted, |value| walk.choice(value, &rolls))?;
     if shift.is_none() && edge.is_none() && weekday.is_none() && roll == Roll::Unadjusted {
-        walk.mistake(span, "shift is missing", EXPECTED);
+        walk.mistakes.tell(span, "shift is missing", EXPECTED);
         return None;
     }
     let by_working_days = match &shift {
@@ -127,7 +127,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     };
     if let (Some((span, _)), true, Roll::Unadjusted) = (&weekday, by_working_days, roll) {
         let what = "a weekday after working days may be a holiday again";
-        walk.mistake(span.clone(), what, "roll = \"following\" beside it, or no working days");
+        walk.mistakes.tell(span.clone(), what, "roll = \"following\" beside it, or no working days");
         return None;
     }
     let by_text = matches!(&shift, Some(ShiftSource::Text { .. }));
@@ -136,7 +136,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
         Some(_) if by_text => Some(read_calendar_choice(walk, table, span)?),
         Some((key, _)) => {
             let expected = "shift = \"10 working days\", or roll = \"following\"";
-            walk.mistake(key.span(), "nothing here asks for a calendar", expected);
+            walk.mistakes.tell(key.span(), "nothing here asks for a calendar", expected);
             return None;
         }
         None => None,
@@ -228,7 +228,7 @@ impl Planned for PlannedMove {
         };
         if self.calendar.is_some() && time.is_some() {
             let what = format!("\"{}\" keeps times of day", self.from.value.said().escape_debug());
-            binder.mistake(self.from.span.clone(), what, "dates, for working days and rolls");
+            binder.mistakes.tell(self.from.span.clone(), what, "dates, for working days and rolls");
             return None;
         }
         let step = MoveStep {
@@ -253,7 +253,7 @@ fn bind_shift(
     match shift {
         ShiftSource::Every(shift) if shift.value.needs_time_of_day() && time.is_none() => {
             let what = format!("{} keeps no times of day to move by {}", from.value.said(), shift.value);
-            binder.mistake(shift.span.clone(), what, "days, weeks, months and longer");
+            binder.mistakes.tell(shift.span.clone(), what, "days, weeks, months and longer");
             None
         }
         ShiftSource::Every(shift) => Some(ShiftInput::Every(shift.value)),
@@ -261,7 +261,7 @@ fn bind_shift(
             (column, 0) => Some(ShiftInput::NumberOf { column, unit: *unit }),
             (_, decimals) => {
                 let what = format!("\"{}\" has {decimals} decimals", column.value.escape_debug());
-                binder.mistake(column.span.clone(), what, format!("whole numbers of {}", unit.word()));
+                binder.mistakes.tell(column.span.clone(), what, format!("whole numbers of {}", unit.word()));
                 None
             }
         },
@@ -272,7 +272,7 @@ fn bind_shift(
             }
             let what = format!("\"{}\" holds {}", column.value.escape_debug(), binder.kind(nth).word());
             let expected = "amounts of time in text, or { column = \"…\", unit = \"days\" } for numbers";
-            binder.mistake(column.span.clone(), what, expected);
+            binder.mistakes.tell(column.span.clone(), what, expected);
             None
         }
     }

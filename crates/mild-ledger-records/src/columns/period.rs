@@ -91,7 +91,11 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     let nearness = match (table.get("nearest"), gives) {
         (Some(value), Some(GivesWord::NearestStart)) => walk.choice(value, &nearness)?,
         (Some(value), Some(_)) => {
-            walk.mistake(value.span(), "nearest goes with a nearest start only", "gives = \"nearest start\"");
+            walk.mistakes.tell(
+                value.span(),
+                "nearest goes with a nearest start only",
+                "gives = \"nearest start\"",
+            );
             return None;
         }
         _ => Nearness::ByDays,
@@ -99,7 +103,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     let gives = match (gives?, pattern, table.get("pattern")) {
         (GivesWord::Label, pattern, _) => Gives::Label(pattern.map(|pattern| (pattern, rules.fiscal))),
         (_, Some(_), Some(value)) => {
-            walk.mistake(value.span(), "a pattern goes with a label only", "gives = \"label\"");
+            walk.mistakes.tell(value.span(), "a pattern goes with a label only", "gives = \"label\"");
             return None;
         }
         (GivesWord::FirstDay, ..) => Gives::FirstDay,

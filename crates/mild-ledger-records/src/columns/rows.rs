@@ -3,8 +3,7 @@
 use super::binder::BoundCalendar;
 use super::inputs::{AsOfDate, DateInput, NumberInput};
 use crate::table::{
-    Batch, Became, Column, Data, Exception, ExceptionSubject, Gap, Kind, NumberColumn, Reason, Table,
-    TextColumn,
+    Batch, Became, Data, Exception, ExceptionSubject, Gap, Layout, NumberColumn, Reason, Table, TextColumn,
 };
 use mild_ledger::column::{DateColumn, Dates};
 use mild_ledger::{ClockTime, Date, DateTime, Error, ErrorKind, Fraction, Quotient, Rounding};
@@ -12,31 +11,8 @@ use mild_ledger::{ClockTime, Date, DateTime, Error, ErrorKind, Fraction, Quotien
 /// What all batches of a run have in common.
 pub(crate) struct Setting {
     pub(crate) as_of: Option<AsOfDate>,
-    /// The columns of the file, then those that the plan adds.
-    pub(crate) columns: Vec<Column>,
-    pub(crate) columns_of_file: usize,
-    pub(crate) key: Vec<usize>,
+    pub(crate) layout: Layout,
     pub(crate) calendars: Vec<BoundCalendar>,
-}
-
-impl Setting {
-    pub(crate) fn kind(&self, column: usize) -> &Kind {
-        self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
-    }
-
-    pub(crate) fn name(&self, column: usize) -> &str {
-        self.columns.get(column).map_or("", |column| &column.name)
-    }
-
-    /// The key of a row as a person reads it.
-    pub(crate) fn key_text(&self, batch: &Batch, row: usize) -> String {
-        let parts: Vec<&str> = self
-            .key
-            .iter()
-            .map(|column| batch.columns.get(*column).map_or("", |texts| texts.get(row).trim()))
-            .collect();
-        parts.join(" / ")
-    }
 }
 
 /// A batch's rows, and the column that is being worked out.
@@ -145,7 +121,7 @@ impl<'r, 't> Rows<'r, 't> {
         self.exceptions.push(Exception {
             row: self.batch.numbers[row],
             line: self.batch.lines[row],
-            key: self.setting.key_text(self.batch, row),
+            key: self.setting.layout.key_text(self.batch, row),
             subject: ExceptionSubject::Column(self.column),
             text,
             reason: Reason::NoResult,

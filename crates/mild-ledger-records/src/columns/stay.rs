@@ -25,17 +25,12 @@ pub(super) struct StayInput {
 
 pub(super) fn read_stay(walk: &mut Walk, value: &Value<'_>) -> Option<StaySource> {
     const EXPECTED: &str = "a start and an end, such as [\"Hired\", \"Left\"], or the start alone";
-    match value.get_ref() {
-        DeValue::Array(items) if items.len() == 2 => Some(StaySource {
-            start: read_date_source(walk, &items[0], EXPECTED)?,
-            end: Some(read_date_source(walk, &items[1], EXPECTED)?),
-        }),
-        DeValue::Array(_) => {
-            walk.mistake(value.span(), "a list of another length stands here", EXPECTED);
-            None
-        }
-        _ => Some(StaySource { start: read_date_source(walk, value, EXPECTED)?, end: None }),
+    if !matches!(value.get_ref(), DeValue::Array(_)) {
+        return Some(StaySource { start: read_date_source(walk, value, EXPECTED)?, end: None });
     }
+    let [start, end] = walk.two_items(value, EXPECTED)?;
+    let start = read_date_source(walk, start, EXPECTED)?;
+    Some(StaySource { start, end: Some(read_date_source(walk, end, EXPECTED)?) })
 }
 
 impl StaySource {
@@ -111,7 +106,7 @@ pub(super) fn check_times(
                 "say so under [records.dates]: { written = \"…\", time = \"keep\" }",
             ),
         };
-        binder.mistake_with_help(source.span.clone(), what, expected, Some(help.to_owned()));
+        binder.mistakes.tell_with_help(source.span.clone(), what, expected, Some(help.to_owned()));
     }
     without.is_empty().then_some(())
 }

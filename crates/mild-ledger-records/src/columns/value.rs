@@ -131,7 +131,7 @@ impl ValueKind {
                         Some((_, BoundValue::Number(number))) => texts.push(&number.to_string()),
                         Some((_, BoundValue::Date(as_of))) => texts.push(&as_of.date.to_string()),
                         Some((row, BoundValue::Column(from))) => {
-                            texts.push(&rows.table.shown(*from, row, rows.setting.kind(*from)));
+                            texts.push(&rows.table.shown(*from, row, rows.setting.layout.kind(*from)));
                         }
                         None => texts.push(""),
                     }

@@ -42,7 +42,7 @@ pub(super) fn read_between(
     for key in table.keys() {
         let word: &str = key.get_ref();
         if matches!(word, "gives" | "month_end" | "week_starts" | "decimals" | "rounding") {
-            walk.mistake(
+            walk.mistakes.tell(
                 key.span(),
                 format!("{word} does not go with working days"),
                 "ends, within, calendar",

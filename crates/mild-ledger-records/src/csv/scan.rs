@@ -56,10 +56,9 @@ impl RowScan {
         while !self.is_broken {
             let rest = &bytes[self.looked_at..];
             let next = match self.state {
-                State::Quoted => memchr::memchr3(b'"', b'\r', b'\n', rest),
-                // Commas matter only for where a quote may stand, so the quotes are what is looked for.
-                State::Plain | State::CellBegins => memchr::memchr3(b'"', b'\r', b'\n', rest),
                 State::QuoteWithin => (!rest.is_empty()).then_some(0),
+                // Commas matter only for where a quote may stand, so the quotes are what is looked for.
+                _ => memchr::memchr3(b'"', b'\r', b'\n', rest),
             };
             let Some(at) = next else {
                 if self.state != State::Quoted && !rest.is_empty() {

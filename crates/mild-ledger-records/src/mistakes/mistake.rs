@@ -21,8 +21,39 @@ pub struct PlanMistake {
     help: Option<String>,
 }
 
+/// Mistakes as they are met; whoever reads gives `None` where one was told.
+#[derive(Debug, Default)]
+pub(crate) struct Mistakes {
+    told: Vec<PlanMistake>,
+}
+
+impl Mistakes {
+    pub(crate) fn tell(&mut self, span: Range<usize>, what: impl Into<String>, expected: impl Into<String>) {
+        self.tell_with_help(span, what, expected, None);
+    }
+
+    pub(crate) fn tell_with_help(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<String>,
+        help: Option<String>,
+    ) {
+        self.told.push(PlanMistake { span, what: what.into(), expected: expected.into(), help });
+    }
+
+    pub(crate) fn count(&self) -> usize {
+        self.told.len()
+    }
+
+    /// All of them with the text that they are about.
+    pub(crate) fn of(self, file: &Path, source: &str) -> PlanMistakes {
+        PlanMistakes::new(file, source, self.told)
+    }
+}
+
 impl PlanMistakes {
-    pub(crate) fn new(file: &Path, source: &str, mut mistakes: Vec<PlanMistake>) -> Self {
+    fn new(file: &Path, source: &str, mut mistakes: Vec<PlanMistake>) -> Self {
         mistakes.sort_by_key(|mistake| mistake.span.start);
         Self { file: file.to_owned(), source: source.to_owned(), mistakes }
     }
@@ -56,15 +87,6 @@ impl PlanMistakes {
 }
 
 impl PlanMistake {
-    pub(crate) fn new(span: Range<usize>, what: impl Into<String>, expected: impl Into<String>) -> Self {
-        Self { span, what: what.into(), expected: expected.into(), help: None }
-    }
-
-    pub(crate) fn with_help(mut self, help: Option<String>) -> Self {
-        self.help = help;
-        self
-    }
-
     /// The bytes of the plan's text that are wrong.
     #[must_use]
     pub fn span(&self) -> Range<usize> {

@@ -6,7 +6,8 @@ mod nearest;
 mod walk;
 
 pub(crate) use keys::Keys;
+pub(crate) use mistake::Mistakes;
 pub use mistake::{PlanMistake, PlanMistakes};
 pub use nearest::nearest_words;
 pub(crate) use nearest::{in_quotes, nearest};
-pub(crate) use walk::{At, Value, Walk, kind_of, read_date, syntax_mistake};
+pub(crate) use walk::{At, Value, Walk, read_date};

@@ -1,10 +1,11 @@
 //! Walking a TOML tree with its positions, collecting mistakes.
 
 use super::keys::Keys;
-use super::mistake::PlanMistake;
+use super::mistake::{Mistakes, PlanMistakes};
 use super::nearest::{in_quotes, nearest, nearest_words};
 use mild_ledger::Date;
 use std::ops::Range;
+use std::path::Path;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
@@ -20,27 +21,70 @@ pub(crate) struct At<T> {
 /// The mistakes met so far; each reader gives `None` where it has added one.
 #[derive(Debug, Default)]
 pub(crate) struct Walk {
-    pub(crate) mistakes: Vec<PlanMistake>,
+    pub(crate) mistakes: Mistakes,
 }
 
 impl Walk {
-    pub(crate) fn mistake(
-        &mut self,
-        span: Range<usize>,
-        what: impl Into<String>,
-        expected: impl Into<String>,
-    ) {
-        self.mistakes.push(PlanMistake::new(span, what, expected));
+    /// What a TOML text says, read by what knows its parts; an error with every mistake that was told, that it is no TOML among them.
+    pub(crate) fn read<T>(
+        mut self,
+        path: &Path,
+        source: &str,
+        read: impl FnOnce(&mut Self, &DeTable<'_>) -> Option<T>,
+    ) -> Result<T, PlanMistakes> {
+        let found = match DeTable::parse(source) {
+            Ok(tree) => read(&mut self, tree.get_ref()),
+            Err(error) => {
+                self.not_toml(source, &error);
+                None
+            }
+        };
+        match found {
+            Some(found) if self.mistakes.count() == 0 => Ok(found),
+            _ => Err(self.mistakes.of(path, source)),
+        }
     }
 
-    pub(crate) fn mistake_with_help(
+    fn not_toml(&mut self, source: &str, error: &toml::de::Error) {
+        let span = error.span().unwrap_or(0..0);
+        let line_start =
+            source.get(..span.start).and_then(|before| before.rfind('\n')).map_or(0, |at| at + 1);
+        let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
+        let key = line.split('=').next().unwrap_or("").trim();
+        let spaced = line.contains('=') && key.contains(' ') && !key.contains(['"', '\'', '[', '#', '{']);
+        let help = spaced.then(|| format!("a header with spaces wants quotes: \"{key}\" = …"));
+        let what = format!("this is not TOML: {}", error.message());
+        self.mistakes.tell_with_help(span, what, "TOML 1.0 or 1.1 (toml.io)", help);
+    }
+
+    /// Tells that a value is of another kind than was expected.
+    pub(crate) fn other_kind(&mut self, value: &Value<'_>, expected: impl Into<String>) {
+        self.mistakes.tell(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
+    }
+
+    /// The items of a list.
+    pub(crate) fn items<'t, 'i>(&mut self, value: &'t Value<'i>, expected: &str) -> Option<&'t [Value<'i>]> {
+        match value.get_ref() {
+            DeValue::Array(items) => Some(items),
+            _ => {
+                self.other_kind(value, expected);
+                None
+            }
+        }
+    }
+
+    /// The two items of a list.
+    pub(crate) fn two_items<'t, 'i>(
         &mut self,
-        span: Range<usize>,
-        what: impl Into<String>,
-        expected: impl Into<String>,
-        help: Option<String>,
-    ) {
-        self.mistakes.push(PlanMistake::new(span, what, expected).with_help(help));
+        value: &'t Value<'i>,
+        expected: &str,
+    ) -> Option<&'t [Value<'i>; 2]> {
+        let items = self.items(value, expected)?;
+        let two = items.try_into().ok();
+        if two.is_none() {
+            self.mistakes.tell(value.span(), "a list of another length stands here", expected);
+        }
+        two
     }
 
     /// Takes note of every key that does not belong in a part.
@@ -54,12 +98,12 @@ impl Walk {
             let expected = format!("{}{}", near.join(", "), if more { " …" } else { "" });
             if keys.later.contains(&word) {
                 let what = format!("{word} belongs to {}, but this version cannot do it yet", keys.part);
-                self.mistake(key.span(), what, expected);
+                self.mistakes.tell(key.span(), what, expected);
                 continue;
             }
             let help = nearest(word, keys.known.iter().copied()).map(|word| format!("did you mean {word}?"));
             let what = format!("{} has no key {}", keys.part, word.escape_debug());
-            self.mistake_with_help(key.span(), what, expected, help);
+            self.mistakes.tell_with_help(key.span(), what, expected, help);
         }
     }
 
@@ -73,7 +117,7 @@ impl Walk {
     ) -> Option<&'t Value<'i>> {
         let value = table.get(key);
         if value.is_none() {
-            self.mistake(part, format!("{key} is missing"), expected);
+            self.mistakes.tell(part, format!("{key} is missing"), expected);
         }
         value
     }
@@ -81,8 +125,8 @@ impl Walk {
     pub(crate) fn text(&mut self, value: &Value<'_>, expected: &str) -> Option<At<String>> {
         match value.get_ref() {
             DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
-            other => {
-                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+            _ => {
+                self.other_kind(value, expected);
                 None
             }
         }
@@ -99,7 +143,7 @@ impl Walk {
         match parse(&text.value) {
             Ok(parsed) => Some(parsed),
             Err(error) => {
-                self.mistake(text.span, error.what(), error.allowed());
+                self.mistakes.tell(text.span, error.what(), error.allowed());
                 None
             }
         }
@@ -114,7 +158,7 @@ impl Walk {
             let (near, more) = nearest_words(&text.value, words());
             let expected = format!("{}{}", in_quotes(near), if more { " …" } else { "" });
             let what = format!("\"{}\" is not a choice here", text.value.escape_debug());
-            self.mistake_with_help(text.span, what, expected, help);
+            self.mistakes.tell_with_help(text.span, what, expected, help);
         }
         found
     }
@@ -122,8 +166,8 @@ impl Walk {
     pub(crate) fn yes_or_no(&mut self, value: &Value<'_>) -> Option<bool> {
         match value.get_ref() {
             DeValue::Boolean(yes) => Some(*yes),
-            other => {
-                self.mistake(value.span(), format!("{} stands here", kind_of(other)), "true or false");
+            _ => {
+                self.other_kind(value, "true or false");
                 None
             }
         }
@@ -140,14 +184,14 @@ impl Walk {
         };
         let number = match value.get_ref() {
             DeValue::Integer(digits) => i64::from_str_radix(digits.as_str(), digits.radix()).ok(),
-            other => {
-                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+            _ => {
+                self.other_kind(value, expected);
                 return None;
             }
         };
         let inside = number.filter(|number| range.contains(number));
         if inside.is_none() {
-            self.mistake(value.span(), "this number does not fit here", expected);
+            self.mistakes.tell(value.span(), "this number does not fit here", expected);
         }
         inside
     }
@@ -155,8 +199,8 @@ impl Walk {
     pub(crate) fn table<'t, 'i>(&mut self, value: &'t Value<'i>, expected: &str) -> Option<&'t DeTable<'i>> {
         match value.get_ref() {
             DeValue::Table(table) => Some(table),
-            other => {
-                self.mistake(value.span(), format!("{} stands here", kind_of(other)), expected);
+            _ => {
+                self.other_kind(value, expected);
                 None
             }
         }
@@ -176,7 +220,7 @@ impl Walk {
             }
             _ => {
                 let help = format!("write [[{key}]] with two brackets, since there can be several");
-                self.mistake_with_help(
+                self.mistakes.tell_with_help(
                     value.span(),
                     format!("{key} is not a list"),
                     format!("[[{key}]]"),
@@ -212,30 +256,18 @@ pub(crate) fn kind_of(value: &DeValue<'_>) -> &'static str {
 /// A date written as a TOML date.
 pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Date> {
     let DeValue::Datetime(datetime) = value.get_ref() else {
-        walk.mistake(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
+        walk.other_kind(value, expected);
         return None;
     };
     let (Some(date), None, None) = (datetime.date, datetime.time, datetime.offset) else {
-        walk.mistake(value.span(), "a time stands here", expected);
+        walk.mistakes.tell(value.span(), "a time stands here", expected);
         return None;
     };
     match Date::new(i32::from(date.year), date.month, date.day) {
         Ok(date) => Some(date),
         Err(error) => {
-            walk.mistake(value.span(), error.what(), error.allowed());
+            walk.mistakes.tell(value.span(), error.what(), error.allowed());
             None
         }
     }
-}
-
-/// The mistake of a text that is not TOML.
-pub(crate) fn syntax_mistake(source: &str, error: &toml::de::Error) -> PlanMistake {
-    let span = error.span().unwrap_or(0..0);
-    let line_start = source.get(..span.start).and_then(|before| before.rfind('\n')).map_or(0, |at| at + 1);
-    let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
-    let key = line.split('=').next().unwrap_or("").trim();
-    let spaced = line.contains('=') && key.contains(' ') && !key.contains(['"', '\'', '[', '#', '{']);
-    let help = spaced.then(|| format!("a header with spaces wants quotes: \"{key}\" = …"));
-    PlanMistake::new(span, format!("this is not TOML: {}", error.message()), "TOML 1.0 or 1.1 (toml.io)")
-        .with_help(help)
 }

@@ -4,7 +4,7 @@ use super::model::Plan;
 use super::top;
 use crate::error::RecordsError;
 use crate::files::read_whole;
-use crate::mistakes::{PlanMistake, PlanMistakes};
+use crate::mistakes::Mistakes;
 use std::path::Path;
 
 impl Plan {
@@ -19,9 +19,9 @@ impl Plan {
             Err(error) => {
                 let at = error.utf8_error().valid_up_to();
                 let source = String::from_utf8_lossy(error.as_bytes()).into_owned();
-                let mistake =
-                    PlanMistake::new(at..at, "the plan holds bytes that are not UTF-8", "a text in UTF-8");
-                return Err(PlanMistakes::new(path, &source, vec![mistake]).into());
+                let mut mistakes = Mistakes::default();
+                mistakes.tell(at..at, "the plan holds bytes that are not UTF-8", "a text in UTF-8");
+                return Err(mistakes.of(path, &source).into());
             }
         };
         let source = source.strip_prefix('\u{feff}').unwrap_or(&source);

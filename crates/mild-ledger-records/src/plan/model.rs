@@ -4,7 +4,7 @@ use crate::columns::{Condition, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
 use crate::files::Fingerprint;
 use crate::keys::Repeats;
-use crate::mistakes::{At, PlanMistake, PlanMistakes};
+use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
 use crate::table::{Missing, TimeKept};
 use crate::zones::Zone;
@@ -88,7 +88,7 @@ impl Plan {
         self.path.parent().unwrap_or(Path::new(""))
     }
 
-    pub(crate) fn mistakes(&self, mistakes: Vec<PlanMistake>) -> RecordsError {
-        PlanMistakes::new(&self.path, &self.source, mistakes).into()
+    pub(crate) fn mistakes(&self, mistakes: Mistakes) -> RecordsError {
+        mistakes.of(&self.path, &self.source).into()
     }
 }

@@ -43,11 +43,11 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
 pub(super) fn check_name(walk: &mut Walk, name: At<String>) -> Option<At<String>> {
     let rest = name.value.replace(AS_OF_FIELD, "");
     if rest.trim().is_empty() {
-        walk.mistake(name.span, "the file has no name", "the name of a file");
+        walk.mistakes.tell(name.span, "the file has no name", "the name of a file");
         return None;
     }
     if rest.contains(['{', '}']) {
-        walk.mistake(
+        walk.mistakes.tell(
             name.span,
             "a field in this file name is not known",
             "{as_of}, which is replaced by the as-of date",

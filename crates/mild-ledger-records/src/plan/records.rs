@@ -35,7 +35,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
     };
     let repeats = table.get("repeats").and_then(|value| walk.choice(value, &REPEATS));
     if let (Some(value), true) = (table.get("repeats"), key.is_empty()) {
-        walk.mistake(
+        walk.mistakes.tell(
             value.span(),
             "repeats says what happens to repeated keys, but there is no key",
             "key = \"…\" above it",
@@ -69,7 +69,7 @@ fn is_unquoted_dot(walk: &mut Walk, column: &At<String>, table: &DeTable<'_>, kn
     let is_path = table.len() == 1 && !known.contains(&word) && inner.span().start == column.span.end + 1;
     if is_path {
         let help = format!("a header with a dot wants quotes: \"{}.{word}\" = …", column.value);
-        walk.mistake_with_help(
+        walk.mistakes.tell_with_help(
             column.span.start..inner.span().end,
             "the dot makes two keys of this header",
             "a header in quotes",
@@ -105,7 +105,7 @@ fn read_date_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> O
             let error: mild_ledger::Error = error;
             let help =
                 DatePattern::words_for_letters(&text.value).map(|words| format!("did you mean \"{words}\"?"));
-            walk.mistake_with_help(text.span, error.what(), error.allowed(), help);
+            walk.mistakes.tell_with_help(text.span, error.what(), error.allowed(), help);
             return None;
         }
     };
@@ -120,7 +120,7 @@ fn read_zone(walk: &mut Walk, value: &Value<'_>) -> Option<Zone> {
         Ok(zone) => Some(zone),
         Err(_) => {
             let what = format!("\"{}\" is not a time zone", name.value.escape_debug());
-            walk.mistake(name.span, what, EXPECTED);
+            walk.mistakes.tell(name.span, what, EXPECTED);
             None
         }
     }

@@ -5,25 +5,14 @@ use super::model::Plan;
 use super::{output, records, vocabulary as keys};
 use crate::columns::{read_calendar, read_column, read_condition};
 use crate::files::Fingerprint;
-use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date, syntax_mistake};
+use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
 use crate::reports::read_report;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
 
 /// Reads a plan's text; every mistake found is in the error.
 pub(super) fn read(path: &Path, source: &str, fingerprint: Fingerprint) -> Result<Plan, PlanMistakes> {
-    let mut walk = Walk::default();
-    let plan = match DeTable::parse(source) {
-        Ok(tree) => read_plan(&mut walk, path, (source, fingerprint), tree.get_ref()),
-        Err(error) => {
-            walk.mistakes.push(syntax_mistake(source, &error));
-            None
-        }
-    };
-    match plan {
-        Some(plan) if walk.mistakes.is_empty() => Ok(plan),
-        _ => Err(PlanMistakes::new(path, source, walk.mistakes)),
-    }
+    Walk::default().read(path, source, |walk, tree| read_plan(walk, path, (source, fingerprint), tree))
 }
 
 fn read_plan(
@@ -36,7 +25,7 @@ fn read_plan(
     // A plan of another version may say anything, so nothing more is told of it.
     if let Some(version) = top.get("plan").filter(|version| is_another_version(version)) {
         let what = "this is not a version of the plan format that this program reads";
-        walk.mistake(version.span(), what, "plan = 1");
+        walk.mistakes.tell(version.span(), what, "plan = 1");
         return None;
     }
     walk.check_keys(top, &keys::TOP);
@@ -110,7 +99,7 @@ fn read_as_of(walk: &mut Walk, value: &Value<'_>) -> Option<AsOf> {
                 Ok(at) => Some(AsOf::Time(at)),
                 Err(error) => {
                     let error: mild_ledger::Error = error;
-                    walk.mistake(value.span(), error.what(), error.allowed());
+                    walk.mistakes.tell(value.span(), error.what(), error.allowed());
                     None
                 }
             }

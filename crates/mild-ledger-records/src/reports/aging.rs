@@ -1,9 +1,9 @@
 //! What is owed, by group and bucket.
 
-use crate::columns::{AsOfDate, Binder, Setting};
+use crate::columns::{AsOfDate, Binder};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, Walk};
-use crate::table::{BandKind, Gap, Kind, Table};
+use crate::table::{BandKind, Gap, Kind, Layout, Table};
 use mild_ledger::{Date, Decimal, Invoice, Scale, Standing};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -173,7 +173,7 @@ pub(crate) fn read_report(walk: &mut Walk, table: &DeTable<'_>, span: Range<usiz
     let (band, amount) = (column("band"), column("amount"));
     for (key, value) in [("band", &band), ("amount", &amount)] {
         if value.is_none() && !table.contains_key(key) {
-            walk.mistake(
+            walk.mistakes.tell(
                 span.clone(),
                 format!("{key} is missing"),
                 format!("{key} = \"…\", the name of a column"),
@@ -201,8 +201,8 @@ impl PlannedReport {
                 let what =
                     format!("\"{}\" holds {}, not buckets", self.band.value.escape_debug(), kind.word());
                 // A column in error holds nothing, and was told of.
-                if !in_error || binder.mistakes.is_empty() {
-                    binder.mistake(self.band.span.clone(), what, "a column made with bucket and edges");
+                if !in_error || binder.mistakes.count() == 0 {
+                    binder.mistakes.tell(self.band.span.clone(), what, "a column made with bucket and edges");
                 }
                 None
             }
@@ -214,7 +214,11 @@ impl PlannedReport {
             Some(other) => {
                 let what =
                     format!("\"{}\" holds {}, not amounts", self.amount.value.escape_debug(), other.word());
-                binder.mistake(self.amount.span.clone(), what, "a column named under [records.amounts]");
+                binder.mistakes.tell(
+                    self.amount.span.clone(),
+                    what,
+                    "a column named under [records.amounts]",
+                );
                 None
             }
             None => None,
@@ -273,7 +277,7 @@ impl<'j> AgingTotals<'j> {
     /// Adds a row that is written.
     pub(crate) fn add(
         &mut self,
-        setting: &Setting,
+        layout: &Layout,
         table: &Table<'_>,
         row: usize,
         number: u64,
@@ -283,7 +287,7 @@ impl<'j> AgingTotals<'j> {
             self.apart.no_amount += 1;
             return Ok(());
         };
-        let too_large = || RecordsError::too_large(setting.name(report.amount), number);
+        let too_large = || RecordsError::too_large(layout.name(report.amount), number);
         let add_to = |sum: &mut i128| -> Result<(), RecordsError> {
             *sum = sum.checked_add(units).ok_or_else(too_large)?;
             Ok(())
@@ -312,7 +316,7 @@ impl<'j> AgingTotals<'j> {
         self.paid_unreadable += u64::from(is_unreadable);
         self.counts[bucket] += 1;
         let name =
-            report.by.map_or_else(Default::default, |column| table.shown(column, row, setting.kind(column)));
+            report.by.map_or_else(Default::default, |column| table.shown(column, row, layout.kind(column)));
         let trimmed = name.trim();
         self.spaced += u64::from(trimmed.len() != name.len());
         if !self.groups.contains_key(trimmed) {
@@ -330,29 +334,29 @@ impl<'j> AgingTotals<'j> {
     }
 
     /// What a reader of the report should know beside its figures.
-    pub(crate) fn notes(&self, setting: &Setting) -> Vec<String> {
+    pub(crate) fn notes(&self, layout: &Layout) -> Vec<String> {
         let mut notes = Vec::new();
         let open_rows = |count| counted(count, "open row has", "open rows have");
         if let (Some(paid), true) = (self.report.paid, self.paid_unreadable > 0) {
             let rows = open_rows(self.paid_unreadable);
-            let paid = setting.name(paid);
+            let paid = layout.name(paid);
             notes.push(format!("{rows} a \"{paid}\" that could not be read, and counts as not paid"));
         }
         if let (Some(by), true) = (self.report.by, self.spaced > 0) {
             let rows = open_rows(self.spaced);
-            let by = setting.name(by);
+            let by = layout.name(by);
             notes.push(format!("{rows} spaces around its \"{by}\", which were left out to group by it"));
         }
         if self.apart.no_amount > 0 {
             let rows = counted(self.apart.no_amount, "row has", "rows have");
-            let amount = setting.name(self.report.amount);
+            let amount = layout.name(self.report.amount);
             notes.push(format!("{rows} no \"{amount}\" and stands in no bucket"));
         }
         notes
     }
 
-    pub(crate) fn into_report(self, setting: &Setting) -> Result<AgingReport, RecordsError> {
-        let (scale, column) = (self.report.scale, setting.name(self.report.amount));
+    pub(crate) fn into_report(self, layout: &Layout) -> Result<AgingReport, RecordsError> {
+        let (scale, column) = (self.report.scale, layout.name(self.report.amount));
         let sum = |units: &[i128]| -> Result<i128, RecordsError> {
             let total = units.iter().try_fold(0_i128, |sum, units| sum.checked_add(*units));
             total.ok_or_else(|| RecordsError::too_large_in_all(column))
@@ -388,9 +392,9 @@ impl<'j> AgingTotals<'j> {
         let amounts = sums.into_iter().map(|units| scale.amount(units)).collect();
         Ok(AgingReport {
             title: self.report.title.clone(),
-            by: self.report.by.map(|column| setting.name(column).to_owned()),
+            by: self.report.by.map(|column| layout.name(column).to_owned()),
             amount_column: column.to_owned(),
-            band_column: setting.name(self.report.band).to_owned(),
+            band_column: layout.name(self.report.band).to_owned(),
             counts: buckets.iter().map(|(nth, _)| self.counts[*nth]).collect(),
             buckets: buckets.into_iter().map(|(_, label)| label).collect(),
             groups,

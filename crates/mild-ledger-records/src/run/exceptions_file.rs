@@ -1,15 +1,14 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::outcome::ExceptionGroup;
-use crate::columns::Setting;
 use crate::csv::{CellWriter, LineWriter};
-use crate::table::{Became, Exception, ExceptionSubject, Reason};
+use crate::table::{Became, Exception, ExceptionSubject, Layout, Reason};
 use std::collections::BTreeMap;
 use std::io;
 
 /// Writes exceptions to their file in the order of the rows, and counts them.
 pub(super) struct ExceptionSink<'j> {
-    setting: &'j Setting,
+    layout: &'j Layout,
     key_name: String,
     cells: CellWriter,
     file: LineWriter,
@@ -28,10 +27,10 @@ struct Group {
 const EXAMPLES: usize = 3;
 
 impl<'j> ExceptionSink<'j> {
-    pub(super) fn new(setting: &'j Setting, file: LineWriter) -> io::Result<Self> {
-        let names: Vec<&str> = setting.key.iter().map(|column| setting.name(*column)).collect();
+    pub(super) fn new(layout: &'j Layout, file: LineWriter) -> io::Result<Self> {
+        let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
         let mut sink = Self {
-            setting,
+            layout,
             key_name: names.join(" / "),
             cells: CellWriter::default(),
             file,
@@ -73,24 +72,11 @@ impl<'j> ExceptionSink<'j> {
         Ok(())
     }
 
-    fn column(&self, subject: ExceptionSubject) -> &str {
-        match subject {
-            ExceptionSubject::Row => "",
-            ExceptionSubject::Key => &self.key_name,
-            ExceptionSubject::Column(column) => self.setting.name(column),
-        }
-    }
-
     fn write(&mut self, exception: &Exception) -> io::Result<()> {
         self.cells.value(exception.row);
         self.cells.value(exception.line);
         self.cells.text(&exception.key);
-        let column = match exception.subject {
-            ExceptionSubject::Row => "",
-            ExceptionSubject::Key => &self.key_name,
-            ExceptionSubject::Column(column) => self.setting.name(column),
-        };
-        self.cells.text(column);
+        self.cells.text(name_of(exception.subject, &self.key_name, self.layout));
         self.cells.text(&exception.text);
         self.cells.text(&match exception.detail.as_str() {
             "" => exception.reason.to_string(),
@@ -115,7 +101,11 @@ impl<'j> ExceptionSink<'j> {
             (detail, _) => shortened(detail),
         };
         let (row, line) = (exception.row, exception.line);
-        format!("row {row} (line {line}){}{}: {what}", part(key), part(self.column(exception.subject)))
+        format!(
+            "row {row} (line {line}){}{}: {what}",
+            part(key),
+            part(name_of(exception.subject, &self.key_name, self.layout))
+        )
     }
 
     /// Rows set aside, as the exceptions file lists them.
@@ -146,6 +136,15 @@ impl<'j> ExceptionSink<'j> {
             })
             .collect();
         (groups, self.file)
+    }
+}
+
+/// The name of the column, or columns, that an exception is about.
+fn name_of<'n>(subject: ExceptionSubject, key_name: &'n str, layout: &'n Layout) -> &'n str {
+    match subject {
+        ExceptionSubject::Row => "",
+        ExceptionSubject::Key => key_name,
+        ExceptionSubject::Column(column) => layout.name(column),
     }
 }
 

@@ -1,8 +1,7 @@
 //! The signs of figures, over the rows written.
 
 use super::outcome::ColumnFigures;
-use crate::columns::Setting;
-use crate::table::Table;
+use crate::table::{Layout, Table};
 
 /// The signs of all figures in columns of intervals, ages and stays.
 pub(super) struct FigureSigns {
@@ -10,12 +9,12 @@ pub(super) struct FigureSigns {
 }
 
 impl FigureSigns {
-    pub(super) fn new(setting: &Setting) -> Self {
-        let columns = (0..setting.columns.len())
+    pub(super) fn new(layout: &Layout) -> Self {
+        let columns = (0..layout.columns.len())
             .filter_map(|column| {
-                let figure = setting.kind(column).figure()?;
+                let figure = layout.kind(column).figure()?;
                 let figures = ColumnFigures {
-                    column: setting.name(column).to_owned(),
+                    column: layout.name(column).to_owned(),
                     rule: figure.rule.clone(),
                     ends: figure.ends,
                     negative: 0,

@@ -8,7 +8,7 @@ use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
-use crate::table::{DateKind, Kind, Missing, TimeKept};
+use crate::table::{DateKind, Kind, Layout, Missing, TimeKept};
 use mild_ledger::{HoursOf, Scale};
 
 /// All that a pass over the records needs to know.
@@ -47,7 +47,7 @@ impl Job {
         };
         if let (Some([]), span) = (plan.output_columns.as_deref(), &plan.output_rows.span) {
             let expected = "columns = [\"…\"], or no such line to write all";
-            binder.mistake(span.clone(), "no columns are to be written", expected);
+            binder.mistakes.tell(span.clone(), "no columns are to be written", expected);
         }
         let order_by: Vec<_> = plan.order_by.iter().map(|name| order(&mut binder, name)).collect();
         let amounts = (0..binder.columns_of_file)
@@ -64,22 +64,23 @@ impl Job {
             ))
         })();
         let Binder { columns, columns_of_file, calendars, mistakes, notes, .. } = binder;
-        let Some((key, steps, select, reports, output, order_by)) = all.filter(|_| mistakes.is_empty())
+        let Some((key, steps, select, reports, output, order_by)) = all.filter(|_| mistakes.count() == 0)
         else {
             return Err(plan.mistakes(mistakes));
         };
-        let setting = Setting { as_of, columns, columns_of_file, key, calendars };
+        let layout = Layout { columns, columns_of_file, key };
+        let setting = Setting { as_of, layout, calendars };
         let (longest_cell, repeats) = (plan.longest_cell, plan.repeats);
         Ok(Self { setting, longest_cell, repeats, amounts, steps, select, reports, output, order_by, notes })
     }
 
     pub(super) fn name(&self, column: usize) -> &str {
-        self.setting.name(column)
+        self.setting.layout.name(column)
     }
 
     /// The scale of a column of amounts.
     pub(super) fn scale(&self, column: usize) -> Option<Scale> {
-        match self.setting.kind(column) {
+        match self.setting.layout.kind(column) {
             Kind::Amount { scale, .. } => Some(*scale),
             _ => None,
         }
@@ -87,7 +88,7 @@ impl Job {
 
     /// Whether an amount may be missing.
     pub(super) fn may_be_missing(&self, column: usize) -> bool {
-        matches!(self.setting.kind(column), Kind::Amount { missing: Missing::LeavesCellEmpty, .. })
+        matches!(self.setting.layout.kind(column), Kind::Amount { missing: Missing::LeavesCellEmpty, .. })
     }
 
     pub(super) fn read_back_state(&self, column: usize) -> ReadBackState {
@@ -113,7 +114,7 @@ fn bind_dates_and_amounts(binder: &mut Binder<'_>, plan: &Plan) {
         if let Some(column) = binder.find(&amount.column) {
             if matches!(binder.kind(column), Kind::Date { .. }) {
                 let span = amount.column.span.clone();
-                binder.mistake(span, "this column is read as dates already", "another column");
+                binder.mistakes.tell(span, "this column is read as dates already", "another column");
             }
             binder.columns[column].kind = Kind::Amount { scale: amount.scale, missing: amount.missing };
         }
@@ -143,7 +144,7 @@ fn order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(usize, Direction
             let turned = ["desc", "largest", "rev", "newest", "high"];
             let is_turned = turned.iter().any(|word| behind.to_lowercase().starts_with(word));
             let words = if is_turned { "largest first" } else { "smallest first" };
-            binder.mistake_with_help(
+            binder.mistakes.tell_with_help(
                 name.span.clone(),
                 format!("\"{}\" is not an order", behind.escape_debug()),
                 "smallest first, largest first, oldest first or newest first",

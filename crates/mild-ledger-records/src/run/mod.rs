@@ -14,7 +14,7 @@ use crate::csv::CsvReader;
 use crate::error::RecordsError;
 use crate::files::{ExistingFiles, FileFacts, Fingerprint, Staging, changed, receipt_path, regular};
 use crate::keys::{Decisions, Repeats};
-use crate::mistakes::PlanMistake;
+use crate::mistakes::Mistakes;
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use job::Job;
 use mild_ledger::DateTime;
@@ -243,8 +243,9 @@ impl Outputs {
             }
             if let Some((_, what)) = taken.iter().find(|(other, _)| is_same_file(output, other)) {
                 let what = format!("this output is {what}, which it would overwrite");
-                let mistake = PlanMistake::new(at.span.clone(), what, "a file of its own");
-                return Err(plan.mistakes(vec![mistake]));
+                let mut mistakes = Mistakes::default();
+                mistakes.tell(at.span.clone(), what, "a file of its own");
+                return Err(plan.mistakes(mistakes));
             }
             taken.push((output, "the file of rows"));
         }
@@ -335,7 +336,7 @@ fn outcome(
     let reports = result
         .aging
         .into_iter()
-        .map(|totals| totals.into_report(&job.setting))
+        .map(|totals| totals.into_report(&job.setting.layout))
         .collect::<Result<Vec<_>, _>>()?;
     Ok(RunOutcome {
         title: filled_in(&plan.title.value, job.setting.as_of),

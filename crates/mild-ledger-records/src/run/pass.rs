@@ -38,9 +38,9 @@ impl<'j> Sinks<'j> {
         Ok(Self {
             rows: RowSink::new(job, LineWriter::new(rows), scratch)
                 .map_err(RecordsError::file(&places[0], WRITE))?,
-            exceptions: ExceptionSink::new(&job.setting, LineWriter::new(exceptions))
+            exceptions: ExceptionSink::new(&job.setting.layout, LineWriter::new(exceptions))
                 .map_err(RecordsError::file(&places[1], WRITE))?,
-            keys: (!job.setting.key.is_empty()).then(|| KeyScan::new(scratch)),
+            keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(scratch)),
             places,
             scratch: scratch.to_owned(),
         })
@@ -89,13 +89,14 @@ pub(super) fn run<'j>(
 ) -> Result<PassResult<'j>, RecordsError> {
     let Sinks { mut rows, mut exceptions, mut keys, places: [rows_place, exceptions_place], scratch } = sinks;
     let setting = &job.setting;
+    let layout = &setting.layout;
     let name_of = |column: usize| job.name(column).to_owned();
     let key_setting = job.key_setting(&name_of);
-    reader.with_cells_of_a_row(setting.columns.len());
-    let mut cleaner = Cleaner::new(setting);
-    let mut batch = Batch::of_columns(setting.columns_of_file);
+    reader.with_cells_of_a_row(layout.columns.len());
+    let mut cleaner = Cleaner::new(layout);
+    let mut batch = Batch::of_columns(layout.columns_of_file);
     let mut aging: Vec<AgingTotals<'j>> = job.reports.iter().map(AgingTotals::new).collect();
-    let mut signs = FigureSigns::new(setting);
+    let mut signs = FigureSigns::new(layout);
     let mut read = ReaderTally::new(job);
     let none = vec![0; job.amounts.len()];
     let mut by_place = Places {
@@ -140,7 +141,7 @@ pub(super) fn run<'j>(
                 Place::Written => {
                     rows.write(job, &table, row, number)?.map_err(RecordsError::file(&rows_place, WRITE))?;
                     signs.count(&table, row);
-                    aging.iter_mut().try_for_each(|totals| totals.add(setting, &table, row, number))?;
+                    aging.iter_mut().try_for_each(|totals| totals.add(layout, &table, row, number))?;
                 }
                 place => by_place.add(job, &table, row, number, place)?,
             }
@@ -167,7 +168,7 @@ pub(super) fn run<'j>(
         .notes
         .iter()
         .cloned()
-        .chain(aging.iter().flat_map(|totals| totals.notes(setting)))
+        .chain(aging.iter().flat_map(|totals| totals.notes(layout)))
         .chain(dates.iter().filter_map(time_note))
         .collect();
     Ok(PassResult {
@@ -194,7 +195,12 @@ pub(super) fn run<'j>(
 
 impl Job {
     pub(super) fn key_setting<'s>(&'s self, name_of: &'s dyn Fn(usize) -> String) -> KeySetting<'s> {
-        KeySetting { columns: &self.setting.key, repeats: self.repeats, amounts: &self.amounts, name_of }
+        KeySetting {
+            columns: &self.setting.layout.key,
+            repeats: self.repeats,
+            amounts: &self.amounts,
+            name_of,
+        }
     }
 }
 
@@ -257,7 +263,7 @@ fn follow(
             return Place::Written;
         }
     };
-    let key = job.setting.key_text(batch, row);
+    let key = job.setting.layout.key_text(batch, row);
     exceptions.push(Exception {
         row: batch.numbers[row],
         line: batch.lines[row],

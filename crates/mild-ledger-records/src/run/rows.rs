@@ -46,7 +46,7 @@ impl RowSink {
                 sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
         }
         for column in &job.output {
-            render(&mut self.cells, table, *column, row, job.setting.kind(*column));
+            render(&mut self.cells, table, *column, row, job.setting.layout.kind(*column));
         }
         let result = match &mut self.order {
             None => self.cells.take_line(|line| self.file.write_line(line)),

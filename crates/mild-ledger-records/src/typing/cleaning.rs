@@ -1,10 +1,9 @@
 //! Texts of a batch into dates and amounts, and the rows that cannot be used.
 
 use super::suspicion::Suspicion;
-use crate::columns::Setting;
 use crate::table::{
-    Batch, Became, BrokenRow, ClockColumn, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Missing,
-    NumberColumn, Reason, RowFault, Table, TimeKept,
+    Batch, Became, BrokenRow, ClockColumn, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout,
+    Missing, NumberColumn, Reason, RowFault, Table, TimeKept,
 };
 use crate::zones::Zone;
 use mild_ledger::column::{DateReader, DateTally, NoDate};
@@ -24,7 +23,7 @@ pub(crate) enum Place {
 
 /// Reads the columns of dates and amounts of batch after batch.
 pub(crate) struct Cleaner<'j> {
-    setting: &'j Setting,
+    layout: &'j Layout,
     readers: Vec<DateColumnReader>,
 }
 
@@ -48,9 +47,9 @@ pub(crate) struct ColumnReadings {
 }
 
 impl<'j> Cleaner<'j> {
-    pub(crate) fn new(setting: &'j Setting) -> Self {
-        let readers = (0..setting.columns_of_file)
-            .filter_map(|column| match setting.kind(column) {
+    pub(crate) fn new(layout: &'j Layout) -> Self {
+        let readers = (0..layout.columns_of_file)
+            .filter_map(|column| match layout.kind(column) {
                 Kind::Date { source: DateKind::Read { pattern, missing, time, zone }, .. } => {
                     Some(DateColumnReader {
                         column,
@@ -65,7 +64,7 @@ impl<'j> Cleaner<'j> {
                 _ => None,
             })
             .collect();
-        Self { setting, readers }
+        Self { layout, readers }
     }
 
     /// The batch as a table of the file's columns, and the place of each row as far as it is known.
@@ -77,12 +76,12 @@ impl<'j> Cleaner<'j> {
         exceptions.extend(batch.broken.iter().map(broken_row));
         let mut places = vec![Place::Written; batch.rows()];
         let mut readers = self.readers.iter_mut();
-        let mut columns = Vec::with_capacity(self.setting.columns.len());
-        let mut all_gaps = Vec::with_capacity(self.setting.columns.len());
+        let mut columns = Vec::with_capacity(self.layout.columns.len());
+        let mut all_gaps = Vec::with_capacity(self.layout.columns.len());
         for (nth, texts) in batch.columns.iter().enumerate() {
             let mut cells =
-                Cells { setting: self.setting, batch, column: nth, exceptions, places: &mut places };
-            let (data, gaps) = match self.setting.kind(nth) {
+                Cells { layout: self.layout, batch, column: nth, exceptions, places: &mut places };
+            let (data, gaps) = match self.layout.kind(nth) {
                 Kind::Date { .. } => match readers.next() {
                     Some(reader) => reader.read(&mut cells),
                     None => (Data::Text(texts), Vec::new()),
@@ -98,13 +97,13 @@ impl<'j> Cleaner<'j> {
 
     /// What the columns of dates held.
     pub(crate) fn readings(&self) -> Vec<ColumnReadings> {
-        self.readers.iter().map(|reader| reader.readings(self.setting)).collect()
+        self.readers.iter().map(|reader| reader.readings(self.layout)).collect()
     }
 }
 
 /// The cells of one column of a batch, with what an exception needs to name them.
 struct Cells<'c, 'b> {
-    setting: &'c Setting,
+    layout: &'c Layout,
     batch: &'b Batch,
     column: usize,
     exceptions: &'c mut Vec<Exception>,
@@ -127,7 +126,7 @@ impl Cells<'_, '_> {
         self.exceptions.push(Exception {
             row: self.batch.numbers[row],
             line: self.batch.lines[row],
-            key: self.setting.key_text(self.batch, row),
+            key: self.layout.key_text(self.batch, row),
             subject: ExceptionSubject::Column(self.column),
             text: self.text(row).to_owned(),
             reason,
@@ -198,13 +197,13 @@ impl DateColumnReader {
 
     /// What was held, and what is doubtful: more than one value in a hundred that could not be read, or a pattern that
     /// would read them all.
-    fn readings(&self, setting: &Setting) -> ColumnReadings {
+    fn readings(&self, layout: &Layout) -> ColumnReadings {
         let tally = self.reader.tally();
         let values = tally.read + tally.unreadable;
         let better = self.suspicion.better(values);
         let many = tally.unreadable > 0 && tally.unreadable * 100 > values;
         let doubt = (many || better.is_some()).then(|| {
-            let column = setting.name(self.column);
+            let column = layout.name(self.column);
             let values_word = if values == 1 { "value" } else { "values" };
             let base = format!(
                 "{} of {values} {values_word} of {column} could not be read as {}",

@@ -1,0 +1,32 @@
+//! What the columns of a run are: those of the file, then those that the plan adds.
+
+use super::batch::Batch;
+use super::kind::{Column, Kind};
+
+/// The columns of every batch of a run, and which of them tell rows apart.
+pub(crate) struct Layout {
+    /// The columns of the file, then those that the plan adds.
+    pub(crate) columns: Vec<Column>,
+    pub(crate) columns_of_file: usize,
+    pub(crate) key: Vec<usize>,
+}
+
+impl Layout {
+    pub(crate) fn kind(&self, column: usize) -> &Kind {
+        self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
+    }
+
+    pub(crate) fn name(&self, column: usize) -> &str {
+        self.columns.get(column).map_or("", |column| &column.name)
+    }
+
+    /// The key of a row as a person reads it.
+    pub(crate) fn key_text(&self, batch: &Batch, row: usize) -> String {
+        let parts: Vec<&str> = self
+            .key
+            .iter()
+            .map(|column| batch.columns.get(*column).map_or("", |texts| texts.get(row).trim()))
+            .collect();
+        parts.join(" / ")
+    }
+}
