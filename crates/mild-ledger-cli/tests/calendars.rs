@@ -499,3 +499,22 @@ fn yearly_repetitions_are_those_of_the_standard() {
     let moved = "END:VEVENT\r\nBEGIN:VEVENT\r\nUID:1\r\nRECURRENCE-ID;VALUE=DATE:20210925\r\nDTSTART;VALUE=DATE:20210927\r\n";
     assert_eq!(days("FREQ=YEARLY;COUNT=3", moved), "2020-09-25 2021-09-27 2022-09-25");
 }
+
+#[test]
+fn repetitions_without_end_do_not_hang() {
+    let desk = Desk::new();
+    let event = |rule: &str| {
+        format!(
+            "BEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:00010101\r\nRRULE:FREQ=YEARLY;{rule}\r\nEND:VEVENT\r\n"
+        )
+    };
+    let calendar = |events: String| format!("BEGIN:VCALENDAR\r\nVERSION:2.0\r\n{events}END:VCALENDAR\r\n");
+    // What is counted has to be followed from year 1 on, every day of it; many such events are told rather than followed.
+    desk.write("many.ics", calendar(event("COUNT=900000;BYDAY=MO").repeat(300)));
+    let refused = desk.mild(&["calendar", "many.ics", "9999", "--covers", "9999"]);
+    assert_eq!(refused.code, 2, "{}", refused.err);
+    assert!(refused.err.contains("too many to follow from their starts"), "{}", refused.err);
+    // One that is not counted is looked at in the years asked only.
+    desk.write("many.ics", calendar(event("BYDAY=MO").repeat(300)));
+    assert_eq!(desk.mild(&["calendar", "many.ics", "9999", "--covers", "9999"]).code, 0);
+}

@@ -201,6 +201,9 @@ fn refused(error: &mild_ledger::Error) -> RecordsError {
     RecordsError::request(error.what(), format!("allowed: {}", error.allowed()))
 }
 
+/// Days that are tried at most for the repetitions of one source: some seconds of work.
+const MOST_TRIED: u64 = 100_000_000;
+
 impl CalendarParts {
     /// A source that states neither rest days nor years.
     pub(crate) fn of_list(path: &Path, rules: Vec<HolidayRule>, named_dates: Vec<Date>) -> Self {
@@ -222,6 +225,17 @@ impl CalendarParts {
     fn calendar(&self, years: CalendarYears) -> Result<WorkCalendar, RecordsError> {
         let rest_days = self.rest_days.unwrap_or(RestDays::NONE);
         let mut rules = self.rules.clone();
+        let work: u64 = self
+            .repeated
+            .iter()
+            .map(|event| event.work_in(years.first(), years.last()))
+            .fold(0, u64::saturating_add);
+        if work > MOST_TRIED {
+            return Err(RecordsError::request(
+                format!("the repetitions of \"{}\" are too many to follow from their starts", self.name),
+                "fewer events, a later DTSTART, or UNTIL in place of COUNT",
+            ));
+        }
         for event in &self.repeated {
             let days = event.days_in(years.first(), years.last()).into_iter();
             rules.extend(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));

@@ -54,6 +54,17 @@ impl RepeatedEvent {
         self.rule.occurrences_in(self.start.year(), self.start).contains(&self.start)
     }
 
+    /// How much there is to look at for the days of some years: about one for each day that is tried.
+    pub(crate) fn work_in(&self, first_year: i32, last_year: i32) -> u64 {
+        // What is counted has to be followed from its start.
+        let from =
+            if self.rule.count.is_some() { self.start.year() } else { first_year.max(self.start.year()) };
+        let years = u64::try_from((last_year - from) / self.rule.interval + 1).unwrap_or(0);
+        let tried = if self.rule.takes_start_day() { 12 } else { 366 };
+        let counted = u64::from(self.rule.count.unwrap_or(u32::MAX));
+        years.min(counted.saturating_mul(400)) * tried
+    }
+
     /// The days of all occurrences that reach into some years.
     pub(crate) fn days_in(&self, first_year: i32, last_year: i32) -> Vec<Date> {
         let rule = &self.rule;
@@ -91,11 +102,7 @@ impl YearlyRule {
         let (Ok(first), Ok(last)) = (Date::new(year, 1, 1), Date::new(year, 12, 31)) else {
             return Vec::new();
         };
-        let takes_start_day = self.month_days.is_empty()
-            && self.year_days.is_empty()
-            && self.weeks.is_empty()
-            && self.weekdays.is_empty();
-        if takes_start_day {
+        if self.takes_start_day() {
             let start_month = [start.month()];
             let months = if self.months.is_empty() { start_month.as_slice() } else { &self.months };
             let mut days: Vec<Date> =
@@ -105,6 +112,14 @@ impl YearlyRule {
         }
         let days = (first.day_number()..=last.day_number()).filter_map(|day| Date::from_day_number(day).ok());
         self.at_positions(days.filter(|date| self.falls_on(*date, (first, last), start)).collect())
+    }
+
+    /// Whether it falls on the day of the month that it started on, in one month or several.
+    fn takes_start_day(&self) -> bool {
+        self.month_days.is_empty()
+            && self.year_days.is_empty()
+            && self.weeks.is_empty()
+            && self.weekdays.is_empty()
     }
 
     fn falls_on(&self, date: Date, (first, last): (Date, Date), start: Date) -> bool {

@@ -324,3 +324,67 @@ fn before(place: &Path) -> Result<Option<FileFacts>, RecordsError> {
 fn sync_folder(folder: &Path) {
     let _ = File::open(folder).and_then(|folder| folder.sync_all());
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::io::Write;
+
+    /// A staging of two outputs over an earlier file each, both written.
+    fn staged(folder: &Path) -> Staging {
+        let place = |name: &str| folder.join(name);
+        fs::write(place("rows.csv"), "old rows\n").unwrap();
+        fs::write(place("exceptions.csv"), "old exceptions\n").unwrap();
+        fs::write(place("plan.toml"), "").unwrap();
+        let begun =
+            Staging::begin(&place("plan.toml"), &place("plan.receipt.toml"), ExistingFiles::Overwrite);
+        let mut staging = begun.unwrap();
+        for name in ["rows.csv", "exceptions.csv"] {
+            let part = staging.create(name, &place(name), "2026-09-30", ExistingFiles::Overwrite);
+            part.unwrap().write_all(b"new\n").unwrap();
+        }
+        staging
+    }
+
+    #[test]
+    fn a_rename_that_fails_is_taken_back() {
+        let folder = tempfile::tempdir().unwrap();
+        let mut staging = staged(folder.path());
+        // The second output finds no folder any more.
+        staging.outputs[1].place = folder.path().join("gone/exceptions.csv");
+        let receipt = staging.workshops[0].receipt();
+        assert_eq!(staging.rename_all(&receipt).unwrap_err().0, folder.path().join("gone/exceptions.csv"));
+        assert_eq!(fs::read_to_string(folder.path().join("rows.csv")).unwrap(), "new\n");
+        assert_eq!(staging.take_back(), Vec::<String>::new());
+        assert_eq!(fs::read_to_string(folder.path().join("rows.csv")).unwrap(), "old rows\n");
+    }
+
+    #[test]
+    fn what_cannot_be_put_back_is_kept_and_named() {
+        let folder = tempfile::tempdir().unwrap();
+        let rows = folder.path().join("rows.csv");
+        let mut staging = staged(folder.path());
+        staging.outputs[1].place = folder.path().join("gone/exceptions.csv");
+        let receipt = staging.workshops[0].receipt();
+        staging.rename_all(&receipt).unwrap_err();
+        // Somebody puts a folder there meanwhile, which no file takes the place of.
+        fs::remove_file(&rows).unwrap();
+        fs::create_dir_all(rows.join("theirs")).unwrap();
+        let kept = staging.take_back();
+        let backup = staging.outputs[0].backup.clone();
+        assert_eq!(kept, [format!("{} (of {})", backup.display(), rows.display())]);
+        staging.workshops.iter_mut().for_each(Workshop::keep);
+        drop(staging);
+        assert_eq!(fs::read_to_string(&backup).unwrap(), "old rows\n");
+        // A later run leaves it alone.
+        drop(
+            Staging::begin(
+                &folder.path().join("plan.toml"),
+                &folder.path().join("plan.receipt.toml"),
+                ExistingFiles::Keep,
+            )
+            .unwrap(),
+        );
+        assert_eq!(fs::read_to_string(&backup).unwrap(), "old rows\n");
+    }
+}

@@ -4,6 +4,7 @@ use super::job::Job;
 use super::outcome::{RunOutcome, UsedCalendar};
 use crate::files::{AmountLine, CalendarLine, FileLine, ReportLine, RowsLine, RunEntry};
 use crate::plan::Plan;
+use std::path::Path;
 
 pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of: String) -> RunEntry {
     let plan_name = plan.path.file_name().unwrap_or_default().to_string_lossy().into_owned();
@@ -80,10 +81,9 @@ pub(super) fn used_calendars(plan: &Plan, job: &Job) -> Vec<UsedCalendar> {
         let calendar = known.opened.calendar();
         let mut days: Vec<_> = calendar.holidays().iter().map(|holiday| holiday.date()).collect();
         days.dedup();
-        let folder = plan.folder().display().to_string();
-        let source = |source: &String| match source.strip_prefix(&folder) {
-            Some(name) if !folder.is_empty() => name.trim_start_matches(std::path::MAIN_SEPARATOR).to_owned(),
-            _ => source.clone(),
+        let source = |source: &String| {
+            let path = Path::new(source);
+            path.strip_prefix(plan.folder()).unwrap_or(path).display().to_string()
         };
         UsedCalendar {
             name: known.name.clone(),
