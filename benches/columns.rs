@@ -10,9 +10,8 @@
 //! many times with no floor beside it, so that a counter of instructions can take the difference of two runs.
 
 use mild_ledger::column::{
-    DateColumn, Dates, Intervals, field, field_into, first_days_into, last_days_into, shifted, shifted_into,
-    working_days, working_days_into, working_days_on, working_days_on_into, year_month_day,
-    year_month_day_into,
+    Column, Intervals, add_working_days_into, count_working_days_into, field_into, first_days_into,
+    last_days_into, shifted_into, year_month_day_into,
 };
 use mild_ledger::{
     Church, CountRule, Date, DateField, Ends, FiscalYear, HolidayRule, MonthEnd, Occurrence, PeriodRule,
@@ -34,56 +33,50 @@ fn main() {
     let ends = dates(rows, 77);
     let build = if cfg!(feature = "dispatch") { "dispatch" } else { "plain build" };
     println!("{rows} rows, {ROUNDS} rounds, {build}; medians");
-    let Ok(intervals) = Intervals::between(Dates::Column(&starts), Dates::Column(&ends), rows) else {
+    let Ok(intervals) = Intervals::between(&starts, &ends) else {
         return;
     };
     // Two day numbers in, one figure out, a bit a row for each mask.
     let two_in = rows * 4 * 3 + rows / 8 * 3;
-    let mut figures = intervals.count(CountRule::DAYS);
+    let mut figures = Column::new();
     for rule in CountRule::all() {
         report(&rule.to_string(), rows, two_in, || {
-            intervals.count_into(rule, &mut figures);
-            black_box(&figures);
+            black_box(intervals.count_into(rule, figures.rows_to_write(rows)).is_ok());
         });
     }
-    let mut parts = intervals.parts();
+    let (mut years, mut months, mut days) = (vec![0; rows], vec![0; rows], vec![0; rows]);
+    let mut bits = vec![0; rows.div_ceil(8)];
     report("parts", rows, two_in, || {
-        intervals.parts_into(&mut parts);
-        black_box(&parts);
+        black_box(intervals.parts_into(&mut years, &mut months, &mut days, &mut bits).is_ok());
     });
     let one_in = rows * 4 * 2 + rows / 8 * 2;
-    let mut moved = shifted(&starts, &Shift::days(30));
+    let mut moved = Column::new();
     report("30 days on", rows, one_in, || {
-        shifted_into(&starts, &Shift::days(30), &mut moved);
-        black_box(&moved);
+        black_box(shifted_into(&starts, &Shift::days(30), moved.rows_to_write(rows)).is_ok());
     });
     for rule in MonthEnd::ALL {
-        let shift = Shift::months(7).month_end(rule);
+        let shift = Shift::months(7).with_month_end(rule);
         report(&format!("7 months on, {rule}"), rows, one_in, || {
-            shifted_into(&starts, &shift, &mut moved);
-            black_box(&moved);
+            black_box(shifted_into(&starts, &shift, moved.rows_to_write(rows)).is_ok());
         });
     }
-    let mut civil = year_month_day(&starts);
+    let (mut months, mut days) = (vec![0; rows], vec![0; rows]);
     report("year, month and day", rows, one_in, || {
-        year_month_day_into(&starts, &mut civil);
-        black_box(&civil);
+        let done = year_month_day_into(starts.as_slice(), &mut years, &mut months, &mut days, &mut bits);
+        black_box(done.is_ok());
     });
-    let mut numbers = field(&starts, DateField::Year);
+    let mut numbers = Column::new();
     for wanted in DateField::ALL {
         report(&format!("field: {wanted}"), rows, rows * 4 * 2, || {
-            field_into(&starts, wanted, &mut numbers);
-            black_box(&numbers);
+            black_box(field_into(&starts, wanted, numbers.rows_to_write(rows)).is_ok());
         });
     }
     for rule in PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).into_iter().take(5) {
         report(&format!("first day of the {}", rule.word()), rows, one_in, || {
-            first_days_into(&starts, rule, &mut moved);
-            black_box(&moved);
+            black_box(first_days_into(&starts, rule, moved.rows_to_write(rows)).is_ok());
         });
         report(&format!("last day of the {}", rule.word()), rows, one_in, || {
-            last_days_into(&starts, rule, &mut moved);
-            black_box(&moved);
+            black_box(last_days_into(&starts, rule, moved.rows_to_write(rows)).is_ok());
         });
     }
     if let Err(error) = working_time(rows, &starts, (two_in, one_in)) {
@@ -94,7 +87,7 @@ fn main() {
 /// Counting and moving by working days over a century, near and far, and building its index.
 fn working_time(
     rows: usize,
-    starts: &DateColumn,
+    starts: &Column<Date>,
     (two_in, one_in): (usize, usize),
 ) -> Result<(), mild_ledger::Error> {
     let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?);
@@ -106,24 +99,23 @@ fn working_time(
     println!("an index of 121 years is built in {:.2} ms", started.elapsed().as_secs_f64() * 1e3);
     for (name, days) in [("10 days", 10), ("50 years", 18_262)] {
         // Every end lies so far from its start, forward from the first half of the century and back from the second.
-        let ends: DateColumn = (0..rows)
+        let ends: Column<Date> = (0..rows)
             .map(|row| {
                 let start = starts.get(row)?;
                 Shift::days(if start.day_number() < 2_000 { days } else { -days }).apply(start).ok()
             })
             .collect();
-        let (from, to) = (Dates::Column(starts), Dates::Column(&ends));
         for counted in [Ends::FirstAndLast, Ends::Last] {
-            let mut figures = working_days(from, to, rows, &yard, counted)?;
+            let mut figures = Column::new();
             report(&format!("working days over {name}, {counted}"), rows, two_in, || {
-                black_box(working_days_into(from, to, rows, &yard, counted, &mut figures).is_ok());
+                let out = figures.rows_to_write(rows);
+                black_box(count_working_days_into(starts, &ends, &yard, counted, out).is_ok());
             });
         }
-        let mut moved = working_days_on(starts, 7, &yard);
+        let mut moved = Column::new();
         let number = days * 5 / 7;
         report(&format!("{number} working days on"), rows, one_in, || {
-            working_days_on_into(starts, number, &yard, &mut moved);
-            black_box(&moved);
+            black_box(add_working_days_into(starts, number, &yard, moved.rows_to_write(rows)).is_ok());
         });
     }
     Ok(())
@@ -158,7 +150,7 @@ fn median(times: &mut [f64]) -> f64 {
 }
 
 /// Dates of the last hundred years, one row in fifty empty (a linear congruential generator, Knuth 1981).
-fn dates(rows: usize, seed: u64) -> DateColumn {
+fn dates(rows: usize, seed: u64) -> Column<Date> {
     let mut state = seed;
     (0..rows)
         .map(|_| {

@@ -33,7 +33,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             Standing::Open => {
                 let bucket = buckets.bucket_of(overdue.value());
                 sums[bucket] = sums[bucket].checked_add(invoice.amount).ok_or("too much is owed")?;
-                format!("due {due}, overdue {overdue}: {}", buckets.label(bucket))
+                format!("due {due}, overdue {overdue}: {}", buckets.label(bucket).unwrap_or_default())
             }
             Standing::Settled => "settled".to_owned(),
             Standing::Credit => "a credit, netted in the total only".to_owned(),

@@ -20,7 +20,7 @@ fn main() -> Result<(), mild_ledger::Error> {
     for rule in MonthEnd::ALL {
         // Each date is moved from the first, never from the one before it, or month ends would drift.
         let dates: Vec<String> = (1..=4)
-            .map(|months| match Shift::months(months).month_end(rule).apply(first) {
+            .map(|months| match Shift::months(months).with_month_end(rule).apply(first) {
                 Ok(date) => date.to_string(),
                 Err(error) => format!("none ({})", error.allowed()),
             })

@@ -4,7 +4,7 @@
 //! cargo run --example periods
 //! ```
 
-use mild_ledger::{Date, FiscalYear, PeriodRule, WeekYear};
+use mild_ledger::{Date, DateRange, FiscalYear, PeriodRule, WeekYear};
 
 fn main() -> Result<(), mild_ledger::Error> {
     let haul_outs = ["2026-01-14", "2026-01-29", "2026-04-02", "2026-05-20", "2026-05-22"];
@@ -12,7 +12,7 @@ fn main() -> Result<(), mild_ledger::Error> {
     let fiscal = FiscalYear::starting(4, 1)?;
     println!("Haul-outs by month:");
     if let (Some(first), Some(last)) = (dates.iter().min(), dates.iter().max()) {
-        for month in PeriodRule::Month.covering(*first, *last) {
+        for month in PeriodRule::Month.covering(DateRange::new(*first, *last)?) {
             let count = dates.iter().filter(|date| month.contains(**date)).count();
             let quarter = PeriodRule::FiscalQuarter(fiscal).containing(month.first_day()?);
             println!("  {month}  {count}  ({quarter})");
@@ -21,7 +21,7 @@ fn main() -> Result<(), mild_ledger::Error> {
     println!("\nThe periods of a year of weeks that ends on the last Saturday of January, split 4-4-5:");
     let rule: WeekYear = "last saturday of january, 4-4-5".parse()?;
     let year = PeriodRule::WeekYear(rule).containing("2026-06-01".parse()?);
-    for period in PeriodRule::WeekPeriod(rule).covering(year.first_day()?, year.last_day()?) {
+    for period in PeriodRule::WeekPeriod(rule).covering(year.dates()) {
         println!(
             "  {:>2}  {} to {}  {} weeks",
             period.number(),

@@ -9,7 +9,7 @@ use mild_ledger::{Date, MonthEnd, Recurrence, Shift, Weekday, WeekdayMove};
 fn main() -> Result<(), mild_ledger::Error> {
     let signed: Date = "2026-01-31".parse()?;
     println!("Berth fees from {signed}, month ends kept:");
-    let monthly = Recurrence::new(signed, Shift::months(1).month_end(MonthEnd::Keep));
+    let monthly = Recurrence::new(signed, Shift::months(1).with_month_end(MonthEnd::Keep));
     for date in monthly.until("2026-06-30".parse()?) {
         println!("  {}", date?);
     }

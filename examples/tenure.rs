@@ -4,7 +4,7 @@
 //! cargo run --example tenure
 //! ```
 
-use mild_ledger::{Anniversaries, Date, Decimal, Rounding, Tenure, Unit, Window, rate_per};
+use mild_ledger::{Anniversaries, Date, DateRange, Decimal, Rounding, Tenure, Unit, rate_per};
 
 /// Name, born, hired, left, boats launched.
 const STAFF: [(&str, &str, &str, Option<&str>, i64); 4] = [
@@ -16,8 +16,8 @@ const STAFF: [(&str, &str, &str, Option<&str>, i64); 4] = [
 
 fn main() -> Result<(), mild_ledger::Error> {
     let as_of: Date = "2026-09-30".parse()?;
-    let window = Window::months_from("2026-11-12".parse()?, 3)?;
-    println!("As of {as_of}; anniversaries from {} to before {}:", window.first(), window.end());
+    let window = DateRange::months_from("2026-11-12".parse()?, 3)?;
+    println!("As of {as_of}; anniversaries from {window}:");
     for (name, born, hired, left, launched) in STAFF {
         let age = Anniversaries::of(born.parse()?).age_on(as_of)?;
         let hired: Date = hired.parse()?;
@@ -35,8 +35,8 @@ fn main() -> Result<(), mild_ledger::Error> {
             Err(error) => error.what().to_owned(),
         };
         println!("  {name:<12} {} years old; {said}", age.value());
-        for (years, date) in Anniversaries::of(hired).within(window).filter(|_| left.is_none()) {
-            println!("  {:<12} {date}: {years} years there", "");
+        for coming in Anniversaries::of(hired).within(window).filter(|_| left.is_none()) {
+            println!("  {:<12} {}: {} years there", "", coming.date(), coming.number());
         }
     }
     Ok(())

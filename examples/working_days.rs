@@ -5,8 +5,8 @@
 //! ```
 
 use mild_ledger::{
-    Church, Decimal, Ends, HolidayMove, HolidayRule, Interval, Occurrence, PeriodRule, RestDays, Roll,
-    WorkCalendar, spread,
+    Church, DateRange, Decimal, Ends, HolidayMove, HolidayRule, Interval, Occurrence, PeriodRule, RestDays,
+    Roll, WorkCalendar, spread,
 };
 
 fn main() -> Result<(), mild_ledger::Error> {
@@ -20,7 +20,7 @@ fn main() -> Result<(), mild_ledger::Error> {
     let hire = Interval::between("2026-10-03".parse()?, "2026-10-18".parse()?);
     println!("hire: {}", yard.working_days(hire, Ends::FirstAndLast)?);
 
-    let promised = yard.working_days_on("2026-10-02".parse()?, 10)?;
+    let promised = yard.add_working_days("2026-10-02".parse()?, 10)?;
     println!("ten working days after 2026-10-02: {promised}");
     println!(
         "2026-10-31 rolled within its month: {}",
@@ -28,12 +28,13 @@ fn main() -> Result<(), mild_ledger::Error> {
     );
 
     let first = "2026-10-01".parse()?;
-    let months: Vec<_> = PeriodRule::Month.covering(first, "2026-12-31".parse()?).collect();
+    let quarter = DateRange::new(first, "2026-12-31".parse()?)?;
+    let months: Vec<_> = PeriodRule::Month.covering(quarter).collect();
     let mut days = Vec::new();
     for month in &months {
         println!("the books of {} close on {}", month.label(), yard.working_day_of(month, 3)?);
         let interval = Interval::between(month.first_day()?, month.last_day()?);
-        days.push(u32::try_from(yard.count_of(interval, Ends::FirstAndLast)?).unwrap_or(0));
+        days.push(u32::try_from(yard.count_working_days(interval, Ends::FirstAndLast)?).unwrap_or(0));
     }
     let target = Decimal::of_units(10_000_000, 2)?;
     for ((month, days), share) in months.iter().zip(&days).zip(spread(target, &days, 2)?) {

@@ -56,6 +56,10 @@ pub enum ErrorKind {
     NotBegun,
     /// A number was divided by zero.
     DivisionByZero,
+    /// Columns that belong together have different numbers of rows.
+    LengthsDiffer,
+    /// A choice was made that does not go with what was asked for.
+    NotAllowed,
 }
 
 impl Error {
@@ -75,7 +79,7 @@ impl Error {
     /// ```
     #[must_use]
     pub fn unknown_name(name: &str, allowed: &str) -> Self {
-        let what = format!("there is no {}", crate::date::quoted(name));
+        let what = format!("there is no {}", crate::error::quoted(name));
         Self::new(ErrorKind::Unreadable, what, allowed.to_owned())
     }
 
@@ -149,3 +153,13 @@ impl fmt::Debug for Error {
 }
 
 impl std::error::Error for Error {}
+
+/// A text in quotes for a message: control signs escaped, cut where it is long.
+pub(crate) fn quoted(text: &str) -> String {
+    const LONGEST: usize = 60;
+    let mut shown: String = text.chars().take(LONGEST).flat_map(char::escape_debug).collect();
+    if text.chars().nth(LONGEST).is_some() {
+        shown.push('…');
+    }
+    format!("\"{shown}\"")
+}

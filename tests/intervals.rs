@@ -168,33 +168,33 @@ fn fractions_and_the_rule_for_month_ends() {
         let interval = between(start, end);
         assert_eq!(interval.fractional(unit).to_string(), clamp, "{start} {end}");
         assert_eq!(
-            interval.month_end(MonthEnd::Keep).unwrap().fractional(unit).to_string(),
+            interval.with_month_end(MonthEnd::Keep).unwrap().fractional(unit).to_string(),
             keep,
             "{start} {end}"
         );
     }
     let leap_day = between("2004-02-29", "2026-02-28");
     assert_eq!(leap_day.complete(Unit::Year).value(), 22);
-    let next_start = leap_day.month_end(MonthEnd::NextStart).unwrap();
+    let next_start = leap_day.with_month_end(MonthEnd::NextStart).unwrap();
     assert_eq!(next_start.complete(Unit::Year).value(), 21);
     assert_eq!(next_start.parts().to_string(), "21 years, 11 months and 30 days");
     assert_eq!(next_start.fractional(Unit::Year).to_string(), "21 + 364/365");
-    assert!(leap_day.month_end(MonthEnd::Refuse).is_err());
+    assert!(leap_day.with_month_end(MonthEnd::Refuse).is_err());
 }
 
 #[test]
 fn first_and_last_count_every_unit_to_the_day_after() {
-    let contract = between("2026-01-01", "2026-12-31").through_last_day();
+    let contract = between("2026-01-01", "2026-12-31").with_ends(Ends::FirstAndLast).unwrap();
     assert_eq!(contract.complete(Unit::Year).to_string(), "1 complete year");
     assert_eq!(contract.days().value(), 365);
     assert_eq!(contract.parts().to_string(), "1 year");
     assert_eq!(contract.fractional(Unit::Month).to_string(), "12");
     assert_eq!(contract.complete(Unit::Year).ends(), Ends::FirstAndLast);
-    let back = between("2026-12-31", "2026-01-01").through_last_day();
+    let back = between("2026-12-31", "2026-01-01").with_ends(Ends::FirstAndLast).unwrap();
     assert_eq!((back.complete(Unit::Year).value(), back.days().value()), (-1, -365));
-    assert_eq!(between("2026-05-05", "2026-05-05").through_last_day().days().value(), 1);
+    assert_eq!(between("2026-05-05", "2026-05-05").with_ends(Ends::FirstAndLast).unwrap().days().value(), 1);
     // The day after the last date there is, is only counted to.
-    let all = Interval::between(Date::MIN, Date::MAX).through_last_day();
+    let all = Interval::between(Date::MIN, Date::MAX).with_ends(Ends::FirstAndLast).unwrap();
     assert_eq!((all.complete(Unit::Year).value(), all.days().value()), (9999, 3_652_059));
     assert_eq!(all.parts().to_string(), "9999 years");
 }
@@ -319,11 +319,11 @@ proptest! {
         let (a, b) = if back { (end, a) } else { (a, end) };
         let (start, end) = if a <= b { (a, b) } else { (b, a) };
         for rule in [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart] {
-            let interval = Interval::between(a, b).month_end(rule).unwrap();
+            let interval = Interval::between(a, b).with_month_end(rule).unwrap();
             let sign = if a <= b { 1 } else { -1 };
             for unit in [Unit::Month, Unit::Quarter, Unit::HalfYear, Unit::Year] {
                 let count = sign * interval.complete(unit).value() as i32;
-                let moved = |count| Shift::of(count, unit).month_end(rule).apply(start);
+                let moved = |count| Shift::of(count, unit).with_month_end(rule).apply(start);
                 let reached = moved(count).unwrap();
                 prop_assert!(reached <= end, "{rule} {unit}");
                 let fraction = interval.fractional(unit);
@@ -337,7 +337,7 @@ proptest! {
                 }
             }
             let parts = interval.parts();
-            let whole = Shift::months(sign * (12 * parts.years() + parts.months())).month_end(rule);
+            let whole = Shift::months(sign * (12 * parts.years() + parts.months())).with_month_end(rule);
             prop_assert_eq!(whole.and(Shift::days(sign * parts.days())).unwrap().apply(start), Ok(end));
         }
     }
@@ -348,7 +348,7 @@ proptest! {
         let (start, end) = (a.min(b), a.max(b));
         let after = Shift::days(1).apply(end).unwrap();
         for rule in CountRule::all() {
-            let through = Interval::between(a, b).through_last_day().count(rule).value();
+            let through = Interval::between(a, b).with_ends(Ends::FirstAndLast).unwrap().count(rule).value();
             let expected = Interval::between(start, after).count(rule).value();
             prop_assert_eq!(through, if a <= b { expected } else { -expected });
         }
@@ -358,8 +358,8 @@ proptest! {
     fn the_last_step_of_a_working_is_the_figure(a in any_date(), b in any_date(), near in -800_i32..800, close in any::<bool>(), weekday in 0_usize..7, through in any::<bool>()) {
         let b = if close { Shift::days(near).apply(a).unwrap_or(b) } else { b };
         for rule in [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart] {
-            let interval = Interval::between(a, b).month_end(rule).unwrap().week_starts(Weekday::ALL[weekday]);
-            let interval = if through { interval.through_last_day() } else { interval };
+            let interval = Interval::between(a, b).with_month_end(rule).unwrap().with_week_start(Weekday::ALL[weekday]);
+            let interval = if through { interval.with_ends(Ends::FirstAndLast).unwrap() } else { interval };
             for count in CountRule::all() {
                 prop_assert_eq!(interval.why(count).figure().to_owned(), interval.count(count).value().to_string());
             }
@@ -390,7 +390,7 @@ proptest! {
         let first = Weekday::ALL[weekday];
         let Ok(b) = Shift::days(days).apply(a) else { return Ok(()) };
         let walked = (1..=days).filter(|on| Shift::days(*on).apply(a).unwrap().weekday() == first).count() as i64;
-        prop_assert_eq!(Interval::between(a, b).week_starts(first).starts_passed(Unit::Week).value(), walked);
+        prop_assert_eq!(Interval::between(a, b).with_week_start(first).starts_passed(Unit::Week).value(), walked);
     }
 }
 
@@ -403,7 +403,7 @@ fn a_calendar_month_fraction_is_the_sum_over_its_months() {
         for (on, day) in all[at..].iter().enumerate() {
             let of = i64::from(counter::length_of(day.year, day.month)) - 28;
             sums[of as usize] += 1;
-            let interval = Interval::between(start.date(), day.date()).through_last_day();
+            let interval = Interval::between(start.date(), day.date()).with_ends(Ends::FirstAndLast).unwrap();
             let scale = 28 * 29 * 30 * 31;
             let sum: i64 = sums.iter().zip(28..).map(|(days, of)| days * (scale / of)).sum();
             let figure = interval.calendar_months();
@@ -412,7 +412,10 @@ fn a_calendar_month_fraction_is_the_sum_over_its_months() {
                 (sum / scale, sum % scale),
                 "{on}"
             );
-            let back = Interval::between(day.date(), start.date()).through_last_day().calendar_months();
+            let back = Interval::between(day.date(), start.date())
+                .with_ends(Ends::FirstAndLast)
+                .unwrap()
+                .calendar_months();
             let sign = if on == 0 { 1 } else { -1 };
             assert_eq!((back.whole(), back.numerator()), (sign * figure.whole(), sign * figure.numerator()));
             assert_eq!(interval.why_calendar_months().figure(), figure.to_string());

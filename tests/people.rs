@@ -5,7 +5,7 @@
 mod counter;
 
 use mild_ledger::{
-    Anniversaries, Date, Decimal, ErrorKind, Measure, MonthEnd, Rounding, Shift, Tenure, Unit, Window,
+    Anniversaries, Date, DateRange, Decimal, ErrorKind, Measure, MonthEnd, Rounding, Shift, Tenure, Unit,
     rate_per, why_rate_per,
 };
 use proptest::prelude::*;
@@ -24,7 +24,7 @@ fn ages_against_walking_from_birthday_to_birthday() {
         .chain((0..days.len()).zip(&days).filter(|(_, day)| day.month == 2 && day.day == 29))
     {
         for rule in [MonthEnd::Clamp, MonthEnd::NextStart] {
-            let person = Anniversaries::of(born.date()).leap_day(rule).unwrap();
+            let person = Anniversaries::of(born.date()).with_leap_day(rule).unwrap();
             let mut age = 0;
             for today in &days[at..] {
                 let leap = counter::length_of(today.year, 2) == 29;
@@ -36,7 +36,8 @@ fn ages_against_walking_from_birthday_to_birthday() {
                 let is_birthday = (today.month, today.day) == birthday && today.year > born.year;
                 age += i64::from(is_birthday);
                 assert_eq!(person.age_on(today.date()).unwrap().value(), age, "born {born:?}, on {today:?}");
-                let (number, next) = person.next_on_or_after(today.date()).unwrap();
+                let found = person.next_on_or_after(today.date()).unwrap();
+                let (number, next) = (found.number(), found.date());
                 assert_eq!(i64::from(number), if is_birthday { age } else { age + 1 });
                 assert_eq!(next == today.date(), is_birthday);
             }
@@ -46,11 +47,11 @@ fn ages_against_walking_from_birthday_to_birthday() {
 
 #[test]
 fn worked_examples() {
-    let window = Window::months_from(date("2026-11-12"), 3).unwrap();
+    let window = DateRange::months_from(date("2026-11-12"), 3).unwrap();
     let within = |day: &str| {
         Anniversaries::of(date(day))
             .within(window)
-            .map(|(years, date)| format!("{years}: {date}"))
+            .map(|found| format!("{}: {}", found.number(), found.date()))
             .collect::<Vec<_>>()
     };
     assert_eq!(within("2020-01-04"), ["7: 2027-01-04"]);
@@ -61,9 +62,9 @@ fn worked_examples() {
     assert!(within("2026-12-01").is_empty());
     assert_eq!(within("2026-01-01"), ["1: 2027-01-01"]);
     // Every one of a long window is listed.
-    let years = Window::months_from(date("2026-11-12"), 36).unwrap();
+    let years = DateRange::months_from(date("2026-11-12"), 36).unwrap();
     assert_eq!(Anniversaries::of(date("2020-01-04")).within(years).count(), 3);
-    let calendar = Window::calendar_months(date("2026-11-12"), 2).unwrap();
+    let calendar = DateRange::calendar_months(date("2026-11-12"), 2).unwrap();
     assert!(calendar.contains(date("2026-11-01")) && calendar.contains(date("2026-12-31")));
     assert!(!calendar.contains(date("2027-01-01")));
 }
@@ -106,17 +107,22 @@ proptest! {
     #[test]
     fn windows_tile(start in -719_162..2_900_000, from in -719_162..2_900_000, months in 1..40) {
         let (start, from) = (Date::from_day_number(start).unwrap(), Date::from_day_number(from).unwrap());
-        let first = Window::months_from(from, months).unwrap();
-        let second = Window::months_from(first.end(), months).unwrap();
+        let first = DateRange::months_from(from, months).unwrap();
+        // The next one begins where a move by as many months leads, so that both tile.
+        let next = Shift::months(months).apply(from).unwrap();
+        let second = DateRange::months_from(next, months).unwrap();
         let both = |date| usize::from(first.contains(date)) + usize::from(second.contains(date));
-        prop_assert_eq!((both(first.first()), both(first.end()), both(second.end())), (1, 1, 0));
+        prop_assert_eq!((both(first.first()), both(first.last()), both(next), both(second.last())), (1, 1, 1, 1));
+        let behind = Shift::days(1).apply(second.last()).unwrap();
+        prop_assert_eq!((both(behind), first.days() + second.days()), (0, DateRange::new(from, second.last()).unwrap().days()));
         for rule in [MonthEnd::Clamp, MonthEnd::NextStart] {
-            let anniversaries = Anniversaries::of(start).leap_day(rule).unwrap();
-            for (years, date) in anniversaries.within(first) {
+            let anniversaries = Anniversaries::of(start).with_leap_day(rule).unwrap();
+            for found in anniversaries.within(first) {
+                let (years, date) = (found.number(), found.date());
                 prop_assert!(first.contains(date) && years >= 1);
                 prop_assert_eq!(anniversaries.number(years), Ok(date));
                 prop_assert_eq!(anniversaries.age_on(date).unwrap().value(), i64::from(years));
-                prop_assert_eq!(anniversaries.next_on_or_after(date), Ok((years, date)));
+                prop_assert_eq!(anniversaries.next_on_or_after(date), Ok(found));
                 if let Ok(before) = Shift::days(-1).apply(date) {
                     prop_assert_eq!(anniversaries.age_on(before).unwrap().value(), i64::from(years) - 1);
                 }
@@ -133,12 +139,12 @@ proptest! {
         let start = Date::from_day_number(start).unwrap();
         let Ok(on) = Shift::days(days).apply(start) else { return Ok(()) };
         for rule in [MonthEnd::Clamp, MonthEnd::NextStart] {
-            let all = Anniversaries::of(start).leap_day(rule).unwrap();
+            let all = Anniversaries::of(start).with_leap_day(rule).unwrap();
             let age = all.why_age_on(on).unwrap();
             prop_assert_eq!(age.figure(), all.age_on(on).unwrap().value().to_string());
-            if let Ok((_, next)) = all.next_on_or_after(on) {
+            if let Ok(next) = all.next_on_or_after(on) {
                 let working = all.why_next_on_or_after(on).unwrap();
-                prop_assert_eq!(working.figure(), next.to_string());
+                prop_assert_eq!(working.figure(), next.date().to_string());
             }
         }
         let interval = Tenure::from(start).as_of(on).unwrap();

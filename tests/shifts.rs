@@ -9,7 +9,7 @@ use mild_ledger::{
 use proptest::prelude::*;
 
 fn moved(start: &str, amount: &str, rule: MonthEnd) -> String {
-    match amount.parse::<Shift>().unwrap().month_end(rule).apply(start.parse().unwrap()) {
+    match amount.parse::<Shift>().unwrap().with_month_end(rule).apply(start.parse().unwrap()) {
         Ok(date) => date.to_string(),
         Err(error) => error.to_string(),
     }
@@ -58,7 +58,7 @@ fn every_day_of_a_cycle_by_thirty_months_either_way() {
             }
             let length = counter::length_of(year, month);
             let on = |day| Date::new(year, month, day).unwrap();
-            let by = |rule| Shift::months(months).month_end(rule).apply(date);
+            let by = |rule| Shift::months(months).with_month_end(rule).apply(date);
             assert_eq!(by(MonthEnd::Clamp), Ok(on(day.day.min(length))));
             assert_eq!(by(MonthEnd::Keep), Ok(on(if is_last { length } else { day.day.min(length) })));
             if day.day <= length {
@@ -137,7 +137,8 @@ fn a_recurrence_is_always_moved_from_its_first_date() {
             .map(|date| date.map_or_else(|error| error.allowed().to_owned(), |date| date.to_string()))
             .collect()
     };
-    let monthly = |rule| Recurrence::new("2026-01-31".parse().unwrap(), Shift::months(1).month_end(rule));
+    let monthly =
+        |rule| Recurrence::new("2026-01-31".parse().unwrap(), Shift::months(1).with_month_end(rule));
     assert_eq!(dates(monthly(MonthEnd::Clamp), 3), ["2026-02-28", "2026-03-31", "2026-04-30"]);
     assert_eq!(dates(monthly(MonthEnd::Refuse), 3), ["day 1 to 28", "2026-03-31", "day 1 to 30"]);
     let back: Vec<_> =
@@ -205,7 +206,7 @@ proptest! {
         for unit in Unit::ALL {
             let shift = Shift::of(amount, unit).and(Shift::of(number, Unit::Week)).unwrap();
             for rule in MonthEnd::ALL {
-                if let Ok(moved) = shift.month_end(rule).apply(date) {
+                if let Ok(moved) = shift.with_month_end(rule).apply(date) {
                     prop_assert!((Date::MIN..=Date::MAX).contains(&moved));
                 }
             }
@@ -220,7 +221,7 @@ proptest! {
         let date = Date::from_day_number(day).unwrap();
         for rule in MonthEnd::ALL {
             for shift in [Shift::months(months), Shift::days(days), Shift::months(months).and(Shift::days(days)).unwrap()] {
-                let shift = shift.month_end(rule);
+                let shift = shift.with_month_end(rule);
                 match (shift.apply(date), shift.why(date)) {
                     (Ok(moved), Ok(working)) => prop_assert_eq!(working.figure(), moved.to_string()),
                     (moved, working) => prop_assert_eq!(moved.err(), working.err()),

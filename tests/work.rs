@@ -2,10 +2,11 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use mild_ledger::column::{DateColumn, Dates, working_days, working_days_on};
+use mild_ledger::column::{Column, add_working_days, count_working_days};
 use mild_ledger::{
-    Church, Combination, CommonYears, Date, DayKind, Ends, ErrorKind, HolidayMove, HolidayRule, Interval,
-    Month, Occurrence, PeriodRule, RestDays, Roll, Shift, Weekday, WeekdaySide, WorkCalendar, easter_sunday,
+    CalendarYears, Church, Combination, CommonYears, Date, DayKind, Ends, ErrorKind, HolidayMove,
+    HolidayRule, Interval, Month, Occurrence, PeriodRule, RestDays, Roll, Shift, Weekday, WeekdaySide,
+    WorkCalendar, easter_sunday,
 };
 use proptest::prelude::*;
 
@@ -81,14 +82,17 @@ fn all_pairs_of_three_years_for_every_work_week() {
             for end in start..days {
                 counted += i64::from(worked[end as usize]);
                 let interval = Interval::between(day(first + start), day(first + end));
-                assert_eq!(calendar.count_of(interval, Ends::FirstAndLast), Ok(counted));
+                assert_eq!(calendar.count_working_days(interval, Ends::FirstAndLast), Ok(counted));
                 if end > start {
                     let (at_start, at_end) =
                         (i64::from(worked[start as usize]), i64::from(worked[end as usize]));
-                    assert_eq!(calendar.count_of(interval, Ends::Last), Ok(counted - at_start));
+                    assert_eq!(calendar.count_working_days(interval, Ends::Last), Ok(counted - at_start));
                     let back = Interval::between(interval.end(), interval.start());
-                    assert_eq!(calendar.count_of(back, Ends::First), Ok(at_end - counted));
-                    assert_eq!(calendar.count_of(back, Ends::Neither), Ok(at_start + at_end - counted));
+                    assert_eq!(calendar.count_working_days(back, Ends::First), Ok(at_end - counted));
+                    assert_eq!(
+                        calendar.count_working_days(back, Ends::Neither),
+                        Ok(at_start + at_end - counted)
+                    );
                 }
             }
         }
@@ -114,7 +118,7 @@ fn moves_of_four_hundred_working_days_either_way() {
             );
             for number in 1..=400 {
                 for (step, expected) in [(number, after.next()), (-number, before.next())] {
-                    let found = calendar.working_days_on(day(start), step);
+                    let found = calendar.add_working_days(day(start), step);
                     assert_eq!(
                         found.clone().ok(),
                         expected.map(|number| day(*number)),
@@ -139,7 +143,7 @@ fn without_a_working_day_counts_are_zero_and_nothing_moves() {
         assert_eq!(count(&calendar, "2026-01-01", "2026-12-31", Ends::FirstAndLast), 0);
         for number in [-1, 0, 1] {
             assert_eq!(
-                calendar.working_days_on(date("2026-06-01"), number).unwrap_err().kind(),
+                calendar.add_working_days(date("2026-06-01"), number).unwrap_err().kind(),
                 ErrorKind::NoWorkingDay
             );
         }
@@ -179,13 +183,13 @@ fn outside_its_years_a_calendar_knows_nothing() {
     let (inside, outside) = (date("2027-12-31"), date("2028-01-01"));
     for result in [
         yard.kind_of(outside).map(|_| ()),
-        yard.count_of(Interval::between(inside, outside), Ends::First).map(|_| ()),
-        yard.count_of(Interval::between(outside, inside), Ends::Neither).map(|_| ()),
-        yard.working_days_on(inside, 1).map(|_| ()),
-        yard.working_days_on(outside, -1).map(|_| ()),
-        yard.working_days_on(date("2026-01-01"), -1).map(|_| ()),
-        yard.working_days_on(inside, i32::MAX).map(|_| ()),
-        yard.working_days_on(inside, i32::MIN).map(|_| ()),
+        yard.count_working_days(Interval::between(inside, outside), Ends::First).map(|_| ()),
+        yard.count_working_days(Interval::between(outside, inside), Ends::Neither).map(|_| ()),
+        yard.add_working_days(inside, 1).map(|_| ()),
+        yard.add_working_days(outside, -1).map(|_| ()),
+        yard.add_working_days(date("2026-01-01"), -1).map(|_| ()),
+        yard.add_working_days(inside, i32::MAX).map(|_| ()),
+        yard.add_working_days(inside, i32::MIN).map(|_| ()),
         yard.roll(date("2026-01-03"), Roll::Following).and(yard.roll(outside, Roll::Nearest)).map(|_| ()),
         yard.number_in_month(outside).map(|_| ()),
         yard.working_day_of(&PeriodRule::Week(Weekday::Monday).containing(inside), 1).map(|_| ()),
@@ -219,7 +223,8 @@ fn working_days_by_their_number_in_a_month_and_a_period() {
         for (place, date) in (1..).zip(&worked) {
             assert_eq!(yard.working_day_of(&period, place), Ok(*date));
             assert_eq!(yard.working_day_of(&period, place - all - 1), Ok(*date));
-            assert_eq!(yard.number_in_month(*date), Ok(Some((place.into(), (place - all - 1).into()))));
+            let number = yard.number_in_month(*date).unwrap().unwrap();
+            assert_eq!((number.from_start(), number.from_end()), (place.into(), (place - all - 1).into()));
         }
         for wrong in [0, all + 1, -all - 1, i32::MAX, i32::MIN] {
             assert_eq!(yard.working_day_of(&period, wrong).unwrap_err().kind(), ErrorKind::NoWorkingDay);
@@ -383,14 +388,17 @@ fn easter_of_years_that_are_on_record() {
 #[test]
 fn calendars_together() {
     let (a, b) = (once(&[date("2026-10-07")]), once(&[date("2026-10-08")]));
-    let shop =
-        WorkCalendar::with_working_days("Shop", RestDays::default(), (2025, 2026), &a, &[date("2026-10-10")])
-            .unwrap();
+    let shop = WorkCalendar::builder("Shop", CalendarYears::of(2025, 2026))
+        .holidays(a)
+        .working_days([date("2026-10-10")])
+        .build()
+        .unwrap();
     let yard = WorkCalendar::new("Yard", "sunday, monday".parse().unwrap(), 2026, 2027, &b).unwrap();
     let all = [shop.clone(), yard.clone()];
     let any_closed = WorkCalendar::combined(Combination::ClosedIfAny, &all).unwrap();
     let all_closed = WorkCalendar::combined(Combination::ClosedIfAll, &all).unwrap();
-    assert_eq!((any_closed.covers(), all_closed.covers()), (Some((2026, 2026)), Some((2026, 2026))));
+    let only = Some(CalendarYears::of(2026, 2026));
+    assert_eq!((any_closed.covers(), all_closed.covers()), (only, only));
     for number in date("2026-01-01").day_number()..=date("2026-12-31").day_number() {
         let works = |calendar: &WorkCalendar| calendar.kind_of(day(number)).unwrap().is_working();
         assert_eq!(works(&any_closed), works(&shop) && works(&yard));
@@ -406,7 +414,7 @@ fn calendars_together() {
     let week = WorkCalendar::rest_days_only(RestDays::default());
     assert_eq!(
         WorkCalendar::combined(Combination::ClosedIfAny, &[week, shop]).unwrap().covers(),
-        Some((2025, 2026))
+        Some(CalendarYears::of(2025, 2026))
     );
 }
 
@@ -431,7 +439,7 @@ fn the_grid_marks_every_day_and_numbers_those_counted() {
         let numbers: Vec<i64> = days.iter().filter_map(|day| day.number()).collect();
         assert_eq!(numbers, (1..=-found.count()).collect::<Vec<_>>());
     }
-    let back = yard.why_working_days_on(date("2026-10-12"), -4).unwrap();
+    let back = yard.why_add_working_days(date("2026-10-12"), -4).unwrap();
     let numbered: Vec<_> =
         back.months()[0].days().iter().filter_map(|day| Some((day.date().day(), day.number()?))).collect();
     assert_eq!(numbered, [(5, 4), (6, 3), (8, 2), (9, 1)]);
@@ -445,11 +453,11 @@ proptest! {
     ) {
         let week = WorkCalendar::rest_days_only(rest_days(bits));
         let start = week.roll(day(start), Roll::Following).unwrap();
-        let end = week.working_days_on(start, number).unwrap();
+        let end = week.add_working_days(start, number).unwrap();
         let interval = Interval::between(start, end);
-        prop_assert_eq!(week.count_of(interval, Ends::Last), Ok(number.into()));
+        prop_assert_eq!(week.count_working_days(interval, Ends::Last), Ok(number.into()));
         let both = i64::from(number) + if number < 0 { -1 } else { 1 };
-        prop_assert_eq!(week.count_of(interval, Ends::FirstAndLast), Ok(both));
+        prop_assert_eq!(week.count_working_days(interval, Ends::FirstAndLast), Ok(both));
         let found = week.working_days(interval, Ends::FirstAndLast).unwrap();
         prop_assert_eq!(found.days() - found.rest_days() - found.holidays(), found.count().abs());
     }
@@ -462,24 +470,23 @@ proptest! {
         let first = date("2023-01-01").day_number();
         let bounded = WorkCalendar::new("drawn", rest_days(bits), 2023, 2025, &once(&drawn(3, first, 1_096))).unwrap();
         let date_of = |on: Option<i32>| on.map(|on| day(first + on));
-        let starts: DateColumn = rows.iter().map(|row| date_of(row.0)).collect();
-        let ends: DateColumn = rows.iter().map(|row| date_of(row.1)).collect();
+        let starts: Column<Date> = rows.iter().map(|row| date_of(row.0)).collect();
+        let ends: Column<Date> = rows.iter().map(|row| date_of(row.1)).collect();
         for calendar in [bounded, WorkCalendar::rest_days_only(rest_days(bits))] {
             for counted in Ends::ALL {
-                let (from, to) = (Dates::Column(&starts), Dates::Column(&ends));
-                let days = working_days(from, to, rows.len(), &calendar, counted).unwrap();
-                let to_date = working_days(from, Dates::Every(day(first + 9)), rows.len(), &calendar, counted).unwrap();
+                let days = count_working_days(&starts, &ends, &calendar, counted).unwrap();
+                let to_date = count_working_days(&starts, day(first + 9), &calendar, counted).unwrap();
                 for row in 0..rows.len() {
                     let count = |end: Option<Date>| {
-                        calendar.count_of(Interval::between(starts.get(row)?, end?), counted).ok()
+                        calendar.count_working_days(Interval::between(starts.get(row)?, end?), counted).ok().map(|count| count as i32)
                     };
                     prop_assert_eq!(days.get(row), count(ends.get(row)), "{}", counted);
                     prop_assert_eq!(to_date.get(row), count(Some(day(first + 9))));
                 }
             }
-            let moved = working_days_on(&starts, number, &calendar);
+            let moved = add_working_days(&starts, number, &calendar).unwrap();
             for row in 0..rows.len() {
-                let expected = starts.get(row).and_then(|start| calendar.working_days_on(start, number).ok());
+                let expected = starts.get(row).and_then(|start| calendar.add_working_days(start, number).ok());
                 prop_assert_eq!(moved.get(row), expected);
             }
             prop_assert_eq!(moved.len(), rows.len());
@@ -491,10 +498,10 @@ proptest! {
         let first = date("2026-01-01").day_number();
         let year = WorkCalendar::new("year", rest_days(bits), 2026, 2026, &once(&drawn(seed, first, 365))).unwrap();
         // More rows than the calendar has days, some of them outside it.
-        let dates: DateColumn = (-70..900).map(|on| (on % 50 != 7).then(|| day(first + on % 437))).collect();
-        let moved = working_days_on(&dates, number, &year);
+        let dates: Column<Date> = (-70..900).map(|on| (on % 50 != 7).then(|| day(first + on % 437))).collect();
+        let moved = add_working_days(&dates, number, &year).unwrap();
         for row in 0..dates.len() {
-            let expected = dates.get(row).and_then(|date| year.working_days_on(date, number).ok());
+            let expected = dates.get(row).and_then(|date| year.add_working_days(date, number).ok());
             prop_assert_eq!(moved.get(row), expected);
         }
     }
@@ -511,8 +518,8 @@ proptest! {
         for ends in Ends::ALL {
             prop_assert_eq!(bounded.working_days(interval, ends), week.working_days(interval, ends));
         }
-        if let Ok(found) = bounded.working_days_on(start, number) {
-            prop_assert_eq!(week.working_days_on(start, number), Ok(found));
+        if let Ok(found) = bounded.add_working_days(start, number) {
+            prop_assert_eq!(week.add_working_days(start, number), Ok(found));
         }
     }
 }
@@ -529,7 +536,7 @@ proptest! {
         for rule in [PeriodRule::Month, PeriodRule::Week(Weekday::Sunday), PeriodRule::Quarter] {
             let shares = yard.split(interval, rule, ends).unwrap();
             let sum: i64 = shares.iter().map(|share| share.days()).sum();
-            prop_assert_eq!(sum, yard.count_of(interval, ends).unwrap());
+            prop_assert_eq!(sum, yard.count_working_days(interval, ends).unwrap());
             for share in shares {
                 let counted = (start..=start + length).filter(|number| {
                     let inside = match ends {

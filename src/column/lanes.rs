@@ -1,34 +1,41 @@
 //! Loops that work out one number of a row from one or two, with nothing between them but arithmetic.
 
-use super::Dates;
+use super::blocks::Lane;
 use super::dispatch::{Loop, with_widest_instructions};
+use super::validity::set_word;
 use crate::date::Date;
 
-/// One number a row from each day of a column; what stands in an empty row is worked out too, and a mask hides it.
-pub(super) fn from_days<T, F>(days: &[i32], out: &mut [T], number: F)
+/// One number a row from the day of each; what stands in an empty row is worked out too.
+pub(super) fn from_lane<T, F>(days: Lane<'_>, out: &mut [T], number: F)
 where
+    T: Copy,
     F: Fn(i32) -> T,
 {
-    with_widest_instructions(FromDays { days, out, number });
+    with_widest_instructions(FromLane { days, out, number });
 }
 
-struct FromDays<'s, T, F> {
-    days: &'s [i32],
+struct FromLane<'s, T, F> {
+    days: Lane<'s>,
     out: &'s mut [T],
     number: F,
 }
 
-impl<T, F: Fn(i32) -> T> Loop for FromDays<'_, T, F> {
+impl<T: Copy, F: Fn(i32) -> T> Loop for FromLane<'_, T, F> {
     #[inline(always)]
     fn run(self) {
-        for (out, day) in self.out.iter_mut().zip(self.days) {
-            *out = (self.number)(*day);
+        match self.days {
+            Lane::Each(days) => {
+                for (out, day) in self.out.iter_mut().zip(days) {
+                    *out = (self.number)(*day);
+                }
+            }
+            Lane::Every(day) => self.out.fill((self.number)(day)),
         }
     }
 }
 
 /// One number a row from the days of two ends.
-pub(super) fn from_ends<F>(starts: Dates<'_>, ends: Dates<'_>, out: &mut [i32], number: F)
+pub(super) fn from_ends<F>(starts: Lane<'_>, ends: Lane<'_>, out: &mut [i32], number: F)
 where
     F: Fn(i32, i32) -> i32,
 {
@@ -36,8 +43,8 @@ where
 }
 
 struct FromEnds<'s, F> {
-    starts: Dates<'s>,
-    ends: Dates<'s>,
+    starts: Lane<'s>,
+    ends: Lane<'s>,
     out: &'s mut [i32],
     number: F,
 }
@@ -47,38 +54,29 @@ impl<F: Fn(i32, i32) -> i32> Loop for FromEnds<'_, F> {
     fn run(self) {
         let Self { starts, ends, out, number } = self;
         match (starts, ends) {
-            (Dates::Column(starts), Dates::Column(ends)) => {
-                for ((out, start), end) in out.iter_mut().zip(starts.day_numbers()).zip(ends.day_numbers()) {
+            (Lane::Each(starts), Lane::Each(ends)) => {
+                for ((out, start), end) in out.iter_mut().zip(starts).zip(ends) {
                     *out = number(*start, *end);
                 }
             }
-            (Dates::Column(starts), Dates::Every(end)) => {
-                let end = end.day_number();
-                for (out, start) in out.iter_mut().zip(starts.day_numbers()) {
+            (Lane::Each(starts), Lane::Every(end)) => {
+                for (out, start) in out.iter_mut().zip(starts) {
                     *out = number(*start, end);
                 }
             }
-            (Dates::Every(start), Dates::Column(ends)) => {
-                let start = start.day_number();
-                for (out, end) in out.iter_mut().zip(ends.day_numbers()) {
+            (Lane::Every(start), Lane::Each(ends)) => {
+                for (out, end) in out.iter_mut().zip(ends) {
                     *out = number(start, *end);
                 }
             }
-            (Dates::Every(start), Dates::Every(end)) => {
-                out.fill(number(start.day_number(), end.day_number()));
-            }
+            (Lane::Every(start), Lane::Every(end)) => out.fill(number(start, end)),
         }
     }
 }
 
 /// Two numbers a row from the days of two ends, made into three narrow ones.
-pub(super) fn three_from_ends<F, G>(
-    starts: Dates<'_>,
-    ends: Dates<'_>,
-    out: ThreeColumns<'_>,
-    two: F,
-    three: G,
-) where
+pub(super) fn three_from_ends<F, G>(starts: Lane<'_>, ends: Lane<'_>, out: ThreeColumns<'_>, two: F, three: G)
+where
     F: Fn(i32, i32) -> (i32, i32),
     G: Fn(i32, i32) -> (i16, i8, i8),
 {
@@ -89,8 +87,8 @@ pub(super) fn three_from_ends<F, G>(
 pub(super) type ThreeColumns<'s> = (&'s mut [i16], &'s mut [i8], &'s mut [i8]);
 
 struct ThreeFromEnds<'s, F, G> {
-    starts: Dates<'s>,
-    ends: Dates<'s>,
+    starts: Lane<'s>,
+    ends: Lane<'s>,
     out: ThreeColumns<'s>,
     two: F,
     three: G,
@@ -119,36 +117,42 @@ impl<F: Fn(i32, i32) -> (i32, i32), G: Fn(i32, i32) -> (i16, i8, i8)> Loop for T
 
 /// So many days from a row on, in a chunk of 64.
 #[inline(always)]
-pub(super) fn days_of(dates: &Dates<'_>, from: usize, rows: usize) -> [i32; 64] {
+pub(super) fn days_of(dates: &Lane<'_>, from: usize, rows: usize) -> [i32; 64] {
     let mut days = [0; 64];
     match dates {
-        Dates::Column(column) => days[..rows].copy_from_slice(&column.day_numbers()[from..from + rows]),
-        Dates::Every(date) => days.fill(date.day_number()),
+        Lane::Each(column) => days[..rows].copy_from_slice(&column[from..from + rows]),
+        Lane::Every(day) => days.fill(*day),
     }
     days
 }
 
-/// One day a row from each day of a column, and a bit a row where it lies in the calendar.
-pub(super) fn moved_days<F>(days: &[i32], out: &mut [i32], words: &mut [u64], day: F)
+/// One day a row from each day of a column; of the bits, which are set, those are cleared whose day leaves the calendar.
+pub(super) fn moved_days<F>(days: Lane<'_>, out: &mut [i32], validity: &mut [u8], day: F)
 where
     F: Fn(i32) -> i32,
 {
-    with_widest_instructions(MovedDays { days, out, words, day });
+    match days {
+        Lane::Each(days) => with_widest_instructions(MovedDays { days, out, validity, day }),
+        Lane::Every(from) => {
+            let days = &vec![from; out.len()];
+            with_widest_instructions(MovedDays { days, out, validity, day });
+        }
+    }
 }
 
 struct MovedDays<'s, F> {
     days: &'s [i32],
     out: &'s mut [i32],
-    words: &'s mut [u64],
+    validity: &'s mut [u8],
     day: F,
 }
 
 impl<F: Fn(i32) -> i32> Loop for MovedDays<'_, F> {
     #[inline(always)]
     fn run(self) {
-        let Self { days, out, words, day } = self;
+        let Self { days, out, validity, day } = self;
         let (first, last) = (Date::MIN.day_number(), Date::MAX.day_number());
-        for ((out, days), word) in out.chunks_mut(64).zip(days.chunks(64)).zip(words) {
+        for ((out, days), bits) in out.chunks_mut(64).zip(days.chunks(64)).zip(validity.chunks_mut(8)) {
             let (mut earliest, mut latest) = (first, last);
             for (out, from) in out.iter_mut().zip(days) {
                 let moved = day(*from);
@@ -156,40 +160,47 @@ impl<F: Fn(i32) -> i32> Loop for MovedDays<'_, F> {
                 (earliest, latest) = (earliest.min(moved), latest.max(moved));
             }
             // Hardly ever does one of them leave the calendar.
-            *word = u64::MAX;
             if earliest < first || latest > last {
+                let mut word = u64::MAX;
                 for (row, moved) in
                     out.iter_mut().enumerate().filter(|(_, moved)| !(first..=last).contains(*moved))
                 {
                     *moved = 0;
-                    *word &= !(1 << row);
+                    word &= !(1 << row);
                 }
+                set_word(bits, word);
             }
         }
     }
 }
 
 /// One day a row from each day of a column, and a bit a row where there is one, and it lies in the calendar.
-pub(super) fn days_from_days<F>(days: &[i32], out: &mut [i32], words: &mut [u64], day: F)
+pub(super) fn days_from_days<F>(days: Lane<'_>, out: &mut [i32], validity: &mut [u8], day: F)
 where
     F: Fn(i32) -> (i32, bool),
 {
-    with_widest_instructions(DaysFromDays { days, out, words, day });
+    match days {
+        Lane::Each(days) => with_widest_instructions(DaysFromDays { days, out, validity, day }),
+        Lane::Every(from) => {
+            let days = &vec![from; out.len()];
+            with_widest_instructions(DaysFromDays { days, out, validity, day });
+        }
+    }
 }
 
 struct DaysFromDays<'s, F> {
     days: &'s [i32],
     out: &'s mut [i32],
-    words: &'s mut [u64],
+    validity: &'s mut [u8],
     day: F,
 }
 
 impl<F: Fn(i32) -> (i32, bool)> Loop for DaysFromDays<'_, F> {
     #[inline(always)]
     fn run(self) {
-        let Self { days, out, words, day } = self;
+        let Self { days, out, validity, day } = self;
         let (first, last) = (Date::MIN.day_number(), Date::MAX.day_number());
-        for ((out, days), word) in out.chunks_mut(64).zip(days.chunks(64)).zip(words) {
+        for ((out, days), bits) in out.chunks_mut(64).zip(days.chunks(64)).zip(validity.chunks_mut(8)) {
             // Days and whether there is one in loops of their own, so that both are turned into vector instructions.
             let mut there = [0_u8; 64];
             for ((out, there), from) in out.iter_mut().zip(&mut there).zip(days) {
@@ -198,7 +209,7 @@ impl<F: Fn(i32) -> (i32, bool)> Loop for DaysFromDays<'_, F> {
                 *out = if is_there { moved } else { 0 };
                 *there = u8::from(is_there);
             }
-            *word = bits_of(&there);
+            set_word(bits, bits_of(&there));
         }
     }
 }

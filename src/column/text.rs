@@ -1,6 +1,6 @@
 //! Reading a column of texts as dates.
 
-use super::DateColumn;
+use super::Column;
 use crate::date::Date;
 use crate::error::Error;
 use crate::pattern::{DatePattern, Filler, Reading, TimeOfDay};
@@ -23,7 +23,7 @@ use crate::pattern::{DatePattern, Filler, Reading, TimeOfDay};
 #[derive(Debug, Clone)]
 pub struct DateReader {
     pattern: DatePattern,
-    dates: DateColumn,
+    dates: Column<Date>,
     tally: DateTally,
 }
 
@@ -57,7 +57,7 @@ impl DateReader {
     /// ```
     #[must_use]
     pub fn new(pattern: DatePattern) -> Self {
-        Self { pattern, dates: DateColumn::new(), tally: DateTally::default() }
+        Self { pattern, dates: Column::new(), tally: DateTally::default() }
     }
 
     /// Reads a text into the next row, and says what it was; the row of a text that is no date is empty.
@@ -154,7 +154,7 @@ impl DateReader {
     /// assert_eq!((reader.take().len(), reader.take().len()), (1, 0));
     /// ```
     #[must_use]
-    pub fn take(&mut self) -> DateColumn {
+    pub fn take(&mut self) -> Column<Date> {
         std::mem::take(&mut self.dates)
     }
 }

@@ -1,7 +1,6 @@
 //! The time of day, and its text.
 
-use super::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

@@ -1,8 +1,8 @@
 //! A day and a time of it.
 
+use super::Date;
 use super::clock::{ClockTime, MICROSECONDS_IN_DAY};
-use super::{Date, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

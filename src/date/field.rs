@@ -1,8 +1,8 @@
 //! The numbers that a date is made of, each by its name.
 
+use super::Date;
 use super::civil::{civil_lane, day_number_lane};
-use super::{Date, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

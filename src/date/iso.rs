@@ -1,7 +1,7 @@
 //! ISO 8601 text: calendar date, week date and ordinal date, in their extended forms.
 
 use super::{Date, civil};
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 
@@ -49,16 +49,6 @@ impl FromStr for Date {
             )),
         }
     }
-}
-
-/// A text in quotes for a message: control signs escaped, cut where it is long.
-pub(crate) fn quoted(text: &str) -> String {
-    const LONGEST: usize = 60;
-    let mut shown: String = text.chars().take(LONGEST).flat_map(char::escape_debug).collect();
-    if text.chars().nth(LONGEST).is_some() {
-        shown.push('…');
-    }
-    format!("\"{shown}\"")
 }
 
 /// The Monday of week 1 is the Monday of the week that holds 4 January.

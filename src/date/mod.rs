@@ -12,7 +12,6 @@ use crate::error::{Error, ErrorKind};
 pub use clock::{ClockTime, FinerDigits};
 pub use date_time::DateTime;
 pub use field::DateField;
-pub(crate) use iso::quoted;
 pub use weekday::Weekday;
 
 /// A day of the proleptic Gregorian calendar from 0001-01-01 to 9999-12-31.
@@ -106,7 +105,7 @@ impl Date {
     /// assert_eq!(mild_ledger::Date::MAX.day_number(), 2_932_896);
     /// ```
     #[must_use]
-    pub fn day_number(self) -> i32 {
+    pub const fn day_number(self) -> i32 {
         self.day_number
     }
 

@@ -1,17 +1,16 @@
 //! The seven days of the week.
 
-use super::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 
-/// A day of the week, by name.
+/// A day of the week, by name; ordered as in ISO 8601, Monday first.
 ///
 /// ```
 /// use mild_ledger::Weekday;
 /// assert_eq!(Weekday::Saturday.to_string(), "Saturday");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Weekday {
     /// The first day of the week in ISO 8601.
     Monday,

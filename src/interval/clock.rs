@@ -2,8 +2,8 @@
 
 use super::Interval;
 use crate::date::clock::MICROSECONDS_IN_DAY;
-use crate::date::{Date, DateTime, Weekday, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, DateTime, Weekday};
+use crate::error::{Error, ErrorKind, quoted};
 use crate::number::Fraction;
 use crate::reasoning::Working;
 use crate::shift::{ClockUnit, MonthEnd, clock_amounts};
@@ -163,10 +163,10 @@ impl ClockInterval {
     ///
     /// ```
     /// use mild_ledger::{ClockInterval, DateTime, MonthEnd};
-    /// assert!(ClockInterval::between(DateTime::MIN, DateTime::MAX).month_end(MonthEnd::Refuse).is_err());
+    /// assert!(ClockInterval::between(DateTime::MIN, DateTime::MAX).with_month_end(MonthEnd::Refuse).is_err());
     /// ```
-    pub fn month_end(self, rule: MonthEnd) -> Result<Self, Error> {
-        self.dates().month_end(rule)?;
+    pub fn with_month_end(self, rule: MonthEnd) -> Result<Self, Error> {
+        self.dates().with_month_end(rule)?;
         Ok(Self { month_end: rule, ..self })
     }
 
@@ -174,11 +174,11 @@ impl ClockInterval {
     ///
     /// ```
     /// use mild_ledger::{ClockInterval, DateTime, Weekday};
-    /// let interval = ClockInterval::between(DateTime::MIN, DateTime::MAX).week_starts(Weekday::Sunday);
+    /// let interval = ClockInterval::between(DateTime::MIN, DateTime::MAX).with_week_start(Weekday::Sunday);
     /// assert_eq!(interval.dates().week_start(), Weekday::Sunday);
     /// ```
     #[must_use]
-    pub fn week_starts(self, weekday: Weekday) -> Self {
+    pub fn with_week_start(self, weekday: Weekday) -> Self {
         Self { week_start: weekday, ..self }
     }
 
@@ -325,8 +325,8 @@ impl ClockInterval {
     }
 
     fn of_dates(self, start: Date, end: Date) -> Interval {
-        let interval = Interval::between(start, end).week_starts(self.week_start);
+        let interval = Interval::between(start, end).with_week_start(self.week_start);
         // The rule was checked when it was named.
-        interval.month_end(self.month_end).unwrap_or(interval)
+        interval.with_month_end(self.month_end).unwrap_or(interval)
     }
 }

@@ -1,7 +1,6 @@
 //! A figure that says how it was counted.
 
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::Unit;
 use std::fmt;
 use std::str::FromStr;

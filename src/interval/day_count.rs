@@ -1,8 +1,8 @@
 //! Year fractions by the day-count conventions of the trade.
 
 use super::Fraction;
-use crate::date::{civil, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::civil;
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

@@ -1,8 +1,7 @@
 //! What a column of intervals is measured in, by one name.
 
 use super::{ClockMeasure, CountRule, DayCount, MeanMonth};
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::Unit;
 use std::fmt;
 use std::str::FromStr;

@@ -39,15 +39,8 @@ pub struct Interval {
     start: Date,
     end: Date,
     month_end: MonthEnd,
-    last_day: LastDay,
+    ends: Ends,
     week_start: Weekday,
-}
-
-/// Whether the later date is itself part of what is counted.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-enum LastDay {
-    IsTheEnd,
-    IsCountedThrough,
 }
 
 impl Interval {
@@ -61,13 +54,7 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn between(start: Date, end: Date) -> Self {
-        Self {
-            start,
-            end,
-            month_end: MonthEnd::Clamp,
-            last_day: LastDay::IsTheEnd,
-            week_start: Weekday::Monday,
-        }
+        Self { start, end, month_end: MonthEnd::Clamp, ends: Ends::Last, week_start: Weekday::Monday }
     }
 
     /// The same interval counted under another rule for month ends: it decides complete units, fractional units
@@ -75,19 +62,19 @@ impl Interval {
     /// [`MonthEnd::NextStart`] lets a 29 February come round on 1 March.
     ///
     /// # Errors
-    /// [`ErrorKind::Unreadable`] for [`MonthEnd::Refuse`], under which there would be nothing to count.
+    /// [`ErrorKind::NotAllowed`] for [`MonthEnd::Refuse`], under which there would be nothing to count.
     ///
     /// ```
     /// # use mild_ledger::{Interval, MonthEnd};
     /// let interval = Interval::between("2026-02-28".parse()?, "2026-08-31".parse()?);
     /// assert_eq!(interval.parts().to_string(), "6 months and 3 days");
-    /// assert_eq!(interval.month_end(MonthEnd::Keep)?.parts().to_string(), "6 months");
+    /// assert_eq!(interval.with_month_end(MonthEnd::Keep)?.parts().to_string(), "6 months");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn month_end(self, rule: MonthEnd) -> Result<Self, Error> {
+    pub fn with_month_end(self, rule: MonthEnd) -> Result<Self, Error> {
         if rule == MonthEnd::Refuse {
             return Err(Error::new(
-                ErrorKind::Unreadable,
+                ErrorKind::NotAllowed,
                 "an interval cannot be counted under \"refuse\"",
                 "clamp, keep or next-start",
             ));
@@ -95,19 +82,34 @@ impl Interval {
         Ok(Self { month_end: rule, ..self })
     }
 
-    /// The same interval with its first and its last day both counted: every unit is counted to the day after
-    /// the later date.
+    /// The same interval under other ends: with [`Ends::FirstAndLast`] its first and its last day are both counted, and
+    /// every unit is counted to the day after the later date.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotAllowed`] for [`Ends::First`] and [`Ends::Neither`], which are for days and working days:
+    /// [`days_counting`](Self::days_counting).
     ///
     /// ```
-    /// # use mild_ledger::{Interval, Unit};
+    /// # use mild_ledger::{Ends, Interval, Unit};
     /// let contract = Interval::between("2026-01-01".parse()?, "2026-12-31".parse()?);
     /// assert_eq!(contract.complete(Unit::Year).value(), 0);
-    /// assert_eq!(contract.through_last_day().complete(Unit::Year).value(), 1);
+    /// assert_eq!(contract.with_ends(Ends::FirstAndLast)?.complete(Unit::Year).value(), 1);
+    /// assert!(contract.with_ends(Ends::Neither).is_err());
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    #[must_use]
-    pub fn through_last_day(self) -> Self {
-        Self { last_day: LastDay::IsCountedThrough, ..self }
+    pub fn with_ends(self, ends: Ends) -> Result<Self, Error> {
+        match ends {
+            Ends::Last | Ends::FirstAndLast => Ok(Self { ends, ..self }),
+            Ends::First | Ends::Neither => {
+                let what = format!("the ends \"{ends}\" are for days and working days only");
+                Err(Error::new(ErrorKind::NotAllowed, what, "last or first-and-last"))
+            }
+        }
+    }
+
+    /// An interval between other dates, counted in the same way.
+    pub(crate) fn of_dates(self, start: Date, end: Date) -> Self {
+        Self { start, end, ..self }
     }
 
     /// The same interval with weeks that start on another day than Monday; it decides the week starts passed.
@@ -116,11 +118,11 @@ impl Interval {
     /// # use mild_ledger::{Interval, Unit, Weekday};
     /// let interval = Interval::between("2026-10-03".parse()?, "2026-10-04".parse()?);
     /// assert_eq!(interval.starts_passed(Unit::Week).value(), 0);
-    /// assert_eq!(interval.week_starts(Weekday::Sunday).starts_passed(Unit::Week).value(), 1);
+    /// assert_eq!(interval.with_week_start(Weekday::Sunday).starts_passed(Unit::Week).value(), 1);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn week_starts(self, weekday: Weekday) -> Self {
+    pub fn with_week_start(self, weekday: Weekday) -> Self {
         Self { week_start: weekday, ..self }
     }
 
@@ -135,29 +137,26 @@ impl Interval {
         self.week_start
     }
 
-    /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] once
-    /// [`through_last_day`](Self::through_last_day) was asked for.
+    /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] where [`with_ends`](Self::with_ends) says so.
     ///
     /// ```
     /// # use mild_ledger::{Date, Ends, Interval};
-    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).through_last_day().ends(), Ends::FirstAndLast);
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).with_ends(Ends::FirstAndLast)?.ends(), Ends::FirstAndLast);
+    /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
     pub fn ends(self) -> Ends {
-        match self.last_day {
-            LastDay::IsTheEnd => Ends::Last,
-            LastDay::IsCountedThrough => Ends::FirstAndLast,
-        }
+        self.ends
     }
 
     /// The rule for month ends that its figures are counted by.
     ///
     /// ```
     /// # use mild_ledger::{Date, Interval, MonthEnd};
-    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).month_end_rule(), MonthEnd::Clamp);
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).month_end(), MonthEnd::Clamp);
     /// ```
     #[must_use]
-    pub fn month_end_rule(self) -> MonthEnd {
+    pub fn month_end(self) -> MonthEnd {
         self.month_end
     }
 
@@ -240,7 +239,7 @@ impl Interval {
     }
 
     /// The unit starts passed: how many first days of a unit lie after the earlier date, up to and with the
-    /// later one. Weeks start on Monday unless [`week_starts`](Self::week_starts) says otherwise.
+    /// later one. Weeks start on Monday unless [`with_week_start`](Self::with_week_start) says otherwise.
     ///
     /// ```
     /// # use mild_ledger::{Interval, Unit};
@@ -291,7 +290,7 @@ impl Interval {
     /// # use mild_ledger::{Interval, MonthEnd, Unit};
     /// let interval = Interval::between("2015-06-30".parse()?, "2016-12-31".parse()?);
     /// assert_eq!(interval.fractional(Unit::Month).to_string(), "18 + 1/31");
-    /// assert_eq!(interval.month_end(MonthEnd::Keep)?.fractional(Unit::Month).to_string(), "18");
+    /// assert_eq!(interval.with_month_end(MonthEnd::Keep)?.fractional(Unit::Month).to_string(), "18");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
@@ -365,7 +364,7 @@ impl Interval {
     /// day after the last date there is.
     #[inline]
     fn in_order(self) -> (i32, i32, i64) {
-        let through = i32::from(self.last_day == LastDay::IsCountedThrough);
+        let through = i32::from(self.ends == Ends::FirstAndLast);
         let (first, last, sign) = lanes::in_order(self.start.day_number(), self.end.day_number(), through);
         (first, last, i64::from(sign))
     }

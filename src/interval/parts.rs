@@ -25,8 +25,17 @@ pub struct Parts {
 }
 
 impl Parts {
+    /// No time at all.
+    pub(crate) const NONE: Self = Self { years: 0, months: 0, days: 0 };
+
     pub(crate) fn new(years: i32, months: i32, days: i32) -> Self {
         Self { years, months, days }
+    }
+
+    /// For loops over columns.
+    #[inline(always)]
+    pub(crate) fn of_narrow(years: i16, months: i8, days: i8) -> Self {
+        Self { years: years.into(), months: months.into(), days: days.into() }
     }
 
     /// Complete years.

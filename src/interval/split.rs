@@ -2,7 +2,7 @@
 
 use super::{Ends, Fraction, Interval};
 use crate::date::{Date, civil};
-use crate::period::{Month, Period, PeriodRule};
+use crate::period::{DateRange, Month, Period, PeriodRule};
 use crate::reasoning::Working;
 use crate::shift::Unit;
 
@@ -66,32 +66,27 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn split(self, rule: PeriodRule, ends: Ends) -> Vec<Share> {
-        let Some((first, last)) = self.days_counted(ends) else {
+        let Some(counted) = self.days_counted(ends) else {
             return vec![Share { period: rule.containing(self.start.min(self.end)), days: 0 }];
         };
-        rule.covering(first, last)
-            .map(|period| {
-                // Only the ends of the outermost periods may lie outside the calendar, and they are cut off here.
-                let (from, to) = (period.first_day().unwrap_or(first), period.last_day().unwrap_or(last));
-                Share { period, days: self.days_within(from, to, ends) }
-            })
+        rule.covering(counted)
+            .map(|period| Share { period, days: self.days_within(period.dates(), ends) })
             .collect()
     }
 
-    /// The days of the interval from one date through another, both included; 0 where that is no stretch of days.
+    /// The days of the interval that lie in a stretch of days.
     ///
     /// ```
-    /// use mild_ledger::{Ends, Interval};
+    /// use mild_ledger::{DateRange, Ends, Interval};
     /// let hire = Interval::between("2026-08-20".parse()?, "2026-10-05".parse()?);
-    /// let (first, last) = ("2026-09-01".parse()?, "2026-09-30".parse()?);
-    /// assert_eq!(hire.days_within(first, last, Ends::Last), 30);
+    /// let september = DateRange::new("2026-09-01".parse()?, "2026-09-30".parse()?)?;
+    /// assert_eq!(hire.days_within(september, Ends::Last), 30);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn days_within(self, first: Date, last: Date, ends: Ends) -> i64 {
-        let Some((from, to)) = self.days_counted(ends) else { return 0 };
-        let (from, to) = (from.max(first), to.min(last));
-        let days = (i64::from(to.day_number()) - i64::from(from.day_number()) + 1).max(0);
+    pub fn days_within(self, days: DateRange, ends: Ends) -> i64 {
+        let days =
+            self.days_counted(ends).and_then(|counted| counted.overlap(days)).map_or(0, DateRange::days);
         // One day counts as one whichever way it is looked at.
         if self.end < self.start { -days } else { days }
     }
@@ -100,15 +95,15 @@ impl Interval {
     /// interval's [`ends`](Self::ends).
     ///
     /// ```
-    /// use mild_ledger::Interval;
-    /// let interval = Interval::between("2026-01-15".parse()?, "2026-03-10".parse()?).through_last_day();
+    /// use mild_ledger::{Ends, Interval};
+    /// let interval = Interval::between("2026-01-15".parse()?, "2026-03-10".parse()?).with_ends(Ends::FirstAndLast)?;
     /// assert_eq!(interval.calendar_months().to_string(), "1 + 27/31"); // 17/31 + 1 + 10/31
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
     pub fn calendar_months(self) -> Fraction {
-        let Some((first, last)) = self.days_counted(self.ends()) else { return Fraction::new(0, 0, 1) };
-        let pieces = MonthPieces::of(first, last);
+        let Some(counted) = self.days_counted(self.ends()) else { return Fraction::ZERO };
+        let pieces = MonthPieces::of(counted);
         let parts =
             pieces.parts.into_iter().flatten().map(|(days, of)| days * (ALL_MONTHS / of)).sum::<i64>();
         let sum = Fraction::of_quotient(pieces.whole_months * ALL_MONTHS + parts, ALL_MONTHS);
@@ -118,8 +113,8 @@ impl Interval {
     /// How the calendar-month fraction comes about: the parts of the first and the last month, and those between.
     ///
     /// ```
-    /// use mild_ledger::Interval;
-    /// let interval = Interval::between("2026-01-15".parse()?, "2026-03-10".parse()?).through_last_day();
+    /// use mild_ledger::{Ends, Interval};
+    /// let interval = Interval::between("2026-01-15".parse()?, "2026-03-10".parse()?).with_ends(Ends::FirstAndLast)?;
     /// assert_eq!(
     ///     interval.why_calendar_months().to_string(),
     ///     "calendar months (ends: first-and-last): 17 of the 31 days of 2026-01, 1 whole month, \
@@ -131,31 +126,40 @@ impl Interval {
     pub fn why_calendar_months(self) -> Working {
         let figure = self.calendar_months();
         let mut working = Working::of_rule(format!("calendar months (ends: {})", self.ends()));
-        let Some((first, last)) = self.days_counted(self.ends()) else {
+        let Some(counted) = self.days_counted(self.ends()) else {
             return working.step("no day is counted, so 0", figure);
         };
         if self.end < self.start {
             working =
                 working.step("the end lies before the start, so counted from the end and negated", self.end);
         }
-        let pieces = MonthPieces::of(first, last);
+        let pieces = MonthPieces::of(counted);
         let part =
             |(days, of): (i64, i64), month: Date| format!("{days} of the {of} days of {}", label(month));
         if let Some(piece) = pieces.parts[0] {
-            working = working.step(part(piece, first), piece.0);
+            working = working.step(part(piece, counted.first()), piece.0);
         }
         if pieces.whole_months > 0 {
             let word = Unit::Month.word_for(pieces.whole_months);
             working = working.step(format!("{} whole {word}", pieces.whole_months), pieces.whole_months);
         }
         if let Some(piece) = pieces.parts[1] {
-            working = working.step(part(piece, last), piece.0);
+            working = working.step(part(piece, counted.last()), piece.0);
         }
         working.step(format!("so {figure}"), figure)
     }
 
-    /// The first and the last of the days that count under these ends, the earlier date first; `None` where none does.
-    pub(crate) fn days_counted(self, ends: Ends) -> Option<(Date, Date)> {
+    /// The days that count under these ends; `None` where none does.
+    ///
+    /// ```
+    /// use mild_ledger::{Ends, Interval};
+    /// let interval = Interval::between("2026-09-30".parse()?, "2026-09-28".parse()?);
+    /// let days = interval.days_counted(Ends::Last).map(|days| days.to_string());
+    /// assert_eq!(days, Some("2026-09-29 to 2026-09-30".into()));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn days_counted(self, ends: Ends) -> Option<DateRange> {
         let (first, last) = (self.start.min(self.end).day_number(), self.start.max(self.end).day_number());
         let (first, last) = match ends {
             Ends::FirstAndLast => (first, last),
@@ -163,7 +167,8 @@ impl Interval {
             Ends::First => (first, last - 1),
             Ends::Neither => (first + 1, last - 1),
         };
-        (first <= last).then(|| (Date::of_checked_day(first), Date::of_checked_day(last)))
+        let days = || DateRange::between(Date::of_checked_day(first), Date::of_checked_day(last));
+        (first <= last).then(days)
     }
 }
 
@@ -178,7 +183,8 @@ struct MonthPieces {
 }
 
 impl MonthPieces {
-    fn of(first: Date, last: Date) -> Self {
+    fn of(days: DateRange) -> Self {
+        let (first, last) = (days.first(), days.last());
         let ((from_year, from_month, from_day), (to_year, to_month, to_day)) =
             (first.year_month_day(), last.year_month_day());
         let (from_length, to_length) =

@@ -30,6 +30,9 @@ pub struct Fraction {
 impl Fraction {
     /// A whole part and a remainder over a divisor above zero, which may be more than one and not in lowest terms; both
     /// of one sign.
+    /// Nothing.
+    pub const ZERO: Self = Self { whole: 0, numerator: 0, denominator: 1 };
+
     #[inline]
     pub(crate) fn new(whole: i64, over: i64, of: i64) -> Self {
         let (whole, over) = (whole + over / of, over % of);

@@ -2,8 +2,7 @@
 
 use super::decimal::too_large;
 use super::quotient::Quotient;
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

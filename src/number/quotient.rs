@@ -29,6 +29,9 @@ pub struct Quotient {
 }
 
 impl Quotient {
+    /// Nothing.
+    pub const ZERO: Self = Self { numerator: 0, denominator: 1 };
+
     /// One whole number over another; `None` where that is zero, or the result is too large to hold.
     ///
     /// ```

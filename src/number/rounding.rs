@@ -1,7 +1,6 @@
 //! Rounding, by name.
 
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::cmp::Ordering;
 use std::fmt;
 use std::str::FromStr;

@@ -1,8 +1,7 @@
 //! The number of decimals of a column of amounts, and amounts read by it.
 
 use super::decimal::{Decimal, check_decimals};
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 
 /// The number of decimals that all amounts of a column have.

@@ -1,7 +1,7 @@
 //! Why a text is no date, in a form that costs nothing until it is put into words.
 
-use crate::date::{Date, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::Date;
+use crate::error::{Error, ErrorKind, quoted};
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Fault {

@@ -1,8 +1,7 @@
 //! Patterns in words and in POSIX letters.
 
 use super::{DatePattern, Digits, Form, Piece};
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

@@ -3,7 +3,7 @@
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
 use crate::interval::{Count, Interval};
-use crate::period::Month;
+use crate::period::DateRange;
 use crate::shift::{MonthEnd, Shift, Unit};
 
 /// The yearly returns of a day of birth or of hiring.
@@ -16,7 +16,7 @@ use crate::shift::{MonthEnd, Shift, Unit};
 ///
 /// let born = Anniversaries::of("2004-02-29".parse()?);
 /// assert_eq!(born.age_on("2026-02-28".parse()?)?.value(), 22);
-/// let on_march_1 = born.leap_day(MonthEnd::NextStart)?;
+/// let on_march_1 = born.with_leap_day(MonthEnd::NextStart)?;
 /// assert_eq!(on_march_1.age_on("2026-02-28".parse()?)?.value(), 21);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -26,88 +26,43 @@ pub struct Anniversaries {
     rule: MonthEnd,
 }
 
-/// A stretch of months in which anniversaries are looked for: the first day belongs to it, the one after the last
-/// does not, so that windows tile.
+/// One return of a day: which one, and when.
 ///
 /// ```
-/// use mild_ledger::Window;
-/// let window = Window::months_from("2026-11-12".parse()?, 3)?;
-/// assert_eq!((window.first().to_string(), window.end().to_string()), ("2026-11-12".into(), "2027-02-12".into()));
+/// use mild_ledger::Anniversaries;
+/// let next = Anniversaries::of("2021-03-15".parse()?).next_on_or_after("2026-03-16".parse()?)?;
+/// assert_eq!((next.number(), next.date().to_string()), (6, "2027-03-15".into()));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub struct Window {
-    first: Date,
-    end: Date,
+pub struct Anniversary {
+    number: i32,
+    date: Date,
 }
 
-impl Window {
-    /// So many months (1 or more) from a date on.
-    ///
-    /// # Errors
-    /// [`ErrorKind::OutOfRange`] for less than one month, and where it ends after 9999-12-31.
+impl Anniversary {
+    /// How many years after the start it is, 1 or more.
     ///
     /// ```
-    /// use mild_ledger::{Date, Window};
-    /// assert!(Window::months_from(Date::MAX, 1).is_err() && Window::months_from(Date::MIN, 0).is_err());
-    /// ```
-    pub fn months_from(first: Date, months: i32) -> Result<Self, Error> {
-        if months < 1 {
-            let what = format!("a window of {months} months holds nothing");
-            return Err(Error::new(ErrorKind::OutOfRange, what, "1 month or more"));
-        }
-        Ok(Self { first, end: Shift::months(months).apply(first)? })
-    }
-
-    /// So many whole calendar months (1 or more), the first being the one that a date lies in.
-    ///
-    /// # Errors
-    /// Those of [`months_from`](Self::months_from).
-    ///
-    /// ```
-    /// use mild_ledger::Window;
-    /// let window = Window::calendar_months("2026-11-12".parse()?, 2)?;
-    /// assert_eq!((window.first().to_string(), window.end().to_string()), ("2026-11-01".into(), "2027-01-01".into()));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn calendar_months(date: Date, months: i32) -> Result<Self, Error> {
-        Self::months_from(Month::of(date).first_day(), months)
-    }
-
-    /// Its first day.
-    ///
-    /// ```
-    /// use mild_ledger::{Date, Window};
-    /// assert_eq!(Window::months_from(Date::MIN, 1)?.first(), Date::MIN);
+    /// use mild_ledger::{Anniversaries, Date};
+    /// assert_eq!(Anniversaries::of(Date::MIN).next_on_or_after(Date::MIN)?.number(), 1);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn first(self) -> Date {
-        self.first
+    pub fn number(self) -> i32 {
+        self.number
     }
 
-    /// The day after its last one, where the next window begins.
+    /// The day it falls on.
     ///
     /// ```
-    /// use mild_ledger::{Date, Window};
-    /// assert_eq!(Window::months_from(Date::MIN, 1)?.end().to_string(), "0001-02-01");
+    /// use mild_ledger::{Anniversaries, Date};
+    /// assert_eq!(Anniversaries::of(Date::MIN).next_on_or_after(Date::MIN)?.date().to_string(), "0002-01-01");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn end(self) -> Date {
-        self.end
-    }
-
-    /// Whether a date lies in it.
-    ///
-    /// ```
-    /// use mild_ledger::{Date, Window};
-    /// assert!(!Window::months_from(Date::MIN, 1)?.contains(Date::MAX));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn contains(self, date: Date) -> bool {
-        self.first <= date && date < self.end
+    pub fn date(self) -> Date {
+        self.date
     }
 }
 
@@ -127,19 +82,19 @@ impl Anniversaries {
     /// The same anniversaries with a 29 February coming round by another rule.
     ///
     /// # Errors
-    /// [`ErrorKind::Unreadable`] for rules other than [`MonthEnd::Clamp`] and [`MonthEnd::NextStart`].
+    /// [`ErrorKind::NotAllowed`] for rules other than [`MonthEnd::Clamp`] and [`MonthEnd::NextStart`].
     ///
     /// ```
     /// use mild_ledger::{Anniversaries, MonthEnd};
-    /// let hired = Anniversaries::of("2024-02-29".parse()?).leap_day(MonthEnd::NextStart)?;
+    /// let hired = Anniversaries::of("2024-02-29".parse()?).with_leap_day(MonthEnd::NextStart)?;
     /// assert_eq!(hired.number(1)?.to_string(), "2025-03-01");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn leap_day(self, rule: MonthEnd) -> Result<Self, Error> {
+    pub fn with_leap_day(self, rule: MonthEnd) -> Result<Self, Error> {
         match rule {
             MonthEnd::Clamp | MonthEnd::NextStart => Ok(Self { rule, ..self }),
             MonthEnd::Keep | MonthEnd::Refuse => Err(Error::new(
-                ErrorKind::Unreadable,
+                ErrorKind::NotAllowed,
                 format!("a 29 February cannot come round by \"{rule}\""),
                 "clamp (28 February) or next-start (1 March)",
             )),
@@ -161,10 +116,10 @@ impl Anniversaries {
     ///
     /// ```
     /// use mild_ledger::{Anniversaries, Date, MonthEnd};
-    /// assert_eq!(Anniversaries::of(Date::MIN).rule(), MonthEnd::Clamp);
+    /// assert_eq!(Anniversaries::of(Date::MIN).leap_day(), MonthEnd::Clamp);
     /// ```
     #[must_use]
-    pub fn rule(self) -> MonthEnd {
+    pub fn leap_day(self) -> MonthEnd {
         self.rule
     }
 
@@ -182,7 +137,7 @@ impl Anniversaries {
             let what = format!("there is no anniversary number {years}");
             return Err(Error::new(ErrorKind::OutOfRange, what, "1 or more"));
         }
-        Shift::of(years, Unit::Year).month_end(self.rule).apply(self.start)
+        Shift::of(years, Unit::Year).with_month_end(self.rule).apply(self.start)
     }
 
     /// The age on a date: complete years since the start.
@@ -205,7 +160,7 @@ impl Anniversaries {
                 format!("{} or later", self.start),
             ));
         }
-        Ok(Interval::between(self.start, date).month_end(self.rule)?.complete(Unit::Year))
+        Ok(Interval::between(self.start, date).with_month_end(self.rule)?.complete(Unit::Year))
     }
 
     /// The first anniversary on or after a date, with its number.
@@ -216,38 +171,43 @@ impl Anniversaries {
     /// ```
     /// use mild_ledger::Anniversaries;
     /// let hired = Anniversaries::of("2021-03-15".parse()?);
-    /// let (years, date) = hired.next_on_or_after("2026-03-16".parse()?)?;
-    /// assert_eq!((years, date.to_string()), (6, "2027-03-15".to_owned()));
+    /// let next = hired.next_on_or_after("2026-03-16".parse()?)?;
+    /// assert_eq!((next.number(), next.date().to_string()), (6, "2027-03-15".to_owned()));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn next_on_or_after(self, date: Date) -> Result<(i32, Date), Error> {
+    pub fn next_on_or_after(self, date: Date) -> Result<Anniversary, Error> {
         // The anniversary of the year before is on or before the date, so one of the next three is meant.
         let years = (date.year() - self.start.year()).max(1);
         for years in [years - 1, years, years + 1].into_iter().filter(|years| *years >= 1) {
-            let anniversary = self.number(years)?;
-            if anniversary >= date {
-                return Ok((years, anniversary));
+            let anniversary = self.numbered(years)?;
+            if anniversary.date >= date {
+                return Ok(anniversary);
             }
         }
-        self.number(years + 2).map(|anniversary| (years + 2, anniversary))
+        self.numbered(years + 2)
     }
 
-    /// Every anniversary in a window, in order, with its number.
+    /// Every anniversary in a stretch of days, in order.
     ///
     /// ```
-    /// use mild_ledger::{Anniversaries, Window};
-    /// let window = Window::months_from("2026-11-12".parse()?, 3)?;
+    /// use mild_ledger::{Anniversaries, DateRange};
+    /// let window = DateRange::months_from("2026-11-12".parse()?, 3)?;
     /// let found = |day: &str| -> Result<usize, mild_ledger::Error> {
     ///     Ok(Anniversaries::of(day.parse()?).within(window).count())
     /// };
     /// assert_eq!((found("2020-01-04")?, found("2020-02-11")?, found("2020-02-12")?), (1, 1, 0));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn within(self, window: Window) -> impl Iterator<Item = (i32, Date)> {
-        let first = (window.first.year() - self.start.year()).max(1);
-        let last = window.end.year() - self.start.year();
+    pub fn within(self, days: DateRange) -> impl Iterator<Item = Anniversary> {
+        // A 29 February may come round in the March behind, never in another year.
+        let first = (days.first().year() - self.start.year()).max(1);
+        let last = days.last().year() - self.start.year();
         (first..=last)
-            .filter_map(move |years| self.number(years).ok().map(|date| (years, date)))
-            .filter(move |(_, date)| window.contains(*date))
+            .filter_map(move |years| self.numbered(years).ok())
+            .filter(move |anniversary| days.contains(anniversary.date))
+    }
+
+    fn numbered(self, number: i32) -> Result<Anniversary, Error> {
+        self.number(number).map(|date| Anniversary { number, date })
     }
 }

@@ -26,10 +26,10 @@ impl Anniversaries {
     /// ```
     pub fn why_age_on(self, date: Date) -> Result<Working, Error> {
         self.age_on(date)?;
-        let interval = Interval::between(self.start(), date).month_end(self.rule())?;
+        let interval = Interval::between(self.start(), date).with_month_end(self.leap_day())?;
         Ok(interval
             .why_complete(Unit::Year)
-            .with_rule(|_| format!("age in complete years (29 February: {})", self.rule())))
+            .with_rule(|_| format!("age in complete years (29 February: {})", self.leap_day())))
     }
 
     /// How the first anniversary on or after a date comes about.
@@ -48,10 +48,11 @@ impl Anniversaries {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn why_next_on_or_after(self, date: Date) -> Result<Working, Error> {
-        let (years, next) = self.next_on_or_after(date)?;
+        let found = self.next_on_or_after(date)?;
+        let (years, next) = (found.number(), found.date());
         let start = self.start();
         let mut working =
-            Working::of_rule(format!("anniversary on or after {date} (29 February: {})", self.rule()));
+            Working::of_rule(format!("anniversary on or after {date} (29 February: {})", self.leap_day()));
         let word = |years: i32| Unit::Year.word_for(i64::from(years));
         if let Ok(before) = self.number(years - 1) {
             let said = format!("{start} + {} {} = {before}, before {date}", years - 1, word(years - 1));

@@ -1,8 +1,7 @@
 //! Years that begin on another day than 1 January.
 
 use crate::date::month_names::month_of_name;
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 
@@ -18,7 +17,7 @@ use std::str::FromStr;
 /// assert_eq!(PeriodRule::FiscalYear(begun).containing("2026-09-30".parse()?).year(), 2025);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct FiscalYear {
     month: u8,
     day: u8,
@@ -30,7 +29,7 @@ pub struct FiscalYear {
 /// ```
 /// assert_eq!("begin".parse(), Ok(mild_ledger::FiscalNaming::Begin));
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
 pub enum FiscalNaming {
     /// The year its last day lies in. The default.
     #[default]

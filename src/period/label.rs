@@ -2,8 +2,8 @@
 
 use super::{FiscalYear, Period, PeriodRule, WeekNumbers};
 use crate::date::month_names::MONTHS;
-use crate::date::{Date, Weekday, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, Weekday};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt::{self, Write};
 use std::str::FromStr;
 
@@ -107,7 +107,22 @@ impl LabelPattern {
     /// ```
     #[must_use]
     pub fn write(&self, date: Date, fiscal: FiscalYear) -> String {
-        self.write_by(date, PeriodRule::FiscalYear(fiscal), PeriodRule::Year)
+        let mut out = String::with_capacity(self.source.len());
+        self.write_into(date, fiscal, &mut out);
+        out
+    }
+
+    /// [`write`](Self::write) behind what stands in a string already.
+    ///
+    /// ```
+    /// use mild_ledger::{FiscalYear, LabelPattern};
+    /// let mut text = "Week of ".to_owned();
+    /// "%F".parse::<LabelPattern>()?.write_into("2026-09-28".parse()?, FiscalYear::default(), &mut text);
+    /// assert_eq!(text, "Week of 2026-09-28");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn write_into(&self, date: Date, fiscal: FiscalYear, out: &mut String) {
+        self.write_by(date, PeriodRule::FiscalYear(fiscal), PeriodRule::Year, out);
     }
 
     /// The label of a period, written from its first day. In that of a fiscal period, or of one of a year of weeks, the
@@ -134,15 +149,16 @@ impl LabelPattern {
             }
             _ => return Ok(self.write(date, fiscal)),
         };
-        Ok(self.write_by(date, own, own))
+        let mut out = String::with_capacity(self.source.len());
+        self.write_by(date, own, own, &mut out);
+        Ok(out)
     }
 
     /// Fiscal fields count by one year, quarter and half by another.
-    fn write_by(&self, date: Date, fiscal: PeriodRule, parts: PeriodRule) -> String {
+    fn write_by(&self, date: Date, fiscal: PeriodRule, parts: PeriodRule, out: &mut String) {
         let (year, month, day) = date.year_month_day();
         let number = |rule: PeriodRule| rule.containing(date).number();
         let iso = WeekNumbers::iso();
-        let mut out = String::with_capacity(self.source.len());
         for piece in &self.pieces {
             // Writing to memory does not fail.
             let _ = match piece {
@@ -153,7 +169,7 @@ impl LabelPattern {
                 Piece::Year => write!(out, "{year:04}"),
                 Piece::Month => write!(out, "{month:02}"),
                 Piece::MonthName(length) => {
-                    put_name(&mut out, MONTHS[usize::from(month - 1)], *length);
+                    put_name(out, MONTHS[usize::from(month - 1)], *length);
                     Ok(())
                 }
                 Piece::Day(Zero::InFront) => write!(out, "{day:02}"),
@@ -163,7 +179,7 @@ impl LabelPattern {
                     write!(out, "{:03}", day.unwrap_or_default())
                 }
                 Piece::Weekday(length) => {
-                    put_name(&mut out, Weekday::word(date.weekday()), *length);
+                    put_name(out, Weekday::word(date.weekday()), *length);
                     Ok(())
                 }
                 Piece::WeekdayNumber => write!(out, "{}", date.weekday().days_from_monday() + 1),
@@ -177,7 +193,6 @@ impl LabelPattern {
                 Piece::FiscalPeriod => write!(out, "{}", number(fiscal.month_of_year())),
             };
         }
-        out
     }
 }
 

@@ -1,5 +1,6 @@
 //! Weeks, months, quarters, years and their fiscal kin: bounds, numbers, labels, neighbours.
 
+mod date_range;
 mod edge;
 mod fiscal_year;
 mod label;
@@ -13,6 +14,7 @@ mod week_numbers;
 mod week_year;
 mod why;
 
+pub use date_range::DateRange;
 pub use edge::PeriodEdge;
 pub use fiscal_year::{FiscalNaming, FiscalYear};
 pub use label::LabelPattern;

@@ -1,8 +1,8 @@
 //! Days named from today: `today`, `end of last month`.
 
 use super::Month;
-use crate::date::{Date, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::Date;
+use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::{Shift, Unit};
 use std::fmt;
 use std::str::FromStr;

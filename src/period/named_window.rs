@@ -1,8 +1,8 @@
 //! Stretches of days named from today: `last month`, `last 12 months`, `quarter to date`.
 
-use super::PeriodRule;
-use crate::date::{Date, Weekday, quoted};
-use crate::error::{Error, ErrorKind};
+use super::{DateRange, PeriodRule};
+use crate::date::{Date, Weekday};
+use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::{Shift, Unit};
 use std::fmt;
 use std::str::FromStr;
@@ -19,8 +19,7 @@ use std::str::FromStr;
 ///
 /// let today = "2026-09-30".parse()?;
 /// let days = |name: &str| -> Result<String, mild_ledger::Error> {
-///     let (first, last) = name.parse::<NamedWindow>()?.seen_from(today)?;
-///     Ok(format!("{first} to {last}"))
+///     Ok(name.parse::<NamedWindow>()?.seen_from(today)?.to_string())
 /// };
 /// assert_eq!(days("last month")?, "2026-08-01 to 2026-08-31");
 /// assert_eq!(days("last 12 months")?, "2025-10-01 to 2026-09-30");
@@ -46,7 +45,7 @@ enum Name {
 }
 
 impl NamedWindow {
-    /// The first and the last day, both included, when today is this date.
+    /// The days that are meant when today is this date.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where one lies outside the years 0001 to 9999.
@@ -56,28 +55,28 @@ impl NamedWindow {
     /// assert!("next week".parse::<NamedWindow>()?.seen_from(Date::MAX).is_err());
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn seen_from(self, today: Date) -> Result<(Date, Date), Error> {
+    pub fn seen_from(self, today: Date) -> Result<DateRange, Error> {
         let day = |days| Shift::days(days);
         match self.name {
             Name::Whole { away, unit: Unit::Day } => {
                 let date = day(away).apply(today)?;
-                Ok((date, date))
+                DateRange::new(date, date)
             }
             Name::Whole { away, unit } => {
                 let period = rule_of(unit).containing(today).away(i64::from(away))?;
-                Ok((period.first_day()?, period.last_day()?))
+                DateRange::new(period.first_day()?, period.last_day()?)
             }
             Name::Last { count, unit } => {
                 // From the day after today moved back, so that a year back from a month end is twelve whole months.
                 let tomorrow = day(1).apply(today)?;
-                Ok((Shift::of(-count, unit).apply(tomorrow)?, today))
+                DateRange::new(Shift::of(-count, unit).apply(tomorrow)?, today)
             }
             Name::Next { count, unit } => {
                 let tomorrow = day(1).apply(today)?;
                 let end = Shift::of(count, unit).apply(tomorrow)?;
-                Ok((tomorrow, day(-1).apply(end)?))
+                DateRange::new(tomorrow, day(-1).apply(end)?)
             }
-            Name::ToDate(unit) => Ok((rule_of(unit).containing(today).first_day()?, today)),
+            Name::ToDate(unit) => DateRange::new(rule_of(unit).containing(today).first_day()?, today),
         }
     }
 }

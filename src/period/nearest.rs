@@ -1,8 +1,8 @@
 //! The start of a period that a date lies nearest to.
 
 use super::Period;
-use crate::date::{Date, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::Date;
+use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::MonthEnd;
 use std::fmt;
 use std::str::FromStr;

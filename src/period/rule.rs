@@ -1,6 +1,6 @@
 //! The kinds of periods, each as a numbered row of stretches without gap or overlap.
 
-use super::{FiscalYear, Period, WeekYear};
+use super::{DateRange, FiscalYear, Period, WeekYear};
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 
@@ -15,7 +15,7 @@ use crate::error::{Error, ErrorKind};
 /// assert_eq!(week.first_day()?.to_string(), "2026-09-27");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum PeriodRule {
     /// Seven days from this weekday on.
     Week(Weekday),
@@ -102,26 +102,20 @@ impl PeriodRule {
         self.with_index(self.index_of(date.day_number()))
     }
 
-    /// The periods that cover a range of dates, both ends included, in their order; none for an end before the
-    /// start.
+    /// The periods that cover a stretch of days, in their order.
     ///
     /// ```
-    /// use mild_ledger::PeriodRule;
-    /// let months = PeriodRule::Month.covering("2026-01-31".parse()?, "2026-03-01".parse()?);
+    /// use mild_ledger::{DateRange, PeriodRule};
+    /// let months = PeriodRule::Month.covering(DateRange::new("2026-01-31".parse()?, "2026-03-01".parse()?)?);
     /// let labels: Vec<String> = months.map(|month| month.label()).collect();
     /// assert_eq!(labels, ["2026-01", "2026-02", "2026-03"]);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn covering(self, first: Date, last: Date) -> impl Iterator<Item = Period> {
-        let to = if last < first {
-            self.index_of(first.day_number()) - 1
-        } else {
-            self.index_of(last.day_number())
-        };
-        (self.index_of(first.day_number())..=to).map(move |index| self.with_index(index))
+    pub fn covering(self, days: DateRange) -> impl Iterator<Item = Period> {
+        let index = |date: Date| self.index_of(date.day_number());
+        (index(days.first())..=index(days.last())).map(move |index| self.with_index(index))
     }
 
-    /// The number of the period that a day lies in, in the row of all.
     /// The quarters of a kind of year; those of the calendar for other periods.
     pub(super) fn quarter_of_year(self) -> Self {
         match self {

@@ -1,8 +1,9 @@
 //! One period: its bounds, its name, its neighbours.
 
-use super::PeriodRule;
+use super::{DateRange, PeriodRule};
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
+use std::cmp::Ordering;
 use std::fmt;
 
 /// One period of a kind.
@@ -177,21 +178,33 @@ impl Period {
         }
     }
 
-    /// First day, last day as day numbers, which may lie a little outside the calendar.
-    /// The day number of its first day, be that a date or not: periods that do not overlap are ordered by it.
+    /// Its days, as far as they are dates: all of them, but for a period that reaches over an end of the calendar.
     ///
     /// ```
-    /// use mild_ledger::{Date, PeriodRule};
-    /// let rule = PeriodRule::Month;
-    /// let (one, other) = (rule.containing("2026-09-30".parse()?), rule.containing("2026-10-01".parse()?));
-    /// assert!(one.first_day_number() < other.first_day_number());
-    /// # Ok::<(), mild_ledger::Error>(())
+    /// # use mild_ledger::{Date, PeriodRule, Weekday};
+    /// let week = PeriodRule::Week(Weekday::Monday).containing(Date::MAX);
+    /// assert_eq!((week.dates().to_string(), week.is_whole()), ("9999-12-27 to 9999-12-31".into(), false));
     /// ```
     #[must_use]
-    pub fn first_day_number(&self) -> i64 {
-        self.first
+    pub fn dates(&self) -> DateRange {
+        DateRange::between(
+            Date::in_range(self.first).unwrap_or(Date::MIN),
+            Date::in_range(self.last).unwrap_or(Date::MAX),
+        )
     }
 
+    /// Whether all of its days are dates.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, PeriodRule};
+    /// assert!(PeriodRule::Month.containing(Date::MAX).is_whole());
+    /// ```
+    #[must_use]
+    pub fn is_whole(&self) -> bool {
+        self.first_day().is_ok() && self.last_day().is_ok()
+    }
+
+    /// First day, last day as day numbers, which may lie a little outside the calendar.
     pub(super) fn bounds(&self) -> (i64, i64) {
         (self.first, self.last)
     }
@@ -208,6 +221,20 @@ impl Period {
                 "0001-01-01 to 9999-12-31",
             )
         })
+    }
+}
+
+/// Periods are ordered by their first days, then by their last ones.
+impl Ord for Period {
+    fn cmp(&self, other: &Self) -> Ordering {
+        let place = |period: &Self| (period.first, period.last, period.rule);
+        place(self).cmp(&place(other))
+    }
+}
+
+impl PartialOrd for Period {
+    fn partial_cmp(&self, other: &Self) -> Option<Ordering> {
+        Some(self.cmp(other))
     }
 }
 

@@ -1,7 +1,7 @@
 //! Numbers of weeks and of weekdays, each by the rule that somebody named.
 
-use crate::date::{Date, Weekday, civil, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, Weekday, civil};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

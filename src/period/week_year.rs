@@ -2,8 +2,8 @@
 
 use super::FiscalNaming;
 use crate::date::month_names::{month_name, month_of_name};
-use crate::date::{Date, Weekday, civil, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, Weekday, civil};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 
@@ -18,7 +18,7 @@ use std::str::FromStr;
 /// assert_eq!((year.year(), year.days()), (2020, 371));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct WeekYear {
     weekday: Weekday,
     month: u8,
@@ -32,7 +32,7 @@ pub struct WeekYear {
 /// ```
 /// assert_eq!(mild_ledger::YearEnding::NearestMonthEnd.word(), "nearest");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum YearEnding {
     /// The last one in the month.
     LastInMonth,
@@ -45,7 +45,7 @@ pub enum YearEnding {
 /// ```
 /// assert_eq!(mild_ledger::WeekSplit::FourFourFive.weeks(), [4, 4, 5]);
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
 pub enum WeekSplit {
     /// Four weeks, four, five. The default.
     #[default]

@@ -9,7 +9,7 @@ use std::fmt::Display;
 /// ```
 /// use mild_ledger::{AgingBuckets, BucketMeasure};
 /// let buckets = AgingBuckets::from_upper_edges(&[0, 30], BucketMeasure::WholeNumber)?;
-/// assert_eq!(buckets.label(0), "Up to 0");
+/// assert_eq!(buckets.label(0), Some("Up to 0"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -32,11 +32,11 @@ pub enum BucketMeasure {
 ///
 /// let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue)?;
 /// assert_eq!(buckets.labels(), ["Not yet due", "1–30", "31–60", "61–90", "Over 90"]);
-/// assert_eq!(buckets.label(buckets.bucket_of(30)), "1–30");
-/// assert_eq!(buckets.label(buckets.bucket_of(31)), "31–60");
+/// assert_eq!(buckets.label(buckets.bucket_of(30)), Some("1–30"));
+/// assert_eq!(buckets.label(buckets.bucket_of(31)), Some("31–60"));
 /// let ages = AgingBuckets::from_lower_edges(&[25, 35, 45])?;
 /// assert_eq!(ages.labels(), ["Under 25", "25 to under 35", "35 to under 45", "45 and over"]);
-/// assert_eq!(ages.label(ages.bucket_of(35)), "35 to under 45");
+/// assert_eq!(ages.label(ages.bucket_of(35)), Some("35 to under 45"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -91,7 +91,7 @@ impl AgingBuckets {
     /// ```
     /// use mild_ledger::AgingBuckets;
     /// let tenure = AgingBuckets::from_lower_edges(&[1, 5])?;
-    /// assert_eq!(tenure.label(tenure.bucket_of(5)), "5 and over");
+    /// assert_eq!(tenure.label(tenure.bucket_of(5)), Some("5 and over"));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn from_lower_edges<E: Copy + Into<Decimal>>(edges: &[E]) -> Result<Self, Error> {
@@ -185,17 +185,17 @@ impl AgingBuckets {
         &self.labels
     }
 
-    /// The name of the bucket with this number; an empty text for a number there is no bucket of.
+    /// The name of the bucket with this number; `None` for a number there is no bucket of.
     ///
     /// ```
     /// # use mild_ledger::{AgingBuckets, BucketMeasure};
     /// let buckets = AgingBuckets::from_upper_edges(&[25], BucketMeasure::WholeNumber)?;
-    /// assert_eq!((buckets.label(1), buckets.label(2)), ("Over 25", ""));
+    /// assert_eq!((buckets.label(1), buckets.label(2)), (Some("Over 25"), None));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn label(&self, bucket: usize) -> &str {
-        self.labels.get(bucket).map_or("", String::as_str)
+    pub fn label(&self, bucket: usize) -> Option<&str> {
+        self.labels.get(bucket).map(String::as_str)
     }
 }
 

@@ -1,7 +1,6 @@
 //! The units of the clock that date-times are moved and counted by.
 
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

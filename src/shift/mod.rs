@@ -226,12 +226,12 @@ impl Shift {
     ///
     /// ```
     /// # use mild_ledger::{MonthEnd, Shift};
-    /// let shift = Shift::months(1).month_end(MonthEnd::Keep);
+    /// let shift = Shift::months(1).with_month_end(MonthEnd::Keep);
     /// assert_eq!(shift.apply("2026-04-30".parse()?)?.to_string(), "2026-05-31");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn month_end(mut self, rule: MonthEnd) -> Self {
+    pub fn with_month_end(mut self, rule: MonthEnd) -> Self {
         self.month_end = rule;
         self
     }

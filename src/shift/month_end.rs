@@ -1,8 +1,8 @@
 //! What becomes of a day of the month that the month arrived at does not have.
 
 use super::Miss;
-use crate::date::{civil, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::civil;
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 
@@ -13,12 +13,12 @@ use std::str::FromStr;
 ///
 /// let month = Shift::months(1);
 /// let january_31 = "2026-01-31".parse()?;
-/// assert_eq!(month.month_end(MonthEnd::Clamp).apply(january_31)?.to_string(), "2026-02-28");
-/// assert_eq!(month.month_end(MonthEnd::NextStart).apply(january_31)?.to_string(), "2026-03-01");
-/// assert!(month.month_end(MonthEnd::Refuse).apply(january_31).is_err());
+/// assert_eq!(month.with_month_end(MonthEnd::Clamp).apply(january_31)?.to_string(), "2026-02-28");
+/// assert_eq!(month.with_month_end(MonthEnd::NextStart).apply(january_31)?.to_string(), "2026-03-01");
+/// assert!(month.with_month_end(MonthEnd::Refuse).apply(january_31).is_err());
 /// let february_28 = "2026-02-28".parse()?;
-/// assert_eq!(month.month_end(MonthEnd::Clamp).apply(february_28)?.to_string(), "2026-03-28");
-/// assert_eq!(month.month_end(MonthEnd::Keep).apply(february_28)?.to_string(), "2026-03-31");
+/// assert_eq!(month.with_month_end(MonthEnd::Clamp).apply(february_28)?.to_string(), "2026-03-28");
+/// assert_eq!(month.with_month_end(MonthEnd::Keep).apply(february_28)?.to_string(), "2026-03-31");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]

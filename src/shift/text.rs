@@ -1,8 +1,7 @@
 //! Amounts of time in text: words, short forms and ISO 8601 durations.
 
 use super::{ClockUnit, Shift, Unit, WorkingMove, clock_amounts};
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

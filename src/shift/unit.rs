@@ -1,7 +1,6 @@
 //! The units that dates are moved and counted by.
 
-use crate::date::quoted;
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

@@ -1,7 +1,7 @@
 //! Moving to a weekday.
 
-use crate::date::{Date, Weekday, civil, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, Weekday, civil};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

@@ -1,10 +1,13 @@
 //! A calendar of working days that knows which years it covers.
 
+use super::builder::CalendarBuilder;
 use super::day::DayKind;
 use super::expansion::expand;
 use super::holiday::HolidayRule;
 use super::index::{Index, Weekly};
+use super::kept::Holiday;
 use super::rest_days::RestDays;
+use super::years::CalendarYears;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use std::fmt;
@@ -51,24 +54,6 @@ enum Days {
     Covered { years: (i32, i32), kinds: Arc<Vec<DayKind>>, index: Arc<Index> },
 }
 
-/// A day on which a holiday is kept.
-///
-/// ```
-/// # use mild_ledger::{HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
-/// let day = HolidayRule::new("Launch", Occurrence::on_day_of_year(7, 4)?).moved(HolidayMove::FollowingMonday);
-/// let calendar = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &[day])?;
-/// let holiday = &calendar.holidays()[0];
-/// assert_eq!((holiday.name(), holiday.date().to_string().as_str()), ("Launch", "2026-07-06"));
-/// assert_eq!(holiday.moved_from().map(|date| date.to_string()), Some("2026-07-04".into()));
-/// # Ok::<(), mild_ledger::Error>(())
-/// ```
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Holiday {
-    date: Date,
-    name: Arc<str>,
-    moved_from: Option<Date>,
-}
-
 /// How calendars are put together.
 ///
 /// ```
@@ -97,46 +82,6 @@ impl Combination {
             Self::ClosedIfAny => "closed if any is",
             Self::ClosedIfAll => "closed if all are",
         }
-    }
-}
-
-impl Holiday {
-    pub(super) fn new(date: Date, name: Arc<str>, moved_from: Option<Date>) -> Self {
-        Self { date, name, moved_from }
-    }
-
-    /// The day on which it is kept.
-    ///
-    /// ```
-    /// # use mild_ledger::WorkCalendar;
-    /// assert!(WorkCalendar::rest_days_only(Default::default()).holidays().first().map(|day| day.date()).is_none());
-    /// ```
-    #[must_use]
-    pub fn date(&self) -> Date {
-        self.date
-    }
-
-    /// Its name.
-    ///
-    /// ```
-    /// # use mild_ledger::WorkCalendar;
-    /// assert!(WorkCalendar::rest_days_only(Default::default()).holidays().first().map(|day| day.name()).is_none());
-    /// ```
-    #[must_use]
-    pub fn name(&self) -> &str {
-        &self.name
-    }
-
-    /// The rest day that it was moved off, if it was.
-    ///
-    /// ```
-    /// # use mild_ledger::WorkCalendar;
-    /// let none = WorkCalendar::rest_days_only(Default::default());
-    /// assert!(none.holidays().first().and_then(|day| day.moved_from()).is_none());
-    /// ```
-    #[must_use]
-    pub fn moved_from(&self) -> Option<Date> {
-        self.moved_from
     }
 }
 
@@ -176,23 +121,24 @@ impl WorkCalendar {
         last_year: i32,
         rules: &[HolidayRule],
     ) -> Result<Self, Error> {
-        Self::with_working_days(name, rest_days, (first_year, last_year), rules, &[])
+        Self::of_rules(name.into(), rest_days, (first_year, last_year), rules, &[])
     }
 
-    /// The same, with days that are worked over rest days and holidays; those outside the years do not count.
-    ///
-    /// # Errors
-    /// Those of [`new`](Self::new).
+    /// A calendar that is said step by step.
     ///
     /// ```
-    /// use mild_ledger::{DayKind, RestDays, WorkCalendar};
+    /// use mild_ledger::{CalendarYears, DayKind, WorkCalendar};
     /// let saturday = "2026-12-05".parse()?;
-    /// let yard = WorkCalendar::with_working_days("Yard", RestDays::default(), (2026, 2026), &[], &[saturday])?;
+    /// let yard = WorkCalendar::builder("Yard", CalendarYears::of(2026, 2026)).working_days([saturday]).build()?;
     /// assert_eq!(yard.kind_of(saturday)?, DayKind::DeclaredWorking);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn with_working_days(
-        name: impl Into<String>,
+    pub fn builder(name: impl Into<String>, years: CalendarYears) -> CalendarBuilder {
+        CalendarBuilder::new(name.into(), years)
+    }
+
+    pub(super) fn of_rules(
+        name: String,
         rest_days: RestDays,
         years: (i32, i32),
         rules: &[HolidayRule],
@@ -200,7 +146,7 @@ impl WorkCalendar {
     ) -> Result<Self, Error> {
         bounds(years)?;
         let holidays = expand(rules, rest_days, years)?;
-        Self::of_holidays(name.into(), rest_days, years, holidays, working.iter().copied())
+        Self::of_holidays(name, rest_days, years, holidays, working.iter().copied())
     }
 
     /// Several calendars as one, which covers the years that all of them cover. A day that one of them declares
@@ -231,7 +177,7 @@ impl WorkCalendar {
             rest.iter().fold(first.rest_days(), |days, calendar| joined(days, calendar.rest_days()));
         let names: Vec<&str> = calendars.iter().map(Self::name).collect();
         let name = format!("{} ({})", names.join(" + "), how.word());
-        let covered: Vec<(i32, i32)> = calendars.iter().filter_map(Self::covers).collect();
+        let covered: Vec<(i32, i32)> = calendars.iter().filter_map(Self::years).collect();
         let Some(years) = covered.into_iter().reduce(|one, other| (one.0.max(other.0), one.1.min(other.1)))
         else {
             let mut inner = Self::rest_days_only(rest_days);
@@ -250,9 +196,9 @@ impl WorkCalendar {
         let mut holidays: Vec<Holiday> = calendars
             .iter()
             .flat_map(|calendar| calendar.holidays().iter().cloned())
-            .filter(|holiday| in_years(&holiday.date))
+            .filter(|holiday| in_years(&holiday.date()))
             .collect();
-        holidays.sort_by_key(|holiday| holiday.date);
+        holidays.sort_by_key(|holiday| holiday.date());
         holidays.dedup();
         let mut working: Vec<Date> = calendars
             .iter()
@@ -293,7 +239,7 @@ impl WorkCalendar {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn counted_with(&self, rest_days: RestDays) -> Result<Self, Error> {
-        match self.covers() {
+        match self.years() {
             None => Ok(Self::rest_days_only(rest_days)),
             Some(years) => Self::of_holidays(
                 self.name().to_owned(),
@@ -316,7 +262,7 @@ impl WorkCalendar {
         let mut kinds = kinds_of_weekdays(years, rest_days)?;
         let place = |date: Date| usize::try_from(date.day_number() - first.day_number()).ok();
         for holiday in &holidays {
-            if let Some(kind) = place(holiday.date).and_then(|place| kinds.get_mut(place)) {
+            if let Some(kind) = place(holiday.date()).and_then(|place| kinds.get_mut(place)) {
                 *kind = match *kind {
                     DayKind::RestDay | DayKind::HolidayOnRestDay => DayKind::HolidayOnRestDay,
                     _ => DayKind::Holiday,
@@ -373,15 +319,20 @@ impl WorkCalendar {
         self.inner.rest_days
     }
 
-    /// The first and the last year that it covers; `None` where it covers every year.
+    /// The years that it covers; `None` where it covers every year.
     ///
     /// ```
-    /// use mild_ledger::{RestDays, WorkCalendar};
-    /// assert_eq!(WorkCalendar::new("Yard", RestDays::NONE, 2026, 2027, &[])?.covers(), Some((2026, 2027)));
+    /// use mild_ledger::{CalendarYears, RestDays, WorkCalendar};
+    /// let yard = WorkCalendar::new("Yard", RestDays::NONE, 2026, 2027, &[])?;
+    /// assert_eq!(yard.covers(), Some(CalendarYears::of(2026, 2027)));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn covers(&self) -> Option<(i32, i32)> {
+    pub fn covers(&self) -> Option<CalendarYears> {
+        self.years().map(|(first, last)| CalendarYears::of(first, last))
+    }
+
+    fn years(&self) -> Option<(i32, i32)> {
         match self.inner.days {
             Days::ByWeekday(_) => None,
             Days::Covered { years, .. } => Some(years),
@@ -408,8 +359,8 @@ impl WorkCalendar {
     #[must_use]
     pub fn holidays_on(&self, date: Date) -> &[Holiday] {
         let all = &self.inner.holidays;
-        let from = all.partition_point(|holiday| holiday.date < date);
-        let to = all.partition_point(|holiday| holiday.date <= date);
+        let from = all.partition_point(|holiday| holiday.date() < date);
+        let to = all.partition_point(|holiday| holiday.date() <= date);
         &all[from..to]
     }
 
@@ -468,17 +419,14 @@ impl WorkCalendar {
 
     /// The error of a date that the calendar does not cover; one of rest days alone covers all that there are.
     pub(super) fn not_covered(&self, date: impl fmt::Display) -> Error {
-        let Some((first, last)) = self.covers() else {
+        let Some(years) = self.covers() else {
             let what = format!("{date} lies outside the years 0001 to 9999");
             return Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31");
         };
         Error::new(
             ErrorKind::NotCovered,
             format!("{date} lies outside the years that the calendar \"{}\" covers", self.name()),
-            match first == last {
-                true => format!("{first:04}, or a calendar that covers more years"),
-                false => format!("{first:04} to {last:04}, or a calendar that covers more years"),
-            },
+            format!("{years}, or a calendar that covers more years"),
         )
     }
 

@@ -2,10 +2,9 @@
 
 use super::calendar::{CalendarIndex, WorkCalendar};
 use super::day::DayKind;
-use crate::date::Date;
 use crate::error::Error;
 use crate::interval::{Ends, Interval, Share};
-use crate::period::PeriodRule;
+use crate::period::{DateRange, Period, PeriodRule};
 use std::fmt;
 
 /// A number of working days, with what was left out and why, and which ends were counted.
@@ -149,17 +148,17 @@ impl WorkCalendar {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn working_days(&self, interval: Interval, ends: Ends) -> Result<WorkingDays, Error> {
-        let count = self.count_of(interval, ends)?;
+        let count = self.count_working_days(interval, ends)?;
         let mut found =
             WorkingDays { count, days: 0, rest_days: 0, holidays: 0, holidays_on_rest_days: 0, ends };
-        let Some((first, last)) = interval.days_counted(ends) else { return Ok(found) };
-        found.days = i64::from(last.day_number()) - i64::from(first.day_number()) + 1;
+        let Some(counted) = interval.days_counted(ends) else { return Ok(found) };
+        found.days = counted.days();
         if let CalendarIndex::Weekly(_) = self.index() {
             found.rest_days = found.days - count.abs();
             return Ok(found);
         }
-        for day in first.day_number()..=last.day_number() {
-            match self.kind_of(Date::of_checked_day(day))? {
+        for date in counted.dates() {
+            match self.kind_of(date)? {
                 DayKind::Working | DayKind::DeclaredWorking => {}
                 DayKind::RestDay => found.rest_days += 1,
                 DayKind::Holiday => found.holidays += 1,
@@ -180,53 +179,45 @@ impl WorkCalendar {
     /// ```
     /// use mild_ledger::{Date, Ends, Interval, WorkCalendar};
     /// let week = WorkCalendar::rest_days_only(Default::default());
-    /// assert_eq!(week.count_of(Interval::between(Date::MIN, Date::MAX), Ends::Last)?, 2_608_614);
+    /// assert_eq!(week.count_working_days(Interval::between(Date::MIN, Date::MAX), Ends::Last)?, 2_608_614);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn count_of(&self, interval: Interval, ends: Ends) -> Result<i64, Error> {
+    pub fn count_working_days(&self, interval: Interval, ends: Ends) -> Result<i64, Error> {
         for end in [interval.start(), interval.end()] {
             self.kind_of(end)?;
         }
-        let Some((first, last)) = interval.days_counted(ends) else { return Ok(0) };
+        let Some(counted) = interval.days_counted(ends) else { return Ok(0) };
         let before = |day: i32| match self.index() {
             CalendarIndex::Weekly(weekly) => weekly.before(day),
             // Both ends are covered, and the day after a covered one is in the index too.
             CalendarIndex::Daily(index) => index.before(day).unwrap_or(0),
         };
-        let count = before(last.day_number() + 1) - before(first.day_number());
+        let count = before(counted.last().day_number() + 1) - before(counted.first().day_number());
         Ok(if interval.end() < interval.start() { -count } else { count })
     }
 
-    /// The working days of an interval that lie in a stretch of days, both ends of which belong to it. Parts of an interval
-    /// sum to the whole.
+    /// The working days of an interval that lie in a stretch of days. Parts of an interval sum to the whole.
     ///
     /// # Errors
     /// [`ErrorKind::NotCovered`](crate::ErrorKind::NotCovered) where an end of the interval lies outside the years that the
     /// calendar covers.
     ///
     /// ```
-    /// use mild_ledger::{Ends, Interval, WorkCalendar};
+    /// use mild_ledger::{DateRange, Ends, Interval, WorkCalendar};
     /// let week = WorkCalendar::rest_days_only(Default::default());
     /// let interval = Interval::between("2026-09-28".parse()?, "2026-10-06".parse()?);
-    /// let october = ("2026-10-01".parse()?, "2026-10-31".parse()?);
+    /// let october = DateRange::new("2026-10-01".parse()?, "2026-10-31".parse()?)?;
     /// assert_eq!(week.working_days_within(interval, october, Ends::FirstAndLast)?, 4);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn working_days_within(
-        &self,
-        interval: Interval,
-        (first, last): (Date, Date),
-        ends: Ends,
-    ) -> Result<i64, Error> {
+    pub fn working_days_within(&self, interval: Interval, days: DateRange, ends: Ends) -> Result<i64, Error> {
         for end in [interval.start(), interval.end()] {
             self.kind_of(end)?;
         }
-        let Some((from, to)) = interval.days_counted(ends) else { return Ok(0) };
-        let (from, to) = (from.max(first), to.min(last));
-        if to < from {
-            return Ok(0);
-        }
-        let count = self.count_of(Interval::between(from, to), Ends::FirstAndLast)?;
+        let counted = interval.days_counted(ends).and_then(|counted| counted.overlap(days));
+        let Some(days) = counted else { return Ok(0) };
+        let days = Interval::between(days.first(), days.last());
+        let count = self.count_working_days(days, Ends::FirstAndLast)?;
         Ok(if interval.end() < interval.start() { -count } else { count })
     }
 
@@ -245,21 +236,8 @@ impl WorkCalendar {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn split(&self, interval: Interval, rule: PeriodRule, ends: Ends) -> Result<Vec<Share>, Error> {
-        let whole = interval.split(rule, ends);
-        let outermost = interval.days_counted(ends);
-        whole
-            .iter()
-            .map(|share| {
-                let period = share.period();
-                let days = match outermost {
-                    Some((first, last)) => {
-                        let within = (period.first_day().unwrap_or(first), period.last_day().unwrap_or(last));
-                        self.working_days_within(interval, within, ends)?
-                    }
-                    None => 0,
-                };
-                Ok(Share::new(*period, days))
-            })
-            .collect()
+        let days_in = |period: &Period| self.working_days_within(interval, period.dates(), ends);
+        let shares = interval.split(rule, ends);
+        shares.iter().map(|share| Ok(Share::new(*share.period(), days_in(share.period())?))).collect()
     }
 }

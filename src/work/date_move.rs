@@ -245,7 +245,7 @@ impl DateMove {
             day = calendar.day_moved_by(day, moved).unwrap_or(day);
             working = match (Date::in_range(from), Date::in_range(day), self.shift.only_working_amount()) {
                 (Some(start), Some(_), Some(number)) => {
-                    let counted = calendar.why_working_days_on(start, number)?;
+                    let counted = calendar.why_add_working_days(start, number)?;
                     let steps = counted.working().clone();
                     grid = Some(counted);
                     working.followed_by(steps).with_rule(|rule| joined(rule, &name))

@@ -1,7 +1,7 @@
 //! From rules to the days on which holidays are kept.
 
-use super::calendar::Holiday;
 use super::holiday::{HolidayMove, HolidayRule};
+use super::kept::Holiday;
 use super::rest_days::RestDays;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};

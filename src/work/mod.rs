@@ -1,5 +1,6 @@
 //! Working time: rest days, holidays, and calendars that know which years they cover.
 
+mod builder;
 mod calendar;
 mod count;
 mod date_move;
@@ -8,18 +9,24 @@ mod easter;
 mod expansion;
 mod holiday;
 mod index;
+mod kept;
 mod move_by;
 mod rest_days;
 mod roll;
 mod why;
+mod years;
 
+pub use builder::CalendarBuilder;
 pub(crate) use calendar::CalendarIndex;
-pub use calendar::{Combination, Holiday, WorkCalendar};
+pub use calendar::{Combination, WorkCalendar};
 pub use count::WorkingDays;
 pub use date_move::{DateMove, MoveWorking};
 pub use day::DayKind;
 pub use easter::{Church, easter_sunday};
 pub use holiday::{CommonYears, HolidayMove, HolidayRule, Occurrence, WeekdaySide};
+pub use kept::Holiday;
+pub use move_by::NumberInMonth;
 pub use rest_days::RestDays;
 pub use roll::Roll;
 pub use why::{CountedDay, MonthGrid, WorkingGrid};
+pub use years::CalendarYears;

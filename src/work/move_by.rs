@@ -8,6 +8,49 @@ use crate::reasoning::ordinal;
 use crate::shift::{Nearby, Shift, WorkingMove};
 use std::fmt;
 
+/// The number of a working day in its month, from either end.
+///
+/// ```
+/// use mild_ledger::WorkCalendar;
+/// let week = WorkCalendar::rest_days_only(Default::default());
+/// let last = week.number_in_month("2026-10-30".parse()?)?;
+/// assert_eq!(last.map(|number| (number.from_start(), number.from_end())), Some((22, -1)));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct NumberInMonth {
+    from_start: i64,
+    from_end: i64,
+}
+
+impl NumberInMonth {
+    /// 1 for the first working day of the month.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// let first = WorkCalendar::rest_days_only(Default::default()).number_in_month("2026-10-01".parse()?)?;
+    /// assert_eq!(first.map(|number| number.from_start()), Some(1));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn from_start(self) -> i64 {
+        self.from_start
+    }
+
+    /// −1 for the last working day of the month.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// let first = WorkCalendar::rest_days_only(Default::default()).number_in_month("2026-10-01".parse()?)?;
+    /// assert_eq!(first.map(|number| number.from_end()), Some(-22));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn from_end(self) -> i64 {
+        self.from_end
+    }
+}
+
 impl WorkCalendar {
     /// The working day so many after a date, strictly after it; strictly before it where negative; for 0 the date
     /// rolled to a working day by [`Roll::Following`](crate::Roll::Following).
@@ -20,12 +63,12 @@ impl WorkCalendar {
     /// use mild_ledger::WorkCalendar;
     /// let week = WorkCalendar::rest_days_only(Default::default());
     /// let friday = "2026-10-02".parse()?;
-    /// assert_eq!(week.working_days_on(friday, 1)?.to_string(), "2026-10-05");
-    /// assert_eq!(week.working_days_on("2026-10-04".parse()?, -1)?, friday);
-    /// assert_eq!(week.working_days_on("2026-10-03".parse()?, 0)?.to_string(), "2026-10-05");
+    /// assert_eq!(week.add_working_days(friday, 1)?.to_string(), "2026-10-05");
+    /// assert_eq!(week.add_working_days("2026-10-04".parse()?, -1)?, friday);
+    /// assert_eq!(week.add_working_days("2026-10-03".parse()?, 0)?.to_string(), "2026-10-05");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn working_days_on(&self, date: Date, number: i32) -> Result<Date, Error> {
+    pub fn add_working_days(&self, date: Date, number: i32) -> Result<Date, Error> {
         self.shifted(date, &Shift::working_days(number))
     }
 
@@ -86,11 +129,12 @@ impl WorkCalendar {
     /// ```
     /// use mild_ledger::WorkCalendar;
     /// let week = WorkCalendar::rest_days_only(Default::default());
-    /// assert_eq!(week.number_in_month("2026-10-05".parse()?)?, Some((3, -20)));
+    /// let number = week.number_in_month("2026-10-05".parse()?)?;
+    /// assert_eq!(number.map(|number| (number.from_start(), number.from_end())), Some((3, -20)));
     /// assert_eq!(week.number_in_month("2026-10-04".parse()?)?, None);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn number_in_month(&self, date: Date) -> Result<Option<(i64, i64)>, Error> {
+    pub fn number_in_month(&self, date: Date) -> Result<Option<NumberInMonth>, Error> {
         if !self.kind_of(date)?.is_working() {
             return Ok(None);
         }
@@ -101,7 +145,7 @@ impl WorkCalendar {
             CalendarIndex::Daily(index) => index.before(date.day_number() + on).unwrap_or(0),
         };
         let (first, here, end) = (before(month.first_day(), 0), before(date, 0), before(month.last_day(), 1));
-        Ok(Some((here - first + 1, here - end)))
+        Ok(Some(NumberInMonth { from_start: here - first + 1, from_end: here - end }))
     }
 
     /// The working day with a number in a period, from 1, or from its end, −1 for the last.
@@ -130,8 +174,9 @@ impl WorkCalendar {
             _ => self.working_day_at(last.day_number() + 1, number.into()),
         };
         found.and_then(Date::in_range).filter(|date| period.contains(*date)).ok_or_else(|| {
-            let count =
-                self.count_of(crate::Interval::between(first, last), crate::Ends::FirstAndLast).unwrap_or(0);
+            let count = self
+                .count_working_days(crate::Interval::between(first, last), crate::Ends::FirstAndLast)
+                .unwrap_or(0);
             let what = format!("{} has no working day {number}", period.label());
             Error::new(ErrorKind::NoWorkingDay, what, format!("1 to {count}, or -1 to -{count} from its end"))
         })

@@ -1,7 +1,7 @@
 //! The days of the week on which nobody works.
 
-use crate::date::{Date, Weekday, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, Weekday};
+use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 

@@ -1,8 +1,8 @@
 //! Rolling a date to a working day.
 
 use super::calendar::{WorkCalendar, shown};
-use crate::date::{Date, civil, quoted};
-use crate::error::{Error, ErrorKind};
+use crate::date::{Date, civil};
+use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::{Nearby, WorkingMove};
 use std::fmt;
 use std::str::FromStr;

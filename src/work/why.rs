@@ -125,7 +125,7 @@ impl WorkCalendar {
         let working = Working::of_rule(format!("working days (ends: {ends}; {})", self.name()))
             .step(found.to_string(), found.count());
         let months = match interval.days_counted(ends) {
-            Some((first, last)) => self.grids(first, last, Direction::Forward),
+            Some(days) => self.grids(days.first(), days.last(), Direction::Forward),
             None => Vec::new(),
         };
         Ok(WorkingGrid { months, working })
@@ -134,17 +134,17 @@ impl WorkCalendar {
     /// How a move by working days comes about: each counted day bears its running number, from the date on.
     ///
     /// # Errors
-    /// Those of [`working_days_on`](Self::working_days_on).
+    /// Those of [`add_working_days`](Self::add_working_days).
     ///
     /// ```
     /// use mild_ledger::WorkCalendar;
     /// let week = WorkCalendar::rest_days_only(Default::default());
-    /// let grid = week.why_working_days_on("2026-10-02".parse()?, 3)?;
+    /// let grid = week.why_add_working_days("2026-10-02".parse()?, 3)?;
     /// assert_eq!(grid.working().steps()[0].said(), "the 3rd working day after 2026-10-02 is 2026-10-07");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn why_working_days_on(&self, date: Date, number: i32) -> Result<WorkingGrid, Error> {
-        let end = self.working_days_on(date, number)?;
+    pub fn why_add_working_days(&self, date: Date, number: i32) -> Result<WorkingGrid, Error> {
+        let end = self.add_working_days(date, number)?;
         let rule = format!("working days ({})", self.name());
         let (said, months) = match number {
             0 if end == date => {
@@ -168,7 +168,7 @@ impl WorkCalendar {
 
     /// The months of a stretch of days, its working days numbered from one of its ends.
     fn grids(&self, first: Date, last: Date, direction: Direction) -> Vec<MonthGrid> {
-        let all = self.count_of(Interval::between(first, last), Ends::FirstAndLast).unwrap_or(0);
+        let all = self.count_working_days(Interval::between(first, last), Ends::FirstAndLast).unwrap_or(0);
         let mut counted = 0;
         let mut months = Vec::new();
         let mut month = Month::of(first);

@@ -21,7 +21,7 @@ mod oceania;
 mod rules;
 mod united_kingdom;
 
-use mild_ledger::{Error, HolidayRule, RestDays, WorkCalendar};
+use mild_ledger::{CalendarYears, Error, HolidayRule, RestDays, WorkCalendar};
 
 /// A calendar that ships.
 #[derive(Debug, Clone, Copy)]
@@ -64,14 +64,14 @@ impl Shipped {
         self.law
     }
 
-    /// The first and the last year that it covers.
+    /// The years that it covers.
     ///
     /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.covers().0 <= shipped.covers().1));
+    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.covers().has(2025)));
     /// ```
     #[must_use]
-    pub fn covers(&self) -> (i32, i32) {
-        self.covers
+    pub fn covers(&self) -> CalendarYears {
+        CalendarYears::of(self.covers.0, self.covers.1)
     }
 
     /// The rules of its holidays.

@@ -4,8 +4,8 @@ use crate::arguments::{CalendarArguments, CalendarParts};
 use crate::dates::read_choice;
 use crate::ending::Failure;
 use crate::output::note;
-use mild_ledger::{Date, WorkCalendar};
-use mild_ledger_records::{CalendarRequest, CalendarYears, OpenedCalendar, open_calendar};
+use mild_ledger::{CalendarYears, Date, WorkCalendar};
+use mild_ledger_records::{CalendarRequest, OpenedCalendar, open_calendar};
 
 /// The word for a calendar of rest days alone.
 const NONE: &str = "none";

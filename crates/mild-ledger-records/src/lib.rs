@@ -37,7 +37,7 @@ mod table;
 mod typing;
 mod zones;
 
-pub use calendars::{CalendarRequest, CalendarYears, OpenedCalendar, open_calendar, to_ics};
+pub use calendars::{CalendarRequest, OpenedCalendar, open_calendar, to_ics};
 pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};

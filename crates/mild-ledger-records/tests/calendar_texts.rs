@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use mild_ledger::Date;
+use mild_ledger::{CalendarYears, Date};
 use mild_ledger_records::{CalendarRequest, Zone, ZoneError, open_calendar, to_ics};
 use proptest::prelude::*;
 
@@ -55,7 +55,7 @@ proptest! {
         let (from, to) = (from.min(to), from.max(to));
         let rest = if keep { &text[from..] } else { &text[to..] };
         match opened(&folder, extension, &format!("{}{wild}{rest}", &text[..from])) {
-            Ok(calendar) => prop_assert_eq!(calendar.covers(), Some((2024, 2027))),
+            Ok(calendar) => prop_assert_eq!(calendar.covers(), Some(CalendarYears::of(2024, 2027))),
             Err(error) => prop_assert!(!error.is_empty()),
         }
     }

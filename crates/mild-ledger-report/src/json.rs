@@ -57,7 +57,7 @@ pub fn between(interval: Interval, ends: Ends, splits: &[Split], detail: Detail)
         }),
         sentence: if days_only { interval.days_counting(ends).to_string() } else { parts.to_string() },
         ends: ends.word(),
-        month_end: interval.month_end_rule().word(),
+        month_end: interval.month_end().word(),
         week_starts: interval.week_start().word(),
         why,
     })
@@ -94,7 +94,7 @@ pub fn between_times(interval: ClockInterval, detail: Detail) -> String {
         parts: Parts { years: parts.years(), months: parts.months(), days: parts.days() },
         sentence: interval.sentence(),
         ends: Ends::Last.word(),
-        month_end: dates.month_end_rule().word(),
+        month_end: dates.month_end().word(),
         week_starts: dates.week_start().word(),
         why: match detail {
             Detail::FiguresOnly => None,
@@ -186,8 +186,8 @@ pub fn with_days_of_calendars(
                     .iter()
                     .map(|holiday| holiday.name().to_owned())
                     .collect(),
-                number_in_month: number.map(|(from_start, _)| from_start),
-                number_from_month_end: number.map(|(_, from_end)| from_end),
+                number_in_month: number.map(|number| number.from_start()),
+                number_from_month_end: number.map(|number| number.from_end()),
             })
         })
         .collect::<Result<Vec<_>, mild_ledger::Error>>()?;
@@ -270,7 +270,7 @@ pub fn shipped_calendars() -> String {
             name: shipped.name(),
             title: shipped.title(),
             law: shipped.law(),
-            covers: [shipped.covers().0, shipped.covers().1],
+            covers: [shipped.covers().first(), shipped.covers().last()],
         })
         .collect();
     to_text(&ShippedCalendars { calendars })

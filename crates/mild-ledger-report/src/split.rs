@@ -43,7 +43,7 @@ impl Split {
             what: format!("working days by {}", calendar.name()),
             calendar: Some(calendar.name().to_owned()),
             shares: calendar.split(interval, rule, ends)?,
-            sum: calendar.count_of(interval, ends)?,
+            sum: calendar.count_working_days(interval, ends)?,
         })
     }
 }

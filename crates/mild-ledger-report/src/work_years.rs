@@ -1,10 +1,10 @@
 //! The working days of some years: the facts that the table, the grid and the JSON show.
 
 use mild_ledger::{
-    Date, Decimal, Ends, Error, Holiday, Interval, Month, Period, PeriodRule, Quotient, Rounding,
-    WorkCalendar, WorkingDays, rate_a_day, spread,
+    CalendarYears, Date, DateRange, Decimal, Ends, Error, Holiday, Interval, Month, Period, PeriodRule,
+    Quotient, Rounding, WorkCalendar, WorkingDays, rate_a_day, spread,
 };
-use mild_ledger_records::{CalendarYears, OpenedCalendar};
+use mild_ledger_records::OpenedCalendar;
 
 /// Some years of a calendar, month by month.
 #[derive(Debug, Clone)]
@@ -87,9 +87,10 @@ impl WorkYears {
         let both = Ends::FirstAndLast;
         let total = calendar.working_days(Interval::between(first, last), both)?;
         let mut months = Vec::new();
-        for period in PeriodRule::Month.covering(first, last) {
-            let from = period.first_day()?;
-            let days = calendar.working_days(Interval::between(from, Month::of(from).last_day()), both)?;
+        for period in PeriodRule::Month.covering(DateRange::new(first, last)?) {
+            let dates = period.dates();
+            let from = dates.first();
+            let days = calendar.working_days(Interval::between(from, dates.last()), both)?;
             months.push(WorkMonth { period, first: from, days, target: None });
         }
         let rate = match target {

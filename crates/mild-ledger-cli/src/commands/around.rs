@@ -5,8 +5,7 @@ use crate::calendars::read_calendars;
 use crate::dates::{Here, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_standard_output, width};
-use mild_ledger::{FiscalYear, LabelPattern, PeriodRule, WeekYear, Weekday};
-use mild_ledger_records::CalendarYears;
+use mild_ledger::{CalendarYears, FiscalYear, LabelPattern, PeriodRule, WeekYear, Weekday};
 use mild_ledger_report::{Detail, PeriodFigure, Surroundings, SurroundingsRequest, json, terminal};
 use std::str::FromStr;
 

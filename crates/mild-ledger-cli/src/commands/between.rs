@@ -6,10 +6,10 @@ use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, note, to_standard_output, width};
 use mild_ledger::{
-    ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule, Weekday,
-    WorkCalendar,
+    CalendarYears, ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule,
+    Weekday, WorkCalendar,
 };
-use mild_ledger_records::{CalendarYears, nearest_words};
+use mild_ledger_records::nearest_words;
 use mild_ledger_report::{Detail, Split, figures, json, terminal};
 
 pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
@@ -40,10 +40,13 @@ pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
 
 fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<String, Failure> {
     let options = Options::of(arguments)?;
-    let mut interval =
-        interval.month_end(options.month_end).map_err(wrong_month_end)?.week_starts(options.week_starts);
-    if options.ends == Ends::FirstAndLast {
-        interval = interval.through_last_day();
+    let mut interval = interval
+        .with_month_end(options.month_end)
+        .map_err(wrong_month_end)?
+        .with_week_start(options.week_starts);
+    // The others are for days, and stand in their own rows.
+    if let Ok(with_ends) = interval.with_ends(options.ends) {
+        interval = with_ends;
     }
     let asked = CalendarYears::of(interval.start().year(), interval.end().year());
     let calendars = read_calendars(&arguments.calendar, Some(asked))?;
@@ -141,9 +144,9 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
         Moment::Time { at, .. } => at,
     };
     let mut interval = ClockInterval::between(at(start), at(end))
-        .month_end(options.month_end)
+        .with_month_end(options.month_end)
         .map_err(wrong_month_end)?
-        .week_starts(options.week_starts);
+        .with_week_start(options.week_starts);
     if let (Moment::Time { instant: Some(start), .. }, Moment::Time { instant: Some(end), .. }) = (start, end)
     {
         interval = interval.with_instants(start, end);

@@ -5,8 +5,8 @@ use crate::calendars::read_calendar;
 use crate::dates::Here;
 use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_new_file, to_standard_output, width};
-use mild_ledger::{Decimal, Rounding};
-use mild_ledger_records::{CalendarYears, to_ics};
+use mild_ledger::{CalendarYears, Decimal, Error, Rounding};
+use mild_ledger_records::to_ics;
 use mild_ledger_report::{Target, WorkYears, json, png, svg, terminal};
 
 pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, Failure> {
@@ -109,7 +109,7 @@ fn read_years(
             today.year().clamp(first, last).to_string()
         }
     };
-    let years: CalendarYears = text.parse().map_err(|what: String| wrong_years(&what))?;
+    let years: CalendarYears = text.parse().map_err(|error: Error| wrong_years(error.what()))?;
     if years.last() - years.first() > 99 {
         return Err(wrong_years("that is more than a hundred years"));
     }

@@ -59,7 +59,7 @@ fn read_move(arguments: &ShiftArguments, date: &str, amounts: &[String]) -> Resu
         let shift: Shift = amounts.join(" ").parse().map_err(failed)?;
         let rule = arguments.month_end.as_deref();
         let rule = rule.map_or(Ok(Default::default()), |text| read_choice("--month-end", text))?;
-        by = DateMove::by(shift.month_end(rule));
+        by = DateMove::by(shift.with_month_end(rule));
     }
     if let Some(text) = &arguments.to {
         by = by.to_edge(read_edge(text)?);

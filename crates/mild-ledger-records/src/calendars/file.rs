@@ -1,10 +1,10 @@
 //! The calendar file: TOML, its mistakes shown by their places.
 
-use super::{CalendarParts, CalendarYears};
+use super::CalendarParts;
 use crate::error::RecordsError;
 use crate::mistakes::{Keys, Value, Walk, read_date};
 use mild_ledger::{
-    Church, CommonYears, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide,
+    CalendarYears, Church, CommonYears, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide,
 };
 use std::ops::Range;
 use std::path::Path;
@@ -97,8 +97,7 @@ pub(crate) fn read_years(walk: &mut Walk, value: &Value<'_>) -> Option<CalendarY
     match text.value.parse::<CalendarYears>() {
         Ok(years) => Some(years),
         Err(error) => {
-            let what = error.split(" (allowed").next().unwrap_or(&error).to_owned();
-            walk.mistakes.tell(text.span, what, "years such as \"2025 to 2027\", or \"2026\"");
+            walk.mistakes.tell(text.span, error.what(), "years such as \"2025 to 2027\", or \"2026\"");
             None
         }
     }

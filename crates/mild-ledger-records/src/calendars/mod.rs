@@ -4,15 +4,13 @@ mod dates;
 mod file;
 mod ics;
 mod yearly;
-mod years;
 
 pub(crate) use file::{read_rest_days, read_years};
 pub use ics::to_ics;
-pub use years::CalendarYears;
 
 use crate::error::RecordsError;
 use crate::files::{InputFile, read_whole};
-use mild_ledger::{Combination, Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
+use mild_ledger::{CalendarYears, Combination, Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
 use std::path::Path;
 use yearly::RepeatedEvent;
 
@@ -117,7 +115,7 @@ pub(crate) struct CalendarParts {
 ///     let sources = sources.iter().map(|source| source.to_string()).collect();
 ///     let opened = open_calendar(&CalendarRequest { sources, ..CalendarRequest::default() })?;
 ///     let interval = Interval::between("2022-01-01".parse()?, "2022-01-09".parse()?);
-///     Ok(opened.calendar().count_of(interval, Ends::FirstAndLast)?)
+///     Ok(opened.calendar().count_working_days(interval, Ends::FirstAndLast)?)
 /// };
 /// assert_eq!(days(&["england-wales"])?, 4);
 /// assert_eq!(days(&["scotland"])?, 3);
@@ -240,8 +238,11 @@ impl CalendarParts {
             let days = event.days_in(years.first(), years.last()).into_iter();
             rules.extend(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));
         }
-        let years = (years.first(), years.last());
-        WorkCalendar::with_working_days(&self.name, rest_days, years, &rules, &self.working)
+        WorkCalendar::builder(&self.name, years)
+            .rest_days(rest_days)
+            .holidays(rules)
+            .working_days(self.working.iter().copied())
+            .build()
             .map_err(|error| refused(&error))
     }
 
@@ -295,7 +296,7 @@ fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<Calend
     }
     let stated: Vec<CalendarYears> = parts.iter().filter_map(|part| part.covers).collect();
     if let Some((first, rest)) = stated.split_first() {
-        let common = rest.iter().try_fold(*first, |common, other| common.and(*other));
+        let common = rest.iter().try_fold(*first, |common, other| common.overlap(*other));
         return match common {
             Some(years) => Ok(years),
             None => refused("the calendars cover no year together".to_owned(), "name calendars that do"),
@@ -316,11 +317,10 @@ fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<Calend
 pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
     if let Some(shipped) = mild_ledger_calendars::named(source) {
         let rules = shipped.rules().map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-        let (first, last) = shipped.covers();
         return Ok(CalendarParts {
             name: shipped.name().to_owned(),
             rest_days: Some(RestDays::default()),
-            covers: Some(CalendarYears::of(first, last)),
+            covers: Some(shipped.covers()),
             rules,
             working: Vec::new(),
             repeated: Vec::new(),

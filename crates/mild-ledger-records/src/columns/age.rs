@@ -2,11 +2,10 @@
 
 use super::binder::Binder;
 use super::inputs::{DateInput, DateSource, needed_date, or_default, read_date_source};
-use super::rows::Rows;
+use super::rows::{Rows, counts};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Gap, Kind};
-use mild_ledger::column::CountColumn;
 use mild_ledger::{Anniversaries, CountRule, Date, Ends, Error, MonthEnd};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -79,13 +78,13 @@ impl Step for AgeStep {
     fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
         let ages = rows.each(
             |(born, on): (Date, Date)| {
-                Ok(Anniversaries::of(born).leap_day(self.leap_day)?.age_on(on)?.value())
+                Ok(Anniversaries::of(born).with_leap_day(self.leap_day)?.age_on(on)?.value())
             },
             |rows, row| rows.date(self.of, row).zip(rows.date(self.on, row)),
         );
         for gap in rows.gaps.iter_mut().filter(|gap| **gap == Some(Gap::NotBegun)) {
             *gap = Some(Gap::NotBorn);
         }
-        Ok(Data::Whole(CountColumn::of_figures(CountRule::COMPLETE_YEARS, ages)))
+        Ok(counts(ages))
     }
 }

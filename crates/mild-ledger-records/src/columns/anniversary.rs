@@ -7,7 +7,7 @@ use super::rows::{Rows, dates, whole_numbers};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind};
-use mild_ledger::{Anniversaries, Date, Error, MonthEnd};
+use mild_ledger::{Anniversaries, Anniversary, Date, Error, MonthEnd};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -80,14 +80,14 @@ impl Step for AnniversaryStep {
     fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
         let found = rows.each(
             |(start, from): (Date, Date)| {
-                Anniversaries::of(start).leap_day(self.leap_day)?.next_on_or_after(from)
+                Anniversaries::of(start).with_leap_day(self.leap_day)?.next_on_or_after(from)
             },
             |rows, row| rows.date(self.of, row).zip(rows.date(self.on_or_after, row)),
         );
         Ok(match self.gives {
-            Gives::Date => dates(found.into_iter().map(|found| found.map(|(_, date)| date))),
+            Gives::Date => dates(found.into_iter().map(|found| found.map(Anniversary::date))),
             Gives::Number => {
-                whole_numbers(found.into_iter().map(|found| found.map(|(number, _)| number.into())))
+                whole_numbers(found.into_iter().map(|found| found.map(|found| found.number().into())))
             }
         })
     }

@@ -9,7 +9,7 @@ use super::working_days::{self, WORKING_DAYS};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, FigureOf, Kind};
-use mild_ledger::{CountRule, Date, Ends, Error, Measure, NamedWindow};
+use mild_ledger::{CountRule, DateRange, Ends, Error, Measure, NamedWindow};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -40,7 +40,7 @@ struct Between {
 struct BetweenStep {
     start: DateInput,
     end: DateInput,
-    within: Option<(Date, Date)>,
+    within: Option<DateRange>,
     measuring: Measuring,
 }
 

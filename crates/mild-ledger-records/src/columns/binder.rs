@@ -4,7 +4,7 @@ use super::inputs::{AS_OF, AsOfDate, DateInput};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
 use crate::table::{Column, Kind};
-use mild_ledger::{HoursOf, NamedWindow};
+use mild_ledger::{DateRange, HoursOf, NamedWindow};
 use std::collections::HashMap;
 use std::ops::Range;
 
@@ -164,14 +164,14 @@ impl<'p> Binder<'p> {
         window: &NamedWindow,
         span: &Range<usize>,
         of: &str,
-    ) -> Option<(mild_ledger::Date, mild_ledger::Date)> {
+    ) -> Option<DateRange> {
         match window.seen_from(self.as_of(span)?.date) {
-            Ok((first, last)) => {
-                let note = format!("{of}within {window}: {first} to {last}");
+            Ok(days) => {
+                let note = format!("{of}within {window}: {days}");
                 if !self.notes.contains(&note) {
                     self.notes.push(note);
                 }
-                Some((first, last))
+                Some(days)
             }
             Err(error) => {
                 self.mistakes.tell(span.clone(), error.what(), error.allowed());

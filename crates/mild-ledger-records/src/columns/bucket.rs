@@ -6,7 +6,7 @@ use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Data, FigureOf, Kind};
-use mild_ledger::column::{BucketColumn, into_buckets};
+use mild_ledger::column::into_buckets;
 use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -135,7 +135,7 @@ impl Step for BucketStep {
             return Ok(Data::Band(into_buckets(figures, &self.buckets)));
         }
         let of = NumberInput::Column(self.of);
-        let bucket = |row| rows.exact(of, row).map(|number| self.buckets.bucket_of_exact(number));
-        Ok(Data::Band((0..rows.count()).map(bucket).collect::<BucketColumn>()))
+        let bucket = |row| rows.exact(of, row).map(|number| self.buckets.bucket_of_exact(number) as u16);
+        Ok(Data::Band((0..rows.count()).map(bucket).collect()))
     }
 }

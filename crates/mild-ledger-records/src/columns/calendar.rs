@@ -3,13 +3,11 @@
 use super::binder::{Binder, BoundCalendar};
 use super::inputs::read_reference;
 use super::rows::Rows;
-use crate::calendars::{
-    CalendarRequest, CalendarYears, open_calendar, open_source, read_rest_days, read_years,
-};
+use crate::calendars::{CalendarRequest, open_calendar, open_source, read_rest_days, read_years};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
 use crate::table::Kind;
-use mild_ledger::{Date, Error, RestDays, WorkCalendar};
+use mild_ledger::{CalendarYears, Date, Error, RestDays, WorkCalendar};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 

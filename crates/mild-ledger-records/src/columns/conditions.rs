@@ -222,9 +222,9 @@ impl Binder<'_> {
             (_, Operand::No) => return Some(BoundOperand::No),
             (Kind::Date { .. }, Operand::Window(window)) => {
                 let of = format!("\"{}\" ", self.name(column));
-                let (first, last) = self.window(window, &span, &of)?;
+                let days = self.window(window, &span, &of)?;
                 let place = |date: Date| i128::from(date.day_number());
-                return Some(BoundOperand::Window(place(first), place(last)));
+                return Some(BoundOperand::Window(place(days.first()), place(days.last())));
             }
             (_, Operand::Column(name)) => {
                 let other = self.find(&At { value: name.clone(), span: span.clone() })?;

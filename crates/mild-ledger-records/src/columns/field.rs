@@ -158,9 +158,7 @@ impl Step for FieldStep {
         Ok(match self.field {
             FieldOf::Number(wanted) => match of.column().and_then(|column| rows.table.columns.get(column)) {
                 Some(Data::Date { dates, .. }) => {
-                    let values = field(dates, wanted);
-                    let present = |row: &usize| dates.mask().is_present(*row);
-                    whole_numbers(all.map(|row| Some(row).filter(present).map(|row| values[row].into())))
+                    whole_numbers(field(dates, wanted).into_iter().map(|number| number.map(i128::from)))
                 }
                 _ => number(&|date| date.field(wanted).into()),
             },

@@ -1,12 +1,12 @@
 //! How intervals and stays are measured, and the columns that come of it.
 
 use super::inputs::{DateInput, or_default, read_decimals};
-use super::rows::{Moment, Rows, dates, rounded_fractions, whole_numbers};
+use super::rows::{Moment, Rows, counts, rounded_fractions, whole_numbers};
 use crate::mistakes::{Value, Walk, nearest, nearest_words};
 use crate::table::{Data, Figure, FigureOf, Kind};
-use mild_ledger::column::{CountColumn, Intervals};
+use mild_ledger::column::{Column, Intervals};
 use mild_ledger::{
-    ClockInterval, ClockMeasure, CountRule, Date, Ends, Error, Fraction, Interval, Measure, MonthEnd, Parts,
+    ClockInterval, ClockMeasure, CountRule, Date, DateRange, Ends, Error, Interval, Measure, MonthEnd, Parts,
     Rounding, Unit, Weekday,
 };
 use std::ops::Range;
@@ -182,64 +182,43 @@ impl Measuring {
         rows: &Rows<'_, 't>,
         start: DateInput,
         end: DateInput,
-        within: Option<(Date, Date)>,
+        within: Option<DateRange>,
     ) -> Result<Data<'t>, Error> {
-        let none = rows.no_dates();
-        let intervals = Intervals::between(rows.dates(start, &none), rows.dates(end, &none), rows.count())?
-            .month_end(self.month_end)?
-            .counting(self.ends)
-            .week_starts(self.week_starts);
-        self.figures(&intervals, rows.count(), within)
+        let mut room = Column::new();
+        let (starts, ends) = rows.date_pair(start, end, &mut room);
+        self.figures(&Intervals::between(starts, ends)?, within)
     }
 
     /// The figures of stays, each from its start to its end.
     pub(super) fn of_intervals<'t>(&self, stays: &[Option<Interval>]) -> Result<Data<'t>, Error> {
-        let (Data::Date { dates: starts, .. }, Data::Date { dates: ends, .. }) = (
-            dates(stays.iter().map(|stay| stay.map(Interval::start))),
-            dates(stays.iter().map(|stay| stay.map(Interval::end))),
-        ) else {
-            return Ok(whole_numbers([]));
-        };
-        let (starts, ends) =
-            (mild_ledger::column::Dates::Column(&starts), mild_ledger::column::Dates::Column(&ends));
-        let intervals = Intervals::between(starts, ends, stays.len())?
-            .month_end(self.month_end)?
-            .counting(self.ends)
-            .week_starts(self.week_starts);
-        self.figures(&intervals, stays.len(), None)
+        let starts: Column<Date> = stays.iter().map(|stay| stay.map(Interval::start)).collect();
+        let ends: Column<Date> = stays.iter().map(|stay| stay.map(Interval::end)).collect();
+        self.figures(&Intervals::between(&starts, &ends)?, None)
     }
 
-    fn figures<'t>(
-        &self,
-        intervals: &Intervals<'_>,
-        rows: usize,
-        within: Option<(Date, Date)>,
-    ) -> Result<Data<'t>, Error> {
-        if let Some((first, last)) = within {
-            let days = |interval: Interval| interval.days_within(first, last, self.ends);
-            let days = (0..rows).map(|row| intervals.get(row).map(days));
-            return Ok(Data::Whole(CountColumn::of_figures(CountRule::DAYS, days)));
+    fn figures<'t>(&self, of: &Intervals<'_>, within: Option<DateRange>) -> Result<Data<'t>, Error> {
+        let of = of.with_month_end(self.month_end)?.with_week_start(self.week_starts);
+        if let Some(days) = within {
+            return Ok(counts(of.days_within(days, self.ends)));
         }
+        if self.measure == Measure::Count(CountRule::DAYS) {
+            return Ok(Data::Whole(of.days_counting(self.ends)));
+        }
+        let intervals = of.with_ends(self.ends)?;
         let how = (self.decimals, self.rounding);
-        let fractions = |column: &mild_ledger::column::FractionColumn| -> Vec<Option<Fraction>> {
-            (0..rows).map(|row| column.get(row)).collect()
-        };
         match self.measure {
             Measure::Count(rule) => Ok(Data::Whole(intervals.count(rule))),
-            Measure::Fractional(unit) => rounded_fractions(fractions(&intervals.fractional(unit)), how),
-            Measure::YearFraction(convention) => {
-                rounded_fractions(fractions(&intervals.year_fraction(convention)), how)
-            }
-            Measure::MeanMonths(mean) => rounded_fractions(fractions(&intervals.mean_months(mean)), how),
-            Measure::CalendarMonths => rounded_fractions(fractions(&intervals.calendar_months()), how),
+            Measure::Fractional(unit) => rounded_fractions(intervals.fractional(unit), how),
+            Measure::YearFraction(convention) => rounded_fractions(intervals.year_fraction(convention), how),
+            Measure::MeanMonths(mean) => rounded_fractions(intervals.mean_months(mean), how),
+            Measure::CalendarMonths => rounded_fractions(intervals.calendar_months(), how),
             _ => {
                 let parts = intervals.parts();
-                let parts: Vec<Option<Parts>> = (0..rows).map(|row| parts.get(row)).collect();
                 let one = |of: fn(Parts) -> i32| {
                     whole_numbers(parts.iter().map(|parts| parts.map(|parts| of(parts).into())))
                 };
                 Ok(match self.parts {
-                    PartsGives::Whole => Data::Parts(parts),
+                    PartsGives::Whole => Data::Parts(parts.into_iter().collect()),
                     PartsGives::Years => one(Parts::years),
                     PartsGives::Months => one(Parts::months),
                     PartsGives::Days => one(Parts::days),

@@ -280,7 +280,7 @@ fn bind_shift(
 
 impl MoveStep {
     fn date_move(&self, shift: Shift) -> DateMove {
-        let mut moved = DateMove::by(shift.month_end(self.month_end)).rolled(self.roll);
+        let mut moved = DateMove::by(shift.with_month_end(self.month_end)).rolled(self.roll);
         if let Some(edge) = self.edge {
             moved = moved.to_edge(edge);
         }
@@ -309,7 +309,7 @@ impl MoveStep {
         if !is_plain || shift.needs_calendar() {
             return None;
         }
-        let shift = shift.month_end(self.month_end);
+        let shift = shift.with_month_end(self.month_end);
         let Some(Data::Date { dates, clock: None }) = rows.table.columns.get(self.from.column()?) else {
             return None;
         };

@@ -7,7 +7,7 @@ use super::rows::{Rows, dates, ordered_texts, whole_numbers};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind};
-use mild_ledger::column::{DateColumn, first_days, last_days};
+use mild_ledger::column::{Column, first_days, last_days};
 use mild_ledger::{Date, Error, FiscalYear, LabelPattern, Nearness, Period, PeriodRule};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -160,7 +160,7 @@ impl PeriodStep {
     fn bounds<'t>(
         &self,
         rows: &mut Rows<'_, 't>,
-        of_column: fn(&DateColumn, PeriodRule) -> DateColumn,
+        of_column: fn(&Column<Date>, PeriodRule) -> Column<Date>,
         of_one: fn(&Period) -> Result<Date, Error>,
     ) -> Data<'t> {
         let column = self.of.column().and_then(|column| rows.table.columns.get(column));
@@ -183,8 +183,8 @@ impl Step for PeriodStep {
         let of = self.of;
         let date = |rows: &Rows<'_, '_>, row: usize| rows.date(of, row);
         Ok(match &self.gives {
-            Gives::FirstDay => self.bounds(rows, first_days, Period::first_day),
-            Gives::LastDay => self.bounds(rows, last_days, Period::last_day),
+            Gives::FirstDay => self.bounds(rows, |dates, rule| first_days(dates, rule), Period::first_day),
+            Gives::LastDay => self.bounds(rows, |dates, rule| last_days(dates, rule), Period::last_day),
             Gives::NearestStart(nearness) => {
                 // The start nearest to the date itself, then so many periods on from there.
                 let start = |date: Date| {
@@ -204,7 +204,7 @@ impl Step for PeriodStep {
                         Some((pattern, fiscal)) => pattern.write_period(&period, *fiscal)?,
                         None => period.label(),
                     };
-                    Ok((label, period.first_day_number()))
+                    Ok((label, period.dates().first().day_number().into()))
                 };
                 ordered_texts(rows.each(label, date))
             }

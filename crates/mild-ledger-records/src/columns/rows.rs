@@ -5,7 +5,7 @@ use super::inputs::{AsOfDate, DateInput, NumberInput};
 use crate::table::{
     Batch, Became, Data, Exception, ExceptionSubject, Gap, Layout, NumberColumn, Reason, Table, TextColumn,
 };
-use mild_ledger::column::{DateColumn, Dates};
+use mild_ledger::column::{Column, Values};
 use mild_ledger::{ClockTime, Date, DateTime, Error, ErrorKind, Fraction, Quotient, Rounding};
 
 /// What all batches of a run have in common.
@@ -77,20 +77,28 @@ impl<'r, 't> Rows<'r, 't> {
         }
     }
 
-    /// An input as a column function takes it; `none` stands in for a column that holds no dates.
-    pub(crate) fn dates<'d>(&'d self, input: DateInput, none: &'d DateColumn) -> Dates<'d> {
-        match input {
-            DateInput::Every(as_of) => Dates::Every(as_of.date),
+    /// Two inputs as a column function takes them. The room holds what stands in for a column: one that holds no dates,
+    /// and the rows where neither input is a column.
+    pub(crate) fn date_pair<'d>(
+        &'d self,
+        start: DateInput,
+        end: DateInput,
+        room: &'d mut Column<Date>,
+    ) -> (Values<'d, Date>, Values<'d, Date>) {
+        let stand_in = match (start, end) {
+            (DateInput::Every(start), DateInput::Every(_)) => Some(start.date),
+            _ => None,
+        };
+        *room = (0..self.count()).map(|_| stand_in).collect();
+        let room = &*room;
+        let values = |input: DateInput| match input {
+            DateInput::Every(as_of) => Values::Every(as_of.date),
             DateInput::Column(column) => match self.table.columns.get(column) {
-                Some(Data::Date { dates, .. }) => Dates::Column(dates),
-                _ => Dates::Column(none),
+                Some(Data::Date { dates, .. }) => dates.into(),
+                _ => room.into(),
             },
-        }
-    }
-
-    /// A column of dates in which every cell is empty.
-    pub(crate) fn no_dates(&self) -> DateColumn {
-        (0..self.count()).map(|_| None).collect()
+        };
+        (if stand_in.is_some() { room.into() } else { values(start) }, values(end))
     }
 
     /// The results of all rows: empty where the input is, listed and empty where there is none.
@@ -135,7 +143,7 @@ impl<'r, 't> Rows<'r, 't> {
     pub(crate) fn list_misses(
         &mut self,
         of: DateInput,
-        found: &DateColumn,
+        found: &Column<Date>,
         why: impl Fn(Date) -> Result<Date, Error>,
     ) {
         for row in 0..self.count() {
@@ -151,6 +159,12 @@ impl<'r, 't> Rows<'r, 't> {
 /// Dates without times.
 pub(crate) fn dates<'t>(dates: impl IntoIterator<Item = Option<Date>>) -> Data<'t> {
     Data::Date { dates: dates.into_iter().collect(), clock: None }
+}
+
+/// Counts; one too large for the column is empty.
+pub(crate) fn counts<'t>(figures: impl IntoIterator<Item = Option<i64>>) -> Data<'t> {
+    let figures = figures.into_iter().map(|figure| figure.and_then(|figure| i32::try_from(figure).ok()));
+    Data::Whole(figures.collect())
 }
 
 /// Texts of our own making, in the order of their letters.

@@ -7,7 +7,7 @@ use super::rows::{Rows, texts, whole_numbers};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind};
-use mild_ledger::{Date, DayKind, Error, WorkCalendar};
+use mild_ledger::{Date, DayKind, Error, NumberInMonth, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -114,7 +114,9 @@ impl Step for WorkingDayStep {
             Gives::NumberInMonth | Gives::NumberFromMonthEnd => {
                 let from_start = self.gives == Gives::NumberInMonth;
                 let found = self.each(rows, WorkCalendar::number_in_month);
-                let number = |(start, end): (i64, i64)| i128::from(if from_start { start } else { end });
+                let number = |found: NumberInMonth| {
+                    i128::from(if from_start { found.from_start() } else { found.from_end() })
+                };
                 whole_numbers(found.into_iter().map(|found| found.map(number)))
             }
         })

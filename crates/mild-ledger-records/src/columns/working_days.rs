@@ -3,12 +3,12 @@
 use super::binder::Binder;
 use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource};
-use super::rows::Rows;
+use super::rows::{Rows, counts};
 use super::{Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Kind};
-use mild_ledger::column::{CountColumn, working_days};
-use mild_ledger::{CountRule, Date, Ends, Error, Interval, NamedWindow, WorkCalendar};
+use mild_ledger::column::{Column, count_working_days};
+use mild_ledger::{DateRange, Ends, Error, Interval, NamedWindow, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -28,7 +28,7 @@ struct WorkingDaysStep {
     start: DateInput,
     end: DateInput,
     ends: Ends,
-    within: Option<(Date, Date)>,
+    within: Option<DateRange>,
     calendar: CalendarInput,
 }
 
@@ -112,21 +112,18 @@ impl Step for WorkingDaysStep {
     fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
         let count = |calendar: &WorkCalendar, interval: Interval| match self.within {
             Some(window) => calendar.working_days_within(interval, window, self.ends),
-            None => calendar.count_of(interval, self.ends),
+            None => calendar.count_working_days(interval, self.ends),
         };
         let figures: Vec<Option<i64>> = match (self.calendar, self.within) {
             (CalendarInput::Every(nth), None) => {
                 let Some(known) = rows.setting.calendars.get(nth) else {
-                    return Ok(Data::Whole(CountColumn::of_figures(CountRule::DAYS, [])));
+                    return Ok(counts([]));
                 };
                 let calendar = known.opened.calendar();
-                let none = rows.no_dates();
-                let found = {
-                    let (starts, to) = (rows.dates(self.start, &none), rows.dates(self.end, &none));
-                    working_days(starts, to, rows.count(), calendar, self.ends)?
-                };
-                let figures: Vec<_> = (0..rows.count()).map(|row| found.get(row)).collect();
-                // The call for one value says why a row has none.
+                let mut room = Column::new();
+                let (starts, to) = rows.date_pair(self.start, self.end, &mut room);
+                let found = count_working_days(starts, to, calendar, self.ends)?;
+                let figures: Vec<_> = found.into_iter().map(|count| count.map(i64::from)).collect();
                 for (row, figure) in figures.iter().enumerate() {
                     if let (None, Some(from), Some(to)) =
                         (figure, rows.date(self.start, row), rows.date(self.end, row))
@@ -153,6 +150,6 @@ impl Step for WorkingDaysStep {
                 .map(Option::flatten)
                 .collect(),
         };
-        Ok(Data::Whole(CountColumn::of_figures(CountRule::DAYS, figures)))
+        Ok(counts(figures))
     }
 }

@@ -119,7 +119,7 @@ fn render(cells: &mut CellWriter, table: &Table<'_>, column: usize, row: usize, 
             None => cells.empty(),
         },
         (Some(Data::Band(buckets)), Kind::Band(band)) => match buckets.get(row) {
-            Some(bucket) => cells.own_text(band.buckets.label(bucket)),
+            Some(bucket) => cells.own_text(band.buckets.label(bucket.into()).unwrap_or_default()),
             None => cells.own_text(table.gap(column, row).unwrap_or(Gap::Blank).bucket(band)),
         },
         _ => cells.empty(),

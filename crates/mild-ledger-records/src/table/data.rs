@@ -2,7 +2,7 @@
 
 use super::kind::{BandKind, Kind};
 use super::texts::TextColumn;
-use mild_ledger::column::{BucketColumn, CountColumn, DateColumn};
+use mild_ledger::column::Column;
 use mild_ledger::{ClockTime, Date, DateTime, Decimal, Parts, Quotient};
 use std::borrow::Cow;
 
@@ -26,13 +26,13 @@ pub(crate) enum Data<'b> {
         order: Vec<Option<i64>>,
     },
     Date {
-        dates: DateColumn,
+        dates: Column<Date>,
         clock: Option<ClockColumn>,
     },
-    Whole(CountColumn),
+    Whole(Column<i32>),
     Number(NumberColumn),
     Parts(Vec<Option<Parts>>),
-    Band(BucketColumn),
+    Band(Column<u16>),
 }
 
 /// Numbers with a fixed count of decimals, and what they were before they were rounded.
@@ -90,8 +90,8 @@ impl Table<'_> {
     pub(crate) fn is_empty(&self, column: usize, row: usize) -> bool {
         match self.columns.get(column) {
             Some(Data::Text(_) | Data::Chosen(_) | Data::Made { .. }) => self.text(column, row).is_empty(),
-            Some(Data::Date { dates, .. }) => !dates.mask().is_present(row),
-            Some(Data::Whole(figures)) => !figures.mask().is_present(row),
+            Some(Data::Date { dates, .. }) => dates.get(row).is_none(),
+            Some(Data::Whole(figures)) => figures.get(row).is_none(),
             Some(Data::Number(numbers)) => numbers.units.get(row).copied().flatten().is_none(),
             Some(Data::Parts(parts)) => parts.get(row).copied().flatten().is_none(),
             Some(Data::Band(buckets)) => buckets.get(row).is_none(),
@@ -185,7 +185,7 @@ impl Table<'_> {
             }
             Data::Date { dates, clock: None } => dates.get(row).map(|date| i128::from(date.day_number())),
             Data::Parts(parts) => (*parts.get(row)?).map(length_of),
-            Data::Band(buckets) => buckets.get(row).map(|bucket| bucket as i128),
+            Data::Band(buckets) => buckets.get(row).map(|bucket| bucket.into()),
             Data::Made { order, .. } => (*order.get(row)?).map(i128::from),
             Data::Whole(_) | Data::Number(_) => self.units(column, row),
             Data::Text(_) | Data::Chosen(_) => None,
@@ -207,7 +207,7 @@ impl Table<'_> {
             (Some(Data::Text(texts)), _) => Cow::Borrowed(texts.get(row)),
             (Some(Data::Chosen(texts) | Data::Made { texts, .. }), _) => Cow::Borrowed(texts.get(row)),
             (Some(Data::Band(buckets)), Kind::Band(band)) => match buckets.get(row) {
-                Some(bucket) => Cow::Owned(band.buckets.label(bucket).to_owned()),
+                Some(bucket) => Cow::Owned(band.buckets.label(bucket.into()).unwrap_or_default().to_owned()),
                 None => Cow::Borrowed(self.gap(column, row).unwrap_or(Gap::Blank).bucket(band)),
             },
             (Some(Data::Date { clock: Some(_), .. }), _) => {

@@ -137,7 +137,7 @@ fn meanings(interval: Interval) -> [String; 6] {
     [
         format!(
             "complete: whole units gone by; moved by so many, the earlier date does not pass the later one (month end: {}).",
-            interval.month_end_rule()
+            interval.month_end()
         ),
         format!(
             "starts passed (boundaries crossed): first days of a unit after the earlier date, up to and with the later one; a week starts on {}.",

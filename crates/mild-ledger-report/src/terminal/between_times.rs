@@ -54,7 +54,7 @@ pub fn between_times(interval: ClockInterval, (detail, width): (Detail, Width)) 
         },
         format!(
             "days: midnights passed. Days, weeks, months and longer look at the dates alone, whatever the times (month end: {}; a week starts on {}).",
-            dates.month_end_rule(),
+            dates.month_end(),
             dates.week_start()
         ),
         "starts passed (boundaries crossed): first days of a unit after the earlier date, up to and with the later one.".to_owned(),

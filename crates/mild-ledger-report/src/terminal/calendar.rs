@@ -14,7 +14,8 @@ use mild_ledger::{PeriodRule, Rounding};
 pub fn shipped_calendars(width: Width) -> String {
     let mut grid = Grid::new(["calendar", "covers", "whose days"]).align_left([0, 1, 2]);
     for shipped in mild_ledger_calendars::SHIPPED {
-        let (first, last) = shipped.covers();
+        let years = shipped.covers();
+        let (first, last) = (years.first(), years.last());
         grid.row([shipped.name().to_owned(), format!("{first} to {last}"), shipped.title().to_owned()]);
     }
     let mut out = grid.fitted(width);

@@ -56,7 +56,8 @@ pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Res
     let kind = calendar.kind_of(date)?;
     let names: Vec<_> = calendar.holidays_on(date).iter().map(|holiday| visible(holiday.name())).collect();
     let names = if names.is_empty() { String::new() } else { format!(", {}", names.join(", ")) };
-    let number = match calendar.number_in_month(date)? {
+    let number = calendar.number_in_month(date)?.map(|number| (number.from_start(), number.from_end()));
+    let number = match number {
         // The last one is number -1 from the end of its month.
         Some((from_start, -1)) => format!("; {}, and last, working day of the month", place(from_start)),
         Some((from_start, from_end)) => {
