@@ -66,7 +66,7 @@ fn main() {
         black_box(done.is_ok());
     });
     let mut numbers = Column::new();
-    for wanted in DateField::ALL {
+    for wanted in DateField::ALL.iter().copied() {
         report(&format!("field: {wanted}"), rows, rows * 4 * 2, || {
             black_box(field_into(&starts, wanted, numbers.rows_to_write(rows)).is_ok());
         });

@@ -35,7 +35,7 @@ struct Facts {
 ///
 /// assert_eq!(Date::new(10_000, 1, 1).unwrap_err().kind(), ErrorKind::OutOfRange);
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum ErrorKind {
     /// A result or an input lies outside the years 0001 to 9999, or outside what a number here can hold.

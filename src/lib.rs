@@ -118,6 +118,7 @@
 //!
 //! **Do it for whole columns**: [`mod@column`] holds the same calculations over many rows at once.
 
+mod choice;
 mod date;
 mod error;
 mod interval;
@@ -127,6 +128,8 @@ mod people;
 mod period;
 mod reasoning;
 mod receivables;
+#[cfg(feature = "serde")]
+mod serialisation;
 mod shift;
 mod summary;
 mod work;
@@ -136,8 +139,8 @@ pub mod column;
 pub use date::{ClockTime, Date, DateField, DateTime, FinerDigits, Weekday};
 pub use error::{Error, ErrorKind};
 pub use interval::{
-    ClockInterval, ClockMeasure, Count, CountRule, DayCount, Ends, HoursOf, Interval, MeanMonth, Measure,
-    Parts, Share, Way,
+    ClockInterval, ClockMeasure, Count, CountRule, DayCount, Ends, Figure, HoursOf, Interval, MeanMonth,
+    Measure, Parts, Share, Way,
 };
 pub use number::{Decimal, Fraction, Operation, Quotient, Rounding, Scale};
 pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
@@ -148,7 +151,7 @@ pub use period::{
 };
 pub use reasoning::{Step, Working, ordinal};
 pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
-pub use shift::{ClockUnit, MonthEnd, NthWeekday, Recurrence, Shift, Unit, WeekdayMove};
+pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};
 pub use work::{
     CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday,

@@ -138,10 +138,10 @@ proptest! {
                     for unit in Unit::ALL {
                         holds(&all.fractional(unit), each().map(|one| one.map(|one| one.fractional(unit))))?;
                     }
-                    for convention in DayCount::ALL {
+                    for convention in DayCount::ALL.iter().copied() {
                         holds(&all.year_fraction(convention), each().map(|one| one.map(|one| one.year_fraction(convention))))?;
                     }
-                    for mean in MeanMonth::ALL {
+                    for mean in MeanMonth::ALL.iter().copied() {
                         holds(&all.mean_months(mean), each().map(|one| one.map(|one| one.mean_months(mean))))?;
                     }
                     for (row, one) in each().enumerate() {
@@ -171,7 +171,7 @@ proptest! {
         let each = || rows.dates.iter().copied();
         let (fiscal, weeks) = (FiscalYear::starting(month, 6).unwrap(), WeekYear::iso());
         for form in [Values::from(&owned), rows.slice().into()] {
-            for wanted in DateField::ALL {
+            for wanted in DateField::ALL.iter().copied() {
                 holds(&field(form, wanted), each().map(|date| date.map(|date| date.field(wanted))))?;
             }
             for rule in PeriodRule::all(Weekday::ALL[weekday], fiscal, weeks) {
@@ -180,7 +180,7 @@ proptest! {
                 holds(&last_days(form, rule), each().map(|date| of(date).and_then(|period| period.last_day().ok())))?;
                 holds(&period_numbers(form, rule), each().map(|date| of(date).map(|period| period.number())))?;
                 holds(&period_days(form, rule), each().map(|date| of(date).map(|period| period.days())))?;
-                for nearness in Nearness::ALL {
+                for nearness in Nearness::ALL.iter().copied() {
                     let nearest = |date: Date| rule.containing(date).nearest_start(date, nearness).ok();
                     holds(&nearest_starts(form, rule, nearness), each().map(|date| date.and_then(nearest)))?;
                 }
@@ -251,7 +251,7 @@ proptest! {
             let numbers: Column<i32> = ends.dates.iter().map(|date| date.map(|date| date.day_number() % 50)).collect();
             let by_row = |(date, number): (Option<Date>, Option<i32>)| calendar.add_working_days(date?, number?).ok();
             holds(&add_working_days(&owned.0, &numbers, &calendar).unwrap(), each().zip(numbers.iter()).map(by_row))?;
-            for roll in Roll::ALL {
+            for roll in Roll::ALL.iter().copied() {
                 holds(&rolled(starts.slice(), roll, &calendar), each().map(|date| calendar.roll(date?, roll).ok()))?;
             }
             let found = numbers_in_month(starts.slice(), &calendar);
@@ -291,11 +291,11 @@ proptest! {
         let rates = rates_per(quantity, &months, Some(smallest)).unwrap();
         let rate = |pair| rate_per(quantity, stay(pair)?.fractional(Unit::Month), Some(smallest)).ok();
         holds(&rates, pairs().map(rate))?;
-        for operation in Operation::ALL {
+        for operation in Operation::ALL.iter().copied() {
             let found = worked_out(operation, &rates, quantity).unwrap();
             holds(&found, rates.iter().map(|rate| operation.of(rate?, quantity).ok()))?;
         }
-        for rounding in Rounding::ALL {
+        for rounding in Rounding::ALL.iter().copied() {
             let one = |rate: Option<Quotient>| Some(rate?.to_decimal(3, rounding).ok()?.units());
             holds(&rounded(&rates, 3, rounding).unwrap(), rates.iter().map(one))?;
         }

@@ -3,7 +3,7 @@
 
 mod counter;
 
-use mild_ledger::{Date, ErrorKind, Month, NamedDay, Weekday};
+use mild_ledger::{Date, DateTime, ErrorKind, Month, NamedDay, Weekday};
 use proptest::prelude::*;
 
 #[test]
@@ -137,4 +137,34 @@ proptest! {
             prop_assert_eq!(date.year_month_day(), (number, month, day));
         }
     }
+}
+
+#[test]
+fn dates_in_rust() {
+    let (from, to): (Date, Date) = ("2026-09-30".parse().unwrap(), "2026-10-02".parse().unwrap());
+    assert_eq!((to - from, from - to, Date::MAX - Date::MIN), (2, -2, 3_652_058));
+    assert_eq!((from.checked_add_days(2), to.checked_add_days(-2)), (Some(to), Some(from)));
+    assert_eq!((Date::MAX.checked_add_days(1), Date::MIN.checked_add_days(i32::MIN)), (None, None));
+    const NEW_YEAR: Date = match Date::of_parts(2027, 1, 1) {
+        Some(date) => date,
+        None => Date::MIN,
+    };
+    assert_eq!(
+        format!("{NEW_YEAR:?} {:>12} {:<12}|", NEW_YEAR, NEW_YEAR),
+        "2027-01-01   2027-01-01 2027-01-01  |"
+    );
+    for (year, month, day) in [
+        (0, 1, 1),
+        (10_000, 1, 1),
+        (2026, 0, 1),
+        (2026, 13, 1),
+        (2026, 2, 29),
+        (2026, 4, 31),
+        (2026, 1, 0),
+        (i32::MIN, 255, 255),
+    ] {
+        assert_eq!(Date::of_parts(year, month, day), Date::try_from((year, month, day)).ok());
+        assert_eq!(Date::of_parts(year, month, day), None);
+    }
+    assert_eq!(DateTime::from(from).to_string(), "2026-09-30T00:00:00");
 }

@@ -259,7 +259,10 @@ fn decimals_are_rounded_once_by_name() {
     let third = between("2026-01-01", "2026-05-01").year_fraction(DayCount::Actual360);
     let minus = between("2026-05-01", "2026-01-01").year_fraction(DayCount::Actual360);
     let written = |fraction: mild_ledger::Fraction, decimals| {
-        Rounding::ALL.map(|rule| fraction.to_decimal(decimals, rule).unwrap().to_string())
+        Rounding::ALL
+            .iter()
+            .map(|rule| fraction.to_decimal(decimals, *rule).unwrap().to_string())
+            .collect::<Vec<_>>()
     };
     assert_eq!(written(third, 2), ["0.33", "0.33", "0.33", "0.34"]);
     assert_eq!(written(minus, 2), ["-0.33", "-0.33", "-0.33", "-0.34"]);
@@ -367,7 +370,7 @@ proptest! {
             for unit in Unit::ALL {
                 prop_assert_eq!(interval.why_fractional(unit).figure().to_owned(), interval.fractional(unit).to_string());
             }
-            for convention in DayCount::ALL {
+            for convention in DayCount::ALL.iter().copied() {
                 prop_assert_eq!(
                     interval.why_year_fraction(convention).figure().to_owned(),
                     interval.year_fraction(convention).to_string()

@@ -37,7 +37,7 @@ fn the_table_of_month_end_rules() {
     let refused = under(MonthEnd::Refuse);
     assert_eq!(
         refused[0],
-        "2026-01-31 moved by 1 month would be day 31 of 2026-02, which has none (allowed: day 1 to 28)"
+        "2026-01-31 moved by 1 month (month end: refuse) would be day 31 of 2026-02, which has none (allowed: day 1 to 28)"
     );
     assert!(refused[2].contains("day 31 of 2026-04"));
     assert_eq!([&refused[1], &refused[3], &refused[4]], ["2026-03-31", "2026-03-28", "2026-05-30"]);
@@ -132,7 +132,8 @@ fn amounts_in_words_short_forms_and_iso() {
 fn a_recurrence_is_always_moved_from_its_first_date() {
     let dates = |recurrence: Recurrence, count| -> Vec<String> {
         recurrence
-            .after()
+            .iter()
+            .skip(1)
             .take(count)
             .map(|date| date.map_or_else(|error| error.allowed().to_owned(), |date| date.to_string()))
             .collect()
@@ -144,13 +145,14 @@ fn a_recurrence_is_always_moved_from_its_first_date() {
     let back: Vec<_> =
         monthly(MonthEnd::Clamp).before().take(3).map(|date| date.unwrap().to_string()).collect();
     assert_eq!(back, ["2025-12-31", "2025-11-30", "2025-10-31"]);
-    assert_eq!(monthly(MonthEnd::Clamp).until("2026-12-31".parse().unwrap()).count(), 11);
+    assert_eq!(monthly(MonthEnd::Clamp).until("2026-12-31".parse().unwrap()).count(), 12);
     // The ends of the calendar end a series, and a step of nothing has no series.
     let to_the_end = Recurrence::new(Date::MAX, Shift::days(1));
-    assert_eq!((to_the_end.after().count(), to_the_end.before().take(2).count()), (0, 2));
-    assert_eq!(Recurrence::new(Date::MIN, Shift::days(0)).after().count(), 0);
+    assert_eq!((to_the_end.iter().count(), to_the_end.before().take(2).count()), (1, 2));
+    assert_eq!(Recurrence::new(Date::MIN, Shift::days(0)).iter().count(), 1);
+    assert_eq!(Recurrence::new(Date::MIN, Shift::days(0)).before().count(), 0);
     assert!(Recurrence::new(Date::MIN, Shift::weeks(i32::MAX)).occurrence(i32::MAX).is_err());
-    assert_eq!(Recurrence::new("9000-01-01".parse().unwrap(), Shift::months(1)).after().count(), 12_000 - 1);
+    assert_eq!(Recurrence::new("9000-01-01".parse().unwrap(), Shift::months(1)).iter().count(), 12_000);
 }
 
 #[test]
@@ -228,5 +230,53 @@ proptest! {
                 }
             }
         }
+    }
+}
+
+#[test]
+fn a_recurrence_begins_with_its_first_date_in_either_direction() {
+    let first: Date = "2026-01-31".parse().unwrap();
+    let dates = |step: Shift, last: &str| -> Vec<String> {
+        let last = last.parse().unwrap();
+        Recurrence::new(first, step).until(last).map(|date| date.unwrap().to_string()).collect()
+    };
+    assert_eq!(dates(Shift::months(1), "2026-03-31"), ["2026-01-31", "2026-02-28", "2026-03-31"]);
+    assert_eq!(dates(Shift::months(-1), "2025-11-30"), ["2026-01-31", "2025-12-31", "2025-11-30"]);
+    assert_eq!(dates(Shift::months(1), "2026-01-31"), ["2026-01-31"]);
+    assert!(dates(Shift::months(1), "2026-01-30").is_empty());
+    // A step of working days asks for a calendar: said once, not for ever.
+    let steps: Vec<_> = Recurrence::new(first, Shift::working_days(1)).iter().collect();
+    assert_eq!(steps.len(), 2);
+    assert_eq!(steps[0], Ok(first));
+    assert_eq!(steps[1].as_ref().unwrap_err().kind(), ErrorKind::NotCovered);
+    // A day that a month lacks is an error under "refuse", and the next one follows.
+    let refuse = Recurrence::new(first, Shift::months(1).with_month_end(MonthEnd::Refuse));
+    let kinds: Vec<bool> = refuse.iter().take(4).map(|date| date.is_ok()).collect();
+    assert_eq!(kinds, [true, false, true, false]);
+}
+
+#[test]
+fn the_text_of_a_shift_keeps_its_rule_for_month_ends() {
+    for rule in MonthEnd::ALL {
+        for amounts in ["1 month", "1 month and 10 days", "-2 months", "3 days", "1 month and 2 working days"]
+        {
+            let shift = amounts.parse::<Shift>().unwrap().with_month_end(rule);
+            assert_eq!(shift.to_string().parse::<Shift>(), Ok(shift), "{shift}");
+        }
+    }
+    let keep = Shift::months(1).with_month_end(MonthEnd::Keep);
+    assert_eq!(keep.to_string(), "1 month (month end: keep)");
+    let february = "2026-02-28".parse().unwrap();
+    assert_eq!("P1M (month end: keep)".parse::<Shift>().unwrap().apply(february), "2026-03-31".parse());
+    assert!("1 month (month end: )".parse::<Shift>().is_err());
+    assert!("1 month (month end: kept)".parse::<Shift>().is_err());
+}
+
+#[test]
+fn a_shift_and_its_negation_cancel_out() {
+    for text in ["3 days", "2 months", "1 month and 10 days", "5 working days", "2 hours"] {
+        let shift: Shift = text.parse().unwrap();
+        assert_eq!(-shift, shift.times(-1).unwrap());
+        assert_eq!(-(-shift), shift);
     }
 }

@@ -147,7 +147,7 @@ fn without_a_working_day_counts_are_zero_and_nothing_moves() {
                 ErrorKind::NoWorkingDay
             );
         }
-        for roll in Roll::ALL.into_iter().skip(1) {
+        for roll in Roll::ALL.iter().copied().skip(1) {
             assert_eq!(calendar.roll(date("2026-06-01"), roll).unwrap_err().kind(), ErrorKind::NoWorkingDay);
         }
         let june = PeriodRule::Month.containing(date("2026-06-01"));
@@ -158,7 +158,9 @@ fn without_a_working_day_counts_are_zero_and_nothing_moves() {
 #[test]
 fn rolls_by_the_conventions_of_the_trade() {
     let week = WorkCalendar::rest_days_only(RestDays::default());
-    let rolled = |day: &str| Roll::ALL.map(|roll| week.roll(date(day), roll).unwrap().to_string());
+    let rolled = |day: &str| {
+        Roll::ALL.iter().map(|roll| week.roll(date(day), *roll).unwrap().to_string()).collect::<Vec<_>>()
+    };
     assert_eq!(
         rolled("2026-10-31"),
         ["2026-10-31", "2026-11-02", "2026-10-30", "2026-10-30", "2026-10-30", "2026-10-30"]

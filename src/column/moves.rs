@@ -66,7 +66,7 @@ fn write_shifted(dates: Values<'_, Date>, shift: &Shift, out: ColumnSliceMut<'_,
                 )
             };
         }
-        match (shift.near(), shift.rule()) {
+        match (shift.near(), shift.month_end()) {
             (Some((0, days)), _) => moved_days(
                 from,
                 out,

@@ -167,3 +167,11 @@ impl DateReader {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct NoDate;
+
+impl std::fmt::Display for NoDate {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.pad("the text is no date under the pattern")
+    }
+}
+
+impl std::error::Error for NoDate {}

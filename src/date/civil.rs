@@ -73,9 +73,9 @@ fn day_number_of_near(year: i32, month: u8, day: u8) -> i32 {
 
 /// The same in numbers of one width; the year is −3000 to 13000.
 #[inline(always)]
-pub(crate) fn day_number_lane(year: i32, month: u32, day: u32) -> i32 {
+pub(crate) const fn day_number_lane(year: i32, month: u32, day: u32) -> i32 {
     let before_march = month <= 2;
-    let march_year = (year + YEARS_UP - i32::from(before_march)) as u32;
+    let march_year = (year + YEARS_UP - before_march as i32) as u32;
     let month = month + if before_march { 12 } else { 0 };
     let century = march_year / 100;
     let days = 1_461 * march_year / 4 - century + century / 4;
@@ -93,7 +93,7 @@ pub(crate) fn is_leap_year(year: i32) -> bool {
 
 /// The same with no division; the year is −3000 to 13000.
 #[inline(always)]
-fn is_leap_year_lane(year: i32) -> bool {
+const fn is_leap_year_lane(year: i32) -> bool {
     // One product whose bits show whether 4, 100 and 400 divide the year, for years up to 102,499 (F. Hüffner,
     // "A leap year check in three instructions", 2025); every year of a cycle is tried in the tests.
     let product = ((year + YEARS_UP) as u32).wrapping_mul(1_073_750_999);
@@ -110,10 +110,10 @@ pub(crate) fn month_length(year: i32, month: u8) -> u8 {
 
 /// The same in numbers of one width; the year is −3000 to 13000.
 #[inline(always)]
-pub(crate) fn month_length_lane(year: i32, month: u32) -> u32 {
+pub(crate) const fn month_length_lane(year: i32, month: u32) -> u32 {
     // Of the months but February, those have 31 days whose number is odd up to July, and even from August on.
     let other = 30 | (month ^ (month >> 3));
-    if month == 2 { 28 + u32::from(is_leap_year_lane(year)) } else { other }
+    if month == 2 { 28 + is_leap_year_lane(year) as u32 } else { other }
 }
 
 /// The year and month so many months from a month near the calendar, in numbers of one width; at most 36,000.

@@ -18,7 +18,7 @@ pub(crate) const MICROSECONDS_IN_DAY: i64 = 86_400_000_000;
 /// assert!("14:30:05.25".parse::<ClockTime>()? > half_past_two);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct ClockTime {
     microseconds: i64,
 }
@@ -163,7 +163,7 @@ impl FromStr for ClockTime {
 /// assert!(matches!(reading, mild_ledger::DateTimeReading::DateTime { finer: FinerDigits::Dropped, .. }));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum FinerDigits {
     /// There were none, or zeros only.
     Absent,
@@ -250,4 +250,11 @@ fn read_offset(text: &[u8]) -> Result<Option<i16>, ClockFault> {
         return Err(ClockFault::NoSuchTime);
     }
     Ok(Some(sign * (hours * 60 + minutes)))
+}
+
+/// Shows it as it is written.
+impl fmt::Debug for ClockTime {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Display::fmt(self, f)
+    }
 }

@@ -17,7 +17,7 @@ use std::str::FromStr;
 /// assert_eq!(launched.to_string(), "2026-09-30T14:30:05");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct DateTime {
     date: Date,
     time: ClockTime,
@@ -117,5 +117,19 @@ impl FromStr for DateTime {
             ));
         };
         Ok(Self { date: day.parse()?, time: clock.parse()? })
+    }
+}
+
+/// Shows it as it is written.
+impl fmt::Debug for DateTime {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Display::fmt(self, f)
+    }
+}
+
+/// Midnight at the beginning of the day.
+impl From<Date> for DateTime {
+    fn from(date: Date) -> Self {
+        Self::new(date, ClockTime::MIDNIGHT)
     }
 }

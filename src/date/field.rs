@@ -2,9 +2,7 @@
 
 use super::Date;
 use super::civil::{civil_lane, day_number_lane};
-use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use crate::choice::chosen_by_word;
 
 /// A field of a date that is a number.
 ///
@@ -15,7 +13,8 @@ use std::str::FromStr;
 /// assert_eq!(date.field("iso week".parse()?), 40);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum DateField {
     /// The year, 1 to 9999.
     Year,
@@ -39,7 +38,7 @@ pub enum DateField {
 
 impl DateField {
     /// Every field, in the order in which messages list them.
-    pub const ALL: [Self; 9] = [
+    pub const ALL: &'static [Self] = &[
         Self::Year,
         Self::HalfYear,
         Self::Quarter,
@@ -93,6 +92,8 @@ impl DateField {
     }
 }
 
+chosen_by_word!(DateField, "a field of a date");
+
 impl Date {
     /// A field of the date.
     ///
@@ -103,26 +104,5 @@ impl Date {
     #[must_use]
     pub fn field(self, field: DateField) -> i32 {
         field.of_day(self.day_number())
-    }
-}
-
-impl fmt::Display for DateField {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for DateField {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|field| field.word() == text).ok_or_else(|| {
-            let all: Vec<&str> = Self::ALL.iter().map(|field| field.word()).collect();
-            Error::new(
-                ErrorKind::Unreadable,
-                format!("{} is not a field of a date", quoted(text)),
-                all.join(", "),
-            )
-        })
     }
 }

@@ -30,7 +30,7 @@ pub use weekday::Weekday;
 /// assert!("2026-10-01".parse::<Date>()? > month_end);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[repr(transparent)]
 pub struct Date {
     day_number: i32,
@@ -149,6 +149,38 @@ impl Date {
         civil::civil_of_near(self.day_number)
     }
 
+    /// The date of a year, month and day, where a constant is wanted; `None` where there is none.
+    ///
+    /// ```
+    /// use mild_ledger::Date;
+    /// const YEAR_END: Option<Date> = Date::of_parts(2026, 12, 31);
+    /// assert_eq!(YEAR_END.map(|date| date.to_string()), Some("2026-12-31".into()));
+    /// assert_eq!(Date::of_parts(2026, 2, 29), None);
+    /// ```
+    #[must_use]
+    pub const fn of_parts(year: i32, month: u8, day: u8) -> Option<Self> {
+        if year < 1 || year > 9_999 || month < 1 || month > 12 {
+            return None;
+        }
+        if day < 1 || day as u32 > civil::month_length_lane(year, month as u32) {
+            return None;
+        }
+        Some(Self { day_number: civil::day_number_lane(year, month as u32, day as u32) })
+    }
+
+    /// The date so many days on, back where negative; `None` outside the years 0001 to 9999.
+    ///
+    /// ```
+    /// use mild_ledger::Date;
+    /// assert_eq!(Date::new(2026, 9, 30)?.checked_add_days(1), Some(Date::new(2026, 10, 1)?));
+    /// assert_eq!(Date::MAX.checked_add_days(1), None);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn checked_add_days(self, days: i32) -> Option<Self> {
+        Self::in_range(i64::from(self.day_number) + i64::from(days))
+    }
+
     /// The day of the week.
     ///
     /// ```
@@ -221,5 +253,31 @@ impl Date {
     /// For callers inside the library whose parts are known to make a date.
     pub(crate) fn of_known_parts(year: i32, month: u8, day: u8) -> Self {
         Self { day_number: civil::day_number_of(year, month, day) }
+    }
+}
+
+/// Shows it as it is written, `2026-09-30`.
+impl std::fmt::Debug for Date {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        std::fmt::Display::fmt(self, f)
+    }
+}
+
+/// The days from one date to another, below zero where the other comes first:
+/// `"2026-10-01".parse::<Date>()? - "2026-09-30".parse()?` is 1.
+impl std::ops::Sub for Date {
+    type Output = i64;
+
+    fn sub(self, from: Self) -> i64 {
+        i64::from(self.day_number) - i64::from(from.day_number)
+    }
+}
+
+/// Year, month and day.
+impl TryFrom<(i32, u8, u8)> for Date {
+    type Error = Error;
+
+    fn try_from((year, month, day): (i32, u8, u8)) -> Result<Self, Error> {
+        Self::new(year, month, day)
     }
 }

@@ -71,7 +71,7 @@ impl Weekday {
 
 impl fmt::Display for Weekday {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(match self {
+        f.pad(match self {
             Self::Monday => "Monday",
             Self::Tuesday => "Tuesday",
             Self::Wednesday => "Wednesday",

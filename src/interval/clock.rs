@@ -42,7 +42,7 @@ pub struct ClockInterval {
 /// ```
 /// assert_eq!(mild_ledger::HoursOf::Clock.to_string(), "clock hours");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum HoursOf {
     /// The clock on the wall, with no zone: a change of the clock between the two is not seen.
     Clock,
@@ -65,7 +65,8 @@ impl fmt::Display for HoursOf {
 /// use mild_ledger::{ClockMeasure, ClockUnit};
 /// assert_eq!("fractional hours".parse(), Ok(ClockMeasure::Fractional(ClockUnit::Hour)));
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum ClockMeasure {
     /// Whole units of the clock gone by.
     Complete(ClockUnit),
@@ -107,11 +108,11 @@ impl ClockMeasure {
 impl fmt::Display for ClockMeasure {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            Self::Complete(unit) => write!(f, "complete {}", unit.plural()),
-            Self::Fractional(unit) => write!(f, "fractional {}", unit.plural()),
-            Self::DaysOf24Hours => f.write_str("24-hour days"),
-            Self::FractionalDays => f.write_str("fractional days"),
-            Self::MidnightsPassed => f.write_str("midnights passed"),
+            Self::Complete(unit) => f.pad(&format!("complete {}", unit.plural())),
+            Self::Fractional(unit) => f.pad(&format!("fractional {}", unit.plural())),
+            Self::DaysOf24Hours => f.pad("24-hour days"),
+            Self::FractionalDays => f.pad("fractional days"),
+            Self::MidnightsPassed => f.pad("midnights passed"),
         }
     }
 }

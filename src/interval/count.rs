@@ -1,5 +1,6 @@
 //! A figure that says how it was counted.
 
+use crate::choice::chosen_by_word;
 use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::Unit;
 use std::fmt;
@@ -66,13 +67,20 @@ impl fmt::Display for Count {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let unit = self.rule.unit;
         match self.rule.way {
-            _ if unit == Unit::Day => write!(f, "{} {}", self.value, unit.word_for(self.value)),
-            Way::Complete => write!(f, "{} complete {}", self.value, unit.word_for(self.value)),
+            _ if unit == Unit::Day => f.pad(&format!("{} {}", self.value, unit.word_for(self.value))),
+            Way::Complete => f.pad(&format!("{} complete {}", self.value, unit.word_for(self.value))),
             Way::StartsPassed if self.value.unsigned_abs() == 1 => {
-                write!(f, "{} {unit} start passed", self.value)
+                f.pad(&format!("{} {unit} start passed", self.value))
             }
-            Way::StartsPassed => write!(f, "{} {unit} starts passed", self.value),
+            Way::StartsPassed => f.pad(&format!("{} {unit} starts passed", self.value)),
         }
+    }
+}
+
+/// The bare number.
+impl From<Count> for i64 {
+    fn from(count: Count) -> Self {
+        count.value
     }
 }
 
@@ -81,7 +89,7 @@ impl fmt::Display for Count {
 /// ```
 /// assert_eq!(mild_ledger::Way::ALL.len(), 2);
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum Way {
     /// Whole units that have gone by since the earlier date.
@@ -92,7 +100,7 @@ pub enum Way {
 
 impl Way {
     /// Every way.
-    pub const ALL: [Self; 2] = [Self::Complete, Self::StartsPassed];
+    pub const ALL: &'static [Self] = &[Self::Complete, Self::StartsPassed];
 }
 
 /// A way of counting together with a unit: what a column of intervals is measured in.
@@ -107,7 +115,7 @@ impl Way {
 /// assert_eq!(rule.to_string(), "month starts passed");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct CountRule {
     way: Way,
     unit: Unit,
@@ -159,7 +167,7 @@ impl CountRule {
     /// ```
     pub fn all() -> impl Iterator<Item = Self> {
         let longer_than_a_day = || Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
-        let by_way = Way::ALL.into_iter();
+        let by_way = Way::ALL.iter().copied();
         std::iter::once(Self::DAYS)
             .chain(by_way.flat_map(move |way| longer_than_a_day().map(move |unit| Self::new(way, unit))))
     }
@@ -168,9 +176,9 @@ impl CountRule {
 impl fmt::Display for CountRule {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.way {
-            _ if self.unit == Unit::Day => f.write_str("days"),
-            Way::Complete => write!(f, "complete {}", self.unit.plural()),
-            Way::StartsPassed => write!(f, "{} starts passed", self.unit),
+            _ if self.unit == Unit::Day => f.pad("days"),
+            Way::Complete => f.pad(&format!("complete {}", self.unit.plural())),
+            Way::StartsPassed => f.pad(&format!("{} starts passed", self.unit)),
         }
     }
 }
@@ -194,7 +202,7 @@ impl FromStr for CountRule {
 /// ```
 /// assert_eq!(mild_ledger::Ends::default().word(), "last");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
 pub enum Ends {
     /// From the first day through the last.
     FirstAndLast,
@@ -239,24 +247,9 @@ impl Ends {
     }
 }
 
+chosen_by_word!(Ends, "a choice of ends");
+
 impl Ends {
     /// All four.
     pub const ALL: [Self; 4] = [Self::FirstAndLast, Self::Last, Self::First, Self::Neither];
-}
-
-impl fmt::Display for Ends {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for Ends {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|ends| ends.word() == text).ok_or_else(|| {
-            let what = format!("{} is not a choice of ends", quoted(text));
-            Error::new(ErrorKind::Unreadable, what, "first-and-last, last, first or neither")
-        })
-    }
 }

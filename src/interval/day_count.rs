@@ -1,10 +1,8 @@
 //! Year fractions by the day-count conventions of the trade.
 
 use super::Fraction;
+use crate::choice::chosen_by_word;
 use crate::date::civil;
-use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
 
 /// A convention for the fraction of a year between two dates; the start is counted and the end is not.
 ///
@@ -19,7 +17,8 @@ use std::str::FromStr;
 /// assert_eq!(interval.year_fraction(DayCount::Thirty360European).to_string(), "4/45");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum DayCount {
     /// Days ÷ 365.
     Actual365Fixed,
@@ -39,7 +38,7 @@ pub enum DayCount {
 
 impl DayCount {
     /// Every convention.
-    pub const ALL: [Self; 7] = [
+    pub const ALL: &'static [Self] = &[
         Self::Actual365Fixed,
         Self::Actual360,
         Self::ActualActualIsda,
@@ -92,6 +91,8 @@ impl DayCount {
     }
 }
 
+chosen_by_word!(DayCount, "a day count");
+
 /// The mean month of a calendar: the twelfth of its mean year.
 ///
 /// ```
@@ -100,7 +101,8 @@ impl DayCount {
 /// assert_eq!(year.mean_months(MeanMonth::Julian).to_string(), "11 + 483/487"); // 365 × 12 ÷ 365.25
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum MeanMonth {
     /// 365.25 ÷ 12 days.
     Julian,
@@ -110,7 +112,7 @@ pub enum MeanMonth {
 
 impl MeanMonth {
     /// Both.
-    pub const ALL: [Self; 2] = [Self::Julian, Self::Gregorian];
+    pub const ALL: &'static [Self] = &[Self::Julian, Self::Gregorian];
 
     /// The words for it in plans and output.
     ///
@@ -134,11 +136,7 @@ impl MeanMonth {
     }
 }
 
-impl fmt::Display for MeanMonth {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
+chosen_by_word!(MeanMonth, "a mean month");
 
 /// Days of leap years and of common years, each over its own length, as one fraction in lowest terms.
 fn actual_actual(first: i32, last: i32) -> Fraction {
@@ -170,25 +168,4 @@ pub(super) fn days_of_leap_and_common_years(first: i32, last: i32) -> (i64, i64)
 fn leap_years_before(year: i32) -> i64 {
     let before = i64::from(year) - 1;
     before / 4 - before / 100 + before / 400
-}
-
-impl fmt::Display for DayCount {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for DayCount {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|convention| convention.word() == text).ok_or_else(|| {
-            let words: Vec<&str> = Self::ALL.iter().map(|convention| convention.word()).collect();
-            Error::new(
-                ErrorKind::Unreadable,
-                format!("{} is not a day count", quoted(text)),
-                words.join(", "),
-            )
-        })
-    }
 }

@@ -1,7 +1,8 @@
 //! What a column of intervals is measured in, by one name.
 
-use super::{ClockMeasure, CountRule, DayCount, MeanMonth};
+use super::{ClockMeasure, Count, CountRule, DayCount, Interval, MeanMonth, Parts};
 use crate::error::{Error, ErrorKind, quoted};
+use crate::number::Fraction;
 use crate::shift::Unit;
 use std::fmt;
 use std::str::FromStr;
@@ -16,7 +17,7 @@ use std::str::FromStr;
 /// assert_eq!("fractional months".parse(), Ok(Measure::Fractional(Unit::Month)));
 /// assert_eq!(Measure::Parts.to_string(), "parts");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum Measure {
     /// A whole number under a rule of counting.
@@ -46,23 +47,86 @@ impl Measure {
         CountRule::all()
             .map(Self::Count)
             .chain(units.map(Self::Fractional))
-            .chain(DayCount::ALL.map(Self::YearFraction))
-            .chain(MeanMonth::ALL.map(Self::MeanMonths))
+            .chain(DayCount::ALL.iter().copied().map(Self::YearFraction))
+            .chain(MeanMonth::ALL.iter().copied().map(Self::MeanMonths))
             .chain([Self::CalendarMonths, Self::Parts])
             .chain(ClockMeasure::all().map(Self::Clock))
     }
 }
 
+/// What an interval gives under a [`Measure`].
+///
+/// ```
+/// use mild_ledger::{Figure, Interval};
+/// let interval = Interval::between("2026-03-15".parse()?, "2026-05-14".parse()?);
+/// let months = interval.measure("fractional months".parse()?)?;
+/// assert!(matches!(months, Figure::Fraction(_)));
+/// assert_eq!(months.to_string(), "1 + 29/30");
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum Figure {
+    /// A whole number, with the rule that it was counted by.
+    Count(Count),
+    /// An exact fraction.
+    Fraction(Fraction),
+    /// Years, months and days.
+    Parts(Parts),
+}
+
+impl fmt::Display for Figure {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Count(count) => count.fmt(f),
+            Self::Fraction(fraction) => fraction.fmt(f),
+            Self::Parts(parts) => parts.fmt(f),
+        }
+    }
+}
+
+impl Interval {
+    /// The figure under any measure.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NoTimeOfDay`] for one that only date-times have.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Interval, Measure};
+    /// let none = Interval::between(Date::MIN, Date::MIN);
+    /// assert_eq!(none.measure(Measure::Parts)?.to_string(), "0 days");
+    /// assert!(none.measure("complete hours".parse()?).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn measure(self, measure: Measure) -> Result<Figure, Error> {
+        Ok(match measure {
+            Measure::Count(rule) => Figure::Count(self.count(rule)),
+            Measure::Fractional(unit) => Figure::Fraction(self.fractional(unit)),
+            Measure::YearFraction(convention) => Figure::Fraction(self.year_fraction(convention)),
+            Measure::MeanMonths(mean) => Figure::Fraction(self.mean_months(mean)),
+            Measure::CalendarMonths => Figure::Fraction(self.calendar_months()),
+            Measure::Parts => Figure::Parts(self.parts()),
+            Measure::Clock(measure) => return Err(no_time_of_day(measure)),
+        })
+    }
+}
+
+/// The error of a figure that only date-times have.
+pub(super) fn no_time_of_day(measure: ClockMeasure) -> Error {
+    let what = format!("{measure} were asked of dates, which have no time of day");
+    Error::new(ErrorKind::NoTimeOfDay, what, "date-times such as 2026-09-30T17:00")
+}
+
 impl fmt::Display for Measure {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            Self::Count(rule) => write!(f, "{rule}"),
-            Self::Fractional(unit) => write!(f, "fractional {}", unit.plural()),
-            Self::YearFraction(convention) => write!(f, "{convention}"),
-            Self::MeanMonths(mean) => write!(f, "{mean}"),
-            Self::CalendarMonths => f.write_str("calendar months"),
-            Self::Parts => f.write_str("parts"),
-            Self::Clock(measure) => write!(f, "{measure}"),
+            Self::Count(rule) => f.pad(&format!("{rule}")),
+            Self::Fractional(unit) => f.pad(&format!("fractional {}", unit.plural())),
+            Self::YearFraction(convention) => f.pad(&format!("{convention}")),
+            Self::MeanMonths(mean) => f.pad(&format!("{mean}")),
+            Self::CalendarMonths => f.pad("calendar months"),
+            Self::Parts => f.pad("parts"),
+            Self::Clock(measure) => f.pad(&format!("{measure}")),
         }
     }
 }

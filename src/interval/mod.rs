@@ -16,7 +16,7 @@ use crate::shift::{MonthEnd, Unit};
 pub use clock::{ClockInterval, ClockMeasure, HoursOf};
 pub use count::{Count, CountRule, Ends, Way};
 pub use day_count::{DayCount, MeanMonth};
-pub use measure::Measure;
+pub use measure::{Figure, Measure};
 pub use parts::Parts;
 pub use split::Share;
 

@@ -87,9 +87,9 @@ impl Parts {
 impl fmt::Display for Parts {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.amounts().as_slice() {
-            [] => f.write_str("0 days"),
-            [only] => f.write_str(only),
-            [before @ .., last] => write!(f, "{} and {last}", before.join(", ")),
+            [] => f.pad("0 days"),
+            [only] => f.pad(only),
+            [before @ .., last] => f.pad(&format!("{} and {last}", before.join(", "))),
         }
     }
 }

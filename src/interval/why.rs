@@ -1,8 +1,10 @@
 //! The working of an interval's figures.
 
 use super::day_count::days_of_leap_and_common_years;
+use super::measure::no_time_of_day;
 use super::{CountRule, DayCount, Fraction, Interval, Measure, Way};
 use crate::date::{Date, civil};
+use crate::error::Error;
 use crate::reasoning::Working;
 use crate::shift::{MonthEnd, Unit};
 use std::fmt;
@@ -28,17 +30,19 @@ impl Interval {
         }
     }
 
-    /// How the figure of a measure comes about. Between dates, the measures of the clock have none: their working is
-    /// that of the days.
+    /// How the figure of a measure comes about.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NoTimeOfDay`](crate::ErrorKind::NoTimeOfDay) for one that only date-times have.
     ///
     /// ```
     /// # use mild_ledger::{Date, Interval, Measure};
     /// let interval = Interval::between(Date::MIN, Date::MAX);
-    /// assert_eq!(interval.why_measure(Measure::Parts), interval.why_parts());
+    /// assert_eq!(interval.why_measure(Measure::Parts)?, interval.why_parts());
+    /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    #[must_use]
-    pub fn why_measure(self, measure: Measure) -> Working {
-        match measure {
+    pub fn why_measure(self, measure: Measure) -> Result<Working, Error> {
+        Ok(match measure {
             Measure::Count(rule) => self.why(rule),
             Measure::Fractional(unit) => self.why_fractional(unit),
             Measure::YearFraction(convention) => self.why_year_fraction(convention),
@@ -50,8 +54,8 @@ impl Interval {
             }
             Measure::CalendarMonths => self.why_calendar_months(),
             Measure::Parts => self.why_parts(),
-            Measure::Clock(_) => self.why_days(),
-        }
+            Measure::Clock(measure) => return Err(no_time_of_day(measure)),
+        })
     }
 
     /// How the complete units come about: the earlier date moved by as many as reach the later, and by one more.

@@ -2,9 +2,8 @@
 
 use super::decimal::too_large;
 use super::quotient::Quotient;
-use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use crate::choice::chosen_by_word;
+use crate::error::{Error, ErrorKind};
 
 /// What is done to two numbers.
 ///
@@ -16,7 +15,7 @@ use std::str::FromStr;
 /// assert_eq!("product".parse(), Ok(Operation::Product));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Operation {
     /// One and the other.
     Sum,
@@ -30,7 +29,7 @@ pub enum Operation {
 
 impl Operation {
     /// All four.
-    pub const ALL: [Self; 4] = [Self::Sum, Self::Difference, Self::Product, Self::Quotient];
+    pub const ALL: &'static [Self] = &[Self::Sum, Self::Difference, Self::Product, Self::Quotient];
 
     /// The word for it in plans.
     ///
@@ -75,19 +74,4 @@ impl Operation {
     }
 }
 
-impl fmt::Display for Operation {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for Operation {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|operation| operation.word() == text).ok_or_else(|| {
-            let what = format!("{} is not an operation", quoted(text));
-            Error::new(ErrorKind::Unreadable, what, "sum, difference, product or quotient")
-        })
-    }
-}
+chosen_by_word!(Operation, "an operation");

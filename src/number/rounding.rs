@@ -1,9 +1,7 @@
 //! Rounding, by name.
 
-use crate::error::{Error, ErrorKind, quoted};
+use crate::choice::chosen_by_word;
 use std::cmp::Ordering;
-use std::fmt;
-use std::str::FromStr;
 
 /// What becomes of digits beyond those that are kept.
 ///
@@ -17,7 +15,8 @@ use std::str::FromStr;
 /// assert_eq!(text(Rounding::Up)?, "0.34");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+#[non_exhaustive]
 pub enum Rounding {
     /// To the nearest, half away from zero. The default.
     #[default]
@@ -32,7 +31,7 @@ pub enum Rounding {
 
 impl Rounding {
     /// All rules.
-    pub const ALL: [Self; 4] = [Self::Nearest, Self::NearestEven, Self::Truncate, Self::Up];
+    pub const ALL: &'static [Self] = &[Self::Nearest, Self::NearestEven, Self::Truncate, Self::Up];
 
     /// The word for it in plans, options and output.
     ///
@@ -77,19 +76,4 @@ impl Rounding {
     }
 }
 
-impl fmt::Display for Rounding {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for Rounding {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|rule| rule.word() == text).ok_or_else(|| {
-            let what = format!("{} is not a way of rounding", quoted(text));
-            Error::new(ErrorKind::Unreadable, what, "nearest, nearest-even, truncate or up")
-        })
-    }
-}
+chosen_by_word!(Rounding, "a way of rounding");

@@ -13,7 +13,8 @@ use std::fmt;
 /// assert_eq!(Filler::of("2026-09-30".parse()?), None);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum Filler {
     /// 1899-12-30 or 1899-12-31: a zero that a spreadsheet showed as a date.
     SpreadsheetZero,
@@ -64,7 +65,7 @@ impl Filler {
 
 impl fmt::Display for Filler {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(match self {
+        f.pad(match self {
             Self::SpreadsheetZero => "1899-12-30 or -31, a zero shown as a date",
             Self::NoDayOf1900 => "1900-01-00, a zero shown as a date",
             Self::SpreadsheetOne => "1900-01-01, perhaps a one shown as a date",

@@ -71,6 +71,7 @@ enum Digits {
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum Reading {
     /// A date, and what became of a time of day behind it.
     Date {
@@ -93,7 +94,7 @@ pub enum Reading {
 /// assert!(matches!(reading, Reading::Date { time: TimeOfDay::Midnight, .. }));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum TimeOfDay {
     /// There was none.
     Absent,
@@ -113,6 +114,7 @@ pub enum TimeOfDay {
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum DateTimeReading {
     /// A date and a time of day as they were written.
     DateTime {

@@ -48,6 +48,17 @@ impl Tenure {
         Self { end: Some(end), ..self }
     }
 
+    /// The day it began.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Tenure};
+    /// assert_eq!(Tenure::from(Date::MIN).start(), Date::MIN);
+    /// ```
+    #[must_use]
+    pub fn start(self) -> Date {
+        self.start
+    }
+
     /// The end of the stay, if it has one.
     ///
     /// ```

@@ -87,7 +87,7 @@ impl Tenure {
             Some(left) if left > as_of => format!("the end, {left}, has not come, so to {as_of}"),
             Some(left) => format!("to the end, {left}"),
         };
-        let working = interval.why_measure(measure);
+        let working = interval.why_measure(measure)?;
         let begin = Working::of_rule(format!("tenure, {}", working.rule())).step(said, end);
         Ok(begin.followed_by(working))
     }

@@ -17,7 +17,7 @@ use std::str::FromStr;
 /// assert_eq!(february.length_in_days(), 29);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Month {
     year: i32,
     month: u8,
@@ -189,5 +189,12 @@ impl FromStr for Month {
             let what = format!("{} is not a month", crate::error::quoted(text));
             Error::new(ErrorKind::Unreadable, what, "a month such as 2026-09")
         })
+    }
+}
+
+/// Shows it as it is written.
+impl fmt::Debug for Month {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Display::fmt(self, f)
     }
 }

@@ -115,8 +115,8 @@ fn unknown(text: &str) -> Error {
 impl fmt::Display for NamedDay {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.name {
-            Name::DaysAway(0) => f.write_str("today"),
-            Name::DaysAway(days) => f.write_str(if days < 0 { "yesterday" } else { "tomorrow" }),
+            Name::DaysAway(0) => f.pad("today"),
+            Name::DaysAway(days) => f.pad(if days < 0 { "yesterday" } else { "tomorrow" }),
             Name::EdgeOf { edge, away, unit } => {
                 let edge = match edge {
                     Edge::Start => "start",
@@ -127,7 +127,7 @@ impl fmt::Display for NamedDay {
                     1 => "next",
                     _ => "this",
                 };
-                write!(f, "{edge} of {which} {unit}")
+                f.pad(&format!("{edge} of {which} {unit}"))
             }
         }
     }

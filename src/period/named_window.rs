@@ -135,7 +135,7 @@ impl FromStr for NamedWindow {
 impl fmt::Display for NamedWindow {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.name {
-            Name::Whole { away, unit: Unit::Day } => f.write_str(match away {
+            Name::Whole { away, unit: Unit::Day } => f.pad(match away {
                 0 => "today",
                 ..0 => "yesterday",
                 _ => "tomorrow",
@@ -146,11 +146,11 @@ impl fmt::Display for NamedWindow {
                     ..0 => "last",
                     _ => "next",
                 };
-                write!(f, "{which} {unit}")
+                f.pad(&format!("{which} {unit}"))
             }
-            Name::Last { count, unit } => write!(f, "last {count} {}", unit.word_for(i64::from(count))),
-            Name::Next { count, unit } => write!(f, "next {count} {}", unit.word_for(i64::from(count))),
-            Name::ToDate(unit) => write!(f, "{unit} to date"),
+            Name::Last { count, unit } => f.pad(&format!("last {count} {}", unit.word_for(i64::from(count)))),
+            Name::Next { count, unit } => f.pad(&format!("next {count} {}", unit.word_for(i64::from(count)))),
+            Name::ToDate(unit) => f.pad(&format!("{unit} to date")),
         }
     }
 }

@@ -1,11 +1,10 @@
 //! The start of a period that a date lies nearest to.
 
 use super::Period;
+use crate::choice::chosen_by_word;
 use crate::date::Date;
-use crate::error::{Error, ErrorKind, quoted};
+use crate::error::{Error, ErrorKind};
 use crate::shift::MonthEnd;
-use std::fmt;
-use std::str::FromStr;
 
 /// What "nearest" means for the start of a period.
 ///
@@ -19,7 +18,8 @@ use std::str::FromStr;
 /// assert_eq!(month.nearest_start(date, Nearness::ByMiddle)?.to_string(), "2026-02-01");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum Nearness {
     /// The start that is fewer days away; a tie goes to the later one.
     ByDays,
@@ -30,7 +30,7 @@ pub enum Nearness {
 
 impl Nearness {
     /// Both.
-    pub const ALL: [Self; 2] = [Self::ByDays, Self::ByMiddle];
+    pub const ALL: &'static [Self] = &[Self::ByDays, Self::ByMiddle];
 
     /// The word for it in plans.
     ///
@@ -46,22 +46,7 @@ impl Nearness {
     }
 }
 
-impl fmt::Display for Nearness {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for Nearness {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|nearness| nearness.word() == text).ok_or_else(|| {
-            let what = format!("{} is not a way of being nearest", quoted(text));
-            Error::new(ErrorKind::Unreadable, what, "by days or by middle")
-        })
-    }
-}
+chosen_by_word!(Nearness, "a way of being nearest");
 
 impl Period {
     /// The start, of this period or of the next, that a date in it lies nearest to.

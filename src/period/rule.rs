@@ -16,6 +16,7 @@ use crate::error::{Error, ErrorKind};
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum PeriodRule {
     /// Seven days from this weekday on.
     Week(Weekday),

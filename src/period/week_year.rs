@@ -46,6 +46,7 @@ pub enum YearEnding {
 /// assert_eq!(mild_ledger::WeekSplit::FourFourFive.weeks(), [4, 4, 5]);
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+#[non_exhaustive]
 pub enum WeekSplit {
     /// Four weeks, four, five. The default.
     #[default]
@@ -73,7 +74,7 @@ impl YearEnding {
 
 impl WeekSplit {
     /// All three.
-    pub const ALL: [Self; 3] = [Self::FourFourFive, Self::FourFiveFour, Self::FiveFourFour];
+    pub const ALL: &'static [Self] = &[Self::FourFourFive, Self::FourFiveFour, Self::FiveFourFour];
 
     /// The weeks of each period of a quarter.
     ///
@@ -205,23 +206,23 @@ impl WeekYear {
     }
 }
 
-/// Written as `last saturday of january, 4-4-5` or `saturday nearest end of january, 4-4-5`.
 /// What stands behind a rule whose years are named by the year they begin in.
 const NAMED_BY_BEGIN: &str = ", named by begin";
 
+/// Written as `last saturday of january, 4-4-5` or `saturday nearest end of january, 4-4-5`.
 impl fmt::Display for WeekYear {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let (weekday, month) = (self.weekday, month_name(self.month));
-        match self.ending {
-            YearEnding::LastInMonth => write!(f, "last {weekday} of {month}")?,
-            YearEnding::NearestMonthEnd => write!(f, "{weekday} nearest end of {month}")?,
-        }
+        let ending = match self.ending {
+            YearEnding::LastInMonth => format!("last {weekday} of {month}"),
+            YearEnding::NearestMonthEnd => format!("{weekday} nearest end of {month}"),
+        };
         let [a, b, c] = self.split.weeks();
-        write!(f, ", {a}-{b}-{c}")?;
-        match self.naming {
-            FiscalNaming::End => Ok(()),
-            FiscalNaming::Begin => f.write_str(NAMED_BY_BEGIN),
-        }
+        let naming = match self.naming {
+            FiscalNaming::End => "",
+            FiscalNaming::Begin => NAMED_BY_BEGIN,
+        };
+        f.pad(&format!("{ending}, {a}-{b}-{c}{naming}"))
     }
 }
 
@@ -257,7 +258,7 @@ impl FromStr for WeekYear {
             _ => return Err(refused()),
         };
         let named = |split: &WeekSplit| split.weeks().map(|weeks| weeks.to_string()).join("-");
-        match WeekSplit::ALL.into_iter().find(|known| named(known) == split) {
+        match WeekSplit::ALL.iter().copied().find(|known| named(known) == split) {
             Some(split) => Ok(made.split(split).named(naming)),
             None if split.is_empty() => Ok(made.named(naming)),
             None => Err(refused()),

@@ -126,7 +126,7 @@ impl Step {
 impl fmt::Display for Working {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let said: Vec<&str> = self.steps.iter().map(Step::said).collect();
-        write!(f, "{}: {}", self.rule, said.join(", "))
+        f.pad(&format!("{}: {}", self.rule, said.join(", ")))
     }
 }
 

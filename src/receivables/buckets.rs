@@ -12,7 +12,7 @@ use std::fmt::Display;
 /// assert_eq!(buckets.label(0), Some("Up to 0"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum BucketMeasure {
     /// Days from a due date to the as-of date: 0 and below is "Not yet due" where the first edge is 0.

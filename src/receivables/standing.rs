@@ -33,7 +33,7 @@ pub struct Invoice {
 /// assert_eq!(credit_note.standing_on("2026-09-30".parse()?), Standing::Credit);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Standing {
     /// Issued after the date.
     NotYetIssued,

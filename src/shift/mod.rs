@@ -14,7 +14,7 @@ use crate::error::{Error, ErrorKind};
 pub use clock_unit::ClockUnit;
 pub(crate) use clock_unit::clock_amounts;
 pub use month_end::MonthEnd;
-pub use recurrence::Recurrence;
+pub use recurrence::{Occurrences, Recurrence};
 use std::fmt;
 pub use unit::Unit;
 pub use weekday_move::{NthWeekday, WeekdayMove};
@@ -384,6 +384,40 @@ impl Shift {
         }
     }
 
+    /// The months of it, all in all: years, half-years and quarters too.
+    ///
+    /// ```
+    /// assert_eq!("1 year 1 month 10 days".parse::<mild_ledger::Shift>()?.month_total(), 13);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn month_total(&self) -> i64 {
+        self.months
+    }
+
+    /// The days of it, all in all: weeks too.
+    ///
+    /// ```
+    /// assert_eq!("1 year 2 weeks 1 day".parse::<mild_ledger::Shift>()?.day_total(), 15);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn day_total(&self) -> i64 {
+        self.days
+    }
+
+    /// The rule for month ends.
+    ///
+    /// ```
+    /// use mild_ledger::{MonthEnd, Shift};
+    /// assert_eq!("1 month (month end: keep)".parse::<Shift>()?.month_end(), MonthEnd::Keep);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn month_end(&self) -> MonthEnd {
+        self.month_end
+    }
+
     /// Whether it leaves every date where it is.
     pub(crate) fn is_nothing(&self) -> bool {
         self.months == 0 && self.days == 0 && self.working.is_none() && self.microseconds == 0
@@ -394,10 +428,6 @@ impl Shift {
         let months = i32::try_from(self.months).ok().filter(|months| (-36_000..=36_000).contains(months))?;
         let days = i32::try_from(self.days).ok().filter(|days| (-4_000_000..=4_000_000).contains(days))?;
         (self.microseconds == 0 && self.working.is_none()).then_some((months, days))
-    }
-
-    pub(crate) fn rule(&self) -> MonthEnd {
-        self.month_end
     }
 
     /// [`apply`](Self::apply) without the words of an error, for loops over columns.
@@ -437,4 +467,20 @@ pub(crate) enum Miss {
     NoSuchDay { year: i64, month: u8, day: u8 },
     NoTimeOfDay,
     NoCalendar,
+}
+
+/// The same amounts the other way.
+impl std::ops::Neg for Shift {
+    type Output = Self;
+
+    fn neg(self) -> Self {
+        // Only amounts of 2^63 have no counterpart; they lead out of the calendar either way.
+        Self {
+            months: self.months.saturating_neg(),
+            days: self.days.saturating_neg(),
+            working: self.working.map(|working| working.times(-1).unwrap_or(working)),
+            microseconds: self.microseconds.saturating_neg(),
+            month_end: self.month_end,
+        }
+    }
 }

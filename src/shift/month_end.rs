@@ -1,10 +1,8 @@
 //! What becomes of a day of the month that the month arrived at does not have.
 
 use super::Miss;
+use crate::choice::chosen_by_word;
 use crate::date::civil;
-use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
 
 /// The rule for month ends when a date is moved by months.
 ///
@@ -21,7 +19,7 @@ use std::str::FromStr;
 /// assert_eq!(month.with_month_end(MonthEnd::Keep).apply(february_28)?.to_string(), "2026-03-31");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
 pub enum MonthEnd {
     /// The same day number, or the month's last day if it has none. The default.
     #[default]
@@ -98,22 +96,4 @@ impl MonthEnd {
     }
 }
 
-impl fmt::Display for MonthEnd {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for MonthEnd {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|rule| rule.word() == text).ok_or_else(|| {
-            Error::new(
-                ErrorKind::Unreadable,
-                format!("{} is not a rule for month ends", quoted(text)),
-                "clamp, keep, next-start or refuse",
-            )
-        })
-    }
-}
+chosen_by_word!(MonthEnd, "a rule for month ends");

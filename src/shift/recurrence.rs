@@ -12,7 +12,7 @@ use crate::reasoning::Working;
 /// use mild_ledger::{Recurrence, Shift};
 ///
 /// let reviews = Recurrence::new("2026-01-31".parse()?, Shift::months(1));
-/// let next: Vec<String> = reviews.after().take(3).map(|date| date.map(|date| date.to_string())).collect::<Result<_, _>>()?;
+/// let next: Vec<String> = reviews.iter().skip(1).take(3).map(|date| date.map(|date| date.to_string())).collect::<Result<_, _>>()?;
 /// assert_eq!(next, ["2026-02-28", "2026-03-31", "2026-04-30"]);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -64,17 +64,43 @@ impl Recurrence {
         self.step.times(number)?.why(self.first)
     }
 
-    /// The occurrences after the first date, nearest first, as far as there are dates. Under
-    /// [`MonthEnd::Refuse`](crate::MonthEnd::Refuse) an occurrence may be an error, and the next one follows.
+    /// The first date.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Recurrence, Shift};
+    /// assert_eq!(Recurrence::new(Date::MIN, Shift::weeks(1)).first(), Date::MIN);
+    /// ```
+    #[must_use]
+    pub fn first(&self) -> Date {
+        self.first
+    }
+
+    /// How far each occurrence lies from the one before.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, Recurrence, Shift};
+    /// assert_eq!(Recurrence::new(Date::MIN, Shift::weeks(1)).step(), Shift::weeks(1));
+    /// ```
+    #[must_use]
+    pub fn step(&self) -> Shift {
+        self.step
+    }
+
+    /// The occurrences, the first date first, as far as there are dates. Under
+    /// [`MonthEnd::Refuse`](crate::MonthEnd::Refuse) an occurrence may be an error, and the next one follows. A step of
+    /// nothing, and one that no date alone can take (working days ask for a calendar, hours for a time of day), gives the
+    /// first date and, in the second case, the error.
     ///
     /// ```
     /// use mild_ledger::{Date, Recurrence, Shift};
     /// let years = Recurrence::new("9997-06-01".parse()?, Shift::months(12));
-    /// assert_eq!(years.after().count(), 2);
+    /// assert_eq!(years.iter().count(), 3);
+    /// assert_eq!(years.into_iter().next(), Some("9997-06-01".parse()));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn after(&self) -> impl Iterator<Item = Result<Date, Error>> + use<> {
-        Occurrences { recurrence: *self, number: 0, direction: 1 }
+    #[must_use]
+    pub fn iter(&self) -> Occurrences {
+        Occurrences { recurrence: *self, next: Some(0), direction: 1 }
     }
 
     /// The occurrences before the first date, nearest first, as far as there are dates.
@@ -85,26 +111,63 @@ impl Recurrence {
     /// assert_eq!(before.next(), Some("2026-06-30".parse()));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
-    pub fn before(&self) -> impl Iterator<Item = Result<Date, Error>> + use<> {
-        Occurrences { recurrence: *self, number: 0, direction: -1 }
+    #[must_use]
+    pub fn before(&self) -> Occurrences {
+        let next = (!self.step.is_nothing()).then_some(-1);
+        Occurrences { recurrence: *self, next, direction: -1 }
     }
 
-    /// The occurrences after the first date up to and with another one.
+    /// The occurrences from the first date to another one, both included, in the direction in which the step goes.
     ///
     /// ```
     /// use mild_ledger::{Recurrence, Shift};
     /// let reviews = Recurrence::new("2026-01-31".parse()?, Shift::months(6));
-    /// assert_eq!(reviews.until("2027-07-31".parse()?).count(), 3);
+    /// assert_eq!(reviews.until("2027-07-31".parse()?).count(), 4);
+    /// let back = Recurrence::new("2026-01-31".parse()?, Shift::months(-6));
+    /// let back: Vec<String> = back.until("2025-01-31".parse()?).flatten().map(|date| date.to_string()).collect();
+    /// assert_eq!(back, ["2026-01-31", "2025-07-31", "2025-01-31"]);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn until(&self, last: Date) -> impl Iterator<Item = Result<Date, Error>> + use<> {
-        self.after().take_while(move |occurrence| occurrence.as_ref().map_or(true, |date| *date <= last))
+        // The second occurrence that there is tells the direction; a step that is refused goes on.
+        let first = self.first;
+        let second = self.iter().skip(1).find_map(|occurrence| occurrence.ok());
+        let is_back = second.is_some_and(|second| second < first);
+        self.iter().take_while(move |occurrence| {
+            occurrence.as_ref().map_or(true, |date| if is_back { *date >= last } else { *date <= last })
+        })
     }
 }
 
-struct Occurrences {
+impl IntoIterator for Recurrence {
+    type Item = Result<Date, Error>;
+    type IntoIter = Occurrences;
+
+    fn into_iter(self) -> Occurrences {
+        self.iter()
+    }
+}
+
+impl IntoIterator for &Recurrence {
+    type Item = Result<Date, Error>;
+    type IntoIter = Occurrences;
+
+    fn into_iter(self) -> Occurrences {
+        self.iter()
+    }
+}
+
+/// The dates of a [`Recurrence`], one after the other.
+///
+/// ```
+/// use mild_ledger::{Date, Recurrence, Shift};
+/// assert_eq!(Recurrence::new(Date::MAX, Shift::days(1)).iter().count(), 1);
+/// ```
+#[derive(Debug, Clone)]
+pub struct Occurrences {
     recurrence: Recurrence,
-    number: i32,
+    /// The number of the next one; `None` behind the last.
+    next: Option<i32>,
     direction: i32,
 }
 
@@ -112,16 +175,22 @@ impl Iterator for Occurrences {
     type Item = Result<Date, Error>;
 
     fn next(&mut self) -> Option<Self::Item> {
+        let number = self.next?;
+        let step = &self.recurrence.step;
         // A step of nothing would come round on the same day for ever.
-        if self.recurrence.step.is_nothing() {
-            return None;
-        }
-        self.number = self.number.checked_add(self.direction)?;
-        match self.recurrence.occurrence(self.number) {
+        self.next = number.checked_add(self.direction).filter(|_| !step.is_nothing());
+        // The first date is there whatever the step asks for.
+        let occurrence =
+            if number == 0 { Ok(self.recurrence.first) } else { self.recurrence.occurrence(number) };
+        match occurrence {
             Err(error) if error.kind() == ErrorKind::OutOfRange => {
-                // Stay at the end.
-                self.number -= self.direction;
+                self.next = None;
                 None
+            }
+            // A step that no date can take would be the same error for ever.
+            Err(error) if error.kind() != ErrorKind::NoSuchDay => {
+                self.next = None;
+                Some(Err(error))
             }
             occurrence => Some(occurrence),
         }

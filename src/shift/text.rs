@@ -1,6 +1,6 @@
 //! Amounts of time in text: words, short forms and ISO 8601 durations.
 
-use super::{ClockUnit, Shift, Unit, WorkingMove, clock_amounts};
+use super::{ClockUnit, MonthEnd, Shift, Unit, WorkingMove, clock_amounts};
 use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
@@ -13,19 +13,29 @@ impl FromStr for Shift {
     type Err = Error;
 
     fn from_str(text: &str) -> Result<Self, Error> {
-        let trimmed = text.trim();
+        let named = text.trim_end().strip_suffix(')').and_then(|text| text.split_once(MONTH_END));
+        let (amounts, rule) = match named {
+            Some((amounts, rule)) => (amounts, rule.parse()?),
+            None => (text, MonthEnd::default()),
+        };
+        let trimmed = amounts.trim();
         let (negative, unsigned) = match trimmed.strip_prefix(['-', '−']) {
             Some(rest) => (true, rest),
             None => (false, trimmed),
         };
-        match unsigned.strip_prefix('P') {
+        let shift = match unsigned.strip_prefix('P') {
             Some(duration) => read_iso_duration(text, duration, negative),
             None => read_amounts(text, trimmed),
-        }
+        };
+        Ok(shift?.with_month_end(rule))
     }
 }
 
-/// Writes the amounts as words, months before days: `1 month and 10 days`.
+/// What stands between the amounts and the rule for month ends, where that is another than clamp.
+const MONTH_END: &str = " (month end: ";
+
+/// Writes the amounts as words, months before days: `1 month and 10 days`, and behind months the rule for month ends where
+/// it is another than clamp: `1 month (month end: keep)`.
 impl fmt::Display for Shift {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let mut said = Vec::new();
@@ -39,10 +49,14 @@ impl fmt::Display for Shift {
             said.push(format!("{number} working {}", Unit::Day.word_for(number)));
         }
         said.extend(clock_amounts(self.microseconds));
-        match said.as_slice() {
-            [before @ .., last] if !before.is_empty() => f.pad(&format!("{} and {last}", before.join(", "))),
-            all => f.pad(&all.concat()),
+        let mut text = match said.as_slice() {
+            [before @ .., last] if !before.is_empty() => format!("{} and {last}", before.join(", ")),
+            all => all.concat(),
+        };
+        if self.month_end != MonthEnd::Clamp {
+            text += &format!("{MONTH_END}{})", self.month_end);
         }
+        f.pad(&text)
     }
 }
 

@@ -19,7 +19,8 @@ use std::str::FromStr;
 /// assert_eq!(friday.apply(wednesday)?.to_string(), "2026-09-25");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum WeekdayMove {
     /// The date itself if it is that weekday, else the next one.
     OnOrAfter(Weekday),
@@ -71,7 +72,7 @@ impl fmt::Display for WeekdayMove {
             Self::OnOrBefore(weekday) => ("on or before", weekday),
             Self::Before(weekday) => ("before", weekday),
         };
-        write!(f, "{words} {weekday}")
+        f.pad(&format!("{words} {weekday}"))
     }
 }
 
@@ -106,7 +107,8 @@ impl FromStr for WeekdayMove {
 /// assert_eq!(NthWeekday::Last(Weekday::Monday).of_month(may.first_day())?.to_string(), "2026-05-25");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum NthWeekday {
     /// The first, second, third, fourth or fifth.
     Nth(u8, Weekday),

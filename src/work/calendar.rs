@@ -8,6 +8,7 @@ use super::index::{Index, Weekly};
 use super::kept::Holiday;
 use super::rest_days::RestDays;
 use super::years::CalendarYears;
+use crate::choice::chosen_by_word;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use std::fmt;
@@ -59,7 +60,8 @@ enum Days {
 /// ```
 /// assert_eq!(mild_ledger::Combination::ClosedIfAny.word(), "closed if any is");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum Combination {
     /// A day is worked only where all of them work.
     ClosedIfAny,
@@ -69,7 +71,7 @@ pub enum Combination {
 
 impl Combination {
     /// Both.
-    pub const ALL: [Self; 2] = [Self::ClosedIfAny, Self::ClosedIfAll];
+    pub const ALL: &'static [Self] = &[Self::ClosedIfAny, Self::ClosedIfAll];
 
     /// The words for it.
     ///
@@ -84,6 +86,8 @@ impl Combination {
         }
     }
 }
+
+chosen_by_word!(Combination, "a way of putting calendars together");
 
 impl WorkCalendar {
     /// The calendar of rest days alone, which covers every year and knows of no holidays.
@@ -496,6 +500,24 @@ fn together(how: Combination, calendars: &[WorkCalendar], date: Date) -> Result<
         _ => DayKind::Holiday,
     })
 }
+
+/// Calendars are equal where their names are, what they know of each day, and their holidays.
+impl PartialEq for WorkCalendar {
+    fn eq(&self, other: &Self) -> bool {
+        let (one, other) = (&*self.inner, &*other.inner);
+        let days = match (&one.days, &other.days) {
+            (Days::ByWeekday(_), Days::ByWeekday(_)) => true,
+            (Days::Covered { years, kinds, .. }, Days::Covered { years: of_other, kinds: others, .. }) => {
+                years == of_other && kinds == others
+            }
+            _ => false,
+        };
+        days && (&one.name, one.rest_days, &one.holidays, &one.working)
+            == (&other.name, other.rest_days, &other.holidays, &other.working)
+    }
+}
+
+impl Eq for WorkCalendar {}
 
 impl fmt::Debug for WorkCalendar {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {

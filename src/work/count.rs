@@ -112,22 +112,25 @@ impl WorkingDays {
 impl fmt::Display for WorkingDays {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let said = |number: i64, one: &str| format!("{number} {one}{}", if number == 1 { "" } else { "s" });
-        write!(f, "{}", said(self.days, "day"))?;
+        let mut text = said(self.days, "day");
         if self.rest_days > 0 {
-            write!(f, " - {}", said(self.rest_days, "rest day"))?;
+            text += &format!(" - {}", said(self.rest_days, "rest day"));
         }
         if self.holidays > 0 {
-            write!(f, " - {}", said(self.holidays, "holiday"))?;
+            text += &format!(" - {}", said(self.holidays, "holiday"));
         }
-        write!(f, " = {}", self.count.abs())?;
-        match (self.holidays_on_rest_days, self.holidays) {
-            (0, _) => {}
-            (1, 0) => write!(f, " (a holiday falls on a rest day)")?,
-            (1, _) => write!(f, " (another holiday falls on a rest day)")?,
-            (more, 0) => write!(f, " ({more} holidays fall on rest days)")?,
-            (more, _) => write!(f, " ({more} other holidays fall on rest days)")?,
+        text += &format!(" = {}", self.count.abs());
+        text += &match (self.holidays_on_rest_days, self.holidays) {
+            (0, _) => String::new(),
+            (1, 0) => " (a holiday falls on a rest day)".to_owned(),
+            (1, _) => " (another holiday falls on a rest day)".to_owned(),
+            (more, 0) => format!(" ({more} holidays fall on rest days)"),
+            (more, _) => format!(" ({more} other holidays fall on rest days)"),
+        };
+        if self.count < 0 {
+            text += &format!(", negated: {}", self.count);
         }
-        if self.count < 0 { write!(f, ", negated: {}", self.count) } else { Ok(()) }
+        f.pad(&text)
     }
 }
 

@@ -1,6 +1,6 @@
 //! What a day is to a calendar.
 
-use std::fmt;
+use crate::choice::chosen_by_word;
 
 /// Whether a day is worked, and why not.
 ///
@@ -10,7 +10,7 @@ use std::fmt;
 /// assert_eq!(week.kind_of("2026-10-03".parse()?)?, DayKind::RestDay);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum DayKind {
     /// A working day.
     Working,
@@ -26,8 +26,8 @@ pub enum DayKind {
 
 impl DayKind {
     /// All five.
-    pub const ALL: [Self; 5] =
-        [Self::Working, Self::DeclaredWorking, Self::RestDay, Self::Holiday, Self::HolidayOnRestDay];
+    pub const ALL: &'static [Self] =
+        &[Self::Working, Self::DeclaredWorking, Self::RestDay, Self::Holiday, Self::HolidayOnRestDay];
 
     /// Whether it is worked.
     ///
@@ -56,8 +56,4 @@ impl DayKind {
     }
 }
 
-impl fmt::Display for DayKind {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
+chosen_by_word!(DayKind, "a kind of day");

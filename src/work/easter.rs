@@ -1,5 +1,6 @@
 //! The day of Easter.
 
+use crate::choice::chosen_by_word;
 use crate::date::{Date, civil};
 use crate::error::{Error, ErrorKind};
 
@@ -8,7 +9,8 @@ use crate::error::{Error, ErrorKind};
 /// ```
 /// assert_eq!(mild_ledger::Church::Western.word(), "western");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum Church {
     /// By the Gregorian calendar and its moon.
     Western,
@@ -18,7 +20,7 @@ pub enum Church {
 
 impl Church {
     /// Both.
-    pub const ALL: [Self; 2] = [Self::Western, Self::Orthodox];
+    pub const ALL: &'static [Self] = &[Self::Western, Self::Orthodox];
 
     /// The word for it in calendar files.
     ///
@@ -33,6 +35,8 @@ impl Church {
         }
     }
 }
+
+chosen_by_word!(Church, "a church");
 
 /// Easter Sunday of a year (1 to 9999): the Sunday after the full moon of the church that falls on or after 21 March
 /// in its calendar (for the Western one J.-M. Oudin's form of the Gregorian computation of 1582, for the Orthodox one

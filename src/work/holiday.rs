@@ -1,6 +1,7 @@
 //! The rules by which holidays come round.
 
 use super::easter::{Church, easter_day_number};
+use crate::choice::chosen_by_word;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use crate::shift::{NthWeekday, WeekdayMove};
@@ -60,7 +61,7 @@ enum Kind {
 /// assert_eq!(leap_day.in_year(2028)?.map(|date| date.to_string()), Some("2028-02-29".into()));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum CommonYears {
     /// On 28 February.
     February28,
@@ -86,12 +87,15 @@ impl CommonYears {
     }
 }
 
+chosen_by_word!(CommonYears, "a day for a 29 February");
+
 /// On which side of a day a weekday is looked for.
 ///
 /// ```
 /// assert_eq!(mild_ledger::WeekdaySide::ALL.len(), 4);
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum WeekdaySide {
     /// The day itself or the next such weekday.
     OnOrAfter,
@@ -105,7 +109,7 @@ pub enum WeekdaySide {
 
 impl WeekdaySide {
     /// All four.
-    pub const ALL: [Self; 4] = [Self::OnOrAfter, Self::After, Self::OnOrBefore, Self::Before];
+    pub const ALL: &'static [Self] = &[Self::OnOrAfter, Self::After, Self::OnOrBefore, Self::Before];
 
     fn of(self, weekday: Weekday) -> WeekdayMove {
         match self {
@@ -122,7 +126,8 @@ impl WeekdaySide {
 /// ```
 /// assert_eq!(mild_ledger::HolidayMove::default().word(), "stays");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+#[non_exhaustive]
 pub enum HolidayMove {
     /// It stays, and takes no working day off. The default.
     #[default]
@@ -137,7 +142,8 @@ pub enum HolidayMove {
 
 impl HolidayMove {
     /// All four.
-    pub const ALL: [Self; 4] = [Self::Stays, Self::NearestWeekday, Self::FollowingMonday, Self::NextFreeDay];
+    pub const ALL: &'static [Self] =
+        &[Self::Stays, Self::NearestWeekday, Self::FollowingMonday, Self::NextFreeDay];
 
     /// The words for it in calendar files.
     ///
@@ -154,6 +160,8 @@ impl HolidayMove {
         }
     }
 }
+
+chosen_by_word!(HolidayMove, "a move of a holiday");
 
 impl Occurrence {
     /// Once, on a date.
@@ -445,11 +453,27 @@ impl HolidayRule {
             && (self.only.is_empty() || self.only.contains(&year))
     }
 
-    pub(super) fn occurrence(&self) -> Occurrence {
+    /// The day of a year on which it occurs.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// let once = Occurrence::on_date(Date::MIN);
+    /// assert_eq!(HolidayRule::new("A", once).occurrence(), once);
+    /// ```
+    #[must_use]
+    pub fn occurrence(&self) -> Occurrence {
         self.occurrence
     }
 
-    pub(super) fn what_it_does_on_a_rest_day(&self) -> HolidayMove {
+    /// What becomes of it on a rest day.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayMove, HolidayRule, Occurrence};
+    /// let once = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
+    /// assert_eq!(once.what_it_does_on_a_rest_day(), HolidayMove::Stays);
+    /// ```
+    #[must_use]
+    pub fn what_it_does_on_a_rest_day(&self) -> HolidayMove {
         self.moved
     }
 }

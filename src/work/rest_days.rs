@@ -103,3 +103,9 @@ impl FromStr for RestDays {
         })
     }
 }
+
+impl FromIterator<Weekday> for RestDays {
+    fn from_iter<I: IntoIterator<Item = Weekday>>(days: I) -> Self {
+        Self::of(days)
+    }
+}

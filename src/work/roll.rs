@@ -1,11 +1,10 @@
 //! Rolling a date to a working day.
 
 use super::calendar::{WorkCalendar, shown};
+use crate::choice::chosen_by_word;
 use crate::date::{Date, civil};
-use crate::error::{Error, ErrorKind, quoted};
+use crate::error::Error;
 use crate::shift::{Nearby, WorkingMove};
-use std::fmt;
-use std::str::FromStr;
 
 /// What becomes of a date that is no working day, by the conventions of the trade (2006 ISDA Definitions, section 4.12).
 ///
@@ -20,7 +19,8 @@ use std::str::FromStr;
 /// assert_eq!(rolled(Roll::Nearest)?, "2026-10-30");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+#[non_exhaustive]
 pub enum Roll {
     /// It stays where it is. The default.
     #[default]
@@ -39,7 +39,7 @@ pub enum Roll {
 
 impl Roll {
     /// All six.
-    pub const ALL: [Self; 6] = [
+    pub const ALL: &'static [Self] = &[
         Self::Unadjusted,
         Self::Following,
         Self::Preceding,
@@ -66,12 +66,14 @@ impl Roll {
     }
 }
 
+chosen_by_word!(Roll, "a way of rolling");
+
 impl WorkCalendar {
     /// A date rolled to a working day; a working day stays.
     ///
     /// # Errors
-    /// [`ErrorKind::NotCovered`] where the date, or a day on the way, lies outside the years that the calendar covers,
-    /// [`ErrorKind::NoWorkingDay`] where it has no working day at all. [`Roll::Unadjusted`] asks the calendar nothing.
+    /// [`ErrorKind::NotCovered`](crate::ErrorKind::NotCovered) where the date, or a day on the way, lies outside the years that the calendar covers,
+    /// [`ErrorKind::NoWorkingDay`](crate::ErrorKind::NoWorkingDay) where it has no working day at all. [`Roll::Unadjusted`] asks the calendar nothing.
     ///
     /// ```
     /// use mild_ledger::{RestDays, Roll, WorkCalendar, Weekday};
@@ -121,25 +123,4 @@ impl WorkCalendar {
 fn month_of(day: i64) -> (i32, u8) {
     let (year, month, _) = civil::civil_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
     (year, month)
-}
-
-impl fmt::Display for Roll {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(self.word())
-    }
-}
-
-impl FromStr for Roll {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        Self::ALL.into_iter().find(|roll| roll.word() == text).ok_or_else(|| {
-            let words: Vec<&str> = Self::ALL.iter().map(|roll| roll.word()).collect();
-            Error::new(
-                ErrorKind::Unreadable,
-                format!("{} is not a way of rolling", quoted(text)),
-                words.join(", "),
-            )
-        })
-    }
 }

@@ -52,7 +52,7 @@ pub fn read(text: &str) {
         }
         // Working days too, each move with its working, wherever the date lies.
         let week = WorkCalendar::rest_days_only(RestDays::default());
-        for roll in Roll::ALL {
+        for roll in Roll::ALL.iter().copied() {
             let by = DateMove::by(shift).rolled(roll);
             for day in days {
                 let moved = by.apply(day, Some(&week)).map(|day| day.to_string());

@@ -100,7 +100,7 @@ impl Shipped {
 }
 
 /// Every calendar that ships.
-pub const SHIPPED: [Shipped; 16] = [
+pub const SHIPPED: &[Shipped] = &[
     americas::US_FEDERAL,
     united_kingdom::ENGLAND_WALES,
     united_kingdom::SCOTLAND,

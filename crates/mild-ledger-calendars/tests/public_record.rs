@@ -224,7 +224,7 @@ fn asia() {
 
 #[test]
 fn every_calendar_covers_its_years_and_no_other() {
-    for shipped in &SHIPPED {
+    for shipped in SHIPPED {
         let calendar = shipped.calendar().unwrap();
         let years = shipped.covers();
         let (first, last) = (years.first(), years.last());

@@ -311,7 +311,7 @@ fn dates_that_cannot_be_moved_are_listed() {
         (&json!("no result"), &json!(1))
     );
     assert!(desk.read("exceptions.csv").contains(
-        "2,3,A2,Review,2026-08-31,\"no result: 2026-08-31 moved by 1 month would be day 31 of 2026-09"
+        "2,3,A2,Review,2026-08-31,\"no result: 2026-08-31 moved by 1 month (month end: refuse) would be day 31 of 2026-09"
     ));
 }
 

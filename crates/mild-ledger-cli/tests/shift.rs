@@ -35,7 +35,7 @@ fn the_worked_examples() {
     let refused = Desk::new().mild(&["shift", "2026-01-31", "1M", "--month-end", "refuse"]);
     assert_eq!((refused.code, refused.out.as_str()), (2, ""));
     assert_snapshot!(refused.err, @"
-    error: AMOUNT: 2026-01-31 moved by 1 month would be day 31 of 2026-02, which has none
+    error: AMOUNT: 2026-01-31 moved by 1 month (month end: refuse) would be day 31 of 2026-02, which has none
     expected day 1 to 28
     ");
 }

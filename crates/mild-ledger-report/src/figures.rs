@@ -2,8 +2,8 @@
 
 use crate::Detail;
 use mild_ledger::{
-    ClockInterval, ClockMeasure, CountRule, DayCount, Ends, Fraction, Interval, Measure, Rounding, Unit,
-    Working,
+    ClockInterval, ClockMeasure, CountRule, DayCount, Ends, Figure, Fraction, Interval, Measure, Rounding,
+    Unit, Working,
 };
 
 /// Decimals shown behind an exact fraction.
@@ -23,16 +23,14 @@ const DECIMALS: u8 = 4;
 #[must_use]
 pub fn of_days(interval: Interval, ends: Ends, measure: Measure, detail: Detail) -> Option<String> {
     let days_only = matches!(ends, Ends::First | Ends::Neither);
-    let working = interval.why_measure(measure);
+    let working = interval.why_measure(measure).ok()?;
     let shown = match measure {
         Measure::Count(rule) if rule == CountRule::DAYS => interval.days_counting(ends).value().to_string(),
         _ if days_only => return None,
-        Measure::Clock(_) => return None,
-        Measure::Fractional(unit) => decimal(interval.fractional(unit)),
-        Measure::YearFraction(convention) => decimal(interval.year_fraction(convention)),
-        Measure::MeanMonths(mean) => decimal(interval.mean_months(mean)),
-        Measure::CalendarMonths => decimal(interval.calendar_months()),
-        _ => working.figure().to_owned(),
+        _ => match interval.measure(measure).ok()? {
+            Figure::Fraction(fraction) => decimal(fraction),
+            _ => working.figure().to_owned(),
+        },
     };
     let last = (days_only && working.figure() != shown).then(|| format!("less 1, since {}", ends.said()));
     Some(in_lines(&shown, &working, last, detail))
@@ -83,7 +81,7 @@ pub(crate) fn workings(interval: Interval) -> Vec<Working> {
     all.push(interval.why_parts());
     all.push(interval.why_calendar_months());
     all.extend(Unit::ALL.into_iter().skip(1).map(|unit| interval.why_fractional(unit)));
-    all.extend(DayCount::ALL.map(|convention| interval.why_year_fraction(convention)));
+    all.extend(DayCount::ALL.iter().copied().map(|convention| interval.why_year_fraction(convention)));
     all
 }
 

@@ -47,8 +47,10 @@ pub fn between(interval: Interval, ends: Ends, splits: &[Split], detail: Detail)
         fractional: (!days_only).then(|| fractional(interval)),
         day_count: (!days_only).then(|| {
             DayCount::ALL
+                .iter()
+                .copied()
                 .map(|convention| (convention.word(), exact(interval.year_fraction(convention))))
-                .into()
+                .collect()
         }),
         parts: (!days_only).then(|| Parts {
             years: parts.years(),

@@ -152,7 +152,7 @@ fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
         _ => read_day(walk, table, span),
     };
     let moved = match table.get("moved") {
-        Some(value) => walk.choice(value, &HolidayMove::ALL.map(|rule| (rule.word(), rule)))?,
+        Some(value) => walk.choice_of(value, HolidayMove::ALL, HolidayMove::word)?,
         None => HolidayMove::Stays,
     };
     let mut rule = HolidayRule::new(name?.value, occurrence?).moved(moved);
@@ -204,7 +204,7 @@ fn read_easter(walk: &mut Walk, value: &Value<'_>) -> Option<Occurrence> {
         walk.needed(table, "days", value.span(), "days = 0 for Easter Sunday, -2 for the Friday before")?;
     let days = walk.whole_number(days, -400..=400)?;
     let church = match table.get("church") {
-        Some(church) => walk.choice(church, &Church::ALL.map(|church| (church.word(), church)))?,
+        Some(church) => walk.choice_of(church, Church::ALL, Church::word)?,
         None => {
             walk.mistakes.tell(value.span(), "church is missing", "church = \"western\" or \"orthodox\"");
             return None;

@@ -357,10 +357,10 @@ pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
 }
 
 fn unknown(source: &str) -> RecordsError {
-    let names = mild_ledger_calendars::SHIPPED.map(|shipped| shipped.name());
-    let longer = names.into_iter().find(|name| !source.is_empty() && name.starts_with(source));
+    let names: Vec<&str> = mild_ledger_calendars::SHIPPED.iter().map(|shipped| shipped.name()).collect();
+    let longer = names.iter().copied().find(|name| !source.is_empty() && name.starts_with(source));
     let near = longer
-        .or_else(|| crate::mistakes::nearest(source, names))
+        .or_else(|| crate::mistakes::nearest(source, names.iter().copied()))
         .map_or_else(String::new, |near| format!("did you mean {near}? "));
     RecordsError::request(
         format!("there is no calendar \"{}\"", source.escape_debug()),

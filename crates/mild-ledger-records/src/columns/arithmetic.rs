@@ -81,8 +81,9 @@ pub(super) fn read_rounded(walk: &mut Walk, table: &DeTable<'_>) -> Option<Round
         Some(value) => Some(read_decimals(walk, value)?),
         None => None,
     };
-    let all = Rounding::ALL.map(|rule| (rule.word(), rule));
-    let rounding = or_default(table, "rounding", Rounding::Nearest, |value| walk.choice(value, &all))?;
+    let rounding = or_default(table, "rounding", Rounding::Nearest, |value| {
+        walk.choice_of(value, Rounding::ALL, Rounding::word)
+    })?;
     Some(Rounded { decimals, rounding })
 }
 

@@ -66,8 +66,8 @@ struct FieldStep {
 }
 
 fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
-    let numbers = DateField::ALL.map(|field| (field.word(), FieldOf::Number(field)));
-    let all: Vec<(&str, FieldOf)> = numbers.into_iter().chain(OTHERS).collect();
+    let numbers = DateField::ALL.iter().copied().map(|field| (field.word(), FieldOf::Number(field)));
+    let all: Vec<(&str, FieldOf)> = numbers.chain(OTHERS).collect();
     let field = walk.choice(table.get("field")?, &all);
     let of = needed_date(walk, table, "of", span);
     let field = field?;

@@ -106,7 +106,7 @@ pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable<'_>, span: Range<u
         })?,
         decimals,
         rounding: or_default(table, "rounding", Rounding::Nearest, |value| {
-            walk.choice(value, &Rounding::ALL.map(|rule| (rule.word(), rule)))
+            walk.choice_of(value, Rounding::ALL, Rounding::word)
         })?,
         parts,
     })

@@ -114,8 +114,8 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
         }
         None => None,
     };
-    let rolls = Roll::ALL.map(|roll| (roll.word(), roll));
-    let roll = or_default(table, "roll", Roll::Unadjusted, |value| walk.choice(value, &rolls))?;
+    let roll =
+        or_default(table, "roll", Roll::Unadjusted, |value| walk.choice_of(value, Roll::ALL, Roll::word))?;
     if shift.is_none() && edge.is_none() && weekday.is_none() && roll == Roll::Unadjusted {
         walk.mistakes.tell(span, "shift is missing", EXPECTED);
         return None;

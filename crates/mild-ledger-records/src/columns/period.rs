@@ -87,9 +87,10 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     };
     let words = rules.all().map(|rule| (rule.word(), rule));
     let rule = walk.choice(table.get("period")?, &words)?;
-    let nearness = Nearness::ALL.map(|nearness| (nearness.word(), nearness));
     let nearness = match (table.get("nearest"), gives) {
-        (Some(value), Some(GivesWord::NearestStart)) => walk.choice(value, &nearness)?,
+        (Some(value), Some(GivesWord::NearestStart)) => {
+            walk.choice_of(value, Nearness::ALL, Nearness::word)?
+        }
         (Some(value), Some(_)) => {
             walk.mistakes.tell(
                 value.span(),

@@ -47,7 +47,12 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
     let per: Vec<(String, Per)> = [Unit::Month, Unit::Quarter, Unit::Year]
         .map(|unit| (unit.singular().to_owned(), Per::Fractional(unit)))
         .into_iter()
-        .chain(MeanMonth::ALL.map(|mean| (mean.word().replace("months", "month"), Per::MeanMonths(mean))))
+        .chain(
+            MeanMonth::ALL
+                .iter()
+                .copied()
+                .map(|mean| (mean.word().replace("months", "month"), Per::MeanMonths(mean))),
+        )
         .chain([
             ("mean year of 365.25 days".to_owned(), Per::MeanYears(DayCount::MeanJulianYear)),
             ("mean year of 365.2425 days".to_owned(), Per::MeanYears(DayCount::MeanGregorianYear)),

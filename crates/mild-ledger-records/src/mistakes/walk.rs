@@ -149,6 +149,17 @@ impl Walk {
         }
     }
 
+    /// One of all choices of a kind, by its word.
+    pub(crate) fn choice_of<T: Copy>(
+        &mut self,
+        value: &Value<'_>,
+        all: &[T],
+        word: fn(T) -> &'static str,
+    ) -> Option<T> {
+        let choices: Vec<(&str, T)> = all.iter().map(|choice| (word(*choice), *choice)).collect();
+        self.choice(value, &choices)
+    }
+
     pub(crate) fn choice<T: Copy>(&mut self, value: &Value<'_>, choices: &[(&str, T)]) -> Option<T> {
         let words = || choices.iter().map(|(word, _)| *word);
         let text = self.text(value, &format!("one of {}", in_quotes(words())))?;

@@ -40,7 +40,7 @@ pub fn between(
     out.push_str(&wrapped(&format!("calendar months: {months} ({})", decimal(months)), "", width));
     out.push('\n');
     let mut grid = Grid::new(["year fraction by day count", "exact", "as a decimal"]).align_left([0]);
-    for convention in DayCount::ALL {
+    for convention in DayCount::ALL.iter().copied() {
         let fraction = interval.year_fraction(convention);
         grid.row([convention.word().to_owned(), fraction.to_string(), decimal(fraction)]);
     }
