@@ -28,6 +28,18 @@ impl Parts {
     /// No time at all.
     pub(crate) const NONE: Self = Self { years: 0, months: 0, days: 0 };
 
+    /// So many months, of which twelve are a year, and days.
+    ///
+    /// ```
+    /// use mild_ledger::Parts;
+    /// assert_eq!(Parts::of_months(13, 2).to_string(), "1 year, 1 month and 2 days");
+    /// assert_eq!(Parts::of_months(-13, -2).years(), -1);
+    /// ```
+    #[must_use]
+    pub fn of_months(months: i32, days: i32) -> Self {
+        Self { years: months / 12, months: months % 12, days }
+    }
+
     pub(crate) fn new(years: i32, months: i32, days: i32) -> Self {
         Self { years, months, days }
     }

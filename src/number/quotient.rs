@@ -28,6 +28,9 @@ pub struct Quotient {
     denominator: i128,
 }
 
+/// The first number with more than 38 digits.
+const MOST: u128 = 10_u128.pow(38);
+
 impl Quotient {
     /// Nothing.
     pub const ZERO: Self = Self { numerator: 0, denominator: 1 };
@@ -155,7 +158,8 @@ impl Quotient {
         let (below, remainder) = scaled_quotient(over.unsigned_abs(), scale.unsigned_abs(), of);
         let magnitude = whole.unsigned_abs().checked_add(below).ok_or_else(too_large)?;
         let away = rounding.goes_away(remainder, of, magnitude % 2 == 1);
-        let magnitude = magnitude.checked_add(u128::from(away)).ok_or_else(too_large)?;
+        let magnitude =
+            magnitude.checked_add(u128::from(away)).filter(|units| *units < MOST).ok_or_else(too_large)?;
         let units = match self.numerator < 0 {
             true => 0_i128.checked_sub_unsigned(magnitude),
             false => i128::try_from(magnitude).ok(),

@@ -2,7 +2,7 @@
 
 use super::binder::Binder;
 use super::inputs::{DateInput, DateSource, needed_date, or_default, read_date_source};
-use super::rows::{Rows, counts};
+use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Gap, Kind};
@@ -25,7 +25,7 @@ struct AgeStep {
     leap_day: MonthEnd,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let of = needed_date(walk, table, "age", span.clone());
     let on = read_date_or_as_of(walk, table, "on", span)?;
     Some(Box::new(PlannedAge { of: of?, on, leap_day: read_leap_day(walk, table)? }))
@@ -34,7 +34,7 @@ fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<
 /// A date under a key, or the as-of date where the key is not there.
 pub(super) fn read_date_or_as_of(
     walk: &mut Walk,
-    table: &DeTable<'_>,
+    table: &DeTable,
     key: &str,
     span: Range<usize>,
 ) -> Option<At<DateSource>> {
@@ -45,7 +45,7 @@ pub(super) fn read_date_or_as_of(
 }
 
 /// When a 29 February comes round in common years.
-pub(super) fn read_leap_day(walk: &mut Walk, table: &DeTable<'_>) -> Option<MonthEnd> {
+pub(super) fn read_leap_day(walk: &mut Walk, table: &DeTable) -> Option<MonthEnd> {
     let rules = [MonthEnd::Clamp, MonthEnd::NextStart].map(|rule| (rule.word(), rule));
     or_default(table, "leap_day", MonthEnd::Clamp, |value| walk.choice(value, &rules))
 }
@@ -75,7 +75,7 @@ impl Step for AgeStep {
         [self.of, self.on].into_iter().filter_map(DateInput::column).collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let ages = rows.each(
             |(born, on): (Date, Date)| {
                 Ok(Anniversaries::of(born).with_leap_day(self.leap_day)?.age_on(on)?.value())
@@ -85,6 +85,6 @@ impl Step for AgeStep {
         for gap in rows.gaps.iter_mut().filter(|gap| **gap == Some(Gap::NotBegun)) {
             *gap = Some(Gap::NotBorn);
         }
-        Ok(counts(ages))
+        Ok(Data::counts(ages))
     }
 }

@@ -3,7 +3,7 @@
 use super::age::{read_date_or_as_of, read_leap_day};
 use super::binder::Binder;
 use super::inputs::{DateInput, DateSource, needed_date, or_default};
-use super::rows::{Rows, dates, whole_numbers};
+use super::rows::{Rows, whole_numbers};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind};
@@ -35,7 +35,7 @@ struct AnniversaryStep {
     gives: Gives,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let of = needed_date(walk, table, "anniversary", span.clone());
     let on_or_after = read_date_or_as_of(walk, table, "on_or_after", span)?;
     let all = [("date", Gives::Date), ("number", Gives::Number)];
@@ -77,7 +77,7 @@ impl Step for AnniversaryStep {
         [self.of, self.on_or_after].into_iter().filter_map(DateInput::column).collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let found = rows.each(
             |(start, from): (Date, Date)| {
                 Anniversaries::of(start).with_leap_day(self.leap_day)?.next_on_or_after(from)
@@ -85,7 +85,7 @@ impl Step for AnniversaryStep {
             |rows, row| rows.date(self.of, row).zip(rows.date(self.on_or_after, row)),
         );
         Ok(match self.gives {
-            Gives::Date => dates(found.into_iter().map(|found| found.map(Anniversary::date))),
+            Gives::Date => Data::dates(found.into_iter().map(|found| found.map(Anniversary::date))),
             Gives::Number => {
                 whole_numbers(found.into_iter().map(|found| found.map(|found| found.number().into())))
             }

@@ -2,7 +2,7 @@
 
 use super::binder::Binder;
 use super::inputs::{NumberInput, NumberSource, or_default, read_decimals, read_number, read_reference};
-use super::rows::{Rows, rounded};
+use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Value, Walk};
 use crate::table::{Data, Kind};
@@ -54,7 +54,7 @@ struct ArithmeticStep {
     how: (u8, Rounding),
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, key: &str, operation: Operation) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, key: &str, operation: Operation) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "two of them, each the name of a column or a number";
     let value = table.get(key)?;
     let [one, other] = walk.two_items(value, EXPECTED)?;
@@ -76,7 +76,7 @@ fn read_number_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Opt
 }
 
 /// `decimals` and `rounding`.
-pub(super) fn read_rounded(walk: &mut Walk, table: &DeTable<'_>) -> Option<Rounded> {
+pub(super) fn read_rounded(walk: &mut Walk, table: &DeTable) -> Option<Rounded> {
     let decimals = match table.get("decimals") {
         Some(value) => Some(read_decimals(walk, value)?),
         None => None,
@@ -132,15 +132,11 @@ impl Step for ArithmeticStep {
     }
 
     /// On the exact values of its columns, whatever they are shown as, and rounded once.
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let exact = rows.each(
-            |(left, right): (Quotient, Quotient)| {
-                let result = self.operation.of(left, right)?;
-                // What cannot be shown with its decimals is too large as well.
-                result.to_decimal(self.how.0, self.how.1).map(|_| result)
-            },
+            |(left, right): (Quotient, Quotient)| self.operation.of(left, right),
             |rows, row| rows.exact(self.left, row).zip(rows.exact(self.right, row)),
         );
-        rounded(exact, self.how)
+        rows.rounded(exact.into_iter().collect(), self.how)
     }
 }

@@ -44,7 +44,7 @@ struct BetweenStep {
     measuring: Measuring,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "a start and an end, such as [\"Issued\", \"as-of\"]";
     let value = table.get("between")?;
     let [start, end] = walk.two_items(value, EXPECTED)?;
@@ -123,7 +123,7 @@ impl Step for BetweenStep {
         [self.start, self.end].into_iter().filter_map(DateInput::column).collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let Measure::Clock(measure) = self.measuring.measure else {
             return self.measuring.between_dates(rows, self.start, self.end, self.within);
         };

@@ -5,10 +5,12 @@ use super::inputs::{NumberInput, read_number};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{BandKind, Data, FigureOf, Kind};
-use mild_ledger::column::into_buckets;
+use crate::table::{BandKind, Bands, Data, FigureOf, Kind};
+use arrow_array::StringArray;
+use mild_ledger::column::Column;
 use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error};
 use std::ops::Range;
+use std::sync::Arc;
 use toml::de::DeTable;
 
 pub(super) const KIND: ColumnKind = ColumnKind { key: "bucket", companions: &["edges", "from"], read };
@@ -30,9 +32,10 @@ struct PlannedBucket {
 struct BucketStep {
     of: usize,
     buckets: AgingBuckets,
+    labels: Arc<StringArray>,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str =
         "upper edges such as edges = [0, 30, 60, 90], or lower ones such as from = [25, 35, 45]";
     let of = table.get("bucket").and_then(|value| walk.text(value, "the name of a column of numbers"));
@@ -112,8 +115,10 @@ impl Planned for PlannedBucket {
         let is_of_dates = !matches!(kind, Kind::Amount { .. });
         match self.buckets(measure) {
             Ok(buckets) => {
-                let step = BucketStep { of: column, buckets: buckets.clone() };
-                Some((Kind::Band(BandKind { buckets, is_of_dates }), Box::new(step)))
+                let kind = BandKind { buckets, is_of_dates };
+                let labels = Bands::labels(kind.buckets.labels(), |gap| gap.bucket(&kind));
+                let step = BucketStep { of: column, buckets: kind.buckets.clone(), labels: Arc::new(labels) };
+                Some((Kind::Band(kind), Box::new(step)))
             }
             Err(error) => {
                 binder.mistakes.tell(self.edges.span.clone(), error.what(), error.allowed());
@@ -128,14 +133,19 @@ impl Step for BucketStep {
         vec![self.of]
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         // Why a figure is empty is why its row is in no bucket of the others.
         rows.gaps = (0..rows.count()).map(|row| rows.table.gap(self.of, row)).collect();
-        if let Some(Data::Whole(figures)) = rows.table.columns.get(self.of) {
-            return Ok(Data::Band(into_buckets(figures, &self.buckets)));
-        }
         let of = NumberInput::Column(self.of);
-        let bucket = |row| rows.exact(of, row).map(|number| self.buckets.bucket_of_exact(number) as u16);
-        Ok(Data::Band((0..rows.count()).map(bucket).collect()))
+        let buckets: Column<u16> = match rows.table.columns.get(self.of) {
+            Some(Data::Count(counts)) => {
+                let bucket = |count: i64| self.buckets.bucket_of(count) as u16;
+                counts.iter().map(|count| count.map(bucket)).collect()
+            }
+            _ => (0..rows.count())
+                .map(|row| rows.exact(of, row).map(|number| self.buckets.bucket_of_exact(number) as u16))
+                .collect(),
+        };
+        Ok(Data::Band(Bands::of(&buckets, &rows.gaps, &self.labels)))
     }
 }

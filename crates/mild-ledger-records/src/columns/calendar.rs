@@ -74,7 +74,7 @@ pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>
 /// `calendar = "yard"`, `{ column = "Site" }`, or nothing where the plan has one.
 pub(super) fn read_calendar_choice(
     walk: &mut Walk,
-    table: &DeTable<'_>,
+    table: &DeTable,
     span: Range<usize>,
 ) -> Option<CalendarChoice> {
     let Some(value) = table.get("calendar") else { return Some(CalendarChoice::TheOnlyOne(span)) };
@@ -222,7 +222,7 @@ fn first_of(mistakes: &PlanMistakes) -> String {
     })
 }
 
-impl<'r> Rows<'r, '_> {
+impl<'r> Rows<'r> {
     /// The calendar of a row; `None` where the column that names it is blank.
     pub(super) fn calendar(
         &self,

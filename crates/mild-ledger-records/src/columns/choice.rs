@@ -28,7 +28,7 @@ struct ChoiceStep {
     kind: ValueKind,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let when = table.get("when").and_then(|value| read_conditions(walk, value));
     let otherwise = match table.get("else") {
         Some(value) => Some(read_value_source(walk, value)?),
@@ -83,7 +83,7 @@ impl Step for ChoiceStep {
         Vec::new()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let chosen: Vec<Option<&BoundValue>> = (0..rows.count())
             .map(|row| match all_hold(&self.when, rows.table, row) {
                 true => Some(&self.then),

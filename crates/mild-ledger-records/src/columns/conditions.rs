@@ -103,7 +103,7 @@ const TESTS: [(&str, TestKind); 9] = [
     ("within", TestKind::Within),
 ];
 
-pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Condition> {
+pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Condition> {
     walk.check_keys(table, &CONDITION);
     if let Some(value) = table.get("any") {
         if let Some(other) = table.keys().find(|key| key.get_ref() != "any") {
@@ -288,11 +288,11 @@ impl Binder<'_> {
 }
 
 /// Whether all conditions hold for a row.
-pub(crate) fn all_hold(conditions: &[BoundCondition], table: &Table<'_>, row: usize) -> bool {
+pub(crate) fn all_hold(conditions: &[BoundCondition], table: &Table, row: usize) -> bool {
     conditions.iter().all(|condition| holds(condition, table, row))
 }
 
-fn holds(condition: &BoundCondition, table: &Table<'_>, row: usize) -> bool {
+fn holds(condition: &BoundCondition, table: &Table, row: usize) -> bool {
     match condition {
         BoundCondition::All(conditions) => all_hold(conditions, table, row),
         BoundCondition::Any(conditions) => conditions.iter().any(|condition| holds(condition, table, row)),
@@ -321,7 +321,7 @@ fn holds(condition: &BoundCondition, table: &Table<'_>, row: usize) -> bool {
 }
 
 /// Whether a cell is another than what it is compared with. A blank differs from every value, and from no other blank.
-fn differs(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand) -> bool {
+fn differs(table: &Table, column: usize, row: usize, operand: &BoundOperand) -> bool {
     if let BoundOperand::Column(other) = operand
         && table.is_empty(column, row)
         && table.is_empty(*other, row)
@@ -333,7 +333,7 @@ fn differs(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand)
 }
 
 /// How a cell compares; `None` where it, or the cell it is compared with, is empty.
-fn compare(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand) -> Option<Ordering> {
+fn compare(table: &Table, column: usize, row: usize, operand: &BoundOperand) -> Option<Ordering> {
     match operand {
         BoundOperand::Place(number) => Some(place(table, column, row)?.cmp(number)),
         // As for buckets and arithmetic, what a figure is, and not what it is rounded to.
@@ -346,19 +346,19 @@ fn compare(table: &Table<'_>, column: usize, row: usize, operand: &BoundOperand)
     }
 }
 
-fn compare_columns(table: &Table<'_>, one: usize, other: usize, row: usize) -> Option<Ordering> {
+fn compare_columns(table: &Table, one: usize, other: usize, row: usize) -> Option<Ordering> {
     if table.is_empty(one, row) || table.is_empty(other, row) {
         return None;
     }
     match (table.columns.get(one), table.columns.get(other)) {
         // Dates with their times, where they keep them; a date alone begins at midnight.
-        (Some(Data::Date { .. }), Some(Data::Date { .. })) => {
+        (Some(Data::Date(_) | Data::Moment { .. }), Some(Data::Date(_) | Data::Moment { .. })) => {
             Some(table.date_time(one, row)?.cmp(&table.date_time(other, row)?))
         }
-        (Some(Data::Text(_) | Data::Chosen(_) | Data::Made { .. }), _) => {
+        (Some(Data::Text(_) | Data::Made { .. }), _) => {
             Some(table.text(one, row).cmp(table.text(other, row)))
         }
-        (Some(Data::Number(_) | Data::Whole(_)), _) => {
+        (Some(Data::Number(_) | Data::Count(_)), _) => {
             Some(table.exact(one, row)?.cmp(&table.exact(other, row)?))
         }
         _ => Some(place(table, one, row)?.cmp(&place(table, other, row)?)),
@@ -366,7 +366,7 @@ fn compare_columns(table: &Table<'_>, one: usize, other: usize, row: usize) -> O
 }
 
 /// The day of a date, the number of a bucket, the length of parts.
-fn place(table: &Table<'_>, column: usize, row: usize) -> Option<i128> {
+fn place(table: &Table, column: usize, row: usize) -> Option<i128> {
     match table.date(column, row) {
         Some(date) => Some(i128::from(date.day_number())),
         None => table.order_number(column, row),

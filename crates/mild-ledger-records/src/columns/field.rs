@@ -5,7 +5,7 @@ use super::inputs::{DateInput, DateSource, needed_date, or_default};
 use super::rows::{Rows, ordered_texts, texts, whole_numbers};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{Data, Kind};
+use crate::table::{Data, Kind, date_slice};
 use mild_ledger::column::field;
 use mild_ledger::{ClockTime, Date, DateField, Error, FiscalYear, LabelPattern, WeekNumbers, WeekdayNumbers};
 use std::ops::Range;
@@ -65,7 +65,7 @@ struct FieldStep {
     numbering: Numbering,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let numbers = DateField::ALL.iter().copied().map(|field| (field.word(), FieldOf::Number(field)));
     let all: Vec<(&str, FieldOf)> = numbers.chain(OTHERS).collect();
     let field = walk.choice(table.get("field")?, &all);
@@ -144,7 +144,7 @@ impl Step for FieldStep {
         self.of.column().into_iter().collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let of = self.of;
         let dates = |row: usize| rows.date(of, row);
         let times = |row: usize| rows.moment(of, row).map(|(at, _)| at.time());
@@ -157,7 +157,8 @@ impl Step for FieldStep {
         let Numbering { weeks, weekdays } = self.numbering;
         Ok(match self.field {
             FieldOf::Number(wanted) => match of.column().and_then(|column| rows.table.columns.get(column)) {
-                Some(Data::Date { dates, .. }) => {
+                Some(Data::Date(dates)) => {
+                    let dates = date_slice(dates)?;
                     whole_numbers(field(dates, wanted).into_iter().map(|number| number.map(i128::from)))
                 }
                 _ => number(&|date| date.field(wanted).into()),
@@ -168,12 +169,12 @@ impl Step for FieldStep {
             // Names are ordered by the calendar, not by the alphabet.
             FieldOf::Weekday => {
                 let place = WeekdayNumbers::default();
-                let weekday = |date: Date| (date.weekday().to_string(), place.of(date).into());
+                let weekday = |date: Date| (date.weekday().to_string(), Some(place.of(date).into()));
                 ordered_texts(all.map(|row| dates(row).map(weekday)))
             }
             FieldOf::MonthName => {
                 let name = "month-name".parse::<LabelPattern>()?;
-                let month = |date: Date| (name.write(date, FiscalYear::default()), date.month().into());
+                let month = |date: Date| (name.write(date, FiscalYear::default()), Some(date.month().into()));
                 ordered_texts(all.map(|row| dates(row).map(month)))
             }
             FieldOf::WeekDate => texts(all.map(|row| dates(row).map(Date::to_week_date))),

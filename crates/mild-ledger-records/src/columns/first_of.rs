@@ -5,7 +5,7 @@ use super::inputs::{DateInput, DateSource, read_date_source};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{ClockColumn, Data, DateKind, Gap, Kind};
+use crate::table::{Data, DateKind, Gap, Kind};
 use mild_ledger::{DateTime, Error, HoursOf};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -21,7 +21,7 @@ struct FirstOfStep {
     dates: Vec<DateInput>,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, _: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, _: Range<usize>) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "two or more date columns, perhaps a date or \"as-of\" as the last";
     let value = table.get("first_of")?;
     let items = walk.items(value, EXPECTED)?;
@@ -62,7 +62,7 @@ impl Step for FirstOfStep {
         Vec::new()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let keeps_times = self.dates.iter().any(|date| date.column().is_some() && rows.keeps_times(*date));
         let mut gaps = vec![None; rows.count()];
         let mut found: Vec<Option<DateTime>> = Vec::with_capacity(rows.count());
@@ -79,11 +79,9 @@ impl Step for FirstOfStep {
             found.push(at);
         }
         rows.gaps = gaps;
-        let clock = keeps_times.then(|| ClockColumn {
-            local: found.iter().map(|at| at.map_or(0, DateTime::microseconds)).collect(),
-            utc: None,
-        });
-        let dates = found.iter().map(|at| at.map(DateTime::date)).collect();
-        Ok(Data::Date { dates, clock })
+        Ok(match keeps_times {
+            true => Data::moments(found),
+            false => Data::dates(found.into_iter().map(|at| at.map(DateTime::date))),
+        })
     }
 }

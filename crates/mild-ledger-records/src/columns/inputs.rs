@@ -58,7 +58,7 @@ pub(crate) const AS_OF: &str = "as-of";
 const REFERENCE: Keys<'static> = Keys { part: "a column in place of a text", known: &["column"], later: &[] };
 
 /// `{ column = "…" }`.
-pub(crate) fn read_reference(walk: &mut Walk, table: &DeTable<'_>, value: &Value<'_>) -> Option<String> {
+pub(crate) fn read_reference(walk: &mut Walk, table: &DeTable, value: &Value<'_>) -> Option<String> {
     walk.check_keys(table, &REFERENCE);
     let column = walk.needed(table, "column", value.span(), "{ column = \"…\" }")?;
     walk.text(column, "the name of a column").map(|name| name.value)
@@ -80,7 +80,7 @@ pub(crate) fn read_date_source(walk: &mut Walk, value: &Value<'_>, expected: &st
 /// The value of a key that names a date.
 pub(crate) fn needed_date(
     walk: &mut Walk,
-    table: &DeTable<'_>,
+    table: &DeTable,
     key: &str,
     span: Range<usize>,
 ) -> Option<At<DateSource>> {
@@ -133,7 +133,7 @@ pub(crate) fn read_decimals(walk: &mut Walk, value: &Value<'_>) -> Option<u8> {
 
 /// What a key says, or the default where it is not there.
 pub(crate) fn or_default<T>(
-    table: &DeTable<'_>,
+    table: &DeTable,
     key: &str,
     default: T,
     read: impl FnOnce(&Value<'_>) -> Option<T>,

@@ -1,7 +1,7 @@
 //! How intervals and stays are measured, and the columns that come of it.
 
 use super::inputs::{DateInput, or_default, read_decimals};
-use super::rows::{Moment, Rows, counts, rounded_fractions, whole_numbers};
+use super::rows::{Moment, Rows, rounded_fractions, whole_numbers};
 use crate::mistakes::{Value, Walk, nearest, nearest_words};
 use crate::table::{Data, Figure, FigureOf, Kind};
 use mild_ledger::column::{Column, Intervals};
@@ -51,7 +51,7 @@ const DECIMALS: (u8, u8) = (2, 4);
 pub(super) const WEEKDAY: &str = "a day of the week";
 
 /// `count` with `ends`, `month_end`, `week_starts`, `decimals`, `rounding`, and `gives` for parts.
-pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Measuring> {
+pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Measuring> {
     const RULES: &str = "a way of counting, such as \"days\", \"complete months\" or \"month starts passed\"";
     let count = walk.needed(table, "count", span, RULES);
     let measure = count.and_then(|value| read_measure(walk, value, RULES))?;
@@ -177,37 +177,36 @@ impl Measuring {
     }
 
     /// The figures of all rows between two inputs, by their dates alone.
-    pub(super) fn between_dates<'t>(
+    pub(super) fn between_dates(
         &self,
-        rows: &Rows<'_, 't>,
+        rows: &Rows<'_>,
         start: DateInput,
         end: DateInput,
         within: Option<DateRange>,
-    ) -> Result<Data<'t>, Error> {
-        let mut room = Column::new();
-        let (starts, ends) = rows.date_pair(start, end, &mut room);
-        self.figures(&Intervals::between(starts, ends)?, within)
+    ) -> Result<Data, Error> {
+        let (starts, ends) = rows.pair_of_days(start, end);
+        self.figures(&Intervals::between(starts.values()?, ends.values()?)?, within)
     }
 
     /// The figures of stays, each from its start to its end.
-    pub(super) fn of_intervals<'t>(&self, stays: &[Option<Interval>]) -> Result<Data<'t>, Error> {
+    pub(super) fn of_intervals(&self, stays: &[Option<Interval>]) -> Result<Data, Error> {
         let starts: Column<Date> = stays.iter().map(|stay| stay.map(Interval::start)).collect();
         let ends: Column<Date> = stays.iter().map(|stay| stay.map(Interval::end)).collect();
         self.figures(&Intervals::between(&starts, &ends)?, None)
     }
 
-    fn figures<'t>(&self, of: &Intervals<'_>, within: Option<DateRange>) -> Result<Data<'t>, Error> {
+    fn figures(&self, of: &Intervals<'_>, within: Option<DateRange>) -> Result<Data, Error> {
         let of = of.with_month_end(self.month_end)?.with_week_start(self.week_starts);
         if let Some(days) = within {
-            return Ok(counts(of.days_within(days, self.ends)));
+            return Ok(Data::counts(of.days_within(days, self.ends)));
         }
         if self.measure == Measure::Count(CountRule::DAYS) {
-            return Ok(Data::Whole(of.days_counting(self.ends)));
+            return Ok(Data::counts(widened(of.days_counting(self.ends))));
         }
         let intervals = of.with_ends(self.ends)?;
         let how = (self.decimals, self.rounding);
         match self.measure {
-            Measure::Count(rule) => Ok(Data::Whole(intervals.count(rule))),
+            Measure::Count(rule) => Ok(Data::counts(widened(intervals.count(rule)))),
             Measure::Fractional(unit) => rounded_fractions(intervals.fractional(unit), how),
             Measure::YearFraction(convention) => rounded_fractions(intervals.year_fraction(convention), how),
             Measure::MeanMonths(mean) => rounded_fractions(intervals.mean_months(mean), how),
@@ -218,7 +217,7 @@ impl Measuring {
                     whole_numbers(parts.iter().map(|parts| parts.map(|parts| of(parts).into())))
                 };
                 Ok(match self.parts {
-                    PartsGives::Whole => Data::Parts(parts.into_iter().collect()),
+                    PartsGives::Whole => Data::parts(parts),
                     PartsGives::Years => one(Parts::years),
                     PartsGives::Months => one(Parts::months),
                     PartsGives::Days => one(Parts::days),
@@ -228,11 +227,11 @@ impl Measuring {
     }
 
     /// The figures of date-times by the clock.
-    pub(super) fn by_the_clock<'t>(
+    pub(super) fn by_the_clock(
         &self,
         measure: ClockMeasure,
         pairs: Vec<Option<(Moment, Moment)>>,
-    ) -> Result<Data<'t>, Error> {
+    ) -> Result<Data, Error> {
         let figures = pairs.into_iter().map(|pair| {
             let ((start, start_utc), (end, end_utc)) = pair?;
             let interval = ClockInterval::between(start, end);
@@ -247,4 +246,9 @@ impl Measuring {
         }
         rounded_fractions(figures, (self.decimals, self.rounding))
     }
+}
+
+/// Counts in the width in which records hold them.
+pub(super) fn widened(counts: Column<i32>) -> impl Iterator<Item = Option<i64>> {
+    counts.into_iter().map(|count| count.map(i64::from))
 }

@@ -49,7 +49,7 @@ pub(crate) struct ColumnKind {
 }
 
 /// Reads a column of a kind from its table of the plan; `None` where a mistake was told.
-type ReadColumn = fn(&mut Walk, &DeTable<'_>, Range<usize>) -> Option<Box<dyn Planned>>;
+type ReadColumn = fn(&mut Walk, &DeTable, Range<usize>) -> Option<Box<dyn Planned>>;
 
 /// The registry; a column that holds the keys of two kinds is the earlier one, if the other's key goes with it.
 pub(crate) const KINDS: [&ColumnKind; 17] = [
@@ -96,7 +96,7 @@ pub(crate) trait Step: Send + Sync {
     ///
     /// # Errors
     /// Only what the plan's reader should have refused.
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error>;
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error>;
 }
 
 /// A column of the plan, with its header.
@@ -123,7 +123,7 @@ pub(crate) fn keys() -> Vec<&'static str> {
 pub(crate) const LATER: [&str; 3] = ["terms", "labels", "dates_as"];
 
 /// `[[column]]`.
-pub(crate) fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedColumn> {
+pub(crate) fn read_column(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<PlannedColumn> {
     walk.check_keys(table, &Keys { part: "[[column]]", known: &keys(), later: &LATER });
     let name = match table.get("name") {
         Some(value) => Some(walk.text(value, "the new column's header")?),
@@ -155,7 +155,7 @@ pub(crate) fn read_column(walk: &mut Walk, table: &DeTable<'_>, span: Range<usiz
     Some(PlannedColumn { name, planned })
 }
 
-fn kind_of_column(walk: &mut Walk, table: &DeTable<'_>, span: &Range<usize>) -> Option<&'static ColumnKind> {
+fn kind_of_column(walk: &mut Walk, table: &DeTable, span: &Range<usize>) -> Option<&'static ColumnKind> {
     let stated: Vec<&ColumnKind> = KINDS.into_iter().filter(|kind| table.contains_key(kind.key)).collect();
     let goes_with = |kind: &&ColumnKind| {
         stated.iter().all(|other| other.key == kind.key || kind.companions.contains(&other.key))
@@ -197,7 +197,7 @@ pub(crate) fn add_columns(
     steps: &[Box<dyn Step>],
     setting: &Setting,
     batch: &crate::table::Batch,
-    table: &mut Table<'_>,
+    table: &mut Table,
     exceptions: &mut Vec<Exception>,
 ) -> Result<(), Error> {
     for (nth, step) in steps.iter().enumerate() {

@@ -4,10 +4,10 @@ use super::binder::Binder;
 use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource, needed_date, or_default};
 use super::period_rules::read_period_rules;
-use super::rows::{Rows, dates};
+use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Keys, Value, Walk};
-use crate::table::{ClockColumn, Data, DateKind, Kind};
+use crate::table::{Data, DateKind, Kind, date_array, date_slice};
 use mild_ledger::column::shifted;
 use mild_ledger::{
     Date, DateMove, DateTime, Error, HoursOf, MonthEnd, PeriodEdge, Roll, Shift, Unit, WeekdayMove,
@@ -86,7 +86,7 @@ struct MoveStep {
     calendar: Option<CalendarInput>,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     const EXPECTED: &str = "an amount of time such as \"30 days\" or \"2 months\"";
     let from = needed_date(walk, table, "from", span.clone());
     let month_ends = MonthEnd::ALL.map(|rule| (rule.word(), rule));
@@ -291,7 +291,7 @@ impl MoveStep {
     }
 
     /// The amount of a row; `None` where it is blank.
-    fn shift_of(&self, rows: &Rows<'_, '_>, row: usize) -> Option<Result<Shift, Error>> {
+    fn shift_of(&self, rows: &Rows<'_>, row: usize) -> Option<Result<Shift, Error>> {
         match &self.shift {
             ShiftInput::Every(shift) => Some(Ok(*shift)),
             ShiftInput::NumberOf { column, unit } => Some(Ok(unit.amount(rows.table.units(*column, row)?))),
@@ -303,33 +303,28 @@ impl MoveStep {
     }
 
     /// The whole column at once, where every row is moved by the same months and days.
-    fn at_once<'t>(&self, rows: &mut Rows<'_, 't>) -> Option<Data<'t>> {
+    fn at_once(&self, rows: &mut Rows<'_>) -> Option<Data> {
         let ShiftInput::Every(shift) = &self.shift else { return None };
         let is_plain = self.edge.is_none() && self.weekday.is_none() && self.roll == Roll::Unadjusted;
         if !is_plain || shift.needs_calendar() {
             return None;
         }
         let shift = shift.with_month_end(self.month_end);
-        let Some(Data::Date { dates, clock: None }) = rows.table.columns.get(self.from.column()?) else {
+        let Some(Data::Date(dates)) = rows.table.columns.get(self.from.column()?) else {
             return None;
         };
-        let moved = shifted(dates, &shift);
+        let moved = shifted(date_slice(dates).ok()?, &shift);
         rows.list_misses(self.from, &moved, |date| shift.apply(date));
-        Some(Data::Date { dates: moved, clock: None })
+        Some(Data::Date(date_array(moved)))
     }
 
     /// Date-times, their times kept; a zone's instants are not those of the result.
-    fn by_the_clock<'t>(&self, rows: &mut Rows<'_, 't>) -> Data<'t> {
+    fn by_the_clock(&self, rows: &mut Rows<'_>) -> Data {
         let moved = rows.each(
             |((at, _), shift): ((DateTime, _), Result<Shift, Error>)| self.date_move(shift?).apply_at(at),
             |rows, row| rows.moment(self.from, row).zip(self.shift_of(rows, row)),
         );
-        let clock = ClockColumn {
-            local: moved.iter().map(|at| at.map_or(0, DateTime::microseconds)).collect(),
-            utc: None,
-        };
-        let dates = moved.iter().map(|at| at.map(DateTime::date)).collect();
-        Data::Date { dates, clock: Some(clock) }
+        Data::moments(moved)
     }
 }
 
@@ -343,7 +338,7 @@ impl Step for MoveStep {
         [self.from.column(), amount, calendar].into_iter().flatten().collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         if self.from.column().is_some() && rows.keeps_times(self.from) {
             return Ok(self.by_the_clock(rows));
         }
@@ -368,6 +363,6 @@ impl Step for MoveStep {
                 Some((rows.date(self.from, row)?, self.shift_of(rows, row)?, calendar))
             },
         );
-        Ok(dates(moved.into_iter().map(Option::flatten)))
+        Ok(Data::dates(moved.into_iter().map(Option::flatten)))
     }
 }

@@ -3,11 +3,11 @@
 use super::binder::Binder;
 use super::inputs::{DateInput, DateSource, needed_date, or_default};
 use super::period_rules::read_period_rules;
-use super::rows::{Rows, dates, ordered_texts, whole_numbers};
+use super::rows::{Days, Rows, ordered_texts, whole_numbers};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{Data, Kind};
-use mild_ledger::column::{Column, first_days, last_days};
+use crate::table::{Data, Kind, date_array, date_slice};
+use mild_ledger::column::{Column, ColumnSlice, first_days, last_days};
 use mild_ledger::{Date, Error, FiscalYear, LabelPattern, Nearness, Period, PeriodRule};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -74,7 +74,7 @@ struct PeriodStep {
     gives: Gives,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let of = needed_date(walk, table, "of", span.clone());
     let expected =
         "gives = \"first day\", \"last day\", \"nearest start\", \"number\", \"days\" or \"label\"";
@@ -158,20 +158,24 @@ impl PeriodStep {
     }
 
     /// The bounds of the periods themselves, by a column function where the dates stand in a column.
-    fn bounds<'t>(
+    fn bounds(
         &self,
-        rows: &mut Rows<'_, 't>,
-        of_column: fn(&Column<Date>, PeriodRule) -> Column<Date>,
+        rows: &mut Rows<'_>,
+        of_column: fn(ColumnSlice<'_, Date>, PeriodRule) -> Column<Date>,
         of_one: fn(&Period) -> Result<Date, Error>,
-    ) -> Data<'t> {
-        let column = self.of.column().and_then(|column| rows.table.columns.get(column));
-        let (Some(Data::Date { dates: found, .. }), 0) = (column, self.away) else {
+    ) -> Data {
+        let column = self.of.column().map(|_| rows.days(self.of));
+        let column = match &column {
+            Some(Days::Each(dates)) => Some(date_slice(dates)),
+            _ => None,
+        };
+        let (Some(Ok(found)), 0) = (column, self.away) else {
             let days = rows.each(|date| of_one(&self.period(date)?), |rows, row| rows.date(self.of, row));
-            return dates(days);
+            return Data::dates(days);
         };
         let found = of_column(found, self.rule);
         rows.list_misses(self.of, &found, |date| of_one(&self.rule.containing(date)));
-        Data::Date { dates: found, clock: None }
+        Data::Date(date_array(found))
     }
 }
 
@@ -180,9 +184,9 @@ impl Step for PeriodStep {
         self.of.column().into_iter().collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let of = self.of;
-        let date = |rows: &Rows<'_, '_>, row: usize| rows.date(of, row);
+        let date = |rows: &Rows<'_>, row: usize| rows.date(of, row);
         Ok(match &self.gives {
             Gives::FirstDay => self.bounds(rows, |dates, rule| first_days(dates, rule), Period::first_day),
             Gives::LastDay => self.bounds(rows, |dates, rule| last_days(dates, rule), Period::last_day),
@@ -192,7 +196,7 @@ impl Step for PeriodStep {
                     let start = self.rule.containing(date).nearest_start(date, *nearness)?;
                     self.rule.containing(start).away(self.away)?.first_day()
                 };
-                dates(rows.each(start, date))
+                Data::dates(rows.each(start, date))
             }
             Gives::Number => {
                 whole_numbers(rows.each(|date| Ok(i128::from(self.period(date)?.number())), date))
@@ -205,7 +209,7 @@ impl Step for PeriodStep {
                         Some((pattern, fiscal)) => pattern.write_period(&period, *fiscal)?,
                         None => period.label(),
                     };
-                    Ok((label, period.dates().first().day_number().into()))
+                    Ok((label, Some(period.dates().first().day_number().into())))
                 };
                 ordered_texts(rows.each(label, date))
             }

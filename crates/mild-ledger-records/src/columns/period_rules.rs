@@ -21,7 +21,7 @@ impl PeriodRules {
 }
 
 /// `fiscal_starts`, `fiscal_named`, `week_years` and `week_starts`.
-pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable<'_>) -> Option<PeriodRules> {
+pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable) -> Option<PeriodRules> {
     let starts = read_fiscal_start(walk, table)?;
     let naming = [FiscalNaming::End, FiscalNaming::Begin].map(|naming| (naming.word(), naming));
     let naming = or_default(table, "fiscal_named", FiscalNaming::End, |value| walk.choice(value, &naming))?;
@@ -35,7 +35,7 @@ pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable<'_>) -> Option<
 }
 
 /// `fiscal_starts = "april"`, `"apr-6"`, `"04-06"`, `"10"` or `4`.
-fn read_fiscal_start(walk: &mut Walk, table: &DeTable<'_>) -> Option<FiscalYear> {
+fn read_fiscal_start(walk: &mut Walk, table: &DeTable) -> Option<FiscalYear> {
     const EXPECTED: &str = "a month, perhaps with a day, such as \"april\", \"apr-6\", \"04-06\" or 4";
     let Some(value) = table.get("fiscal_starts") else { return Some(FiscalYear::default()) };
     if let DeValue::Integer(_) = value.get_ref() {

@@ -3,7 +3,7 @@
 use super::arithmetic::{Rounded, read_rounded};
 use super::binder::Binder;
 use super::inputs::{NumberInput, read_number};
-use super::rows::{Rows, rounded};
+use super::rows::Rows;
 use super::stay::{StayInput, StaySource, read_stay};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
@@ -40,7 +40,7 @@ struct RateStep {
     how: (u8, mild_ledger::Rounding),
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let quantity = walk.text(table.get("rate")?, "the name of a column of amounts or numbers");
     let tenure = walk.needed(table, "tenure", span.clone(), "tenure = [\"Hired\", \"Left\"]")?;
     let stay = read_stay(walk, tenure)?;
@@ -123,7 +123,7 @@ impl Step for RateStep {
         inputs
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let quantity = NumberInput::Column(self.quantity);
         let rates = rows.each(
             |(quantity, stay): (Quotient, Result<Interval, Error>)| {
@@ -131,6 +131,6 @@ impl Step for RateStep {
             },
             |rows, row| rows.exact(quantity, row).zip(self.stay.of(rows, row)),
         );
-        rounded(rates, self.how)
+        rows.rounded(rates.into_iter().collect(), self.how)
     }
 }

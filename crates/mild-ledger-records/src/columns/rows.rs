@@ -3,9 +3,11 @@
 use super::binder::BoundCalendar;
 use super::inputs::{AsOfDate, DateInput, NumberInput};
 use crate::table::{
-    Batch, Became, Data, Exception, ExceptionSubject, Gap, Layout, NumberColumn, Reason, Table, TextColumn,
+    Batch, Became, Data, Exception, ExceptionSubject, Gap, Layout, Reason, Table, date_array, date_slice,
 };
-use mild_ledger::column::{Column, Values};
+use arrow_array::Date32Array;
+use arrow_array::builder::{Int64Builder, StringBuilder};
+use mild_ledger::column::{self, Column, Values};
 use mild_ledger::{ClockTime, Date, DateTime, Error, ErrorKind, Fraction, Quotient, Rounding};
 
 /// What all batches of a run have in common.
@@ -16,10 +18,10 @@ pub(crate) struct Setting {
 }
 
 /// A batch's rows, and the column that is being worked out.
-pub(crate) struct Rows<'r, 't> {
+pub(crate) struct Rows<'r> {
     pub(crate) setting: &'r Setting,
     pub(crate) batch: &'r Batch,
-    pub(crate) table: &'r Table<'t>,
+    pub(crate) table: &'r Table,
     pub(crate) column: usize,
     /// What is to be listed of it.
     pub(crate) exceptions: Vec<Exception>,
@@ -27,10 +29,27 @@ pub(crate) struct Rows<'r, 't> {
     pub(crate) gaps: Vec<Option<Gap>>,
 }
 
+/// What a column function is to take: a date for every row, or one for each.
+pub(crate) enum Days {
+    Every(Date),
+    Each(Date32Array),
+}
+
+impl Days {
+    /// # Errors
+    /// None in practice: an array has a bit for each of its rows.
+    pub(crate) fn values(&self) -> Result<Values<'_, Date>, Error> {
+        Ok(match self {
+            Self::Every(date) => Values::Every(*date),
+            Self::Each(dates) => date_slice(dates)?.into(),
+        })
+    }
+}
+
 /// A date-time, and its instant in UTC where a zone told it.
 pub(crate) type Moment = (DateTime, Option<DateTime>);
 
-impl<'r, 't> Rows<'r, 't> {
+impl Rows<'_> {
     pub(crate) fn count(&self) -> usize {
         self.table.rows
     }
@@ -59,7 +78,7 @@ impl<'r, 't> Rows<'r, 't> {
         match input {
             DateInput::Every(as_of) => as_of.at.is_some(),
             DateInput::Column(column) => {
-                matches!(self.table.columns.get(column), Some(Data::Date { clock: Some(_), .. }))
+                matches!(self.table.columns.get(column), Some(Data::Moment { .. }))
             }
         }
     }
@@ -77,28 +96,26 @@ impl<'r, 't> Rows<'r, 't> {
         }
     }
 
-    /// Two inputs as a column function takes them. The room holds what stands in for a column: one that holds no dates,
-    /// and the rows where neither input is a column.
-    pub(crate) fn date_pair<'d>(
-        &'d self,
-        start: DateInput,
-        end: DateInput,
-        room: &'d mut Column<Date>,
-    ) -> (Values<'d, Date>, Values<'d, Date>) {
-        let stand_in = match (start, end) {
-            (DateInput::Every(start), DateInput::Every(_)) => Some(start.date),
-            _ => None,
+    /// The days of an input, for a column function.
+    pub(crate) fn days(&self, input: DateInput) -> Days {
+        match input {
+            DateInput::Every(as_of) => Days::Every(as_of.date),
+            DateInput::Column(column) => Days::Each(match self.table.columns.get(column) {
+                Some(Data::Date(dates)) => dates.clone(),
+                _ => date_array((0..self.count()).map(|row| self.table.date(column, row)).collect()),
+            }),
+        }
+    }
+
+    /// The days of two inputs; where neither is a column, the first is one all the same, so that there are rows.
+    pub(crate) fn pair_of_days(&self, start: DateInput, end: DateInput) -> (Days, Days) {
+        let starts = match (self.days(start), end) {
+            (Days::Every(start), DateInput::Every(_)) => {
+                Days::Each(date_array(std::iter::repeat_n(Some(start), self.count()).collect()))
+            }
+            (starts, _) => starts,
         };
-        *room = (0..self.count()).map(|_| stand_in).collect();
-        let room = &*room;
-        let values = |input: DateInput| match input {
-            DateInput::Every(as_of) => Values::Every(as_of.date),
-            DateInput::Column(column) => match self.table.columns.get(column) {
-                Some(Data::Date { dates, .. }) => dates.into(),
-                _ => room.into(),
-            },
-        };
-        (if stand_in.is_some() { room.into() } else { values(start) }, values(end))
+        (starts, self.days(end))
     }
 
     /// The results of all rows: empty where the input is, listed and empty where there is none.
@@ -116,6 +133,23 @@ impl<'r, 't> Rows<'r, 't> {
                 }
             })
             .collect()
+    }
+
+    /// Exact numbers shown with so many decimals; one that is too large for them is empty and listed.
+    pub(crate) fn rounded(
+        &mut self,
+        exact: Column<Quotient>,
+        (decimals, rounding): (u8, Rounding),
+    ) -> Result<Data, Error> {
+        let units = column::rounded(&exact, decimals, rounding)?;
+        for (row, (exact, units)) in exact.iter().zip(units.iter()).enumerate() {
+            if let (Some(exact), None) = (exact, units)
+                && let Err(error) = exact.to_decimal(decimals, rounding)
+            {
+                self.list(row, String::new(), &error);
+            }
+        }
+        Ok(Data::rounded(units, decimals, exact))
     }
 
     /// Lists a row that has no result, with the reason.
@@ -156,57 +190,33 @@ impl<'r, 't> Rows<'r, 't> {
     }
 }
 
-/// Dates without times.
-pub(crate) fn dates<'t>(dates: impl IntoIterator<Item = Option<Date>>) -> Data<'t> {
-    Data::Date { dates: dates.into_iter().collect(), clock: None }
-}
-
-/// Counts; one too large for the column is empty.
-pub(crate) fn counts<'t>(figures: impl IntoIterator<Item = Option<i64>>) -> Data<'t> {
-    let figures = figures.into_iter().map(|figure| figure.and_then(|figure| i32::try_from(figure).ok()));
-    Data::Whole(figures.collect())
-}
-
 /// Texts of our own making, in the order of their letters.
-pub(crate) fn texts<'t>(values: impl IntoIterator<Item = Option<String>>) -> Data<'t> {
-    let mut texts = TextColumn::default();
-    values.into_iter().for_each(|text| texts.push(text.as_deref().unwrap_or("")));
-    let order = vec![None; texts.len()];
-    Data::Made { texts, order }
+pub(crate) fn texts(values: impl IntoIterator<Item = Option<String>>) -> Data {
+    ordered_texts(values.into_iter().map(|text| text.map(|text| (text, None))))
 }
 
-/// Texts of our own making, each with the number that it is ordered by.
-pub(crate) fn ordered_texts<'t>(values: impl IntoIterator<Item = Option<(String, i64)>>) -> Data<'t> {
-    let (mut texts, mut order) = (TextColumn::default(), Vec::new());
+/// Texts of our own making, each with the number that it is ordered by, if it has one.
+pub(crate) fn ordered_texts(values: impl IntoIterator<Item = Option<(String, Option<i64>)>>) -> Data {
+    let (mut texts, mut order) = (StringBuilder::new(), Int64Builder::new());
     for value in values {
-        texts.push(value.as_ref().map_or("", |(text, _)| text));
-        order.push(value.map(|(_, order)| order));
+        texts.append_value(value.as_ref().map_or("", |(text, _)| text));
+        order.append_option(value.and_then(|(_, order)| order));
     }
-    Data::Made { texts, order }
+    Data::Made { texts: texts.finish(), order: order.finish() }
 }
 
 /// Whole numbers.
-pub(crate) fn whole_numbers<'t>(values: impl IntoIterator<Item = Option<i128>>) -> Data<'t> {
-    Data::Number(NumberColumn { units: values.into_iter().collect(), decimals: 0, exact: None })
+pub(crate) fn whole_numbers(values: impl IntoIterator<Item = Option<i128>>) -> Data {
+    Data::numbers(values, 0)
 }
 
-/// Exact numbers shown with so many decimals; one that has no such decimals is an error.
-pub(crate) fn rounded<'t>(
-    exact: Vec<Option<Quotient>>,
-    (decimals, rounding): (u8, Rounding),
-) -> Result<Data<'t>, Error> {
-    let units = exact
-        .iter()
-        .map(|number| number.map(|number| number.to_decimal(decimals, rounding)).transpose())
-        .map(|number| number.map(|number| number.map(|number| number.units())))
-        .collect::<Result<_, _>>()?;
-    Ok(Data::Number(NumberColumn { units, decimals, exact: Some(exact) }))
-}
-
-/// Exact fractions shown with so many decimals.
-pub(crate) fn rounded_fractions<'t>(
+/// Exact fractions shown with so many decimals, which they are small enough for.
+pub(crate) fn rounded_fractions(
     fractions: impl IntoIterator<Item = Option<Fraction>>,
-    how: (u8, Rounding),
-) -> Result<Data<'t>, Error> {
-    rounded(fractions.into_iter().map(|fraction| fraction.map(Quotient::from)).collect(), how)
+    (decimals, rounding): (u8, Rounding),
+) -> Result<Data, Error> {
+    let exact: Column<Quotient> =
+        fractions.into_iter().map(|fraction| fraction.map(Quotient::from)).collect();
+    let units = column::rounded(&exact, decimals, rounding)?;
+    Ok(Data::rounded(units, decimals, exact))
 }

@@ -61,7 +61,7 @@ impl StayInput {
 
     /// A stay as far as it has come; `None` where it has no start, or an end that could not be read, which is not the same
     /// as none.
-    pub(super) fn of(&self, rows: &Rows<'_, '_>, row: usize) -> Option<Result<Interval, Error>> {
+    pub(super) fn of(&self, rows: &Rows<'_>, row: usize) -> Option<Result<Interval, Error>> {
         if rows.is_unreadable(self.end, row) {
             return None;
         }
@@ -73,7 +73,7 @@ impl StayInput {
     }
 
     /// The stays of all rows; those that have no result are listed.
-    pub(super) fn all(&self, rows: &mut Rows<'_, '_>) -> Vec<Option<Interval>> {
+    pub(super) fn all(&self, rows: &mut Rows<'_>) -> Vec<Option<Interval>> {
         rows.each(|stay| stay, |rows, row| self.of(rows, row))
     }
 }

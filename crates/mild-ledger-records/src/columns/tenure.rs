@@ -29,7 +29,7 @@ struct TenureStep {
     measuring: Measuring,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let stay = read_stay(walk, table.get("tenure")?);
     let measuring = read_measuring(walk, table, span);
     Some(Box::new(PlannedTenure { stay: stay?, measuring: measuring? }))
@@ -67,7 +67,7 @@ impl Step for TenureStep {
         self.stay.columns()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let stays = self.stay.all(rows);
         let Measure::Clock(measure) = self.measuring.measure else {
             return self.measuring.of_intervals(&stays);

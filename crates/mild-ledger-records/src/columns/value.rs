@@ -5,7 +5,9 @@ use super::inputs::{AsOfDate, ValueSource, read_value_source};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{ClockColumn, Data, DateKind, Kind, NumberColumn, TextColumn};
+use crate::table::{Data, DateKind, Kind};
+use arrow_array::builder::StringBuilder;
+use mild_ledger::column::Column;
 use mild_ledger::{ClockTime, DateTime, Decimal, Error, HoursOf, Quotient, Rounding};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -39,7 +41,7 @@ pub(super) enum ValueKind {
     Number { decimals: u8 },
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, _: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, _: Range<usize>) -> Option<Box<dyn Planned>> {
     let value = read_value_source(walk, table.get("value")?)?;
     Some(Box::new(PlannedValue { value }))
 }
@@ -120,23 +122,23 @@ impl ValueKind {
     }
 
     /// The column of the values that were chosen row by row.
-    pub(super) fn column<'t>(self, rows: &Rows<'_, 't>, chosen: &[Option<&BoundValue>]) -> Data<'t> {
+    pub(super) fn column(self, rows: &Rows<'_>, chosen: &[Option<&BoundValue>]) -> Data {
         let all = || chosen.iter().enumerate().map(|(row, value)| value.map(|value| (row, value)));
         match self {
             Self::Text => {
-                let mut texts = TextColumn::default();
+                let mut texts = StringBuilder::new();
                 for value in all() {
                     match value {
-                        Some((_, BoundValue::Text(text))) => texts.push(text),
-                        Some((_, BoundValue::Number(number))) => texts.push(&number.to_string()),
-                        Some((_, BoundValue::Date(as_of))) => texts.push(&as_of.date.to_string()),
+                        Some((_, BoundValue::Text(text))) => texts.append_value(text),
+                        Some((_, BoundValue::Number(number))) => texts.append_value(&number.to_string()),
+                        Some((_, BoundValue::Date(as_of))) => texts.append_value(&as_of.date.to_string()),
                         Some((row, BoundValue::Column(from))) => {
-                            texts.push(&rows.table.shown(*from, row, rows.setting.layout.kind(*from)));
+                            texts.append_value(&rows.table.shown(*from, row));
                         }
-                        None => texts.push(""),
+                        None => texts.append_value(""),
                     }
                 }
-                Data::Chosen(texts)
+                Data::Text(texts.finish())
             }
             Self::Number { decimals } => {
                 let exact = all().map(|value| match value? {
@@ -144,11 +146,11 @@ impl ValueKind {
                     (row, BoundValue::Column(from)) => rows.table.exact(*from, row),
                     _ => None,
                 });
-                let exact: Vec<Option<Quotient>> = exact.collect();
-                let units = exact.iter().map(|number| {
-                    (*number)?.to_decimal(decimals, Rounding::Nearest).ok().map(Decimal::units)
-                });
-                Data::Number(NumberColumn { units: units.collect(), decimals, exact: Some(exact) })
+                let exact: Column<Quotient> = exact.collect();
+                let units = exact
+                    .iter()
+                    .map(|number| number?.to_decimal(decimals, Rounding::Nearest).ok().map(Decimal::units));
+                Data::rounded(units.collect(), decimals, exact)
             }
             Self::Date { time } => {
                 let midnight =
@@ -160,12 +162,10 @@ impl ValueKind {
                         _ => None,
                     })
                     .collect();
-                let clock = time.map(|_| ClockColumn {
-                    local: found.iter().map(|at| at.map_or(0, DateTime::microseconds)).collect(),
-                    utc: None,
-                });
-                let dates = found.iter().map(|at| at.map(DateTime::date)).collect();
-                Data::Date { dates, clock }
+                match time {
+                    Some(_) => Data::moments(found),
+                    None => Data::dates(found.into_iter().map(|at| at.map(DateTime::date))),
+                }
             }
         }
     }
@@ -196,7 +196,7 @@ impl Step for ValueStep {
         self.value.column().into_iter().collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         Ok(self.kind.column(rows, &vec![Some(&self.value); rows.count()]))
     }
 }

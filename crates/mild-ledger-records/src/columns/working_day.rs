@@ -42,7 +42,7 @@ struct WorkingDayStep {
     calendar: CalendarInput,
 }
 
-fn read(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<Box<dyn Planned>> {
+fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn Planned>> {
     let of = needed_date(walk, table, "working_day", span.clone());
     let gives = or_default(table, "gives", Gives::YesOrNo, |value| walk.choice(value, &GIVES))?;
     let calendar = read_calendar_choice(walk, table, span)?;
@@ -81,7 +81,7 @@ impl Planned for PlannedWorkingDay {
 impl WorkingDayStep {
     fn each<T>(
         &self,
-        rows: &mut Rows<'_, '_>,
+        rows: &mut Rows<'_>,
         answer: impl Fn(&WorkCalendar, Date) -> Result<Option<T>, Error>,
     ) -> Vec<Option<T>> {
         let found = rows.each(
@@ -100,7 +100,7 @@ impl Step for WorkingDayStep {
         [self.of.column(), self.calendar.column()].into_iter().flatten().collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let said = |kind: DayKind| match self.gives {
             Gives::Kind => kind.word(),
             _ if kind.is_working() => "yes",

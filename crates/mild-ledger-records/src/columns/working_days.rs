@@ -3,11 +3,11 @@
 use super::binder::Binder;
 use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource};
-use super::rows::{Rows, counts};
+use super::rows::Rows;
 use super::{Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Kind};
-use mild_ledger::column::{Column, count_working_days};
+use mild_ledger::column::count_working_days;
 use mild_ledger::{DateRange, Ends, Error, Interval, NamedWindow, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
@@ -35,7 +35,7 @@ struct WorkingDaysStep {
 /// `between` with `count = "working days"`; both ends count unless others are named.
 pub(super) fn read_between(
     walk: &mut Walk,
-    table: &DeTable<'_>,
+    table: &DeTable,
     (start, end): (At<DateSource>, At<DateSource>),
     span: Range<usize>,
 ) -> Option<Box<dyn Planned>> {
@@ -109,7 +109,7 @@ impl Step for WorkingDaysStep {
         dates.into_iter().flatten().collect()
     }
 
-    fn work_out<'t>(&self, rows: &mut Rows<'_, 't>) -> Result<Data<'t>, Error> {
+    fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let count = |calendar: &WorkCalendar, interval: Interval| match self.within {
             Some(window) => calendar.working_days_within(interval, window, self.ends),
             None => calendar.count_working_days(interval, self.ends),
@@ -117,12 +117,11 @@ impl Step for WorkingDaysStep {
         let figures: Vec<Option<i64>> = match (self.calendar, self.within) {
             (CalendarInput::Every(nth), None) => {
                 let Some(known) = rows.setting.calendars.get(nth) else {
-                    return Ok(counts([]));
+                    return Ok(Data::counts([]));
                 };
                 let calendar = known.opened.calendar();
-                let mut room = Column::new();
-                let (starts, to) = rows.date_pair(self.start, self.end, &mut room);
-                let found = count_working_days(starts, to, calendar, self.ends)?;
+                let (starts, to) = rows.pair_of_days(self.start, self.end);
+                let found = count_working_days(starts.values()?, to.values()?, calendar, self.ends)?;
                 let figures: Vec<_> = found.into_iter().map(|count| count.map(i64::from)).collect();
                 for (row, figure) in figures.iter().enumerate() {
                     if let (None, Some(from), Some(to)) =
@@ -150,6 +149,6 @@ impl Step for WorkingDaysStep {
                 .map(Option::flatten)
                 .collect(),
         };
-        Ok(counts(figures))
+        Ok(Data::counts(figures))
     }
 }

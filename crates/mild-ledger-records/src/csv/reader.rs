@@ -5,7 +5,7 @@ use super::lines::LineCounter;
 use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
 use crate::files::{Checksum, Fingerprint, Hasher};
-use crate::table::{Batch, BrokenRow, RowFault};
+use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault};
 use std::fs::File;
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -14,8 +14,6 @@ use std::path::{Path, PathBuf};
 const INPUT: usize = 256 << 10;
 /// Cells after which a batch is handed on, so that what is listed of them stays bounded too.
 const BATCH_CELLS: usize = 1 << 18;
-/// Text after which a batch is handed on.
-const BATCH_BYTES: usize = 1 << 20;
 /// Rows after which a batch is handed on, for files of very short rows.
 const BATCH_ROWS: usize = 1 << 14;
 /// The longest row that is read, where no longer cell is allowed.
@@ -41,6 +39,7 @@ pub(crate) struct CsvReader {
     longest_cell: usize,
     most_cells: usize,
     batch_rows: usize,
+    batch: BatchBuilder,
 }
 
 /// The cells of one row.
@@ -110,6 +109,7 @@ impl CsvReader {
             longest_cell,
             most_cells: MOST_COLUMNS + 1,
             batch_rows: BATCH_ROWS,
+            batch: BatchBuilder::of_columns(0),
         };
         while reader.filled < 64 && !reader.at_end {
             reader.fill()?;
@@ -150,32 +150,30 @@ impl CsvReader {
         self.hasher.finish()
     }
 
-    /// Fills a batch anew; an empty one means the end of the file.
-    pub(crate) fn read_batch(&mut self, batch: &mut Batch) -> Result<(), RecordsError> {
-        batch.clear();
-        while batch.bytes < BATCH_BYTES && batch.rows_of_file() < self.batch_rows {
+    /// The next rows; `None` at the end of the file.
+    pub(crate) fn next_batch(&mut self) -> Result<Option<Batch>, RecordsError> {
+        while !self.batch.is_full(self.batch_rows) {
             match self.next_row()? {
                 Next::End => break,
                 Next::Row { line } => {
                     self.rows_read += 1;
-                    self.take_row(line, batch);
+                    self.take_row(line);
                 }
                 Next::Broken { line, beginning } => {
                     self.rows_read += 1;
                     let (number, fault) = (self.rows_read, RowFault::StrayQuote);
-                    batch.bytes += 64 + beginning.len();
-                    batch.broken.push(BrokenRow { number, line, fault, beginning });
+                    self.batch.push_broken(BrokenRow { number, line, fault, beginning });
                 }
             }
         }
-        Ok(())
+        Ok(self.batch.take())
     }
 
     fn broken(&self, line: u64, what: impl Into<String>, help: impl Into<String>) -> RecordsError {
         RecordsError::BrokenFile { path: self.path.clone(), line, what: what.into(), help: help.into() }
     }
 
-    fn take_row(&self, line: u64, batch: &mut Batch) {
+    fn take_row(&mut self, line: u64) {
         let expected = self.header.len() as u64;
         let found = self.row.ends.len() as u64 + self.row.dropped;
         let fault = match self.row.as_text() {
@@ -184,17 +182,13 @@ impl CsvReader {
             None => RowFault::NotUtf8,
             Some(_) if self.row.repeats(&self.header) => RowFault::HeaderAgain,
             Some(text) => {
-                for (column, (start, end)) in batch.columns.iter_mut().zip(self.row.bounds()) {
-                    column.push(&text[start..end]);
-                }
-                batch.bytes += text.len() + 4 * self.row.ends.len();
-                batch.numbers.push(self.rows_read);
-                batch.lines.push(line);
+                let cells = self.row.bounds().map(|(start, end)| &text[start..end]);
+                self.batch.push_row(self.rows_read, line, cells);
                 return;
             }
         };
-        batch.broken.push(BrokenRow { number: self.rows_read, line, fault, beginning: self.row.beginning() });
-        batch.bytes += 64;
+        let beginning = self.row.beginning();
+        self.batch.push_broken(BrokenRow { number: self.rows_read, line, fault, beginning });
     }
 
     fn read_header(&mut self) -> Result<(), RecordsError> {
@@ -229,6 +223,7 @@ impl CsvReader {
             ));
         }
         self.most_cells = self.header.len() + 64;
+        self.batch = BatchBuilder::of_columns(self.header.len());
         Ok(())
     }
 

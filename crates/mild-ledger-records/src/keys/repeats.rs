@@ -31,7 +31,7 @@ impl KeyScan {
     pub(crate) fn add(
         &mut self,
         job: &KeySetting<'_>,
-        table: &Table<'_>,
+        table: &Table,
         row: usize,
         number: u64,
     ) -> io::Result<()> {

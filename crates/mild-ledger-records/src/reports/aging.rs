@@ -12,10 +12,6 @@ use toml::de::DeTable;
 /// The bucket behind those without a figure.
 const CREDITS: &str = "Credits";
 
-/// The reasons for which a row may have no figure, in the order of their buckets.
-const GAPS: [Gap; 6] =
-    [Gap::Blank, Gap::Unreadable, Gap::NotBegun, Gap::NotBorn, Gap::NotCovered, Gap::NoResult];
-
 pub(crate) const REPORT: Keys<'static> = Keys {
     part: "[[report]]",
     known: &["kind", "title", "band", "amount", "issued", "paid", "by"],
@@ -160,7 +156,7 @@ pub(crate) struct BoundReport {
 }
 
 /// `[[report]]` with `kind = "aging"`.
-pub(crate) fn read_report(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedReport> {
+pub(crate) fn read_report(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<PlannedReport> {
     walk.check_keys(table, &REPORT);
     let kind = walk.needed(table, "kind", span.clone(), "kind = \"aging\"");
     let kind = kind.and_then(|value| walk.choice(value, &[("aging", ())]));
@@ -265,7 +261,7 @@ impl<'j> AgingTotals<'j> {
         Self {
             report,
             groups: HashMap::new(),
-            counts: vec![0; report.bucket_count() + GAPS.len() + 1],
+            counts: vec![0; report.bucket_count() + Gap::ALL.len() + 1],
             settled: 0,
             not_yet_issued: 0,
             apart: RowsApart::default(),
@@ -278,7 +274,7 @@ impl<'j> AgingTotals<'j> {
     pub(crate) fn add(
         &mut self,
         layout: &Layout,
-        table: &Table<'_>,
+        table: &Table,
         row: usize,
         number: u64,
     ) -> Result<(), RecordsError> {
@@ -306,7 +302,7 @@ impl<'j> AgingTotals<'j> {
                 self.apart.settled += 1;
                 return add_to(&mut self.settled);
             }
-            Standing::Credit => report.bucket_count() + GAPS.len(),
+            Standing::Credit => report.bucket_count() + Gap::ALL.len(),
             Standing::Open => match table.order_number(report.band, row).map(usize::try_from) {
                 Some(Ok(bucket)) => bucket,
                 _ => report.bucket_of_gap(table.gap(report.band, row).unwrap_or(Gap::Blank)),
@@ -315,8 +311,7 @@ impl<'j> AgingTotals<'j> {
         let is_unreadable = report.paid.is_some_and(|column| table.is_unreadable(column, row));
         self.paid_unreadable += u64::from(is_unreadable);
         self.counts[bucket] += 1;
-        let name =
-            report.by.map_or_else(Default::default, |column| table.shown(column, row, layout.kind(column)));
+        let name = report.by.map_or_else(Default::default, |column| table.shown(column, row));
         let trimmed = name.trim();
         self.spaced += u64::from(trimmed.len() != name.len());
         if !self.groups.contains_key(trimmed) {
@@ -366,7 +361,7 @@ impl<'j> AgingTotals<'j> {
         let (gaps, credits) = (self.report.bucket_count(), self.counts.len() - 1);
         let kept = |nth: usize| !(gaps + 1..credits).contains(&nth) || self.counts[nth] > 0;
         let buckets: Vec<(usize, String)> = labels
-            .chain(GAPS.map(|gap| gap.bucket(&self.report.band_kind).to_owned()))
+            .chain(Gap::ALL.map(|gap| gap.bucket(&self.report.band_kind).to_owned()))
             .chain([CREDITS.to_owned()])
             .enumerate()
             .filter(|(nth, _)| kept(*nth))
@@ -418,7 +413,7 @@ impl BoundReport {
     }
 
     fn bucket_of_gap(&self, gap: Gap) -> usize {
-        self.bucket_count() + GAPS.iter().position(|known| *known == gap).unwrap_or(0)
+        self.bucket_count() + Gap::ALL.iter().position(|known| *known == gap).unwrap_or(0)
     }
 }
 

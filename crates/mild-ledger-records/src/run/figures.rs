@@ -28,7 +28,7 @@ impl FigureSigns {
         Self { columns }
     }
 
-    pub(super) fn count(&mut self, table: &Table<'_>, row: usize) {
+    pub(super) fn count(&mut self, table: &Table, row: usize) {
         for (column, figures) in &mut self.columns {
             let place = match table.sign(*column, row) {
                 None => &mut figures.empty,

@@ -12,7 +12,7 @@ use crate::error::RecordsError;
 use crate::files::{Fingerprint, Staging};
 use crate::keys::{Decision, Decisions, KeyScan, KeySetting, RepeatSummary, Repeats};
 use crate::reports::AgingTotals;
-use crate::table::{Batch, Became, Data, Exception, ExceptionSubject, Reason, Table};
+use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, Table};
 use crate::typing::{Cleaner, ColumnReadings, Place, read_amount};
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -94,7 +94,6 @@ pub(super) fn run<'j>(
     let key_setting = job.key_setting(&name_of);
     reader.with_cells_of_a_row(layout.columns.len());
     let mut cleaner = Cleaner::new(layout);
-    let mut batch = Batch::of_columns(layout.columns_of_file);
     let mut aging: Vec<AgingTotals<'j>> = job.reports.iter().map(AgingTotals::new).collect();
     let mut signs = FigureSigns::new(layout);
     let mut read = ReaderTally::new(job);
@@ -107,14 +106,12 @@ pub(super) fn run<'j>(
     };
     loop {
         watch.check()?;
-        reader.read_batch(&mut batch)?;
-        if batch.rows_of_file() == 0 {
-            break;
-        }
+        let Some(batch) = reader.next_batch()? else { break };
         (watch.progress)(reader.bytes_read(), total);
         read.count(job, &batch)?;
         let mut found: Vec<Exception> = Vec::new();
         let (mut table, mut places) = cleaner.clean(&batch, &mut found);
+        let mut replaced: Vec<(usize, usize, Option<i128>)> = Vec::new();
         for (row, place) in places.iter_mut().enumerate().filter(|(_, place)| **place == Place::Written) {
             let number = batch.numbers[row];
             if let Some(keys) = &mut keys {
@@ -124,9 +121,10 @@ pub(super) fn run<'j>(
             let decision =
                 decisions.on(number).map_err(RecordsError::file(&scratch, "sort the keys there"))?;
             if let Some(decision) = decision {
-                *place = follow(&decision, job, &batch, &mut table, row, &mut found);
+                *place = follow(&decision, job, &batch, row, (&mut found, &mut replaced));
             }
         }
+        table.replace_units(&replaced);
         // Only columns of different lengths, or a rule that the plan's reader refuses, could end here.
         add_columns(&job.steps, setting, &batch, &mut table, &mut found)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
@@ -235,9 +233,8 @@ fn follow(
     decision: &Decision,
     job: &Job,
     batch: &Batch,
-    table: &mut Table<'_>,
     row: usize,
-    exceptions: &mut Vec<Exception>,
+    (exceptions, replaced): (&mut Vec<Exception>, &mut Vec<(usize, usize, Option<i128>)>),
 ) -> Place {
     let (place, became, detail) = match decision {
         Decision::SetAside { first } => {
@@ -257,9 +254,7 @@ fn follow(
             format!("a later row of the same key counts, such as row {next}"),
         ),
         Decision::TakesSums(sums) => {
-            for (column, sum) in job.amounts.iter().zip(sums) {
-                put_amount(table, *column, row, *sum);
-            }
+            replaced.extend(job.amounts.iter().zip(sums).map(|(column, sum)| (*column, row, *sum)));
             return Place::Written;
         }
     };
@@ -276,23 +271,16 @@ fn follow(
     });
     // What went into the sum of another row is counted there.
     if place == Place::Merged && job.repeats == Some(Repeats::Sum) {
-        job.amounts.iter().for_each(|column| put_amount(table, *column, row, None));
+        replaced.extend(job.amounts.iter().map(|column| (*column, row, None)));
     }
     place
-}
-
-/// Replaces an amount of a table.
-fn put_amount(table: &mut Table<'_>, column: usize, row: usize, amount: Option<i128>) {
-    if let Some(Data::Number(numbers)) = table.columns.get_mut(column) {
-        numbers.units[row] = amount;
-    }
 }
 
 impl Places {
     fn add(
         &mut self,
         job: &Job,
-        table: &Table<'_>,
+        table: &Table,
         row: usize,
         number: u64,
         place: Place,
@@ -345,7 +333,8 @@ impl ReaderTally {
             let Some(scale) = job.scale(*column) else { continue };
             let mut sum = self.sums[nth];
             let mut unreadable = batch.broken.len() as u64;
-            for (row, text) in batch.columns[*column].iter().enumerate() {
+            for row in 0..batch.rows() {
+                let text = batch.text(*column, row);
                 match read_amount(text, scale) {
                     Ok(units) => {
                         let too_large = || RecordsError::too_large(job.name(*column), batch.numbers[row]);

@@ -49,7 +49,8 @@ impl ReadBack {
         let rows = read_all(staging.part(0), watch, |batch| {
             for (sum, column) in sums.iter_mut().zip(&job.amounts) {
                 let (Some(total), Some(nth)) = (sum.as_mut(), in_output(column)) else { continue };
-                for text in batch.columns[nth].iter().filter(|text| !text.is_empty()) {
+                let texts = (0..batch.rows()).map(|row| batch.text(nth, row));
+                for text in texts.filter(|text| !text.is_empty()) {
                     let amount = total
                         .scale()
                         .read(text)
@@ -71,16 +72,12 @@ fn read_all(
     mut take: impl FnMut(&Batch) -> Result<(), RecordsError>,
 ) -> Result<FileBack, RecordsError> {
     let mut reader = CsvReader::open_own(part)?;
-    let mut batch = Batch::of_columns(reader.header().len());
-    loop {
+    while let Some(batch) = reader.next_batch()? {
         watch.check()?;
-        reader.read_batch(&mut batch)?;
-        if batch.rows_of_file() == 0 {
-            let (rows, checksum) = (reader.rows_read(), reader.checksum());
-            return Ok(FileBack { rows, checksum, fingerprint: reader.into_fingerprint() });
-        }
         take(&batch)?;
     }
+    let (rows, checksum) = (reader.rows_read(), reader.checksum());
+    Ok(FileBack { rows, checksum, fingerprint: reader.into_fingerprint() })
 }
 
 /// Compares all that was counted.

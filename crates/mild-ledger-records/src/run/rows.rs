@@ -5,7 +5,7 @@ use super::job::Job;
 use crate::csv::{CellWriter, LineWriter};
 use crate::error::RecordsError;
 use crate::sorting::{SortKey, Sorter};
-use crate::table::{Data, Gap, Kind, Table};
+use crate::table::{Data, Table};
 use std::io;
 use std::path::Path;
 
@@ -35,7 +35,7 @@ impl RowSink {
     pub(super) fn write(
         &mut self,
         job: &Job,
-        table: &Table<'_>,
+        table: &Table,
         row: usize,
         number: u64,
     ) -> Result<io::Result<()>, RecordsError> {
@@ -46,7 +46,7 @@ impl RowSink {
                 sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
         }
         for column in &job.output {
-            render(&mut self.cells, table, *column, row, job.setting.layout.kind(*column));
+            render(&mut self.cells, table, *column, row);
         }
         let result = match &mut self.order {
             None => self.cells.take_line(|line| self.file.write_line(line)),
@@ -97,31 +97,27 @@ pub(super) struct WrittenRows {
     pub(super) file: LineWriter,
 }
 
-fn render(cells: &mut CellWriter, table: &Table<'_>, column: usize, row: usize, kind: &Kind) {
-    match (table.columns.get(column), kind) {
-        (Some(Data::Text(texts)), _) => cells.text(texts.get(row)),
-        (Some(Data::Chosen(texts)), _) => cells.text(texts.get(row)),
-        (Some(Data::Made { texts, .. }), _) => cells.own_text(texts.get(row)),
-        (Some(Data::Date { clock: Some(_), .. }), _) => match table.date_time(column, row) {
+fn render(cells: &mut CellWriter, table: &Table, column: usize, row: usize) {
+    match table.columns.get(column) {
+        Some(Data::Text(texts)) => cells.text(texts.value(row)),
+        Some(Data::Made { texts, .. }) => cells.own_text(texts.value(row)),
+        Some(Data::Band(bands)) => cells.own_text(bands.label(row)),
+        Some(Data::Moment { .. }) => match table.date_time(column, row) {
             Some(at) => cells.value(at),
             None => cells.empty(),
         },
-        (Some(Data::Date { dates, .. }), _) => match dates.get(row) {
+        Some(Data::Date(_)) => match table.date(column, row) {
             Some(date) => cells.value(date),
             None => cells.empty(),
         },
-        (Some(Data::Number(_) | Data::Whole(_)), _) => match table.decimal(column, row) {
+        Some(Data::Number(_) | Data::Count(_)) => match table.decimal(column, row) {
             Some(number) => cells.value(number),
             None => cells.empty(),
         },
-        (Some(Data::Parts(parts)), _) => match parts.get(row).copied().flatten() {
+        Some(Data::Parts(_)) => match table.parts(column, row) {
             Some(parts) => cells.own_text(&parts.to_string()),
             None => cells.empty(),
         },
-        (Some(Data::Band(buckets)), Kind::Band(band)) => match buckets.get(row) {
-            Some(bucket) => cells.own_text(band.buckets.label(bucket.into()).unwrap_or_default()),
-            None => cells.own_text(table.gap(column, row).unwrap_or(Gap::Blank).bucket(band)),
-        },
-        _ => cells.empty(),
+        None => cells.empty(),
     }
 }

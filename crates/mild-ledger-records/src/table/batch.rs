@@ -1,18 +1,17 @@
 //! Rows held as columns of text, as a source gives them.
 
-use super::texts::TextColumn;
+use arrow_array::StringArray;
+use arrow_array::builder::StringBuilder;
 
 /// Rows of a file as columns, with where each stood, and the rows between them that are broken.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub(crate) struct Batch {
-    pub(crate) columns: Vec<TextColumn>,
+    pub(crate) columns: Vec<StringArray>,
     /// The number of each row among the data rows of the file, from 1, broken ones counted.
     pub(crate) numbers: Vec<u64>,
     /// The line of the file on which each row begins.
     pub(crate) lines: Vec<u64>,
     pub(crate) broken: Vec<BrokenRow>,
-    /// Bytes of text held, which bound the batch.
-    pub(crate) bytes: usize,
 }
 
 /// A row whose cells cannot be told apart, or read at all.
@@ -43,24 +42,72 @@ pub(crate) enum RowFault {
 }
 
 impl Batch {
-    pub(crate) fn of_columns(count: usize) -> Self {
-        Self { columns: (0..count).map(|_| TextColumn::default()).collect(), ..Self::default() }
-    }
-
     pub(crate) fn rows(&self) -> usize {
         self.numbers.len()
     }
 
-    /// Rows of the file that it stands for, broken ones counted.
-    pub(crate) fn rows_of_file(&self) -> usize {
-        self.numbers.len() + self.broken.len()
+    /// The text of a cell; empty for one that there is none of.
+    pub(crate) fn text(&self, column: usize, row: usize) -> &str {
+        self.columns.get(column).filter(|_| row < self.rows()).map_or("", |texts| texts.value(row))
+    }
+}
+
+/// A batch while a source fills it.
+#[derive(Debug)]
+pub(crate) struct BatchBuilder {
+    columns: Vec<StringBuilder>,
+    numbers: Vec<u64>,
+    lines: Vec<u64>,
+    broken: Vec<BrokenRow>,
+    /// Bytes of text held, which bound the batch.
+    bytes: usize,
+}
+
+/// Bytes that a batch holds at most, but for its last row.
+const BATCH_BYTES: usize = 1 << 20;
+
+impl BatchBuilder {
+    pub(crate) fn of_columns(count: usize) -> Self {
+        Self {
+            columns: (0..count).map(|_| StringBuilder::new()).collect(),
+            numbers: Vec::new(),
+            lines: Vec::new(),
+            broken: Vec::new(),
+            bytes: 0,
+        }
     }
 
-    pub(crate) fn clear(&mut self) {
-        self.columns.iter_mut().for_each(TextColumn::clear);
-        self.numbers.clear();
-        self.lines.clear();
-        self.broken.clear();
+    /// Whether it holds as much as a batch should, with so many rows at most.
+    pub(crate) fn is_full(&self, rows: usize) -> bool {
+        self.bytes >= BATCH_BYTES || self.numbers.len() + self.broken.len() >= rows
+    }
+
+    /// Takes a row of as many cells as there are columns.
+    pub(crate) fn push_row<'t>(&mut self, number: u64, line: u64, cells: impl Iterator<Item = &'t str>) {
+        for (column, cell) in self.columns.iter_mut().zip(cells) {
+            column.append_value(cell);
+            self.bytes += cell.len() + 4;
+        }
+        self.numbers.push(number);
+        self.lines.push(line);
+    }
+
+    pub(crate) fn push_broken(&mut self, row: BrokenRow) {
+        self.bytes += 64 + row.beginning.len();
+        self.broken.push(row);
+    }
+
+    /// The batch, and this builder empty again; `None` where it held no row, broken or whole.
+    pub(crate) fn take(&mut self) -> Option<Batch> {
         self.bytes = 0;
+        if self.numbers.is_empty() && self.broken.is_empty() {
+            return None;
+        }
+        Some(Batch {
+            columns: self.columns.iter_mut().map(StringBuilder::finish).collect(),
+            numbers: std::mem::take(&mut self.numbers),
+            lines: std::mem::take(&mut self.lines),
+            broken: std::mem::take(&mut self.broken),
+        })
     }
 }

@@ -1,67 +1,19 @@
 //! One batch of rows with the columns that the plan reads and adds.
 
-use super::kind::{BandKind, Kind};
-use super::texts::TextColumn;
-use mild_ledger::column::Column;
+use super::columns::{Data, value_of};
+use super::gap::Gap;
+use super::kind::BandKind;
+use arrow_array::Array;
+use mild_ledger::column::Cell;
 use mild_ledger::{ClockTime, Date, DateTime, Decimal, Parts, Quotient};
 use std::borrow::Cow;
 
 /// Columns of one length, in the order of the job's columns.
-pub(crate) struct Table<'b> {
+pub(crate) struct Table {
     pub(crate) rows: usize,
-    pub(crate) columns: Vec<Data<'b>>,
+    pub(crate) columns: Vec<Data>,
     /// For each column why its empty cells are empty; nothing for a column that tells blanks apart from nothing else.
     pub(crate) gaps: Vec<Vec<Option<Gap>>>,
-}
-
-/// The values of one column.
-pub(crate) enum Data<'b> {
-    /// Cells of the records.
-    Text(&'b TextColumn),
-    /// Texts from the plan or copied from the records.
-    Chosen(TextColumn),
-    /// Texts of our own making, such as labels, each with the number that it is ordered by.
-    Made {
-        texts: TextColumn,
-        order: Vec<Option<i64>>,
-    },
-    Date {
-        dates: Column<Date>,
-        clock: Option<ClockColumn>,
-    },
-    Whole(Column<i32>),
-    Number(NumberColumn),
-    Parts(Vec<Option<Parts>>),
-    Band(Column<u16>),
-}
-
-/// Numbers with a fixed count of decimals, and what they were before they were rounded.
-#[derive(Default)]
-pub(crate) struct NumberColumn {
-    pub(crate) units: Vec<Option<i128>>,
-    pub(crate) decimals: u8,
-    /// The exact values, where they are others than those that are shown.
-    pub(crate) exact: Option<Vec<Option<Quotient>>>,
-}
-
-/// Why a cell is empty.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub(crate) enum Gap {
-    Blank,
-    /// A text stood there, or in a cell that it is worked out from, and could not be read.
-    Unreadable,
-    NotBegun,
-    NotBorn,
-    NotCovered,
-    NoResult,
-}
-
-/// The times of day beside a column of dates.
-pub(crate) struct ClockColumn {
-    /// Microseconds of each date-time on the clock; what stands in an empty row has no meaning.
-    pub(crate) local: Vec<i64>,
-    /// The same instants in UTC, where a zone told them.
-    pub(crate) utc: Option<Vec<i64>>,
 }
 
 impl Gap {
@@ -79,7 +31,7 @@ impl Gap {
     }
 }
 
-impl Table<'_> {
+impl Table {
     /// Why a cell is empty; `None` for one that is not.
     pub(crate) fn gap(&self, column: usize, row: usize) -> Option<Gap> {
         let known = self.gaps.get(column).and_then(|gaps| gaps.get(row)).copied().flatten();
@@ -88,13 +40,15 @@ impl Table<'_> {
 
     /// Whether nothing stands in a cell, be it that nothing ever did or that it could not be read.
     pub(crate) fn is_empty(&self, column: usize, row: usize) -> bool {
+        let is_there = |array: &dyn Array| row < array.len() && array.is_valid(row);
         match self.columns.get(column) {
-            Some(Data::Text(_) | Data::Chosen(_) | Data::Made { .. }) => self.text(column, row).is_empty(),
-            Some(Data::Date { dates, .. }) => dates.get(row).is_none(),
-            Some(Data::Whole(figures)) => figures.get(row).is_none(),
-            Some(Data::Number(numbers)) => numbers.units.get(row).copied().flatten().is_none(),
-            Some(Data::Parts(parts)) => parts.get(row).copied().flatten().is_none(),
-            Some(Data::Band(buckets)) => buckets.get(row).is_none(),
+            Some(Data::Text(_) | Data::Made { .. }) => self.text(column, row).is_empty(),
+            Some(Data::Date(dates)) => !is_there(dates),
+            Some(Data::Moment { local, .. }) => !is_there(local),
+            Some(Data::Count(counts)) => !is_there(counts),
+            Some(Data::Number(numbers)) => !is_there(&numbers.values),
+            Some(Data::Parts(parts)) => !is_there(parts),
+            Some(Data::Band(bands)) => bands.bucket(row).is_none(),
             None => true,
         }
     }
@@ -111,13 +65,8 @@ impl Table<'_> {
     /// A date with its time of day; midnight where the column keeps none.
     pub(crate) fn date_time(&self, column: usize, row: usize) -> Option<DateTime> {
         match self.columns.get(column)? {
-            Data::Date { dates, clock: None } => {
-                dates.get(row).map(|date| DateTime::new(date, ClockTime::MIDNIGHT))
-            }
-            Data::Date { dates, clock: Some(clock) } => {
-                dates.get(row)?;
-                DateTime::from_microseconds(*clock.local.get(row)?).ok()
-            }
+            Data::Date(_) => self.date(column, row).map(|date| DateTime::new(date, ClockTime::MIDNIGHT)),
+            Data::Moment { local, .. } => DateTime::of_stored(value_of(local, row)?),
             _ => None,
         }
     }
@@ -125,10 +74,7 @@ impl Table<'_> {
     /// The instant of a date-time in UTC, where a zone told it.
     pub(crate) fn instant(&self, column: usize, row: usize) -> Option<DateTime> {
         match self.columns.get(column)? {
-            Data::Date { dates, clock: Some(ClockColumn { utc: Some(utc), .. }) } => {
-                dates.get(row)?;
-                DateTime::from_microseconds(*utc.get(row)?).ok()
-            }
+            Data::Moment { utc: Some(utc), .. } => DateTime::of_stored(value_of(utc, row)?),
             _ => None,
         }
     }
@@ -136,8 +82,11 @@ impl Table<'_> {
     /// A number as it is shown.
     pub(crate) fn decimal(&self, column: usize, row: usize) -> Option<Decimal> {
         match self.columns.get(column)? {
-            Data::Number(numbers) => Decimal::of_units((*numbers.units.get(row)?)?, numbers.decimals).ok(),
-            Data::Whole(figures) => Some(Decimal::from(figures.get(row)?)),
+            Data::Number(numbers) => {
+                let decimals = u8::try_from(numbers.values.scale()).ok()?;
+                Decimal::of_units(value_of(&numbers.values, row)?, decimals).ok()
+            }
+            Data::Count(counts) => Some(Decimal::from(value_of(counts, row)?)),
             _ => None,
         }
     }
@@ -145,7 +94,7 @@ impl Table<'_> {
     /// A number exactly, before any rounding.
     pub(crate) fn exact(&self, column: usize, row: usize) -> Option<Quotient> {
         match self.columns.get(column)? {
-            Data::Number(NumberColumn { exact: Some(exact), .. }) => *exact.get(row)?,
+            Data::Number(numbers) if numbers.exact.is_some() => numbers.exact.as_ref()?.get(row),
             _ => self.decimal(column, row).map(Quotient::from),
         }
     }
@@ -153,15 +102,18 @@ impl Table<'_> {
     /// The text of a cell, without spaces around it; empty for columns of other kinds.
     pub(crate) fn text(&self, column: usize, row: usize) -> &str {
         match self.columns.get(column) {
-            Some(Data::Text(texts)) => texts.get(row).trim(),
-            Some(Data::Chosen(texts) | Data::Made { texts, .. }) => texts.get(row).trim(),
+            Some(Data::Text(texts) | Data::Made { texts, .. }) if row < texts.len() => {
+                texts.value(row).trim()
+            }
             _ => "",
         }
     }
 
+    /// The day of a date or a date-time.
     pub(crate) fn date(&self, column: usize, row: usize) -> Option<Date> {
-        match self.columns.get(column) {
-            Some(Data::Date { dates, .. }) => dates.get(row),
+        match self.columns.get(column)? {
+            Data::Date(dates) => Date::of_stored(value_of(dates, row)?),
+            Data::Moment { .. } => self.date_time(column, row).map(DateTime::date),
             _ => None,
         }
     }
@@ -169,8 +121,18 @@ impl Table<'_> {
     /// The units of an amount, or a whole number.
     pub(crate) fn units(&self, column: usize, row: usize) -> Option<i128> {
         match self.columns.get(column)? {
-            Data::Number(numbers) => *numbers.units.get(row)?,
-            Data::Whole(figures) => figures.get(row).map(i128::from),
+            Data::Number(numbers) => value_of(&numbers.values, row),
+            Data::Count(counts) => value_of(counts, row).map(i128::from),
+            _ => None,
+        }
+    }
+
+    /// Years, months and days.
+    pub(crate) fn parts(&self, column: usize, row: usize) -> Option<Parts> {
+        match self.columns.get(column)? {
+            Data::Parts(parts) => {
+                value_of(parts, row).map(|parts| Parts::of_months(parts.months, parts.days))
+            }
             _ => None,
         }
     }
@@ -179,16 +141,34 @@ impl Table<'_> {
     /// their period. `None` where it is empty, or a text.
     pub(crate) fn order_number(&self, column: usize, row: usize) -> Option<i128> {
         match self.columns.get(column)? {
-            Data::Date { dates, clock: Some(clock) } => {
-                dates.get(row)?;
-                Some(i128::from(*clock.utc.as_ref().unwrap_or(&clock.local).get(row)?))
+            Data::Moment { local, utc } => value_of(utc.as_ref().unwrap_or(local), row).map(i128::from),
+            Data::Date(dates) => value_of(dates, row).map(i128::from),
+            // By months and then days; a month has fewer than a hundred days.
+            Data::Parts(parts) => {
+                value_of(parts, row).map(|parts| i128::from(parts.months) * 100 + i128::from(parts.days))
             }
-            Data::Date { dates, clock: None } => dates.get(row).map(|date| i128::from(date.day_number())),
-            Data::Parts(parts) => (*parts.get(row)?).map(length_of),
-            Data::Band(buckets) => buckets.get(row).map(|bucket| bucket.into()),
-            Data::Made { order, .. } => (*order.get(row)?).map(i128::from),
-            Data::Whole(_) | Data::Number(_) => self.units(column, row),
-            Data::Text(_) | Data::Chosen(_) => None,
+            Data::Band(bands) => bands.bucket(row).map(i128::from),
+            Data::Made { order, .. } => value_of(order, row).map(i128::from),
+            Data::Count(_) | Data::Number(_) => self.units(column, row),
+            Data::Text(_) => None,
+        }
+    }
+
+    /// Puts amounts in the place of others: column, row, and the units or nothing.
+    pub(crate) fn replace_units(&mut self, replaced: &[(usize, usize, Option<i128>)]) {
+        let mut columns: Vec<usize> = replaced.iter().map(|(column, ..)| *column).collect();
+        columns.sort_unstable();
+        columns.dedup();
+        for column in columns {
+            let Some(Data::Number(numbers)) = self.columns.get_mut(column) else { continue };
+            let mut units: Vec<Option<i128>> = numbers.values.iter().collect();
+            for (_, row, amount) in replaced.iter().filter(|(other, ..)| *other == column) {
+                if let Some(place) = units.get_mut(*row) {
+                    *place = *amount;
+                }
+            }
+            let decimals = u8::try_from(numbers.values.scale()).unwrap_or_default();
+            self.columns[column] = Data::numbers(units, decimals);
         }
     }
 
@@ -202,32 +182,20 @@ impl Table<'_> {
     }
 
     /// A cell as it is shown to a person or copied into a text; empty where it is blank.
-    pub(crate) fn shown(&self, column: usize, row: usize, kind: &Kind) -> Cow<'_, str> {
-        match (self.columns.get(column), kind) {
-            (Some(Data::Text(texts)), _) => Cow::Borrowed(texts.get(row)),
-            (Some(Data::Chosen(texts) | Data::Made { texts, .. }), _) => Cow::Borrowed(texts.get(row)),
-            (Some(Data::Band(buckets)), Kind::Band(band)) => match buckets.get(row) {
-                Some(bucket) => Cow::Owned(band.buckets.label(bucket.into()).unwrap_or_default().to_owned()),
-                None => Cow::Borrowed(self.gap(column, row).unwrap_or(Gap::Blank).bucket(band)),
-            },
-            (Some(Data::Date { clock: Some(_), .. }), _) => {
-                self.date_time(column, row).map_or_else(Cow::default, |at| at.to_string().into())
+    pub(crate) fn shown(&self, column: usize, row: usize) -> Cow<'_, str> {
+        fn written(value: Option<impl ToString>) -> Cow<'static, str> {
+            value.map_or_else(Cow::default, |value| value.to_string().into())
+        }
+        match self.columns.get(column) {
+            Some(Data::Text(texts) | Data::Made { texts, .. }) if row < texts.len() => {
+                Cow::Borrowed(texts.value(row))
             }
-            (Some(Data::Date { dates, .. }), _) => {
-                dates.get(row).map_or_else(Cow::default, |date| date.to_string().into())
-            }
-            (Some(Data::Number(_) | Data::Whole(_)), _) => {
-                self.decimal(column, row).map_or_else(Cow::default, |number| number.to_string().into())
-            }
-            (Some(Data::Parts(parts)), _) => {
-                parts.get(row).copied().flatten().map_or_else(Cow::default, |parts| parts.to_string().into())
-            }
+            Some(Data::Band(bands)) => Cow::Borrowed(bands.label(row)),
+            Some(Data::Moment { .. }) => written(self.date_time(column, row)),
+            Some(Data::Date(_)) => written(self.date(column, row)),
+            Some(Data::Number(_) | Data::Count(_)) => written(self.decimal(column, row)),
+            Some(Data::Parts(_)) => written(self.parts(column, row)),
             _ => Cow::default(),
         }
     }
-}
-
-/// Parts as one number that orders them by months and then days; a month has fewer than a hundred days.
-fn length_of(parts: Parts) -> i128 {
-    (i128::from(parts.years()) * 12 + i128::from(parts.months())) * 100 + i128::from(parts.days())
 }

@@ -22,11 +22,7 @@ impl Layout {
 
     /// The key of a row as a person reads it.
     pub(crate) fn key_text(&self, batch: &Batch, row: usize) -> String {
-        let parts: Vec<&str> = self
-            .key
-            .iter()
-            .map(|column| batch.columns.get(*column).map_or("", |texts| texts.get(row).trim()))
-            .collect();
+        let parts: Vec<&str> = self.key.iter().map(|column| batch.text(*column, row).trim()).collect();
         parts.join(" / ")
     }
 }

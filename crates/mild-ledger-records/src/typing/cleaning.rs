@@ -2,14 +2,14 @@
 
 use super::suspicion::Suspicion;
 use crate::table::{
-    Batch, Became, BrokenRow, ClockColumn, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout,
-    Missing, NumberColumn, Reason, RowFault, Table, TimeKept,
+    Batch, Became, BrokenRow, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout, Missing,
+    Reason, RowFault, Table, TimeKept, date_array, moment_array,
 };
 use crate::zones::Zone;
 use mild_ledger::column::{DateReader, DateTally, NoDate};
 use mild_ledger::{
-    ClockTime, DatePattern, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading, Scale,
-    TimeOfDay,
+    ClockTime, Date, DatePattern, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading,
+    Scale, TimeOfDay,
 };
 
 /// Where a row of the input goes.
@@ -68,26 +68,23 @@ impl<'j> Cleaner<'j> {
     }
 
     /// The batch as a table of the file's columns, and the place of each row as far as it is known.
-    pub(crate) fn clean<'b>(
-        &mut self,
-        batch: &'b Batch,
-        exceptions: &mut Vec<Exception>,
-    ) -> (Table<'b>, Vec<Place>) {
+    pub(crate) fn clean(&mut self, batch: &Batch, exceptions: &mut Vec<Exception>) -> (Table, Vec<Place>) {
         exceptions.extend(batch.broken.iter().map(broken_row));
         let mut places = vec![Place::Written; batch.rows()];
         let mut readers = self.readers.iter_mut();
         let mut columns = Vec::with_capacity(self.layout.columns.len());
         let mut all_gaps = Vec::with_capacity(self.layout.columns.len());
         for (nth, texts) in batch.columns.iter().enumerate() {
+            let as_it_is = || Data::Text(texts.clone());
             let mut cells =
                 Cells { layout: self.layout, batch, column: nth, exceptions, places: &mut places };
             let (data, gaps) = match self.layout.kind(nth) {
                 Kind::Date { .. } => match readers.next() {
                     Some(reader) => reader.read(&mut cells),
-                    None => (Data::Text(texts), Vec::new()),
+                    None => (as_it_is(), Vec::new()),
                 },
                 Kind::Amount { scale, missing } => (read_amounts(&mut cells, *scale, *missing), Vec::new()),
-                _ => (Data::Text(texts), Vec::new()),
+                _ => (as_it_is(), Vec::new()),
             };
             columns.push(data);
             all_gaps.push(gaps);
@@ -102,21 +99,21 @@ impl<'j> Cleaner<'j> {
 }
 
 /// The cells of one column of a batch, with what an exception needs to name them.
-struct Cells<'c, 'b> {
+struct Cells<'c> {
     layout: &'c Layout,
-    batch: &'b Batch,
+    batch: &'c Batch,
     column: usize,
     exceptions: &'c mut Vec<Exception>,
     places: &'c mut [Place],
 }
 
-impl Cells<'_, '_> {
+impl Cells<'_> {
     fn rows(&self) -> usize {
         self.batch.rows()
     }
 
     fn text(&self, row: usize) -> &str {
-        self.batch.columns[self.column].get(row)
+        self.batch.text(self.column, row)
     }
 
     fn list(&mut self, row: usize, reason: Reason, detail: String, became: Became) {
@@ -137,14 +134,16 @@ impl Cells<'_, '_> {
 }
 
 impl DateColumnReader {
-    fn read<'b>(&mut self, cells: &mut Cells<'_, 'b>) -> (Data<'b>, Vec<Option<Gap>>) {
+    fn read(&mut self, cells: &mut Cells<'_>) -> (Data, Vec<Option<Gap>>) {
         let mut gaps: Vec<Option<Gap>> = Vec::new();
-        let mut clock = ClockColumn { local: Vec::new(), utc: self.zone.as_ref().map(|_| Vec::new()) };
+        let (mut locals, mut instants) = (Vec::new(), Vec::new());
         for row in 0..cells.rows() {
             let text = cells.text(row);
             let Moment { reading, local, utc, finer, fault } = self.read_one(text);
-            clock.local.push(local);
-            clock.utc.iter_mut().for_each(|instants| instants.push(utc));
+            if self.time == TimeKept::Kept {
+                locals.push(local);
+                instants.push(utc);
+            }
             let shown = |text: &str| text.trim().escape_debug().to_string();
             match reading {
                 Ok(Reading::Date { date, time }) => {
@@ -183,8 +182,17 @@ impl DateColumnReader {
                 }
             }
         }
-        let clock = (self.time == TimeKept::Kept).then_some(clock);
-        (Data::Date { dates: self.reader.take(), clock }, gaps)
+        let dates = self.reader.take();
+        if self.time != TimeKept::Kept {
+            return (Data::Date(date_array(dates)), gaps);
+        }
+        // What stands in a row without a date has no meaning.
+        let there = |clock: Vec<i64>| {
+            let known = |(date, at): (Option<Date>, i64)| date.and(DateTime::from_microseconds(at).ok());
+            moment_array(dates.iter().zip(clock).map(known))
+        };
+        let utc = self.zone.is_some().then(|| there(instants));
+        (Data::Moment { local: there(locals), utc }, gaps)
     }
 
     /// What becomes of a row or a cell without a date.
@@ -286,7 +294,7 @@ pub(crate) fn read_amount(text: &str, scale: Scale) -> Result<i128, String> {
     }
 }
 
-fn read_amounts<'b>(cells: &mut Cells<'_, 'b>, scale: Scale, missing: Missing) -> Data<'b> {
+fn read_amounts<'b>(cells: &mut Cells<'_>, scale: Scale, missing: Missing) -> Data {
     let mut units = Vec::with_capacity(cells.rows());
     for row in 0..cells.rows() {
         let text = cells.text(row);
@@ -305,7 +313,7 @@ fn read_amounts<'b>(cells: &mut Cells<'_, 'b>, scale: Scale, missing: Missing) -
             },
         });
     }
-    Data::Number(NumberColumn { units, decimals: scale.decimals(), exact: None })
+    Data::numbers(units, scale.decimals())
 }
 
 fn broken_row(row: &BrokenRow) -> Exception {

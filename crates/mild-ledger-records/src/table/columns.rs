@@ -1,0 +1,184 @@
+//! The values of one column, as arrays of the Arrow columnar format.
+
+use super::gap::Gap;
+use arrow_array::types::{IntervalMonthDayNano, UInt16Type};
+use arrow_array::{
+    Array, ArrayRef, Date32Array, Decimal128Array, DictionaryArray, Int64Array, IntervalMonthDayNanoArray,
+    PrimitiveArray, StringArray, TimestampMicrosecondArray, UInt16Array,
+};
+use arrow_buffer::{BooleanBuffer, Buffer, NullBuffer, ScalarBuffer};
+use mild_ledger::column::{Cell, Column, ColumnSlice, Validity};
+use mild_ledger::{Date, DateTime, Parts, Quotient};
+use std::sync::Arc;
+
+/// The values of one column.
+#[derive(Debug, Clone)]
+pub(crate) enum Data {
+    /// Cells of the records, texts from the plan, and texts copied from the records.
+    Text(StringArray),
+    /// Texts of our own making, such as labels, each with the number that it is ordered by.
+    Made {
+        texts: StringArray,
+        order: Int64Array,
+    },
+    Date(Date32Array),
+    /// Date-times on the clock, and the same instants in UTC where a zone told them.
+    Moment {
+        local: TimestampMicrosecondArray,
+        utc: Option<TimestampMicrosecondArray>,
+    },
+    Count(Int64Array),
+    Number(Numbers),
+    /// Years and months as months, and days.
+    Parts(IntervalMonthDayNanoArray),
+    Band(Bands),
+}
+
+/// Numbers with a fixed count of decimals, and what they were before they were rounded.
+#[derive(Debug, Clone)]
+pub(crate) struct Numbers {
+    pub(crate) values: Decimal128Array,
+    /// The exact values, where they are others than those that are shown.
+    pub(crate) exact: Option<Column<Quotient>>,
+}
+
+/// Buckets by their labels, and behind them those of rows without a figure.
+#[derive(Debug, Clone)]
+pub(crate) struct Bands {
+    /// The place of each row's label.
+    places: UInt16Array,
+    labels: Arc<StringArray>,
+    buckets: u16,
+}
+
+/// Digits that a decimal of the columnar format can have.
+const DIGITS: u8 = 38;
+
+impl Data {
+    /// Cells of the records, or texts copied from them or from the plan.
+    pub(crate) fn texts<'t>(texts: impl IntoIterator<Item = &'t str>) -> Self {
+        Self::Text(StringArray::from_iter_values(texts))
+    }
+
+    pub(crate) fn dates(dates: impl IntoIterator<Item = Option<Date>>) -> Self {
+        Self::Date(date_array(dates.into_iter().collect()))
+    }
+
+    /// Date-times on the clock alone.
+    pub(crate) fn moments(moments: impl IntoIterator<Item = Option<DateTime>>) -> Self {
+        Self::Moment { local: moment_array(moments), utc: None }
+    }
+
+    pub(crate) fn counts(counts: impl IntoIterator<Item = Option<i64>>) -> Self {
+        Self::Count(counts.into_iter().collect())
+    }
+
+    /// Numbers of so many decimals, in units of the last one.
+    pub(crate) fn numbers(units: impl IntoIterator<Item = Option<i128>>, decimals: u8) -> Self {
+        Self::Number(Numbers { values: decimal_array(units, decimals), exact: None })
+    }
+
+    /// Numbers as they are shown, in units of the last decimal, and as they are.
+    pub(crate) fn rounded(units: Column<i128>, decimals: u8, exact: Column<Quotient>) -> Self {
+        Self::Number(Numbers { values: decimal_array(units, decimals), exact: Some(exact) })
+    }
+
+    pub(crate) fn parts(parts: impl IntoIterator<Item = Option<Parts>>) -> Self {
+        let month_days =
+            |parts: Parts| IntervalMonthDayNano::new(12 * parts.years() + parts.months(), parts.days(), 0);
+        Self::Parts(parts.into_iter().map(|parts| parts.map(month_days)).collect())
+    }
+
+    /// The values as one array, without what stands beside them.
+    pub(crate) fn array(&self) -> ArrayRef {
+        match self {
+            Self::Text(texts) | Self::Made { texts, .. } => Arc::new(texts.clone()),
+            Self::Date(dates) => Arc::new(dates.clone()),
+            Self::Moment { local, .. } => Arc::new(local.clone()),
+            Self::Count(counts) => Arc::new(counts.clone()),
+            Self::Number(numbers) => Arc::new(numbers.values.clone()),
+            Self::Parts(parts) => Arc::new(parts.clone()),
+            Self::Band(bands) => bands.array(),
+        }
+    }
+}
+
+impl Bands {
+    /// The labels of buckets, and behind them those of rows without a figure.
+    pub(crate) fn labels(buckets: &[String], without_figure: impl Fn(Gap) -> &'static str) -> StringArray {
+        let gaps = Gap::ALL.iter().map(|gap| without_figure(*gap));
+        StringArray::from_iter_values(buckets.iter().map(String::as_str).chain(gaps))
+    }
+
+    /// The bucket of each row by its number, and for a row without a figure that of the reason.
+    pub(crate) fn of(buckets: &Column<u16>, gaps: &[Option<Gap>], labels: &Arc<StringArray>) -> Self {
+        let count = labels.len().saturating_sub(Gap::ALL.len()) as u16;
+        let place = |(row, bucket): (usize, Option<u16>)| {
+            let gap = || gaps.get(row).copied().flatten().unwrap_or(Gap::Blank);
+            bucket.filter(|bucket| *bucket < count).unwrap_or_else(|| count + gap().place())
+        };
+        let places = UInt16Array::from_iter_values(buckets.iter().enumerate().map(place));
+        Self { places, labels: Arc::clone(labels), buckets: count }
+    }
+
+    /// The number of the bucket that a row's figure is in.
+    pub(crate) fn bucket(&self, row: usize) -> Option<u16> {
+        self.places.values().get(row).copied().filter(|place| *place < self.buckets)
+    }
+
+    /// The label of a row's bucket, be it that of a figure or of the reason why there is none.
+    pub(crate) fn label(&self, row: usize) -> &str {
+        match self.places.values().get(row).map(|place| usize::from(*place)) {
+            Some(place) if place < self.labels.len() => self.labels.value(place),
+            _ => "",
+        }
+    }
+
+    /// A dictionary of the labels.
+    fn array(&self) -> ArrayRef {
+        let labels: ArrayRef = Arc::clone(&self.labels) as ArrayRef;
+        match DictionaryArray::<UInt16Type>::try_new(self.places.clone(), labels) {
+            Ok(dictionary) => Arc::new(dictionary),
+            // Every place has a label, so this is not reached; the labels one by one say the same.
+            Err(_) => {
+                Arc::new(StringArray::from_iter_values((0..self.places.len()).map(|row| self.label(row))))
+            }
+        }
+    }
+}
+
+/// The value of a row; `None` where there is none.
+pub(super) fn value_of<T: arrow_array::ArrowPrimitiveType>(
+    array: &PrimitiveArray<T>,
+    row: usize,
+) -> Option<T::Native> {
+    (row < array.len() && array.is_valid(row)).then(|| array.value(row))
+}
+
+/// A column of the library as it lies in memory.
+pub(crate) fn date_array(dates: Column<Date>) -> Date32Array {
+    let (days, validity) = dates.into_parts();
+    let rows = days.len();
+    let nulls = NullBuffer::new(BooleanBuffer::new(Buffer::from_vec(validity), 0, rows));
+    Date32Array::new(ScalarBuffer::from(days), Some(nulls).filter(|nulls| nulls.null_count() > 0))
+}
+
+/// An array of dates as a column of the library, without a copy.
+pub(crate) fn date_slice(dates: &Date32Array) -> Result<ColumnSlice<'_, Date>, mild_ledger::Error> {
+    let validity = dates
+        .nulls()
+        .map(|nulls| Validity::new(nulls.validity(), nulls.offset(), nulls.len()))
+        .transpose()?;
+    ColumnSlice::new(dates.values(), validity)
+}
+
+pub(crate) fn moment_array(moments: impl IntoIterator<Item = Option<DateTime>>) -> TimestampMicrosecondArray {
+    moments.into_iter().map(|at| at.map(DateTime::stored)).collect()
+}
+
+fn decimal_array(units: impl IntoIterator<Item = Option<i128>>, decimals: u8) -> Decimal128Array {
+    let array: Decimal128Array = units.into_iter().collect();
+    let scale = i8::try_from(decimals).unwrap_or_default();
+    // There are at most eighteen decimals, which the format allows; else the array stays what it is by default.
+    array.clone().with_precision_and_scale(DIGITS, scale).unwrap_or(array)
+}

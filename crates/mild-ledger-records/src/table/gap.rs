@@ -1,0 +1,24 @@
+//! Why a cell is empty.
+
+/// Why a cell is empty.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Gap {
+    Blank,
+    /// A text stood there, or in a cell that it is worked out from, and could not be read.
+    Unreadable,
+    NotBegun,
+    NotBorn,
+    NotCovered,
+    NoResult,
+}
+
+impl Gap {
+    /// All of them, in the order in which reports show the buckets of rows without a figure.
+    pub(crate) const ALL: [Self; 6] =
+        [Self::Blank, Self::Unreadable, Self::NotBegun, Self::NotBorn, Self::NotCovered, Self::NoResult];
+
+    /// Its place among all.
+    pub(crate) fn place(self) -> u16 {
+        self as u16
+    }
+}
