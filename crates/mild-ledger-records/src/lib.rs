@@ -24,7 +24,6 @@
 
 mod calendars;
 mod columns;
-mod csv;
 mod error;
 mod files;
 mod keys;
@@ -32,7 +31,9 @@ mod mistakes;
 mod plan;
 mod reports;
 mod run;
+mod sink;
 mod sorting;
+mod source;
 mod table;
 mod typing;
 mod zones;

@@ -130,8 +130,8 @@ impl ValueKind {
                 for value in all() {
                     match value {
                         Some((_, BoundValue::Text(text))) => texts.append_value(text),
-                        Some((_, BoundValue::Number(number))) => texts.append_value(&number.to_string()),
-                        Some((_, BoundValue::Date(as_of))) => texts.append_value(&as_of.date.to_string()),
+                        Some((_, BoundValue::Number(number))) => texts.append_value(number.to_string()),
+                        Some((_, BoundValue::Date(as_of))) => texts.append_value(as_of.date.to_string()),
                         Some((row, BoundValue::Column(from))) => {
                             texts.append_value(&rows.table.shown(*from, row));
                         }

@@ -1,8 +1,9 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::outcome::ExceptionGroup;
-use crate::csv::{CellWriter, LineWriter};
-use crate::table::{Became, Exception, ExceptionSubject, Layout, Reason};
+use crate::sink::{Sink, Written};
+use crate::table::{Became, Data, Exception, ExceptionSubject, Layout, Reason, Table};
+use arrow_array::StringArray;
 use std::collections::BTreeMap;
 use std::io;
 
@@ -10,8 +11,7 @@ use std::io;
 pub(super) struct ExceptionSink<'j> {
     layout: &'j Layout,
     key_name: String,
-    cells: CellWriter,
-    file: LineWriter,
+    sink: Box<dyn Sink>,
     groups: BTreeMap<(Reason, Became), Group>,
     rows_set_aside: u64,
     unreadable_cells: u64,
@@ -26,29 +26,27 @@ struct Group {
 /// Exceptions of a reason that are shown in full; the file has them all.
 const EXAMPLES: usize = 3;
 
+/// The columns of the file of exceptions.
+pub(super) const COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
+
 impl<'j> ExceptionSink<'j> {
-    pub(super) fn new(layout: &'j Layout, file: LineWriter) -> io::Result<Self> {
+    pub(super) fn new(layout: &'j Layout, sink: Box<dyn Sink>) -> Self {
         let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
-        let mut sink = Self {
+        Self {
             layout,
             key_name: names.join(" / "),
-            cells: CellWriter::default(),
-            file,
+            sink,
             groups: BTreeMap::new(),
             rows_set_aside: 0,
             unreadable_cells: 0,
-        };
-        for name in ["row", "line", "key", "column", "text", "reason", "outcome"] {
-            sink.cells.text(name);
         }
-        sink.cells.take_line(|line| sink.file.write_line(line))?;
-        Ok(sink)
     }
 
     /// Writes what came of one batch, in the order of its rows.
     pub(super) fn write_batch(&mut self, mut exceptions: Vec<Exception>) -> io::Result<()> {
         exceptions.sort_by_key(|exception| exception.row);
         let mut last_set_aside = 0;
+        self.write(&exceptions)?;
         for exception in exceptions {
             // A row that is set aside for two reasons is one row.
             if exception.became == Became::RowSetAside && exception.row != last_set_aside {
@@ -57,7 +55,6 @@ impl<'j> ExceptionSink<'j> {
             }
             let is_unreadable = matches!(exception.reason, Reason::UnreadableDate | Reason::NoSuchDay);
             self.unreadable_cells += u64::from(is_unreadable && exception.became == Became::CellEmpty);
-            self.write(&exception)?;
             let is_wanted = {
                 let group = self.groups.entry((exception.reason, exception.became)).or_default();
                 group.count += 1;
@@ -72,18 +69,33 @@ impl<'j> ExceptionSink<'j> {
         Ok(())
     }
 
-    fn write(&mut self, exception: &Exception) -> io::Result<()> {
-        self.cells.value(exception.row);
-        self.cells.value(exception.line);
-        self.cells.text(&exception.key);
-        self.cells.text(name_of(exception.subject, &self.key_name, self.layout));
-        self.cells.text(&exception.text);
-        self.cells.text(&match exception.detail.as_str() {
+    /// Writes exceptions as rows of a table.
+    fn write(&mut self, exceptions: &[Exception]) -> io::Result<()> {
+        if exceptions.is_empty() {
+            return Ok(());
+        }
+        let numbers = |number: fn(&Exception) -> u64| {
+            Data::counts(exceptions.iter().map(|exception| i64::try_from(number(exception)).ok()))
+        };
+        let texts = |text: &dyn Fn(&Exception) -> String| {
+            Data::Text(StringArray::from_iter_values(exceptions.iter().map(text)))
+        };
+        let name = |exception: &Exception| name_of(exception.subject, &self.key_name, self.layout).to_owned();
+        let reason = |exception: &Exception| match exception.detail.as_str() {
             "" => exception.reason.to_string(),
             detail => format!("{}: {detail}", exception.reason),
-        });
-        self.cells.text(&exception.became.to_string());
-        self.cells.take_line(|line| self.file.write_line(line))
+        };
+        let columns = vec![
+            numbers(|exception| exception.row),
+            numbers(|exception| exception.line),
+            texts(&|exception| exception.key.clone()),
+            texts(&name),
+            texts(&|exception| exception.text.clone()),
+            texts(&reason),
+            texts(&|exception| exception.became.to_string()),
+        ];
+        let table = Table { rows: exceptions.len(), columns, gaps: Vec::new() };
+        self.sink.write(&table, &(0..exceptions.len()).collect::<Vec<_>>())
     }
 
     /// One line for a person: where, whose, and what.
@@ -118,12 +130,8 @@ impl<'j> ExceptionSink<'j> {
         self.unreadable_cells
     }
 
-    pub(super) fn behind_apostrophe(&self) -> u64 {
-        self.cells.behind_apostrophe()
-    }
-
     /// The groups, rows set aside first, and the finished file.
-    pub(super) fn finish(self) -> (Vec<ExceptionGroup>, LineWriter) {
+    pub(super) fn finish(self) -> io::Result<(Vec<ExceptionGroup>, Written)> {
         let mut groups: Vec<_> = self.groups.into_iter().collect();
         groups.sort_by_key(|((reason, became), group)| (*became, std::cmp::Reverse(group.count), *reason));
         let groups = groups
@@ -135,7 +143,7 @@ impl<'j> ExceptionSink<'j> {
                 examples: group.examples,
             })
             .collect();
-        (groups, self.file)
+        Ok((groups, self.sink.finish()?))
     }
 }
 

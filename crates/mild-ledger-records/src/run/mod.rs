@@ -10,12 +10,12 @@ mod receipt_entry;
 mod rows;
 
 use crate::columns::AsOfDate;
-use crate::csv::CsvReader;
 use crate::error::RecordsError;
 use crate::files::{ExistingFiles, FileFacts, Fingerprint, Staging, changed, receipt_path, regular};
 use crate::keys::{Decisions, Repeats};
 use crate::mistakes::Mistakes;
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
+use crate::source::{self, Source};
 use job::Job;
 use mild_ledger::DateTime;
 pub use outcome::{
@@ -86,7 +86,7 @@ fn run_with(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(plan)?;
-    let job = Job::bind(plan, as_of, reader.header())?;
+    let job = Job::bind(plan, as_of, reader.columns())?;
     let outputs = Outputs::of(plan, as_of)?;
     outputs.check(plan, &records, &job)?;
 
@@ -191,8 +191,8 @@ impl Records {
         }
     }
 
-    fn open(&self, plan: &Plan) -> Result<CsvReader, RecordsError> {
-        CsvReader::open(&self.path, plan.longest_cell)
+    fn open(&self, plan: &Plan) -> Result<Box<dyn Source>, RecordsError> {
+        source::open(&self.path, plan.longest_cell)
     }
 
     /// The records and the plan still are what was read.
@@ -279,7 +279,7 @@ fn is_same_file(a: &Path, b: &Path) -> bool {
 fn run_passes<'j>(
     job: &'j Job,
     records: &Records,
-    reader: CsvReader,
+    reader: Box<dyn Source>,
     staging: &Staging,
     files: [std::fs::File; 2],
     scratch: &Path,
@@ -300,7 +300,7 @@ fn run_passes<'j>(
         None => return Err(found.summary.undecided(&key_setting)),
         Some(Repeats::Keep) => {}
         Some(_) => {
-            let again = CsvReader::open(&records.path, job.longest_cell)?;
+            let again = source::open(&records.path, job.longest_cell)?;
             let files = [staging.reopen(0)?, staging.reopen(1)?];
             let sinks = Sinks::new(job, staging, files, scratch)?;
             let mut second = pass::run(job, again, sinks, found.decisions, total, watch)?;
@@ -343,8 +343,8 @@ fn outcome(
         as_of: job.setting.as_of.map(|as_of| as_of.date),
         as_of_time: job.setting.as_of.and_then(|as_of| as_of.at),
         records: records.name.clone(),
-        records_bytes: result.input.bytes,
-        records_sha256: result.input.sha256,
+        records_bytes: result.input.fingerprint.bytes,
+        records_sha256: result.input.fingerprint.sha256,
         rows: result.rows,
         amounts: result.amounts,
         reports,

@@ -1,18 +1,19 @@
 //! One pass over the records, batch by batch: each row to its place, each amount to its sum.
 
 use super::Watch;
-use super::exceptions_file::ExceptionSink;
+use super::exceptions_file::{COLUMNS, ExceptionSink};
 use super::figures::FigureSigns;
 use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
 use super::rows::RowSink;
 use crate::columns::{add_columns, all_hold};
-use crate::csv::{CsvReader, LineWriter, WrittenLines};
 use crate::error::RecordsError;
-use crate::files::{Fingerprint, Staging};
+use crate::files::Staging;
 use crate::keys::{Decision, Decisions, KeyScan, KeySetting, RepeatSummary, Repeats};
 use crate::reports::AgingTotals;
-use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, Table};
+use crate::sink::{SinkKind, Written};
+use crate::source::{Source, SourceEnd};
+use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, ReplacedAmount, Table};
 use crate::typing::{Cleaner, ColumnReadings, Place, read_amount};
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -34,12 +35,16 @@ impl<'j> Sinks<'j> {
         scratch: &Path,
     ) -> Result<Self, RecordsError> {
         let places = [staging.place(0).to_owned(), staging.place(1).to_owned()];
+        let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
+        let begin = |nth: usize, file: File, columns: &[&str]| {
+            let created = SinkKind::of(&places[nth]).create(file, columns);
+            created.map_err(RecordsError::file(&places[nth], WRITE))
+        };
         let [rows, exceptions] = files;
+        let (rows, exceptions) = (begin(0, rows, &names)?, begin(1, exceptions, &COLUMNS)?);
         Ok(Self {
-            rows: RowSink::new(job, LineWriter::new(rows), scratch)
-                .map_err(RecordsError::file(&places[0], WRITE))?,
-            exceptions: ExceptionSink::new(&job.setting.layout, LineWriter::new(exceptions))
-                .map_err(RecordsError::file(&places[1], WRITE))?,
+            rows: RowSink::new(job, rows, scratch),
+            exceptions: ExceptionSink::new(&job.setting.layout, exceptions),
             keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(scratch)),
             places,
             scratch: scratch.to_owned(),
@@ -63,9 +68,9 @@ pub(super) struct PassResult<'j> {
     pub(super) doubts: Vec<String>,
     pub(super) notes: Vec<String>,
     pub(super) behind_apostrophe: u64,
-    pub(super) input: Fingerprint,
+    pub(super) input: SourceEnd,
     /// The file of rows and that of exceptions, as their writers counted them.
-    pub(super) written: [WrittenLines; 2],
+    pub(super) written: [Written; 2],
     pub(super) keys: Option<KeyScan>,
     pub(super) repeats: Option<RepeatSummary>,
 }
@@ -81,7 +86,7 @@ struct Places {
 /// Reads all records once.
 pub(super) fn run<'j>(
     job: &'j Job,
-    mut reader: CsvReader,
+    mut reader: Box<dyn Source>,
     sinks: Sinks<'j>,
     mut decisions: Decisions,
     total: u64,
@@ -111,7 +116,7 @@ pub(super) fn run<'j>(
         read.count(job, &batch)?;
         let mut found: Vec<Exception> = Vec::new();
         let (mut table, mut places) = cleaner.clean(&batch, &mut found);
-        let mut replaced: Vec<(usize, usize, Option<i128>)> = Vec::new();
+        let mut replaced: Vec<ReplacedAmount> = Vec::new();
         for (row, place) in places.iter_mut().enumerate().filter(|(_, place)| **place == Place::Written) {
             let number = batch.numbers[row];
             if let Some(keys) = &mut keys {
@@ -129,6 +134,7 @@ pub(super) fn run<'j>(
         add_columns(&job.steps, setting, &batch, &mut table, &mut found)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
         by_place.counts.set_aside += batch.broken.len() as u64;
+        let mut written = Vec::with_capacity(table.rows);
         for (row, place) in places.into_iter().enumerate() {
             let number = batch.numbers[row];
             let place = match place {
@@ -137,13 +143,14 @@ pub(super) fn run<'j>(
             };
             match place {
                 Place::Written => {
-                    rows.write(job, &table, row, number)?.map_err(RecordsError::file(&rows_place, WRITE))?;
+                    written.push(row);
                     signs.count(&table, row);
                     aging.iter_mut().try_for_each(|totals| totals.add(layout, &table, row, number))?;
                 }
                 place => by_place.add(job, &table, row, number, place)?,
             }
         }
+        rows.write(job, &table, &written, &batch.numbers)?.map_err(RecordsError::file(&rows_place, WRITE))?;
         exceptions.write_batch(found).map_err(RecordsError::file(&exceptions_place, WRITE))?;
     }
 
@@ -153,8 +160,9 @@ pub(super) fn run<'j>(
     by_place.counts.written = written.rows;
     let exception_rows_set_aside = exceptions.rows_set_aside();
     let unreadable_cells = exceptions.unreadable_cells();
-    let behind_apostrophe = written.behind_apostrophe + exceptions.behind_apostrophe();
-    let (groups, exceptions_file) = exceptions.finish();
+    let (groups, exceptions_file) =
+        exceptions.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?;
+    let behind_apostrophe = written.file.behind_apostrophe + exceptions_file.behind_apostrophe;
     let amounts = by_place.proofs(job, &read, &written.sums);
     let readings = cleaner.readings();
     let doubts = rows_doubt(&by_place.counts, &groups)
@@ -181,11 +189,8 @@ pub(super) fn run<'j>(
         exception_rows_set_aside,
         unreadable_cells,
         behind_apostrophe,
-        input: reader.into_fingerprint(),
-        written: [
-            written.file.finish().map_err(RecordsError::file(&rows_place, WRITE))?,
-            exceptions_file.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?,
-        ],
+        input: reader.finish(),
+        written: [written.file, exceptions_file],
         keys,
         repeats: None,
     })
@@ -234,7 +239,7 @@ fn follow(
     job: &Job,
     batch: &Batch,
     row: usize,
-    (exceptions, replaced): (&mut Vec<Exception>, &mut Vec<(usize, usize, Option<i128>)>),
+    (exceptions, replaced): (&mut Vec<Exception>, &mut Vec<ReplacedAmount>),
 ) -> Place {
     let (place, became, detail) = match decision {
         Decision::SetAside { first } => {
@@ -254,7 +259,12 @@ fn follow(
             format!("a later row of the same key counts, such as row {next}"),
         ),
         Decision::TakesSums(sums) => {
-            replaced.extend(job.amounts.iter().zip(sums).map(|(column, sum)| (*column, row, *sum)));
+            let amounts = job.amounts.iter().zip(sums);
+            replaced.extend(amounts.map(|(column, units)| ReplacedAmount {
+                column: *column,
+                row,
+                units: *units,
+            }));
             return Place::Written;
         }
     };
@@ -271,7 +281,8 @@ fn follow(
     });
     // What went into the sum of another row is counted there.
     if place == Place::Merged && job.repeats == Some(Repeats::Sum) {
-        replaced.extend(job.amounts.iter().map(|column| (*column, row, None)));
+        let amounts = job.amounts.iter();
+        replaced.extend(amounts.map(|column| ReplacedAmount { column: *column, row, units: None }));
     }
     place
 }

@@ -7,29 +7,21 @@ use super::Watch;
 use super::job::Job;
 use super::outcome::{AmountProof, ReadBackState, RunOutcome};
 use super::pass::PassResult;
-use crate::csv::{CsvReader, WrittenLines};
 use crate::error::RecordsError;
-use crate::files::{Fingerprint, Staging};
+use crate::files::Staging;
+use crate::sink::{SinkKind, Written};
+use crate::source::SourceEnd;
 use crate::table::Batch;
 use mild_ledger::Decimal;
 use std::fmt::Display;
-use std::path::Path;
 
 /// What stands in the output files.
 pub(super) struct ReadBack {
     /// The file of rows and that of exceptions.
-    pub(super) files: [FileBack; 2],
+    pub(super) files: [SourceEnd; 2],
     pub(super) rows_set_aside: u64,
     /// One sum for each column of amounts of the job; `None` where the output lacks the column.
     pub(super) sums: Vec<Option<Decimal>>,
-}
-
-/// One file as it stands.
-#[derive(Debug, Clone)]
-pub(super) struct FileBack {
-    pub(super) rows: u64,
-    pub(super) checksum: u64,
-    pub(super) fingerprint: Fingerprint,
 }
 
 impl ReadBack {
@@ -46,7 +38,7 @@ impl ReadBack {
             .iter()
             .map(|column| in_output(column).and(job.scale(*column)).map(|scale| scale.amount(0)))
             .collect();
-        let rows = read_all(staging.part(0), watch, |batch| {
+        let rows = read_all(staging, 0, watch, |batch| {
             for (sum, column) in sums.iter_mut().zip(&job.amounts) {
                 let (Some(total), Some(nth)) = (sum.as_mut(), in_output(column)) else { continue };
                 let texts = (0..batch.rows()).map(|row| batch.text(nth, row));
@@ -61,29 +53,30 @@ impl ReadBack {
             }
             Ok(())
         })?;
-        let exceptions = read_all(staging.part(1), watch, |_| Ok(()))?;
+        let exceptions = read_all(staging, 1, watch, |_| Ok(()))?;
         Ok(Self { files: [rows, exceptions], rows_set_aside: result.exception_rows_set_aside, sums })
     }
 }
 
+/// Reads an output back in the format in which it was written.
 fn read_all(
-    part: &Path,
+    staging: &Staging,
+    nth: usize,
     watch: Watch<'_>,
     mut take: impl FnMut(&Batch) -> Result<(), RecordsError>,
-) -> Result<FileBack, RecordsError> {
-    let mut reader = CsvReader::open_own(part)?;
+) -> Result<SourceEnd, RecordsError> {
+    let mut reader = SinkKind::of(staging.place(nth)).read_back().open_own(staging.part(nth))?;
     while let Some(batch) = reader.next_batch()? {
         watch.check()?;
         take(&batch)?;
     }
-    let (rows, checksum) = (reader.rows_read(), reader.checksum());
-    Ok(FileBack { rows, checksum, fingerprint: reader.into_fingerprint() })
+    Ok(reader.finish())
 }
 
 /// Compares all that was counted.
 pub(super) fn check(
     outcome: &RunOutcome,
-    written: &[WrittenLines; 2],
+    written: &[Written; 2],
     back: &ReadBack,
 ) -> Result<(), RecordsError> {
     let rows = &outcome.rows;
@@ -93,7 +86,7 @@ pub(super) fn check(
     agree("rows set aside", &rows.set_aside, "rows listed as set aside", &back.rows_set_aside)?;
     let names = ["the rows", "the exceptions"];
     for ((name, written), back) in names.into_iter().zip(written).zip(&back.files) {
-        agree(&format!("lines of {name} written"), &written.lines, "lines in the file", &(back.rows + 1))?;
+        agree(&format!("rows of {name} written"), &written.rows, "rows in the file", &back.rows)?;
         let (one, other) = (format!("{:016x}", written.checksum), format!("{:016x}", back.checksum));
         agree(&format!("the checksum of {name}"), &one, "that of the file", &other)?;
     }

@@ -34,12 +34,26 @@ exceptions = "exceptions.csv"
 const RECORDS: &str =
     "Invoice,Issued,Amount\nA1,2026-09-01,10.00\nA2,soon,5.50\nA3,2026-06-01,x\nA4,2026-09-30,1.25\n";
 
+const OBJECTS: &str = r#"{"Invoice":"A1","Issued":"2026-09-01","Amount":10.00}
+{"Invoice":"A2","Issued":"soon","Amount":5.50}
+{"Invoice":"A3","Issued":"2026-06-01","Amount":"x"}
+{"Invoice":"A4","Issued":"2026-09-30","Amount":1.25}
+"#;
+
 /// Runs with the finished files changed before they are read back; gives what the proof says.
 fn proof_after(change: impl Fn(&Staging)) -> Result<(), String> {
+    proof_of(["csv", "csv"], change)
+}
+
+/// The same with records and outputs of these kinds.
+fn proof_of([from, to]: [&str; 2], change: impl Fn(&Staging)) -> Result<(), String> {
     let folder = tempfile::tempdir().unwrap();
     let place = |name: &str| folder.path().join(name);
-    fs::write(place("plan.toml"), PLAN).unwrap();
-    fs::write(place("records.csv"), RECORDS).unwrap();
+    let plan = PLAN.replace("records.csv", &format!("records.{from}"));
+    let plan = plan.replace("rows.csv", &format!("rows.{to}"));
+    fs::write(place("plan.toml"), plan.replace("exceptions.csv", &format!("exceptions.{to}"))).unwrap();
+    let records = if from == "csv" { RECORDS } else { OBJECTS };
+    fs::write(place(&format!("records.{from}")), records).unwrap();
     let plan = Plan::read(&place("plan.toml")).unwrap();
     let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Keep };
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
@@ -49,14 +63,13 @@ fn proof_after(change: impl Fn(&Staging)) -> Result<(), String> {
     names.sort();
     match result {
         Ok(_) => {
-            assert_eq!(
-                names,
-                ["exceptions.csv", "plan.receipt.toml", "plan.toml", "records.csv", "rows.csv"]
-            );
+            let [exceptions, records, rows] = [("exceptions", to), ("records", from), ("rows", to)]
+                .map(|(name, ending)| format!("{name}.{ending}"));
+            assert_eq!(names, [&exceptions, "plan.receipt.toml", "plan.toml", &records, &rows]);
             Ok(())
         }
         Err(RecordsError::Proof { what }) => {
-            assert_eq!(names, ["plan.toml", "records.csv"], "nothing is kept");
+            assert_eq!(names, ["plan.toml", &format!("records.{from}")], "nothing is kept");
             Err(what)
         }
         Err(other) => panic!("another error: {other}"),
@@ -98,14 +111,38 @@ fn a_text_that_changed_is_noticed() {
     assert!(changed.unwrap_err().starts_with("the checksum of the exceptions ("));
 }
 
+#[test]
+fn every_source_and_sink_is_proved() {
+    for kinds in [["csv", "jsonl"], ["jsonl", "csv"], ["jsonl", "jsonl"]] {
+        let cell = if kinds[1] == "csv" { "A4," } else { "\"A4\"," };
+        assert_eq!(proof_of(kinds, |_| {}), Ok(()), "{kinds:?}");
+        let line_of = |part: &Path| {
+            let text = fs::read_to_string(part).unwrap();
+            text.lines().find(|line| line.contains(cell)).unwrap().to_owned() + "\n"
+        };
+        let lost = proof_of(kinds, |staging| edit(staging.part(0), &line_of(staging.part(0)), ""));
+        assert_eq!(lost.unwrap_err(), "rows written (3) and rows in the output (2) do not agree");
+        let doubled = proof_of(kinds, |staging| {
+            let line = line_of(staging.part(0));
+            edit(staging.part(0), &line, &line.repeat(2));
+        });
+        assert_eq!(doubled.unwrap_err(), "rows written (3) and rows in the output (4) do not agree");
+        let changed = proof_of(kinds, |staging| edit(staging.part(0), "5.50", "5.51"));
+        assert!(changed.unwrap_err().starts_with("the checksum of the rows ("));
+        let changed = proof_of(kinds, |staging| edit(staging.part(1), "soon", "late"));
+        assert!(changed.unwrap_err().starts_with("the checksum of the exceptions ("));
+    }
+}
+
 mod figures {
     //! Each figure of an outcome changed on its own.
 
     use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunOutcome, WrittenFile};
-    use super::super::proof::{FileBack, ReadBack, check};
-    use crate::csv::WrittenLines;
+    use super::super::proof::{ReadBack, check};
     use crate::files::Fingerprint;
     use crate::reports::{AgingReport, ReportProof, RowsApart};
+    use crate::sink::Written;
+    use crate::source::SourceEnd;
     use mild_ledger::{Decimal, Scale};
 
     fn cents(units: i128) -> Decimal {
@@ -164,12 +201,12 @@ mod figures {
     }
 
     fn read_back() -> ReadBack {
-        let file = |rows, checksum| FileBack { rows, checksum, fingerprint: Fingerprint::of_bytes(b"") };
+        let file = |rows, checksum| SourceEnd { rows, checksum, fingerprint: Fingerprint::of_bytes(b"") };
         ReadBack { files: [file(5, 17), file(3, 18)], rows_set_aside: 2, sums: vec![Some(cents(600))] }
     }
 
-    fn written() -> [WrittenLines; 2] {
-        [WrittenLines { lines: 6, checksum: 17 }, WrittenLines { lines: 4, checksum: 18 }]
+    fn written() -> [Written; 2] {
+        [(5, 17), (3, 18)].map(|(rows, checksum)| Written { rows, checksum, behind_apostrophe: 0 })
     }
 
     #[test]
@@ -179,7 +216,7 @@ mod figures {
 
     #[test]
     fn each_figure_alone_is_noticed() {
-        let changes: [fn(&mut RunOutcome, &mut [WrittenLines; 2], &mut ReadBack); 19] = [
+        let changes: [fn(&mut RunOutcome, &mut [Written; 2], &mut ReadBack); 19] = [
             |outcome, _, _| outcome.rows.read += 1,
             |outcome, _, _| outcome.rows.written += 1,
             |outcome, _, _| outcome.rows.set_aside -= 1,
@@ -192,7 +229,7 @@ mod figures {
             |outcome, _, _| outcome.reports[0].counts[0] += 1,
             |outcome, _, _| outcome.reports[0].apart.settled = 0,
             |outcome, _, _| outcome.amounts[0].column.clear(),
-            |_, written, _| written[1].lines += 1,
+            |_, written, _| written[1].rows += 1,
             |_, written, _| written[0].checksum += 1,
             |_, _, back| back.files[1].checksum += 1,
             |_, _, back| back.files[0].rows -= 1,

@@ -2,10 +2,13 @@
 
 mod key;
 mod merge;
+mod rows;
+mod rows_on_disk;
 
 pub(crate) use key::{Direction, SortKey};
 pub(crate) use merge::Merge;
 use merge::RunReader;
+pub(crate) use rows::RowSorter;
 use std::fs::File;
 use std::io::{self, BufWriter, Seek, SeekFrom, Write};
 use std::path::{Path, PathBuf};

@@ -39,6 +39,12 @@ pub(crate) enum RowFault {
     HeaderAgain,
     /// A quote within a cell that does not begin with one, or something behind a closing quote.
     StrayQuote,
+    /// A line that is no JSON (RFC 8259), or no object of it.
+    NotAnObject,
+    /// A list or an object in the place of a value.
+    NestedValue,
+    /// The same name twice in one object.
+    NameTwice,
 }
 
 impl Batch {
@@ -65,6 +71,13 @@ pub(crate) struct BatchBuilder {
 
 /// Bytes that a batch holds at most, but for its last row.
 const BATCH_BYTES: usize = 1 << 20;
+
+/// Rows after which a batch is handed on, where each becomes so many cells, so that what is listed of them stays bounded too.
+pub(crate) fn rows_of_batch(cells: usize) -> usize {
+    const CELLS: usize = 1 << 18;
+    const ROWS: usize = 1 << 14;
+    (CELLS / cells.max(1)).clamp(64, ROWS)
+}
 
 impl BatchBuilder {
     pub(crate) fn of_columns(count: usize) -> Self {

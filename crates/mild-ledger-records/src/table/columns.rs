@@ -1,10 +1,10 @@
 //! The values of one column, as arrays of the Arrow columnar format.
 
 use super::gap::Gap;
-use arrow_array::types::{IntervalMonthDayNano, UInt16Type};
+use arrow_array::types::IntervalMonthDayNano;
 use arrow_array::{
-    Array, ArrayRef, Date32Array, Decimal128Array, DictionaryArray, Int64Array, IntervalMonthDayNanoArray,
-    PrimitiveArray, StringArray, TimestampMicrosecondArray, UInt16Array,
+    Array, ArrayRef, Date32Array, Decimal128Array, Int64Array, IntervalMonthDayNanoArray, PrimitiveArray,
+    StringArray, TimestampMicrosecondArray, UInt16Array,
 };
 use arrow_buffer::{BooleanBuffer, Buffer, NullBuffer, ScalarBuffer};
 use mild_ledger::column::{Cell, Column, ColumnSlice, Validity};
@@ -55,11 +55,6 @@ pub(crate) struct Bands {
 const DIGITS: u8 = 38;
 
 impl Data {
-    /// Cells of the records, or texts copied from them or from the plan.
-    pub(crate) fn texts<'t>(texts: impl IntoIterator<Item = &'t str>) -> Self {
-        Self::Text(StringArray::from_iter_values(texts))
-    }
-
     pub(crate) fn dates(dates: impl IntoIterator<Item = Option<Date>>) -> Self {
         Self::Date(date_array(dates.into_iter().collect()))
     }
@@ -89,8 +84,9 @@ impl Data {
         Self::Parts(parts.into_iter().map(|parts| parts.map(month_days)).collect())
     }
 
-    /// The values as one array, without what stands beside them.
-    pub(crate) fn array(&self) -> ArrayRef {
+    /// The values as one array, as far as they are shown: without what they are ordered by, and what they were before
+    /// they were rounded. Buckets are the places of their labels.
+    pub(crate) fn shown_array(&self) -> ArrayRef {
         match self {
             Self::Text(texts) | Self::Made { texts, .. } => Arc::new(texts.clone()),
             Self::Date(dates) => Arc::new(dates.clone()),
@@ -98,8 +94,26 @@ impl Data {
             Self::Count(counts) => Arc::new(counts.clone()),
             Self::Number(numbers) => Arc::new(numbers.values.clone()),
             Self::Parts(parts) => Arc::new(parts.clone()),
-            Self::Band(bands) => bands.array(),
+            Self::Band(bands) => Arc::new(bands.places.clone()),
         }
+    }
+
+    /// The same kind of column with other rows, such as [`shown_array`](Self::shown_array) gave; `None` for an array of
+    /// another type.
+    pub(crate) fn with_shown_array(&self, array: &ArrayRef) -> Option<Self> {
+        fn of<T: Array + Clone + 'static>(array: &ArrayRef) -> Option<T> {
+            array.as_any().downcast_ref::<T>().cloned()
+        }
+        Some(match self {
+            Self::Text(_) => Self::Text(of(array)?),
+            Self::Made { .. } => Self::Made { texts: of(array)?, order: Int64Array::from(Vec::<i64>::new()) },
+            Self::Date(_) => Self::Date(of(array)?),
+            Self::Moment { .. } => Self::Moment { local: of(array)?, utc: None },
+            Self::Count(_) => Self::Count(of(array)?),
+            Self::Number(_) => Self::Number(Numbers { values: of(array)?, exact: None }),
+            Self::Parts(_) => Self::Parts(of(array)?),
+            Self::Band(bands) => Self::Band(Bands { places: of(array)?, ..bands.clone() }),
+        })
     }
 }
 
@@ -131,18 +145,6 @@ impl Bands {
         match self.places.values().get(row).map(|place| usize::from(*place)) {
             Some(place) if place < self.labels.len() => self.labels.value(place),
             _ => "",
-        }
-    }
-
-    /// A dictionary of the labels.
-    fn array(&self) -> ArrayRef {
-        let labels: ArrayRef = Arc::clone(&self.labels) as ArrayRef;
-        match DictionaryArray::<UInt16Type>::try_new(self.places.clone(), labels) {
-            Ok(dictionary) => Arc::new(dictionary),
-            // Every place has a label, so this is not reached; the labels one by one say the same.
-            Err(_) => {
-                Arc::new(StringArray::from_iter_values((0..self.places.len()).map(|row| self.label(row))))
-            }
         }
     }
 }

@@ -16,6 +16,13 @@ pub(crate) struct Table {
     pub(crate) gaps: Vec<Vec<Option<Gap>>>,
 }
 
+/// An amount that takes the place of another one, or nothing that does.
+pub(crate) struct ReplacedAmount {
+    pub(crate) column: usize,
+    pub(crate) row: usize,
+    pub(crate) units: Option<i128>,
+}
+
 impl Gap {
     /// The bucket of a row without a figure.
     pub(crate) fn bucket(self, band: &BandKind) -> &'static str {
@@ -32,6 +39,12 @@ impl Gap {
 }
 
 impl Table {
+    /// Some of its columns, in this order.
+    pub(crate) fn picked(&self, columns: &[usize]) -> Self {
+        let columns = columns.iter().filter_map(|column| self.columns.get(*column)).cloned().collect();
+        Self { rows: self.rows, columns, gaps: Vec::new() }
+    }
+
     /// Why a cell is empty; `None` for one that is not.
     pub(crate) fn gap(&self, column: usize, row: usize) -> Option<Gap> {
         let known = self.gaps.get(column).and_then(|gaps| gaps.get(row)).copied().flatten();
@@ -154,17 +167,17 @@ impl Table {
         }
     }
 
-    /// Puts amounts in the place of others: column, row, and the units or nothing.
-    pub(crate) fn replace_units(&mut self, replaced: &[(usize, usize, Option<i128>)]) {
-        let mut columns: Vec<usize> = replaced.iter().map(|(column, ..)| *column).collect();
+    /// Puts amounts in the place of others.
+    pub(crate) fn replace_units(&mut self, replaced: &[ReplacedAmount]) {
+        let mut columns: Vec<usize> = replaced.iter().map(|amount| amount.column).collect();
         columns.sort_unstable();
         columns.dedup();
         for column in columns {
             let Some(Data::Number(numbers)) = self.columns.get_mut(column) else { continue };
             let mut units: Vec<Option<i128>> = numbers.values.iter().collect();
-            for (_, row, amount) in replaced.iter().filter(|(other, ..)| *other == column) {
-                if let Some(place) = units.get_mut(*row) {
-                    *place = *amount;
+            for amount in replaced.iter().filter(|amount| amount.column == column) {
+                if let Some(place) = units.get_mut(amount.row) {
+                    *place = amount.units;
                 }
             }
             let decimals = u8::try_from(numbers.values.scale()).unwrap_or_default();

@@ -28,6 +28,9 @@ pub(crate) enum ExceptionSubject {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Reason {
     StrayQuote,
+    NotAnObject,
+    NestedValue,
+    NameTwice,
     TooManyCells,
     TooFewCells,
     NotUtf8,
@@ -59,6 +62,9 @@ impl fmt::Display for Reason {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(match self {
             Self::StrayQuote => "stray quote",
+            Self::NotAnObject => "not a JSON object",
+            Self::NestedValue => "a value of several",
+            Self::NameTwice => "a name twice",
             Self::TooManyCells => "too many cells",
             Self::TooFewCells => "too few cells",
             Self::NotUtf8 => "bytes that are not UTF-8",

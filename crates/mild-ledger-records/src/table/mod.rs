@@ -8,9 +8,9 @@ mod gap;
 mod kind;
 mod layout;
 
-pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, RowFault};
+pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
 pub(crate) use columns::{Bands, Data, date_array, date_slice, moment_array};
-pub(crate) use data::Table;
+pub(crate) use data::{ReplacedAmount, Table};
 pub(crate) use exceptions::{Became, Exception, ExceptionSubject, Reason};
 pub(crate) use gap::Gap;
 pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missing, TimeKept};

@@ -294,7 +294,7 @@ pub(crate) fn read_amount(text: &str, scale: Scale) -> Result<i128, String> {
     }
 }
 
-fn read_amounts<'b>(cells: &mut Cells<'_>, scale: Scale, missing: Missing) -> Data {
+fn read_amounts(cells: &mut Cells<'_>, scale: Scale, missing: Missing) -> Data {
     let mut units = Vec::with_capacity(cells.rows());
     for row in 0..cells.rows() {
         let text = cells.text(row);
@@ -322,6 +322,14 @@ fn broken_row(row: &BrokenRow) -> Exception {
             Reason::StrayQuote,
             "a cell that holds a quote stands in quotes as a whole, with the quote doubled".to_owned(),
         ),
+        RowFault::NotAnObject => (
+            Reason::NotAnObject,
+            "each line is one object in curly brackets, such as {\"Invoice\": \"QB-1001\"}".to_owned(),
+        ),
+        RowFault::NestedValue => {
+            (Reason::NestedValue, "a column holds a text, a number, true, false or null".to_owned())
+        }
+        RowFault::NameTwice => (Reason::NameTwice, "each name stands once in an object".to_owned()),
         RowFault::TooManyCells { found, expected } => {
             (Reason::TooManyCells, format!("{found} cells, where the header has {expected}"))
         }

@@ -4,18 +4,15 @@ use super::kind_of_file::{other_kind, other_separator};
 use super::lines::LineCounter;
 use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
-use crate::files::{Checksum, Fingerprint, Hasher};
-use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault};
+use crate::files::{Checksum, Hasher};
+use crate::source::{Source, SourceEnd};
+use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
 use std::fs::File;
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
 /// Bytes read from the file at a time.
 const INPUT: usize = 256 << 10;
-/// Cells after which a batch is handed on, so that what is listed of them stays bounded too.
-const BATCH_CELLS: usize = 1 << 18;
-/// Rows after which a batch is handed on, for files of very short rows.
-const BATCH_ROWS: usize = 1 << 14;
 /// The longest row that is read, where no longer cell is allowed.
 const LONGEST_ROW: usize = 64 << 20;
 /// The most columns of a header.
@@ -23,7 +20,7 @@ const MOST_COLUMNS: usize = 16_384;
 
 /// Reads rows one after the other; a broken row does not keep the next one from being read.
 #[derive(Debug)]
-pub(crate) struct CsvReader {
+pub(super) struct CsvReader {
     path: PathBuf,
     file: File,
     hasher: Hasher,
@@ -64,9 +61,50 @@ enum Next {
     End,
 }
 
+impl Source for CsvReader {
+    fn columns(&self) -> &[String] {
+        &self.header
+    }
+
+    fn with_cells_of_a_row(&mut self, cells: usize) {
+        self.batch_rows = rows_of_batch(cells);
+    }
+
+    fn next_batch(&mut self) -> Result<Option<Batch>, RecordsError> {
+        while !self.batch.is_full(self.batch_rows) {
+            match self.next_row()? {
+                Next::End => break,
+                Next::Row { line } => {
+                    self.rows_read += 1;
+                    self.take_row(line);
+                }
+                Next::Broken { line, beginning } => {
+                    self.rows_read += 1;
+                    let (number, fault) = (self.rows_read, RowFault::StrayQuote);
+                    self.batch.push_broken(BrokenRow { number, line, fault, beginning });
+                }
+            }
+        }
+        Ok(self.batch.take())
+    }
+
+    fn rows_read(&self) -> u64 {
+        self.rows_read
+    }
+
+    fn bytes_read(&self) -> u64 {
+        self.hasher.bytes()
+    }
+
+    fn finish(self: Box<Self>) -> SourceEnd {
+        let checksum = self.checksum.finish();
+        SourceEnd { rows: self.rows_read, checksum, fingerprint: self.hasher.finish() }
+    }
+}
+
 impl CsvReader {
     /// Opens a file of records, and reads its header; one of another kind is called what it is.
-    pub(crate) fn open(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
+    pub(super) fn open(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
         let mut reader = Self::begin(path, longest_cell)?;
         if let Some((kind, help)) = other_kind(&reader.input[..reader.filled]) {
             return Err(reader.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
@@ -80,7 +118,7 @@ impl CsvReader {
     }
 
     /// Opens a file that this program wrote.
-    pub(crate) fn open_own(path: &Path) -> Result<Self, RecordsError> {
+    pub(super) fn open_own(path: &Path) -> Result<Self, RecordsError> {
         let mut reader = Self::begin(path, usize::MAX)?;
         reader.read_header()?;
         Ok(reader)
@@ -108,7 +146,7 @@ impl CsvReader {
             rows_read: 0,
             longest_cell,
             most_cells: MOST_COLUMNS + 1,
-            batch_rows: BATCH_ROWS,
+            batch_rows: rows_of_batch(1),
             batch: BatchBuilder::of_columns(0),
         };
         while reader.filled < 64 && !reader.at_end {
@@ -118,55 +156,6 @@ impl CsvReader {
             reader.position = 3;
         }
         Ok(reader)
-    }
-
-    /// Bounds the rows of a batch, where each of them becomes so many cells.
-    pub(crate) fn with_cells_of_a_row(&mut self, cells: usize) {
-        self.batch_rows = (BATCH_CELLS / cells.max(1)).clamp(64, BATCH_ROWS);
-    }
-
-    /// The names of the columns, without spaces around them.
-    pub(crate) fn header(&self) -> &[String] {
-        &self.header
-    }
-
-    /// Data rows met so far, broken ones counted.
-    pub(crate) fn rows_read(&self) -> u64 {
-        self.rows_read
-    }
-
-    /// Bytes of the file read so far.
-    pub(crate) fn bytes_read(&self) -> u64 {
-        self.hasher.bytes()
-    }
-
-    /// The quick sum of all that was read.
-    pub(crate) fn checksum(&self) -> u64 {
-        self.checksum.finish()
-    }
-
-    /// What all that was read hashes to.
-    pub(crate) fn into_fingerprint(self) -> Fingerprint {
-        self.hasher.finish()
-    }
-
-    /// The next rows; `None` at the end of the file.
-    pub(crate) fn next_batch(&mut self) -> Result<Option<Batch>, RecordsError> {
-        while !self.batch.is_full(self.batch_rows) {
-            match self.next_row()? {
-                Next::End => break,
-                Next::Row { line } => {
-                    self.rows_read += 1;
-                    self.take_row(line);
-                }
-                Next::Broken { line, beginning } => {
-                    self.rows_read += 1;
-                    let (number, fault) = (self.rows_read, RowFault::StrayQuote);
-                    self.batch.push_broken(BrokenRow { number, line, fault, beginning });
-                }
-            }
-        }
-        Ok(self.batch.take())
     }
 
     fn broken(&self, line: u64, what: impl Into<String>, help: impl Into<String>) -> RecordsError {

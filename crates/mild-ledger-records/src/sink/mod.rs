@@ -1,0 +1,65 @@
+//! Where rows go, one folder a format, and the registry of them.
+
+mod csv;
+mod json_lines;
+mod lines;
+
+use crate::source::SourceKind;
+use crate::table::Table;
+use std::fs::File;
+use std::io;
+use std::path::Path;
+
+/// A format that rows are written in.
+pub(crate) struct SinkKind {
+    /// How it is called: as the source that reads it back.
+    pub(crate) word: &'static str,
+    /// How names of its files end, without the dot.
+    pub(crate) endings: &'static [&'static str],
+    /// Begins a file with columns of these names.
+    create: Create,
+}
+
+type Create = fn(File, &[&str]) -> io::Result<Box<dyn Sink>>;
+
+/// Every format that is written; a file whose ending none of them has is written in the first.
+pub(crate) const KINDS: [&SinkKind; 2] = [&csv::KIND, &json_lines::KIND];
+
+/// Takes the rows of typed tables, in their order, and writes them to a file.
+pub(crate) trait Sink: Send {
+    /// Writes rows of a table that has the columns of the file, in their order.
+    fn write(&mut self, table: &Table, rows: &[usize]) -> io::Result<()>;
+
+    /// Writes what is left, and says what was written.
+    fn finish(self: Box<Self>) -> io::Result<Written>;
+}
+
+/// What a sink wrote, by its own count.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Written {
+    /// A header is not one of them.
+    pub(crate) rows: u64,
+    /// The quick sum of its bytes.
+    pub(crate) checksum: u64,
+    /// Texts that stand behind an apostrophe because a spreadsheet would have run them.
+    pub(crate) behind_apostrophe: u64,
+}
+
+impl SinkKind {
+    /// The kind of file that a name's ending tells.
+    pub(crate) fn of(path: &Path) -> &'static Self {
+        let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
+        let has = |kind: &&Self| ending.as_deref().is_some_and(|ending| kind.endings.contains(&ending));
+        KINDS.into_iter().find(has).unwrap_or(&csv::KIND)
+    }
+
+    /// Begins a file with columns of these names.
+    pub(crate) fn create(&self, file: File, columns: &[&str]) -> io::Result<Box<dyn Sink>> {
+        (self.create)(file, columns)
+    }
+
+    /// The source that reads back what it wrote.
+    pub(crate) fn read_back(&self) -> &'static SourceKind {
+        SourceKind::named(self.word)
+    }
+}

@@ -1,0 +1,16 @@
+//! CSV in UTF-8 with commas (RFC 4180).
+
+mod kind_of_file;
+mod lines;
+mod reader;
+mod scan;
+
+use super::SourceKind;
+use reader::CsvReader;
+
+pub(super) const KIND: SourceKind = SourceKind {
+    word: "CSV",
+    endings: &["csv"],
+    open: |path, longest_cell| Ok(Box::new(CsvReader::open(path, longest_cell)?)),
+    open_own: |path| Ok(Box::new(CsvReader::open_own(path)?)),
+};

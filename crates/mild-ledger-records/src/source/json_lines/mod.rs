@@ -1,0 +1,14 @@
+//! JSON Lines: an object (RFC 8259) on each line, in UTF-8.
+
+mod object;
+mod reader;
+
+use super::SourceKind;
+use reader::JsonLinesReader;
+
+pub(super) const KIND: SourceKind = SourceKind {
+    word: "JSON Lines",
+    endings: &["jsonl", "ndjson"],
+    open: |path, longest_cell| Ok(Box::new(JsonLinesReader::open(path, longest_cell)?)),
+    open_own: |path| Ok(Box::new(JsonLinesReader::open_own(path)?)),
+};

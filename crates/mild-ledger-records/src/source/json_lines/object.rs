@@ -1,0 +1,93 @@
+//! One object as names and cells.
+
+use crate::table::RowFault;
+use serde::de::{Deserializer, MapAccess, Visitor};
+use serde_json::value::RawValue;
+use std::borrow::Cow;
+use std::fmt;
+
+/// The names of an object and what stands behind each, as the text of a cell: a text without its quotes, a number as it
+/// is written, `true` and `false`, and nothing for null.
+pub(super) fn cells_of(line: &str) -> Result<Vec<(String, Cow<'_, str>)>, RowFault> {
+    let mut parser = serde_json::Deserializer::from_str(line);
+    let entries = parser.deserialize_map(Entries).map_err(|_| RowFault::NotAnObject)?;
+    parser.end().map_err(|_| RowFault::NotAnObject)?;
+    let mut cells: Vec<(String, Cow<'_, str>)> = Vec::with_capacity(entries.len());
+    for (name, value) in entries {
+        let name = name.trim().to_owned();
+        if cells.iter().any(|(other, _)| *other == name) {
+            return Err(RowFault::NameTwice);
+        }
+        cells.push((name, cell_of(value.get())?));
+    }
+    Ok(cells)
+}
+
+fn cell_of(value: &str) -> Result<Cow<'_, str>, RowFault> {
+    match value.as_bytes().first() {
+        Some(b'{' | b'[') => Err(RowFault::NestedValue),
+        Some(b'"') => {
+            // Most texts hold no escape, so that they stand between their quotes as they are.
+            let inside = value.get(1..value.len().saturating_sub(1)).filter(|text| !text.contains('\\'));
+            match inside {
+                Some(text) => Ok(Cow::Borrowed(text)),
+                None => serde_json::from_str(value).map(Cow::Owned).map_err(|_| RowFault::NotAnObject),
+            }
+        }
+        _ if value == "null" => Ok(Cow::Borrowed("")),
+        _ => Ok(Cow::Borrowed(value)),
+    }
+}
+
+/// The entries of an object in their order, none lost where a name stands twice.
+struct Entries;
+
+impl<'de> Visitor<'de> for Entries {
+    type Value = Vec<(String, &'de RawValue)>;
+
+    fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str("an object")
+    }
+
+    fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<Self::Value, A::Error> {
+        let mut entries = Vec::new();
+        while let Some(entry) = map.next_entry::<String, &'de RawValue>()? {
+            entries.push(entry);
+        }
+        Ok(entries)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::cells_of;
+    use crate::table::RowFault;
+
+    #[test]
+    fn values_become_the_texts_of_cells() {
+        let cells = cells_of(
+            r#"{"Invoice":"QB-1","Amount":1250.00,"Big":123456789012345678901234567890.10,"Paid":null,"Open":true,"Note":"a \"b\" é\n"}"#,
+        );
+        let cells: Vec<(String, String)> =
+            cells.unwrap().into_iter().map(|(name, cell)| (name, cell.into_owned())).collect();
+        let texts: Vec<&str> = cells.iter().map(|(_, cell)| cell.as_str()).collect();
+        let big = "123456789012345678901234567890.10";
+        assert_eq!(texts, ["QB-1", "1250.00", big, "", "true", "a \"b\" é\n"]);
+    }
+
+    #[test]
+    fn what_is_no_row_is_told_apart() {
+        for (line, fault) in [
+            ("[1, 2]", RowFault::NotAnObject),
+            ("{\"A\":1", RowFault::NotAnObject),
+            ("{\"A\":1} {\"A\":2}", RowFault::NotAnObject),
+            ("{\"A\":1,}", RowFault::NotAnObject),
+            ("Invoice,Amount", RowFault::NotAnObject),
+            ("{\"A\":[1]}", RowFault::NestedValue),
+            ("{\"A\":{\"B\":1}}", RowFault::NestedValue),
+            ("{\"A\":1,\" A\":2}", RowFault::NameTwice),
+        ] {
+            assert_eq!(cells_of(line), Err(fault), "{line}");
+        }
+    }
+}

@@ -1,0 +1,80 @@
+//! Where records come from, one folder a format, and the registry of them.
+
+mod csv;
+mod json_lines;
+
+use crate::error::RecordsError;
+use crate::files::Fingerprint;
+use crate::table::Batch;
+use std::path::Path;
+
+/// A format that records are read from.
+pub(crate) struct SourceKind {
+    /// How it is called.
+    pub(crate) word: &'static str,
+    /// How names of its files end, without the dot.
+    pub(crate) endings: &'static [&'static str],
+    /// Opens a file of records, whose cells may have so many bytes.
+    open: fn(&Path, usize) -> Opened,
+    /// Opens a file that this program wrote.
+    open_own: fn(&Path) -> Opened,
+}
+
+type Opened = Result<Box<dyn Source>, RecordsError>;
+
+/// Every format that is read; a file whose ending none of them has is taken for the first.
+pub(crate) const KINDS: [&SourceKind; 2] = [&csv::KIND, &json_lines::KIND];
+
+/// Records, batch by batch in the order of their rows; a broken row does not keep the next one from being read.
+pub(crate) trait Source: Send {
+    /// The names of the columns, without spaces around them.
+    fn columns(&self) -> &[String];
+
+    /// Bounds the rows of a batch, where each of them becomes so many cells.
+    fn with_cells_of_a_row(&mut self, cells: usize);
+
+    /// The next rows; `None` at the end.
+    fn next_batch(&mut self) -> Result<Option<Batch>, RecordsError>;
+
+    /// Rows met so far, broken ones counted.
+    fn rows_read(&self) -> u64;
+
+    /// Bytes of the file read so far.
+    fn bytes_read(&self) -> u64;
+
+    /// What all that was read comes to.
+    fn finish(self: Box<Self>) -> SourceEnd;
+}
+
+/// What a source read.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct SourceEnd {
+    pub(crate) rows: u64,
+    /// The quick sum of its bytes.
+    pub(crate) checksum: u64,
+    pub(crate) fingerprint: Fingerprint,
+}
+
+/// Opens a file of records in the format that its name's ending tells; one of another kind is called what it is.
+pub(crate) fn open(path: &Path, longest_cell: usize) -> Opened {
+    (SourceKind::of(path).open)(path, longest_cell)
+}
+
+impl SourceKind {
+    /// Opens a file that this program wrote.
+    pub(crate) fn open_own(&self, path: &Path) -> Opened {
+        (self.open_own)(path)
+    }
+
+    /// The kind with this name; there is one for each that is written.
+    pub(crate) fn named(word: &str) -> &'static Self {
+        KINDS.into_iter().find(|kind| kind.word == word).unwrap_or(&csv::KIND)
+    }
+
+    /// The kind of file that a name's ending tells.
+    fn of(path: &Path) -> &'static Self {
+        let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
+        let has = |kind: &&Self| ending.as_deref().is_some_and(|ending| kind.endings.contains(&ending));
+        KINDS.into_iter().find(has).unwrap_or(&csv::KIND)
+    }
+}
