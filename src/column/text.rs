@@ -145,6 +145,26 @@ impl DateReader {
         self.tally
     }
 
+    /// Adds what another reader met to the tally; the rows that it read stay with it.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::DateReader};
+    /// let mut readers = [DateReader::new(DatePattern::iso()), DateReader::new(DatePattern::iso())];
+    /// readers.iter_mut().for_each(|reader| assert!(reader.push("2026-09-30").is_ok()));
+    /// let [mut one, other] = readers;
+    /// one.merge(&other);
+    /// assert_eq!((one.tally().read, one.take().len()), (2, 1));
+    /// ```
+    pub fn merge(&mut self, other: &Self) {
+        let (tally, more) = (&mut self.tally, other.tally);
+        tally.read += more.read;
+        tally.blank += more.blank;
+        tally.filler += more.filler;
+        tally.unreadable += more.unreadable;
+        tally.time_dropped += more.time_dropped;
+        tally.doubtful += more.doubtful;
+    }
+
     /// The rows read since the last call; the tally runs on.
     ///
     /// ```

@@ -94,7 +94,7 @@ fn the_json_of_a_run() {
     assert_eq!(
         json["reports"][0],
         json!({
-            "kind": "aging", "title": "Aging", "by": "Customer", "amount": "Amount", "band": "Band",
+            "kind": "aging", "title": "Aging", "notes": [], "by": "Customer", "amount": "Amount", "band": "Band",
             "buckets": ["Not yet due", "1–30", "31–60", "Over 60", "No date", "Credits"],
             "rows": [
                 {"by": "Heron Charters", "amounts": ["100.00", "50.25", "0.00", "0.00", "0.00", "-3.00"], "total": "147.25"},
@@ -102,7 +102,25 @@ fn the_json_of_a_run() {
             ],
             "total": {"amounts": ["100.00", "50.25", "9.75", "0.00", "0.50", "-3.00"], "total": "157.50"},
             "counts": [1, 1, 1, 0, 1, 1],
-            "proof": {"written": "235.50", "in_buckets": "160.50", "credits": "-3.00", "settled": "70.00", "not_yet_issued": "8.00"},
+            "tables": [{
+                "title": "Aging",
+                "columns": ["Customer", "Not yet due", "1–30", "31–60", "Over 60", "No date", "Credits", "Total"],
+                "rows": [
+                    ["Heron Charters", "100.00", "50.25", "0.00", "0.00", "0.00", "-3.00", "147.25"],
+                    ["Cordage & Co.", "0.00", "0.00", "9.75", "0.00", "0.50", "0.00", "10.25"],
+                ],
+                "total": ["Total", "100.00", "50.25", "9.75", "0.00", "0.50", "-3.00", "157.50"],
+            }],
+            "proof": [
+                {"of": "Amount", "whole": "written", "value": "235.50", "parts": [
+                    {"name": "in buckets", "value": "160.50"}, {"name": "credits", "value": "-3.00"},
+                    {"name": "settled", "value": "70.00"}, {"name": "not yet issued", "value": "8.00"},
+                ]},
+                {"of": "rows", "whole": "written", "value": 7, "parts": [
+                    {"name": "in buckets and credits", "value": 5}, {"name": "settled", "value": 1},
+                    {"name": "not yet issued", "value": 1}, {"name": "without an amount", "value": 0},
+                ]},
+            ],
         })
     );
     assert_eq!(json["files"][0]["file"], "rows.csv");
@@ -262,8 +280,11 @@ fn an_aging_without_groups_and_other_dates_of_the_same_records() {
     // On 31 August nothing was paid yet, and A1 was not issued.
     let earlier = desk.mild(&["run", "plan.toml", "--json", "--as-of", "2026-08-31", "--overwrite"]).json();
     assert_eq!(
-        earlier["reports"][0]["proof"],
-        json!({"written": "230.00", "in_buckets": "130.00", "credits": "0.00", "settled": "0.00", "not_yet_issued": "100.00"})
+        earlier["reports"][0]["proof"][0],
+        json!({"of": "Amount", "whole": "written", "value": "230.00", "parts": [
+            {"name": "in buckets", "value": "130.00"}, {"name": "credits", "value": "0.00"},
+            {"name": "settled", "value": "0.00"}, {"name": "not yet issued", "value": "100.00"},
+        ]})
     );
     assert_eq!(
         earlier["reports"][0]["rows"][0]["amounts"],

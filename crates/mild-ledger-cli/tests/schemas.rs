@@ -84,6 +84,22 @@ fn plans_are_of_the_schema_of_plans() {
     );
 }
 
+#[test]
+fn a_summary_and_its_figures_are_of_their_schemas() {
+    let summary = "[[report]]\nkind = \"summary\"\nby = [\"Customer\", { period = \"month\", of = \"Issued\" }]\nshow = [\"count\", { mean = \"Amount\" }, { smallest = \"Issued\" }]\n[output]";
+    let desk = Desk::with_plan("[output]", summary);
+    assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
+    for (from, to) in [("mean", "median"), ("\"count\"", "\"counts\""), ("by = ", "per = ")] {
+        let wrong = desk.read("plan.toml").replace(summary, &summary.replace(from, to));
+        assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");
+    }
+    let mut object = desk.mild(&["run", "plan.toml", "--json"]).json();
+    assert_eq!(faults("run", &object), None, "{object:#}");
+    assert_eq!(object["reports"][1]["tables"][0]["columns"][0], "Customer");
+    object["reports"][1]["tables"][0]["rows"][0][2] = serde_json::json!({ "figure": 1 });
+    assert!(faults("run", &object).is_some());
+}
+
 fn json_of(plan: &str) -> Value {
     // Dates of TOML become their text.
     fn of(value: &toml::Value) -> Value {

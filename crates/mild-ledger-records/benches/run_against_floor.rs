@@ -83,12 +83,7 @@ fn small_file(folder: &Path) -> Result<PathBuf, Anything> {
 fn run_plan(folder: &Path, records: &Path, plan: &str) -> Result<mild_ledger_records::RunOutcome, Anything> {
     let path = folder.join("plan.toml");
     fs::write(&path, plan)?;
-    let request = RunRequest {
-        as_of: None,
-        now: None,
-        records: Some(records.to_owned()),
-        existing: ExistingFiles::Overwrite,
-    };
+    let request = RunRequest::new().with_records(records).with_existing(ExistingFiles::Overwrite);
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
     Ok(run(&Plan::read(&path)?, &request, watch)?)
 }

@@ -5,17 +5,12 @@
 //! the outputs appear all or not at all.
 //!
 //! ```no_run
-//! use mild_ledger_records::{ExistingFiles, Plan, RunRequest, Watch, run};
+//! use mild_ledger_records::{Plan, RunRequest, Watch, run};
 //! use std::path::Path;
 //! use std::sync::atomic::AtomicBool;
 //!
 //! let plan = Plan::read(Path::new("receivables.toml"))?;
-//! let request = RunRequest {
-//!     as_of: Some("2026-09-30".parse()?),
-//!     now: None,
-//!     records: None,
-//!     existing: ExistingFiles::Keep,
-//! };
+//! let request = RunRequest::new().with_as_of("2026-09-30".parse()?);
 //! let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
 //! let outcome = run(&plan, &request, watch)?;
 //! println!("{} of {} rows written", outcome.rows.written, outcome.rows.read);
@@ -43,7 +38,10 @@ pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};
-pub use reports::{AgingGroup, AgingReport, ReportProof, RowsApart};
+pub use reports::{
+    AgingGroup, AgingReport, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell,
+    ReportFigures, ReportTable,
+};
 pub use run::{
     AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome,
     RunRequest, UsedCalendar, Watch, WrittenFile, run,

@@ -7,7 +7,10 @@ use mild_ledger::{
     ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit,
     WeekNumbers, WorkCalendar,
 };
-use mild_ledger_records::{AgingGroup, AgingReport, AmountProof, RunOutcome};
+use mild_ledger_records::{
+    AgingGroup, AgingReport, AmountProof, ProofLine, ProofPart, ProofValue, ReportCell, ReportFigures,
+    ReportTable, RunOutcome,
+};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -445,7 +448,62 @@ fn amounts(proof: &AmountProof) -> Amounts<'_> {
     }
 }
 
-fn report(report: &AgingReport) -> Report<'_> {
+fn report(report: &mild_ledger_records::Report) -> Report<'_> {
+    Report {
+        kind: report.kind,
+        title: &report.title,
+        tables: report.tables().iter().map(table).collect(),
+        proof: report.proof.iter().map(proof).collect(),
+        notes: &report.notes,
+        aging: match &report.figures {
+            ReportFigures::Aging(figures) => Some(aging(figures)),
+            _ => None,
+        },
+    }
+}
+
+fn table(table: &ReportTable) -> Table {
+    let cells = |row: &Vec<ReportCell>| row.iter().map(cell).collect();
+    Table {
+        title: table.title.clone(),
+        columns: table.columns.clone(),
+        rows: table.rows.iter().map(cells).collect(),
+        total: table.total.as_ref().map(cells),
+    }
+}
+
+/// Decimals and dates as texts, so that no reader rounds them.
+fn cell(cell: &ReportCell) -> Cell {
+    match cell {
+        ReportCell::Text(text) => Cell::Text(text.clone()),
+        ReportCell::Count(count) => Cell::Count(*count),
+        ReportCell::Decimal(number) => Cell::Text(number.to_string()),
+        ReportCell::Date(date) => Cell::Text(date.to_string()),
+        ReportCell::DateTime(at) => Cell::Text(at.to_string()),
+        _ => Cell::Nothing,
+    }
+}
+
+fn proof(line: &ProofLine) -> Proof<'_> {
+    let part = |part: &ProofPart| match part.value {
+        ProofValue::Rows(rows) => {
+            i64::try_from(rows).map_or_else(|_| Cell::Text(rows.to_string()), Cell::Count)
+        }
+        ProofValue::Amount(amount) => Cell::Text(amount.to_string()),
+    };
+    Proof {
+        of: &line.what,
+        whole: &line.whole.name,
+        value: part(&line.whole),
+        parts: line
+            .parts
+            .iter()
+            .map(|each| ProvedPart { name: each.name.clone(), value: part(each) })
+            .collect(),
+    }
+}
+
+fn aging(report: &AgingReport) -> Aging<'_> {
     let group = |group: &AgingGroup| Group {
         by: report.by.as_ref().map(|_| group.name.clone()),
         amounts: group.amounts.iter().map(ToString::to_string).collect(),
@@ -455,9 +513,7 @@ fn report(report: &AgingReport) -> Report<'_> {
         Some(_) => report.groups().map(|each| group(&each)).collect(),
         None => vec![group(&report.total)],
     };
-    Report {
-        kind: "aging",
-        title: &report.title,
+    Aging {
         by: report.by.as_deref(),
         amount: &report.amount_column,
         band: &report.band_column,
@@ -465,13 +521,6 @@ fn report(report: &AgingReport) -> Report<'_> {
         rows,
         total: Total { amounts: group(&report.total).amounts, total: report.total.total.to_string() },
         counts: &report.counts,
-        proof: Proof {
-            written: report.proof.written.to_string(),
-            in_buckets: report.proof.in_buckets.to_string(),
-            credits: report.proof.credits.to_string(),
-            settled: report.proof.settled.to_string(),
-            not_yet_issued: report.proof.not_yet_issued.to_string(),
-        },
     }
 }
 
@@ -781,6 +830,46 @@ struct Amounts<'o> {
 struct Report<'o> {
     kind: &'static str,
     title: &'o str,
+    tables: Vec<Table>,
+    proof: Vec<Proof<'o>>,
+    notes: &'o [String],
+    #[serde(flatten)]
+    aging: Option<Aging<'o>>,
+}
+
+#[derive(Serialize)]
+struct Table {
+    title: String,
+    columns: Vec<String>,
+    rows: Vec<Vec<Cell>>,
+    total: Option<Vec<Cell>>,
+}
+
+#[derive(Serialize)]
+#[serde(untagged)]
+enum Cell {
+    Text(String),
+    Count(i64),
+    Nothing,
+}
+
+#[derive(Serialize)]
+struct Proof<'o> {
+    of: &'o str,
+    whole: &'o str,
+    value: Cell,
+    parts: Vec<ProvedPart>,
+}
+
+#[derive(Serialize)]
+struct ProvedPart {
+    name: String,
+    value: Cell,
+}
+
+/// What an aging has beside its tables.
+#[derive(Serialize)]
+struct Aging<'o> {
     by: Option<&'o str>,
     amount: &'o str,
     band: &'o str,
@@ -788,7 +877,6 @@ struct Report<'o> {
     rows: Vec<Group>,
     total: Total,
     counts: &'o [u64],
-    proof: Proof,
 }
 
 #[derive(Serialize)]
@@ -802,15 +890,6 @@ struct Group {
 struct Total {
     amounts: Vec<String>,
     total: String,
-}
-
-#[derive(Serialize)]
-struct Proof {
-    written: String,
-    in_buckets: String,
-    credits: String,
-    settled: String,
-    not_yet_issued: String,
 }
 
 #[derive(Serialize)]

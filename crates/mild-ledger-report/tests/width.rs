@@ -4,7 +4,7 @@
 
 use mild_ledger::{Ends, Interval, Rounding, WeekNumbers, WeekYear, Weekday};
 use mild_ledger_records::{
-    CalendarRequest, ExistingFiles, Plan, RunOutcome, RunRequest, Watch, open_calendar, run,
+    CalendarRequest, Plan, ReportFigures, RunOutcome, RunRequest, Watch, open_calendar, run,
 };
 use mild_ledger_report::terminal::{self, Width};
 use mild_ledger_report::{Detail, Surroundings, SurroundingsRequest, Target, WorkYears};
@@ -13,20 +13,46 @@ use std::sync::atomic::AtomicBool;
 use unicode_width::UnicodeWidthStr;
 
 fn demo() -> RunOutcome {
+    demo_with(|plan| plan)
+}
+
+/// The demo with its plan changed.
+fn demo_with(change: impl Fn(String) -> String) -> RunOutcome {
     let folder = tempfile::tempdir().unwrap();
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
     for name in ["invoices-2026-09-30.csv", "receivables.toml"] {
         std::fs::copy(demo.join(name), folder.path().join(name)).unwrap();
     }
-    let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Keep };
+    let plan = folder.path().join("receivables.toml");
+    std::fs::write(&plan, change(std::fs::read_to_string(&plan).unwrap())).unwrap();
+    let request = RunRequest::new();
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
-    let mut outcome =
-        run(&Plan::read(&folder.path().join("receivables.toml")).unwrap(), &request, watch).unwrap();
+    let mut outcome = run(&Plan::read(&plan).unwrap(), &request, watch).unwrap();
     for file in &mut outcome.files {
         file.path = file.name.clone().into();
     }
     outcome.receipt = "receivables.receipt.toml".into();
     outcome
+}
+
+#[test]
+fn every_name_and_figure_of_a_summary_stands_at_every_width() {
+    const SUMMARY: &str = "[[report]]\nkind = \"summary\"\nby = [{ period = \"quarter\", of = \"Issued\" }, \"Age band\"]\nshow = [\"count\", { sum = \"Amount\" }, { mean = \"Amount\" }, { smallest = \"Issued\" }]\n[output]";
+    let outcome = demo_with(|plan| plan.replacen("[output]", SUMMARY, 1));
+    let ReportFigures::Tables(tables) = &outcome.reports[1].figures else { panic!("tables") };
+    let names: Vec<String> = tables[0].columns.clone();
+    for columns in (40..=140).chain([usize::MAX]) {
+        let text = terminal::run(&outcome, Width::Columns(columns));
+        for line in text.lines() {
+            assert!(line.width() <= columns, "{columns}: {line}");
+        }
+        for name in &names {
+            assert!(name.split(' ').all(|word| text.contains(word)), "{name} at {columns}");
+        }
+        let quarters = ["2025-Q2", "2026-Q4", "Not yet due", "Unreadable"];
+        assert!(quarters.iter().all(|name| text.contains(name)), "{columns}\n{text}");
+        assert!(text.contains("383,419.75"), "{columns}\n{text}");
+    }
 }
 
 #[test]
@@ -39,6 +65,7 @@ fn every_bucket_and_total_stands_at_every_width() {
             assert!(line.width() <= columns, "{columns}: {line}");
         }
         let without_decimals = text.contains("Amounts without decimals");
+        let ReportFigures::Aging(report) = &report.figures else { panic!("an aging") };
         for bucket in &report.buckets {
             // On narrow terminals a header stands on several lines.
             assert!(bucket.split(' ').all(|word| text.contains(word)), "{bucket} at {columns}");

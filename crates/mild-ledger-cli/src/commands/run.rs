@@ -27,14 +27,18 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     };
     let plan = Plan::read(&arguments.plan)?;
     let zone = read_zone(arguments.zone.as_deref())?;
-    let mut request = RunRequest {
-        as_of,
-        now: None,
-        records: arguments.records.clone(),
-        existing: if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep },
-    };
+    let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
+    let mut request = RunRequest::new().with_existing(existing);
+    if let Some(as_of) = as_of {
+        request = request.with_as_of(as_of);
+    }
+    if let Some(records) = &arguments.records {
+        request = request.with_records(records);
+    }
     let now: Option<Now> = plan.needs_clock(&request).then(|| clock::now(zone.as_ref())).transpose()?;
-    request.now = now.as_ref().map(|now| now.at);
+    if let Some(now) = &now {
+        request = request.with_now(now.at);
+    }
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read: u64, total: u64| bar.show(read, total);

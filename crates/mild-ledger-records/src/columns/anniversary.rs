@@ -60,7 +60,7 @@ impl Planned for PlannedAnniversary {
     fn stand_in(&self) -> Kind {
         match self.gives {
             Gives::Date => Kind::made_dates(),
-            Gives::Number => Kind::whole_numbers(),
+            Gives::Number => Kind::Place,
         }
     }
 

@@ -62,6 +62,11 @@ impl<'p> Binder<'p> {
         self.by_name.contains_key(name)
     }
 
+    /// The as-of date, if there is one.
+    pub(crate) fn known_as_of(&self) -> Option<AsOfDate> {
+        self.as_of
+    }
+
     /// The as-of date, which a plan need not state unless something in it asks for it.
     pub(crate) fn as_of(&mut self, span: &Range<usize>) -> Option<AsOfDate> {
         if self.as_of.is_none() {

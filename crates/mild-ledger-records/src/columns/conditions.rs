@@ -243,18 +243,19 @@ impl Binder<'_> {
                 let date = self.as_of(&span)?.date;
                 return Some(BoundOperand::Place(i128::from(date.day_number())));
             }
-            (Kind::Amount { .. } | Kind::Number { .. }, Operand::Number(digits) | Operand::Text(digits)) => {
-                match (digits.parse::<Decimal>(), kind.decimals()) {
-                    (Ok(number), Some(0)) if number.decimals() > 0 => {
-                        format!("{digits} is not a whole number, and the column holds whole numbers")
-                    }
-                    (Ok(number), Some(decimals)) if number.decimals() > decimals => {
-                        format!("{digits} has more decimals than the column, which has {decimals}")
-                    }
-                    (Ok(number), _) => return Some(BoundOperand::Number(number.into())),
-                    (Err(error), _) => format!("{} (allowed: {})", error.what(), error.allowed()),
+            (
+                Kind::Amount { .. } | Kind::Number { .. } | Kind::Place,
+                Operand::Number(digits) | Operand::Text(digits),
+            ) => match (digits.parse::<Decimal>(), kind.decimals()) {
+                (Ok(number), Some(0)) if number.decimals() > 0 => {
+                    format!("{digits} is not a whole number, and the column holds whole numbers")
                 }
-            }
+                (Ok(number), Some(decimals)) if number.decimals() > decimals => {
+                    format!("{digits} has more decimals than the column, which has {decimals}")
+                }
+                (Ok(number), _) => return Some(BoundOperand::Number(number.into())),
+                (Err(error), _) => format!("{} (allowed: {})", error.what(), error.allowed()),
+            },
             (Kind::Band(band), Operand::Text(label)) => {
                 let labels = || band.buckets.labels().iter().map(String::as_str);
                 match labels().position(|known| known == label) {
@@ -278,7 +279,7 @@ impl Binder<'_> {
             }
             Kind::Date { .. } => "a date such as 2026-09-30, \"as-of\", or { column = \"…\" }",
             Kind::Amount { .. } => "an amount, or { column = \"…\" }",
-            Kind::Number { .. } => "a number, or { column = \"…\" }",
+            Kind::Number { .. } | Kind::Place => "a number, or { column = \"…\" }",
             Kind::Parts(_) => "{ column = \"…\" }, another column of parts",
             Kind::Band(_) => "the name of a bucket in quotes",
         };

@@ -117,7 +117,7 @@ impl Planned for PlannedField {
             | FieldOf::WeekDate
             | FieldOf::OrdinalDate
             | FieldOf::TimeOfDay => Kind::Text,
-            _ => Kind::whole_numbers(),
+            _ => Kind::Place,
         }
     }
 

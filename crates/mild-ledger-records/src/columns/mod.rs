@@ -32,6 +32,9 @@ pub(crate) use calendar::{PlannedCalendar, read_calendar};
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
 pub(crate) use inputs::{AsOfDate, read_decimals};
+#[cfg(test)]
+pub(crate) use period_rules::PERIOD;
+pub(crate) use period_rules::read_period;
 pub(crate) use rows::{Rows, Setting};
 
 use crate::mistakes::{At, Keys, Walk};

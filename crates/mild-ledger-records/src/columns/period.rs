@@ -140,7 +140,8 @@ impl Planned for PlannedPeriod {
     fn stand_in(&self) -> Kind {
         match self.gives {
             Gives::FirstDay | Gives::LastDay | Gives::NearestStart(_) => Kind::made_dates(),
-            Gives::Number | Gives::Days => Kind::whole_numbers(),
+            Gives::Number => Kind::Place,
+            Gives::Days => Kind::Number { decimals: 0, figure: None },
             Gives::Label(_) => Kind::Text,
         }
     }

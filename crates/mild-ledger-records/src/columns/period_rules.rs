@@ -2,7 +2,7 @@
 
 use super::inputs::or_default;
 use super::measuring::WEEKDAY;
-use crate::mistakes::Walk;
+use crate::mistakes::{At, Keys, Value, Walk};
 use mild_ledger::{FiscalNaming, FiscalYear, PeriodRule, WeekYear, Weekday};
 use toml::de::{DeTable, DeValue};
 
@@ -19,6 +19,27 @@ impl PeriodRules {
         PeriodRule::all(self.week_starts, self.fiscal, self.weeks)
     }
 }
+
+/// `{ period = "month", of = "Issued" }`, with the keys that say more of it.
+pub(crate) fn read_period(walk: &mut Walk, value: &Value<'_>) -> Option<(PeriodRule, At<String>)> {
+    const EXPECTED: &str = "the name of a column, or { period = \"month\", of = \"…\" }";
+    let table = walk.table(value, EXPECTED)?;
+    walk.check_keys(table, &PERIOD);
+    let rules = read_period_rules(walk, table)?;
+    let words = rules.all().map(|rule| (rule.word(), rule));
+    let rule =
+        walk.needed(table, "period", value.span(), EXPECTED).and_then(|value| walk.choice(value, &words));
+    let of = walk.needed(table, "of", value.span(), EXPECTED);
+    let of = of.and_then(|value| walk.text(value, "the name of a column of dates"));
+    Some((rule?, of?))
+}
+
+/// The keys of a period that rows are grouped by.
+pub(crate) const PERIOD: Keys<'static> = Keys {
+    part: "a period",
+    known: &["period", "of", "fiscal_starts", "fiscal_named", "week_years", "week_starts"],
+    later: &[],
+};
 
 /// `fiscal_starts`, `fiscal_named`, `week_years` and `week_starts`.
 pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable) -> Option<PeriodRules> {

@@ -67,7 +67,7 @@ impl Planned for PlannedWorkingDay {
     fn stand_in(&self) -> Kind {
         match self.gives {
             Gives::YesOrNo | Gives::Kind => Kind::Text,
-            Gives::NumberInMonth | Gives::NumberFromMonthEnd => Kind::whole_numbers(),
+            Gives::NumberInMonth | Gives::NumberFromMonthEnd => Kind::Place,
         }
     }
 

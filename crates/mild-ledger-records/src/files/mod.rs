@@ -9,7 +9,7 @@ mod workshop;
 
 pub(crate) use fingerprint::{Checksum, Fingerprint, Hasher};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
-pub(crate) use receipt::{AmountLine, CalendarLine, FileLine, ReportLine, RowsLine, RunEntry};
+pub(crate) use receipt::{AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry};
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, receipt_path};
 pub use whole::write_new_file;

@@ -3,6 +3,7 @@
 use super::input;
 use crate::error::RecordsError;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use std::io;
 use std::path::Path;
 
@@ -84,12 +85,28 @@ pub(crate) struct AmountLine {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct ReportLine {
     pub(crate) title: String,
-    pub(crate) amount: String,
-    pub(crate) written: String,
-    pub(crate) in_buckets: String,
-    pub(crate) credits: String,
-    pub(crate) settled: String,
-    pub(crate) not_yet_issued: String,
+    /// What kind it is; version 1 knew one.
+    #[serde(default = "only_kind")]
+    pub(crate) kind: String,
+    /// What version 1 said of it, kept as it was.
+    #[serde(flatten)]
+    pub(crate) earlier: BTreeMap<String, String>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) proof: Vec<ProofEntry>,
+}
+
+/// A whole and its parts.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct ProofEntry {
+    pub(crate) of: String,
+    /// What the whole is called, and how much it is.
+    #[serde(flatten)]
+    pub(crate) whole: BTreeMap<String, String>,
+    pub(crate) parts: BTreeMap<String, String>,
+}
+
+fn only_kind() -> String {
+    "aging".to_owned()
 }
 
 /// The version of the receipt's form; version 1 is read too.

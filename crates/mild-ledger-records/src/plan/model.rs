@@ -31,7 +31,7 @@ pub struct Plan {
     pub(crate) select: Vec<Condition>,
     pub(crate) calendars: Vec<PlannedCalendar>,
     pub(crate) columns: Vec<PlannedColumn>,
-    pub(crate) reports: Vec<PlannedReport>,
+    pub(crate) reports: Vec<Box<dyn PlannedReport>>,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
     pub(crate) output_columns: Option<Vec<At<String>>>,
@@ -80,7 +80,7 @@ impl Plan {
         names.iter().any(|name| name.value.contains(AS_OF_FIELD))
             || self.columns.iter().any(|column| column.planned.uses_as_of())
             || self.select.iter().any(Condition::uses_as_of)
-            || self.reports.iter().any(PlannedReport::uses_as_of)
+            || self.reports.iter().any(|report| report.uses_as_of())
     }
 
     /// The folder that the plan's paths start from.

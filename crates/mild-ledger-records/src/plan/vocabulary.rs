@@ -32,8 +32,8 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::columns::{CALENDAR, CONDITION, keys};
-    use crate::reports::REPORT;
+    use crate::columns::{CALENDAR, CONDITION, PERIOD, keys};
+    use crate::reports;
     use std::collections::BTreeSet;
 
     /// The schema that is published, and the keys that a plan may hold, cannot drift apart.
@@ -44,6 +44,18 @@ mod tests {
         let columns = keys();
         let column = Keys { part: "[[column]]", known: &columns, later: &[] };
         let records = &schema["properties"]["records"]["properties"];
+        let kinds = schema["properties"]["report"]["items"]["oneOf"].as_array().unwrap();
+        let published: BTreeSet<&str> =
+            kinds.iter().map(|kind| kind["properties"]["kind"]["const"].as_str().unwrap()).collect();
+        assert_eq!(published, reports::KINDS.iter().map(|kind| kind.word).collect());
+        for (kind, part) in reports::KINDS.iter().flat_map(|kind| kinds.iter().map(move |part| (kind, part)))
+        {
+            let properties = part["properties"].as_object().unwrap();
+            if properties["kind"]["const"] == kind.word {
+                let published: BTreeSet<&str> = properties.keys().map(String::as_str).collect();
+                assert_eq!(published, reports::keys(kind).into_iter().collect(), "{}", kind.word);
+            }
+        }
         for (keys, part) in [
             (&TOP, &schema),
             (&RECORDS, &schema["properties"]["records"]),
@@ -51,7 +63,7 @@ mod tests {
             (&AMOUNT, &records["amounts"]["additionalProperties"]),
             (&OUTPUT, &schema["properties"]["output"]),
             (&CALENDAR, &schema["properties"]["calendar"]["additionalProperties"]),
-            (&REPORT, &schema["properties"]["report"]["items"]),
+            (&PERIOD, &schema["$defs"]["period"]),
             (&CONDITION, &schema["$defs"]["condition"]),
             (&column, &schema["$defs"]["column"]),
         ] {

@@ -1,28 +1,33 @@
 //! What is owed, by group and bucket.
 
+use super::{
+    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportFigures, ReportKind,
+    ReportTable, Tally, counted,
+};
 use crate::columns::{AsOfDate, Binder};
 use crate::error::RecordsError;
-use crate::mistakes::{At, Keys, Walk};
+use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Gap, Kind, Layout, Table};
 use mild_ledger::{Date, Decimal, Invoice, Scale, Standing};
+use std::any::Any;
 use std::collections::HashMap;
-use std::ops::Range;
+use std::sync::Arc;
 use toml::de::DeTable;
 
 /// The bucket behind those without a figure.
 const CREDITS: &str = "Credits";
 
-pub(crate) const REPORT: Keys<'static> = Keys {
-    part: "[[report]]",
-    known: &["kind", "title", "band", "amount", "issued", "paid", "by"],
+pub(super) const KIND: ReportKind = ReportKind {
+    word: "aging",
+    title: "Aging",
+    keys: &["band", "amount", "issued", "paid", "by"],
     later: &["credits", "show"],
+    read,
 };
 
 /// What is owed, by customer and bucket.
 #[derive(Debug, Clone)]
 pub struct AgingReport {
-    /// The report's title.
-    pub title: String,
     /// The column that rows are grouped by, if any.
     pub by: Option<String>,
     /// The column of amounts.
@@ -36,10 +41,6 @@ pub struct AgingReport {
     pub total: AgingGroup,
     /// Open rows in each bucket.
     pub counts: Vec<u64>,
-    /// How the amounts add up to what was written.
-    pub proof: ReportProof,
-    /// Rows that are in no bucket.
-    pub apart: RowsApart,
     scale: Scale,
 }
 
@@ -62,51 +63,15 @@ struct SparseGroup {
     total: i128,
 }
 
-/// How a report's amounts add up: written is the sum of the others.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct ReportProof {
-    /// The sum of the amounts of all rows written.
-    pub written: Decimal,
-    /// What is in buckets, credits left out.
-    pub in_buckets: Decimal,
-    /// Open amounts below zero.
-    pub credits: Decimal,
-    /// What is settled.
-    pub settled: Decimal,
-    /// What was issued after the as-of date.
-    pub not_yet_issued: Decimal,
-}
-
 /// Rows of a report that are in no bucket.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct RowsApart {
+struct RowsApart {
     /// Settled on or before the as-of date.
-    pub settled: u64,
+    settled: u64,
     /// Issued after it.
-    pub not_yet_issued: u64,
+    not_yet_issued: u64,
     /// Without an amount.
-    pub no_amount: u64,
-}
-
-#[cfg(test)]
-impl AgingReport {
-    /// A report without groups, to try its proof on.
-    pub(crate) fn of_proof(proof: ReportProof, counts: Vec<u64>, apart: RowsApart) -> Self {
-        let scale = proof.written.scale();
-        Self {
-            title: "Aging".to_owned(),
-            by: None,
-            amount_column: "Amount".to_owned(),
-            band_column: String::new(),
-            buckets: Vec::new(),
-            groups: Vec::new(),
-            total: AgingGroup { name: String::new(), amounts: Vec::new(), total: scale.amount(0) },
-            counts,
-            proof,
-            apart,
-            scale,
-        }
-    }
+    no_amount: u64,
 }
 
 impl AgingReport {
@@ -128,13 +93,34 @@ impl AgingReport {
             AgingGroup { name: group.name.clone(), amounts, total: self.scale.amount(group.total) }
         })
     }
+
+    /// A row a group, or one of all where there are none, with a column a bucket and the total.
+    pub(super) fn table(&self, title: &str) -> ReportTable {
+        let names = usize::from(self.by.is_some());
+        let cells = |group: &AgingGroup| {
+            let name = self.by.as_ref().map(|_| ReportCell::Text(group.name.clone()));
+            let amounts =
+                group.amounts.iter().chain([&group.total]).map(|amount| ReportCell::Decimal(*amount));
+            name.into_iter().chain(amounts).collect::<Vec<_>>()
+        };
+        let total = cells(&AgingGroup { name: "Total".to_owned(), ..self.total.clone() });
+        ReportTable {
+            title: title.to_owned(),
+            columns: self.by.iter().chain(&self.buckets).cloned().chain(["Total".to_owned()]).collect(),
+            names,
+            rows: match self.by {
+                Some(_) => self.groups().map(|group| cells(&group)).collect(),
+                None => vec![total.clone()],
+            },
+            total: Some(total),
+        }
+    }
 }
 
 /// An aging as the plan says it.
 #[derive(Debug)]
-pub(crate) struct PlannedReport {
-    title: String,
-    span: Range<usize>,
+struct PlannedAging {
+    heading: Heading,
     band: At<String>,
     amount: At<String>,
     issued: Option<At<String>>,
@@ -143,11 +129,11 @@ pub(crate) struct PlannedReport {
 }
 
 /// An aging bound to its columns.
-pub(crate) struct BoundReport {
+struct BoundAging {
     title: String,
     band: usize,
     band_kind: BandKind,
-    pub(crate) amount: usize,
+    amount: usize,
     scale: Scale,
     issued: Option<usize>,
     paid: Option<usize>,
@@ -156,39 +142,30 @@ pub(crate) struct BoundReport {
 }
 
 /// `[[report]]` with `kind = "aging"`.
-pub(crate) fn read_report(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<PlannedReport> {
-    walk.check_keys(table, &REPORT);
-    let kind = walk.needed(table, "kind", span.clone(), "kind = \"aging\"");
-    let kind = kind.and_then(|value| walk.choice(value, &[("aging", ())]));
-    let title = match table.get("title") {
-        Some(value) => walk.text(value, "a text").map(|title| title.value),
-        None => Some("Aging".to_owned()),
-    };
+fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
     let mut column = |key: &str| table.get(key).and_then(|value| walk.text(value, "the name of a column"));
     let (issued, paid, by) = (column("issued"), column("paid"), column("by"));
     let (band, amount) = (column("band"), column("amount"));
     for (key, value) in [("band", &band), ("amount", &amount)] {
         if value.is_none() && !table.contains_key(key) {
             walk.mistakes.tell(
-                span.clone(),
+                heading.span.clone(),
                 format!("{key} is missing"),
                 format!("{key} = \"…\", the name of a column"),
             );
         }
     }
-    kind?;
-    Some(PlannedReport { title: title?, span, band: band?, amount: amount?, issued, paid, by })
+    Some(Box::new(PlannedAging { heading, band: band?, amount: amount?, issued, paid, by }))
 }
 
-impl PlannedReport {
+impl PlannedReport for PlannedAging {
     /// An aging always stands on a day.
-    #[expect(clippy::unused_self, reason = "other kinds of reports will look at what they say")]
-    pub(crate) fn uses_as_of(&self) -> bool {
+    fn uses_as_of(&self) -> bool {
         true
     }
 
-    pub(crate) fn bind(&self, binder: &mut Binder<'_>) -> Option<BoundReport> {
-        let as_of: Option<AsOfDate> = binder.as_of(&self.span);
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
+        let as_of: Option<AsOfDate> = binder.as_of(&self.heading.span);
         let band = binder.find(&self.band);
         let band = match band.map(|band| (band, binder.kind(band).clone())) {
             Some((nth, Kind::Band(band))) => Some((nth, band)),
@@ -229,8 +206,8 @@ impl PlannedReport {
             None => None,
         };
         let (as_of, (band, band_kind)) = (as_of?.date, band?);
-        Some(BoundReport {
-            title: self.title.replace("{as_of}", &as_of.to_string()),
+        let bound = BoundAging {
+            title: self.heading.title.replace("{as_of}", &as_of.to_string()),
             band,
             band_kind,
             amount: amount?,
@@ -239,13 +216,20 @@ impl PlannedReport {
             paid: paid?,
             by,
             as_of,
-        })
+        };
+        Some(Box::new(Arc::new(bound)))
+    }
+}
+
+impl BoundReport for Arc<BoundAging> {
+    fn tally(&self) -> Box<dyn Tally> {
+        Box::new(AgingTotals::new(Arc::clone(self)))
     }
 }
 
 /// The sums of one aging report.
-pub(crate) struct AgingTotals<'j> {
-    report: &'j BoundReport,
+struct AgingTotals {
+    report: Arc<BoundAging>,
     groups: HashMap<String, Vec<(u16, i128)>>,
     /// By bucket, then by the reason of rows without a figure, then credits.
     counts: Vec<u64>,
@@ -256,12 +240,12 @@ pub(crate) struct AgingTotals<'j> {
     spaced: u64,
 }
 
-impl<'j> AgingTotals<'j> {
-    pub(crate) fn new(report: &'j BoundReport) -> Self {
+impl AgingTotals {
+    fn new(report: Arc<BoundAging>) -> Self {
         Self {
-            report,
             groups: HashMap::new(),
             counts: vec![0; report.bucket_count() + Gap::ALL.len() + 1],
+            report,
             settled: 0,
             not_yet_issued: 0,
             apart: RowsApart::default(),
@@ -271,14 +255,14 @@ impl<'j> AgingTotals<'j> {
     }
 
     /// Adds a row that is written.
-    pub(crate) fn add(
+    fn add_row(
         &mut self,
         layout: &Layout,
         table: &Table,
         row: usize,
         number: u64,
     ) -> Result<(), RecordsError> {
-        let report = self.report;
+        let report = Arc::clone(&self.report);
         let Some(units) = table.units(report.amount, row) else {
             self.apart.no_amount += 1;
             return Ok(());
@@ -329,7 +313,7 @@ impl<'j> AgingTotals<'j> {
     }
 
     /// What a reader of the report should know beside its figures.
-    pub(crate) fn notes(&self, layout: &Layout) -> Vec<String> {
+    fn notes(&self, layout: &Layout) -> Vec<String> {
         let mut notes = Vec::new();
         let open_rows = |count| counted(count, "open row has", "open rows have");
         if let (Some(paid), true) = (self.report.paid, self.paid_unreadable > 0) {
@@ -350,7 +334,8 @@ impl<'j> AgingTotals<'j> {
         notes
     }
 
-    pub(crate) fn into_report(self, layout: &Layout) -> Result<AgingReport, RecordsError> {
+    fn into_report(self, layout: &Layout) -> Result<Report, RecordsError> {
+        let notes = self.notes(layout);
         let (scale, column) = (self.report.scale, layout.name(self.report.amount));
         let sum = |units: &[i128]| -> Result<i128, RecordsError> {
             let total = units.iter().try_fold(0_i128, |sum, units| sum.checked_add(*units));
@@ -383,10 +368,24 @@ impl<'j> AgingTotals<'j> {
         let credits = sums.last().copied().unwrap_or(0);
         let total = sum(&sums)?;
         let in_buckets = total - credits;
-        let written = sum(&[in_buckets, credits, self.settled, self.not_yet_issued])?;
+        let parts = [
+            ("in buckets", in_buckets),
+            ("credits", credits),
+            ("settled", self.settled),
+            ("not yet issued", self.not_yet_issued),
+        ];
+        let parts = parts.map(|(name, units)| (name, scale.amount(units)));
+        let amounts_proved = ProofLine::of_amounts(column, parts);
+        let amounts_proved = amounts_proved.ok_or_else(|| RecordsError::too_large_in_all(column))?;
+        let apart = self.apart;
+        let rows_proved = ProofLine::of_rows([
+            ("in buckets and credits", self.counts.iter().sum()),
+            ("settled", apart.settled),
+            ("not yet issued", apart.not_yet_issued),
+            ("without an amount", apart.no_amount),
+        ]);
         let amounts = sums.into_iter().map(|units| scale.amount(units)).collect();
-        Ok(AgingReport {
-            title: self.report.title.clone(),
+        let figures = AgingReport {
             by: self.report.by.map(|column| layout.name(column).to_owned()),
             amount_column: column.to_owned(),
             band_column: layout.name(self.report.band).to_owned(),
@@ -394,20 +393,67 @@ impl<'j> AgingTotals<'j> {
             buckets: buckets.into_iter().map(|(_, label)| label).collect(),
             groups,
             total: AgingGroup { name: String::new(), amounts, total: scale.amount(total) },
-            proof: ReportProof {
-                written: scale.amount(written),
-                in_buckets: scale.amount(in_buckets),
-                credits: scale.amount(credits),
-                settled: scale.amount(self.settled),
-                not_yet_issued: scale.amount(self.not_yet_issued),
-            },
-            apart: self.apart,
             scale,
+        };
+        Ok(Report {
+            kind: KIND.word,
+            title: self.report.title.clone(),
+            figures: ReportFigures::Aging(Box::new(figures)),
+            proof: vec![amounts_proved, rows_proved],
+            notes,
         })
     }
 }
 
-impl BoundReport {
+impl Tally for AgingTotals {
+    fn add(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        rows: &[usize],
+        numbers: &[u64],
+    ) -> Result<(), RecordsError> {
+        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, numbers[*row]))
+    }
+
+    fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
+        // Tallies of one report are of one kind.
+        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let column = layout.name(self.report.amount);
+        let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
+            *sum = sum.checked_add(units).ok_or_else(|| RecordsError::too_large_in_all(column))?;
+            Ok(())
+        };
+        add(&mut self.settled, other.settled)?;
+        add(&mut self.not_yet_issued, other.not_yet_issued)?;
+        self.counts.iter_mut().zip(&other.counts).for_each(|(count, more)| *count += more);
+        self.apart.settled += other.apart.settled;
+        self.apart.not_yet_issued += other.apart.not_yet_issued;
+        self.apart.no_amount += other.apart.no_amount;
+        self.paid_unreadable += other.paid_unreadable;
+        self.spaced += other.spaced;
+        for (name, amounts) in other.groups {
+            let sums = self.groups.entry(name).or_default();
+            for (bucket, units) in amounts {
+                match sums.iter_mut().find(|(known, _)| *known == bucket) {
+                    Some((_, sum)) => add(sum, units)?,
+                    None => sums.push((bucket, units)),
+                }
+            }
+        }
+        Ok(())
+    }
+
+    fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        self.into_report(layout)
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}
+
+impl BoundAging {
     fn bucket_count(&self) -> usize {
         self.band_kind.buckets.labels().len()
     }
@@ -415,9 +461,4 @@ impl BoundReport {
     fn bucket_of_gap(&self, gap: Gap) -> usize {
         self.bucket_count() + Gap::ALL.iter().position(|known| *known == gap).unwrap_or(0)
     }
-}
-
-/// A count with the words that agree with it.
-fn counted(count: u64, one: &str, more: &str) -> String {
-    format!("{count} {}", if count == 1 { one } else { more })
 }

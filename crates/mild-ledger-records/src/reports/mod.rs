@@ -1,8 +1,117 @@
-//! The kinds of reports, one file a kind.
+//! The kinds of reports, one file a kind, and the registry of them.
 
 mod aging;
+mod figures;
+mod summary;
 
-#[cfg(test)]
-pub(crate) use aging::REPORT;
-pub use aging::{AgingGroup, AgingReport, ReportProof, RowsApart};
-pub(crate) use aging::{AgingTotals, BoundReport, PlannedReport, read_report};
+pub use aging::{AgingGroup, AgingReport};
+pub use figures::{
+    ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportFigures, ReportTable,
+};
+
+use crate::columns::Binder;
+use crate::error::RecordsError;
+use crate::mistakes::{Keys, Walk};
+use crate::table::{Layout, Table};
+use std::any::Any;
+use std::fmt::Debug;
+use std::ops::Range;
+use toml::de::DeTable;
+
+/// A kind of report, by its word.
+pub(crate) struct ReportKind {
+    /// What stands behind `kind`.
+    pub(crate) word: &'static str,
+    /// What it is called where the plan gives it no title.
+    title: &'static str,
+    /// The keys that say more of it, beside `kind` and `title`.
+    pub(crate) keys: &'static [&'static str],
+    /// Keys that belong to it and that this version cannot do yet.
+    later: &'static [&'static str],
+    read: ReadReport,
+}
+
+type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
+
+/// Every kind of report.
+pub(crate) const KINDS: [&ReportKind; 2] = [&aging::KIND, &summary::KIND];
+
+/// Words of kinds that belong to the format and that this version cannot do yet.
+const LATER_KINDS: [&str; 6] = ["list", "movement", "tenure", "upcoming", "turnaround", "spread"];
+
+/// What every report has.
+#[derive(Debug, Clone)]
+pub(crate) struct Heading {
+    pub(crate) title: String,
+    pub(crate) span: Range<usize>,
+}
+
+/// A report as a plan says it.
+pub(crate) trait PlannedReport: Debug + Send + Sync {
+    /// Whether it asks for the as-of date.
+    fn uses_as_of(&self) -> bool;
+
+    /// The report bound to the columns of the records, with nothing counted yet; what is wrong with it is told.
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>>;
+}
+
+/// A report that knows its columns.
+pub(crate) trait BoundReport: Send + Sync {
+    /// A tally of nothing.
+    fn tally(&self) -> Box<dyn Tally>;
+}
+
+/// The sums of one report. Tallies of parts of the rows, merged in any order, come to the tally of all.
+pub(crate) trait Tally: Send {
+    /// Adds rows that are written; each has a number among those of the file.
+    fn add(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        rows: &[usize],
+        numbers: &[u64],
+    ) -> Result<(), RecordsError>;
+
+    /// Takes over what another tally of the same report counted.
+    fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError>;
+
+    /// The figures.
+    fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError>;
+
+    /// Itself, to be merged with one of its kind.
+    fn into_any(self: Box<Self>) -> Box<dyn Any>;
+}
+
+/// `[[report]]`, told apart by its `kind`.
+pub(crate) fn read_report(
+    walk: &mut Walk,
+    table: &DeTable,
+    span: Range<usize>,
+) -> Option<Box<dyn PlannedReport>> {
+    let value = walk.needed(table, "kind", span.clone(), "kind = \"aging\" or \"summary\"")?;
+    if let Some(word) = value.get_ref().as_str().filter(|word| LATER_KINDS.contains(word)) {
+        let known: Vec<&str> = KINDS.iter().map(|kind| kind.word).collect();
+        let what = format!("reports of kind \"{word}\" are not built yet");
+        walk.mistakes.tell(value.span(), what, crate::mistakes::in_quotes(known));
+        return None;
+    }
+    let words: Vec<(&str, &ReportKind)> = KINDS.iter().map(|kind| (kind.word, *kind)).collect();
+    let kind = walk.choice(value, &words)?;
+    let known = keys(kind);
+    walk.check_keys(table, &Keys { part: "[[report]]", known: &known, later: kind.later });
+    let title = match table.get("title") {
+        Some(value) => walk.text(value, "a text").map(|title| title.value),
+        None => Some(kind.title.to_owned()),
+    };
+    (kind.read)(walk, table, Heading { title: title?, span })
+}
+
+/// The keys that a report of a kind may have.
+pub(crate) fn keys(kind: &ReportKind) -> Vec<&'static str> {
+    ["kind", "title"].into_iter().chain(kind.keys.iter().copied()).collect()
+}
+
+/// A count with the words that agree with it.
+fn counted(count: u64, one: &str, more: &str) -> String {
+    format!("{count} {}", if count == 1 { one } else { more })
+}

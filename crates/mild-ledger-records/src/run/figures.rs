@@ -40,6 +40,16 @@ impl FigureSigns {
         }
     }
 
+    /// Takes over the signs of other rows.
+    pub(super) fn merge(&mut self, other: &Self) {
+        for ((_, figures), (_, other)) in self.columns.iter_mut().zip(&other.columns) {
+            figures.negative += other.negative;
+            figures.zero += other.zero;
+            figures.positive += other.positive;
+            figures.empty += other.empty;
+        }
+    }
+
     pub(super) fn finish(self) -> Vec<ColumnFigures> {
         self.columns.into_iter().map(|(_, figures)| figures).collect()
     }

@@ -20,7 +20,7 @@ pub(super) struct Job {
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
     pub(super) select: Vec<BoundCondition>,
-    pub(super) reports: Vec<BoundReport>,
+    pub(super) reports: Vec<Box<dyn BoundReport>>,
     pub(super) output: Vec<usize>,
     pub(super) order_by: Vec<(usize, Direction)>,
     /// What named stretches of days were resolved to, and what calendars cover.

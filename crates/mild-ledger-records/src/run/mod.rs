@@ -8,6 +8,7 @@ mod pass;
 mod proof;
 mod receipt_entry;
 mod rows;
+mod worker;
 
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
@@ -15,6 +16,7 @@ use crate::files::{ExistingFiles, FileFacts, Fingerprint, Staging, changed, rece
 use crate::keys::{Decisions, Repeats};
 use crate::mistakes::Mistakes;
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
+use crate::reports::Report;
 use crate::source::{self, Source};
 use job::Job;
 use mild_ledger::DateTime;
@@ -26,21 +28,71 @@ use pass::{PassResult, Sinks};
 use proof::ReadBack;
 use receipt_entry::{receipt_entry, used_calendars};
 use same_file::Handle;
+use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
 
 /// What a run is told beside its plan.
-#[derive(Debug, Clone)]
+///
+/// ```
+/// use mild_ledger_records::{AsOf, ExistingFiles, RunRequest};
+/// let request = RunRequest::new().with_as_of(AsOf::Date("2026-09-30".parse()?)).with_existing(ExistingFiles::Overwrite);
+/// assert_ne!(request, RunRequest::new());
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct RunRequest {
+    as_of: Option<AsOf>,
+    now: Option<DateTime>,
+    records: Option<PathBuf>,
+    existing: ExistingFiles,
+    workers: Option<NonZeroUsize>,
+}
+
+impl RunRequest {
+    /// A run as the plan says it.
+    #[must_use]
+    pub fn new() -> Self {
+        Self::default()
+    }
+
     /// An as-of date that takes the place of the plan's.
-    pub as_of: Option<AsOf>,
+    #[must_use]
+    pub fn with_as_of(self, as_of: AsOf) -> Self {
+        Self { as_of: Some(as_of), ..self }
+    }
+
     /// The time that it is, from which named days are counted; the crate reads no clock. It may be left out where
     /// [`Plan::needs_clock`] says that nothing asks for it.
-    pub now: Option<DateTime>,
+    #[must_use]
+    pub fn with_now(self, now: DateTime) -> Self {
+        Self { now: Some(now), ..self }
+    }
+
     /// A records file that takes the place of the plan's, relative to the working folder.
-    pub records: Option<PathBuf>,
-    /// What to do with files that stand where outputs go.
-    pub existing: ExistingFiles,
+    #[must_use]
+    pub fn with_records(self, records: impl Into<PathBuf>) -> Self {
+        Self { records: Some(records.into()), ..self }
+    }
+
+    /// What to do with files that stand where outputs go; they are kept unless this says otherwise.
+    #[must_use]
+    pub fn with_existing(self, existing: ExistingFiles) -> Self {
+        Self { existing, ..self }
+    }
+
+    /// How many batches of rows are worked on at once; as many as the machine can unless this says otherwise. What a run
+    /// finds and writes does not depend on it.
+    #[must_use]
+    pub fn with_workers(self, workers: NonZeroUsize) -> Self {
+        Self { workers: Some(workers), ..self }
+    }
+
+    fn workers(&self) -> NonZeroUsize {
+        let at_most = NonZeroUsize::MIN.saturating_add(15);
+        let machine = || std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).min(at_most);
+        self.workers.unwrap_or_else(machine)
+    }
 }
 
 impl Plan {
@@ -98,7 +150,7 @@ fn run_with(
     let files = [create(&outputs.rows)?, create(&outputs.exceptions)?];
     let scratch =
         outputs.rows.1.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
-    let result = run_passes(&job, &records, reader, &staging, files, scratch, watch)?;
+    let result = run_passes(&job, &records, reader, (&staging, files, scratch), request.workers(), watch)?;
     records.check_unchanged(plan)?;
     for calendar in &job.setting.calendars {
         calendar.opened.files.iter().try_for_each(crate::files::InputFile::check_unchanged)?;
@@ -276,20 +328,19 @@ fn is_same_file(a: &Path, b: &Path) -> bool {
 }
 
 /// Reads the records once; a second time where repeated keys were found that something is to be done about.
-fn run_passes<'j>(
-    job: &'j Job,
+fn run_passes(
+    job: &Job,
     records: &Records,
     reader: Box<dyn Source>,
-    staging: &Staging,
-    files: [std::fs::File; 2],
-    scratch: &Path,
+    (staging, files, scratch): (&Staging, [std::fs::File; 2], &Path),
+    workers: NonZeroUsize,
     watch: Watch<'_>,
-) -> Result<PassResult<'j>, RecordsError> {
-    let total = records.facts.bytes;
+) -> Result<PassResult, RecordsError> {
+    let how = (records.facts.bytes, workers);
     let name_of = |column: usize| job.name(column).to_owned();
     let key_setting = job.key_setting(&name_of);
     let sinks = Sinks::new(job, staging, files, scratch)?;
-    let mut first = pass::run(job, reader, sinks, Decisions::none(), total, watch)?;
+    let mut first = pass::run(job, reader, sinks, Decisions::none(), how, watch)?;
     let Some(keys) = first.keys.take() else { return Ok(first) };
     let found = keys.find_repeats(&key_setting, scratch, &|| watch.check())?;
     if found.summary.rows == 0 {
@@ -302,12 +353,11 @@ fn run_passes<'j>(
         Some(_) => {
             let again = source::open(&records.path, job.longest_cell)?;
             let files = [staging.reopen(0)?, staging.reopen(1)?];
-            let sinks = Sinks::new(job, staging, files, scratch)?;
-            let mut second = pass::run(job, again, sinks, found.decisions, total, watch)?;
+            let sinks = Sinks::new(job, staging, files, scratch)?.without_keys();
+            let mut second = pass::run(job, again, sinks, found.decisions, how, watch)?;
             if second.input != first.input {
                 return Err(changed(&records.path));
             }
-            second.keys = None;
             second.repeats = Some(found.summary);
             return Ok(second);
         }
@@ -321,7 +371,7 @@ fn outcome(
     job: &Job,
     records: &Records,
     staging: &Staging,
-    result: PassResult<'_>,
+    result: PassResult,
     read_back: &ReadBack,
 ) -> Result<RunOutcome, RecordsError> {
     let file = |nth: usize| WrittenFile {
@@ -333,11 +383,12 @@ fn outcome(
     };
     let files = vec![file(0), file(1)];
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
-    let reports = result
-        .aging
-        .into_iter()
-        .map(|totals| totals.into_report(&job.setting.layout))
-        .collect::<Result<Vec<_>, _>>()?;
+    let layout = &job.setting.layout;
+    let reports: Vec<Report> =
+        result.tallies.into_iter().map(|tally| tally.finish(layout)).collect::<Result<_, _>>()?;
+    let of_reports = reports.iter().flat_map(|report| report.notes.iter().cloned());
+    let notes = job.notes.iter().cloned().chain(of_reports);
+    let notes = notes.chain(result.dates.iter().filter_map(pass::time_note)).collect();
     Ok(RunOutcome {
         title: filled_in(&plan.title.value, job.setting.as_of),
         as_of: job.setting.as_of.map(|as_of| as_of.date),
@@ -353,7 +404,7 @@ fn outcome(
         exceptions: result.exceptions,
         doubts: result.doubts,
         unreadable_cells: result.unreadable_cells,
-        notes: result.notes,
+        notes,
         calendars: used_calendars(plan, job),
         repeats: result.repeats.map(|summary| {
             let name_of = |column: usize| job.name(column).to_owned();

@@ -1,6 +1,6 @@
 //! What a run found, wrote and proved.
 
-use crate::reports::AgingReport;
+use crate::reports::Report;
 use mild_ledger::column::DateTally;
 use mild_ledger::{Date, DateTime, Decimal, Ends};
 use std::path::PathBuf;
@@ -25,7 +25,7 @@ pub struct RunOutcome {
     /// Where its amounts went: one entry a column of amounts, in the order of the header.
     pub amounts: Vec<AmountProof>,
     /// The reports, in the plan's order.
-    pub reports: Vec<AgingReport>,
+    pub reports: Vec<Report>,
     /// What the columns of dates held, in the order of the header.
     pub dates: Vec<ColumnDates>,
     /// The signs of the figures in columns of intervals, in the plan's order.

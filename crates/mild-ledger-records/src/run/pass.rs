@@ -1,22 +1,23 @@
-//! One pass over the records, batch by batch: each row to its place, each amount to its sum.
+//! One pass over the records: read, worked on by several, and taken to the outputs in the order of the file.
 
 use super::Watch;
 use super::exceptions_file::{COLUMNS, ExceptionSink};
-use super::figures::FigureSigns;
 use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
 use super::rows::RowSink;
-use crate::columns::{add_columns, all_hold};
+use super::worker::{Done, Work, Worker};
 use crate::error::RecordsError;
 use crate::files::Staging;
-use crate::keys::{Decision, Decisions, KeyScan, KeySetting, RepeatSummary, Repeats};
-use crate::reports::AgingTotals;
+use crate::keys::{Decisions, KeyScan, KeySetting, RepeatSummary};
+use crate::reports::Tally;
 use crate::sink::{SinkKind, Written};
 use crate::source::{Source, SourceEnd};
-use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, ReplacedAmount, Table};
-use crate::typing::{Cleaner, ColumnReadings, Place, read_amount};
+use crate::table::{Batch, Became};
+use crate::typing::ColumnReadings;
 use std::fs::File;
+use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
+use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
 
 /// Where a pass writes to.
 pub(super) struct Sinks<'j> {
@@ -52,13 +53,20 @@ impl<'j> Sinks<'j> {
     }
 }
 
+impl Sinks<'_> {
+    /// For a pass over records whose repeated keys are known.
+    pub(super) fn without_keys(self) -> Self {
+        Self { keys: None, ..self }
+    }
+}
+
 const WRITE: &str = "write it";
 
 /// What a pass counted.
-pub(super) struct PassResult<'j> {
+pub(super) struct PassResult {
     pub(super) rows: RowCounts,
     pub(super) amounts: Vec<AmountProof>,
-    pub(super) aging: Vec<AgingTotals<'j>>,
+    pub(super) tallies: Vec<Box<dyn Tally>>,
     pub(super) dates: Vec<ColumnDates>,
     pub(super) figures: Vec<ColumnFigures>,
     pub(super) exceptions: Vec<ExceptionGroup>,
@@ -66,7 +74,6 @@ pub(super) struct PassResult<'j> {
     pub(super) unreadable_cells: u64,
     /// What makes the figures doubtful.
     pub(super) doubts: Vec<String>,
-    pub(super) notes: Vec<String>,
     pub(super) behind_apostrophe: u64,
     pub(super) input: SourceEnd,
     /// The file of rows and that of exceptions, as their writers counted them.
@@ -75,125 +82,173 @@ pub(super) struct PassResult<'j> {
     pub(super) repeats: Option<RepeatSummary>,
 }
 
-/// Sums of amounts by place, kept apart from those of the reader and of the writer.
-struct Places {
-    counts: RowCounts,
-    set_aside: Vec<i128>,
-    merged: Vec<i128>,
-    not_selected: Vec<i128>,
-}
-
-/// Reads all records once.
+/// Reads all records once. One thread reads, others work on batches in turn, and this one takes what they leave in the order
+/// of the file, so that nothing depends on how many they are.
 pub(super) fn run<'j>(
     job: &'j Job,
-    mut reader: Box<dyn Source>,
+    reader: Box<dyn Source>,
     sinks: Sinks<'j>,
-    mut decisions: Decisions,
-    total: u64,
+    decisions: Decisions,
+    (total, workers): (u64, NonZeroUsize),
     watch: Watch<'_>,
-) -> Result<PassResult<'j>, RecordsError> {
-    let Sinks { mut rows, mut exceptions, mut keys, places: [rows_place, exceptions_place], scratch } = sinks;
-    let setting = &job.setting;
-    let layout = &setting.layout;
-    let name_of = |column: usize| job.name(column).to_owned();
-    let key_setting = job.key_setting(&name_of);
-    reader.with_cells_of_a_row(layout.columns.len());
-    let mut cleaner = Cleaner::new(layout);
-    let mut aging: Vec<AgingTotals<'j>> = job.reports.iter().map(AgingTotals::new).collect();
-    let mut signs = FigureSigns::new(layout);
-    let mut read = ReaderTally::new(job);
-    let none = vec![0; job.amounts.len()];
-    let mut by_place = Places {
-        counts: RowCounts::default(),
-        set_aside: none.clone(),
-        merged: none.clone(),
-        not_selected: none,
-    };
-    loop {
-        watch.check()?;
-        let Some(batch) = reader.next_batch()? else { break };
-        (watch.progress)(reader.bytes_read(), total);
-        read.count(job, &batch)?;
-        let mut found: Vec<Exception> = Vec::new();
-        let (mut table, mut places) = cleaner.clean(&batch, &mut found);
-        let mut replaced: Vec<ReplacedAmount> = Vec::new();
-        for (row, place) in places.iter_mut().enumerate().filter(|(_, place)| **place == Place::Written) {
-            let number = batch.numbers[row];
-            if let Some(keys) = &mut keys {
-                keys.add(&key_setting, &table, row, number)
-                    .map_err(RecordsError::file(&scratch, "sort the keys there"))?;
-            }
-            let decision =
-                decisions.on(number).map_err(RecordsError::file(&scratch, "sort the keys there"))?;
-            if let Some(decision) = decision {
-                *place = follow(&decision, job, &batch, row, (&mut found, &mut replaced));
-            }
-        }
-        table.replace_units(&replaced);
-        // Only columns of different lengths, or a rule that the plan's reader refuses, could end here.
-        add_columns(&job.steps, setting, &batch, &mut table, &mut found)
-            .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-        by_place.counts.set_aside += batch.broken.len() as u64;
-        let mut written = Vec::with_capacity(table.rows);
-        for (row, place) in places.into_iter().enumerate() {
-            let number = batch.numbers[row];
-            let place = match place {
-                Place::Written if !all_hold(&job.select, &table, row) => Place::NotSelected,
-                place => place,
-            };
-            match place {
-                Place::Written => {
-                    written.push(row);
-                    signs.count(&table, row);
-                    aging.iter_mut().try_for_each(|totals| totals.add(layout, &table, row, number))?;
+) -> Result<PassResult, RecordsError> {
+    let mut collector = Collector { job, sinks };
+    let (input, worker) = std::thread::scope(|scope| {
+        let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
+        let mut at_work = Vec::new();
+        for _ in 0..workers.get() {
+            // One batch waits for each worker, and one that it left waits to be taken, so that memory stays bounded.
+            let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(1);
+            let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(1);
+            let mut worker = Worker::new(job);
+            at_work.push(scope.spawn(move || {
+                for work in waiting {
+                    if left.send(work.and_then(|work| worker.work(work))).is_err() {
+                        break;
+                    }
                 }
-                place => by_place.add(job, &table, row, number, place)?,
+                worker
+            }));
+            inboxes.push(inbox);
+            outboxes.push(outbox);
+        }
+        let scratch = collector.sinks.scratch.clone();
+        let reading = scope.spawn(move || read_all(job, reader, decisions, &scratch, &inboxes));
+        let taken = take_all(&outboxes, |done| {
+            watch.check()?;
+            (watch.progress)(done.bytes_read, total);
+            collector.take(done)
+        });
+        // Whoever waits to hand something on is let go.
+        drop(outboxes);
+        let input = reading.join().map_err(|_| stopped("reads"))?;
+        let workers: Vec<_> =
+            at_work.into_iter().map(|worker| worker.join().map_err(|_| stopped("works"))).collect();
+        taken?;
+        let mut merged = Worker::new(job);
+        for worker in workers {
+            merged.merge(worker?)?;
+        }
+        Ok::<_, RecordsError>((input, merged))
+    })?;
+    collector.finish(input, worker, watch)
+}
+
+fn stopped(does: &str) -> RecordsError {
+    RecordsError::Proof { what: format!("the thread that {does} stopped") }
+}
+
+/// Hands the batches of a source to the workers in turn, each with what was decided of its rows.
+fn read_all(
+    job: &Job,
+    mut reader: Box<dyn Source>,
+    mut decisions: Decisions,
+    scratch: &Path,
+    inboxes: &[SyncSender<Result<Work, RecordsError>>],
+) -> Box<dyn Source> {
+    reader.with_cells_of_a_row(job.setting.layout.columns.len());
+    for inbox in inboxes.iter().cycle() {
+        let work = match reader.next_batch() {
+            Ok(Some(batch)) => decided(batch, &mut decisions, scratch, reader.bytes_read()),
+            Ok(None) => break,
+            Err(error) => Err(error),
+        };
+        let is_last = work.is_err();
+        if inbox.send(work).is_err() || is_last {
+            break;
+        }
+    }
+    reader
+}
+
+fn decided(
+    batch: Batch,
+    decisions: &mut Decisions,
+    scratch: &Path,
+    bytes_read: u64,
+) -> Result<Work, RecordsError> {
+    let mut of_batch = Vec::new();
+    for (row, number) in batch.numbers.iter().enumerate() {
+        let decision = decisions.on(*number).map_err(RecordsError::file(scratch, SORT_KEYS))?;
+        of_batch.extend(decision.map(|decision| (row, decision)));
+    }
+    Ok(Work { batch, decisions: of_batch, bytes_read })
+}
+
+/// Takes what the workers left, in the order in which they were given it.
+fn take_all(
+    outboxes: &[Receiver<Result<Done, RecordsError>>],
+    mut take: impl FnMut(Done) -> Result<(), RecordsError>,
+) -> Result<(), RecordsError> {
+    for outbox in outboxes.iter().cycle() {
+        // Where the next in turn has nothing more to give, nobody has.
+        let Ok(done) = outbox.recv() else { break };
+        take(done?)?;
+    }
+    Ok(())
+}
+
+const SORT_KEYS: &str = "sort the keys there";
+
+/// Takes batches in the order of the file to where they go.
+struct Collector<'j> {
+    job: &'j Job,
+    sinks: Sinks<'j>,
+}
+
+impl<'j> Collector<'j> {
+    fn take(&mut self, done: Done) -> Result<(), RecordsError> {
+        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], scratch } =
+            &mut self.sinks;
+        let job = self.job;
+        if let Some(keys) = keys {
+            let name_of = |column: usize| job.name(column).to_owned();
+            let setting = job.key_setting(&name_of);
+            for row in &done.usable {
+                keys.add(&setting, &done.table, *row, done.numbers[*row])
+                    .map_err(RecordsError::file(scratch, SORT_KEYS))?;
             }
         }
-        rows.write(job, &table, &written, &batch.numbers)?.map_err(RecordsError::file(&rows_place, WRITE))?;
-        exceptions.write_batch(found).map_err(RecordsError::file(&exceptions_place, WRITE))?;
+        rows.write(job, &done)?.map_err(RecordsError::file(rows_place, WRITE))?;
+        exceptions.write_batch(done.exceptions).map_err(RecordsError::file(exceptions_place, WRITE))
     }
 
-    let failed = |error| RecordsError::file(&rows_place, WRITE)(error);
-    let written = rows.finish(watch, failed)?;
-    by_place.counts.read = reader.rows_read();
-    by_place.counts.written = written.rows;
-    let exception_rows_set_aside = exceptions.rows_set_aside();
-    let unreadable_cells = exceptions.unreadable_cells();
-    let (groups, exceptions_file) =
-        exceptions.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?;
-    let behind_apostrophe = written.file.behind_apostrophe + exceptions_file.behind_apostrophe;
-    let amounts = by_place.proofs(job, &read, &written.sums);
-    let readings = cleaner.readings();
-    let doubts = rows_doubt(&by_place.counts, &groups)
-        .into_iter()
-        .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
-        .collect();
-    let dates: Vec<ColumnDates> = readings.into_iter().map(|reading| column_dates(job, reading)).collect();
-    let notes = job
-        .notes
-        .iter()
-        .cloned()
-        .chain(aging.iter().flat_map(|totals| totals.notes(layout)))
-        .chain(dates.iter().filter_map(time_note))
-        .collect();
-    Ok(PassResult {
-        rows: by_place.counts,
-        amounts,
-        notes,
-        doubts,
-        aging,
-        dates,
-        figures: signs.finish(),
-        exceptions: groups,
-        exception_rows_set_aside,
-        unreadable_cells,
-        behind_apostrophe,
-        input: reader.finish(),
-        written: [written.file, exceptions_file],
-        keys,
-        repeats: None,
-    })
+    fn finish(
+        self,
+        input: Box<dyn Source>,
+        worker: Worker<'j>,
+        watch: Watch<'_>,
+    ) -> Result<PassResult, RecordsError> {
+        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], .. } = self.sinks;
+        let failed = |error| RecordsError::file(&rows_place, WRITE)(error);
+        let written = rows.finish(watch, failed)?;
+        let counts = RowCounts { read: input.rows_read(), written: written.rows, ..worker.places.counts };
+        let exception_rows_set_aside = exceptions.rows_set_aside();
+        let unreadable_cells = exceptions.unreadable_cells();
+        let (groups, exceptions_file) =
+            exceptions.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?;
+        let readings = worker.cleaner.readings();
+        let doubts = rows_doubt(&counts, &groups)
+            .into_iter()
+            .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
+            .collect();
+        Ok(PassResult {
+            rows: counts,
+            amounts: worker.amounts(&written.sums),
+            doubts,
+            tallies: worker.tallies,
+            dates: readings.into_iter().map(|reading| column_dates(self.job, reading)).collect(),
+            figures: worker.signs.finish(),
+            exceptions: groups,
+            exception_rows_set_aside,
+            unreadable_cells,
+            behind_apostrophe: written.file.behind_apostrophe + exceptions_file.behind_apostrophe,
+            input: input.finish(),
+            written: [written.file, exceptions_file],
+            keys,
+            repeats: None,
+        })
+    }
 }
 
 impl Job {
@@ -226,139 +281,9 @@ fn column_dates(job: &Job, reading: ColumnReadings) -> ColumnDates {
 }
 
 /// What a time of day behind dates lost.
-fn time_note(dates: &ColumnDates) -> Option<String> {
+pub(super) fn time_note(dates: &ColumnDates) -> Option<String> {
     let lost = dates.tally.time_dropped;
     let values = if lost == 1 { "value" } else { "values" };
     (lost > 0)
         .then(|| format!("{lost} {values} of \"{}\" lost a time of day other than midnight", dates.column))
-}
-
-/// Does with a row of a repeated key what was decided, and says so.
-fn follow(
-    decision: &Decision,
-    job: &Job,
-    batch: &Batch,
-    row: usize,
-    (exceptions, replaced): (&mut Vec<Exception>, &mut Vec<ReplacedAmount>),
-) -> Place {
-    let (place, became, detail) = match decision {
-        Decision::SetAside { first } => {
-            (Place::SetAside, Became::RowSetAside, format!("the same key as row {first}"))
-        }
-        Decision::MergedInto { first } => {
-            let how = if job.repeats == Some(Repeats::Sum) {
-                "its amounts were added to"
-            } else {
-                "the key counts by"
-            };
-            (Place::Merged, Became::RowMerged, format!("{how} row {first}"))
-        }
-        Decision::Superseded { next } => (
-            Place::Merged,
-            Became::RowMerged,
-            format!("a later row of the same key counts, such as row {next}"),
-        ),
-        Decision::TakesSums(sums) => {
-            let amounts = job.amounts.iter().zip(sums);
-            replaced.extend(amounts.map(|(column, units)| ReplacedAmount {
-                column: *column,
-                row,
-                units: *units,
-            }));
-            return Place::Written;
-        }
-    };
-    let key = job.setting.layout.key_text(batch, row);
-    exceptions.push(Exception {
-        row: batch.numbers[row],
-        line: batch.lines[row],
-        text: key.clone(),
-        key,
-        subject: ExceptionSubject::Key,
-        reason: Reason::RepeatedKey,
-        detail,
-        became,
-    });
-    // What went into the sum of another row is counted there.
-    if place == Place::Merged && job.repeats == Some(Repeats::Sum) {
-        let amounts = job.amounts.iter();
-        replaced.extend(amounts.map(|column| ReplacedAmount { column: *column, row, units: None }));
-    }
-    place
-}
-
-impl Places {
-    fn add(
-        &mut self,
-        job: &Job,
-        table: &Table,
-        row: usize,
-        number: u64,
-        place: Place,
-    ) -> Result<(), RecordsError> {
-        let (count, sums) = match place {
-            Place::SetAside => (&mut self.counts.set_aside, &mut self.set_aside),
-            Place::Merged => (&mut self.counts.merged, &mut self.merged),
-            Place::NotSelected | Place::Written => (&mut self.counts.not_selected, &mut self.not_selected),
-        };
-        *count += 1;
-        for (sum, column) in sums.iter_mut().zip(&job.amounts) {
-            let units = table.units(*column, row).unwrap_or(0);
-            *sum =
-                sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
-        }
-        Ok(())
-    }
-
-    fn proofs(&self, job: &Job, read: &ReaderTally, written: &[i128]) -> Vec<AmountProof> {
-        let proof = |(nth, column): (usize, &usize)| {
-            let scale = job.scale(*column)?;
-            Some(AmountProof {
-                column: job.name(*column).to_owned(),
-                read: scale.amount(read.sums[nth]),
-                written: scale.amount(written[nth]),
-                set_aside: scale.amount(self.set_aside[nth]),
-                merged: scale.amount(self.merged[nth]),
-                not_selected: scale.amount(self.not_selected[nth]),
-                unreadable_rows: read.unreadable[nth],
-                read_back: job.read_back_state(*column),
-            })
-        };
-        job.amounts.iter().enumerate().filter_map(proof).collect()
-    }
-}
-
-/// The sums as the reader sees them, from the texts themselves.
-struct ReaderTally {
-    sums: Vec<i128>,
-    unreadable: Vec<u64>,
-}
-
-impl ReaderTally {
-    fn new(job: &Job) -> Self {
-        Self { sums: vec![0; job.amounts.len()], unreadable: vec![0; job.amounts.len()] }
-    }
-
-    fn count(&mut self, job: &Job, batch: &Batch) -> Result<(), RecordsError> {
-        for (nth, column) in job.amounts.iter().enumerate() {
-            let Some(scale) = job.scale(*column) else { continue };
-            let mut sum = self.sums[nth];
-            let mut unreadable = batch.broken.len() as u64;
-            for row in 0..batch.rows() {
-                let text = batch.text(*column, row);
-                match read_amount(text, scale) {
-                    Ok(units) => {
-                        let too_large = || RecordsError::too_large(job.name(*column), batch.numbers[row]);
-                        sum = sum.checked_add(units).ok_or_else(too_large)?;
-                    }
-                    // A missing amount that may be missing is none.
-                    Err(_) if text.trim().is_empty() && job.may_be_missing(*column) => {}
-                    Err(_) => unreadable += 1,
-                }
-            }
-            self.sums[nth] = sum;
-            self.unreadable[nth] += unreadable;
-        }
-        Ok(())
-    }
 }

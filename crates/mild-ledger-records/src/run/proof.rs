@@ -9,6 +9,7 @@ use super::outcome::{AmountProof, ReadBackState, RunOutcome};
 use super::pass::PassResult;
 use crate::error::RecordsError;
 use crate::files::Staging;
+use crate::reports::{ProofAgainst, ProofLine, ProofValue};
 use crate::sink::{SinkKind, Written};
 use crate::source::SourceEnd;
 use crate::table::Batch;
@@ -29,7 +30,7 @@ impl ReadBack {
     pub(super) fn of(
         job: &Job,
         staging: &Staging,
-        result: &PassResult<'_>,
+        result: &PassResult,
         watch: Watch<'_>,
     ) -> Result<Self, RecordsError> {
         let in_output = |column: &usize| job.output.iter().position(|written| written == column);
@@ -94,16 +95,39 @@ pub(super) fn check(
         check_amount(amount, *sum)?;
     }
     for report in &outcome.reports {
-        let Some(amount) = outcome.amounts.iter().find(|amount| amount.column == report.amount_column) else {
-            return Err(RecordsError::Proof { what: format!("\"{}\" has no proof", report.amount_column) });
-        };
-        let what = format!("the sum of \"{}\" in buckets, credits, settled and not yet issued", report.title);
-        agree(&what, &report.proof.written, "the sum written", &amount.written)?;
-        let counted: u64 = report.counts.iter().sum();
-        let counted = counted + report.apart.settled + report.apart.not_yet_issued + report.apart.no_amount;
-        agree(&format!("rows of \"{}\"", report.title), &counted, "rows written", &rows.written)?;
+        report.proof.iter().try_for_each(|line| check_line(&report.title, line, outcome))?;
     }
     Ok(())
+}
+
+/// The parts of a report sum to their whole, and that is what the writer counted on its own.
+fn check_line(title: &str, line: &ProofLine, outcome: &RunOutcome) -> Result<(), RecordsError> {
+    let what = format!("\"{}\" of \"{title}\" ({})", line.what, line.whole.name);
+    let sum = line.parts.iter().try_fold(None, |sum: Option<ProofValue>, part| match (sum, part.value) {
+        (None, value) => Some(Some(value)),
+        (Some(ProofValue::Rows(sum)), ProofValue::Rows(rows)) => {
+            Some(Some(ProofValue::Rows(sum.checked_add(rows)?)))
+        }
+        (Some(ProofValue::Amount(sum)), ProofValue::Amount(amount)) => {
+            Some(Some(ProofValue::Amount(sum.checked_add(amount)?)))
+        }
+        _ => None,
+    });
+    match sum {
+        Some(Some(sum)) => agree(&what, &line.whole.value, "the sum of its parts", &sum)?,
+        _ => return Err(RecordsError::Proof { what: format!("{what} has no parts that could be summed") }),
+    }
+    let counted = match &line.against {
+        ProofAgainst::RowsWritten => Some(ProofValue::Rows(outcome.rows.written)),
+        ProofAgainst::AmountWritten(column) => {
+            let amount = outcome.amounts.iter().find(|amount| amount.column == *column);
+            amount.map(|amount| ProofValue::Amount(amount.written))
+        }
+    };
+    match counted {
+        Some(counted) => agree(&what, &line.whole.value, "what was written", &counted),
+        None => Err(RecordsError::Proof { what: format!("{what} has no proof of its own") }),
+    }
 }
 
 fn check_amount(amount: &AmountProof, read_back: Option<Decimal>) -> Result<(), RecordsError> {

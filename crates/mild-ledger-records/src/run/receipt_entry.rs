@@ -2,8 +2,10 @@
 
 use super::job::Job;
 use super::outcome::{RunOutcome, UsedCalendar};
-use crate::files::{AmountLine, CalendarLine, FileLine, ReportLine, RowsLine, RunEntry};
+use crate::files::{AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry};
 use crate::plan::Plan;
+use crate::reports::{ProofLine, ProofPart};
+use std::collections::BTreeMap;
 use std::path::Path;
 
 pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of: String) -> RunEntry {
@@ -44,12 +46,9 @@ pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of:
             .iter()
             .map(|report| ReportLine {
                 title: report.title.clone(),
-                amount: report.amount_column.clone(),
-                written: report.proof.written.to_string(),
-                in_buckets: report.proof.in_buckets.to_string(),
-                credits: report.proof.credits.to_string(),
-                settled: report.proof.settled.to_string(),
-                not_yet_issued: report.proof.not_yet_issued.to_string(),
+                kind: report.kind.to_owned(),
+                earlier: BTreeMap::new(),
+                proof: report.proof.iter().map(proof_entry).collect(),
             })
             .collect(),
         calendar: outcome
@@ -71,6 +70,15 @@ pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of:
         .chain(calendars)
         .collect(),
         output: outcome.files.iter().map(|file| line(file.name.clone(), file.bytes, &file.sha256)).collect(),
+    }
+}
+
+fn proof_entry(line: &ProofLine) -> ProofEntry {
+    let named = |part: &ProofPart| (part.name.clone(), part.value.to_string());
+    ProofEntry {
+        of: line.what.clone(),
+        whole: [named(&line.whole)].into_iter().collect(),
+        parts: line.parts.iter().map(named).collect(),
     }
 }
 

@@ -2,6 +2,7 @@
 
 use super::Watch;
 use super::job::Job;
+use super::worker::Done;
 use crate::error::RecordsError;
 use crate::sink::{Sink, Written};
 use crate::sorting::{RowSorter, SortKey};
@@ -26,30 +27,21 @@ impl RowSink {
         Self { sink, order, like: Vec::new(), rows: 0, sums: vec![0; job.amounts.len()] }
     }
 
-    /// Takes rows of a batch for the output; each has a number among those of the file.
-    pub(super) fn write(
-        &mut self,
-        job: &Job,
-        table: &Table,
-        rows: &[usize],
-        numbers: &[u64],
-    ) -> Result<io::Result<()>, RecordsError> {
-        self.rows += rows.len() as u64;
+    /// Takes the rows of a batch that are written.
+    pub(super) fn write(&mut self, job: &Job, done: &Done) -> Result<io::Result<()>, RecordsError> {
+        self.rows += done.written.len() as u64;
         for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
-            for row in rows {
-                let units = table.units(*column, *row).unwrap_or(0);
-                let too_large = || RecordsError::too_large(job.name(*column), numbers[*row]);
+            for row in &done.written {
+                let units = done.table.units(*column, *row).unwrap_or(0);
+                let too_large = || RecordsError::too_large(job.name(*column), done.numbers[*row]);
                 *sum = sum.checked_add(units).ok_or_else(too_large)?;
             }
         }
-        let picked = table.picked(&job.output);
-        let Some(sorter) = &mut self.order else { return Ok(self.sink.write(&picked, rows)) };
-        let mut key = SortKey::default();
-        let keyed = rows.iter().map(|row| {
-            put_key(&mut key, job, table, *row);
-            (*row, key.as_bytes().to_vec())
-        });
-        let taken = sorter.push(picked.columns.iter().map(Data::shown_array).collect(), keyed);
+        let picked = done.table.picked(&job.output);
+        let Some(sorter) = &mut self.order else { return Ok(self.sink.write(&picked, &done.written)) };
+        let arrays = picked.columns.iter().map(Data::shown_array).collect();
+        let keyed = done.written.iter().zip(&done.order).map(|(row, key)| (*row, key.as_slice()));
+        let taken = sorter.push(arrays, keyed);
         self.like = picked.columns;
         Ok(taken)
     }
@@ -84,7 +76,8 @@ pub(super) struct WrittenRows {
     pub(super) file: Written,
 }
 
-fn put_key(key: &mut SortKey, job: &Job, table: &Table, row: usize) {
+/// What a row is ordered by.
+pub(super) fn put_key(key: &mut SortKey, job: &Job, table: &Table, row: usize) {
     key.clear();
     for (column, direction) in &job.order_by {
         if table.is_empty(*column, row) {

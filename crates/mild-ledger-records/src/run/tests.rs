@@ -1,7 +1,7 @@
 //! The proof, broken on purpose: every figure that can be wrong is noticed, and nothing is kept.
 
 use super::{RunRequest, Staging, Watch, run_with};
-use crate::{ExistingFiles, Plan, RecordsError};
+use crate::{Plan, RecordsError};
 use std::fs;
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
@@ -55,7 +55,7 @@ fn proof_of([from, to]: [&str; 2], change: impl Fn(&Staging)) -> Result<(), Stri
     let records = if from == "csv" { RECORDS } else { OBJECTS };
     fs::write(place(&format!("records.{from}")), records).unwrap();
     let plan = Plan::read(&place("plan.toml")).unwrap();
-    let request = RunRequest { as_of: None, now: None, records: None, existing: ExistingFiles::Keep };
+    let request = RunRequest::new();
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
     let result = run_with(&plan, &request, watch, |staging| change(staging));
     let mut names: Vec<_> =
@@ -140,7 +140,7 @@ mod figures {
     use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunOutcome, WrittenFile};
     use super::super::proof::{ReadBack, check};
     use crate::files::Fingerprint;
-    use crate::reports::{AgingReport, ReportProof, RowsApart};
+    use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report, ReportFigures};
     use crate::sink::Written;
     use crate::source::SourceEnd;
     use mild_ledger::{Decimal, Scale};
@@ -178,17 +178,25 @@ mod figures {
                 unreadable_rows: 0,
                 read_back: ReadBackState::InTheOutput,
             }],
-            reports: vec![AgingReport::of_proof(
-                ReportProof {
-                    written: cents(600),
-                    in_buckets: cents(400),
-                    credits: cents(-10),
-                    settled: cents(200),
-                    not_yet_issued: cents(10),
-                },
-                vec![2],
-                RowsApart { settled: 1, not_yet_issued: 1, no_amount: 1 },
-            )],
+            reports: vec![Report {
+                kind: "aging",
+                title: "Aging".to_owned(),
+                figures: ReportFigures::Tables(Vec::new()),
+                notes: Vec::new(),
+                proof: vec![
+                    ProofLine::of_amounts(
+                        "Amount",
+                        [
+                            ("in buckets", cents(400)),
+                            ("credits", cents(-10)),
+                            ("settled", cents(200)),
+                            ("later", cents(10)),
+                        ],
+                    )
+                    .unwrap(),
+                    ProofLine::of_rows([("in buckets", 2), ("settled", 1), ("later", 1), ("without", 1)]),
+                ],
+            }],
             dates: Vec::new(),
             figures: Vec::new(),
             exceptions: Vec::new(),
@@ -216,7 +224,7 @@ mod figures {
 
     #[test]
     fn each_figure_alone_is_noticed() {
-        let changes: [fn(&mut RunOutcome, &mut [Written; 2], &mut ReadBack); 19] = [
+        let changes: [fn(&mut RunOutcome, &mut [Written; 2], &mut ReadBack); 23] = [
             |outcome, _, _| outcome.rows.read += 1,
             |outcome, _, _| outcome.rows.written += 1,
             |outcome, _, _| outcome.rows.set_aside -= 1,
@@ -225,9 +233,15 @@ mod figures {
             |outcome, _, _| outcome.amounts[0].read = cents(1001),
             |outcome, _, _| outcome.amounts[0].written = cents(601),
             |outcome, _, _| outcome.amounts[0].merged = cents(0),
-            |outcome, _, _| outcome.reports[0].proof.written = cents(599),
-            |outcome, _, _| outcome.reports[0].counts[0] += 1,
-            |outcome, _, _| outcome.reports[0].apart.settled = 0,
+            |outcome, _, _| outcome.reports[0].proof[0].whole.value = ProofValue::Amount(cents(599)),
+            |outcome, _, _| outcome.reports[0].proof[0].parts[2].value = ProofValue::Amount(cents(199)),
+            |outcome, _, _| outcome.reports[0].proof[1].parts[0].value = ProofValue::Rows(3),
+            |outcome, _, _| outcome.reports[0].proof[1].whole.value = ProofValue::Rows(4),
+            |outcome, _, _| outcome.reports[0].proof[1].parts[0].value = ProofValue::Amount(cents(2)),
+            |outcome, _, _| outcome.reports[0].proof[1].parts.clear(),
+            |outcome, _, _| {
+                outcome.reports[0].proof[0].against = ProofAgainst::AmountWritten("Net".to_owned())
+            },
             |outcome, _, _| outcome.amounts[0].column.clear(),
             |_, written, _| written[1].rows += 1,
             |_, written, _| written[0].checksum += 1,

@@ -54,23 +54,23 @@ impl RowSorter {
     }
 
     /// Takes rows of arrays, each with its key.
-    pub(crate) fn push(
+    pub(crate) fn push<'k>(
         &mut self,
         arrays: Vec<ArrayRef>,
-        rows: impl IntoIterator<Item = (usize, Vec<u8>)>,
+        rows: impl IntoIterator<Item = (usize, &'k [u8])>,
     ) -> io::Result<()> {
         let batch = narrow(self.held.batches.len())?;
         self.held.bytes += arrays.iter().map(|array| array.get_buffer_memory_size()).sum::<usize>();
         self.held.batches.push(arrays);
         for (row, key) in rows {
             let entry = Entry {
-                prefix: prefix_of(&key),
+                prefix: prefix_of(key),
                 start: self.held.keys.len(),
                 length: narrow(key.len())?,
                 batch,
                 row: narrow(row)?,
             };
-            self.held.keys.extend_from_slice(&key);
+            self.held.keys.extend_from_slice(key);
             self.held.entries.push(entry);
             self.held.bytes += key.len() + size_of::<Entry>();
         }
@@ -275,7 +275,7 @@ mod tests {
                 let kept = rows.iter().enumerate().filter(|(_, (_, kept))| *kept);
                 let keyed: Vec<(usize, Vec<u8>)> = kept.map(|(row, (key, _))| (row, key.clone())).collect();
                 expected.extend(keyed.iter().map(|(row, key)| (key.clone(), numbers[*row])));
-                sorter.push(arrays, keyed).unwrap();
+                sorter.push(arrays, keyed.iter().map(|(row, key)| (*row, key.as_slice()))).unwrap();
             }
             expected.sort_by(|one, other| one.0.cmp(&other.0));
             let mut merge = sorter.finish().unwrap();

@@ -28,6 +28,8 @@ pub(crate) enum Kind {
         decimals: u8,
         figure: Option<Figure>,
     },
+    /// Whole numbers that name a place in an order, such as weeks, months and numbers of anniversaries; nobody sums them.
+    Place,
     /// Years, months and days.
     Parts(Figure),
     Band(BandKind),
@@ -89,18 +91,13 @@ impl Kind {
         Self::Date { source: DateKind::Made, time: None }
     }
 
-    /// Whole numbers that are no figures of an interval.
-    pub(crate) fn whole_numbers() -> Self {
-        Self::Number { decimals: 0, figure: None }
-    }
-
     /// What it holds, in a word.
     pub(crate) fn word(&self) -> &'static str {
         match self {
             Self::Text => "text",
             Self::Date { .. } => "dates",
             Self::Amount { .. } => "amounts",
-            Self::Number { .. } => "numbers",
+            Self::Number { .. } | Self::Place => "numbers",
             Self::Parts(_) => "years, months and days",
             Self::Band(_) => "buckets",
         }
@@ -111,6 +108,7 @@ impl Kind {
         match self {
             Self::Amount { scale, .. } => Some(scale.decimals()),
             Self::Number { decimals, .. } => Some(*decimals),
+            Self::Place => Some(0),
             _ => None,
         }
     }

@@ -93,6 +93,14 @@ impl<'j> Cleaner<'j> {
     }
 
     /// What the columns of dates held.
+    /// Takes over what another cleaner of the same columns met in other batches.
+    pub(crate) fn merge(&mut self, other: &Self) {
+        for (reader, other) in self.readers.iter_mut().zip(&other.readers) {
+            reader.reader.merge(&other.reader);
+            reader.suspicion.merge(&other.suspicion);
+        }
+    }
+
     pub(crate) fn readings(&self) -> Vec<ColumnReadings> {
         self.readers.iter().map(|reader| reader.readings(self.layout)).collect()
     }
@@ -147,7 +155,7 @@ impl DateColumnReader {
             let shown = |text: &str| text.trim().escape_debug().to_string();
             match reading {
                 Ok(Reading::Date { date, time }) => {
-                    self.suspicion.note(text, true);
+                    self.suspicion.note(text, true, cells.batch.numbers[row]);
                     if finer == FinerDigits::Dropped {
                         let detail = format!("\"{}\" is finer than a microsecond", shown(text));
                         cells.list(row, Reason::FinerTimeDropped, detail, Became::Kept);
@@ -170,7 +178,7 @@ impl DateColumnReader {
                     }
                 }
                 Err(_) => {
-                    self.suspicion.note(text, false);
+                    self.suspicion.note(text, false, cells.batch.numbers[row]);
                     gaps.resize(cells.rows(), None);
                     gaps[row] = Some(Gap::Unreadable);
                     let (reason, detail) = match (fault, self.reader.why_unreadable(text)) {

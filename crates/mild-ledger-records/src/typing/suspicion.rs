@@ -2,7 +2,8 @@
 
 use mild_ledger::{DatePattern, Reading};
 
-/// Values of each column on which every candidate is tried; beyond them only those that the plan's pattern could not read.
+/// Rows on whose values every candidate is tried; beyond them only on those that the plan's pattern could not read. By their
+/// numbers, so that it does not matter who reads which of them.
 const SAMPLE: u64 = 2_000;
 
 /// How a column reads under other patterns than its own.
@@ -31,9 +32,9 @@ impl Suspicion {
         Self { rivals, sampled: 0, failed: 0, failed_in_sample: 0 }
     }
 
-    /// Takes note of a value that is neither blank nor a placeholder.
-    pub(super) fn note(&mut self, text: &str, was_read: bool) {
-        let is_sampled = self.sampled < SAMPLE;
+    /// Takes note of a value that is neither blank nor a placeholder, of the row with this number.
+    pub(super) fn note(&mut self, text: &str, was_read: bool, number: u64) {
+        let is_sampled = number <= SAMPLE;
         if !is_sampled && was_read {
             return;
         }
@@ -44,6 +45,17 @@ impl Suspicion {
             let reads = matches!(rival.pattern.read(text), Ok(Reading::Date { .. }));
             rival.reads_of_sample += u64::from(reads && is_sampled);
             rival.reads_of_failed += u64::from(reads && !was_read);
+        }
+    }
+
+    /// Takes over what was noted of other rows of the same column.
+    pub(super) fn merge(&mut self, other: &Self) {
+        self.sampled += other.sampled;
+        self.failed += other.failed;
+        self.failed_in_sample += other.failed_in_sample;
+        for (rival, other) in self.rivals.iter_mut().zip(&other.rivals) {
+            rival.reads_of_sample += other.reads_of_sample;
+            rival.reads_of_failed += other.reads_of_failed;
         }
     }
 
@@ -76,7 +88,7 @@ mod tests {
         let pattern: mild_ledger::DatePattern = "day/month/year".parse().unwrap();
         let note = |texts: &[(&str, bool)]| {
             let mut suspicion = Suspicion::of(&pattern);
-            texts.iter().for_each(|(text, was_read)| suspicion.note(text, *was_read));
+            (1..).zip(texts).for_each(|(number, (text, was_read))| suspicion.note(text, *was_read, number));
             suspicion.better(texts.len() as u64)
         };
         let swapped =

@@ -15,12 +15,12 @@ const MOST_GROUPS: usize = 50;
 
 /// The table of a report: a row a group, a column a bucket. Where it is too wide, names are shortened, then
 /// decimals dropped, then each group becomes a block; no bucket and no total is ever left out.
-pub(super) fn aging(report: &AgingReport, width: Width) -> String {
+pub(super) fn aging(title: &str, report: &AgingReport, width: Width) -> String {
     let by = report.by.as_deref().map_or_else(String::new, |by| format!(" by {}", visible(by)));
     let mut out = wrapped(
         &format!(
             "{}: open {}{by}, in buckets of {}",
-            visible(&report.title),
+            visible(title),
             visible(&report.amount_column),
             visible(&report.band_column)
         ),

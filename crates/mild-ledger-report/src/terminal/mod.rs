@@ -10,6 +10,7 @@ mod mistakes;
 mod numbers;
 mod run;
 mod shift;
+mod tables;
 mod text;
 mod working_days;
 

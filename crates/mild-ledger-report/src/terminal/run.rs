@@ -1,12 +1,12 @@
 //! What a run prints.
 
-use super::Width;
 use super::aging::aging;
 use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped};
 use super::text::{visible, wrapped};
+use super::{Width, tables};
 use mild_ledger::{Date, Decimal};
-use mild_ledger_records::{ReadBackState, RunOutcome};
+use mild_ledger_records::{ProofLine, ProofPart, ProofValue, ReadBackState, ReportFigures, RunOutcome};
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
 /// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
@@ -27,7 +27,11 @@ pub fn run(outcome: &RunOutcome, width: Width) -> String {
     }
     for report in &outcome.reports {
         out.push('\n');
-        out.push_str(&aging(report, width));
+        let ReportFigures::Aging(figures) = &report.figures else {
+            report.tables().iter().for_each(|table| out.push_str(&tables::table(table, width)));
+            continue;
+        };
+        out.push_str(&aging(&report.title, figures, width));
         let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" on {as_of}"));
         let said = format!(
             "Open{as_of}: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."
@@ -58,15 +62,20 @@ fn answer(outcome: &RunOutcome) -> String {
         .reports
         .iter()
         .map(|report| {
-            let owed = amount(report.total.total, Decimals::Shown);
-            let by = match &report.by {
-                Some(by) => format!(" by {}", said_of_groups(report.group_count(), by)),
-                None => String::new(),
-            };
             let several = if outcome.reports.len() > 1 {
                 format!("{}: ", visible(&report.title))
             } else {
                 String::new()
+            };
+            let ReportFigures::Aging(figures) = &report.figures else {
+                let groups: usize = report.tables().iter().map(|table| table.rows.len()).sum();
+                let said = if groups == 1 { "group" } else { "groups" };
+                return format!("{several}{} {said}", grouped(&groups.to_string()));
+            };
+            let owed = amount(figures.total.total, Decimals::Shown);
+            let by = match &figures.by {
+                Some(by) => format!(" by {}", said_of_groups(figures.group_count(), by)),
+                None => String::new(),
             };
             format!("{several}{owed} owed{by}{as_of}")
         })
@@ -246,17 +255,11 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
         out.push_str(&wrapped(&said, "", width));
     }
     for report in &outcome.reports {
-        let proof = &report.proof;
-        let said = format!(
-            "{}: written {} = in buckets {} + credits {} + settled {} + not yet issued {}.",
-            visible(&report.title),
-            amount(proof.written, Decimals::Shown),
-            amount(proof.in_buckets, Decimals::Shown),
-            amount(proof.credits, Decimals::Shown),
-            amount(proof.settled, Decimals::Shown),
-            amount(proof.not_yet_issued, Decimals::Shown),
-        );
-        out.push_str(&wrapped(&said, "", width));
+        for line in lines_shown(&report.proof) {
+            let parts = line.parts.iter().map(proof_part).collect::<Vec<_>>().join(" + ");
+            let said = format!("{}: {} = {parts}.", visible(&report.title), proof_part(&line.whole));
+            out.push_str(&wrapped(&said, "", width));
+        }
     }
     let not_written: Vec<_> = outcome
         .amounts
@@ -274,6 +277,20 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
         "Counted at the reader and at the writer, and read back from the finished files{except}: it agrees."
     );
     out.push_str(&wrapped(&said, "", width));
+}
+
+/// The lines of amounts, and where there are none, those of rows.
+fn lines_shown(lines: &[ProofLine]) -> impl Iterator<Item = &ProofLine> {
+    let is_amount = |line: &&ProofLine| matches!(line.whole.value, ProofValue::Amount(_));
+    let any_amount = lines.iter().any(|line| is_amount(&line));
+    lines.iter().filter(move |line| !any_amount || is_amount(line))
+}
+
+fn proof_part(part: &ProofPart) -> String {
+    match part.value {
+        ProofValue::Amount(value) => format!("{} {}", part.name, amount(value, Decimals::Shown)),
+        ProofValue::Rows(rows) => format!("{} {} rows", part.name, grouped(&rows.to_string())),
+    }
 }
 
 fn files(out: &mut String, outcome: &RunOutcome, width: Width) {

@@ -1,0 +1,160 @@
+//! What a report found: named tables with typed cells, notes, and lines that prove that nothing is missing.
+
+use super::aging::AgingReport;
+use mild_ledger::{Date, DateTime, Decimal};
+
+/// What a report found.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct Report {
+    /// The word of its kind, as the plan has it.
+    pub kind: &'static str,
+    /// Its title.
+    pub title: String,
+    /// What it counted.
+    pub figures: ReportFigures,
+    /// How its figures add up to what was written.
+    pub proof: Vec<ProofLine>,
+    /// Sentences on what a reader should know beside the figures.
+    pub notes: Vec<String>,
+}
+
+/// The figures of a report, by its kind.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub enum ReportFigures {
+    /// What is owed, by group and bucket.
+    Aging(Box<AgingReport>),
+    /// Tables of any columns.
+    Tables(Vec<ReportTable>),
+}
+
+/// A table of figures.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ReportTable {
+    /// What it shows.
+    pub title: String,
+    /// The names of its columns, each with its unit where it has one.
+    pub columns: Vec<String>,
+    /// How many columns tell the rows apart; figures stand behind them.
+    pub names: usize,
+    /// Its rows, each with a cell a column.
+    pub rows: Vec<Vec<ReportCell>>,
+    /// The figures of all rows together, with a cell a column.
+    pub total: Option<Vec<ReportCell>>,
+}
+
+/// A cell of a table.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum ReportCell {
+    /// A name or a label.
+    Text(String),
+    /// A whole number.
+    Count(i64),
+    /// An amount or another number with decimals.
+    Decimal(Decimal),
+    /// A day.
+    Date(Date),
+    /// A day and a time.
+    DateTime(DateTime),
+    /// Nothing: there was nothing to work it out from.
+    Empty,
+}
+
+/// A whole and its parts, which sum to it; the whole is what the writer counted on its own.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ProofLine {
+    /// What is counted.
+    pub what: String,
+    /// All of it.
+    pub whole: ProofPart,
+    /// Where it went.
+    pub parts: Vec<ProofPart>,
+    /// What the whole must be, counted elsewhere.
+    pub against: ProofAgainst,
+}
+
+/// A named number of a proof.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct ProofPart {
+    /// What it is.
+    pub name: String,
+    /// How much or how many.
+    pub value: ProofValue,
+}
+
+/// A number of a proof.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ProofValue {
+    /// So many rows.
+    Rows(u64),
+    /// So much.
+    Amount(Decimal),
+}
+
+/// What the whole of a proof is held against.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum ProofAgainst {
+    /// The rows that the writer wrote.
+    RowsWritten,
+    /// The sum of a column of amounts that the writer wrote, by the column's header.
+    AmountWritten(String),
+}
+
+impl ProofLine {
+    /// A line of rows: the whole is what was written.
+    pub(crate) fn of_rows(parts: impl IntoIterator<Item = (&'static str, u64)>) -> Self {
+        let part =
+            |(name, rows): (&str, u64)| ProofPart { name: name.to_owned(), value: ProofValue::Rows(rows) };
+        let parts: Vec<ProofPart> = parts.into_iter().map(part).collect();
+        let whole = parts.iter().map(|part| match part.value {
+            ProofValue::Rows(rows) => rows,
+            ProofValue::Amount(_) => 0,
+        });
+        let whole = part(("written", whole.sum()));
+        Self { what: "rows".to_owned(), whole, parts, against: ProofAgainst::RowsWritten }
+    }
+
+    /// A line of amounts of a column: the whole is what was written. `None` where their sum is too large to hold.
+    pub(crate) fn of_amounts(
+        column: &str,
+        parts: impl IntoIterator<Item = (&'static str, Decimal)>,
+    ) -> Option<Self> {
+        let part = |(name, amount): (&str, Decimal)| ProofPart {
+            name: name.to_owned(),
+            value: ProofValue::Amount(amount),
+        };
+        let parts: Vec<(&str, Decimal)> = parts.into_iter().collect();
+        let whole = Decimal::checked_sum(parts.iter().map(|(_, amount)| *amount))?;
+        Some(Self {
+            what: column.to_owned(),
+            whole: part(("written", whole)),
+            parts: parts.into_iter().map(part).collect(),
+            against: ProofAgainst::AmountWritten(column.to_owned()),
+        })
+    }
+}
+
+impl std::fmt::Display for ProofValue {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::Rows(rows) => rows.fmt(f),
+            Self::Amount(amount) => amount.fmt(f),
+        }
+    }
+}
+
+impl Report {
+    /// Its figures as tables, whatever the kind.
+    #[must_use]
+    pub fn tables(&self) -> Vec<ReportTable> {
+        match &self.figures {
+            ReportFigures::Aging(aging) => vec![aging.table(&self.title)],
+            ReportFigures::Tables(tables) => tables.clone(),
+        }
+    }
+}

@@ -1,0 +1,294 @@
+//! What becomes of a batch: its texts typed, its columns added, each row in its place. Workers know nothing of each other,
+//! and what they counted is merged at the end.
+
+use super::figures::FigureSigns;
+use super::job::Job;
+use super::outcome::{AmountProof, RowCounts};
+use super::rows::put_key;
+use crate::columns::{add_columns, all_hold};
+use crate::error::RecordsError;
+use crate::keys::{Decision, Repeats};
+use crate::reports::Tally;
+use crate::sorting::SortKey;
+use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, ReplacedAmount, Table};
+use crate::typing::{Cleaner, Place, read_amount};
+
+/// A batch on its way to a worker.
+pub(super) struct Work {
+    pub(super) batch: Batch,
+    /// What was decided of rows of repeated keys, by their place in the batch.
+    pub(super) decisions: Vec<(usize, Decision)>,
+    /// Bytes of the file read so far.
+    pub(super) bytes_read: u64,
+}
+
+/// A batch as a worker leaves it.
+pub(super) struct Done {
+    pub(super) table: Table,
+    /// The number of each row in the file.
+    pub(super) numbers: Vec<u64>,
+    /// Rows that can be used, whose keys are to be told apart.
+    pub(super) usable: Vec<usize>,
+    /// Rows that are written, and what each is ordered by, where rows are ordered.
+    pub(super) written: Vec<usize>,
+    pub(super) order: Vec<Vec<u8>>,
+    pub(super) exceptions: Vec<Exception>,
+    pub(super) bytes_read: u64,
+}
+
+/// One of those who work on batches, with what it counted.
+pub(super) struct Worker<'j> {
+    job: &'j Job,
+    pub(super) cleaner: Cleaner<'j>,
+    pub(super) tallies: Vec<Box<dyn Tally>>,
+    pub(super) signs: FigureSigns,
+    read: ReaderTally,
+    pub(super) places: Places,
+}
+
+impl<'j> Worker<'j> {
+    pub(super) fn new(job: &'j Job) -> Self {
+        let layout = &job.setting.layout;
+        Self {
+            job,
+            cleaner: Cleaner::new(layout),
+            tallies: job.reports.iter().map(|report| report.tally()).collect(),
+            signs: FigureSigns::new(layout),
+            read: ReaderTally::new(job),
+            places: Places::new(job),
+        }
+    }
+
+    /// Works on a batch.
+    pub(super) fn work(&mut self, work: Work) -> Result<Done, RecordsError> {
+        let Work { batch, decisions, bytes_read } = work;
+        let job = self.job;
+        let layout = &job.setting.layout;
+        self.read.count(job, &batch)?;
+        let mut exceptions: Vec<Exception> = Vec::new();
+        let (mut table, mut places) = self.cleaner.clean(&batch, &mut exceptions);
+        let usable = (0..table.rows).filter(|row| places[*row] == Place::Written).collect();
+        let mut replaced: Vec<ReplacedAmount> = Vec::new();
+        for (row, decision) in decisions {
+            if places[row] == Place::Written {
+                places[row] = follow(&decision, job, &batch, row, (&mut exceptions, &mut replaced));
+            }
+        }
+        table.replace_units(&replaced);
+        // Only columns of different lengths, or a rule that the plan's reader refuses, could end here.
+        add_columns(&job.steps, &job.setting, &batch, &mut table, &mut exceptions)
+            .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+        self.places.counts.set_aside += batch.broken.len() as u64;
+        let mut written = Vec::with_capacity(table.rows);
+        for (row, place) in places.into_iter().enumerate() {
+            let place = match place {
+                Place::Written if !all_hold(&job.select, &table, row) => Place::NotSelected,
+                place => place,
+            };
+            match place {
+                Place::Written => {
+                    written.push(row);
+                    self.signs.count(&table, row);
+                }
+                place => self.places.add(job, &table, row, batch.numbers[row], place)?,
+            }
+        }
+        self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.numbers))?;
+        let mut key = SortKey::default();
+        let keyed = written.iter().filter(|_| !job.order_by.is_empty());
+        let order = keyed.map(|row| {
+            put_key(&mut key, job, &table, *row);
+            key.as_bytes().to_vec()
+        });
+        let order = order.collect();
+        Ok(Done { table, numbers: batch.numbers, usable, written, order, exceptions, bytes_read })
+    }
+
+    /// Takes over what another worker counted.
+    pub(super) fn merge(&mut self, other: Self) -> Result<(), RecordsError> {
+        let layout = &self.job.setting.layout;
+        self.cleaner.merge(&other.cleaner);
+        for (tally, other) in self.tallies.iter_mut().zip(other.tallies) {
+            tally.merge(other, layout)?;
+        }
+        self.signs.merge(&other.signs);
+        self.read.merge(self.job, &other.read)?;
+        self.places.merge(self.job, &other.places)
+    }
+
+    /// Where the amounts went, with the sums that the writer counted on its own.
+    pub(super) fn amounts(&self, written: &[i128]) -> Vec<AmountProof> {
+        self.places.proofs(self.job, &self.read, written)
+    }
+}
+
+/// Sums of amounts by place, kept apart from those of the reader and of the writer.
+pub(super) struct Places {
+    pub(super) counts: RowCounts,
+    set_aside: Vec<i128>,
+    merged: Vec<i128>,
+    not_selected: Vec<i128>,
+}
+
+/// Does with a row of a repeated key what was decided, and says so.
+fn follow(
+    decision: &Decision,
+    job: &Job,
+    batch: &Batch,
+    row: usize,
+    (exceptions, replaced): (&mut Vec<Exception>, &mut Vec<ReplacedAmount>),
+) -> Place {
+    let (place, became, detail) = match decision {
+        Decision::SetAside { first } => {
+            (Place::SetAside, Became::RowSetAside, format!("the same key as row {first}"))
+        }
+        Decision::MergedInto { first } => {
+            let how = if job.repeats == Some(Repeats::Sum) {
+                "its amounts were added to"
+            } else {
+                "the key counts by"
+            };
+            (Place::Merged, Became::RowMerged, format!("{how} row {first}"))
+        }
+        Decision::Superseded { next } => (
+            Place::Merged,
+            Became::RowMerged,
+            format!("a later row of the same key counts, such as row {next}"),
+        ),
+        Decision::TakesSums(sums) => {
+            let amounts = job.amounts.iter().zip(sums);
+            replaced.extend(amounts.map(|(column, units)| ReplacedAmount {
+                column: *column,
+                row,
+                units: *units,
+            }));
+            return Place::Written;
+        }
+    };
+    let key = job.setting.layout.key_text(batch, row);
+    exceptions.push(Exception {
+        row: batch.numbers[row],
+        line: batch.lines[row],
+        text: key.clone(),
+        key,
+        subject: ExceptionSubject::Key,
+        reason: Reason::RepeatedKey,
+        detail,
+        became,
+    });
+    // What went into the sum of another row is counted there.
+    if place == Place::Merged && job.repeats == Some(Repeats::Sum) {
+        let amounts = job.amounts.iter();
+        replaced.extend(amounts.map(|column| ReplacedAmount { column: *column, row, units: None }));
+    }
+    place
+}
+
+impl Places {
+    fn new(job: &Job) -> Self {
+        let none = vec![0; job.amounts.len()];
+        Self {
+            counts: RowCounts::default(),
+            set_aside: none.clone(),
+            merged: none.clone(),
+            not_selected: none,
+        }
+    }
+
+    fn merge(&mut self, job: &Job, other: &Self) -> Result<(), RecordsError> {
+        self.counts.set_aside += other.counts.set_aside;
+        self.counts.merged += other.counts.merged;
+        self.counts.not_selected += other.counts.not_selected;
+        add_all(job, &mut self.set_aside, &other.set_aside)?;
+        add_all(job, &mut self.merged, &other.merged)?;
+        add_all(job, &mut self.not_selected, &other.not_selected)
+    }
+
+    fn add(
+        &mut self,
+        job: &Job,
+        table: &Table,
+        row: usize,
+        number: u64,
+        place: Place,
+    ) -> Result<(), RecordsError> {
+        let (count, sums) = match place {
+            Place::SetAside => (&mut self.counts.set_aside, &mut self.set_aside),
+            Place::Merged => (&mut self.counts.merged, &mut self.merged),
+            Place::NotSelected | Place::Written => (&mut self.counts.not_selected, &mut self.not_selected),
+        };
+        *count += 1;
+        for (sum, column) in sums.iter_mut().zip(&job.amounts) {
+            let units = table.units(*column, row).unwrap_or(0);
+            *sum =
+                sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
+        }
+        Ok(())
+    }
+
+    fn proofs(&self, job: &Job, read: &ReaderTally, written: &[i128]) -> Vec<AmountProof> {
+        let proof = |(nth, column): (usize, &usize)| {
+            let scale = job.scale(*column)?;
+            Some(AmountProof {
+                column: job.name(*column).to_owned(),
+                read: scale.amount(read.sums[nth]),
+                written: scale.amount(written[nth]),
+                set_aside: scale.amount(self.set_aside[nth]),
+                merged: scale.amount(self.merged[nth]),
+                not_selected: scale.amount(self.not_selected[nth]),
+                unreadable_rows: read.unreadable[nth],
+                read_back: job.read_back_state(*column),
+            })
+        };
+        job.amounts.iter().enumerate().filter_map(proof).collect()
+    }
+}
+
+/// The sums as the reader sees them, from the texts themselves.
+struct ReaderTally {
+    sums: Vec<i128>,
+    unreadable: Vec<u64>,
+}
+
+impl ReaderTally {
+    fn new(job: &Job) -> Self {
+        Self { sums: vec![0; job.amounts.len()], unreadable: vec![0; job.amounts.len()] }
+    }
+
+    fn merge(&mut self, job: &Job, other: &Self) -> Result<(), RecordsError> {
+        self.unreadable.iter_mut().zip(&other.unreadable).for_each(|(rows, more)| *rows += more);
+        add_all(job, &mut self.sums, &other.sums)
+    }
+
+    fn count(&mut self, job: &Job, batch: &Batch) -> Result<(), RecordsError> {
+        for (nth, column) in job.amounts.iter().enumerate() {
+            let Some(scale) = job.scale(*column) else { continue };
+            let mut sum = self.sums[nth];
+            let mut unreadable = batch.broken.len() as u64;
+            for row in 0..batch.rows() {
+                let text = batch.text(*column, row);
+                match read_amount(text, scale) {
+                    Ok(units) => {
+                        let too_large = || RecordsError::too_large(job.name(*column), batch.numbers[row]);
+                        sum = sum.checked_add(units).ok_or_else(too_large)?;
+                    }
+                    // A missing amount that may be missing is none.
+                    Err(_) if text.trim().is_empty() && job.may_be_missing(*column) => {}
+                    Err(_) => unreadable += 1,
+                }
+            }
+            self.sums[nth] = sum;
+            self.unreadable[nth] += unreadable;
+        }
+        Ok(())
+    }
+}
+
+/// Adds sums of the columns of amounts to others.
+fn add_all(job: &Job, sums: &mut [i128], more: &[i128]) -> Result<(), RecordsError> {
+    for ((sum, more), column) in sums.iter_mut().zip(more).zip(&job.amounts) {
+        let too_large = || RecordsError::too_large_in_all(job.name(*column));
+        *sum = sum.checked_add(*more).ok_or_else(too_large)?;
+    }
+    Ok(())
+}

@@ -1,0 +1,148 @@
+//! What a run finds and writes does not depend on how many work on it, nor on how its rows fall into batches.
+
+#![allow(clippy::unwrap_used)] // a test fails by panicking
+
+use mild_ledger_records::{ExistingFiles, Plan, RunRequest, Watch, run};
+use std::fmt::Write as _;
+use std::fs;
+use std::num::NonZeroUsize;
+use std::path::Path;
+use std::sync::atomic::AtomicBool;
+
+const PLAN: &str = r#"plan = 1
+as_of = 2026-09-30
+[records]
+file = "records.csv"
+key = "Key"
+repeats = "set aside"
+[records.dates]
+Issued = "day/month/year"
+[records.amounts]
+Amount = { decimals = 2 }
+[[column]]
+name = "Days"
+between = ["Issued", "as-of"]
+count = "days"
+[[column]]
+name = "Band"
+bucket = "Days"
+edges = [0, 30, 60]
+[[select]]
+column = "Amount"
+over = 5
+[[report]]
+kind = "aging"
+band = "Band"
+amount = "Amount"
+by = "Customer"
+[[report]]
+kind = "summary"
+by = [{ period = "month", of = "Issued" }, "Customer"]
+show = ["count", { sum = "Amount" }, { mean = "Days" }, { smallest = "Issued" }, { largest = "Amount" }, { blanks = "Issued" }]
+[output]
+rows = "rows.csv"
+exceptions = "exceptions.csv"
+"#;
+
+const ROWS: usize = 7000;
+
+/// Rows of some twelve batches: a cell of each is long, keys repeat far apart, and one in fifty is faulty.
+fn records() -> String {
+    let long = "spare line, ".repeat(150);
+    let mut text = String::from("Key,Customer,Issued,Amount,Remark\n");
+    for row in 0..ROWS {
+        let key = if row % 900 == 899 { row - 450 } else { row };
+        let customer = ["Heron Charters", "Cordage & Co.", "Ferry Nine", " Ferry Nine"][row % 4];
+        let issued = match row % 50 {
+            13 => String::new(),
+            29 => "31/06/2026".to_owned(),
+            _ => format!("{:02}/{:02}/2026", row % 28 + 1, row % 9 + 1),
+        };
+        let amount =
+            if row % 50 == 43 { "much".to_owned() } else { format!("{}.{:02}", row % 977, row % 100) };
+        writeln!(text, "K{key},{customer},{issued},{amount},\"{long}\"").unwrap();
+    }
+    text
+}
+
+/// All that a run of a plan with so many workers shows and leaves.
+fn left_by(folder: &Path, workers: usize) -> (String, Vec<Vec<u8>>) {
+    let request = RunRequest::new()
+        .with_existing(ExistingFiles::Overwrite)
+        .with_workers(NonZeroUsize::new(workers).unwrap());
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let outcome = run(&Plan::read(&folder.join("plan.toml")).unwrap(), &request, watch).unwrap();
+    assert_eq!(outcome.rows.read, ROWS as u64);
+    assert!(outcome.rows.set_aside > 0 && outcome.rows.not_selected > 0 && outcome.repeats.is_some());
+    for figures in &outcome.figures {
+        let counted = figures.negative + figures.zero + figures.positive + figures.empty;
+        assert_eq!(counted, outcome.rows.written, "{}", figures.column);
+    }
+    assert_eq!(
+        outcome.dates[0].tally.read,
+        outcome.rows.read - ROWS as u64 / 25,
+        "one in fifty is blank, one unreadable"
+    );
+    let files = ["rows.csv", "exceptions.csv", "plan.receipt.toml"];
+    (format!("{outcome:#?}"), files.map(|name| fs::read(folder.join(name)).unwrap()).into())
+}
+
+#[test]
+fn any_number_of_workers_leaves_the_same() {
+    for order in ["", "order_by = [\"Customer\", \"Amount, largest first\"]\n"] {
+        let folder = tempfile::tempdir().unwrap();
+        fs::write(folder.path().join("records.csv"), records()).unwrap();
+        fs::write(folder.path().join("plan.toml"), format!("{PLAN}{order}")).unwrap();
+        let alone = left_by(folder.path(), 1);
+        for workers in [2, 3, 8, 16] {
+            let together = left_by(folder.path(), workers);
+            assert!(alone.1 == together.1, "the files of {workers} workers differ from those of one");
+            assert_eq!(alone.0, together.0, "{workers} workers");
+        }
+    }
+}
+
+#[test]
+fn the_first_of_several_faults_is_told() {
+    let folder = tempfile::tempdir().unwrap();
+    let text = records();
+    fs::write(folder.path().join("records.csv"), format!("{text}K,Ferry Nine,01/02/2026,1.00,\"open"))
+        .unwrap();
+    fs::write(folder.path().join("plan.toml"), PLAN).unwrap();
+    let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
+    let mut told: Vec<String> = [1, 2, 8]
+        .map(|workers| {
+            let request = RunRequest::new().with_workers(NonZeroUsize::new(workers).unwrap());
+            let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+            run(&plan, &request, watch).unwrap_err().to_string()
+        })
+        .into();
+    told.dedup();
+    assert_eq!(told.len(), 1, "{told:?}");
+    assert!(told[0].contains("never closed"), "{told:?}");
+    let mut names: Vec<_> =
+        fs::read_dir(folder.path()).unwrap().map(|entry| entry.unwrap().file_name()).collect();
+    names.sort();
+    assert_eq!(names, ["plan.toml", "records.csv"], "nothing is left");
+}
+
+#[test]
+fn a_run_that_is_stopped_ends_and_leaves_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    fs::write(folder.path().join("records.csv"), records()).unwrap();
+    fs::write(folder.path().join("plan.toml"), PLAN).unwrap();
+    let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
+    for workers in [1, 3] {
+        let interrupted = AtomicBool::new(false);
+        // Stopped once some batches were taken.
+        let stop = |read: u64, total: u64| {
+            if read > total / 3 {
+                interrupted.store(true, std::sync::atomic::Ordering::Relaxed);
+            }
+        };
+        let request = RunRequest::new().with_workers(NonZeroUsize::new(workers).unwrap());
+        let error = run(&plan, &request, Watch { interrupted: &interrupted, progress: &stop }).unwrap_err();
+        assert!(matches!(error, mild_ledger_records::RecordsError::Interrupted), "{error}");
+        assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 2);
+    }
+}

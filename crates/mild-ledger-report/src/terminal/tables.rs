@@ -1,0 +1,53 @@
+//! The tables of a report, whatever its kind.
+
+use super::Width;
+use super::grid::Grid;
+use super::numbers::{Decimals, amount, grouped};
+use super::text::{visible, wrapped};
+use mild_ledger_records::{ReportCell, ReportTable};
+
+/// Rows shown; all of them stand in the JSON.
+const MOST_ROWS: usize = 200;
+
+/// A table under its title: names to the left, figures to the right, the total under a line. A name that stands above as
+/// well is left out.
+pub(super) fn table(table: &ReportTable, width: Width) -> String {
+    let mut out = wrapped(&visible(&table.title), "", width);
+    out.push('\n');
+    let mut grid =
+        Grid::new(table.columns.iter().map(|name| visible(name).into_owned())).align_left(0..table.names);
+    let mut above: &[ReportCell] = &[];
+    for row in table.rows.iter().take(MOST_ROWS) {
+        let (names, figures) = row.split_at(table.names.min(row.len()));
+        let repeated = names.iter().zip(above).take_while(|(name, above)| name == above).count();
+        // The last name tells the row from the one above, so it always stands.
+        let repeated = repeated.min(names.len().saturating_sub(1));
+        let names_shown = names
+            .iter()
+            .enumerate()
+            .map(|(nth, name)| if nth < repeated { String::new() } else { shown(name) });
+        grid.row(names_shown.chain(figures.iter().map(shown)));
+        above = names;
+    }
+    let more = table.rows.len().saturating_sub(MOST_ROWS);
+    if more > 0 {
+        grid.row([format!("… and {} more", grouped(&more.to_string()))]);
+    }
+    if let Some(total) = &table.total {
+        grid.line();
+        grid.row(total.iter().map(shown));
+    }
+    out.push_str(&grid.fitted(width));
+    out
+}
+
+fn shown(cell: &ReportCell) -> String {
+    match cell {
+        ReportCell::Text(text) => visible(text).into_owned(),
+        ReportCell::Count(count) => grouped(&count.to_string()),
+        ReportCell::Decimal(number) => amount(*number, Decimals::Shown),
+        ReportCell::Date(date) => date.to_string(),
+        ReportCell::DateTime(at) => at.to_string(),
+        _ => String::new(),
+    }
+}
