@@ -409,7 +409,7 @@ fn the_receipt_says_which_calendars_were_counted_by_and_which_plan_wrote() {
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
     let receipt = desk.read("plan.receipt.toml");
-    for said in ["yard", "2026", "yard.toml", "sha256"] {
+    for said in ["yard", "2026", "yard.toml", "hash = \"blake3:"] {
         assert!(receipt.contains(said), "{said}: {receipt}");
     }
     assert!(!receipt.contains("no holidays counted"), "{receipt}");
@@ -423,4 +423,55 @@ fn the_receipt_says_which_calendars_were_counted_by_and_which_plan_wrote() {
     let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
     assert_eq!(answer.code, 2, "{}", answer.err);
     assert!(desk.read("yard.toml").contains("Slip repair"));
+}
+
+/// A plan whose policy names another hash.
+fn with_sha_256(desk: &Desk) {
+    let plan = desk.read("plan.toml").replace("[output]", "[output]\nfingerprint = \"sha-256\"");
+    desk.write("plan.toml", plan);
+}
+
+#[test]
+fn outputs_are_known_by_either_hash() {
+    let desk = Desk::with_records(RECORDS);
+    assert_eq!(desk.run_plan().code, 0);
+    let plan = desk.read("plan.toml");
+    for turn in 0..2 {
+        if turn == 0 {
+            with_sha_256(&desk)
+        } else {
+            desk.write("plan.toml", &plan)
+        }
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        let receipt = desk.read("plan.receipt.toml");
+        let (one, other) = if turn == 0 { ("sha-256:", "blake3:") } else { ("blake3:", "sha-256:") };
+        // Two files read, and two written.
+        assert_eq!((receipt.matches(one).count(), receipt.matches(other).count()), (4, 0), "{receipt}");
+    }
+    desk.write("rows.csv", desk.read("rows.csv").replace("50.25", "50.26"));
+    assert!(desk.run_plan().err.contains("was changed after this plan wrote it"));
+}
+
+#[test]
+fn a_receipt_of_version_1_is_read() {
+    let desk = Desk::with_records(RECORDS);
+    let plan = desk.read("plan.toml");
+    with_sha_256(&desk);
+    assert_eq!(desk.run_plan().code, 0);
+    let written = desk.read("plan.receipt.toml");
+    let earlier: Vec<String> = written
+        .lines()
+        .filter(|line| !line.starts_with("plan =") && !line.starts_with("kind ="))
+        .map(|line| line.replace("receipt = 2", "receipt = 1").replace("hash = \"sha-256:", "sha256 = \""))
+        .collect();
+    desk.write("plan.receipt.toml", earlier.join("\n"));
+    desk.write("plan.toml", plan);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(desk.read("plan.receipt.toml").contains("receipt = 2\nplan = \"plan.toml\""));
+    // The one of a file changed by hand is as before.
+    desk.write("plan.receipt.toml", earlier.join("\n"));
+    desk.write("rows.csv", desk.read("rows.csv").replace("50.25", "50.26"));
+    assert!(desk.run_plan().err.contains("was changed after this plan wrote it"));
 }

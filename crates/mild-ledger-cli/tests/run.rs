@@ -81,8 +81,9 @@ fn the_json_of_a_run() {
             "doubts",
             "exceptions",
             "figures",
-            "files",
+            "inputs",
             "notes",
+            "outputs",
             "receipt",
             "records",
             "reports",
@@ -123,8 +124,27 @@ fn the_json_of_a_run() {
             ],
         })
     );
-    assert_eq!(json["files"][0]["file"], "rows.csv");
-    assert_eq!(json["files"][0]["rows"], 7);
+    let files = |list: &str| -> Vec<(String, Value, u64)> {
+        let of = |file: &Value| {
+            let bytes = desk.read(file["path"].as_str().unwrap()).into_bytes();
+            // Worked out here, by the package alone.
+            assert_eq!(file["hash"], format!("blake3:{}", blake3::hash(&bytes)));
+            assert_eq!(file["bytes"], bytes.len());
+            (file["path"].as_str().unwrap().to_owned(), file["rows"].clone(), bytes.len() as u64)
+        };
+        json[list].as_array().unwrap().iter().map(of).collect()
+    };
+    let named = |files: &[(String, Value, u64)]| -> Vec<(String, Value)> {
+        files.iter().map(|(path, rows, _)| (path.clone(), rows.clone())).collect()
+    };
+    assert_eq!(
+        named(&files("inputs")),
+        [("plan.toml".to_owned(), Value::Null), ("records.csv".to_owned(), json!(7))]
+    );
+    assert_eq!(
+        named(&files("outputs")),
+        [("rows.csv".to_owned(), json!(7)), ("exceptions.csv".to_owned(), json!(0))]
+    );
 }
 
 #[test]

@@ -42,7 +42,7 @@ fn main() -> Result<(), Anything> {
     for (name, plan) in
         [("as it is", PLAN), ("without order_by", &no_order), ("without order_by and key", &no_key)]
     {
-        let output = run_plan(folder.path(), &records, plan)?.files[0].bytes;
+        let output = run_plan(folder.path(), &records, plan)?.outputs[0].bytes;
         let (mut runs, mut floors) = (Vec::new(), Vec::new());
         for _ in 0..ROUNDS {
             let start = Instant::now();

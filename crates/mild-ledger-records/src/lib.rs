@@ -43,7 +43,7 @@ pub use reports::{
     ReportFigures, ReportTable,
 };
 pub use run::{
-    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome,
-    RunRequest, UsedCalendar, Watch, WrittenFile, run,
+    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunFile, RunOutcome,
+    RunRequest, UsedCalendar, Watch, run,
 };
 pub use zones::{Zone, ZoneError};

@@ -9,7 +9,7 @@ use mild_ledger::{
 };
 use mild_ledger_records::{
     AgingGroup, AgingReport, AmountProof, ProofLine, ProofPart, ProofValue, ReportCell, ReportFigures,
-    ReportTable, RunOutcome,
+    ReportTable, RunFile, RunOutcome,
 };
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -421,18 +421,14 @@ pub fn run(outcome: &RunOutcome) -> String {
             })
             .collect(),
         cells_behind_apostrophe: outcome.cells_behind_apostrophe,
-        files: outcome
-            .files
-            .iter()
-            .map(|file| File {
-                file: file.path.display().to_string(),
-                rows: file.rows,
-                bytes: file.bytes,
-                sha256: &file.sha256,
-            })
-            .collect(),
+        inputs: outcome.inputs.iter().map(file).collect(),
+        outputs: outcome.outputs.iter().map(file).collect(),
         receipt: outcome.receipt.display().to_string(),
     })
+}
+
+fn file(file: &RunFile) -> File<'_> {
+    File { path: file.path.display().to_string(), rows: file.rows, bytes: file.bytes, hash: &file.hash }
 }
 
 fn amounts(proof: &AmountProof) -> Amounts<'_> {
@@ -800,7 +796,8 @@ struct Run<'o> {
     figures: Vec<Figures<'o>>,
     calendars: Vec<CountedBy<'o>>,
     cells_behind_apostrophe: u64,
-    files: Vec<File<'o>>,
+    inputs: Vec<File<'o>>,
+    outputs: Vec<File<'o>>,
     receipt: String,
 }
 
@@ -932,8 +929,8 @@ struct CountedBy<'o> {
 
 #[derive(Serialize)]
 struct File<'o> {
-    file: String,
-    rows: u64,
+    path: String,
+    rows: Option<u64>,
     bytes: u64,
-    sha256: &'o str,
+    hash: &'o str,
 }

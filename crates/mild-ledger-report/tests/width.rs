@@ -28,7 +28,7 @@ fn demo_with(change: impl Fn(String) -> String) -> RunOutcome {
     let request = RunRequest::new();
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
     let mut outcome = run(&Plan::read(&plan).unwrap(), &request, watch).unwrap();
-    for file in &mut outcome.files {
+    for file in &mut outcome.outputs {
         file.path = file.name.clone().into();
     }
     outcome.receipt = "receivables.receipt.toml".into();

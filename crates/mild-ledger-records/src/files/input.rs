@@ -1,6 +1,6 @@
 //! Files that are read as a whole, and how each stood when it was read.
 
-use super::Fingerprint;
+use super::{Fingerprint, HashKind};
 use crate::error::RecordsError;
 use std::fs::{self, Metadata};
 use std::io;
@@ -11,7 +11,8 @@ use std::time::SystemTime;
 #[derive(Debug, Clone)]
 pub(crate) struct InputFile {
     pub(crate) path: PathBuf,
-    pub(crate) fingerprint: Fingerprint,
+    /// By every function: the plan, which says which one is wanted, is such a file itself.
+    fingerprints: [Fingerprint; HashKind::ALL.len()],
 }
 
 /// What tells that a file is the one it was: its size and times, and which file of the disk it is.
@@ -64,16 +65,25 @@ pub(crate) fn read_whole(path: &Path) -> Result<(Vec<u8>, InputFile), RecordsErr
         ));
     }
     let bytes = fs::read(path).map_err(RecordsError::file(path, "read it"))?;
-    let fingerprint = Fingerprint::of_bytes(&bytes);
-    Ok((bytes, InputFile { path: path.to_owned(), fingerprint }))
+    let fingerprints = HashKind::ALL.map(|(_, kind)| Fingerprint::of_bytes(&bytes, kind));
+    Ok((bytes, InputFile { path: path.to_owned(), fingerprints }))
 }
 
 impl InputFile {
     /// That the file still is what was read.
     pub(crate) fn check_unchanged(&self) -> Result<(), RecordsError> {
         regular(&self.path)?;
-        let now = Fingerprint::of_file(&self.path).map_err(RecordsError::file(&self.path, "read it"))?;
-        if now == self.fingerprint { Ok(()) } else { Err(changed(&self.path)) }
+        let now = Fingerprint::of_file(&self.path, HashKind::default());
+        let now = now.map_err(RecordsError::file(&self.path, "read it"))?;
+        if now == *self.fingerprint(HashKind::default()) { Ok(()) } else { Err(changed(&self.path)) }
+    }
+
+    /// Its fingerprint by one of the functions.
+    pub(crate) fn fingerprint(&self, kind: HashKind) -> &Fingerprint {
+        match kind {
+            HashKind::Blake3 => &self.fingerprints[0],
+            HashKind::Sha256 => &self.fingerprints[1],
+        }
     }
 }
 

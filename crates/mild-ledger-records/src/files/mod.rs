@@ -7,7 +7,7 @@ mod staging;
 mod whole;
 mod workshop;
 
-pub(crate) use fingerprint::{Checksum, Fingerprint, Hasher};
+pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
 pub(crate) use receipt::{AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry};
 pub use staging::ExistingFiles;

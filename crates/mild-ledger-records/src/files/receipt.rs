@@ -1,6 +1,6 @@
 //! The receipt of a plan's runs, which stands beside their outputs.
 
-use super::input;
+use super::{Fingerprint, HashKind, input};
 use crate::error::RecordsError;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -44,7 +44,29 @@ pub(crate) struct RunEntry {
 pub(crate) struct FileLine {
     pub(crate) file: String,
     pub(crate) bytes: u64,
-    pub(crate) sha256: String,
+    /// The rows of a file of rows.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) rows: Option<u64>,
+    /// The word of the function, a colon, and the hash in lower-case hexadecimal.
+    #[serde(default)]
+    pub(crate) hash: String,
+    /// Where version 1 had the hash.
+    #[serde(default, skip_serializing)]
+    sha256: Option<String>,
+}
+
+impl FileLine {
+    pub(crate) fn new(file: String, rows: Option<u64>, fingerprint: &Fingerprint) -> Self {
+        let Fingerprint { bytes, hash } = fingerprint;
+        Self { file, bytes: *bytes, rows, hash: hash.clone(), sha256: None }
+    }
+
+    /// As this version has it.
+    fn renewed(&mut self) {
+        if let Some(sha256) = self.sha256.take() {
+            self.hash = format!("{}:{sha256}", HashKind::Sha256.word());
+        }
+    }
 }
 
 /// A calendar that working days were counted by.
@@ -123,8 +145,11 @@ impl Receipt {
             Err(error) => return Err(error),
         };
         match toml::from_str::<Self>(&text) {
-            Ok(receipt) if (1..=VERSION).contains(&receipt.receipt) => {
-                Ok(Self { receipt: VERSION, ..receipt })
+            Ok(mut receipt) if (1..=VERSION).contains(&receipt.receipt) => {
+                receipt.receipt = VERSION;
+                let runs = receipt.run.iter_mut();
+                runs.flat_map(|run| run.input.iter_mut().chain(&mut run.output)).for_each(FileLine::renewed);
+                Ok(receipt)
             }
             _ => Err(RecordsError::InTheWay {
                 path: path.to_owned(),
@@ -151,9 +176,16 @@ impl Receipt {
         }
     }
 
-    /// Whether a file with this hash was written by the latest run of this as-of date, or of any other.
-    pub(crate) fn author_of(&self, file: &str, sha256: &str, as_of: &str) -> Author {
-        let wrote = |run: &RunEntry| run.output.iter().any(|line| line.file == file && line.sha256 == sha256);
+    /// Whether it has a hash of an output by a function.
+    pub(crate) fn has_hash(&self, file: &str, kind: HashKind) -> bool {
+        let mut lines = self.run.iter().flat_map(|run| &run.output);
+        lines.any(|line| line.file == file && HashKind::of_hash(&line.hash) == Some(kind))
+    }
+
+    /// Whether a file with one of these hashes was written by the latest run of this as-of date, or of any other.
+    pub(crate) fn author_of(&self, file: &str, hashes: &[String], as_of: &str) -> Author {
+        let wrote =
+            |run: &RunEntry| run.output.iter().any(|line| line.file == file && hashes.contains(&line.hash));
         match self.run.iter().find(|run| wrote(run)) {
             Some(_) if self.run.iter().any(|run| run.as_of == as_of && wrote(run)) => Author::ThisAsOf,
             Some(run) => Author::OtherAsOf(run.as_of.clone()),

@@ -7,7 +7,7 @@
 
 use super::input::FileFacts;
 use super::receipt::{Author, Receipt, RunEntry};
-use super::{Fingerprint, workshop};
+use super::{Fingerprint, HashKind, workshop};
 use crate::error::RecordsError;
 use std::ffi::OsString;
 use std::fs::{self, File, OpenOptions};
@@ -228,11 +228,18 @@ impl Staging {
         if before.is_none() || existing == ExistingFiles::Overwrite {
             return Ok(before);
         }
-        let sha256 = Fingerprint::of_file(place).map_err(RecordsError::file(place, "read it"))?.sha256;
-        if self.pending.iter().any(|receipt| receipt.author_of(name, &sha256, as_of) == Author::ThisAsOf) {
+        let mut hashes = Vec::new();
+        for (_, kind) in HashKind::ALL {
+            // Only by functions that a receipt has a hash of it by, since the file may be large.
+            if self.pending.iter().chain([&self.earlier]).any(|receipt| receipt.has_hash(name, kind)) {
+                let fingerprint = Fingerprint::of_file(place, kind);
+                hashes.push(fingerprint.map_err(RecordsError::file(place, "read it"))?.hash);
+            }
+        }
+        if self.pending.iter().any(|receipt| receipt.author_of(name, &hashes, as_of) == Author::ThisAsOf) {
             return Ok(before);
         }
-        let why = match self.earlier.author_of(name, &sha256, as_of) {
+        let why = match self.earlier.author_of(name, &hashes, as_of) {
             Author::ThisAsOf => return Ok(before),
             Author::OtherAsOf(other) => format!("is the output as of {other}"),
             Author::ChangedSince => "was changed after this plan wrote it".to_owned(),

@@ -25,6 +25,6 @@ impl Plan {
             }
         };
         let source = source.strip_prefix('\u{feff}').unwrap_or(&source);
-        Ok(top::read(path, source, input.fingerprint)?)
+        Ok(top::read(source, input)?)
     }
 }

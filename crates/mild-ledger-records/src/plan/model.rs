@@ -2,10 +2,11 @@
 
 use crate::columns::{Condition, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
-use crate::files::Fingerprint;
+use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
+use crate::source::Reading;
 use crate::table::{Missing, TimeKept};
 use crate::zones::Zone;
 use mild_ledger::{DatePattern, Scale};
@@ -18,8 +19,8 @@ pub use super::as_of::AsOf;
 pub struct Plan {
     pub(crate) path: PathBuf,
     pub(crate) source: String,
-    /// Of the file's bytes, a byte-order mark included.
-    pub(crate) fingerprint: Fingerprint,
+    /// The file as it was read, a byte-order mark included.
+    pub(crate) input: InputFile,
     pub(crate) title: At<String>,
     pub(crate) as_of: Option<AsOf>,
     pub(crate) records_file: At<String>,
@@ -36,6 +37,8 @@ pub struct Plan {
     pub(crate) output_exceptions: At<String>,
     pub(crate) output_columns: Option<Vec<At<String>>>,
     pub(crate) order_by: Vec<At<String>>,
+    /// What files are hashed by for the receipt.
+    pub(crate) hash: HashKind,
 }
 
 /// A column of the records that holds dates.
@@ -65,6 +68,10 @@ impl Plan {
     #[must_use]
     pub fn title(&self) -> &str {
         &self.title.value
+    }
+
+    pub(crate) fn reading(&self) -> Reading {
+        Reading { longest_cell: self.longest_cell, hash: self.hash }
     }
 
     /// The plan's file.

@@ -2,6 +2,7 @@
 
 use super::model::AS_OF_FIELD;
 use super::vocabulary as keys;
+use crate::files::HashKind;
 use crate::mistakes::{At, Value, Walk};
 use std::path::Path;
 
@@ -10,6 +11,7 @@ pub(super) struct OutputPart {
     pub(super) exceptions: At<String>,
     pub(super) columns: Option<Vec<At<String>>>,
     pub(super) order_by: Vec<At<String>>,
+    pub(super) hash: HashKind,
 }
 
 pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<OutputPart> {
@@ -36,7 +38,11 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         Some(value) => walk.texts(value, "column names, each perhaps with \", largest first\"")?,
         None => Vec::new(),
     };
-    Some(OutputPart { rows: rows?, exceptions: exceptions?, columns, order_by })
+    let hash = match table.get("fingerprint") {
+        Some(value) => walk.choice(value, &HashKind::ALL)?,
+        None => HashKind::default(),
+    };
+    Some(OutputPart { rows: rows?, exceptions: exceptions?, columns, order_by, hash })
 }
 
 /// A file name may hold `{as_of}`, and no other field.

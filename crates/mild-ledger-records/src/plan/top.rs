@@ -4,21 +4,22 @@ use super::as_of::AsOf;
 use super::model::Plan;
 use super::{output, records, vocabulary as keys};
 use crate::columns::{read_calendar, read_column, read_condition};
-use crate::files::Fingerprint;
+use crate::files::InputFile;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
 use crate::reports::read_report;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
 
 /// Reads a plan's text; every mistake found is in the error.
-pub(super) fn read(path: &Path, source: &str, fingerprint: Fingerprint) -> Result<Plan, PlanMistakes> {
-    Walk::default().read(path, source, |walk, tree| read_plan(walk, path, (source, fingerprint), tree))
+pub(super) fn read(source: &str, input: InputFile) -> Result<Plan, PlanMistakes> {
+    let path = input.path.clone();
+    Walk::default().read(&path, source, |walk, tree| read_plan(walk, &path, (source, input), tree))
 }
 
 fn read_plan(
     walk: &mut Walk,
     path: &Path,
-    (source, fingerprint): (&str, Fingerprint),
+    (source, input): (&str, InputFile),
     top: &DeTable<'_>,
 ) -> Option<Plan> {
     let end = source.len()..source.len();
@@ -65,7 +66,7 @@ fn read_plan(
     Some(Plan {
         path: path.to_owned(),
         source: source.to_owned(),
-        fingerprint,
+        input,
         title: title?,
         as_of,
         records_file: records.file,
@@ -82,6 +83,7 @@ fn read_plan(
         output_exceptions: output.exceptions,
         output_columns: output.columns,
         order_by: output.order_by,
+        hash: output.hash,
     })
 }
 

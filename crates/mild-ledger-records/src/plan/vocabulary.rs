@@ -25,8 +25,8 @@ pub(super) const AMOUNT: Keys<'static> =
 
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
-    known: &["rows", "exceptions", "columns", "order_by"],
-    later: &["dates_as", "fingerprint"],
+    known: &["rows", "exceptions", "columns", "order_by", "fingerprint"],
+    later: &["dates_as"],
 };
 
 #[cfg(test)]

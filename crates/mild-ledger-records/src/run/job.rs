@@ -8,13 +8,14 @@ use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
+use crate::source::Reading;
 use crate::table::{DateKind, Kind, Layout, Missing, TimeKept};
 use mild_ledger::{HoursOf, Scale};
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
     pub(super) setting: Setting,
-    pub(super) longest_cell: usize,
+    pub(super) reading: Reading,
     pub(super) repeats: Option<Repeats>,
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
@@ -70,8 +71,8 @@ impl Job {
         };
         let layout = Layout { columns, columns_of_file, key };
         let setting = Setting { as_of, layout, calendars };
-        let (longest_cell, repeats) = (plan.longest_cell, plan.repeats);
-        Ok(Self { setting, longest_cell, repeats, amounts, steps, select, reports, output, order_by, notes })
+        let (reading, repeats) = (plan.reading(), plan.repeats);
+        Ok(Self { setting, reading, repeats, amounts, steps, select, reports, output, order_by, notes })
     }
 
     pub(super) fn name(&self, column: usize) -> &str {

@@ -12,7 +12,9 @@ mod worker;
 
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{ExistingFiles, FileFacts, Fingerprint, Staging, changed, receipt_path, regular};
+use crate::files::{
+    ExistingFiles, FileFacts, Fingerprint, InputFile, Staging, changed, receipt_path, regular,
+};
 use crate::keys::{Decisions, Repeats};
 use crate::mistakes::Mistakes;
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
@@ -21,8 +23,8 @@ use crate::source::{self, Source};
 use job::Job;
 use mild_ledger::DateTime;
 pub use outcome::{
-    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunOutcome,
-    UsedCalendar, WrittenFile,
+    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunFile, RunOutcome,
+    UsedCalendar,
 };
 use pass::{PassResult, Sinks};
 use proof::ReadBack;
@@ -153,7 +155,7 @@ fn run_with(
     let result = run_passes(&job, &records, reader, (&staging, files, scratch), request.workers(), watch)?;
     records.check_unchanged(plan)?;
     for calendar in &job.setting.calendars {
-        calendar.opened.files.iter().try_for_each(crate::files::InputFile::check_unchanged)?;
+        calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
     }
 
     before_proof(&staging);
@@ -161,7 +163,7 @@ fn run_with(
     let written = result.written;
     let outcome = outcome(plan, &job, &records, &staging, result, &read_back)?;
     proof::check(&outcome, &written, &read_back)?;
-    let entry = receipt_entry(plan, &job, &outcome, as_of_said);
+    let entry = receipt_entry(&outcome, as_of_said);
     watch.check()?;
     staging.commit(entry, request.existing)?;
     Ok(outcome)
@@ -244,7 +246,7 @@ impl Records {
     }
 
     fn open(&self, plan: &Plan) -> Result<Box<dyn Source>, RecordsError> {
-        source::open(&self.path, plan.longest_cell)
+        source::open(&self.path, plan.reading())
     }
 
     /// The records and the plan still are what was read.
@@ -252,12 +254,7 @@ impl Records {
         if regular(&self.path)? != self.facts {
             return Err(changed(&self.path));
         }
-        regular(&plan.path)?;
-        let now = Fingerprint::of_file(&plan.path).map_err(RecordsError::file(&plan.path, "read it"))?;
-        if now != plan.fingerprint {
-            return Err(changed(&plan.path));
-        }
-        Ok(())
+        plan.input.check_unchanged()
     }
 }
 
@@ -351,7 +348,7 @@ fn run_passes(
         None => return Err(found.summary.undecided(&key_setting)),
         Some(Repeats::Keep) => {}
         Some(_) => {
-            let again = source::open(&records.path, job.longest_cell)?;
+            let again = source::open(&records.path, job.reading)?;
             let files = [staging.reopen(0)?, staging.reopen(1)?];
             let sinks = Sinks::new(job, staging, files, scratch)?.without_keys();
             let mut second = pass::run(job, again, sinks, found.decisions, how, watch)?;
@@ -374,14 +371,26 @@ fn outcome(
     result: PassResult,
     read_back: &ReadBack,
 ) -> Result<RunOutcome, RecordsError> {
-    let file = |nth: usize| WrittenFile {
-        name: staging.name(nth).to_owned(),
-        path: plan.folder().join(staging.name(nth)),
-        rows: read_back.files[nth].rows,
-        bytes: read_back.files[nth].fingerprint.bytes,
-        sha256: read_back.files[nth].fingerprint.sha256.clone(),
+    let file = |name: String, path: &Path, rows: Option<u64>, fingerprint: &Fingerprint| RunFile {
+        name,
+        path: path.to_owned(),
+        rows,
+        bytes: fingerprint.bytes,
+        hash: fingerprint.hash.clone(),
     };
-    let files = vec![file(0), file(1)];
+    let outputs = read_back.files.iter().enumerate().map(|(nth, back)| {
+        let name = staging.name(nth);
+        file(name.to_owned(), &plan.folder().join(name), Some(back.rows), &back.fingerprint)
+    });
+    let whole = |input: &InputFile| {
+        let name = input.path.strip_prefix(plan.folder()).unwrap_or(&input.path).display().to_string();
+        file(name, &input.path, None, input.fingerprint(plan.hash))
+    };
+    let source = &result.input;
+    let records_file = file(records.name.clone(), &records.path, Some(source.rows), &source.fingerprint);
+    let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
+    let inputs = [whole(&plan.input), records_file].into_iter().chain(calendars.map(whole)).collect();
+    let outputs = outputs.collect();
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
     let layout = &job.setting.layout;
     let reports: Vec<Report> =
@@ -394,8 +403,7 @@ fn outcome(
         as_of: job.setting.as_of.map(|as_of| as_of.date),
         as_of_time: job.setting.as_of.and_then(|as_of| as_of.at),
         records: records.name.clone(),
-        records_bytes: result.input.fingerprint.bytes,
-        records_sha256: result.input.fingerprint.sha256,
+        inputs,
         rows: result.rows,
         amounts: result.amounts,
         reports,
@@ -411,7 +419,7 @@ fn outcome(
             summary.as_sentence(&job.key_setting(&name_of))
         }),
         cells_behind_apostrophe: result.behind_apostrophe,
-        files,
+        outputs,
         receipt,
     })
 }

@@ -16,10 +16,8 @@ pub struct RunOutcome {
     pub as_of_time: Option<DateTime>,
     /// The records file as it was named.
     pub records: String,
-    /// Its size in bytes.
-    pub records_bytes: u64,
-    /// The SHA-256 of its bytes, in lower-case hexadecimal.
-    pub records_sha256: String,
+    /// The files read: the plan, the records, then the files of calendars.
+    pub inputs: Vec<RunFile>,
     /// Where its rows went.
     pub rows: RowCounts,
     /// Where its amounts went: one entry a column of amounts, in the order of the header.
@@ -44,8 +42,8 @@ pub struct RunOutcome {
     pub cells_behind_apostrophe: u64,
     /// The calendars that columns counted by.
     pub calendars: Vec<UsedCalendar>,
-    /// The files written, the receipt left out.
-    pub files: Vec<WrittenFile>,
+    /// The files written, the receipt left out: the rows, then the exceptions.
+    pub outputs: Vec<RunFile>,
     /// Where the receipt stands.
     pub receipt: PathBuf,
 }
@@ -153,17 +151,18 @@ pub struct ExceptionGroup {
     pub examples: Vec<String>,
 }
 
-/// A file that a run wrote.
-#[derive(Debug, Clone)]
-pub struct WrittenFile {
-    /// As the plan names it.
+/// A file that a run read or wrote.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct RunFile {
+    /// As it was named: an output as in the plan, a file beside the plan without its folder.
     pub name: String,
     /// Where it stands.
     pub path: PathBuf,
-    /// Rows, the header left out.
-    pub rows: u64,
+    /// The rows of a file of rows, a header left out; none for a plan or a calendar.
+    pub rows: Option<u64>,
     /// Its size in bytes.
     pub bytes: u64,
-    /// The SHA-256 of its bytes, in lower-case hexadecimal.
-    pub sha256: String,
+    /// What its bytes hash to: `blake3:` or `sha-256:`, as the plan asks, and lower-case hexadecimal.
+    pub hash: String,
 }

@@ -8,7 +8,7 @@ use super::job::Job;
 use super::outcome::{AmountProof, ReadBackState, RunOutcome};
 use super::pass::PassResult;
 use crate::error::RecordsError;
-use crate::files::Staging;
+use crate::files::{HashKind, Staging};
 use crate::reports::{ProofAgainst, ProofLine, ProofValue};
 use crate::sink::{SinkKind, Written};
 use crate::source::SourceEnd;
@@ -39,7 +39,8 @@ impl ReadBack {
             .iter()
             .map(|column| in_output(column).and(job.scale(*column)).map(|scale| scale.amount(0)))
             .collect();
-        let rows = read_all(staging, 0, watch, |batch| {
+        let hash = job.reading.hash;
+        let rows = read_all(staging, (0, hash), watch, |batch| {
             for (sum, column) in sums.iter_mut().zip(&job.amounts) {
                 let (Some(total), Some(nth)) = (sum.as_mut(), in_output(column)) else { continue };
                 let texts = (0..batch.rows()).map(|row| batch.text(nth, row));
@@ -54,7 +55,7 @@ impl ReadBack {
             }
             Ok(())
         })?;
-        let exceptions = read_all(staging, 1, watch, |_| Ok(()))?;
+        let exceptions = read_all(staging, (1, hash), watch, |_| Ok(()))?;
         Ok(Self { files: [rows, exceptions], rows_set_aside: result.exception_rows_set_aside, sums })
     }
 }
@@ -62,11 +63,11 @@ impl ReadBack {
 /// Reads an output back in the format in which it was written.
 fn read_all(
     staging: &Staging,
-    nth: usize,
+    (nth, hash): (usize, HashKind),
     watch: Watch<'_>,
     mut take: impl FnMut(&Batch) -> Result<(), RecordsError>,
 ) -> Result<SourceEnd, RecordsError> {
-    let mut reader = SinkKind::of(staging.place(nth)).read_back().open_own(staging.part(nth))?;
+    let mut reader = SinkKind::of(staging.place(nth)).read_back().open_own(staging.part(nth), hash)?;
     while let Some(batch) = reader.next_batch()? {
         watch.check()?;
         take(&batch)?;

@@ -1,21 +1,20 @@
 //! What the receipt says of a run.
 
 use super::job::Job;
-use super::outcome::{RunOutcome, UsedCalendar};
-use crate::files::{AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry};
+use super::outcome::{RunFile, RunOutcome, UsedCalendar};
+use crate::files::{
+    AmountLine, CalendarLine, FileLine, Fingerprint, ProofEntry, ReportLine, RowsLine, RunEntry,
+};
 use crate::plan::Plan;
 use crate::reports::{ProofLine, ProofPart};
 use std::collections::BTreeMap;
 use std::path::Path;
 
-pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of: String) -> RunEntry {
-    let plan_name = plan.path.file_name().unwrap_or_default().to_string_lossy().into_owned();
-    let line = |file: String, bytes: u64, sha256: &str| FileLine { file, bytes, sha256: sha256.to_owned() };
-    let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
-    let calendars = calendars.map(|file| {
-        let path = file.path.strip_prefix(plan.folder()).unwrap_or(&file.path);
-        line(path.display().to_string(), file.fingerprint.bytes, &file.fingerprint.sha256)
-    });
+pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String) -> RunEntry {
+    let line = |file: &RunFile| {
+        let fingerprint = Fingerprint { bytes: file.bytes, hash: file.hash.clone() };
+        FileLine::new(file.name.clone(), file.rows, &fingerprint)
+    };
     RunEntry {
         as_of,
         title: outcome.title.clone(),
@@ -62,14 +61,8 @@ pub(super) fn receipt_entry(plan: &Plan, job: &Job, outcome: &RunOutcome, as_of:
                 sources: calendar.sources.clone(),
             })
             .collect(),
-        input: [
-            line(plan_name, plan.fingerprint.bytes, &plan.fingerprint.sha256),
-            line(outcome.records.clone(), outcome.records_bytes, &outcome.records_sha256),
-        ]
-        .into_iter()
-        .chain(calendars)
-        .collect(),
-        output: outcome.files.iter().map(|file| line(file.name.clone(), file.bytes, &file.sha256)).collect(),
+        input: outcome.inputs.iter().map(line).collect(),
+        output: outcome.outputs.iter().map(line).collect(),
     }
 }
 

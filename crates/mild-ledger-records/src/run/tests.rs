@@ -137,9 +137,9 @@ fn every_source_and_sink_is_proved() {
 mod figures {
     //! Each figure of an outcome changed on its own.
 
-    use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunOutcome, WrittenFile};
+    use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunFile, RunOutcome};
     use super::super::proof::{ReadBack, check};
-    use crate::files::Fingerprint;
+    use crate::files::{Fingerprint, HashKind};
     use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report, ReportFigures};
     use crate::sink::Written;
     use crate::source::SourceEnd;
@@ -150,12 +150,12 @@ mod figures {
     }
 
     fn outcome() -> RunOutcome {
-        let file = |name: &str, rows| WrittenFile {
+        let file = |name: &str, rows| RunFile {
             name: name.to_owned(),
             path: name.into(),
-            rows,
+            rows: Some(rows),
             bytes: 1,
-            sha256: name.to_owned(),
+            hash: name.to_owned(),
         };
         RunOutcome {
             title: String::new(),
@@ -165,8 +165,7 @@ mod figures {
             unreadable_cells: 0,
             calendars: Vec::new(),
             records: String::new(),
-            records_bytes: 0,
-            records_sha256: String::new(),
+            inputs: Vec::new(),
             rows: RowCounts { read: 10, written: 5, set_aside: 2, merged: 2, not_selected: 1 },
             amounts: vec![AmountProof {
                 column: "Amount".to_owned(),
@@ -203,13 +202,17 @@ mod figures {
             notes: Vec::new(),
             repeats: None,
             cells_behind_apostrophe: 0,
-            files: vec![file("rows", 5), file("exceptions", 3)],
+            outputs: vec![file("rows", 5), file("exceptions", 3)],
             receipt: "receipt".into(),
         }
     }
 
     fn read_back() -> ReadBack {
-        let file = |rows, checksum| SourceEnd { rows, checksum, fingerprint: Fingerprint::of_bytes(b"") };
+        let file = |rows, checksum| SourceEnd {
+            rows,
+            checksum,
+            fingerprint: Fingerprint::of_bytes(b"", HashKind::default()),
+        };
         ReadBack { files: [file(5, 17), file(3, 18)], rows_set_aside: 2, sums: vec![Some(cents(600))] }
     }
 

@@ -4,7 +4,7 @@ mod csv;
 mod json_lines;
 
 use crate::error::RecordsError;
-use crate::files::Fingerprint;
+use crate::files::{Fingerprint, HashKind};
 use crate::table::Batch;
 use std::path::Path;
 
@@ -14,10 +14,19 @@ pub(crate) struct SourceKind {
     pub(crate) word: &'static str,
     /// How names of its files end, without the dot.
     pub(crate) endings: &'static [&'static str],
-    /// Opens a file of records, whose cells may have so many bytes.
-    open: fn(&Path, usize) -> Opened,
+    /// Opens a file of records.
+    open: fn(&Path, Reading) -> Opened,
     /// Opens a file that this program wrote.
-    open_own: fn(&Path) -> Opened,
+    open_own: fn(&Path, HashKind) -> Opened,
+}
+
+/// How a file of records is read.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Reading {
+    /// The most bytes of a cell.
+    pub(crate) longest_cell: usize,
+    /// What its bytes are hashed by.
+    pub(crate) hash: HashKind,
 }
 
 type Opened = Result<Box<dyn Source>, RecordsError>;
@@ -56,14 +65,14 @@ pub(crate) struct SourceEnd {
 }
 
 /// Opens a file of records in the format that its name's ending tells; one of another kind is called what it is.
-pub(crate) fn open(path: &Path, longest_cell: usize) -> Opened {
-    (SourceKind::of(path).open)(path, longest_cell)
+pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
+    (SourceKind::of(path).open)(path, reading)
 }
 
 impl SourceKind {
     /// Opens a file that this program wrote.
-    pub(crate) fn open_own(&self, path: &Path) -> Opened {
-        (self.open_own)(path)
+    pub(crate) fn open_own(&self, path: &Path, hash: HashKind) -> Opened {
+        (self.open_own)(path, hash)
     }
 
     /// The kind with this name; there is one for each that is written.

@@ -142,7 +142,7 @@ fn calendars(out: &mut String, outcome: &RunOutcome, width: Width) {
 
 fn exceptions(out: &mut String, outcome: &RunOutcome, width: Width) {
     let count: u64 = outcome.exceptions.iter().map(|group| group.count).sum();
-    let file = outcome.files.get(1).map_or("", |file| file.name.as_str());
+    let file = outcome.outputs.get(1).map_or("", |file| file.name.as_str());
     let said = match count {
         0 => "Exceptions: none".to_owned(),
         _ => format!("Exceptions: {count}, each listed in {}", visible(file)),
@@ -295,11 +295,11 @@ fn proof_part(part: &ProofPart) -> String {
 
 fn files(out: &mut String, outcome: &RunOutcome, width: Width) {
     let mut grid = Grid::new(["Files", "rows", "bytes"]).align_left([0]);
-    for file in &outcome.files {
+    for file in &outcome.outputs {
         let path = file.path.display().to_string();
         grid.row([
             visible(&path).into_owned(),
-            grouped(&file.rows.to_string()),
+            file.rows.map_or_else(String::new, |rows| grouped(&rows.to_string())),
             grouped(&file.bytes.to_string()),
         ]);
     }

@@ -11,6 +11,6 @@ use reader::CsvReader;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
-    open: |path, longest_cell| Ok(Box::new(CsvReader::open(path, longest_cell)?)),
-    open_own: |path| Ok(Box::new(CsvReader::open_own(path)?)),
+    open: |path, reading| Ok(Box::new(CsvReader::open(path, reading)?)),
+    open_own: |path, hash| Ok(Box::new(CsvReader::open_own(path, hash)?)),
 };

@@ -4,8 +4,8 @@ use super::kind_of_file::{other_kind, other_separator};
 use super::lines::LineCounter;
 use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
-use crate::files::{Checksum, Hasher};
-use crate::source::{Source, SourceEnd};
+use crate::files::{Checksum, HashKind, Hasher};
+use crate::source::{Reading, Source, SourceEnd};
 use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
 use std::fs::File;
 use std::io::Read;
@@ -104,8 +104,8 @@ impl Source for CsvReader {
 
 impl CsvReader {
     /// Opens a file of records, and reads its header; one of another kind is called what it is.
-    pub(super) fn open(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
-        let mut reader = Self::begin(path, longest_cell)?;
+    pub(super) fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
+        let mut reader = Self::begin(path, reading)?;
         if let Some((kind, help)) = other_kind(&reader.input[..reader.filled]) {
             return Err(reader.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
         }
@@ -118,13 +118,13 @@ impl CsvReader {
     }
 
     /// Opens a file that this program wrote.
-    pub(super) fn open_own(path: &Path) -> Result<Self, RecordsError> {
-        let mut reader = Self::begin(path, usize::MAX)?;
+    pub(super) fn open_own(path: &Path, hash: HashKind) -> Result<Self, RecordsError> {
+        let mut reader = Self::begin(path, Reading { longest_cell: usize::MAX, hash })?;
         reader.read_header()?;
         Ok(reader)
     }
 
-    fn begin(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
+    fn begin(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
         let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
         let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
         if facts.is_dir() {
@@ -134,7 +134,7 @@ impl CsvReader {
         let mut reader = Self {
             path: path.to_owned(),
             file,
-            hasher: Hasher::default(),
+            hasher: Hasher::new(reading.hash),
             checksum: Checksum::default(),
             input: vec![0; INPUT],
             position: 0,
@@ -144,7 +144,7 @@ impl CsvReader {
             row: RowBuffer::default(),
             header: Vec::new(),
             rows_read: 0,
-            longest_cell,
+            longest_cell: reading.longest_cell,
             most_cells: MOST_COLUMNS + 1,
             batch_rows: rows_of_batch(1),
             batch: BatchBuilder::of_columns(0),

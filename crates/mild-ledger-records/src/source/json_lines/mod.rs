@@ -9,6 +9,6 @@ use reader::JsonLinesReader;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
-    open: |path, longest_cell| Ok(Box::new(JsonLinesReader::open(path, longest_cell)?)),
-    open_own: |path| Ok(Box::new(JsonLinesReader::open_own(path)?)),
+    open: |path, reading| Ok(Box::new(JsonLinesReader::open(path, reading)?)),
+    open_own: |path, hash| Ok(Box::new(JsonLinesReader::open_own(path, hash)?)),
 };

@@ -2,8 +2,8 @@
 
 use super::object::cells_of;
 use crate::error::RecordsError;
-use crate::files::{Checksum, Hasher};
-use crate::source::{Source, SourceEnd};
+use crate::files::{Checksum, HashKind, Hasher};
+use crate::source::{Reading, Source, SourceEnd};
 use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
 use std::borrow::Cow;
 use std::collections::HashMap;
@@ -31,8 +31,8 @@ pub(super) struct JsonLinesReader {
 
 impl JsonLinesReader {
     /// Opens a file of records and reads it once for its names; there must be some.
-    pub(super) fn open(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
-        let reader = Self::open_any(path, longest_cell)?;
+    pub(super) fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
+        let reader = Self::open_any(path, reading)?;
         if reader.columns.is_empty() {
             let is_empty = std::fs::metadata(path).is_ok_and(|facts| facts.len() == 0);
             let what = if is_empty { "the file is empty" } else { "no line is a JSON object with names" };
@@ -42,18 +42,18 @@ impl JsonLinesReader {
     }
 
     /// Opens a file that this program wrote, which may have no rows.
-    pub(super) fn open_own(path: &Path) -> Result<Self, RecordsError> {
-        Self::open_any(path, usize::MAX)
+    pub(super) fn open_own(path: &Path, hash: HashKind) -> Result<Self, RecordsError> {
+        Self::open_any(path, Reading { longest_cell: usize::MAX, hash })
     }
 
-    fn open_any(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
+    fn open_any(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
         let mut reader = Self {
             path: path.to_owned(),
-            lines: Lines::open(path, longest_cell)?,
+            lines: Lines::open(path, reading)?,
             columns: Vec::new(),
             places: HashMap::new(),
             rows_read: 0,
-            longest_cell,
+            longest_cell: reading.longest_cell,
             batch_rows: rows_of_batch(1),
             batch: BatchBuilder::of_columns(0),
         };
@@ -72,7 +72,7 @@ impl JsonLinesReader {
                 reader.columns.push(name);
             }
         }
-        reader.lines = Lines::open(path, longest_cell)?;
+        reader.lines = Lines::open(path, reading)?;
         reader.batch = BatchBuilder::of_columns(reader.columns.len());
         Ok(reader)
     }
@@ -175,15 +175,15 @@ enum Found {
 }
 
 impl Lines {
-    fn open(path: &Path, longest_cell: usize) -> Result<Self, RecordsError> {
+    fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
         let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
         Ok(Self {
             file: BufReader::with_capacity(256 << 10, file),
-            hasher: Hasher::default(),
+            hasher: Hasher::new(reading.hash),
             checksum: Checksum::default(),
             line: Vec::new(),
             number: 0,
-            longest: LONGEST_LINE.max(longest_cell.saturating_add(1 << 20)),
+            longest: LONGEST_LINE.max(reading.longest_cell.saturating_add(1 << 20)),
         })
     }
 
