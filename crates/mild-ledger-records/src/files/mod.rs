@@ -1,6 +1,7 @@
 //! Files as a whole: what they hash to, how they stand, how outputs appear all or not at all, and the receipt.
 
 mod fingerprint;
+mod following;
 mod input;
 mod receipt;
 mod staging;
@@ -8,6 +9,7 @@ mod whole;
 mod workshop;
 
 pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
+pub(crate) use following::{Follower, Progress};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
 pub(crate) use receipt::{AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry};
 pub use staging::ExistingFiles;

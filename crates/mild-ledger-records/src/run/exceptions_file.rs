@@ -1,6 +1,7 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::outcome::ExceptionGroup;
+use crate::files::Progress;
 use crate::sink::{Sink, Written};
 use crate::table::{Became, Data, Exception, ExceptionSubject, Layout, Reason, Table};
 use arrow_array::StringArray;
@@ -12,6 +13,7 @@ pub(super) struct ExceptionSink<'j> {
     layout: &'j Layout,
     key_name: String,
     sink: Box<dyn Sink>,
+    progress: Progress,
     groups: BTreeMap<(Reason, Became), Group>,
     rows_set_aside: u64,
     unreadable_cells: u64,
@@ -30,12 +32,13 @@ const EXAMPLES: usize = 3;
 pub(super) const COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
 
 impl<'j> ExceptionSink<'j> {
-    pub(super) fn new(layout: &'j Layout, sink: Box<dyn Sink>) -> Self {
+    pub(super) fn new(layout: &'j Layout, sink: Box<dyn Sink>, progress: Progress) -> Self {
         let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
         Self {
             layout,
             key_name: names.join(" / "),
             sink,
+            progress,
             groups: BTreeMap::new(),
             rows_set_aside: 0,
             unreadable_cells: 0,
@@ -47,6 +50,7 @@ impl<'j> ExceptionSink<'j> {
         exceptions.sort_by_key(|exception| exception.row);
         let mut last_set_aside = 0;
         self.write(&exceptions)?;
+        self.progress.reached(self.sink.bytes_written());
         for exception in exceptions {
             // A row that is set aside for two reasons is one row.
             if exception.became == Became::RowSetAside && exception.row != last_set_aside {

@@ -6,6 +6,7 @@ mod job;
 mod outcome;
 mod pass;
 mod proof;
+mod read_back;
 mod receipt_entry;
 mod rows;
 mod worker;
@@ -27,7 +28,7 @@ pub use outcome::{
     UsedCalendar,
 };
 use pass::{PassResult, Sinks};
-use proof::ReadBack;
+use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
 use same_file::Handle;
 use std::num::NonZeroUsize;
@@ -152,14 +153,15 @@ fn run_with(
     let files = [create(&outputs.rows)?, create(&outputs.exceptions)?];
     let scratch =
         outputs.rows.1.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
-    let result = run_passes(&job, &records, reader, (&staging, files, scratch), request.workers(), watch)?;
+    let (result, behind) =
+        run_passes(&job, &records, reader, (&staging, files, scratch), request.workers(), watch)?;
     records.check_unchanged(plan)?;
     for calendar in &job.setting.calendars {
         calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
     }
 
     before_proof(&staging);
-    let read_back = ReadBack::of(&job, &staging, &result, watch)?;
+    let read_back = behind.finish(result.exception_rows_set_aside, watch)?;
     let written = result.written;
     let outcome = outcome(plan, &job, &records, &staging, result, &read_back)?;
     proof::check(&outcome, &written, &read_back)?;
@@ -332,35 +334,38 @@ fn run_passes(
     (staging, files, scratch): (&Staging, [std::fs::File; 2], &Path),
     workers: NonZeroUsize,
     watch: Watch<'_>,
-) -> Result<PassResult, RecordsError> {
+) -> Result<(PassResult, ReadBehind), RecordsError> {
     let how = (records.facts.bytes, workers);
     let name_of = |column: usize| job.name(column).to_owned();
     let key_setting = job.key_setting(&name_of);
-    let sinks = Sinks::new(job, staging, files, scratch)?;
+    let (sinks, mut behind) = Sinks::new(job, staging, files, scratch)?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), how, watch)?;
-    let Some(keys) = first.keys.take() else { return Ok(first) };
+    behind.closed()?;
+    let Some(keys) = first.keys.take() else { return Ok((first, behind)) };
     let found = keys.find_repeats(&key_setting, scratch, &|| watch.check())?;
     if found.summary.rows == 0 {
-        return Ok(first);
+        return Ok((first, behind));
     }
     match job.repeats {
         None if job.reports.is_empty() => {}
         None => return Err(found.summary.undecided(&key_setting)),
         Some(Repeats::Keep) => {}
         Some(_) => {
+            drop(behind);
             let again = source::open(&records.path, job.reading)?;
             let files = [staging.reopen(0)?, staging.reopen(1)?];
-            let sinks = Sinks::new(job, staging, files, scratch)?.without_keys();
-            let mut second = pass::run(job, again, sinks, found.decisions, how, watch)?;
+            let (sinks, mut behind) = Sinks::new(job, staging, files, scratch)?;
+            let mut second = pass::run(job, again, sinks.without_keys(), found.decisions, how, watch)?;
+            behind.closed()?;
             if second.input != first.input {
                 return Err(changed(&records.path));
             }
             second.repeats = Some(found.summary);
-            return Ok(second);
+            return Ok((second, behind));
         }
     }
     first.repeats = Some(found.summary);
-    Ok(first)
+    Ok((first, behind))
 }
 
 fn outcome(

@@ -4,6 +4,7 @@ use super::Watch;
 use super::exceptions_file::{COLUMNS, ExceptionSink};
 use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
+use super::read_back::ReadBehind;
 use super::rows::RowSink;
 use super::worker::{Done, Work, Worker};
 use crate::error::RecordsError;
@@ -29,27 +30,31 @@ pub(super) struct Sinks<'j> {
 }
 
 impl<'j> Sinks<'j> {
+    /// The writers of the files of a pass, and the readers behind them.
     pub(super) fn new(
         job: &'j Job,
         staging: &Staging,
         files: [File; 2],
         scratch: &Path,
-    ) -> Result<Self, RecordsError> {
+    ) -> Result<(Self, ReadBehind), RecordsError> {
         let places = [staging.place(0).to_owned(), staging.place(1).to_owned()];
         let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
         let begin = |nth: usize, file: File, columns: &[&str]| {
             let created = SinkKind::of(&places[nth]).create(file, columns);
             created.map_err(RecordsError::file(&places[nth], WRITE))
         };
+        let behind = ReadBehind::begin(job, staging, [&names, &COLUMNS])?;
+        let [rows_progress, exceptions_progress] = behind.progress();
         let [rows, exceptions] = files;
         let (rows, exceptions) = (begin(0, rows, &names)?, begin(1, exceptions, &COLUMNS)?);
-        Ok(Self {
-            rows: RowSink::new(job, rows, scratch),
-            exceptions: ExceptionSink::new(&job.setting.layout, exceptions),
+        let sinks = Self {
+            rows: RowSink::new(job, (rows, rows_progress), scratch),
+            exceptions: ExceptionSink::new(&job.setting.layout, exceptions, exceptions_progress),
             keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(scratch)),
             places,
             scratch: scratch.to_owned(),
-        })
+        };
+        Ok((sinks, behind))
     }
 }
 

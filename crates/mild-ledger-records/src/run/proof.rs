@@ -1,79 +1,14 @@
 //! The proof: what was read is what was written, set aside, merged and not selected, to the last cent.
 //!
-//! The reader, the places, the writer and the reports each counted on their own; the finished output files are
-//! read back before they get their names.
+//! The reader, the places, the writer and the reports each counted on their own, and the output files were read back.
 
-use super::Watch;
-use super::job::Job;
 use super::outcome::{AmountProof, ReadBackState, RunOutcome};
-use super::pass::PassResult;
+use super::read_back::ReadBack;
 use crate::error::RecordsError;
-use crate::files::{HashKind, Staging};
 use crate::reports::{ProofAgainst, ProofLine, ProofValue};
-use crate::sink::{SinkKind, Written};
-use crate::source::SourceEnd;
-use crate::table::Batch;
+use crate::sink::Written;
 use mild_ledger::Decimal;
 use std::fmt::Display;
-
-/// What stands in the output files.
-pub(super) struct ReadBack {
-    /// The file of rows and that of exceptions.
-    pub(super) files: [SourceEnd; 2],
-    pub(super) rows_set_aside: u64,
-    /// One sum for each column of amounts of the job; `None` where the output lacks the column.
-    pub(super) sums: Vec<Option<Decimal>>,
-}
-
-impl ReadBack {
-    /// Reads the part files of a run.
-    pub(super) fn of(
-        job: &Job,
-        staging: &Staging,
-        result: &PassResult,
-        watch: Watch<'_>,
-    ) -> Result<Self, RecordsError> {
-        let in_output = |column: &usize| job.output.iter().position(|written| written == column);
-        let mut sums: Vec<Option<Decimal>> = job
-            .amounts
-            .iter()
-            .map(|column| in_output(column).and(job.scale(*column)).map(|scale| scale.amount(0)))
-            .collect();
-        let hash = job.reading.hash;
-        let rows = read_all(staging, (0, hash), watch, |batch| {
-            for (sum, column) in sums.iter_mut().zip(&job.amounts) {
-                let (Some(total), Some(nth)) = (sum.as_mut(), in_output(column)) else { continue };
-                let texts = (0..batch.rows()).map(|row| batch.text(nth, row));
-                for text in texts.filter(|text| !text.is_empty()) {
-                    let amount = total
-                        .scale()
-                        .read(text)
-                        .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-                    let sum = total.checked_add(amount);
-                    *total = sum.ok_or_else(|| RecordsError::too_large_in_all(job.name(*column)))?;
-                }
-            }
-            Ok(())
-        })?;
-        let exceptions = read_all(staging, (1, hash), watch, |_| Ok(()))?;
-        Ok(Self { files: [rows, exceptions], rows_set_aside: result.exception_rows_set_aside, sums })
-    }
-}
-
-/// Reads an output back in the format in which it was written.
-fn read_all(
-    staging: &Staging,
-    (nth, hash): (usize, HashKind),
-    watch: Watch<'_>,
-    mut take: impl FnMut(&Batch) -> Result<(), RecordsError>,
-) -> Result<SourceEnd, RecordsError> {
-    let mut reader = SinkKind::of(staging.place(nth)).read_back().open_own(staging.part(nth), hash)?;
-    while let Some(batch) = reader.next_batch()? {
-        watch.check()?;
-        take(&batch)?;
-    }
-    Ok(reader.finish())
-}
 
 /// Compares all that was counted.
 pub(super) fn check(
@@ -91,6 +26,12 @@ pub(super) fn check(
         agree(&format!("rows of {name} written"), &written.rows, "rows in the file", &back.rows)?;
         let (one, other) = (format!("{:016x}", written.checksum), format!("{:016x}", back.checksum));
         agree(&format!("the checksum of {name}"), &one, "that of the file", &other)?;
+    }
+    for (name, is_untouched) in names.into_iter().zip(back.is_untouched) {
+        if !is_untouched {
+            let what = format!("the file of {name} changed after it was written");
+            return Err(RecordsError::Proof { what });
+        }
     }
     for (amount, sum) in outcome.amounts.iter().zip(&back.sums) {
         check_amount(amount, *sum)?;

@@ -4,6 +4,7 @@ use super::Watch;
 use super::job::Job;
 use super::worker::Done;
 use crate::error::RecordsError;
+use crate::files::Progress;
 use crate::sink::{Sink, Written};
 use crate::sorting::{RowSorter, SortKey};
 use crate::table::{Data, Table};
@@ -13,6 +14,7 @@ use std::path::Path;
 /// Writes rows, straight away or once all are there and sorted.
 pub(super) struct RowSink {
     sink: Box<dyn Sink>,
+    progress: Progress,
     order: Option<RowSorter>,
     /// What the columns of the output are like, once rows were taken.
     like: Vec<Data>,
@@ -22,9 +24,9 @@ pub(super) struct RowSink {
 }
 
 impl RowSink {
-    pub(super) fn new(job: &Job, sink: Box<dyn Sink>, scratch: &Path) -> Self {
+    pub(super) fn new(job: &Job, (sink, progress): (Box<dyn Sink>, Progress), scratch: &Path) -> Self {
         let order = (!job.order_by.is_empty()).then(|| RowSorter::new(scratch));
-        Self { sink, order, like: Vec::new(), rows: 0, sums: vec![0; job.amounts.len()] }
+        Self { sink, progress, order, like: Vec::new(), rows: 0, sums: vec![0; job.amounts.len()] }
     }
 
     /// Takes the rows of a batch that are written.
@@ -38,7 +40,11 @@ impl RowSink {
             }
         }
         let picked = done.table.picked(&job.output);
-        let Some(sorter) = &mut self.order else { return Ok(self.sink.write(&picked, &done.written)) };
+        let Some(sorter) = &mut self.order else {
+            let written = self.sink.write(&picked, &done.written);
+            self.progress.reached(self.sink.bytes_written());
+            return Ok(written);
+        };
         let arrays = picked.columns.iter().map(Data::shown_array).collect();
         let keyed = done.written.iter().zip(&done.order).map(|(row, key)| (*row, key.as_slice()));
         let taken = sorter.push(arrays, keyed);
@@ -62,6 +68,7 @@ impl RowSink {
                 let columns = columns.collect::<Option<Vec<_>>>().ok_or_else(other)?;
                 let table = Table { rows, columns, gaps: Vec::new() };
                 self.sink.write(&table, &(0..rows).collect::<Vec<_>>()).map_err(&failed)?;
+                self.progress.reached(self.sink.bytes_written());
             }
         }
         let file = self.sink.finish().map_err(&failed)?;

@@ -46,13 +46,23 @@ fn proof_after(change: impl Fn(&Staging)) -> Result<(), String> {
 }
 
 /// The same with records and outputs of these kinds.
-fn proof_of([from, to]: [&str; 2], change: impl Fn(&Staging)) -> Result<(), String> {
+fn proof_of(kinds: [&str; 2], change: impl Fn(&Staging)) -> Result<(), String> {
+    proof_over(RECORDS, OBJECTS, kinds, change)
+}
+
+/// The same over records of our own.
+fn proof_over(
+    rows: &str,
+    objects: &str,
+    [from, to]: [&str; 2],
+    change: impl Fn(&Staging),
+) -> Result<(), String> {
     let folder = tempfile::tempdir().unwrap();
     let place = |name: &str| folder.path().join(name);
     let plan = PLAN.replace("records.csv", &format!("records.{from}"));
     let plan = plan.replace("rows.csv", &format!("rows.{to}"));
     fs::write(place("plan.toml"), plan.replace("exceptions.csv", &format!("exceptions.{to}"))).unwrap();
-    let records = if from == "csv" { RECORDS } else { OBJECTS };
+    let records = if from == "csv" { rows } else { objects };
     fs::write(place(&format!("records.{from}")), records).unwrap();
     let plan = Plan::read(&place("plan.toml")).unwrap();
     let request = RunRequest::new();
@@ -134,11 +144,29 @@ fn every_source_and_sink_is_proved() {
     }
 }
 
+#[test]
+fn a_change_behind_the_reader_is_noticed() {
+    // So many rows that most of them are read back while others are written.
+    let rows = "A1,2026-09-01,10.00\n".repeat(60_000);
+    let records = format!("Invoice,Issued,Amount\n{rows}");
+    let change = |staging: &Staging| {
+        use std::io::Write;
+        let mut file = fs::OpenOptions::new().write(true).open(staging.part(0)).unwrap();
+        // The header alone, of the same length.
+        file.write_all(b"Invoicf").unwrap();
+    };
+    let untouched = proof_over(&records, OBJECTS, ["csv", "csv"], |_| {});
+    assert_eq!(untouched, Ok(()));
+    let said = proof_over(&records, OBJECTS, ["csv", "csv"], change).unwrap_err();
+    assert!(said.contains("the rows"), "{said}");
+}
+
 mod figures {
     //! Each figure of an outcome changed on its own.
 
     use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunFile, RunOutcome};
-    use super::super::proof::{ReadBack, check};
+    use super::super::proof::check;
+    use super::super::read_back::ReadBack;
     use crate::files::{Fingerprint, HashKind};
     use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report, ReportFigures};
     use crate::sink::Written;
@@ -213,7 +241,12 @@ mod figures {
             checksum,
             fingerprint: Fingerprint::of_bytes(b"", HashKind::default()),
         };
-        ReadBack { files: [file(5, 17), file(3, 18)], rows_set_aside: 2, sums: vec![Some(cents(600))] }
+        ReadBack {
+            files: [file(5, 17), file(3, 18)],
+            is_untouched: [true; 2],
+            rows_set_aside: 2,
+            sums: vec![Some(cents(600))],
+        }
     }
 
     fn written() -> [Written; 2] {
@@ -227,7 +260,7 @@ mod figures {
 
     #[test]
     fn each_figure_alone_is_noticed() {
-        let changes: [fn(&mut RunOutcome, &mut [Written; 2], &mut ReadBack); 23] = [
+        let changes: [fn(&mut RunOutcome, &mut [Written; 2], &mut ReadBack); 25] = [
             |outcome, _, _| outcome.rows.read += 1,
             |outcome, _, _| outcome.rows.written += 1,
             |outcome, _, _| outcome.rows.set_aside -= 1,
@@ -251,6 +284,8 @@ mod figures {
             |_, _, back| back.files[1].checksum += 1,
             |_, _, back| back.files[0].rows -= 1,
             |_, _, back| back.rows_set_aside += 1,
+            |_, _, back| back.is_untouched[0] = false,
+            |_, _, back| back.is_untouched[1] = false,
             |_, _, back| back.sums[0] = Some(cents(601)),
             |_, _, back| back.sums[0] = None,
         ];

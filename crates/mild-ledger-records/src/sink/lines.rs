@@ -12,11 +12,18 @@ pub(super) struct LineWriter {
     buffer: Vec<u8>,
     checksum: Checksum,
     rows: u64,
+    bytes: u64,
 }
 
 impl LineWriter {
     pub(super) fn new(file: File) -> Self {
-        Self { file, buffer: Vec::with_capacity(BUFFER + 4096), checksum: Checksum::default(), rows: 0 }
+        Self {
+            file,
+            buffer: Vec::with_capacity(BUFFER + 4096),
+            checksum: Checksum::default(),
+            rows: 0,
+            bytes: 0,
+        }
     }
 
     /// A line that is no row, such as a header.
@@ -31,6 +38,11 @@ impl LineWriter {
         self.write_header(line)
     }
 
+    /// Bytes that stand in the file by now.
+    pub(super) fn bytes(&self) -> u64 {
+        self.bytes
+    }
+
     /// Writes what is left, and says what was written.
     pub(super) fn finish(mut self, behind_apostrophe: u64) -> io::Result<Written> {
         self.empty_buffer()?;
@@ -41,6 +53,7 @@ impl LineWriter {
     fn empty_buffer(&mut self) -> io::Result<()> {
         self.file.write_all(&self.buffer)?;
         self.checksum.update(&self.buffer);
+        self.bytes += self.buffer.len() as u64;
         self.buffer.clear();
         Ok(())
     }

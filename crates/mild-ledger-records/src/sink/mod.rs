@@ -30,6 +30,9 @@ pub(crate) trait Sink: Send {
     /// Writes rows of a table that has the columns of the file, in their order.
     fn write(&mut self, table: &Table, rows: &[usize]) -> io::Result<()>;
 
+    /// Bytes that stand in the file by now.
+    fn bytes_written(&self) -> u64;
+
     /// Writes what is left, and says what was written.
     fn finish(self: Box<Self>) -> io::Result<Written>;
 }

@@ -6,7 +6,8 @@ mod json_lines;
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
 use crate::table::Batch;
-use std::path::Path;
+use std::io::Read;
+use std::path::{Path, PathBuf};
 
 /// A format that records are read from.
 pub(crate) struct SourceKind {
@@ -17,7 +18,7 @@ pub(crate) struct SourceKind {
     /// Opens a file of records.
     open: fn(&Path, Reading) -> Opened,
     /// Opens a file that this program wrote.
-    open_own: fn(&Path, HashKind) -> Opened,
+    open_own: fn(OwnFile) -> Opened,
 }
 
 /// How a file of records is read.
@@ -26,6 +27,16 @@ pub(crate) struct Reading {
     /// The most bytes of a cell.
     pub(crate) longest_cell: usize,
     /// What its bytes are hashed by.
+    pub(crate) hash: HashKind,
+}
+
+/// A file that this program writes, to be read back from its first byte.
+pub(crate) struct OwnFile {
+    /// Where it stands, for messages.
+    pub(crate) path: PathBuf,
+    pub(crate) input: Box<dyn Read + Send>,
+    /// The columns that it was begun with.
+    pub(crate) columns: Vec<String>,
     pub(crate) hash: HashKind,
 }
 
@@ -71,8 +82,8 @@ pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
 
 impl SourceKind {
     /// Opens a file that this program wrote.
-    pub(crate) fn open_own(&self, path: &Path, hash: HashKind) -> Opened {
-        (self.open_own)(path, hash)
+    pub(crate) fn open_own(&self, file: OwnFile) -> Opened {
+        (self.open_own)(file)
     }
 
     /// The kind with this name; there is one for each that is written.

@@ -35,6 +35,10 @@ impl Sink for CsvSink {
         Ok(())
     }
 
+    fn bytes_written(&self) -> u64 {
+        self.file.bytes()
+    }
+
     fn finish(self: Box<Self>) -> io::Result<Written> {
         self.file.finish(self.cells.behind_apostrophe())
     }

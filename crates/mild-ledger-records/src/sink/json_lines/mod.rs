@@ -38,6 +38,10 @@ impl Sink for JsonLinesSink {
         Ok(())
     }
 
+    fn bytes_written(&self) -> u64 {
+        self.file.bytes()
+    }
+
     fn finish(self: Box<Self>) -> io::Result<Written> {
         self.file.finish(0)
     }

@@ -12,5 +12,5 @@ pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
     open: |path, reading| Ok(Box::new(CsvReader::open(path, reading)?)),
-    open_own: |path, hash| Ok(Box::new(CsvReader::open_own(path, hash)?)),
+    open_own: |file| Ok(Box::new(CsvReader::open_own(file)?)),
 };

@@ -4,8 +4,8 @@ use super::kind_of_file::{other_kind, other_separator};
 use super::lines::LineCounter;
 use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
-use crate::files::{Checksum, HashKind, Hasher};
-use crate::source::{Reading, Source, SourceEnd};
+use crate::files::{Checksum, Hasher};
+use crate::source::{OwnFile, Reading, Source, SourceEnd};
 use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
 use std::fs::File;
 use std::io::Read;
@@ -19,10 +19,9 @@ const LONGEST_ROW: usize = 64 << 20;
 const MOST_COLUMNS: usize = 16_384;
 
 /// Reads rows one after the other; a broken row does not keep the next one from being read.
-#[derive(Debug)]
 pub(super) struct CsvReader {
     path: PathBuf,
-    file: File,
+    file: Box<dyn Read + Send>,
     hasher: Hasher,
     checksum: Checksum,
     input: Vec<u8>,
@@ -105,7 +104,13 @@ impl Source for CsvReader {
 impl CsvReader {
     /// Opens a file of records, and reads its header; one of another kind is called what it is.
     pub(super) fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
-        let mut reader = Self::begin(path, reading)?;
+        let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+        let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
+        if facts.is_dir() {
+            let folder = std::io::Error::from(std::io::ErrorKind::IsADirectory);
+            return Err(RecordsError::file(path, "read it")(folder));
+        }
+        let mut reader = Self::begin(path, Box::new(file), reading)?;
         if let Some((kind, help)) = other_kind(&reader.input[..reader.filled]) {
             return Err(reader.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
         }
@@ -118,19 +123,14 @@ impl CsvReader {
     }
 
     /// Opens a file that this program wrote.
-    pub(super) fn open_own(path: &Path, hash: HashKind) -> Result<Self, RecordsError> {
-        let mut reader = Self::begin(path, Reading { longest_cell: usize::MAX, hash })?;
+    pub(super) fn open_own(file: OwnFile) -> Result<Self, RecordsError> {
+        let reading = Reading { longest_cell: usize::MAX, hash: file.hash };
+        let mut reader = Self::begin(&file.path, file.input, reading)?;
         reader.read_header()?;
         Ok(reader)
     }
 
-    fn begin(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
-        let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
-        let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
-        if facts.is_dir() {
-            let folder = std::io::Error::from(std::io::ErrorKind::IsADirectory);
-            return Err(RecordsError::file(path, "read it")(folder));
-        }
+    fn begin(path: &Path, file: Box<dyn Read + Send>, reading: Reading) -> Result<Self, RecordsError> {
         let mut reader = Self {
             path: path.to_owned(),
             file,

@@ -10,5 +10,5 @@ pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
     open: |path, reading| Ok(Box::new(JsonLinesReader::open(path, reading)?)),
-    open_own: |path, hash| Ok(Box::new(JsonLinesReader::open_own(path, hash)?)),
+    open_own: |file| Ok(Box::new(JsonLinesReader::open_own(file)?)),
 };

@@ -2,8 +2,8 @@
 
 use super::object::cells_of;
 use crate::error::RecordsError;
-use crate::files::{Checksum, HashKind, Hasher};
-use crate::source::{Reading, Source, SourceEnd};
+use crate::files::{Checksum, Hasher};
+use crate::source::{OwnFile, Reading, Source, SourceEnd};
 use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
 use std::borrow::Cow;
 use std::collections::HashMap;
@@ -32,7 +32,7 @@ pub(super) struct JsonLinesReader {
 impl JsonLinesReader {
     /// Opens a file of records and reads it once for its names; there must be some.
     pub(super) fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
-        let reader = Self::open_any(path, reading)?;
+        let reader = Self::with_names(path, reading)?;
         if reader.columns.is_empty() {
             let is_empty = std::fs::metadata(path).is_ok_and(|facts| facts.len() == 0);
             let what = if is_empty { "the file is empty" } else { "no line is a JSON object with names" };
@@ -42,21 +42,34 @@ impl JsonLinesReader {
     }
 
     /// Opens a file that this program wrote, which may have no rows.
-    pub(super) fn open_own(path: &Path, hash: HashKind) -> Result<Self, RecordsError> {
-        Self::open_any(path, Reading { longest_cell: usize::MAX, hash })
+    pub(super) fn open_own(file: OwnFile) -> Result<Self, RecordsError> {
+        let reading = Reading { longest_cell: usize::MAX, hash: file.hash };
+        let mut reader = Self::begin(&file.path, file.input, reading);
+        reader.batch = BatchBuilder::of_columns(file.columns.len());
+        reader.places = file.columns.iter().cloned().zip(0..).collect();
+        reader.columns = file.columns;
+        Ok(reader)
     }
 
-    fn open_any(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
-        let mut reader = Self {
+    fn begin(path: &Path, file: Box<dyn Read + Send>, reading: Reading) -> Self {
+        Self {
             path: path.to_owned(),
-            lines: Lines::open(path, reading)?,
+            lines: Lines::of(file, reading),
             columns: Vec::new(),
             places: HashMap::new(),
             rows_read: 0,
             longest_cell: reading.longest_cell,
             batch_rows: rows_of_batch(1),
             batch: BatchBuilder::of_columns(0),
+        }
+    }
+
+    /// The names of all objects of the file, and the reader at its beginning again.
+    fn with_names(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
+        let open = || -> Result<Box<dyn Read + Send>, RecordsError> {
+            Ok(Box::new(File::open(path).map_err(RecordsError::file(path, "open it"))?))
         };
+        let mut reader = Self::begin(path, open()?, reading);
         while reader.next_line()? {
             let Ok(text) = std::str::from_utf8(&reader.lines.line) else { continue };
             for (name, _) in cells_of(text).unwrap_or_default() {
@@ -72,7 +85,7 @@ impl JsonLinesReader {
                 reader.columns.push(name);
             }
         }
-        reader.lines = Lines::open(path, reading)?;
+        reader.lines = Lines::of(open()?, reading);
         reader.batch = BatchBuilder::of_columns(reader.columns.len());
         Ok(reader)
     }
@@ -159,7 +172,7 @@ impl Source for JsonLinesReader {
 
 /// The lines of a file, each without its end.
 struct Lines {
-    file: BufReader<File>,
+    file: BufReader<Box<dyn Read + Send>>,
     hasher: Hasher,
     checksum: Checksum,
     line: Vec<u8>,
@@ -175,16 +188,15 @@ enum Found {
 }
 
 impl Lines {
-    fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
-        let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
-        Ok(Self {
+    fn of(file: Box<dyn Read + Send>, reading: Reading) -> Self {
+        Self {
             file: BufReader::with_capacity(256 << 10, file),
             hasher: Hasher::new(reading.hash),
             checksum: Checksum::default(),
             line: Vec::new(),
             number: 0,
             longest: LONGEST_LINE.max(reading.longest_cell.saturating_add(1 << 20)),
-        })
+        }
     }
 
     fn next(&mut self) -> io::Result<Found> {
