@@ -1,11 +1,12 @@
 //! Sorting rows of arrays by keys: sorted runs on disk, merged.
 
 use super::rows_on_disk::{Run, write_run};
-use arrow_array::ArrayRef;
+use arrow_array::{Array, ArrayRef, BinaryArray};
 use arrow_schema::ArrowError;
 use arrow_select::interleave::interleave;
 use std::cmp::Ordering;
 use std::collections::BinaryHeap;
+use std::collections::binary_heap::PeekMut;
 use std::io;
 use std::path::{Path, PathBuf};
 
@@ -107,9 +108,10 @@ pub(super) fn failed(error: ArrowError) -> io::Error {
 }
 
 /// Rows in their order, with their keys.
+#[derive(Clone)]
 pub(crate) struct Sorted {
     pub(super) arrays: Vec<ArrayRef>,
-    pub(super) keys: Vec<Vec<u8>>,
+    pub(super) keys: BinaryArray,
 }
 
 impl Held {
@@ -127,14 +129,15 @@ impl Held {
         chunks.into_iter().map(move |chunk| {
             let places: Vec<(usize, usize)> =
                 chunk.iter().map(|entry| (entry.batch as usize, entry.row as usize)).collect();
-            let arrays = gathered(&self.batches.iter().collect::<Vec<_>>(), &places)?;
-            Ok(Sorted { arrays, keys: chunk.iter().map(|entry| self.key(*entry).to_vec()).collect() })
+            let batches: Vec<&[ArrayRef]> = self.batches.iter().map(Vec::as_slice).collect();
+            let keys = BinaryArray::from_iter_values(chunk.iter().map(|entry| self.key(*entry)));
+            Ok(Sorted { arrays: gathered(&batches, &places)?, keys })
         })
     }
 }
 
 /// Rows of several batches, by the number of the batch and the row in it.
-fn gathered(batches: &[&Vec<ArrayRef>], places: &[(usize, usize)]) -> io::Result<Vec<ArrayRef>> {
+fn gathered(batches: &[&[ArrayRef]], places: &[(usize, usize)]) -> io::Result<Vec<ArrayRef>> {
     let columns = batches.first().map_or(0, |arrays| arrays.len());
     (0..columns)
         .map(|column| {
@@ -154,8 +157,17 @@ struct Head {
     rest: Box<dyn Iterator<Item = io::Result<Sorted>> + Send>,
     front: Sorted,
     at: usize,
+    /// The first bytes of the key of the row that it stands at.
+    prefix: u64,
     /// The place of the run among all, so that rows of one key keep their order.
     rank: usize,
+}
+
+/// Rows of several batches that come next.
+struct Next {
+    batches: Vec<Sorted>,
+    /// The number of the batch and the row in it.
+    places: Vec<(usize, usize)>,
 }
 
 impl Merge {
@@ -166,47 +178,61 @@ impl Merge {
         let mut heads = BinaryHeap::new();
         for (rank, mut rest) in on_disk.chain(in_memory).enumerate() {
             if let Some(front) = rest.next() {
-                heads.push(Head { rest, front: front?, at: 0, rank });
+                let mut head = Head { rest, front: front?, at: 0, prefix: 0, rank };
+                head.stand_at(0);
+                heads.push(head);
             }
         }
         Ok(Self { heads })
     }
 
-    /// The next rows, in arrays of their own.
-    fn next_rows(&mut self) -> io::Result<Option<Sorted>> {
-        let mut batches: Vec<Vec<ArrayRef>> = Vec::new();
-        // Which of them stands for the front of a run, as long as that is the same one.
+    fn next_rows(&mut self) -> io::Result<Option<Next>> {
+        let mut next = Next { batches: Vec::new(), places: Vec::new() };
+        // Which batch stands for the front of a run, as long as that is the same one.
         let mut numbers: Vec<Option<usize>> = Vec::new();
-        let (mut places, mut keys) = (Vec::new(), Vec::new());
-        while places.len() < ROWS
-            && let Some(mut head) = self.heads.pop()
+        while next.places.len() < ROWS
+            && let Some(mut head) = self.heads.peek_mut()
         {
             numbers.resize(numbers.len().max(head.rank + 1), None);
             let number = *numbers[head.rank].get_or_insert_with(|| {
-                batches.push(head.front.arrays.clone());
-                batches.len() - 1
+                next.batches.push(head.front.clone());
+                next.batches.len() - 1
             });
-            places.push((number, head.at));
-            keys.push(std::mem::take(&mut head.front.keys[head.at]));
-            head.at += 1;
-            if head.at == head.front.keys.len() {
-                numbers[head.rank] = None;
-                match head.rest.next() {
-                    Some(front) => head = Head { front: front?, at: 0, ..head },
-                    None => continue,
+            next.places.push((number, head.at));
+            if head.at + 1 < head.front.keys.len() {
+                let at = head.at + 1;
+                head.stand_at(at);
+                continue;
+            }
+            numbers[head.rank] = None;
+            match head.rest.next() {
+                Some(front) => {
+                    head.front = front?;
+                    head.stand_at(0);
+                }
+                None => {
+                    PeekMut::pop(head);
                 }
             }
-            self.heads.push(head);
         }
-        if places.is_empty() {
-            return Ok(None);
-        }
-        Ok(Some(Sorted { arrays: gathered(&batches.iter().collect::<Vec<_>>(), &places)?, keys }))
+        Ok((!next.places.is_empty()).then_some(next))
     }
 
     /// The next rows as arrays; `None` at the end.
     pub(crate) fn next_arrays(&mut self) -> io::Result<Option<Vec<ArrayRef>>> {
-        Ok(self.next_rows()?.map(|rows| rows.arrays))
+        self.next_rows()?.map(|next| next.arrays()).transpose()
+    }
+}
+
+impl Next {
+    fn arrays(&self) -> io::Result<Vec<ArrayRef>> {
+        let batches: Vec<&[ArrayRef]> = self.batches.iter().map(|batch| batch.arrays.as_slice()).collect();
+        gathered(&batches, &self.places)
+    }
+
+    fn sorted(&self) -> io::Result<Sorted> {
+        let keys = self.places.iter().map(|(number, row)| self.batches[*number].keys.value(*row));
+        Ok(Sorted { arrays: self.arrays()?, keys: BinaryArray::from_iter_values(keys) })
     }
 }
 
@@ -214,20 +240,26 @@ impl Iterator for Merge {
     type Item = io::Result<Sorted>;
 
     fn next(&mut self) -> Option<Self::Item> {
-        self.next_rows().transpose()
+        self.next_rows().and_then(|next| next.map(|next| next.sorted()).transpose()).transpose()
     }
 }
 
 impl Head {
+    fn stand_at(&mut self, row: usize) {
+        self.at = row;
+        self.prefix = prefix_of(self.key());
+    }
+
     fn key(&self) -> &[u8] {
-        self.front.keys.get(self.at).map_or(&[], Vec::as_slice)
+        if self.at < self.front.keys.len() { self.front.keys.value(self.at) } else { &[] }
     }
 }
 
 /// The head with the smallest key is the greatest, as the heap gives the greatest first.
 impl Ord for Head {
     fn cmp(&self, other: &Self) -> Ordering {
-        other.key().cmp(self.key()).then(other.rank.cmp(&self.rank))
+        let by_key = || other.key().cmp(self.key());
+        other.prefix.cmp(&self.prefix).then_with(by_key).then(other.rank.cmp(&self.rank))
     }
 }
 

@@ -2,7 +2,7 @@
 
 use super::rows::{Sorted, failed};
 use arrow_array::cast::AsArray;
-use arrow_array::{Array, ArrayRef, BinaryArray, RecordBatch};
+use arrow_array::{Array, ArrayRef, RecordBatch};
 use arrow_ipc::reader::StreamReader;
 use arrow_ipc::writer::StreamWriter;
 use arrow_schema::{DataType, Field, Schema};
@@ -40,7 +40,7 @@ pub(super) fn write_run(folder: &Path, rows: impl Iterator<Item = io::Result<Sor
 }
 
 fn record_batch(rows: Sorted) -> io::Result<RecordBatch> {
-    let keys: ArrayRef = Arc::new(BinaryArray::from_iter_values(&rows.keys));
+    let keys: ArrayRef = Arc::new(rows.keys);
     let columns: Vec<ArrayRef> = rows.arrays.into_iter().chain([keys]).collect();
     let field = |(place, array): (usize, &ArrayRef)| {
         Field::new(place.to_string(), array.data_type().clone(), *array.data_type() != DataType::Binary)
@@ -59,7 +59,7 @@ impl Iterator for Run {
         };
         let mut arrays = batch.columns().to_vec();
         let keys = arrays.pop()?;
-        let keys = keys.as_binary_opt::<i32>()?;
-        Some(Ok(Sorted { arrays, keys: keys.iter().map(|key| key.unwrap_or_default().to_vec()).collect() }))
+        let keys = keys.as_binary_opt::<i32>()?.clone();
+        Some(Ok(Sorted { arrays, keys }))
     }
 }
