@@ -52,6 +52,13 @@ fn every_name_and_figure_of_a_summary_stands_at_every_width() {
         let quarters = ["2025-Q2", "2026-Q4", "Not yet due", "Unreadable"];
         assert!(quarters.iter().all(|name| text.contains(name)), "{columns}\n{text}");
         assert!(text.contains("383,419.75"), "{columns}\n{text}");
+        // A block is read by itself: under each quarter stand all buckets.
+        if text.contains("    Age band: 1–30") {
+            assert_eq!(text.matches("2026-Q4").count(), 5, "{columns}\n{text}");
+            assert!(columns < 60, "{columns}");
+        } else {
+            assert!(columns > 50, "{columns}");
+        }
     }
 }
 

@@ -48,15 +48,23 @@ impl Grid {
     pub(super) fn first_that_fits(tables: impl IntoIterator<Item = Self>, width: super::Width) -> String {
         let mut widest = None;
         for table in tables {
-            let tight = table.clone().tight();
-            for candidate in [&table, &tight] {
-                if width.fits(candidate.width()) {
-                    return candidate.to_text();
-                }
+            if let Some(text) = table.text_within(width) {
+                return text;
             }
             widest.get_or_insert(table);
         }
         widest.map_or_else(String::new, |table| table.to_blocks())
+    }
+
+    /// The table, or where the terminal is narrower than it the blocks of another that says more in each row.
+    pub(super) fn fitted_or_blocks_of(self, other: &Self, width: super::Width) -> String {
+        self.text_within(width).unwrap_or_else(|| other.to_blocks())
+    }
+
+    /// The table as it is, or close together where that fits.
+    fn text_within(&self, width: super::Width) -> Option<String> {
+        let fits = |table: &Self| width.fits(table.width()).then(|| table.to_text());
+        fits(self).or_else(|| fits(&self.clone().tight()))
     }
 
     /// The same without its last column.

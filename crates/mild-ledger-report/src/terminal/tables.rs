@@ -14,12 +14,29 @@ const MOST_ROWS: usize = 200;
 pub(super) fn table(table: &ReportTable, width: Width) -> String {
     let mut out = wrapped(&visible(&table.title), "", width);
     out.push('\n');
+    let grid = grid_of(table, Names::OncePerGroup);
+    // A block is read by itself, so it has all its names.
+    out.push_str(&grid.fitted_or_blocks_of(&grid_of(table, Names::EveryRow), width));
+    out
+}
+
+/// Where a name stands that the row above has too.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Names {
+    OncePerGroup,
+    EveryRow,
+}
+
+fn grid_of(table: &ReportTable, names_stand: Names) -> Grid {
     let mut grid =
         Grid::new(table.columns.iter().map(|name| visible(name).into_owned())).align_left(0..table.names);
     let mut above: &[ReportCell] = &[];
     for row in table.rows.iter().take(MOST_ROWS) {
         let (names, figures) = row.split_at(table.names.min(row.len()));
-        let repeated = names.iter().zip(above).take_while(|(name, above)| name == above).count();
+        let repeated = match names_stand {
+            Names::OncePerGroup => names.iter().zip(above).take_while(|(name, above)| name == above).count(),
+            Names::EveryRow => 0,
+        };
         // The last name tells the row from the one above, so it always stands.
         let repeated = repeated.min(names.len().saturating_sub(1));
         let names_shown = names
@@ -37,8 +54,7 @@ pub(super) fn table(table: &ReportTable, width: Width) -> String {
         grid.line();
         grid.row(total.iter().map(shown));
     }
-    out.push_str(&grid.fitted(width));
-    out
+    grid
 }
 
 fn shown(cell: &ReportCell) -> String {
