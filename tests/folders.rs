@@ -85,3 +85,15 @@ fn each_folder_uses_only_those_above_it() {
         }
     }
 }
+
+#[test]
+fn nothing_but_the_terminal_knows_the_terminal() {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("crates/mild-ledger-report/src");
+    let files = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
+    let files: Vec<_> = files.filter(|path| path.is_file()).collect();
+    assert!(files.len() > 6, "{files:?}");
+    for path in files {
+        let text = std::fs::read_to_string(&path).unwrap();
+        assert!(!text.contains("crate::terminal"), "{}", path.display());
+    }
+}

@@ -1,7 +1,7 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
 use crate::figures::{clock_workings, decimal, workings};
-use crate::terminal::is_hidden;
+use crate::shown::is_hidden;
 use crate::{Detail, Moved, Split, Surroundings, WorkYears};
 use mild_ledger::{
     ClockInterval, ClockMeasure, ClockUnit, DayCount, Ends, Fraction, Interval, PeriodRule, Unit,

@@ -4,6 +4,7 @@
 //! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
 
 mod moved;
+mod shown;
 mod split;
 mod surroundings;
 mod work_years;

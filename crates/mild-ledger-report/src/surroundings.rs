@@ -2,7 +2,7 @@
 
 use crate::Detail;
 use crate::figures::in_lines;
-use crate::terminal::visible;
+use crate::shown::visible;
 use mild_ledger::{
     Date, Error, FiscalYear, LabelPattern, Period, PeriodRule, WeekNumber, WeekNumbers, WeekYear, Weekday,
     WeekdayNumbers, Working,

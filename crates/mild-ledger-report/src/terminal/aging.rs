@@ -3,7 +3,8 @@
 use super::Width;
 use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped, share};
-use super::text::{shortened, visible, width_of, wrapped};
+use super::text::wrapped;
+use crate::shown::{shortened, visible, width_of};
 use mild_ledger::Decimal;
 use mild_ledger_records::{AgingGroup, AgingReport};
 

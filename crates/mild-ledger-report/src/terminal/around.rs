@@ -3,9 +3,9 @@
 use super::Width;
 use super::between::put_workings;
 use super::grid::Grid;
-use super::text::{visible, wrapped};
-use super::working_days::month_name;
+use super::text::wrapped;
 use crate::Surroundings;
+use crate::shown::{month_name, visible};
 use mild_ledger::{Date, FiscalYear, PeriodRule, WeekNumbers, WeekdayNumbers, Working};
 
 /// A table of the periods with their first and last days, and what they were counted by.

@@ -2,10 +2,11 @@
 
 use super::grid::Grid;
 use super::numbers::grouped;
-use super::text::{shortened, visible, wrapped};
+use super::text::wrapped;
 use super::working_days::{Marks, legend_of_kinds, month_lines};
 use super::{Colour, Width};
 use crate::WorkYears;
+use crate::shown::{shortened, visible};
 use crate::work_years::{Rate, WorkMonth};
 use mild_ledger::{PeriodRule, Rounding};
 

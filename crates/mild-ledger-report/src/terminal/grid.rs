@@ -1,6 +1,6 @@
 //! A table of texts: a header, rows, and rows of totals under a line.
 
-use super::text::width_of;
+use crate::shown::width_of;
 use tabled::builder::Builder;
 use tabled::settings::formatting::AlignmentStrategy;
 use tabled::settings::object::Columns;

@@ -1,7 +1,8 @@
 //! The mistakes of a plan, each with its line and a caret under the word.
 
 use super::Width;
-use super::text::{visible, wrapped};
+use super::text::wrapped;
+use crate::shown::visible;
 use annotate_snippets::{AnnotationKind, Level, Renderer, Snippet};
 use mild_ledger_records::PlanMistakes;
 use std::borrow::Cow;

@@ -14,6 +14,7 @@ mod tables;
 mod text;
 mod working_days;
 
+pub use crate::shown::visible;
 pub use around::around;
 pub use between::between;
 pub use between_times::between_times;
@@ -21,9 +22,7 @@ pub use calendar::{holidays, shipped_calendars, work_years, year_grid};
 pub use mistakes::{Colour, mistakes};
 pub use run::run;
 pub use shift::shift;
-pub(crate) use text::{is_hidden, shortened};
-pub use text::{lines, visible};
-pub(crate) use working_days::month_name;
+pub use text::lines;
 pub use working_days::{day_by_calendar, working_days};
 
 /// How wide a table may be.

@@ -3,8 +3,9 @@
 use super::aging::aging;
 use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped};
-use super::text::{visible, wrapped};
+use super::text::wrapped;
 use super::{Width, tables};
+use crate::shown::visible;
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{ProofLine, ProofPart, ProofValue, ReadBackState, ReportFigures, RunOutcome};
 

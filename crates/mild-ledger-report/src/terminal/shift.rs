@@ -1,8 +1,9 @@
 //! A moved date, or a series of them.
 
-use super::text::{visible, wrapped};
+use super::text::wrapped;
 use super::working_days::{Numbers, put_grid};
 use super::{Colour, Width};
+use crate::shown::visible;
 use crate::{Detail, Moved};
 
 /// The date with its weekday, or a numbered list of a series, and the rule; with the working, the steps of each, and the months

@@ -3,7 +3,8 @@
 use super::Width;
 use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped};
-use super::text::{visible, wrapped};
+use super::text::wrapped;
+use crate::shown::visible;
 use mild_ledger_records::{ReportCell, ReportTable};
 
 /// Rows shown; all of them stand in the JSON.

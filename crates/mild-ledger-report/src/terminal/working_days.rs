@@ -1,9 +1,10 @@
 //! Working days with their working: the months concerned, each day marked, and the sum under them.
 
 use super::numbers::grouped;
-use super::text::{visible, wrapped};
+use super::text::wrapped;
 use super::{Colour, Width};
 use crate::Detail;
+use crate::shown::{month_name, visible};
 use mild_ledger::{
     CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid, ordinal,
 };
@@ -317,12 +318,6 @@ fn style_of(kind: Option<DayKind>) -> Option<&'static str> {
         DayKind::Holiday => Some("1;31"),
         DayKind::HolidayOnRestDay => Some("31"),
     }
-}
-
-/// The English name of a date's month, which this pattern always gives.
-pub(crate) fn month_name(date: Date) -> String {
-    let name = "month-name".parse::<mild_ledger::LabelPattern>();
-    name.map_or_else(|_| String::new(), |name| name.write(date, mild_ledger::FiscalYear::default()))
 }
 
 /// The place of a working day in its month, from either end.
