@@ -127,7 +127,7 @@ fn periods_of_weeks_follow_their_split() {
         (WeekSplit::FiveFourFour, [5, 4, 4, 5, 4, 4, 5, 4, 4, 5, 4, 5]),
     ] {
         // The week-year 2020 has 53 weeks, from 2019-12-30 to 2021-01-03.
-        let rule = PeriodRule::WeekPeriod(WeekYear::iso().split(split));
+        let rule = PeriodRule::WeekPeriod(WeekYear::iso().with_split(split));
         let periods: Vec<Period> =
             rule.covering(DateRange::new(date("2019-12-30"), date("2021-01-03")).unwrap()).collect();
         assert_eq!(periods.iter().map(|period| period.days() / 7).collect::<Vec<_>>(), weeks);
@@ -173,7 +173,7 @@ fn fiscal_years_of_every_first_month() {
                 assert_eq!((found.year(), found.number()), (ends, number), "{date}");
                 let quarter = PeriodRule::FiscalQuarter(fiscal).containing(date);
                 assert_eq!((quarter.year(), quarter.number()), (ends, (number + 2) / 3));
-                let begin = PeriodRule::FiscalYear(fiscal.named(FiscalNaming::Begin)).containing(date);
+                let begin = PeriodRule::FiscalYear(fiscal.with_naming(FiscalNaming::Begin)).containing(date);
                 assert_eq!(begin.year(), begun);
             }
         }
@@ -314,7 +314,7 @@ fn any_rule() -> impl Strategy<Value = PeriodRule> {
             let weekday = Weekday::ALL[weekday];
             let fiscal = FiscalYear::starting(month, day).unwrap();
             let ending = if last { YearEnding::LastInMonth } else { YearEnding::NearestMonthEnd };
-            let weeks = WeekYear::ending(weekday, month, ending).unwrap().split(WeekSplit::ALL[split]);
+            let weeks = WeekYear::ending(weekday, month, ending).unwrap().with_split(WeekSplit::ALL[split]);
             [
                 PeriodRule::Week(weekday),
                 PeriodRule::Month,
@@ -477,7 +477,7 @@ fn the_number_of_a_year_is_its_year_and_years_of_weeks_may_be_named_by_their_beg
     let fiscal = FiscalYear::starting(10, 1).unwrap();
     assert_eq!((number(PeriodRule::Year), number(PeriodRule::FiscalYear(fiscal))), (2023, 2023));
     let retail: WeekYear = "saturday nearest end of january, 4-5-4".parse().unwrap();
-    let begun = retail.named(FiscalNaming::Begin);
+    let begun = retail.with_naming(FiscalNaming::Begin);
     assert_eq!((number(PeriodRule::WeekYear(retail)), number(PeriodRule::WeekYear(begun))), (2024, 2023));
     assert_eq!(begun.to_string().parse(), Ok(begun));
     for rule in [PeriodRule::WeekYear, PeriodRule::WeekQuarter, PeriodRule::WeekPeriod] {
@@ -489,6 +489,6 @@ fn the_number_of_a_year_is_its_year_and_years_of_weeks_may_be_named_by_their_beg
     assert_eq!((year.label().as_str(), year.days()), ("2023 week-year", 371));
     assert_eq!(year.first_day(), Ok(date));
     // A year that ends with December begins in the year that it is called by either way.
-    let iso = WeekYear::iso().named(FiscalNaming::Begin);
+    let iso = WeekYear::iso().with_naming(FiscalNaming::Begin);
     assert_eq!(iso.year_containing("2021-01-03".parse().unwrap()), 2020);
 }

@@ -13,7 +13,7 @@ use std::str::FromStr;
 /// let october = FiscalYear::starting(10, 1)?;
 /// let quarter = PeriodRule::FiscalQuarter(october).containing("2026-09-30".parse()?);
 /// assert_eq!((quarter.year(), quarter.number()), (2026, 4));
-/// let begun = october.named(FiscalNaming::Begin);
+/// let begun = october.with_naming(FiscalNaming::Begin);
 /// assert_eq!(PeriodRule::FiscalYear(begun).containing("2026-09-30".parse()?).year(), 2025);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -95,11 +95,11 @@ impl FiscalYear {
     ///
     /// ```
     /// use mild_ledger::{FiscalNaming, FiscalYear};
-    /// assert_eq!(FiscalYear::starting(4, 1)?.named(FiscalNaming::Begin).naming(), FiscalNaming::Begin);
+    /// assert_eq!(FiscalYear::starting(4, 1)?.with_naming(FiscalNaming::Begin).naming(), FiscalNaming::Begin);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn named(self, naming: FiscalNaming) -> Self {
+    pub fn with_naming(self, naming: FiscalNaming) -> Self {
         Self { naming, ..self }
     }
 

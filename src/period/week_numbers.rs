@@ -123,6 +123,36 @@ impl WeekNumbers {
         Self { rule: Rule::Blocks }
     }
 
+    /// The day that its weeks start on; none for blocks, which start on the weekday of 1 January.
+    ///
+    /// ```
+    /// use mild_ledger::{WeekNumbers, Weekday};
+    /// assert_eq!(WeekNumbers::iso().first_weekday(), Some(Weekday::Monday));
+    /// assert_eq!(WeekNumbers::blocks().first_weekday(), None);
+    /// ```
+    #[must_use]
+    pub fn first_weekday(self) -> Option<Weekday> {
+        match self.rule {
+            Rule::Weeks { first, .. } => Some(first),
+            Rule::Blocks => None,
+        }
+    }
+
+    /// How many days its first week has in the year at least; none for blocks, whose first week has all seven.
+    ///
+    /// ```
+    /// use mild_ledger::WeekNumbers;
+    /// assert_eq!(WeekNumbers::iso().smallest_first_week(), Some(4));
+    /// assert_eq!(WeekNumbers::blocks().smallest_first_week(), None);
+    /// ```
+    #[must_use]
+    pub fn smallest_first_week(self) -> Option<u8> {
+        match self.rule {
+            Rule::Weeks { smallest_first_week, .. } => Some(smallest_first_week),
+            Rule::Blocks => None,
+        }
+    }
+
     /// The week that a date lies in.
     ///
     /// ```

@@ -133,12 +133,12 @@ impl WeekYear {
     ///
     /// ```
     /// use mild_ledger::{PeriodRule, WeekSplit, WeekYear};
-    /// let rule = WeekYear::iso().split(WeekSplit::FiveFourFour);
+    /// let rule = WeekYear::iso().with_split(WeekSplit::FiveFourFour);
     /// assert_eq!(PeriodRule::WeekPeriod(rule).containing("2026-01-01".parse()?).days(), 35);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn split(self, split: WeekSplit) -> Self {
+    pub fn with_split(self, split: WeekSplit) -> Self {
         Self { split, ..self }
     }
 
@@ -150,12 +150,65 @@ impl WeekYear {
     /// let retail: WeekYear = "saturday nearest end of january".parse()?;
     /// let first = "2023-01-29".parse()?;
     /// let name = |rule| PeriodRule::WeekYear(rule).containing(first).number();
-    /// assert_eq!((name(retail), name(retail.named(FiscalNaming::Begin))), (2024, 2023));
+    /// assert_eq!((name(retail), name(retail.with_naming(FiscalNaming::Begin))), (2024, 2023));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn named(self, naming: FiscalNaming) -> Self {
+    pub fn with_naming(self, naming: FiscalNaming) -> Self {
         Self { naming, ..self }
+    }
+
+    /// The weekday that it ends on.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::WeekYear::iso().last_weekday(), mild_ledger::Weekday::Sunday);
+    /// ```
+    #[must_use]
+    pub fn last_weekday(self) -> Weekday {
+        self.weekday
+    }
+
+    /// The month whose end it ends in or near, 1 to 12.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::WeekYear::iso().last_month(), 12);
+    /// ```
+    #[must_use]
+    pub fn last_month(self) -> u8 {
+        self.month
+    }
+
+    /// Which of its weekday it ends on.
+    ///
+    /// ```
+    /// use mild_ledger::{WeekYear, YearEnding};
+    /// assert_eq!(WeekYear::iso().year_ending(), YearEnding::NearestMonthEnd);
+    /// ```
+    #[must_use]
+    pub fn year_ending(self) -> YearEnding {
+        self.ending
+    }
+
+    /// How its quarters are split.
+    ///
+    /// ```
+    /// use mild_ledger::{WeekSplit, WeekYear};
+    /// assert_eq!(WeekYear::iso().with_split(WeekSplit::FiveFourFour).split(), WeekSplit::FiveFourFour);
+    /// ```
+    #[must_use]
+    pub fn split(self) -> WeekSplit {
+        self.split
+    }
+
+    /// How it is named.
+    ///
+    /// ```
+    /// use mild_ledger::{FiscalNaming, WeekYear};
+    /// assert_eq!(WeekYear::iso().with_naming(FiscalNaming::Begin).naming(), FiscalNaming::Begin);
+    /// ```
+    #[must_use]
+    pub fn naming(self) -> FiscalNaming {
+        self.naming
     }
 
     /// What the year that ends with the rule's month in a calendar year is called.
@@ -259,8 +312,8 @@ impl FromStr for WeekYear {
         };
         let named = |split: &WeekSplit| split.weeks().map(|weeks| weeks.to_string()).join("-");
         match WeekSplit::ALL.iter().copied().find(|known| named(known) == split) {
-            Some(split) => Ok(made.split(split).named(naming)),
-            None if split.is_empty() => Ok(made.named(naming)),
+            Some(split) => Ok(made.with_split(split).with_naming(naming)),
+            None if split.is_empty() => Ok(made.with_naming(naming)),
             None => Err(refused()),
         }
     }

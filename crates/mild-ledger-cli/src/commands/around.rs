@@ -55,8 +55,8 @@ fn request(arguments: &AroundArguments) -> Result<SurroundingsRequest, Failure> 
     let mut weeks = choice_or("--week-years", &arguments.week_years, WeekYear::iso())?;
     if let Some(text) = &arguments.fiscal_named {
         let naming = read_choice("--fiscal-named", text)?;
-        fiscal = fiscal.named(naming);
-        weeks = weeks.named(naming);
+        fiscal = fiscal.with_naming(naming);
+        weeks = weeks.with_naming(naming);
     }
     Ok(SurroundingsRequest {
         away: arguments.away,

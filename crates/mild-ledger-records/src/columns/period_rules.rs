@@ -51,8 +51,8 @@ pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable) -> Option<Peri
     })?;
     let week_starts =
         or_default(table, "week_starts", Weekday::Monday, |value| walk.parsed(value, WEEKDAY, str::parse))?;
-    let weeks = if table.contains_key("fiscal_named") { weeks.named(naming) } else { weeks };
-    Some(PeriodRules { fiscal: starts.named(naming), weeks, week_starts })
+    let weeks = if table.contains_key("fiscal_named") { weeks.with_naming(naming) } else { weeks };
+    Some(PeriodRules { fiscal: starts.with_naming(naming), weeks, week_starts })
 }
 
 /// `fiscal_starts = "april"`, `"apr-6"`, `"04-06"`, `"10"` or `4`.
