@@ -106,6 +106,12 @@ impl RecordsError {
         }
     }
 
+    /// The error of a thread that the system does not give.
+    pub(crate) fn no_thread(error: &io::Error) -> Self {
+        let what = format!("the system gives no thread to work on: {error}");
+        Self::request(what, "wait until other programs have ended, or raise the limit on processes")
+    }
+
     pub(crate) fn file(path: &Path, action: &'static str) -> impl FnOnce(io::Error) -> Self + use<> {
         let path = path.to_owned();
         move |source| Self::File { path, action, source }

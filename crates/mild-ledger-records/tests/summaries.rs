@@ -2,15 +2,14 @@
 
 #![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
 
-use mild_ledger_records::{
-    ExistingFiles, Plan, ReportCell, ReportFigures, ReportTable, RunRequest, Watch, run,
-};
+mod support;
+
+use mild_ledger_records::{ReportCell, ReportFigures, ReportTable};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 use std::fs;
-use std::num::NonZeroUsize;
 use std::path::Path;
-use std::sync::atomic::AtomicBool;
+use support::{by_workers, run_with};
 
 const PLAN: &str = r#"plan = 1
 as_of = 2026-12-31
@@ -76,11 +75,7 @@ fn summary_of(folder: &Path, rows: &[Row], workers: usize) -> ReportTable {
     }
     fs::write(folder.join("records.csv"), text).unwrap();
     fs::write(folder.join("plan.toml"), PLAN).unwrap();
-    let request = RunRequest::new()
-        .with_existing(ExistingFiles::Overwrite)
-        .with_workers(NonZeroUsize::new(workers).unwrap());
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
-    let outcome = run(&Plan::read(&folder.join("plan.toml")).unwrap(), &request, watch).unwrap();
+    let outcome = run_with(folder, &by_workers(workers)).unwrap();
     let ReportFigures::Tables(tables) = &outcome.reports[0].figures else { panic!("tables") };
     tables[0].clone()
 }

@@ -2,14 +2,14 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // a test fails by panicking
 
-use mild_ledger_records::{
-    ExistingFiles, Plan, ProofValue, ReportFigures, RunOutcome, RunRequest, Watch, run,
-};
+mod support;
+
+use mild_ledger_records::{Plan, ProofValue, ReportFigures, RunOutcome};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 use std::fs;
 use std::path::Path;
-use std::sync::atomic::AtomicBool;
+use support::{by_workers, run_with};
 
 const CUSTOMERS: [&str; 4] = ["Heron Charters", "Cordage & Co.", "", "Brise d'Été, \"Voile\""];
 
@@ -221,9 +221,7 @@ order_by = ["Customer", "Days, largest first"]
     );
     fs::write(folder.join("plan.toml"), plan).unwrap();
     fs::write(folder.join("records.csv"), written(rows)).unwrap();
-    let request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
-    run(&Plan::read(&folder.join("plan.toml")).unwrap(), &request, watch).unwrap()
+    run_with(folder, &by_workers(2)).unwrap()
 }
 
 proptest! {
@@ -251,10 +249,7 @@ proptest! {
         let mut records = b"Key,Customer,Issued,Paid,Amount\n".to_vec();
         records.extend_from_slice(&bytes);
         fs::write(folder.path().join("records.csv"), &records).unwrap();
-        let request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
-        let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
-        let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
-        match run(&plan, &request, watch) {
+        match run_with(folder.path(), &by_workers(2)) {
             Ok(outcome) => prop_assert_eq!(
                 outcome.rows.read,
                 outcome.rows.written + outcome.rows.set_aside + outcome.rows.merged + outcome.rows.not_selected

@@ -2,12 +2,14 @@
 
 #![allow(clippy::unwrap_used)] // a test fails by panicking
 
-use mild_ledger_records::{ExistingFiles, Plan, RunRequest, Watch, run};
+mod support;
+
+use mild_ledger_records::{Plan, Watch, run};
 use std::fmt::Write as _;
 use std::fs;
-use std::num::NonZeroUsize;
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
+use support::{by_workers, run_with};
 
 const PLAN: &str = r#"plan = 1
 as_of = 2026-09-30
@@ -67,11 +69,7 @@ fn records() -> String {
 
 /// All that a run of a plan with so many workers shows and leaves.
 fn left_by(folder: &Path, workers: usize) -> (String, Vec<Vec<u8>>) {
-    let request = RunRequest::new()
-        .with_existing(ExistingFiles::Overwrite)
-        .with_workers(NonZeroUsize::new(workers).unwrap());
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
-    let outcome = run(&Plan::read(&folder.join("plan.toml")).unwrap(), &request, watch).unwrap();
+    let outcome = run_with(folder, &by_workers(workers)).unwrap();
     assert_eq!(outcome.rows.read, ROWS as u64);
     assert!(outcome.rows.set_aside > 0 && outcome.rows.not_selected > 0 && outcome.repeats.is_some());
     for figures in &outcome.figures {
@@ -109,14 +107,9 @@ fn the_first_of_several_faults_is_told() {
     fs::write(folder.path().join("records.csv"), format!("{text}K,Ferry Nine,01/02/2026,1.00,\"open"))
         .unwrap();
     fs::write(folder.path().join("plan.toml"), PLAN).unwrap();
-    let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
-    let mut told: Vec<String> = [1, 2, 8]
-        .map(|workers| {
-            let request = RunRequest::new().with_workers(NonZeroUsize::new(workers).unwrap());
-            let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
-            run(&plan, &request, watch).unwrap_err().to_string()
-        })
-        .into();
+    let told =
+        [1, 2, 8].map(|workers| run_with(folder.path(), &by_workers(workers)).unwrap_err().to_string());
+    let mut told: Vec<String> = told.into();
     told.dedup();
     assert_eq!(told.len(), 1, "{told:?}");
     assert!(told[0].contains("never closed"), "{told:?}");
@@ -140,8 +133,8 @@ fn a_run_that_is_stopped_ends_and_leaves_nothing() {
                 interrupted.store(true, std::sync::atomic::Ordering::Relaxed);
             }
         };
-        let request = RunRequest::new().with_workers(NonZeroUsize::new(workers).unwrap());
-        let error = run(&plan, &request, Watch { interrupted: &interrupted, progress: &stop }).unwrap_err();
+        let error = run(&plan, &by_workers(workers), Watch { interrupted: &interrupted, progress: &stop })
+            .unwrap_err();
         assert!(matches!(error, mild_ledger_records::RecordsError::Interrupted), "{error}");
         assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 2);
     }

@@ -56,9 +56,8 @@ pub(crate) struct FileLine {
 }
 
 impl FileLine {
-    pub(crate) fn new(file: String, rows: Option<u64>, fingerprint: &Fingerprint) -> Self {
-        let Fingerprint { bytes, hash } = fingerprint;
-        Self { file, bytes: *bytes, rows, hash: hash.clone(), sha256: None }
+    pub(crate) fn new(file: String, rows: Option<u64>, Fingerprint { bytes, hash }: Fingerprint) -> Self {
+        Self { file, bytes, rows, hash, sha256: None }
     }
 
     /// As this version has it.

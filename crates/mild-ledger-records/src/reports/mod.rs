@@ -1,11 +1,11 @@
 //! The kinds of reports, one file a kind, and the registry of them.
 
 mod aging;
-mod figures;
+mod findings;
 mod summary;
 
 pub use aging::{AgingGroup, AgingReport};
-pub use figures::{
+pub use findings::{
     ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportFigures, ReportTable,
 };
 

@@ -1,7 +1,6 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
 mod exceptions_file;
-mod figures;
 mod job;
 mod outcome;
 mod pass;
@@ -9,6 +8,7 @@ mod proof;
 mod read_back;
 mod receipt_entry;
 mod rows;
+mod signs;
 mod worker;
 
 use crate::columns::AsOfDate;

@@ -19,6 +19,7 @@ use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
+use std::thread::Builder;
 
 /// Where a pass writes to.
 pub(super) struct Sinks<'j> {
@@ -106,19 +107,27 @@ pub(super) fn run<'j>(
             let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(1);
             let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(1);
             let mut worker = Worker::new(job);
-            at_work.push(scope.spawn(move || {
+            let worked = move || {
                 for work in waiting {
                     if left.send(work.and_then(|work| worker.work(work))).is_err() {
                         break;
                     }
                 }
                 worker
-            }));
+            };
+            match Builder::new().name("work".to_owned()).spawn_scoped(scope, worked) {
+                Ok(thread) => at_work.push(thread),
+                // As many as there can be; what they find does not depend on it.
+                Err(_) if !at_work.is_empty() => break,
+                Err(error) => return Err(RecordsError::no_thread(&error)),
+            }
             inboxes.push(inbox);
             outboxes.push(outbox);
         }
         let scratch = collector.sinks.scratch.clone();
-        let reading = scope.spawn(move || read_all(job, reader, decisions, &scratch, &inboxes));
+        let read = move || read_all(job, reader, decisions, &scratch, &inboxes);
+        let reading = Builder::new().name("read".to_owned()).spawn_scoped(scope, read);
+        let reading = reading.map_err(|error| RecordsError::no_thread(&error))?;
         let taken = take_all(&outboxes, |done| {
             watch.check()?;
             (watch.progress)(done.bytes_read, total);

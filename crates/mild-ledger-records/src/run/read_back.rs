@@ -74,7 +74,7 @@ impl ReadBehind {
                 };
                 let thread = std::thread::Builder::new().name("read back".to_owned());
                 let thread = thread.spawn(move || read_all(&place, own, &sums));
-                let thread = thread.map_err(RecordsError::file(&part, "read it back"))?;
+                let thread = thread.map_err(|error| RecordsError::no_thread(&error))?;
                 Ok(Behind { part, place: placed, progress, thread: Some(thread) })
             };
         let (rows, exceptions) = (begin(0, rows, sums)?, begin(1, exceptions, Vec::new())?);

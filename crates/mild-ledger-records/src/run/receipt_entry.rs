@@ -13,7 +13,7 @@ use std::path::Path;
 pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String) -> RunEntry {
     let line = |file: &RunFile| {
         let fingerprint = Fingerprint { bytes: file.bytes, hash: file.hash.clone() };
-        FileLine::new(file.name.clone(), file.rows, &fingerprint)
+        FileLine::new(file.name.clone(), file.rows, fingerprint)
     };
     RunEntry {
         as_of,

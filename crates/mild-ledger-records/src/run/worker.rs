@@ -1,10 +1,10 @@
 //! What becomes of a batch: its texts typed, its columns added, each row in its place. Workers know nothing of each other,
 //! and what they counted is merged at the end.
 
-use super::figures::FigureSigns;
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
 use super::rows::put_key;
+use super::signs::FigureSigns;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
 use crate::keys::{Decision, Repeats};

@@ -14,8 +14,6 @@ use std::path::Path;
 pub(crate) struct SinkKind {
     /// How it is called: as the source that reads it back.
     pub(crate) word: &'static str,
-    /// How names of its files end, without the dot.
-    pub(crate) endings: &'static [&'static str],
     /// Begins a file with columns of these names.
     create: Create,
 }
@@ -51,9 +49,8 @@ pub(crate) struct Written {
 impl SinkKind {
     /// The kind of file that a name's ending tells.
     pub(crate) fn of(path: &Path) -> &'static Self {
-        let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
-        let has = |kind: &&Self| ending.as_deref().is_some_and(|ending| kind.endings.contains(&ending));
-        KINDS.into_iter().find(has).unwrap_or(&csv::KIND)
+        let read_back = SourceKind::of(path);
+        KINDS.into_iter().find(|kind| kind.word == read_back.word).unwrap_or(&csv::KIND)
     }
 
     /// Begins a file with columns of these names.

@@ -92,7 +92,7 @@ impl SourceKind {
     }
 
     /// The kind of file that a name's ending tells.
-    fn of(path: &Path) -> &'static Self {
+    pub(crate) fn of(path: &Path) -> &'static Self {
         let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
         let has = |kind: &&Self| ending.as_deref().is_some_and(|ending| kind.endings.contains(&ending));
         KINDS.into_iter().find(has).unwrap_or(&csv::KIND)

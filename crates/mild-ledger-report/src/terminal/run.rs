@@ -3,11 +3,14 @@
 use super::aging::aging;
 use super::grid::Grid;
 use super::numbers::{Decimals, amount, grouped};
+use super::tables::shown;
 use super::text::wrapped;
 use super::{Width, tables};
 use crate::shown::visible;
 use mild_ledger::{Date, Decimal};
-use mild_ledger_records::{ProofLine, ProofPart, ProofValue, ReadBackState, ReportFigures, RunOutcome};
+use mild_ledger_records::{
+    ProofLine, ProofPart, ProofValue, ReadBackState, ReportFigures, ReportTable, RunOutcome,
+};
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
 /// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
@@ -54,6 +57,18 @@ fn said_of_as_of(outcome: &RunOutcome, as_of: Date) -> String {
     outcome.as_of_time.map_or_else(|| as_of.to_string(), |at| at.to_string())
 }
 
+/// The first figures of a table's total that say something, and how many groups they are of.
+fn totals(table: &ReportTable) -> String {
+    const MOST: usize = 2;
+    let number = table.rows.len();
+    let groups = format!("{} {}", grouped(&number.to_string()), if number == 1 { "group" } else { "groups" });
+    let figures = table.columns.iter().zip(table.total.iter().flatten()).skip(table.names);
+    let figures = figures.map(|(name, cell)| (name, shown(cell))).filter(|(_, figure)| !figure.is_empty());
+    let figures: Vec<String> =
+        figures.take(MOST).map(|(name, figure)| format!("{} {figure}", visible(name))).collect();
+    if figures.is_empty() { groups } else { format!("{} in {groups}", figures.join(", ")) }
+}
+
 /// The run in one line.
 fn answer(outcome: &RunOutcome) -> String {
     let rows = outcome.rows;
@@ -69,9 +84,10 @@ fn answer(outcome: &RunOutcome) -> String {
                 String::new()
             };
             let ReportFigures::Aging(figures) = &report.figures else {
-                let groups: usize = report.tables().iter().map(|table| table.rows.len()).sum();
-                let said = if groups == 1 { "group" } else { "groups" };
-                return format!("{several}{} {said}", grouped(&groups.to_string()));
+                return format!(
+                    "{several}{}",
+                    report.tables().iter().map(totals).collect::<Vec<_>>().join("; ")
+                );
             };
             let owed = amount(figures.total.total, Decimals::Shown);
             let by = match &figures.by {

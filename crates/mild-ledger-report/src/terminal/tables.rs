@@ -58,7 +58,8 @@ fn grid_of(table: &ReportTable, names_stand: Names) -> Grid {
     grid
 }
 
-fn shown(cell: &ReportCell) -> String {
+/// A cell as it stands in a table.
+pub(super) fn shown(cell: &ReportCell) -> String {
     match cell {
         ReportCell::Text(text) => visible(text).into_owned(),
         ReportCell::Count(count) => grouped(&count.to_string()),

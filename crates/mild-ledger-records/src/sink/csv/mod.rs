@@ -10,7 +10,7 @@ use cells::CellWriter;
 use std::fs::File;
 use std::io;
 
-pub(super) const KIND: SinkKind = SinkKind { word: "CSV", endings: &["csv"], create: begin };
+pub(super) const KIND: SinkKind = SinkKind { word: "CSV", create: begin };
 
 struct CsvSink {
     cells: CellWriter,

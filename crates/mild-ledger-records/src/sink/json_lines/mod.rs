@@ -7,8 +7,7 @@ use crate::table::{Data, Table};
 use std::fs::File;
 use std::io::{self, Write};
 
-pub(super) const KIND: SinkKind =
-    SinkKind { word: "JSON Lines", endings: &["jsonl", "ndjson"], create: begin };
+pub(super) const KIND: SinkKind = SinkKind { word: "JSON Lines", create: begin };
 
 struct JsonLinesSink {
     /// The names, in quotes.

@@ -1,0 +1,19 @@
+//! Running the plan of a folder.
+#![allow(dead_code, unreachable_pub)] // each test file uses a part of it
+
+use mild_ledger_records::{ExistingFiles, Plan, RecordsError, RunOutcome, RunRequest, Watch, run};
+use std::num::NonZeroUsize;
+use std::path::Path;
+use std::sync::atomic::AtomicBool;
+
+/// What `plan.toml` of a folder comes to.
+pub fn run_with(folder: &Path, request: &RunRequest) -> Result<RunOutcome, RecordsError> {
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    run(&Plan::read(&folder.join("plan.toml"))?, request, watch)
+}
+
+/// A request that overwrites outputs and is worked on by so many.
+pub fn by_workers(workers: usize) -> RunRequest {
+    let workers = NonZeroUsize::new(workers).unwrap_or(NonZeroUsize::MIN);
+    RunRequest::new().with_existing(ExistingFiles::Overwrite).with_workers(workers)
+}
