@@ -5,12 +5,20 @@ use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
 
-/// Writes the calendar date, `2026-09-30`.
-impl fmt::Display for Date {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+impl Date {
+    /// The calendar date in ISO 8601, `2026-09-30`, as ten ASCII bytes: what its `Display` writes, for those who write
+    /// many.
+    ///
+    /// ```
+    /// let date: mild_ledger::Date = "2026-09-30".parse()?;
+    /// assert_eq!(&date.iso_digits(), b"2026-09-30");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn iso_digits(self) -> [u8; 10] {
         let (year, month, day) = self.year_month_day();
         let digit = |n: i32| b'0' + (n % 10) as u8;
-        let text = [
+        [
             digit(year / 1000),
             digit(year / 100),
             digit(year / 10),
@@ -21,8 +29,14 @@ impl fmt::Display for Date {
             b'-',
             digit(i32::from(day) / 10),
             digit(i32::from(day)),
-        ];
-        f.pad(std::str::from_utf8(&text).unwrap_or_default())
+        ]
+    }
+}
+
+/// Writes the calendar date, `2026-09-30`.
+impl fmt::Display for Date {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(std::str::from_utf8(&self.iso_digits()).unwrap_or_default())
     }
 }
 

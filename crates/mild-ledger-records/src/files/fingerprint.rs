@@ -2,11 +2,11 @@
 
 use sha2::{Digest, Sha256};
 use std::fs::File;
-use std::hash::{DefaultHasher, Hasher as _};
 use std::io::{self, Read};
 use std::path::Path;
 use std::sync::mpsc::{SyncSender, sync_channel};
 use std::thread::JoinHandle;
+use xxhash_rust::xxh3::Xxh3;
 
 /// Bytes from which hashing is worth a thread of its own.
 const LARGE: u64 = 1 << 20;
@@ -49,21 +49,19 @@ pub(crate) struct Fingerprint {
 }
 
 /// A quick sum of the bytes that go by, to tell whether the file that stands there is the one that was written.
-#[derive(Debug, Default)]
+#[derive(Default)]
 pub(crate) struct Checksum {
-    bytes: u64,
-    hash: DefaultHasher,
+    hash: Xxh3,
 }
 
 impl Checksum {
     pub(crate) fn update(&mut self, bytes: &[u8]) {
-        self.bytes += bytes.len() as u64;
-        self.hash.write(bytes);
+        self.hash.update(bytes);
     }
 
     /// It depends on the bytes alone, not on the pieces in which they came.
     pub(crate) fn finish(&self) -> u64 {
-        self.hash.finish() ^ self.bytes
+        self.hash.digest()
     }
 }
 

@@ -1,8 +1,10 @@
 //! Keys that stand in several rows.
 
+mod making;
 mod repeats;
 
-pub(crate) use repeats::{Decision, Decisions, KeyScan, KeySetting, RepeatSummary};
+pub(crate) use making::{KeyMaker, KeySetting, MadeKeys};
+pub(crate) use repeats::{Decision, Decisions, KeyScan, RepeatSummary};
 
 /// What to do with rows whose key stands in an earlier row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

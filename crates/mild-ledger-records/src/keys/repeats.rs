@@ -1,61 +1,28 @@
 //! Keys that stand in several rows: found by sorting, so that memory does not grow with the file.
 
 use super::Repeats;
+use super::making::{KeySetting, MadeKeys};
 use crate::error::RecordsError;
-use crate::sorting::{Direction, Merge, SortKey, Sorter};
-use crate::table::Table;
+use crate::sorting::{Merge, Sorter};
 use std::io;
 use std::path::Path;
-
-/// What is to be known of keys: their columns, what is done with repeats, and the amounts that are added up.
-pub(crate) struct KeySetting<'j> {
-    pub(crate) columns: &'j [usize],
-    pub(crate) repeats: Option<Repeats>,
-    pub(crate) amounts: &'j [usize],
-    pub(crate) name_of: &'j dyn Fn(usize) -> String,
-}
 
 /// The keys of all rows that can be used, as they go by.
 pub(crate) struct KeyScan {
     sorter: Sorter,
-    key: SortKey,
-    payload: Vec<u8>,
 }
 
 impl KeyScan {
     pub(crate) fn new(scratch: &Path) -> Self {
-        Self { sorter: Sorter::new(scratch), key: SortKey::default(), payload: Vec::new() }
+        Self { sorter: Sorter::new(scratch) }
     }
 
-    /// Takes note of a row's key; one with a blank part never matches.
-    pub(crate) fn add(
-        &mut self,
-        job: &KeySetting<'_>,
-        table: &Table,
-        row: usize,
-        number: u64,
-    ) -> io::Result<()> {
-        self.key.clear();
-        for column in job.columns {
-            let text = table.text(*column, row);
-            if !text.is_empty() {
-                self.key.push_exact_text(text);
-            } else if let Some(value) = table.order_number(*column, row) {
-                self.key.push_number(value, Direction::SmallestFirst);
-            } else {
-                return Ok(());
-            }
-        }
-        self.payload.clear();
-        self.payload.extend_from_slice(&number.to_le_bytes());
-        if job.repeats == Some(Repeats::Sum) {
-            for column in job.amounts {
-                let units = table.units(*column, row);
-                self.payload.push(u8::from(units.is_some()));
-                self.payload.extend_from_slice(&units.unwrap_or(0).to_le_bytes());
-            }
-        }
-        self.sorter.push(self.key.as_bytes(), &self.payload)
+    /// Takes note of keys.
+    pub(crate) fn add(&mut self, made: &MadeKeys) -> io::Result<()> {
+        made.keys
+            .iter()
+            .zip(made.payloads.iter())
+            .try_for_each(|(key, payload)| self.sorter.push(key, payload))
     }
 
     /// The rows whose keys repeat, and what is to become of each.
@@ -108,11 +75,19 @@ pub(crate) struct RepeatSummary {
     keys: u64,
     /// Rows beyond the first of each key.
     pub(crate) rows: u64,
-    /// The first two rows of the first few keys.
+    /// The first two rows of the few keys that come first in the file.
     examples: Vec<(u64, u64)>,
 }
 
 impl RepeatSummary {
+    fn show(&mut self, rows: (u64, u64)) {
+        let place = self.examples.partition_point(|before| *before < rows);
+        if place < EXAMPLES {
+            self.examples.insert(place, rows);
+            self.examples.truncate(EXAMPLES);
+        }
+    }
+
     /// The refusal of an aging whose plan does not say what to do.
     pub(crate) fn undecided(&self, job: &KeySetting<'_>) -> RecordsError {
         RecordsError::request(
@@ -167,9 +142,7 @@ impl OneKey {
             summary.rows += 1;
             if self.rows == 2 {
                 summary.keys += 1;
-                if summary.examples.len() < EXAMPLES {
-                    summary.examples.push((self.first, row));
-                }
+                summary.show((self.first, row));
             }
         }
         if job.repeats == Some(Repeats::Sum) {

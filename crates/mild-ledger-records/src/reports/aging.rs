@@ -262,7 +262,7 @@ impl AgingTotals {
         row: usize,
         number: u64,
     ) -> Result<(), RecordsError> {
-        let report = Arc::clone(&self.report);
+        let report = &*self.report;
         let Some(units) = table.units(report.amount, row) else {
             self.apart.no_amount += 1;
             return Ok(());
@@ -298,10 +298,10 @@ impl AgingTotals {
         let name = report.by.map_or_else(Default::default, |column| table.shown(column, row));
         let trimmed = name.trim();
         self.spaced += u64::from(trimmed.len() != name.len());
-        if !self.groups.contains_key(trimmed) {
-            self.groups.insert(trimmed.to_owned(), Vec::new());
-        }
-        let Some(amounts) = self.groups.get_mut(trimmed) else { return Ok(()) };
+        let amounts = match self.groups.get_mut(trimmed) {
+            Some(amounts) => amounts,
+            None => self.groups.entry(trimmed.to_owned()).or_default(),
+        };
         let bucket = u16::try_from(bucket).unwrap_or(u16::MAX);
         match amounts.iter_mut().find(|(known, _)| *known == bucket) {
             Some((_, sum)) => add_to(sum),

@@ -2,17 +2,20 @@
 
 use super::outcome::ExceptionGroup;
 use crate::files::Progress;
-use crate::sink::{Sink, Written};
+use crate::sink::{RowBytes, RowForm, Sink, Written};
 use crate::table::{Became, Data, Exception, ExceptionSubject, Layout, Reason, Table};
 use arrow_array::StringArray;
 use std::collections::BTreeMap;
 use std::io;
+use std::sync::Arc;
 
 /// Writes exceptions to their file in the order of the rows, and counts them.
 pub(super) struct ExceptionSink<'j> {
     layout: &'j Layout,
     key_name: String,
     sink: Box<dyn Sink>,
+    form: Arc<dyn RowForm>,
+    made: RowBytes,
     progress: Progress,
     groups: BTreeMap<(Reason, Became), Group>,
     rows_set_aside: u64,
@@ -32,12 +35,18 @@ const EXAMPLES: usize = 3;
 pub(super) const COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
 
 impl<'j> ExceptionSink<'j> {
-    pub(super) fn new(layout: &'j Layout, sink: Box<dyn Sink>, progress: Progress) -> Self {
+    pub(super) fn new(
+        layout: &'j Layout,
+        (sink, form): (Box<dyn Sink>, Arc<dyn RowForm>),
+        progress: Progress,
+    ) -> Self {
         let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
         Self {
             layout,
             key_name: names.join(" / "),
             sink,
+            form,
+            made: RowBytes::default(),
             progress,
             groups: BTreeMap::new(),
             rows_set_aside: 0,
@@ -99,7 +108,11 @@ impl<'j> ExceptionSink<'j> {
             texts(&|exception| exception.became.to_string()),
         ];
         let table = Table { rows: exceptions.len(), columns, gaps: Vec::new() };
-        self.sink.write(&table, &(0..exceptions.len()).collect::<Vec<_>>())
+        let (columns, rows) = ((0..COLUMNS.len()).collect::<Vec<_>>(), (0..table.rows).collect::<Vec<_>>());
+        self.made.rows.clear();
+        self.made.behind_apostrophe = 0;
+        self.form.put(&table, &columns, &rows, &mut self.made)?;
+        self.sink.write(&self.made)
     }
 
     /// One line for a person: where, whose, and what.

@@ -6,18 +6,19 @@ use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
 use super::read_back::ReadBehind;
 use super::rows::RowSink;
-use super::worker::{Done, Work, Worker};
+use super::worker::{Done, Wanted, Work, Worker};
 use crate::error::RecordsError;
 use crate::files::Staging;
 use crate::keys::{Decisions, KeyScan, KeySetting, RepeatSummary};
 use crate::reports::Tally;
-use crate::sink::{SinkKind, Written};
+use crate::sink::{RowForm, SinkKind, Written};
 use crate::source::{Source, SourceEnd};
 use crate::table::{Batch, Became};
 use crate::typing::ColumnReadings;
 use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
 use std::thread::Builder;
 
@@ -26,6 +27,8 @@ pub(super) struct Sinks<'j> {
     rows: RowSink,
     exceptions: ExceptionSink<'j>,
     keys: Option<KeyScan>,
+    /// The form in which rows are written.
+    form: Arc<dyn RowForm>,
     places: [PathBuf; 2],
     scratch: PathBuf,
 }
@@ -48,10 +51,16 @@ impl<'j> Sinks<'j> {
         let [rows_progress, exceptions_progress] = behind.progress();
         let [rows, exceptions] = files;
         let (rows, exceptions) = (begin(0, rows, &names)?, begin(1, exceptions, &COLUMNS)?);
+        let form = |nth: usize, columns: &[&str]| {
+            let form = SinkKind::of(&places[nth]).form(columns);
+            form.map_err(RecordsError::file(&places[nth], WRITE))
+        };
+        let exceptions = (exceptions, form(1, &COLUMNS)?);
         let sinks = Self {
             rows: RowSink::new(job, (rows, rows_progress), scratch),
             exceptions: ExceptionSink::new(&job.setting.layout, exceptions, exceptions_progress),
             keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(scratch)),
+            form: form(0, &names)?,
             places,
             scratch: scratch.to_owned(),
         };
@@ -98,6 +107,7 @@ pub(super) fn run<'j>(
     (total, workers): (u64, NonZeroUsize),
     watch: Watch<'_>,
 ) -> Result<PassResult, RecordsError> {
+    let wanted = Wanted { keys: sinks.keys.is_some(), form: Arc::clone(&sinks.form) };
     let mut collector = Collector { job, sinks };
     let (input, worker) = std::thread::scope(|scope| {
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
@@ -106,7 +116,7 @@ pub(super) fn run<'j>(
             // One batch waits for each worker, and one that it left waits to be taken, so that memory stays bounded.
             let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(1);
             let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(1);
-            let mut worker = Worker::new(job);
+            let mut worker = Worker::new(job, &wanted);
             let worked = move || {
                 for work in waiting {
                     if left.send(work.and_then(|work| worker.work(work))).is_err() {
@@ -139,7 +149,7 @@ pub(super) fn run<'j>(
         let workers: Vec<_> =
             at_work.into_iter().map(|worker| worker.join().map_err(|_| stopped("works"))).collect();
         taken?;
-        let mut merged = Worker::new(job);
+        let mut merged = Worker::new(job, &wanted);
         for worker in workers {
             merged.merge(worker?)?;
         }
@@ -212,18 +222,12 @@ struct Collector<'j> {
 
 impl<'j> Collector<'j> {
     fn take(&mut self, done: Done) -> Result<(), RecordsError> {
-        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], scratch } =
+        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], scratch, .. } =
             &mut self.sinks;
-        let job = self.job;
-        if let Some(keys) = keys {
-            let name_of = |column: usize| job.name(column).to_owned();
-            let setting = job.key_setting(&name_of);
-            for row in &done.usable {
-                keys.add(&setting, &done.table, *row, done.numbers[*row])
-                    .map_err(RecordsError::file(scratch, SORT_KEYS))?;
-            }
+        if let (Some(keys), Some(made)) = (keys, &done.keys) {
+            keys.add(made).map_err(RecordsError::file(scratch, SORT_KEYS))?;
         }
-        rows.write(job, &done)?.map_err(RecordsError::file(rows_place, WRITE))?;
+        rows.write(&done.rows).map_err(RecordsError::file(rows_place, WRITE))?;
         exceptions.write_batch(done.exceptions).map_err(RecordsError::file(exceptions_place, WRITE))
     }
 
@@ -248,7 +252,7 @@ impl<'j> Collector<'j> {
             .collect();
         Ok(PassResult {
             rows: counts,
-            amounts: worker.amounts(&written.sums),
+            amounts: worker.amounts(),
             doubts,
             tallies: worker.tallies,
             dates: readings.into_iter().map(|reading| column_dates(self.job, reading)).collect(),
@@ -256,9 +260,9 @@ impl<'j> Collector<'j> {
             exceptions: groups,
             exception_rows_set_aside,
             unreadable_cells,
-            behind_apostrophe: written.file.behind_apostrophe + exceptions_file.behind_apostrophe,
+            behind_apostrophe: written.behind_apostrophe + exceptions_file.behind_apostrophe,
             input: input.finish(),
-            written: [written.file, exceptions_file],
+            written: [written, exceptions_file],
             keys,
             repeats: None,
         })

@@ -6,6 +6,7 @@ use crate::error::RecordsError;
 use crate::files::{FileFacts, Follower, Progress, Staging};
 use crate::sink::SinkKind;
 use crate::source::{OwnFile, SourceEnd};
+use crate::table::Kept;
 use mild_ledger::{Decimal, Scale};
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -66,8 +67,10 @@ impl ReadBehind {
                 let (part, place) = (staging.part(nth).to_owned(), staging.place(nth).to_owned());
                 let file = File::open(&part).map_err(RecordsError::file(&place, "read it back"))?;
                 let (progress, placed) = (Progress::default(), place.clone());
+                let kept = sums.iter().flatten().map(|summed| summed.place);
                 let own = OwnFile {
                     path: part.clone(),
+                    kept: Kept::Only(kept.collect()),
                     input: Box::new(Follower::new(file, progress.clone())),
                     columns: columns.iter().map(|name| (*name).to_owned()).collect(),
                     hash: job.reading.hash,

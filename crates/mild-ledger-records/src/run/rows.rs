@@ -1,55 +1,91 @@
-//! The rows of the output: in the order asked for, and counted on the way out.
+//! The rows of the output: put into the form of its format, in the order asked for, and counted on the way out.
 
 use super::Watch;
 use super::job::Job;
-use super::worker::Done;
 use crate::error::RecordsError;
 use crate::files::Progress;
-use crate::sink::{Sink, Written};
-use crate::sorting::{RowSorter, SortKey};
-use crate::table::{Data, Table};
+use crate::sink::{RowBytes, RowForm, Sink, Written};
+use crate::sorting::{SortKey, Sorter};
+use crate::table::{ByteRows, Table};
 use std::io;
 use std::path::Path;
+use std::sync::Arc;
+
+/// Puts rows into the form in which they are written, with what they are ordered by.
+pub(super) struct RowMaker {
+    form: Arc<dyn RowForm>,
+    key: SortKey,
+    /// The writer's own sums, one for each column of amounts of the job.
+    pub(super) sums: Vec<i128>,
+}
+
+/// Rows on their way to the output.
+#[derive(Default)]
+pub(super) struct MadeRows {
+    rows: RowBytes,
+    /// What each is ordered by, where rows are ordered.
+    order: ByteRows,
+}
+
+impl RowMaker {
+    pub(super) fn new(job: &Job, form: Arc<dyn RowForm>) -> Self {
+        Self { form, key: SortKey::default(), sums: vec![0; job.amounts.len()] }
+    }
+
+    /// Takes the rows of a table that are written; the numbers are those of all its rows.
+    pub(super) fn make(
+        &mut self,
+        job: &Job,
+        table: &Table,
+        rows: &[usize],
+        numbers: &[u64],
+    ) -> Result<MadeRows, RecordsError> {
+        for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
+            for row in rows {
+                let units = table.units(*column, *row).unwrap_or(0);
+                let too_large = || RecordsError::too_large(job.name(*column), numbers[*row]);
+                *sum = sum.checked_add(units).ok_or_else(too_large)?;
+            }
+        }
+        let mut made = MadeRows::default();
+        self.form
+            .put(table, &job.output, rows, &mut made.rows)
+            .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+        for row in rows.iter().filter(|_| !job.order_by.is_empty()) {
+            put_key(&mut self.key, job, table, *row);
+            made.order.push(self.key.as_bytes());
+        }
+        Ok(made)
+    }
+}
 
 /// Writes rows, straight away or once all are there and sorted.
 pub(super) struct RowSink {
     sink: Box<dyn Sink>,
     progress: Progress,
-    order: Option<RowSorter>,
-    /// What the columns of the output are like, once rows were taken.
-    like: Vec<Data>,
-    rows: u64,
-    /// The writer's own sums, one for each column of amounts of the job.
-    sums: Vec<i128>,
+    order: Option<Sorter>,
+    /// What was counted of rows that wait to be sorted, and later those that are about to be written.
+    waiting: RowBytes,
 }
+
+/// Rows that are written together once they are sorted.
+const ROWS: usize = 1024;
 
 impl RowSink {
     pub(super) fn new(job: &Job, (sink, progress): (Box<dyn Sink>, Progress), scratch: &Path) -> Self {
-        let order = (!job.order_by.is_empty()).then(|| RowSorter::new(scratch));
-        Self { sink, progress, order, like: Vec::new(), rows: 0, sums: vec![0; job.amounts.len()] }
+        let order = (!job.order_by.is_empty()).then(|| Sorter::new(scratch));
+        Self { sink, progress, order, waiting: RowBytes::default() }
     }
 
-    /// Takes the rows of a batch that are written.
-    pub(super) fn write(&mut self, job: &Job, done: &Done) -> Result<io::Result<()>, RecordsError> {
-        self.rows += done.written.len() as u64;
-        for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
-            for row in &done.written {
-                let units = done.table.units(*column, *row).unwrap_or(0);
-                let too_large = || RecordsError::too_large(job.name(*column), done.numbers[*row]);
-                *sum = sum.checked_add(units).ok_or_else(too_large)?;
-            }
-        }
-        let picked = done.table.picked(&job.output);
+    /// Takes the rows of a batch.
+    pub(super) fn write(&mut self, made: &MadeRows) -> io::Result<()> {
         let Some(sorter) = &mut self.order else {
-            let written = self.sink.write(&picked, &done.written);
+            let written = self.sink.write(&made.rows);
             self.progress.reached(self.sink.bytes_written());
-            return Ok(written);
+            return written;
         };
-        let arrays = picked.columns.iter().map(Data::shown_array).collect();
-        let keyed = done.written.iter().zip(&done.order).map(|(row, key)| (*row, key.as_slice()));
-        let taken = sorter.push(arrays, keyed);
-        self.like = picked.columns;
-        Ok(taken)
+        self.waiting.behind_apostrophe += made.rows.behind_apostrophe;
+        made.order.iter().zip(made.rows.rows.iter()).try_for_each(|(key, row)| sorter.push(key, row))
     }
 
     /// Writes what was waiting to be sorted.
@@ -57,34 +93,32 @@ impl RowSink {
         mut self,
         watch: Watch<'_>,
         failed: impl Fn(io::Error) -> RecordsError,
-    ) -> Result<WrittenRows, RecordsError> {
+    ) -> Result<Written, RecordsError> {
         if let Some(sorter) = self.order.take() {
             let mut merge = sorter.finish().map_err(&failed)?;
-            while let Some(arrays) = merge.next_arrays().map_err(&failed)? {
-                watch.check()?;
-                let rows = arrays.first().map_or(0, |array| array.len());
-                let columns = self.like.iter().zip(&arrays).map(|(like, array)| like.with_shown_array(array));
-                let other = || failed(io::Error::other("a sorted column changed its type"));
-                let columns = columns.collect::<Option<Vec<_>>>().ok_or_else(other)?;
-                let table = Table { rows, columns, gaps: Vec::new() };
-                self.sink.write(&table, &(0..rows).collect::<Vec<_>>()).map_err(&failed)?;
-                self.progress.reached(self.sink.bytes_written());
+            while let Some((_, row)) = merge.next().map_err(&failed)? {
+                self.waiting.rows.push(row);
+                if self.waiting.rows.len() == ROWS {
+                    watch.check()?;
+                    self.write_waiting().map_err(&failed)?;
+                }
             }
+            self.write_waiting().map_err(&failed)?;
         }
-        let file = self.sink.finish().map_err(&failed)?;
-        Ok(WrittenRows { rows: self.rows, sums: self.sums, file })
+        self.sink.finish().map_err(failed)
+    }
+
+    fn write_waiting(&mut self) -> io::Result<()> {
+        self.sink.write(&self.waiting)?;
+        self.progress.reached(self.sink.bytes_written());
+        self.waiting.rows.clear();
+        self.waiting.behind_apostrophe = 0;
+        Ok(())
     }
 }
 
-/// What the writer counted.
-pub(super) struct WrittenRows {
-    pub(super) rows: u64,
-    pub(super) sums: Vec<i128>,
-    pub(super) file: Written,
-}
-
 /// What a row is ordered by.
-pub(super) fn put_key(key: &mut SortKey, job: &Job, table: &Table, row: usize) {
+fn put_key(key: &mut SortKey, job: &Job, table: &Table, row: usize) {
     key.clear();
     for (column, direction) in &job.order_by {
         if table.is_empty(*column, row) {

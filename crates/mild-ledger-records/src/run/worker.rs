@@ -3,15 +3,16 @@
 
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
-use super::rows::put_key;
+use super::rows::{MadeRows, RowMaker};
 use super::signs::FigureSigns;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
-use crate::keys::{Decision, Repeats};
+use crate::keys::{Decision, KeyMaker, MadeKeys, Repeats};
 use crate::reports::Tally;
-use crate::sorting::SortKey;
+use crate::sink::RowForm;
 use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, ReplacedAmount, Table};
 use crate::typing::{Cleaner, Place, read_amount};
+use std::sync::Arc;
 
 /// A batch on its way to a worker.
 pub(super) struct Work {
@@ -24,14 +25,9 @@ pub(super) struct Work {
 
 /// A batch as a worker leaves it.
 pub(super) struct Done {
-    pub(super) table: Table,
-    /// The number of each row in the file.
-    pub(super) numbers: Vec<u64>,
-    /// Rows that can be used, whose keys are to be told apart.
-    pub(super) usable: Vec<usize>,
-    /// Rows that are written, and what each is ordered by, where rows are ordered.
-    pub(super) written: Vec<usize>,
-    pub(super) order: Vec<Vec<u8>>,
+    /// The keys of rows that can be used, where they are to be told apart.
+    pub(super) keys: Option<MadeKeys>,
+    pub(super) rows: MadeRows,
     pub(super) exceptions: Vec<Exception>,
     pub(super) bytes_read: u64,
 }
@@ -44,10 +40,20 @@ pub(super) struct Worker<'j> {
     pub(super) signs: FigureSigns,
     read: ReaderTally,
     pub(super) places: Places,
+    keys: Option<KeyMaker>,
+    rows: RowMaker,
+}
+
+/// What a pass over the records is for.
+pub(super) struct Wanted {
+    /// The keys of all rows, to see which repeat; a second pass knows it.
+    pub(super) keys: bool,
+    /// The form in which rows are written.
+    pub(super) form: Arc<dyn RowForm>,
 }
 
 impl<'j> Worker<'j> {
-    pub(super) fn new(job: &'j Job) -> Self {
+    pub(super) fn new(job: &'j Job, wanted: &Wanted) -> Self {
         let layout = &job.setting.layout;
         Self {
             job,
@@ -56,6 +62,8 @@ impl<'j> Worker<'j> {
             signs: FigureSigns::new(layout),
             read: ReaderTally::new(job),
             places: Places::new(job),
+            keys: wanted.keys.then(KeyMaker::default),
+            rows: RowMaker::new(job, Arc::clone(&wanted.form)),
         }
     }
 
@@ -67,7 +75,15 @@ impl<'j> Worker<'j> {
         self.read.count(job, &batch)?;
         let mut exceptions: Vec<Exception> = Vec::new();
         let (mut table, mut places) = self.cleaner.clean(&batch, &mut exceptions);
-        let usable = (0..table.rows).filter(|row| places[*row] == Place::Written).collect();
+        let keys = self.keys.as_mut().map(|keys| {
+            let usable: Vec<usize> = (0..table.rows).filter(|row| places[*row] == Place::Written).collect();
+            keys.make(
+                &job.key_setting(&|column| job.name(column).to_owned()),
+                &table,
+                &usable,
+                &batch.numbers,
+            )
+        });
         let mut replaced: Vec<ReplacedAmount> = Vec::new();
         for (row, decision) in decisions {
             if places[row] == Place::Written {
@@ -94,14 +110,8 @@ impl<'j> Worker<'j> {
             }
         }
         self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.numbers))?;
-        let mut key = SortKey::default();
-        let keyed = written.iter().filter(|_| !job.order_by.is_empty());
-        let order = keyed.map(|row| {
-            put_key(&mut key, job, &table, *row);
-            key.as_bytes().to_vec()
-        });
-        let order = order.collect();
-        Ok(Done { table, numbers: batch.numbers, usable, written, order, exceptions, bytes_read })
+        let rows = self.rows.make(job, &table, &written, &batch.numbers)?;
+        Ok(Done { keys, rows, exceptions, bytes_read })
     }
 
     /// Takes over what another worker counted.
@@ -113,12 +123,13 @@ impl<'j> Worker<'j> {
         }
         self.signs.merge(&other.signs);
         self.read.merge(self.job, &other.read)?;
+        add_all(self.job, &mut self.rows.sums, &other.rows.sums)?;
         self.places.merge(self.job, &other.places)
     }
 
     /// Where the amounts went, with the sums that the writer counted on its own.
-    pub(super) fn amounts(&self, written: &[i128]) -> Vec<AmountProof> {
-        self.places.proofs(self.job, &self.read, written)
+    pub(super) fn amounts(&self) -> Vec<AmountProof> {
+        self.places.proofs(self.job, &self.read, &self.rows.sums)
     }
 }
 

@@ -1,32 +1,49 @@
 //! Where rows go, one folder a format, and the registry of them.
 
 mod csv;
+mod digits;
 mod json_lines;
 mod lines;
 
 use crate::source::SourceKind;
-use crate::table::Table;
+use crate::table::{ByteRows, Table};
 use std::fs::File;
 use std::io;
 use std::path::Path;
+use std::sync::Arc;
 
 /// A format that rows are written in.
 pub(crate) struct SinkKind {
     /// How it is called: as the source that reads it back.
     pub(crate) word: &'static str,
+    /// How rows with columns of these names stand in a file of it.
+    form: fn(&[&str]) -> io::Result<Arc<dyn RowForm>>,
     /// Begins a file with columns of these names.
-    create: Create,
+    create: fn(File, &[&str]) -> io::Result<Box<dyn Sink>>,
 }
-
-type Create = fn(File, &[&str]) -> io::Result<Box<dyn Sink>>;
 
 /// Every format that is written; a file whose ending none of them has is written in the first.
 pub(crate) const KINDS: [&SinkKind; 2] = [&csv::KIND, &json_lines::KIND];
 
-/// Takes the rows of typed tables, in their order, and writes them to a file.
+/// How rows stand in a file of a format. It has no state, so that several may put rows into their form at once, and rows
+/// in it can be sorted before they are written.
+pub(crate) trait RowForm: Send + Sync {
+    /// Puts rows of a table into their form, with the columns of the file by their places in the table.
+    fn put(&self, table: &Table, columns: &[usize], rows: &[usize], into: &mut RowBytes) -> io::Result<()>;
+}
+
+/// Rows in the form of a format.
+#[derive(Debug, Default)]
+pub(crate) struct RowBytes {
+    pub(crate) rows: ByteRows,
+    /// Texts that stand behind an apostrophe because a spreadsheet would have run them.
+    pub(crate) behind_apostrophe: u64,
+}
+
+/// Takes rows in the form of its format, in their order, and writes them to a file.
 pub(crate) trait Sink: Send {
-    /// Writes rows of a table that has the columns of the file, in their order.
-    fn write(&mut self, table: &Table, rows: &[usize]) -> io::Result<()>;
+    /// Writes rows.
+    fn write(&mut self, rows: &RowBytes) -> io::Result<()>;
 
     /// Bytes that stand in the file by now.
     fn bytes_written(&self) -> u64;
@@ -51,6 +68,11 @@ impl SinkKind {
     pub(crate) fn of(path: &Path) -> &'static Self {
         let read_back = SourceKind::of(path);
         KINDS.into_iter().find(|kind| kind.word == read_back.word).unwrap_or(&csv::KIND)
+    }
+
+    /// How rows with columns of these names stand in a file.
+    pub(crate) fn form(&self, columns: &[&str]) -> io::Result<Arc<dyn RowForm>> {
+        (self.form)(columns)
     }
 
     /// Begins a file with columns of these names.

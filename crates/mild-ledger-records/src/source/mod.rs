@@ -5,7 +5,7 @@ mod json_lines;
 
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
-use crate::table::Batch;
+use crate::table::{Batch, Kept};
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
@@ -37,6 +37,8 @@ pub(crate) struct OwnFile {
     pub(crate) input: Box<dyn Read + Send>,
     /// The columns that it was begun with.
     pub(crate) columns: Vec<String>,
+    /// Those of them whose texts are wanted.
+    pub(crate) kept: Kept,
     pub(crate) hash: HashKind,
 }
 

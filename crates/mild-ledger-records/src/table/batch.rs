@@ -1,11 +1,12 @@
 //! Rows held as columns of text, as a source gives them.
 
-use arrow_array::StringArray;
 use arrow_array::builder::StringBuilder;
+use arrow_array::{Array, StringArray};
 
 /// Rows of a file as columns, with where each stood, and the rows between them that are broken.
 #[derive(Debug)]
 pub(crate) struct Batch {
+    /// The texts of each column; none of one that is not kept.
     pub(crate) columns: Vec<StringArray>,
     /// The number of each row among the data rows of the file, from 1, broken ones counted.
     pub(crate) numbers: Vec<u64>,
@@ -54,7 +55,7 @@ impl Batch {
 
     /// The text of a cell; empty for one that there is none of.
     pub(crate) fn text(&self, column: usize, row: usize) -> &str {
-        self.columns.get(column).filter(|_| row < self.rows()).map_or("", |texts| texts.value(row))
+        self.columns.get(column).filter(|texts| row < texts.len()).map_or("", |texts| texts.value(row))
     }
 }
 
@@ -62,11 +63,20 @@ impl Batch {
 #[derive(Debug)]
 pub(crate) struct BatchBuilder {
     columns: Vec<StringBuilder>,
+    kept: Kept,
     numbers: Vec<u64>,
     lines: Vec<u64>,
     broken: Vec<BrokenRow>,
     /// Bytes of text held, which bound the batch.
     bytes: usize,
+}
+
+/// The columns whose texts a batch keeps; those of others are read and not kept.
+#[derive(Debug, Clone)]
+pub(crate) enum Kept {
+    All,
+    /// Those in these places.
+    Only(Vec<usize>),
 }
 
 /// Bytes that a batch holds at most, but for its last row.
@@ -80,9 +90,11 @@ pub(crate) fn rows_of_batch(cells: usize) -> usize {
 }
 
 impl BatchBuilder {
-    pub(crate) fn of_columns(count: usize) -> Self {
+    /// For rows of so many cells.
+    pub(crate) fn of_columns(count: usize, kept: Kept) -> Self {
         Self {
             columns: (0..count).map(|_| StringBuilder::new()).collect(),
+            kept,
             numbers: Vec::new(),
             lines: Vec::new(),
             broken: Vec::new(),
@@ -95,11 +107,20 @@ impl BatchBuilder {
         self.bytes >= BATCH_BYTES || self.numbers.len() + self.broken.len() >= rows
     }
 
-    /// Takes a row of as many cells as there are columns.
-    pub(crate) fn push_row<'t>(&mut self, number: u64, line: u64, cells: impl Iterator<Item = &'t str>) {
-        for (column, cell) in self.columns.iter_mut().zip(cells) {
-            column.append_value(cell);
-            self.bytes += cell.len() + 4;
+    /// Takes a row of as many cells as there are columns, each by its place.
+    pub(crate) fn push_row<'t>(&mut self, number: u64, line: u64, cell: impl Fn(usize) -> &'t str) {
+        let count = self.columns.len();
+        let (columns, bytes) = (&mut self.columns, &mut self.bytes);
+        let mut push = |place: usize| {
+            if let Some(column) = columns.get_mut(place) {
+                let cell = cell(place);
+                column.append_value(cell);
+                *bytes += cell.len() + 4;
+            }
+        };
+        match &self.kept {
+            Kept::All => (0..count).for_each(push),
+            Kept::Only(places) => places.iter().for_each(|place| push(*place)),
         }
         self.numbers.push(number);
         self.lines.push(line);

@@ -3,8 +3,8 @@
 use super::gap::Gap;
 use arrow_array::types::IntervalMonthDayNano;
 use arrow_array::{
-    Array, ArrayRef, Date32Array, Decimal128Array, Int64Array, IntervalMonthDayNanoArray, PrimitiveArray,
-    StringArray, TimestampMicrosecondArray, UInt16Array,
+    Array, Date32Array, Decimal128Array, Int64Array, IntervalMonthDayNanoArray, PrimitiveArray, StringArray,
+    TimestampMicrosecondArray, UInt16Array,
 };
 use arrow_buffer::{BooleanBuffer, Buffer, NullBuffer, ScalarBuffer};
 use mild_ledger::column::{Cell, Column, ColumnSlice, Validity};
@@ -82,38 +82,6 @@ impl Data {
         let month_days =
             |parts: Parts| IntervalMonthDayNano::new(12 * parts.years() + parts.months(), parts.days(), 0);
         Self::Parts(parts.into_iter().map(|parts| parts.map(month_days)).collect())
-    }
-
-    /// The values as one array, as far as they are shown: without what they are ordered by, and what they were before
-    /// they were rounded. Buckets are the places of their labels.
-    pub(crate) fn shown_array(&self) -> ArrayRef {
-        match self {
-            Self::Text(texts) | Self::Made { texts, .. } => Arc::new(texts.clone()),
-            Self::Date(dates) => Arc::new(dates.clone()),
-            Self::Moment { local, .. } => Arc::new(local.clone()),
-            Self::Count(counts) => Arc::new(counts.clone()),
-            Self::Number(numbers) => Arc::new(numbers.values.clone()),
-            Self::Parts(parts) => Arc::new(parts.clone()),
-            Self::Band(bands) => Arc::new(bands.places.clone()),
-        }
-    }
-
-    /// The same kind of column with other rows, such as [`shown_array`](Self::shown_array) gave; `None` for an array of
-    /// another type.
-    pub(crate) fn with_shown_array(&self, array: &ArrayRef) -> Option<Self> {
-        fn of<T: Array + Clone + 'static>(array: &ArrayRef) -> Option<T> {
-            array.as_any().downcast_ref::<T>().cloned()
-        }
-        Some(match self {
-            Self::Text(_) => Self::Text(of(array)?),
-            Self::Made { .. } => Self::Made { texts: of(array)?, order: Int64Array::from(Vec::<i64>::new()) },
-            Self::Date(_) => Self::Date(of(array)?),
-            Self::Moment { .. } => Self::Moment { local: of(array)?, utc: None },
-            Self::Count(_) => Self::Count(of(array)?),
-            Self::Number(_) => Self::Number(Numbers { values: of(array)?, exact: None }),
-            Self::Parts(_) => Self::Parts(of(array)?),
-            Self::Band(bands) => Self::Band(Bands { places: of(array)?, ..bands.clone() }),
-        })
     }
 }
 

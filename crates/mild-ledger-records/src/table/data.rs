@@ -23,6 +23,14 @@ pub(crate) struct ReplacedAmount {
     pub(crate) units: Option<i128>,
 }
 
+/// A text without spaces around it, which most texts have none of.
+fn trimmed(text: &str) -> &str {
+    match text.as_bytes() {
+        [only] | [only, .., b'!'..=b'~'] if only.is_ascii_graphic() => text,
+        _ => text.trim(),
+    }
+}
+
 impl Gap {
     /// The bucket of a row without a figure.
     pub(crate) fn bucket(self, band: &BandKind) -> &'static str {
@@ -39,12 +47,6 @@ impl Gap {
 }
 
 impl Table {
-    /// Some of its columns, in this order.
-    pub(crate) fn picked(&self, columns: &[usize]) -> Self {
-        let columns = columns.iter().filter_map(|column| self.columns.get(*column)).cloned().collect();
-        Self { rows: self.rows, columns, gaps: Vec::new() }
-    }
-
     /// Why a cell is empty; `None` for one that is not.
     pub(crate) fn gap(&self, column: usize, row: usize) -> Option<Gap> {
         let known = self.gaps.get(column).and_then(|gaps| gaps.get(row)).copied().flatten();
@@ -116,7 +118,7 @@ impl Table {
     pub(crate) fn text(&self, column: usize, row: usize) -> &str {
         match self.columns.get(column) {
             Some(Data::Text(texts) | Data::Made { texts, .. }) if row < texts.len() => {
-                texts.value(row).trim()
+                trimmed(texts.value(row))
             }
             _ => "",
         }

@@ -1,6 +1,7 @@
 //! A batch of rows as typed columns, what the columns mean, and what was wrong with single rows and cells.
 
 mod batch;
+mod byte_rows;
 mod columns;
 mod data;
 mod exceptions;
@@ -8,7 +9,8 @@ mod gap;
 mod kind;
 mod layout;
 
-pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
+pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, Kept, RowFault, rows_of_batch};
+pub(crate) use byte_rows::ByteRows;
 pub(crate) use columns::{Bands, Data, date_array, date_slice, moment_array};
 pub(crate) use data::{ReplacedAmount, Table};
 pub(crate) use exceptions::{Became, Exception, ExceptionSubject, Reason};

@@ -1,26 +1,30 @@
 //! Cells one behind the other in a line of CSV.
 
 use super::guard::is_formula;
-use std::io::{self, Write};
+use crate::sink::RowBytes;
+use crate::sink::digits::{put_date, put_number};
+use mild_ledger::{Date, Decimal};
+use std::io::Write;
 
-/// Writes the cells of one line after the other into a buffer.
-#[derive(Debug, Default)]
-pub(super) struct CellWriter {
-    line: Vec<u8>,
+/// Writes the cells of one line after the other.
+#[derive(Debug)]
+pub(super) struct CellWriter<'r> {
+    lines: &'r mut RowBytes,
     cells: usize,
-    behind_apostrophe: u64,
 }
 
-impl CellWriter {
+impl<'r> CellWriter<'r> {
+    pub(super) fn new(lines: &'r mut RowBytes) -> Self {
+        Self { lines, cells: 0 }
+    }
+
     /// A text that came from records, or from the plan.
     pub(super) fn text(&mut self, text: &str) {
         if is_formula(text) {
-            self.behind_apostrophe += 1;
-            self.begin_cell();
-            self.quoted_if_needed(&format!("'{text}"));
+            self.lines.behind_apostrophe += 1;
+            self.own_text(&format!("'{text}"));
         } else {
-            self.begin_cell();
-            self.quoted_if_needed(text);
+            self.own_text(text);
         }
     }
 
@@ -30,54 +34,69 @@ impl CellWriter {
         self.quoted_if_needed(text);
     }
 
-    /// A value of our own making, such as a date or a number, which holds no sign that needs quoting; or nothing.
+    /// A date, or nothing.
+    pub(super) fn date_or_empty(&mut self, date: Option<Date>) {
+        let line = self.begin_cell();
+        if let Some(date) = date {
+            put_date(line, date);
+        }
+    }
+
+    /// A number, or nothing.
+    pub(super) fn number_or_empty(&mut self, number: Option<Decimal>) {
+        let line = self.begin_cell();
+        if let Some(number) = number {
+            put_number(line, number);
+        }
+    }
+
+    /// Another value of our own making, such as a date-time, which holds no sign that needs quoting; or nothing.
     pub(super) fn value_or_empty(&mut self, value: Option<impl std::fmt::Display>) {
-        self.begin_cell();
+        let line = self.begin_cell();
         if let Some(value) = value {
             // Writing to memory does not fail.
-            let _ = write!(self.line, "{value}");
+            let _ = write!(line, "{value}");
         }
     }
 
-    /// The finished line with its end; the next cell begins a new one.
-    pub(super) fn take_line(&mut self, use_line: impl FnOnce(&[u8]) -> io::Result<()>) -> io::Result<()> {
+    /// Ends the line; the next cell begins a new one.
+    pub(super) fn end_row(&mut self) {
+        let rows = &mut self.lines.rows;
         // A line of one empty cell would be no line at all to a reader.
-        if self.cells == 1 && self.line.is_empty() {
-            self.line.extend_from_slice(b"\"\"");
+        if self.cells == 1 && rows.bytes_of_open_row() == 0 {
+            rows.open_row().extend_from_slice(b"\"\"");
         }
-        self.line.push(b'\n');
-        let result = use_line(&self.line);
-        self.line.clear();
+        rows.open_row().push(b'\n');
+        rows.end_row();
         self.cells = 0;
-        result
     }
 
-    /// How many texts were written behind an apostrophe because a spreadsheet would have run them.
-    pub(super) fn behind_apostrophe(&self) -> u64 {
-        self.behind_apostrophe
-    }
-
-    fn begin_cell(&mut self) {
+    fn begin_cell(&mut self) -> &mut Vec<u8> {
+        let line = self.lines.rows.open_row();
         if self.cells > 0 {
-            self.line.push(b',');
+            line.push(b',');
         }
         self.cells += 1;
+        line
     }
 
     fn quoted_if_needed(&mut self, text: &str) {
-        if !text.bytes().any(|byte| matches!(byte, b',' | b'"' | b'\n' | b'\r' | b'\t')) {
-            self.line.extend_from_slice(text.as_bytes());
+        let line = self.lines.rows.open_row();
+        // All bytes are looked at, several at a time, rather than one after the other up to the first.
+        let is_special = |byte: u8| matches!(byte, b',' | b'"' | b'\n' | b'\r' | b'\t');
+        if !text.bytes().fold(false, |found, byte| found | is_special(byte)) {
+            line.extend_from_slice(text.as_bytes());
             return;
         }
-        self.line.push(b'"');
+        line.push(b'"');
         let mut rest = text.as_bytes();
         while !rest.is_empty() {
-            let used = self.line.len();
-            self.line.resize(used + rest.len() * 2, 0);
-            let (_, read, written) = csv_core::quote(rest, &mut self.line[used..], b'"', b'"', true);
-            self.line.truncate(used + written);
+            let used = line.len();
+            line.resize(used + rest.len() * 2, 0);
+            let (_, read, written) = csv_core::quote(rest, &mut line[used..], b'"', b'"', true);
+            line.truncate(used + written);
             rest = &rest[read..];
         }
-        self.line.push(b'"');
+        line.push(b'"');
     }
 }

@@ -4,8 +4,11 @@
 /// `-`, `@` or the full-width form of one, or it begins with a tab or a carriage return. Plain numbers are
 /// none.
 pub(super) fn is_formula(text: &str) -> bool {
-    if text.starts_with(['\t', '\r']) {
-        return true;
+    match text.as_bytes().first() {
+        // What most texts begin with.
+        None | Some(b'0'..=b'9' | b'A'..=b'Z' | b'a'..=b'z') => return false,
+        Some(b'\t' | b'\r') => return true,
+        _ => {}
     }
     let start =
         text.trim_start_matches(|sign: char| sign.is_whitespace() || sign.is_control() || sign == '\u{feff}');

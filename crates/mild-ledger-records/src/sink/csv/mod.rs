@@ -3,59 +3,50 @@
 mod cells;
 mod guard;
 
-use super::lines::LineWriter;
-use super::{Sink, SinkKind, Written};
+use super::lines::LineSink;
+use super::{RowBytes, RowForm, SinkKind};
 use crate::table::{Data, Table};
 use cells::CellWriter;
-use std::fs::File;
 use std::io;
+use std::sync::Arc;
 
-pub(super) const KIND: SinkKind = SinkKind { word: "CSV", create: begin };
+pub(super) const KIND: SinkKind = SinkKind {
+    word: "CSV",
+    form: |_| Ok(Arc::new(CsvForm)),
+    create: |file, columns| {
+        let mut header = RowBytes::default();
+        let mut cells = CellWriter::new(&mut header);
+        columns.iter().for_each(|name| cells.text(name));
+        cells.end_row();
+        LineSink::begin(file, &header)
+    },
+};
 
-struct CsvSink {
-    cells: CellWriter,
-    file: LineWriter,
-}
+struct CsvForm;
 
-fn begin(file: File, columns: &[&str]) -> io::Result<Box<dyn Sink>> {
-    let mut sink = CsvSink { cells: CellWriter::default(), file: LineWriter::new(file) };
-    columns.iter().for_each(|name| sink.cells.text(name));
-    sink.cells.take_line(|line| sink.file.write_header(line))?;
-    Ok(Box::new(sink))
-}
-
-impl Sink for CsvSink {
-    fn write(&mut self, table: &Table, rows: &[usize]) -> io::Result<()> {
+impl RowForm for CsvForm {
+    fn put(&self, table: &Table, columns: &[usize], rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
+        let mut cells = CellWriter::new(into);
         for row in rows {
-            for column in 0..table.columns.len() {
-                put_cell(&mut self.cells, table, column, *row);
-            }
-            self.cells.take_line(|line| self.file.write_row(line))?;
+            columns.iter().for_each(|column| put_cell(&mut cells, table, *column, *row));
+            cells.end_row();
         }
         Ok(())
     }
-
-    fn bytes_written(&self) -> u64 {
-        self.file.bytes()
-    }
-
-    fn finish(self: Box<Self>) -> io::Result<Written> {
-        self.file.finish(self.cells.behind_apostrophe())
-    }
 }
 
-fn put_cell(cells: &mut CellWriter, table: &Table, column: usize, row: usize) {
+fn put_cell(cells: &mut CellWriter<'_>, table: &Table, column: usize, row: usize) {
     match table.columns.get(column) {
         Some(Data::Text(texts)) => cells.text(texts.value(row)),
         Some(Data::Made { texts, .. }) => cells.own_text(texts.value(row)),
         Some(Data::Band(bands)) => cells.own_text(bands.label(row)),
         Some(Data::Moment { .. }) => cells.value_or_empty(table.date_time(column, row)),
-        Some(Data::Date(_)) => cells.value_or_empty(table.date(column, row)),
-        Some(Data::Number(_) | Data::Count(_)) => cells.value_or_empty(table.decimal(column, row)),
+        Some(Data::Date(_)) => cells.date_or_empty(table.date(column, row)),
+        Some(Data::Number(_) | Data::Count(_)) => cells.number_or_empty(table.decimal(column, row)),
         Some(Data::Parts(_)) => {
             let parts = table.parts(column, row);
             cells.own_text(&parts.map_or_else(String::new, |parts| parts.to_string()));
         }
-        None => cells.value_or_empty(None::<u8>),
+        None => cells.own_text(""),
     }
 }

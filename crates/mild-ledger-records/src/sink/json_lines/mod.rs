@@ -1,60 +1,62 @@
 //! JSON Lines: an object (RFC 8259) on each line; numbers as numbers with all their digits, dates in ISO 8601 as texts,
 //! and null for an empty cell.
 
-use super::lines::LineWriter;
-use super::{Sink, SinkKind, Written};
+use super::digits::put_number;
+use super::lines::LineSink;
+use super::{RowBytes, RowForm, SinkKind};
 use crate::table::{Data, Table};
-use std::fs::File;
-use std::io::{self, Write};
+use std::io;
+use std::sync::Arc;
 
-pub(super) const KIND: SinkKind = SinkKind { word: "JSON Lines", create: begin };
+pub(super) const KIND: SinkKind = SinkKind {
+    word: "JSON Lines",
+    form: |columns| Ok(Arc::new(JsonLinesForm::of(columns)?)),
+    create: |file, _| LineSink::begin(file, &RowBytes::default()),
+};
 
-struct JsonLinesSink {
-    /// The names, in quotes.
-    names: Vec<String>,
-    file: LineWriter,
-    line: Vec<u8>,
+struct JsonLinesForm {
+    /// What stands before each value: a bracket or a comma, the name in quotes, and a colon.
+    before: Vec<Vec<u8>>,
 }
 
-fn begin(file: File, columns: &[&str]) -> io::Result<Box<dyn Sink>> {
-    let names = columns.iter().map(|name| serde_json::to_string(name).map_err(io::Error::other));
-    let names = names.collect::<io::Result<_>>()?;
-    Ok(Box::new(JsonLinesSink { names, file: LineWriter::new(file), line: Vec::new() }))
+impl JsonLinesForm {
+    fn of(columns: &[&str]) -> io::Result<Self> {
+        let before = columns.iter().enumerate().map(|(nth, name)| {
+            let mut before = vec![if nth == 0 { b'{' } else { b',' }];
+            serde_json::to_writer(&mut before, name)?;
+            before.push(b':');
+            Ok(before)
+        });
+        Ok(Self { before: before.collect::<io::Result<_>>()? })
+    }
 }
 
-impl Sink for JsonLinesSink {
-    fn write(&mut self, table: &Table, rows: &[usize]) -> io::Result<()> {
+impl RowForm for JsonLinesForm {
+    fn put(&self, table: &Table, columns: &[usize], rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
         for row in rows {
-            self.line.clear();
-            for (column, name) in self.names.iter().enumerate() {
-                let before = if column == 0 { '{' } else { ',' };
-                write!(self.line, "{before}{name}:")?;
-                put_value(&mut self.line, table, column, *row)?;
+            let line = into.rows.open_row();
+            for (column, before) in columns.iter().zip(&self.before) {
+                line.extend_from_slice(before);
+                put_value(line, table, *column, *row)?;
             }
-            self.line.extend_from_slice(b"}\n");
-            self.file.write_row(&self.line)?;
+            line.extend_from_slice(b"}\n");
+            into.rows.end_row();
         }
         Ok(())
-    }
-
-    fn bytes_written(&self) -> u64 {
-        self.file.bytes()
-    }
-
-    fn finish(self: Box<Self>) -> io::Result<Written> {
-        self.file.finish(0)
     }
 }
 
 fn put_value(line: &mut Vec<u8>, table: &Table, column: usize, row: usize) -> io::Result<()> {
+    let null = |line: &mut Vec<u8>| line.extend_from_slice(b"null");
     match table.columns.get(column) {
         Some(Data::Number(_) | Data::Count(_)) => match table.decimal(column, row) {
-            Some(number) => write!(line, "{number}"),
-            None => line.write_all(b"null"),
+            Some(number) => put_number(line, number),
+            None => null(line),
         },
         _ => match table.shown(column, row).as_ref() {
-            "" => line.write_all(b"null"),
-            text => serde_json::to_writer(line, text).map_err(io::Error::other),
+            "" => null(line),
+            text => serde_json::to_writer(line, text)?,
         },
     }
+    Ok(())
 }

@@ -17,6 +17,12 @@ impl LineCounter {
         self.line
     }
 
+    /// Passes a line that is known to be one, with its end.
+    pub(super) fn pass_one(&mut self) {
+        self.line += 1;
+        self.after_return = false;
+    }
+
     pub(super) fn pass(&mut self, bytes: &[u8]) {
         let mut next = 0;
         for at in memchr::memchr2_iter(b'\r', b'\n', bytes) {

@@ -4,6 +4,8 @@ mod kind_of_file;
 mod lines;
 mod reader;
 mod scan;
+#[cfg(test)]
+mod tests;
 
 use super::SourceKind;
 use reader::CsvReader;

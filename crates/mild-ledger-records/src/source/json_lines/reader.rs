@@ -4,7 +4,7 @@ use super::object::cells_of;
 use crate::error::RecordsError;
 use crate::files::{Checksum, Hasher};
 use crate::source::{OwnFile, Reading, Source, SourceEnd};
-use crate::table::{Batch, BatchBuilder, BrokenRow, RowFault, rows_of_batch};
+use crate::table::{Batch, BatchBuilder, BrokenRow, Kept, RowFault, rows_of_batch};
 use std::borrow::Cow;
 use std::collections::HashMap;
 use std::fs::File;
@@ -45,7 +45,7 @@ impl JsonLinesReader {
     pub(super) fn open_own(file: OwnFile) -> Result<Self, RecordsError> {
         let reading = Reading { longest_cell: usize::MAX, hash: file.hash };
         let mut reader = Self::begin(&file.path, file.input, reading);
-        reader.batch = BatchBuilder::of_columns(file.columns.len());
+        reader.batch = BatchBuilder::of_columns(file.columns.len(), file.kept);
         reader.places = file.columns.iter().cloned().zip(0..).collect();
         reader.columns = file.columns;
         Ok(reader)
@@ -60,7 +60,7 @@ impl JsonLinesReader {
             rows_read: 0,
             longest_cell: reading.longest_cell,
             batch_rows: rows_of_batch(1),
-            batch: BatchBuilder::of_columns(0),
+            batch: BatchBuilder::of_columns(0, Kept::All),
         }
     }
 
@@ -86,7 +86,7 @@ impl JsonLinesReader {
             }
         }
         reader.lines = Lines::of(open()?, reading);
-        reader.batch = BatchBuilder::of_columns(reader.columns.len());
+        reader.batch = BatchBuilder::of_columns(reader.columns.len(), Kept::All);
         Ok(reader)
     }
 
@@ -129,7 +129,7 @@ impl JsonLinesReader {
                         *place = cell;
                     }
                 }
-                self.batch.push_row(number, line, row.iter().map(AsRef::as_ref));
+                self.batch.push_row(number, line, |place| row.get(place).map_or("", AsRef::as_ref));
             }
             Err(fault) => {
                 let beginning = beginning_of(&self.lines.line);

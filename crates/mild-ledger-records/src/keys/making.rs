@@ -1,0 +1,78 @@
+//! The keys of rows as bytes.
+
+use super::Repeats;
+use crate::sorting::{Direction, SortKey};
+use crate::table::{ByteRows, Table};
+use xxhash_rust::xxh3::xxh3_64;
+
+/// What is to be known of keys: their columns, what is done with repeats, and the amounts that are added up.
+pub(crate) struct KeySetting<'j> {
+    pub(crate) columns: &'j [usize],
+    pub(crate) repeats: Option<Repeats>,
+    pub(crate) amounts: &'j [usize],
+    pub(crate) name_of: &'j dyn Fn(usize) -> String,
+}
+
+/// Makes keys of rows, of batch after batch.
+#[derive(Default)]
+pub(crate) struct KeyMaker {
+    key: SortKey,
+}
+
+/// The keys of some rows, each with what is to be known of its row.
+#[derive(Default)]
+pub(crate) struct MadeKeys {
+    pub(super) keys: ByteRows,
+    pub(super) payloads: ByteRows,
+}
+
+impl KeyMaker {
+    /// The keys of these rows of a table, whose numbers are those of all its rows; a key with a blank part never matches, and
+    /// is left out.
+    pub(crate) fn make(
+        &mut self,
+        job: &KeySetting<'_>,
+        table: &Table,
+        rows: &[usize],
+        numbers: &[u64],
+    ) -> MadeKeys {
+        let mut made = MadeKeys::default();
+        for row in rows {
+            if !self.put_key(job, table, *row) {
+                continue;
+            }
+            // The hash stands first, so that keys are told apart by it; only those of one hash are compared as they are.
+            let key = made.keys.open_row();
+            key.extend_from_slice(&xxh3_64(self.key.as_bytes()).to_be_bytes());
+            key.extend_from_slice(self.key.as_bytes());
+            made.keys.end_row();
+            let payload = made.payloads.open_row();
+            payload.extend_from_slice(&numbers[*row].to_le_bytes());
+            if job.repeats == Some(Repeats::Sum) {
+                for column in job.amounts {
+                    let units = table.units(*column, *row);
+                    payload.push(u8::from(units.is_some()));
+                    payload.extend_from_slice(&units.unwrap_or(0).to_le_bytes());
+                }
+            }
+            made.payloads.end_row();
+        }
+        made
+    }
+
+    /// Whether no part of the key is blank.
+    fn put_key(&mut self, job: &KeySetting<'_>, table: &Table, row: usize) -> bool {
+        self.key.clear();
+        job.columns.iter().all(|column| {
+            let text = table.text(*column, row);
+            if !text.is_empty() {
+                self.key.push_exact_text(text);
+            } else if let Some(value) = table.order_number(*column, row) {
+                self.key.push_number(value, Direction::SmallestFirst);
+            } else {
+                return false;
+            }
+            true
+        })
+    }
+}

@@ -1,0 +1,51 @@
+//! Many short runs of bytes, one behind the other: rows as they stand in a file, or keys.
+
+/// Runs of bytes in the order in which they were put there.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub(crate) struct ByteRows {
+    bytes: Vec<u8>,
+    ends: Vec<usize>,
+}
+
+impl ByteRows {
+    /// How many there are.
+    pub(crate) fn len(&self) -> usize {
+        self.ends.len()
+    }
+
+    /// Where the bytes of the next one are put, behind those of all others; [`end_row`](Self::end_row) ends it.
+    pub(crate) fn open_row(&mut self) -> &mut Vec<u8> {
+        &mut self.bytes
+    }
+
+    /// Bytes of the one that is not ended yet.
+    pub(crate) fn bytes_of_open_row(&self) -> usize {
+        self.bytes.len() - self.ends.last().copied().unwrap_or(0)
+    }
+
+    /// Ends the one whose bytes were put there.
+    pub(crate) fn end_row(&mut self) {
+        self.ends.push(self.bytes.len());
+    }
+
+    pub(crate) fn push(&mut self, row: &[u8]) {
+        self.bytes.extend_from_slice(row);
+        self.end_row();
+    }
+
+    /// The bytes of all.
+    pub(crate) fn as_bytes(&self) -> &[u8] {
+        &self.bytes
+    }
+
+    pub(crate) fn iter(&self) -> impl Iterator<Item = &[u8]> {
+        let starts = std::iter::once(0).chain(self.ends.iter().copied());
+        starts.zip(&self.ends).map(|(start, end)| &self.bytes[start..*end])
+    }
+
+    /// Forgets them, and keeps the memory.
+    pub(crate) fn clear(&mut self) {
+        self.bytes.clear();
+        self.ends.clear();
+    }
+}
