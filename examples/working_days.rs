@@ -11,7 +11,8 @@ use mild_ledger::{
 
 fn main() -> Result<(), mild_ledger::Error> {
     let rules = [
-        HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?).moved(HolidayMove::FollowingMonday),
+        HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?)
+            .with_moved(HolidayMove::FollowingMonday),
         HolidayRule::new("Good Friday", Occurrence::from_easter(-2, Church::Western)?),
         HolidayRule::new("Slip repair", Occurrence::on_date("2026-10-07".parse()?)),
     ];

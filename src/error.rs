@@ -63,24 +63,17 @@ pub enum ErrorKind {
 }
 
 impl Error {
-    pub(crate) fn new(
-        kind: ErrorKind,
-        what: impl Into<String>,
-        allowed: impl Into<Cow<'static, str>>,
-    ) -> Self {
-        Self { facts: Box::new(Facts { kind, what: what.into(), place: None, allowed: allowed.into() }) }
-    }
-
-    /// A name that stands for nothing, where one of several was wanted; for callers that keep such names.
+    /// An error of this kind: what could not be done, and what would have been allowed. Callers whose own checks stand
+    /// beside those of the library can answer as it does.
     ///
     /// ```
     /// use mild_ledger::{Error, ErrorKind};
-    /// assert_eq!(Error::unknown_name("yrad", "yard").kind(), ErrorKind::Unreadable);
+    /// let error = Error::new(ErrorKind::Unreadable, "there is no calendar \"yrad\"", "yard");
+    /// assert_eq!(error.to_string(), "there is no calendar \"yrad\" (allowed: yard)");
     /// ```
     #[must_use]
-    pub fn unknown_name(name: &str, allowed: &str) -> Self {
-        let what = format!("there is no {}", crate::error::quoted(name));
-        Self::new(ErrorKind::Unreadable, what, allowed.to_owned())
+    pub fn new(kind: ErrorKind, what: impl Into<String>, allowed: impl Into<Cow<'static, str>>) -> Self {
+        Self { facts: Box::new(Facts { kind, what: what.into(), place: None, allowed: allowed.into() }) }
     }
 
     /// The same error with the place where it arose, such as a file and line or a row and column.
@@ -134,6 +127,37 @@ impl Error {
     #[must_use]
     pub fn allowed(&self) -> &str {
         &self.facts.allowed
+    }
+}
+
+impl ErrorKind {
+    /// The words for it.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::ErrorKind::NoSuchDay.word(), "no such day");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::OutOfRange => "out of range",
+            Self::NoSuchDay => "no such day",
+            Self::Unreadable => "unreadable",
+            Self::NotInOrder => "not in order",
+            Self::NotCovered => "not covered",
+            Self::NoWorkingDay => "no working day",
+            Self::NoTimeOfDay => "no time of day",
+            Self::NotBegun => "not begun",
+            Self::DivisionByZero => "division by zero",
+            Self::LengthsDiffer => "lengths differ",
+            Self::NotAllowed => "not allowed",
+        }
+    }
+}
+
+/// Writes its words.
+impl fmt::Display for ErrorKind {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.pad(self.word())
     }
 }
 

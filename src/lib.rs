@@ -149,7 +149,7 @@ pub use period::{
     DateRange, FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period,
     PeriodEdge, PeriodRule, WeekNumber, WeekNumbers, WeekSplit, WeekYear, WeekdayNumbers, YearEnding,
 };
-pub use reasoning::{Step, Working, ordinal};
+pub use reasoning::{Step, Working};
 pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};

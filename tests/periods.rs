@@ -36,7 +36,7 @@ fn every_iso_week_of_a_cycle() {
         let period = PeriodRule::Week(Weekday::Monday).containing(date);
         assert_eq!((period.label(), period.position_of(date)), (label, Some(of_week)));
         let of_year = PeriodRule::WeekYear(WeekYear::iso()).containing(date);
-        assert_eq!((of_year.year(), of_year.days()), (i64::from(year), 7 * weeks_of(year)));
+        assert_eq!((of_year.year(), of_year.days()), (year, 7 * weeks_of(year)));
         let quarter = PeriodRule::WeekQuarter(WeekYear::iso()).containing(date);
         let expected = match week {
             1..=13 => 1,
@@ -44,7 +44,7 @@ fn every_iso_week_of_a_cycle() {
             27..=39 => 3,
             _ => 4,
         };
-        assert_eq!((quarter.year(), quarter.number()), (i64::from(year), expected));
+        assert_eq!((quarter.year(), quarter.number()), (year, expected));
         of_week += 1;
         if of_week == 8 {
             (of_week, week) = (1, week + 1);
@@ -156,19 +156,19 @@ fn fiscal_years_of_every_first_month() {
     for month in 1..=12 {
         for first_day in [1, 6, 28] {
             let fiscal = FiscalYear::starting(month, first_day).unwrap();
-            let mut period = None::<(i64, i64)>;
+            let mut period = None::<(i32, i64)>;
             for day in &days {
                 let Day { year, month: of_year, day: of_month } = *day;
                 if of_month == first_day {
                     period = match period {
-                        _ if of_year == month => Some((i64::from(year), 1)),
+                        _ if of_year == month => Some((year, 1)),
                         Some((year, number)) => Some((year, number + 1)),
                         None => None,
                     };
                 }
                 let Some((begun, number)) = period else { continue };
                 let date = day.date();
-                let ends = begun + i64::from((month, first_day) != (1, 1));
+                let ends = begun + i32::from((month, first_day) != (1, 1));
                 let found = PeriodRule::FiscalPeriod(fiscal).containing(date);
                 assert_eq!((found.year(), found.number()), (ends, number), "{date}");
                 let quarter = PeriodRule::FiscalQuarter(fiscal).containing(date);
@@ -491,4 +491,24 @@ fn the_number_of_a_year_is_its_year_and_years_of_weeks_may_be_named_by_their_beg
     // A year that ends with December begins in the year that it is called by either way.
     let iso = WeekYear::iso().with_naming(FiscalNaming::Begin);
     assert_eq!(iso.year_containing("2021-01-03".parse().unwrap()), 2020);
+}
+
+#[test]
+fn rules_are_read_as_they_are_written() {
+    let mut texts = std::collections::BTreeSet::new();
+    for (month, naming) in
+        (1..=12).flat_map(|month| [(month, FiscalNaming::End), (month, FiscalNaming::Begin)])
+    {
+        for day in [1, 6, 28] {
+            let year = FiscalYear::starting(month, day).unwrap().with_naming(naming);
+            assert_eq!(year.to_string().parse(), Ok(year));
+            texts.insert(year.to_string());
+        }
+    }
+    assert_eq!(texts.len(), 72);
+    // No two kinds of periods have one text.
+    let kinds = PeriodRule::all(Weekday::Sunday, FiscalYear::default(), WeekYear::iso());
+    let texts: std::collections::BTreeSet<String> = kinds.iter().map(PeriodRule::to_string).collect();
+    assert_eq!(texts.len(), kinds.len());
+    assert!(texts.contains("week from Sunday") && texts.contains("fiscal year from 1 January"), "{texts:?}");
 }

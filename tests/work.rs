@@ -249,7 +249,7 @@ fn kept(rules: &[HolidayRule], rest: &str, years: (i32, i32)) -> Vec<String> {
 #[test]
 fn holidays_move_off_rest_days_in_their_order() {
     let on = |name: &str, month, day, moved| {
-        HolidayRule::new(name, Occurrence::on_day_of_year(month, day).unwrap()).moved(moved)
+        HolidayRule::new(name, Occurrence::on_day_of_year(month, day).unwrap()).with_moved(moved)
     };
     let weekend = "saturday, sunday";
     // 25 and 26 December 2022 are a Sunday and a Monday.
@@ -338,10 +338,10 @@ fn every_kind_of_rule_and_its_years() {
             .collect::<Vec<_>>()
             .join(" ")
     };
-    assert_eq!(day(|rule| rule.since(2025)), "2025 2026 2027");
-    assert_eq!(day(|rule| rule.until(2025)), "2024 2025");
-    assert_eq!(day(|rule| rule.except([2025, 2026])), "2024 2027");
-    assert_eq!(day(|rule| rule.only([2026, 2030])), "2026");
+    assert_eq!(day(|rule| rule.with_since(2025)), "2025 2026 2027");
+    assert_eq!(day(|rule| rule.with_until(2025)), "2024 2025");
+    assert_eq!(day(|rule| rule.with_except([2025, 2026])), "2024 2027");
+    assert_eq!(day(|rule| rule.with_only([2026, 2030])), "2026");
     // At the ends of the calendar there is no year before or after.
     assert_eq!(
         kept(&[HolidayRule::new("", Occurrence::on_day_of_year(1, 1).unwrap())], "none", (1, 1)),
@@ -560,7 +560,7 @@ proptest! {
 fn rest_days_that_a_user_declares_move_no_proclaimed_holiday() {
     // 1 January 2022 was a Saturday, the Monday behind it is the day proclaimed.
     let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1).unwrap())
-        .moved(HolidayMove::FollowingMonday);
+        .with_moved(HolidayMove::FollowingMonday);
     let office = WorkCalendar::new("Office", RestDays::default(), 2022, 2022, &[new_year]).unwrap();
     let shop = office.counted_with("sunday".parse().unwrap()).unwrap();
     assert_eq!(shop.kind_of(date("2022-01-01")), Ok(DayKind::Working));
@@ -571,13 +571,13 @@ fn rest_days_that_a_user_declares_move_no_proclaimed_holiday() {
 #[test]
 fn years_of_a_rule_are_those_of_the_day_itself() {
     let beside = Occurrence::on_weekday_beside(Weekday::Monday, WeekdaySide::Before, 1, 1).unwrap();
-    let only = HolidayRule::new("Before New Year", beside).only([2026]);
+    let only = HolidayRule::new("Before New Year", beside).with_only([2026]);
     let calendar = WorkCalendar::new("Yard", RestDays::NONE, 2025, 2027, &[only]).unwrap();
     let days: Vec<String> = calendar.holidays().iter().map(|holiday| holiday.date().to_string()).collect();
     assert_eq!(days, ["2026-12-28"]);
     // Orthodox Easter of 2026 is 12 April; 149 days before it is in 2025.
     let before_easter = Occurrence::from_easter(-149, Church::Orthodox).unwrap();
-    let since = HolidayRule::new("Before Easter", before_easter).since(2026);
+    let since = HolidayRule::new("Before Easter", before_easter).with_since(2026);
     let calendar = WorkCalendar::new("Yard", RestDays::NONE, 2025, 2027, &[since]).unwrap();
     let years: Vec<i32> = calendar.holidays().iter().map(|holiday| holiday.date().year()).collect();
     assert_eq!(years, [2026, 2027], "{:?}", calendar.holidays());
@@ -593,7 +593,7 @@ fn years_of_a_rule_are_those_of_the_day_itself() {
 #[test]
 fn many_holidays_in_a_row_cost_no_more_than_few() {
     let day = Occurrence::on_day_of_year(1, 1).unwrap();
-    let rule = |nth: usize| HolidayRule::new(format!("Day {nth}"), day).moved(HolidayMove::NextFreeDay);
+    let rule = |nth: usize| HolidayRule::new(format!("Day {nth}"), day).with_moved(HolidayMove::NextFreeDay);
     let rules: Vec<HolidayRule> = (0..100).map(rule).collect();
     let year = WorkCalendar::new("Yard", RestDays::default(), 2022, 2022, &rules).unwrap();
     // 1 January 2022 is a Saturday: the hundred are kept on the first hundred weekdays.

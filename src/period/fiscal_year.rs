@@ -1,6 +1,6 @@
 //! Years that begin on another day than 1 January.
 
-use crate::date::month_names::month_of_name;
+use crate::date::month_names::{month_name, month_of_name};
 use crate::error::{Error, ErrorKind, quoted};
 use std::fmt;
 use std::str::FromStr;
@@ -14,6 +14,8 @@ use std::str::FromStr;
 /// let quarter = PeriodRule::FiscalQuarter(october).containing("2026-09-30".parse()?);
 /// assert_eq!((quarter.year(), quarter.number()), (2026, 4));
 /// let begun = october.with_naming(FiscalNaming::Begin);
+/// assert_eq!(begun.to_string(), "1 October, named by begin");
+/// assert_eq!("1 October, named by begin".parse(), Ok(begun));
 /// assert_eq!(PeriodRule::FiscalYear(begun).containing("2026-09-30".parse()?).year(), 2025);
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -141,6 +143,29 @@ impl FiscalYear {
     pub(super) fn name_of(self, begins_in: i64) -> i64 {
         let ends_next_year = (self.month, self.day) != (1, 1);
         begins_in + i64::from(self.naming == FiscalNaming::End && ends_next_year)
+    }
+}
+
+/// What stands behind a rule whose years are named by the year they begin in.
+pub(super) const NAMED_BY_BEGIN: &str = ", named by begin";
+
+/// Written as `6 April`, with `, named by begin` behind it where that is how its years are named.
+impl fmt::Display for FiscalYear {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let naming = if self.naming == FiscalNaming::Begin { NAMED_BY_BEGIN } else { "" };
+        f.pad(&format!("{} {}{naming}", self.day, month_name(self.month)))
+    }
+}
+
+/// Read as it is written, and as [`starting_on`](FiscalYear::starting_on) reads it.
+impl FromStr for FiscalYear {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        match text.strip_suffix(NAMED_BY_BEGIN) {
+            Some(day) => Self::starting_on(day).map(|year| year.with_naming(FiscalNaming::Begin)),
+            None => Self::starting_on(text),
+        }
     }
 }
 

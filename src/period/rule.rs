@@ -3,6 +3,7 @@
 use super::{DateRange, FiscalYear, Period, WeekYear};
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
+use std::fmt;
 
 /// A kind of period: any day lies in exactly one of each kind.
 ///
@@ -13,6 +14,7 @@ use crate::error::{Error, ErrorKind};
 /// assert_eq!(PeriodRule::Quarter.containing(date).last_day()?, date);
 /// let week = PeriodRule::Week(Weekday::Sunday).containing(date);
 /// assert_eq!(week.first_day()?.to_string(), "2026-09-27");
+/// assert_eq!(week.rule().to_string(), "week from Sunday");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -40,6 +42,24 @@ pub enum PeriodRule {
     WeekQuarter(WeekYear),
     /// A year of 52 or 53 weeks.
     WeekYear(WeekYear),
+}
+
+/// Written as its word with what it goes by: `week from Monday`, `fiscal quarter from 6 April`,
+/// `week-year, last saturday of january, 4-4-5`.
+impl fmt::Display for PeriodRule {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let word = self.word();
+        f.pad(&match self {
+            Self::Week(first) => format!("{word} from {first}"),
+            Self::Month | Self::Quarter | Self::HalfYear | Self::Year => word.to_owned(),
+            Self::FiscalPeriod(year) | Self::FiscalQuarter(year) | Self::FiscalYear(year) => {
+                format!("{word} from {year}")
+            }
+            Self::WeekPeriod(weeks) | Self::WeekQuarter(weeks) | Self::WeekYear(weeks) => {
+                format!("{word}, {weeks}")
+            }
+        })
+    }
 }
 
 impl PeriodRule {

@@ -96,8 +96,9 @@ impl Period {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn year(&self) -> i64 {
-        self.year
+    pub fn year(&self) -> i32 {
+        // Periods of dates lie in the years 0000 to 10000.
+        self.year.clamp(i32::MIN.into(), i32::MAX.into()) as i32
     }
 
     /// Its number in that year, from 1; 1 for a year itself.

@@ -1,6 +1,7 @@
 //! Years of 52 or 53 whole weeks.
 
 use super::FiscalNaming;
+use super::fiscal_year::NAMED_BY_BEGIN;
 use crate::date::month_names::{month_name, month_of_name};
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind, quoted};
@@ -258,9 +259,6 @@ impl WeekYear {
         })
     }
 }
-
-/// What stands behind a rule whose years are named by the year they begin in.
-const NAMED_BY_BEGIN: &str = ", named by begin";
 
 /// Written as `last saturday of january, 4-4-5` or `saturday nearest end of january, 4-4-5`.
 impl fmt::Display for WeekYear {

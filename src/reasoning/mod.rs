@@ -131,13 +131,7 @@ impl fmt::Display for Working {
 }
 
 /// A number as a place in an order, in English.
-///
-/// ```
-/// let places = [1, 2, 3, 11, 22, 113].map(mild_ledger::ordinal);
-/// assert_eq!(places, ["1st", "2nd", "3rd", "11th", "22nd", "113th"]);
-/// ```
-#[must_use]
-pub fn ordinal(number: u32) -> String {
+pub(crate) fn ordinal(number: u32) -> String {
     let ending = match (number % 100, number % 10) {
         (11..=13, _) => "th",
         (_, 1) => "st",

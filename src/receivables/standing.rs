@@ -1,5 +1,6 @@
 //! How an invoice stands on an as-of date.
 
+use crate::choice::chosen_by_word;
 use crate::date::Date;
 use crate::number::Decimal;
 
@@ -44,6 +45,28 @@ pub enum Standing {
     /// An amount below zero is open: a credit note or an over-payment.
     Credit,
 }
+
+impl Standing {
+    /// All of them.
+    pub const ALL: [Self; 4] = [Self::NotYetIssued, Self::Settled, Self::Open, Self::Credit];
+
+    /// The words for it.
+    ///
+    /// ```
+    /// assert_eq!("not yet issued".parse(), Ok(mild_ledger::Standing::NotYetIssued));
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::NotYetIssued => "not yet issued",
+            Self::Settled => "settled",
+            Self::Open => "open",
+            Self::Credit => "credit",
+        }
+    }
+}
+
+chosen_by_word!(Standing, "a way for an invoice to stand");
 
 impl Invoice {
     /// How it stands on the as-of date. Dates equal to it are included; a payment after it has not happened

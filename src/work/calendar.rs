@@ -234,7 +234,7 @@ impl WorkCalendar {
     ///
     /// ```
     /// use mild_ledger::{DayKind, HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
-    /// let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?).moved(HolidayMove::FollowingMonday);
+    /// let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1)?).with_moved(HolidayMove::FollowingMonday);
     /// let office = WorkCalendar::new("Office", RestDays::default(), 2022, 2022, &[new_year])?;
     /// let shop = office.counted_with("sunday".parse()?)?;
     /// // 1 January 2022 was a Saturday, so the Monday behind it is the holiday still.

@@ -49,9 +49,8 @@ fn place(
     (first_year, last_year): (i32, i32),
 ) -> Result<Vec<Holiday>, Error> {
     let covered = first_year..=last_year;
-    let moves = |date: Date, order: usize| {
-        rest_days.is_on(date) && rules[order].what_it_does_on_a_rest_day() != HolidayMove::Stays
-    };
+    let moves =
+        |date: Date, order: usize| rest_days.is_on(date) && rules[order].moved() != HolidayMove::Stays;
     let (mut movers, stayers): (Vec<_>, Vec<_>) =
         unmoved.into_iter().partition(|(date, order)| moves(*date, *order));
     movers.sort_unstable();
@@ -61,7 +60,7 @@ fn place(
         stayers.into_iter().map(|(date, order)| (date, order, None)).collect();
     for (date, order) in movers {
         let rule = &rules[order];
-        match moved(date, rule.what_it_does_on_a_rest_day(), rest_days, &mut free) {
+        match moved(date, rule.moved(), rest_days, &mut free) {
             Ok(to) => {
                 free.take(to);
                 kept.push((to, order, Some(date)));

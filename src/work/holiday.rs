@@ -11,7 +11,7 @@ use crate::shift::{NthWeekday, WeekdayMove};
 /// ```
 /// use mild_ledger::{HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
 ///
-/// let supper = HolidayRule::new("Yard Supper", Occurrence::on_day_of_year(9, 25)?).since(2021).except([2027]);
+/// let supper = HolidayRule::new("Yard Supper", Occurrence::on_day_of_year(9, 25)?).with_since(2021).with_except([2027]);
 /// let yard = WorkCalendar::new("Yard", RestDays::default(), 2020, 2030, &[supper])?;
 /// let days: Vec<String> = yard.holidays().iter().map(|holiday| holiday.date().to_string()).collect();
 /// assert_eq!(days.first().map(String::as_str), Some("2021-09-25"));
@@ -370,13 +370,13 @@ impl HolidayRule {
     ///
     /// ```
     /// # use mild_ledger::{HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
-    /// let day = HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).moved(HolidayMove::NearestWeekday);
+    /// let day = HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).with_moved(HolidayMove::NearestWeekday);
     /// let calendar = WorkCalendar::new("C", RestDays::default(), 2026, 2026, &[day])?;
     /// assert_eq!(calendar.holidays()[0].date().to_string(), "2026-07-03");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn moved(self, moved: HolidayMove) -> Self {
+    pub fn with_moved(self, moved: HolidayMove) -> Self {
         Self { moved, ..self }
     }
 
@@ -384,11 +384,11 @@ impl HolidayRule {
     ///
     /// ```
     /// # use mild_ledger::{HolidayRule, Occurrence};
-    /// assert!(!HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).since(2021).is_in(2020));
+    /// assert!(!HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).with_since(2021).is_in(2020));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn since(self, year: i32) -> Self {
+    pub fn with_since(self, year: i32) -> Self {
         Self { since: Some(year), ..self }
     }
 
@@ -396,11 +396,11 @@ impl HolidayRule {
     ///
     /// ```
     /// # use mild_ledger::{HolidayRule, Occurrence};
-    /// assert!(HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).until(2021).is_in(2021));
+    /// assert!(HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).with_until(2021).is_in(2021));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn until(self, year: i32) -> Self {
+    pub fn with_until(self, year: i32) -> Self {
         Self { until: Some(year), ..self }
     }
 
@@ -408,11 +408,11 @@ impl HolidayRule {
     ///
     /// ```
     /// # use mild_ledger::{HolidayRule, Occurrence};
-    /// assert!(!HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).except([2027]).is_in(2027));
+    /// assert!(!HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).with_except([2027]).is_in(2027));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn except(self, years: impl IntoIterator<Item = i32>) -> Self {
+    pub fn with_except(self, years: impl IntoIterator<Item = i32>) -> Self {
         Self { except: years.into_iter().collect(), ..self }
     }
 
@@ -420,11 +420,11 @@ impl HolidayRule {
     ///
     /// ```
     /// # use mild_ledger::{HolidayRule, Occurrence};
-    /// assert!(!HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).only([2026]).is_in(2027));
+    /// assert!(!HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?).with_only([2026]).is_in(2027));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn only(self, years: impl IntoIterator<Item = i32>) -> Self {
+    pub fn with_only(self, years: impl IntoIterator<Item = i32>) -> Self {
         Self { only: years.into_iter().collect(), ..self }
     }
 
@@ -453,6 +453,54 @@ impl HolidayRule {
             && (self.only.is_empty() || self.only.contains(&year))
     }
 
+    /// The first year in which it is kept, where there is one.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
+    /// assert_eq!((rule.since(), rule.with_since(2021).since()), (None, Some(2021)));
+    /// ```
+    #[must_use]
+    pub fn since(&self) -> Option<i32> {
+        self.since
+    }
+
+    /// The last year in which it is kept, where there is one.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
+    /// assert_eq!((rule.until(), rule.with_until(2021).until()), (None, Some(2021)));
+    /// ```
+    #[must_use]
+    pub fn until(&self) -> Option<i32> {
+        self.until
+    }
+
+    /// The years in which it is not kept, as they were given.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_except([2027, 2025]);
+    /// assert_eq!(rule.except(), [2027, 2025]);
+    /// ```
+    #[must_use]
+    pub fn except(&self) -> &[i32] {
+        &self.except
+    }
+
+    /// The years in which alone it is kept, as they were given; all where there are none.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_only([2026]);
+    /// assert_eq!(rule.only(), [2026]);
+    /// ```
+    #[must_use]
+    pub fn only(&self) -> &[i32] {
+        &self.only
+    }
+
     /// The day of a year on which it occurs.
     ///
     /// ```
@@ -470,10 +518,10 @@ impl HolidayRule {
     /// ```
     /// # use mild_ledger::{Date, HolidayMove, HolidayRule, Occurrence};
     /// let once = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
-    /// assert_eq!(once.what_it_does_on_a_rest_day(), HolidayMove::Stays);
+    /// assert_eq!(once.moved(), HolidayMove::Stays);
     /// ```
     #[must_use]
-    pub fn what_it_does_on_a_rest_day(&self) -> HolidayMove {
+    pub fn moved(&self) -> HolidayMove {
         self.moved
     }
 }

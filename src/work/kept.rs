@@ -7,7 +7,7 @@ use std::sync::Arc;
 ///
 /// ```
 /// # use mild_ledger::{HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
-/// let day = HolidayRule::new("Launch", Occurrence::on_day_of_year(7, 4)?).moved(HolidayMove::FollowingMonday);
+/// let day = HolidayRule::new("Launch", Occurrence::on_day_of_year(7, 4)?).with_moved(HolidayMove::FollowingMonday);
 /// let calendar = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &[day])?;
 /// let holiday = &calendar.holidays()[0];
 /// assert_eq!((holiday.name(), holiday.date().to_string().as_str()), ("Launch", "2026-07-06"));

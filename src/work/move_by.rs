@@ -15,6 +15,8 @@ use std::fmt;
 /// let week = WorkCalendar::rest_days_only(Default::default());
 /// let last = week.number_in_month("2026-10-30".parse()?)?;
 /// assert_eq!(last.map(|number| (number.from_start(), number.from_end())), Some((22, -1)));
+/// let text = last.map(|number| number.to_string());
+/// assert_eq!(text.as_deref(), Some("22nd, and last, working day of the month"));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -48,6 +50,19 @@ impl NumberInMonth {
     #[must_use]
     pub fn from_end(self) -> i64 {
         self.from_end
+    }
+}
+
+/// Written as `3rd working day of the month, 20th from its end`; the last one says so.
+impl fmt::Display for NumberInMonth {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let place = |number: i64| ordinal(u32::try_from(number.unsigned_abs()).unwrap_or(u32::MAX));
+        let (from_start, from_end) = (place(self.from_start), place(self.from_end));
+        // The last one is number -1 from the end of its month.
+        f.pad(&match self.from_end {
+            -1 => format!("{from_start}, and last, working day of the month"),
+            _ => format!("{from_start} working day of the month, {from_end} from its end"),
+        })
     }
 }
 

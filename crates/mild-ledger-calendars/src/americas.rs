@@ -14,13 +14,13 @@ pub(crate) const US_FEDERAL: Shipped = Shipped {
 };
 
 fn us_federal() -> Result<Vec<HolidayRule>, Error> {
-    let nearest = |rule: HolidayRule| rule.moved(HolidayMove::NearestWeekday);
+    let nearest = |rule: HolidayRule| rule.with_moved(HolidayMove::NearestWeekday);
     Ok(vec![
         nearest(on("New Year's Day", 1, 1)?),
         nth("Birthday of Martin Luther King, Jr.", 3, Weekday::Monday, 1)?,
         nth("Washington's Birthday", 3, Weekday::Monday, 2)?,
         last("Memorial Day", Weekday::Monday, 5)?,
-        nearest(on("Juneteenth National Independence Day", 6, 19)?).since(2021),
+        nearest(on("Juneteenth National Independence Day", 6, 19)?).with_since(2021),
         nearest(on("Independence Day", 7, 4)?),
         nth("Labor Day", 1, Weekday::Monday, 9)?,
         nth("Columbus Day", 2, Weekday::Monday, 10)?,
@@ -45,10 +45,10 @@ fn canada_federal() -> Result<Vec<HolidayRule>, Error> {
         on("New Year's Day", 1, 1)?,
         easter("Good Friday", -2)?,
         HolidayRule::new("Victoria Day", victoria_day),
-        on("Canada Day", 7, 1)?.except([2018]),
+        on("Canada Day", 7, 1)?.with_except([2018]),
         once("Canada Day", 2018, 7, 2)?,
         nth("Labour Day", 1, Weekday::Monday, 9)?,
-        on("National Day for Truth and Reconciliation", 9, 30)?.since(2021),
+        on("National Day for Truth and Reconciliation", 9, 30)?.with_since(2021),
         nth("Thanksgiving Day", 2, Weekday::Monday, 10)?,
         on("Remembrance Day", 11, 11)?,
         on("Christmas Day", 12, 25)?,

@@ -32,7 +32,7 @@ fn japan() -> Result<Vec<HolidayRule>, Error> {
     let mut rules = days_of_the_act()?;
     // Article 3(2): a holiday on a Sunday, and on no other day of rest, is made up for on the next day that is none.
     let on_sundays: Vec<HolidayRule> =
-        rules.iter().map(|rule| rule.clone().moved(HolidayMove::NextFreeDay)).collect();
+        rules.iter().map(|rule| rule.clone().with_moved(HolidayMove::NextFreeDay)).collect();
     let kept = WorkCalendar::new("", RestDays::of([Weekday::Sunday]), YEARS.0, YEARS.1, &on_sundays)?;
     for holiday in kept.holidays().iter().filter(|holiday| holiday.moved_from().is_some()) {
         let name = format!("{} (in place of Sunday)", holiday.name());
@@ -47,21 +47,21 @@ fn days_of_the_act() -> Result<Vec<HolidayRule>, Error> {
         on("New Year's Day", 1, 1)?,
         nth("Coming of Age Day", 2, Weekday::Monday, 1)?,
         on("National Foundation Day", 2, 11)?,
-        on("Emperor's Birthday", 12, 23)?.until(2018),
-        on("Emperor's Birthday", 2, 23)?.since(2020),
+        on("Emperor's Birthday", 12, 23)?.with_until(2018),
+        on("Emperor's Birthday", 2, 23)?.with_since(2020),
         on("Showa Day", 4, 29)?,
         on("Constitution Memorial Day", 5, 3)?,
         on("Greenery Day", 5, 4)?,
         on("Children's Day", 5, 5)?,
-        nth("Marine Day", 3, Weekday::Monday, 7)?.except(games),
+        nth("Marine Day", 3, Weekday::Monday, 7)?.with_except(games),
         once("Marine Day", 2020, 7, 23)?,
         once("Marine Day", 2021, 7, 22)?,
-        on("Mountain Day", 8, 11)?.since(2016).except(games),
+        on("Mountain Day", 8, 11)?.with_since(2016).with_except(games),
         once("Mountain Day", 2020, 8, 10)?,
         once("Mountain Day", 2021, 8, 8)?,
         nth("Respect for the Aged Day", 3, Weekday::Monday, 9)?,
-        nth("Health and Sports Day", 2, Weekday::Monday, 10)?.until(2019),
-        nth("Sports Day", 2, Weekday::Monday, 10)?.since(2022),
+        nth("Health and Sports Day", 2, Weekday::Monday, 10)?.with_until(2019),
+        nth("Sports Day", 2, Weekday::Monday, 10)?.with_since(2022),
         once("Sports Day", 2020, 7, 24)?,
         once("Sports Day", 2021, 7, 23)?,
         on("Culture Day", 11, 3)?,

@@ -17,7 +17,7 @@ fn ireland() -> Result<Vec<HolidayRule>, Error> {
     Ok(vec![
         on("New Year's Day", 1, 1)?,
         // On a Friday 1 February it is that day instead, which next happens in 2030.
-        nth("St Brigid's Day", 1, Weekday::Monday, 2)?.since(2023),
+        nth("St Brigid's Day", 1, Weekday::Monday, 2)?.with_since(2023),
         on("St Patrick's Day", 3, 17)?,
         once("Day of Remembrance and Recognition", 2022, 3, 18)?,
         easter("Easter Monday", 1)?,
@@ -92,7 +92,7 @@ fn netherlands() -> Result<Vec<HolidayRule>, Error> {
         easter("Good Friday", -2)?,
         easter("Easter Monday", 1)?,
         // On a Sunday 27 April it is kept the day before.
-        on("King's Day", 4, 27)?.except([2025]),
+        on("King's Day", 4, 27)?.with_except([2025]),
         once("King's Day", 2025, 4, 26)?,
         on("Liberation Day", 5, 5)?,
         easter("Ascension Day", 39)?,

@@ -14,7 +14,7 @@ pub(crate) const AUSTRALIA: Shipped = Shipped {
 };
 
 fn australia() -> Result<Vec<HolidayRule>, Error> {
-    let substituted = |rule: HolidayRule| rule.moved(HolidayMove::NextFreeDay);
+    let substituted = |rule: HolidayRule| rule.with_moved(HolidayMove::NextFreeDay);
     Ok(vec![
         substituted(on("New Year's Day", 1, 1)?),
         substituted(on("Australia Day", 1, 26)?),
@@ -36,7 +36,7 @@ pub(crate) const NEW_ZEALAND: Shipped = Shipped {
 };
 
 fn new_zealand() -> Result<Vec<HolidayRule>, Error> {
-    let substituted = |rule: HolidayRule| rule.moved(HolidayMove::NextFreeDay);
+    let substituted = |rule: HolidayRule| rule.with_moved(HolidayMove::NextFreeDay);
     let mut rules = vec![
         substituted(on("New Year's Day", 1, 1)?),
         substituted(on("Day after New Year's Day", 1, 2)?),

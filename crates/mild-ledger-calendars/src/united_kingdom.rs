@@ -34,7 +34,7 @@ pub(crate) const NORTHERN_IRELAND: Shipped = Shipped {
 
 /// A day in place of one on a weekend is the next that is free.
 fn substituted(rule: HolidayRule) -> HolidayRule {
-    rule.moved(HolidayMove::NextFreeDay)
+    rule.with_moved(HolidayMove::NextFreeDay)
 }
 
 /// What all parts of the kingdom keep on the same days.
@@ -43,10 +43,10 @@ fn common() -> Result<Vec<HolidayRule>, Error> {
         substituted(on("New Year's Day", 1, 1)?),
         easter("Good Friday", -2)?,
         // In 2020 it was moved to the 75th anniversary of the end of the war in Europe.
-        nth("Early May bank holiday", 1, Weekday::Monday, 5)?.except([2020]),
+        nth("Early May bank holiday", 1, Weekday::Monday, 5)?.with_except([2020]),
         once("Early May bank holiday", 2020, 5, 8)?,
         // In 2022 it was moved beside the day of the Platinum Jubilee.
-        last("Spring bank holiday", Weekday::Monday, 5)?.except([2022]),
+        last("Spring bank holiday", Weekday::Monday, 5)?.with_except([2022]),
         once("Spring bank holiday", 2022, 6, 2)?,
         once("Platinum Jubilee bank holiday", 2022, 6, 3)?,
         once("State Funeral of Queen Elizabeth II", 2022, 9, 19)?,

@@ -155,18 +155,18 @@ fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Opt
         Some(value) => walk.choice_of(value, HolidayMove::ALL, HolidayMove::word)?,
         None => HolidayMove::Stays,
     };
-    let mut rule = HolidayRule::new(name?.value, occurrence?).moved(moved);
+    let mut rule = HolidayRule::new(name?.value, occurrence?).with_moved(moved);
     if let Some(value) = table.get("since") {
-        rule = rule.since(read_year(walk, value)?);
+        rule = rule.with_since(read_year(walk, value)?);
     }
     if let Some(value) = table.get("until") {
-        rule = rule.until(read_year(walk, value)?);
+        rule = rule.with_until(read_year(walk, value)?);
     }
     if let Some(value) = table.get("except") {
-        rule = rule.except(read_year_list(walk, value)?);
+        rule = rule.with_except(read_year_list(walk, value)?);
     }
     if let Some(value) = table.get("only") {
-        rule = rule.only(read_year_list(walk, value)?);
+        rule = rule.with_only(read_year_list(walk, value)?);
     }
     Some(rule)
 }

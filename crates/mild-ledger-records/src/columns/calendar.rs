@@ -7,7 +7,7 @@ use crate::calendars::{CalendarRequest, open_calendar, open_source, read_rest_da
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
 use crate::table::Kind;
-use mild_ledger::{CalendarYears, Date, Error, RestDays, WorkCalendar};
+use mild_ledger::{CalendarYears, Date, Error, ErrorKind, RestDays, WorkCalendar};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -241,7 +241,9 @@ impl<'r> Rows<'r> {
                         let near = nearest(name, known())
                             .map_or_else(String::new, |near| format!(", perhaps {near}"));
                         let names: Vec<&str> = known().collect();
-                        Err(Error::unknown_name(name, &format!("{}{near}", names.join(", "))))
+                        let what = format!("there is no \"{}\"", name.escape_debug());
+                        let allowed = format!("{}{near}", names.join(", "));
+                        Err(Error::new(ErrorKind::Unreadable, what, allowed))
                     }
                 },
             },

@@ -17,10 +17,13 @@ pub(crate) struct SinkKind {
     /// How it is called: as the source that reads it back.
     pub(crate) word: &'static str,
     /// How rows with columns of these names stand in a file of it.
-    form: fn(&[&str]) -> io::Result<Arc<dyn RowForm>>,
+    form: Form,
     /// Begins a file with columns of these names.
-    create: fn(File, &[&str]) -> io::Result<Box<dyn Sink>>,
+    create: Create,
 }
+
+type Form = fn(&[&str]) -> io::Result<Arc<dyn RowForm>>;
+type Create = fn(File, &[&str]) -> io::Result<Box<dyn Sink>>;
 
 /// Every format that is written; a file whose ending none of them has is written in the first.
 pub(crate) const KINDS: [&SinkKind; 2] = [&csv::KIND, &json_lines::KIND];

@@ -6,7 +6,7 @@ use super::{Colour, Width};
 use crate::Detail;
 use crate::shown::{month_name, visible};
 use mild_ledger::{
-    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid, ordinal,
+    CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid,
 };
 use std::fmt::Write;
 
@@ -57,15 +57,8 @@ pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Res
     let kind = calendar.kind_of(date)?;
     let names: Vec<_> = calendar.holidays_on(date).iter().map(|holiday| visible(holiday.name())).collect();
     let names = if names.is_empty() { String::new() } else { format!(", {}", names.join(", ")) };
-    let number = calendar.number_in_month(date)?.map(|number| (number.from_start(), number.from_end()));
-    let number = match number {
-        // The last one is number -1 from the end of its month.
-        Some((from_start, -1)) => format!("; {}, and last, working day of the month", place(from_start)),
-        Some((from_start, from_end)) => {
-            format!("; {} working day of the month, {} from its end", place(from_start), place(from_end))
-        }
-        None => String::new(),
-    };
+    let number = calendar.number_in_month(date)?;
+    let number = number.map_or_else(String::new, |number| format!("; {number}"));
     Ok(wrapped(&format!("{}: {kind}{names}{number}", visible(calendar.name())), "", width))
 }
 
@@ -318,9 +311,4 @@ fn style_of(kind: Option<DayKind>) -> Option<&'static str> {
         DayKind::Holiday => Some("1;31"),
         DayKind::HolidayOnRestDay => Some("31"),
     }
-}
-
-/// The place of a working day in its month, from either end.
-fn place(number: i64) -> String {
-    ordinal(u32::try_from(number.unsigned_abs()).unwrap_or(u32::MAX))
 }
