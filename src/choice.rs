@@ -1,6 +1,8 @@
 //! Choices that are written and read by a word.
 
 use crate::error::{Error, ErrorKind, quoted};
+use alloc::format;
+use alloc::vec::Vec;
 
 /// The choice with this word.
 ///
@@ -26,14 +28,14 @@ pub(crate) fn by_word<T: Copy>(
 macro_rules! chosen_by_word {
     ($choice:ty, $is_not:literal) => {
         /// Writes its word.
-        impl std::fmt::Display for $choice {
-            fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        impl core::fmt::Display for $choice {
+            fn fmt(&self, f: &mut core::fmt::Formatter<'_>) -> core::fmt::Result {
                 f.pad(self.word())
             }
         }
 
         /// Reads its word.
-        impl std::str::FromStr for $choice {
+        impl core::str::FromStr for $choice {
             type Err = crate::error::Error;
 
             fn from_str(text: &str) -> Result<Self, Self::Err> {

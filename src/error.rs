@@ -1,7 +1,10 @@
 //! The one error type of the library.
 
-use std::borrow::Cow;
-use std::fmt;
+use alloc::borrow::Cow;
+use alloc::boxed::Box;
+use alloc::format;
+use alloc::string::String;
+use core::fmt;
 
 /// Says what could not be done, where, and what was allowed.
 ///
@@ -176,7 +179,7 @@ impl fmt::Debug for Error {
     }
 }
 
-impl std::error::Error for Error {}
+impl core::error::Error for Error {}
 
 /// A text in quotes for a message: control signs escaped, cut where it is long.
 pub(crate) fn quoted(text: &str) -> String {

@@ -118,6 +118,10 @@
 //!
 //! **Do it for whole columns**: [`mod@column`] holds the same calculations over many rows at once.
 
+#![no_std]
+
+extern crate alloc;
+
 mod choice;
 mod date;
 mod error;

@@ -1,11 +1,11 @@
 //! The feature `serde`: dates, amounts of time, numbers and choices as the text that they are written with everywhere,
 //! ISO 8601 for dates and times, decimals as text, and the words of choices.
 
+use core::fmt;
+use core::marker::PhantomData;
+use core::str::FromStr;
 use serde::de::{Deserialize, Deserializer, Error, Visitor};
 use serde::ser::{Serialize, Serializer};
-use std::fmt;
-use std::marker::PhantomData;
-use std::str::FromStr;
 
 /// Reads a text by its `FromStr`.
 struct FromText<T>(PhantomData<T>);

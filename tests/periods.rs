@@ -103,9 +103,7 @@ fn every_rule_for_years_of_weeks_over_four_hundred_years() {
                     assert!(year.days() == 364 || year.days() == 371);
                     assert_eq!(next.first_day(), Shift::days(1).apply(year.last_day().unwrap()));
                     // The end looked for day by day.
-                    let last =
-                        Date::new(year.year() as i32, month, counter::length_of(year.year() as i32, month))
-                            .unwrap();
+                    let last = Date::new(year.year(), month, counter::length_of(year.year(), month)).unwrap();
                     let is_it = |days: &i32| Shift::days(*days).apply(last).unwrap().weekday() == weekday;
                     let away = match ending {
                         YearEnding::LastInMonth => (0..7).map(|days| -days).find(is_it).unwrap(),

@@ -4,7 +4,7 @@ use super::owned::clear_behind;
 use super::slices::{Checked, Values, keep_valid};
 use super::validity::and_word;
 use crate::date::Date;
-use std::ops::Range;
+use core::ops::Range;
 
 /// Day numbers of a block of rows, all of them in the calendar, or one for all of its rows.
 #[derive(Clone, Copy)]

@@ -3,7 +3,7 @@
 use crate::date::{Date, DateTime};
 use crate::interval::Parts;
 use crate::number::{Fraction, Quotient};
-use std::fmt::Debug;
+use core::fmt::Debug;
 
 /// A value that a [`Column`](super::Column) holds, and how it is stored: dates as day numbers since 1970-01-01,
 /// date-times as microseconds since then, everything else as itself. The crate alone implements it.

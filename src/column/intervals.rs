@@ -11,7 +11,7 @@ use crate::interval::{CountRule, DayCount, Ends, Interval, MeanMonth, Parts, Way
 use crate::number::Fraction;
 use crate::period::DateRange;
 use crate::shift::{MonthEnd, Unit};
-use std::ops::Range;
+use core::ops::Range;
 
 /// Intervals from a start to an end, one a row, and how they are counted.
 ///

@@ -3,7 +3,9 @@
 use super::{ColumnSlice, Values};
 use crate::date::Date;
 use crate::period::{FiscalYear, LabelPattern, PeriodRule};
-use std::fmt::Write;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt::Write;
 
 /// Texts one behind the other in a string of the caller's, with the end of each: what a column of texts is made of in
 /// the Arrow columnar format.

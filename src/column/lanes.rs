@@ -4,6 +4,7 @@ use super::blocks::Lane;
 use super::dispatch::{Loop, with_widest_instructions};
 use super::validity::set_word;
 use crate::date::Date;
+use alloc::vec;
 
 /// One number a row from the day of each; what stands in an empty row is worked out too.
 pub(super) fn from_lane<T, F>(days: Lane<'_>, out: &mut [T], number: F)

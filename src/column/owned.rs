@@ -4,6 +4,9 @@ use super::cell::Cell;
 use super::slices::{ColumnSlice, ColumnSliceMut};
 use super::validity::Validity;
 use crate::error::{Error, ErrorKind};
+use alloc::format;
+use alloc::vec;
+use alloc::vec::Vec;
 
 /// Values one a row, some of them empty: what is stored for each, and a bit a row that says whether it holds a value.
 ///

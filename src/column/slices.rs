@@ -4,6 +4,7 @@ use super::cell::Cell;
 use super::owned::Column;
 use super::validity::{Validity, and_word, set_word};
 use crate::error::{Error, ErrorKind};
+use alloc::format;
 
 /// A borrowed column: what is stored for each row, and perhaps the bits of the rows that hold a value; without them
 /// all do.

@@ -175,7 +175,7 @@ impl DateReader {
     /// ```
     #[must_use]
     pub fn take(&mut self) -> Column<Date> {
-        std::mem::take(&mut self.dates)
+        core::mem::take(&mut self.dates)
     }
 }
 
@@ -188,10 +188,10 @@ impl DateReader {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct NoDate;
 
-impl std::fmt::Display for NoDate {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+impl core::fmt::Display for NoDate {
+    fn fmt(&self, f: &mut core::fmt::Formatter<'_>) -> core::fmt::Result {
         f.pad("the text is no date under the pattern")
     }
 }
 
-impl std::error::Error for NoDate {}
+impl core::error::Error for NoDate {}

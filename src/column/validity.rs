@@ -1,6 +1,7 @@
 //! Which rows of a column hold a value, in bits that stand as the Arrow columnar format has them.
 
 use crate::error::{Error, ErrorKind};
+use alloc::format;
 
 /// A bit a row, set where the row holds a value: the least significant bit of a byte first, from any bit on (the
 /// validity bitmap of the Arrow columnar format). It is borrowed, and cheap to copy.

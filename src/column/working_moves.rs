@@ -9,6 +9,8 @@ use super::{Column, ColumnSliceMut, Values};
 use crate::date::Date;
 use crate::error::Error;
 use crate::work::{CalendarIndex, Roll, WorkCalendar};
+use alloc::vec;
+use alloc::vec::Vec;
 
 /// The working day so many after (or before) every date, as [`WorkCalendar::add_working_days`] gives it for one: empty
 /// where the input is, and where that is an error. The number may be another one in each row.

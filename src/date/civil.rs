@@ -14,7 +14,7 @@ const CYCLES_UP: i32 = 10;
 const DAYS_UP: i32 = 719_468 + CYCLES_UP * DAYS_IN_CYCLE as i32;
 const YEARS_UP: i32 = CYCLES_UP * 400;
 /// Days for which the short way holds: the years −3000 to 13000 or so.
-const NEAR: std::ops::Range<i32> = -1_800_000..4_000_000;
+const NEAR: core::ops::Range<i32> = -1_800_000..4_000_000;
 
 /// Year, month and day of a day number.
 #[inline]

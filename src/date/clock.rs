@@ -1,8 +1,9 @@
 //! The time of day, and its text.
 
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// Microseconds in a day of 24 hours.
 pub(crate) const MICROSECONDS_IN_DAY: i64 = 86_400_000_000;

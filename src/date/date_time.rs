@@ -3,8 +3,9 @@
 use super::Date;
 use super::clock::{ClockTime, MICROSECONDS_IN_DAY};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// A date and a time of day to the microsecond, with no zone: what a calendar and a clock on the wall show.
 ///

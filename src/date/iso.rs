@@ -2,8 +2,10 @@
 
 use super::{Date, civil};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 impl Date {
     /// The calendar date in ISO 8601, `2026-09-30`, as ten ASCII bytes: what its `Display` writes, for those who write
@@ -36,7 +38,7 @@ impl Date {
 /// Writes the calendar date, `2026-09-30`.
 impl fmt::Display for Date {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(std::str::from_utf8(&self.iso_digits()).unwrap_or_default())
+        f.pad(core::str::from_utf8(&self.iso_digits()).unwrap_or_default())
     }
 }
 

@@ -9,6 +9,8 @@ pub(crate) mod month_names;
 mod weekday;
 
 use crate::error::{Error, ErrorKind};
+use alloc::format;
+use alloc::string::String;
 pub use clock::{ClockTime, FinerDigits};
 pub use date_time::DateTime;
 pub use field::DateField;
@@ -257,15 +259,15 @@ impl Date {
 }
 
 /// Shows it as it is written, `2026-09-30`.
-impl std::fmt::Debug for Date {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        std::fmt::Display::fmt(self, f)
+impl core::fmt::Debug for Date {
+    fn fmt(&self, f: &mut core::fmt::Formatter<'_>) -> core::fmt::Result {
+        core::fmt::Display::fmt(self, f)
     }
 }
 
 /// The days from one date to another, below zero where the other comes first:
 /// `"2026-10-01".parse::<Date>()? - "2026-09-30".parse()?` is 1.
-impl std::ops::Sub for Date {
+impl core::ops::Sub for Date {
     type Output = i64;
 
     fn sub(self, from: Self) -> i64 {

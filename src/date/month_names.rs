@@ -1,5 +1,7 @@
 //! The names of the months in English.
 
+use alloc::string::String;
+
 /// In lower case, January first.
 pub(crate) const MONTHS: [&str; 12] = [
     "january",

@@ -1,8 +1,9 @@
 //! The seven days of the week.
 
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// A day of the week, by name; ordered as in ISO 8601, Monday first.
 ///

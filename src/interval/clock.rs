@@ -7,8 +7,12 @@ use crate::error::{Error, ErrorKind, quoted};
 use crate::number::Fraction;
 use crate::reasoning::Working;
 use crate::shift::{ClockUnit, MonthEnd, clock_amounts};
-use std::fmt;
-use std::str::FromStr;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// The time from one date-time to another.
 ///

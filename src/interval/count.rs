@@ -3,8 +3,11 @@
 use crate::choice::chosen_by_word;
 use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::Unit;
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::string::ToString;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// A number of units between two dates, with its unit, its way of counting and its ends.
 ///
@@ -168,7 +171,7 @@ impl CountRule {
     pub fn all() -> impl Iterator<Item = Self> {
         let longer_than_a_day = || Unit::ALL.into_iter().filter(|unit| *unit != Unit::Day);
         let by_way = Way::ALL.iter().copied();
-        std::iter::once(Self::DAYS)
+        core::iter::once(Self::DAYS)
             .chain(by_way.flat_map(move |way| longer_than_a_day().map(move |unit| Self::new(way, unit))))
     }
 }

@@ -4,8 +4,11 @@ use super::{ClockMeasure, Count, CountRule, DayCount, Interval, MeanMonth, Parts
 use crate::error::{Error, ErrorKind, quoted};
 use crate::number::Fraction;
 use crate::shift::Unit;
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::string::ToString;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// A figure that an interval can be asked for: a count, an exact fraction, or its parts.
 ///

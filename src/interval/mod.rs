@@ -13,6 +13,7 @@ use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
 use crate::number::Fraction;
 use crate::shift::{MonthEnd, Unit};
+use alloc::format;
 pub use clock::{ClockInterval, ClockMeasure, HoursOf};
 pub use count::{Count, CountRule, Ends, Way};
 pub use day_count::{DayCount, MeanMonth};

@@ -1,7 +1,10 @@
 //! Years, months and days of an interval.
 
 use crate::shift::Unit;
-use std::fmt;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
 
 /// An interval as complete years, months left over and days left over.
 ///

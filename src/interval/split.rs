@@ -5,6 +5,10 @@ use crate::date::{Date, civil};
 use crate::period::{DateRange, Month, Period, PeriodRule};
 use crate::reasoning::Working;
 use crate::shift::Unit;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec;
+use alloc::vec::Vec;
 
 /// What a split gives to one period.
 ///

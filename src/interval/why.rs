@@ -7,7 +7,11 @@ use crate::date::{Date, civil};
 use crate::error::Error;
 use crate::reasoning::Working;
 use crate::shift::{MonthEnd, Unit};
-use std::fmt;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
 
 impl Interval {
     /// How the figure under a rule comes about.

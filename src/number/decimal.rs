@@ -3,10 +3,11 @@
 use super::rounding::Rounding;
 use super::scale::Scale;
 use crate::error::{Error, ErrorKind};
-use std::cmp::Ordering;
-use std::fmt;
-use std::hash::{Hash, Hasher};
-use std::str::FromStr;
+use alloc::format;
+use core::cmp::Ordering;
+use core::fmt;
+use core::hash::{Hash, Hasher};
+use core::str::FromStr;
 
 /// An exact decimal: a whole number of its smallest unit, and how many decimals that has. Amounts of money are such numbers.
 ///
@@ -269,7 +270,7 @@ impl fmt::Display for Decimal {
         let mut text = format!("{magnitude:0>width$}", width = decimals + 1);
         if decimals + zeros > 0 {
             text.insert(text.len() - decimals, '.');
-            text.extend(std::iter::repeat_n('0', zeros));
+            text.extend(core::iter::repeat_n('0', zeros));
         }
         f.pad_integral(self.units >= 0 || magnitude == 0, "", &text)
     }

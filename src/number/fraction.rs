@@ -3,8 +3,9 @@
 use super::decimal::{Decimal, check_decimals};
 use super::rounding::Rounding;
 use crate::error::Error;
-use std::cmp::Ordering;
-use std::fmt;
+use alloc::format;
+use core::cmp::Ordering;
+use core::fmt;
 
 /// An exact number: a whole part, and a numerator over a denominator below one, in lowest terms.
 ///

@@ -4,8 +4,10 @@ use super::decimal::{Decimal, check_decimals, power_of_ten, too_large};
 use super::fraction::Fraction;
 use super::rounding::Rounding;
 use crate::error::Error;
-use std::cmp::Ordering;
-use std::fmt;
+use alloc::format;
+use alloc::string::ToString;
+use core::cmp::Ordering;
+use core::fmt;
 
 /// An exact number as a quotient of two whole numbers in lowest terms, the divisor above zero.
 ///

@@ -1,7 +1,7 @@
 //! Rounding, by name.
 
 use crate::choice::chosen_by_word;
-use std::cmp::Ordering;
+use core::cmp::Ordering;
 
 /// What becomes of digits beyond those that are kept.
 ///

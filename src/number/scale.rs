@@ -2,7 +2,8 @@
 
 use super::decimal::{Decimal, check_decimals};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
+use alloc::format;
+use core::fmt;
 
 /// The number of decimals that all amounts of a column have.
 ///
@@ -193,7 +194,7 @@ pub(crate) struct ShownSign(char);
 impl Fault {
     /// The fault of a byte that cannot stand in an amount, shown as the whole character it belongs to.
     fn of_sign(text: &[u8], byte: u8) -> Self {
-        let whole = std::str::from_utf8(text).ok().and_then(|text| {
+        let whole = core::str::from_utf8(text).ok().and_then(|text| {
             text.char_indices().find(|(at, sign)| {
                 text.as_bytes()[*at..*at + sign.len_utf8()].contains(&byte) && !sign.is_ascii_digit()
             })

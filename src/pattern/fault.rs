@@ -2,6 +2,8 @@
 
 use crate::date::Date;
 use crate::error::{Error, ErrorKind, quoted};
+use alloc::borrow::ToOwned;
+use alloc::format;
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Fault {

@@ -1,7 +1,7 @@
 //! Dates that programs write where there is none.
 
 use crate::date::Date;
-use std::fmt;
+use core::fmt;
 
 /// A date that often stands for "no date".
 ///

@@ -8,6 +8,9 @@ mod text;
 use crate::date::clock::ClockText;
 use crate::date::{ClockTime, Date, DateTime, FinerDigits};
 use crate::error::Error;
+use alloc::borrow::ToOwned;
+use alloc::string::String;
+use alloc::vec::Vec;
 use fault::Fault;
 pub use filler::Filler;
 

@@ -2,8 +2,12 @@
 
 use super::{DatePattern, Digits, Form, Piece};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// Reads a pattern in words, in POSIX `strftime` letters, or `iso`.
 impl FromStr for DatePattern {

@@ -5,6 +5,7 @@ use crate::error::{Error, ErrorKind};
 use crate::interval::{Count, Interval};
 use crate::period::DateRange;
 use crate::shift::{MonthEnd, Shift, Unit};
+use alloc::format;
 
 /// The yearly returns of a day of birth or of hiring.
 ///

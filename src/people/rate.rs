@@ -2,6 +2,8 @@
 
 use crate::error::{Error, ErrorKind};
 use crate::number::{Decimal, Fraction, Operation, Quotient};
+use alloc::borrow::ToOwned;
+use alloc::format;
 
 /// A quantity divided by an exact number of months or years, exactly; decimals are asked of the result.
 ///

@@ -3,6 +3,7 @@
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
 use crate::interval::Interval;
+use alloc::format;
 
 /// A stay from a start to an end, or to the as-of date while there is none.
 ///

@@ -7,6 +7,7 @@ use crate::interval::{Interval, Measure};
 use crate::number::{Decimal, Fraction, Rounding};
 use crate::reasoning::Working;
 use crate::shift::Unit;
+use alloc::format;
 
 impl Anniversaries {
     /// How the age on a date comes about.

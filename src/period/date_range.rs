@@ -4,8 +4,9 @@ use super::Month;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::Shift;
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// Days from a first to a last one, both included; there is always at least one.
 ///

@@ -3,7 +3,8 @@
 use super::PeriodRule;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
-use std::fmt;
+use alloc::format;
+use core::fmt;
 
 /// The first or the last day of the period that a date lies in.
 ///

@@ -2,8 +2,10 @@
 
 use crate::date::month_names::{month_name, month_of_name};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// A fiscal year of twelve months: the day it begins on, and the calendar year it is named by.
 ///

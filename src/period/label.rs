@@ -4,8 +4,12 @@ use super::{FiscalYear, Period, PeriodRule, WeekNumbers};
 use crate::date::month_names::MONTHS;
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt::{self, Write};
-use std::str::FromStr;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt::{self, Write};
+use core::str::FromStr;
 
 /// A pattern that writes a date as a label: in the words that dates are read by, or in POSIX `strftime` letters and fields
 /// in braces.

@@ -3,8 +3,10 @@
 use super::DateRange;
 use crate::date::{Date, civil};
 use crate::error::{Error, ErrorKind};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::string::String;
+use core::fmt;
+use core::str::FromStr;
 
 /// A calendar month.
 ///
@@ -153,7 +155,7 @@ impl Month {
     /// ```
     pub fn through(self, last: Self) -> impl Iterator<Item = Self> {
         let next = |month: &Self| month.away(1).ok();
-        std::iter::successors(Some(self), next).take_while(move |month| *month <= last)
+        core::iter::successors(Some(self), next).take_while(move |month| *month <= last)
     }
 
     /// The number of its days, 28 to 31.

@@ -4,8 +4,10 @@ use super::{DateRange, PeriodRule};
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind, quoted};
 use crate::shift::{Shift, Unit};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// Days named relative to today, which the caller supplies: the library reads no clock.
 ///

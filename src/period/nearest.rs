@@ -5,6 +5,9 @@ use crate::choice::chosen_by_word;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
 use crate::shift::MonthEnd;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
 
 /// What "nearest" means for the start of a period.
 ///

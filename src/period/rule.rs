@@ -3,7 +3,9 @@
 use super::{DateRange, FiscalYear, Period, WeekYear};
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
-use std::fmt;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use core::fmt;
 
 /// A kind of period: any day lies in exactly one of each kind.
 ///

@@ -3,8 +3,11 @@
 use super::{DateRange, PeriodRule};
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind};
-use std::cmp::Ordering;
-use std::fmt;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
+use core::cmp::Ordering;
+use core::fmt;
 
 /// One period of a kind.
 ///

@@ -2,8 +2,10 @@
 
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// How weeks are numbered: by the day they start on and the smallest number of days of the year that make week 1, or in
 /// blocks of seven days from 1 January.

@@ -5,8 +5,12 @@ use super::fiscal_year::NAMED_BY_BEGIN;
 use crate::date::month_names::{month_name, month_of_name};
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::ToString;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// A rule for years of 52 or 53 whole weeks, named as the twelve-month fiscal year ending with the same month.
 ///
@@ -253,7 +257,7 @@ impl WeekYear {
     /// The first week, from 0, of each of the twelve periods.
     pub(super) fn first_weeks_of_periods(self) -> [i64; 12] {
         let weeks = self.split.weeks().map(i64::from);
-        std::array::from_fn(|period| {
+        core::array::from_fn(|period| {
             let (quarter, in_quarter) = (period / 3, period % 3);
             13 * quarter as i64 + weeks[..in_quarter].iter().sum::<i64>()
         })

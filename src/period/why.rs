@@ -4,6 +4,8 @@ use super::{Period, PeriodRule};
 use crate::date::month_names::month_name;
 use crate::date::{Date, civil};
 use crate::reasoning::Working;
+use alloc::format;
+use alloc::string::String;
 
 impl PeriodRule {
     /// How the period that a date lies in is found; the last step gives its label.

@@ -1,6 +1,9 @@
 //! The working of a figure: the rule by name, and the steps that lead to it.
 
-use std::fmt;
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
 
 /// How a figure came about, for a person who wants to check it.
 ///

@@ -2,7 +2,11 @@
 
 use crate::error::{Error, ErrorKind};
 use crate::number::{Decimal, Quotient};
-use std::fmt::Display;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt::Display;
 
 /// What the numbers in buckets are, which decides how the buckets between upper edges are called.
 ///
@@ -207,7 +211,7 @@ fn labels_between<E: Copy>(
     last: String,
 ) -> Vec<String> {
     let between = edges.windows(2).map(|pair| between(pair[0], pair[1]));
-    std::iter::once(first).chain(between).chain(std::iter::once(last)).collect()
+    core::iter::once(first).chain(between).chain(core::iter::once(last)).collect()
 }
 
 fn over<E: Display>(edges: &[E]) -> String {

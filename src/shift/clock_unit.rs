@@ -1,8 +1,11 @@
 //! The units of the clock that date-times are moved and counted by.
 
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// A unit of the clock: always the same number of seconds.
 ///

@@ -11,11 +11,14 @@ mod why;
 use crate::date::clock::MICROSECONDS_IN_DAY;
 use crate::date::{Date, DateTime, civil};
 use crate::error::{Error, ErrorKind};
+use alloc::format;
+use alloc::vec;
+use alloc::vec::Vec;
 pub use clock_unit::ClockUnit;
 pub(crate) use clock_unit::clock_amounts;
+use core::fmt;
 pub use month_end::MonthEnd;
 pub use recurrence::{Occurrences, Recurrence};
-use std::fmt;
 pub use unit::Unit;
 pub use weekday_move::{NthWeekday, WeekdayMove};
 
@@ -470,7 +473,7 @@ pub(crate) enum Miss {
 }
 
 /// The same amounts the other way.
-impl std::ops::Neg for Shift {
+impl core::ops::Neg for Shift {
     type Output = Self;
 
     fn neg(self) -> Self {

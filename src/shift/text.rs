@@ -2,8 +2,10 @@
 
 use super::{ClockUnit, MonthEnd, Shift, Unit, WorkingMove, clock_amounts};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// Reads `30 days`, `1 year, 2 months`, the tenors of the trade (FpML's period letters) `45D 3W 2M 1Y`, of which `d`, `w` and
 /// `y` may be small, `10wd` for working days, `14h 30min 15s` for the clock, or an ISO 8601 duration (`P1M`, `P1Y2M10D`, `P3W`,

@@ -1,8 +1,9 @@
 //! The units that dates are moved and counted by.
 
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// A unit of time: a number of days, or a number of calendar months.
 ///

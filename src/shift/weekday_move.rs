@@ -2,8 +2,9 @@
 
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// A move to the nearest day of a weekday on one side of a date.
 ///

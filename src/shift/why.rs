@@ -4,6 +4,9 @@ use super::{MonthEnd, Shift, Unit, clock_amounts};
 use crate::date::{Date, DateTime, civil};
 use crate::error::Error;
 use crate::reasoning::Working;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
 
 impl Shift {
     /// How the date so far away comes about: the months first, then the days.

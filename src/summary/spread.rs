@@ -2,6 +2,8 @@
 
 use crate::error::{Error, ErrorKind};
 use crate::number::{Decimal, Quotient, Rounding};
+use alloc::borrow::ToOwned;
+use alloc::vec::Vec;
 
 /// A total shared out over weights, such as the working days of months, with so many decimals: each share is the
 /// rounded part of the total up to its weight less the one before (half away from zero), so that the shares sum to the

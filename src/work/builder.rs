@@ -6,6 +6,8 @@ use super::rest_days::RestDays;
 use super::years::CalendarYears;
 use crate::date::Date;
 use crate::error::Error;
+use alloc::string::String;
+use alloc::vec::Vec;
 
 /// What a calendar is made of; [`WorkCalendar::builder`] begins one. Saturday and Sunday are rest days until others are
 /// named.

@@ -11,8 +11,12 @@ use super::years::CalendarYears;
 use crate::choice::chosen_by_word;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
-use std::fmt;
-use std::sync::Arc;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
+use alloc::sync::Arc;
+use alloc::vec::Vec;
+use core::fmt;
 
 /// Rest days of the week, holidays of some years, and days that are worked nevertheless.
 ///

@@ -5,7 +5,11 @@ use super::day::DayKind;
 use crate::error::Error;
 use crate::interval::{Ends, Interval, Share};
 use crate::period::{DateRange, Period, PeriodRule};
-use std::fmt;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
 
 /// A number of working days, with what was left out and why, and which ends were counted.
 ///

@@ -8,6 +8,9 @@ use crate::error::{Error, ErrorKind};
 use crate::period::PeriodEdge;
 use crate::reasoning::Working;
 use crate::shift::{Shift, WeekdayMove};
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::{String, ToString};
 
 /// How a date is moved: by an amount of time, then to the start or the end of its period, then to a weekday, then rolled to
 /// a working day. Each step is left out unless it is named; days on the way may lie outside the years 0001 to 9999.
@@ -341,7 +344,7 @@ impl DateMove {
         })
     }
 
-    fn out_of_range(&self, from: impl std::fmt::Display, day: i64) -> Error {
+    fn out_of_range(&self, from: impl core::fmt::Display, day: i64) -> Error {
         let what = format!("the move of {from} leads to {}, outside the years 0001 to 9999", shown(day));
         Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
     }

@@ -3,6 +3,7 @@
 use crate::choice::chosen_by_word;
 use crate::date::{Date, civil};
 use crate::error::{Error, ErrorKind};
+use alloc::format;
 
 /// Whose Easter is meant.
 ///

@@ -5,7 +5,9 @@ use super::kept::Holiday;
 use super::rest_days::RestDays;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
-use std::sync::Arc;
+use alloc::format;
+use alloc::sync::Arc;
+use alloc::vec::Vec;
 
 /// The most holidays that one calendar keeps, so that its memory stays bounded.
 const MOST_HOLIDAYS: usize = 1_000_000;
@@ -153,7 +155,7 @@ impl FreeDays {
         }
         let mut place = start;
         while place < end && place < self.onward.len() {
-            place = std::mem::replace(&mut self.onward[place], end as u32) as usize;
+            place = core::mem::replace(&mut self.onward[place], end as u32) as usize;
         }
         let day = i64::from(self.first) + end as i64;
         (end < self.onward.len()).then_some(day).and_then(Date::in_range)

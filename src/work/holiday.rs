@@ -5,6 +5,9 @@ use crate::choice::chosen_by_word;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
 use crate::shift::{NthWeekday, WeekdayMove};
+use alloc::format;
+use alloc::string::String;
+use alloc::vec::Vec;
 
 /// A holiday: when it occurs, in which years, and what it does on a rest day.
 ///

@@ -3,6 +3,7 @@
 use super::day::DayKind;
 use super::rest_days::RestDays;
 use crate::date::{Date, Weekday};
+use alloc::vec::Vec;
 
 /// A running count of working days by the day, and the working days in their order.
 pub(crate) struct Index {

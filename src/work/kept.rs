@@ -1,7 +1,7 @@
 //! A day on which a holiday is kept.
 
 use crate::date::Date;
-use std::sync::Arc;
+use alloc::sync::Arc;
 
 /// A day on which a holiday is kept.
 ///

@@ -6,7 +6,8 @@ use crate::error::{Error, ErrorKind};
 use crate::period::{Month, Period};
 use crate::reasoning::ordinal;
 use crate::shift::{Nearby, Shift, WorkingMove};
-use std::fmt;
+use alloc::format;
+use core::fmt;
 
 /// The number of a working day in its month, from either end.
 ///

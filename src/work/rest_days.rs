@@ -2,8 +2,12 @@
 
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::borrow::ToOwned;
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
+use core::str::FromStr;
 
 /// A set of weekdays, from none to all seven; Saturday and Sunday unless another is named.
 ///

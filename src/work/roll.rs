@@ -5,6 +5,7 @@ use crate::choice::chosen_by_word;
 use crate::date::{Date, civil};
 use crate::error::Error;
 use crate::shift::{Nearby, WorkingMove};
+use alloc::format;
 
 /// What becomes of a date that is no working day, by the conventions of the trade (2006 ISDA Definitions, section 4.12).
 ///

@@ -8,6 +8,9 @@ use crate::error::Error;
 use crate::interval::{Ends, Interval};
 use crate::period::Month;
 use crate::reasoning::{Working, ordinal};
+use alloc::format;
+use alloc::string::ToString;
+use alloc::vec::Vec;
 
 /// The months that a count or a move goes through, with each of their days marked, and the sum under them.
 ///

@@ -1,8 +1,9 @@
 //! The years that a calendar covers.
 
 use crate::error::{Error, ErrorKind, quoted};
-use std::fmt;
-use std::str::FromStr;
+use alloc::format;
+use core::fmt;
+use core::str::FromStr;
 
 /// Years from a first to a last, both included.
 ///

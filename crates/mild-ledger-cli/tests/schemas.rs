@@ -72,7 +72,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
 
 #[test]
 fn plans_are_of_the_schema_of_plans() {
-    let demo = include_str!("../../../demo/receivables.toml");
+    let demo = include_str!("../demo/receivables.toml");
     for plan in [PLAN, demo] {
         let plan = json_of(plan);
         assert_eq!(faults("plan", &plan), None);

@@ -19,7 +19,7 @@ fn demo() -> RunOutcome {
 /// The demo with its plan changed.
 fn demo_with(change: impl Fn(String) -> String) -> RunOutcome {
     let folder = tempfile::tempdir().unwrap();
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../mild-ledger-cli/demo");
     for name in ["invoices-2026-09-30.csv", "receivables.toml"] {
         std::fs::copy(demo.join(name), folder.path().join(name)).unwrap();
     }

@@ -7,6 +7,7 @@ use crate::ending::{Ending, Failure};
 use crate::output::{colour, to_new_file, to_standard_output, width};
 use mild_ledger::{CalendarYears, Decimal, Error, Rounding};
 use mild_ledger_records::to_ics;
+use mild_ledger_report::png::PngFault;
 use mild_ledger_report::{Target, WorkYears, json, png, svg, terminal};
 
 pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, Failure> {
@@ -62,13 +63,23 @@ fn write_files(
         to_new_file(path, svg::years(found).as_bytes())?;
     }
     if let Some(path) = &arguments.png {
-        let pixels = png::of_svg(&svg::years(found)).map_err(|what| Failure::Request {
-            what: format!("the picture cannot be drawn: {what}"),
-            help: "name fewer years, or --svg".to_owned(),
-        })?;
+        let pixels = png::of_svg(&svg::years(found)).map_err(no_png)?;
         to_new_file(path, &pixels)?;
     }
     Ok(())
+}
+
+fn no_png(fault: PngFault) -> Failure {
+    match fault {
+        PngFault::NotDrawn(what) => Failure::Request {
+            what: format!("the picture cannot be drawn: {what}"),
+            help: "name fewer years, or --svg".to_owned(),
+        },
+        PngFault::NotBuilt => Failure::Request {
+            what: "--png needs the feature \"png\", which this build was made without".to_owned(),
+            help: "install it with --all-features, or ask for --svg".to_owned(),
+        },
+    }
 }
 
 /// Options that say something of a calendar's years do nothing where none is named.

@@ -10,9 +10,9 @@ use std::path::Path;
 
 /// The demo's files as they stand in the project.
 const FILES: [(&str, &str); 3] = [
-    ("invoices-2026-09-30.csv", include_str!("../../../../demo/invoices-2026-09-30.csv")),
-    ("receivables.toml", include_str!("../../../../demo/receivables.toml")),
-    ("yard.toml", include_str!("../../../../demo/yard.toml")),
+    ("invoices-2026-09-30.csv", include_str!("../../demo/invoices-2026-09-30.csv")),
+    ("receivables.toml", include_str!("../../demo/receivables.toml")),
+    ("yard.toml", include_str!("../../demo/yard.toml")),
 ];
 
 pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
