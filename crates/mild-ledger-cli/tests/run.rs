@@ -54,7 +54,7 @@ fn a_strange_header_crlf_and_a_byte_order_mark() {
     assert_eq!(rows(&json), [4, 3, 1, 0, 0]);
     assert_eq!(
         json["amounts"][0],
-        json!({"column": "Amount (net)", "currency": null, "read": "17.50", "written": "17.50", "set_aside": "0.00", "merged": "0.00", "not_selected": "0.00", "unreadable_rows": 1})
+        json!({"column": "Amount (net)", "currency": null, "read": "17.50", "written": "17.50", "set_aside": "0.00", "merged": "0.00", "not_selected": "0.00", "unreadable_rows": 1, "read_back": true})
     );
     assert_eq!(json["amounts"][1]["read"], "2.500");
     assert_eq!(json["amounts"][1]["set_aside"], "0.500");
@@ -74,6 +74,7 @@ fn the_json_of_a_run() {
         keys,
         [
             "amounts",
+            "answer",
             "as_of",
             "calendars",
             "cells_behind_apostrophe",

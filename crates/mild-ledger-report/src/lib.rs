@@ -1,24 +1,24 @@
 //! What people see: tables for the terminal, messages with carets, and the JSON of the command.
 //!
-//! Everything here is text made from finished figures; nothing is calculated but shares and column widths.
+//! What a command answers is worked out once, into facts; what is shown of them is a list of blocks, which a terminal renders,
+//! or the object of the same facts. Nothing is calculated on the way but shares and the widths of columns.
 //! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
 
-mod moved;
+mod document;
+mod facts;
+mod numbers;
+mod picture;
 mod shown;
-mod split;
-mod surroundings;
-mod work_years;
 
-pub mod figures;
 pub mod json;
-pub mod png;
-pub mod svg;
 pub mod terminal;
 
-pub use moved::{Moved, MovedFrom};
-pub use split::Split;
-pub use surroundings::{PeriodFigure, Surroundings, SurroundingsRequest};
-pub use work_years::{Target, WorkYears};
+pub use facts::one_figure as figures;
+pub use facts::{
+    Between, BetweenTimes, Moved, MovedFrom, PeriodFigure, Split, Surroundings, SurroundingsRequest, Target,
+    WorkYears,
+};
+pub use picture::{png, svg};
 
 /// Whether figures come with their working.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -7,7 +7,7 @@ use mild_ledger_records::{
     CalendarRequest, Plan, ReportFigures, RunOutcome, RunRequest, Watch, open_calendar, run,
 };
 use mild_ledger_report::terminal::{self, Width};
-use mild_ledger_report::{Detail, Surroundings, SurroundingsRequest, Target, WorkYears};
+use mild_ledger_report::{Between, Detail, Surroundings, SurroundingsRequest, Target, WorkYears};
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
 use unicode_width::UnicodeWidthStr;
@@ -135,7 +135,7 @@ fn periods_holidays_and_working_days_are_tables_from_sixty_columns_on() {
             terminal::around(&around, width),
             terminal::work_years(&plain, width),
             terminal::holidays(&plain, width),
-            terminal::between(interval, Ends::Last, (&[], ""), (Detail::FiguresOnly, width)),
+            terminal::between(&Between::of(interval, Ends::Last, Detail::FiguresOnly), "", width),
         ];
         if columns >= 80 {
             texts.push(terminal::work_years(&spread, width));

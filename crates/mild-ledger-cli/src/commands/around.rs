@@ -26,9 +26,8 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
     }
     let uncovered = |error| Failure::Argument { name: "--calendar", error, help: None };
     if arguments.answer.json {
-        let object = json::with_days_of_calendars(&json::around(&found), around.value, &calendars)
-            .map_err(uncovered)?;
-        to_standard_output(&format!("{object}\n"))?;
+        let found = found.with_calendars(&calendars).map_err(uncovered)?;
+        to_standard_output(&format!("{}\n", json::around(&found)))?;
         return Ok(Ending::Done);
     }
     let mut text = String::new();

@@ -10,7 +10,7 @@ use mild_ledger::{
     Weekday, WorkCalendar,
 };
 use mild_ledger_records::nearest_words;
-use mild_ledger_report::{Detail, Split, figures, json, terminal};
+use mild_ledger_report::{Between, BetweenTimes, Detail, Split, figures, json, terminal};
 
 pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
     let here = Here::of(&arguments.answer)?;
@@ -63,17 +63,16 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
             splits.push(Split::of_working_days(interval, rule, working_ends, calendar).map_err(failed)?);
         }
     }
+    let found = |detail| Between::of(interval, options.ends, detail).with_splits(splits);
     if arguments.answer.json {
-        let object = json::between(interval, options.ends, &splits, options.detail);
-        return Ok(
-            json::with_working_days(&object, interval, working_ends, &calendars).map_err(failed)? + "\n"
-        );
+        let found = found(options.detail).with_working_days(interval, working_ends, &calendars);
+        return Ok(json::between(&found.map_err(failed)?) + "\n");
     }
     let how = (options.detail, colour(), width());
     let working_days = terminal::working_days(interval, working_ends, &calendars, how).map_err(failed)?;
     // Where working days are asked for with their working, that of every other figure would hide it.
     let detail = if calendars.is_empty() { options.detail } else { Detail::FiguresOnly };
-    Ok(terminal::between(interval, options.ends, (&splits, &working_days), (detail, width())))
+    Ok(terminal::between(&found(detail), &working_days, width()))
 }
 
 /// The word for the figure that a calendar gives.
@@ -155,9 +154,10 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
         let figure = figures::of_times(interval, read_measure(name)?, options.detail);
         return figure.map_or_else(|| without("this figure is for dates", "leave out the times"), Ok);
     }
+    let found = BetweenTimes::of(interval, options.detail);
     Ok(match arguments.answer.json {
-        true => format!("{}\n", json::between_times(interval, options.detail)),
-        false => terminal::between_times(interval, (options.detail, width())),
+        true => format!("{}\n", json::between_times(&found)),
+        false => terminal::between_times(&found, width()),
     })
 }
 

@@ -2,8 +2,8 @@
 
 use super::Width;
 use super::grid::Grid;
-use super::numbers::{Decimals, amount, grouped, share};
 use super::text::wrapped;
+use crate::numbers::{Decimals, amount, grouped, share};
 use crate::shown::{shortened, visible, width_of};
 use mild_ledger::Decimal;
 use mild_ledger_records::{AgingGroup, AgingReport};

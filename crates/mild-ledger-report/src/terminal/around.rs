@@ -1,18 +1,18 @@
 //! The periods around a date.
 
 use super::Width;
-use super::between::put_workings;
 use super::grid::Grid;
 use super::text::wrapped;
+use super::workings::put_workings;
 use crate::Surroundings;
 use crate::shown::{month_name, visible};
-use mild_ledger::{Date, FiscalYear, PeriodRule, WeekNumbers, WeekdayNumbers, Working};
+use mild_ledger::{Date, FiscalYear, WeekNumbers, WeekdayNumbers, Working};
 
 /// A table of the periods with their first and last days, and what they were counted by.
 #[must_use]
 pub fn around(found: &Surroundings, width: Width) -> String {
     let date = found.date;
-    let day_of_year = PeriodRule::Year.containing(date).position_of(date).unwrap_or_default();
+    let day_of_year = found.day_of_year;
     let weekday = date.weekday();
     let heading = format!("{date} ({weekday}), {}, day {day_of_year} of the year", said_of_week(found));
     let mut out = wrapped(&heading, "", width);

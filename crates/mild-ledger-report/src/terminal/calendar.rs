@@ -1,13 +1,13 @@
 //! A calendar's years: by month, as a grid, and its holidays.
 
 use super::grid::Grid;
-use super::numbers::grouped;
 use super::text::wrapped;
 use super::working_days::{Marks, legend_of_kinds, month_lines};
 use super::{Colour, Width};
 use crate::WorkYears;
+use crate::facts::{Rate, WorkMonth};
+use crate::numbers::grouped;
 use crate::shown::{shortened, visible};
-use crate::work_years::{Rate, WorkMonth};
 use mild_ledger::{PeriodRule, Rounding};
 
 /// The calendars that ship, with the years that each covers.

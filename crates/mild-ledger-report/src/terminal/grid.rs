@@ -1,6 +1,8 @@
 //! A table of texts: a header, rows, and rows of totals under a line.
 
-use crate::shown::width_of;
+use crate::document::Table;
+use crate::numbers::shown;
+use crate::shown::{visible, width_of};
 use tabled::builder::Builder;
 use tabled::settings::formatting::AlignmentStrategy;
 use tabled::settings::object::Columns;
@@ -30,6 +32,15 @@ impl Grid {
     /// A table with this header; columns are aligned to the right, as numbers are.
     pub(super) fn new<H: Into<String>>(header: impl IntoIterator<Item = H>) -> Self {
         Self { rows: vec![header.into_iter().map(Into::into).collect()], lines: vec![1], ..Self::default() }
+    }
+
+    /// The cells of a table as people read them.
+    pub(super) fn of(table: &Table) -> Self {
+        let mut grid = Self::new(table.header.iter().map(|name| visible(name).into_owned()));
+        table.rows.iter().for_each(|row| grid.row(row.iter().map(shown)));
+        // The header is the first row of a grid.
+        grid.lines.extend(table.lines.iter().map(|at| at + 1));
+        grid.align_left(table.words.iter().copied())
     }
 
     /// Aligns columns of words to the left.

@@ -2,25 +2,21 @@
 
 mod aging;
 mod around;
-mod between;
-mod between_times;
+mod blocks;
 mod calendar;
 mod grid;
 mod mistakes;
-mod numbers;
-mod run;
 mod shift;
 mod tables;
 mod text;
 mod working_days;
+mod workings;
 
 pub use crate::shown::visible;
 pub use around::around;
-pub use between::between;
-pub use between_times::between_times;
+pub use blocks::{between, between_times, run};
 pub use calendar::{holidays, shipped_calendars, work_years, year_grid};
 pub use mistakes::{Colour, mistakes};
-pub use run::run;
 pub use shift::shift;
 pub use text::lines;
 pub use working_days::{day_by_calendar, working_days};

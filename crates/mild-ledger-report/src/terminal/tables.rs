@@ -2,8 +2,8 @@
 
 use super::Width;
 use super::grid::Grid;
-use super::numbers::{Decimals, amount, grouped};
 use super::text::wrapped;
+use crate::numbers::{grouped, shown};
 use crate::shown::visible;
 use mild_ledger_records::{ReportCell, ReportTable};
 
@@ -56,16 +56,4 @@ fn grid_of(table: &ReportTable, names_stand: Names) -> Grid {
         grid.row(total.iter().map(shown));
     }
     grid
-}
-
-/// A cell as it stands in a table.
-pub(super) fn shown(cell: &ReportCell) -> String {
-    match cell {
-        ReportCell::Text(text) => visible(text).into_owned(),
-        ReportCell::Count(count) => grouped(&count.to_string()),
-        ReportCell::Decimal(number) => amount(*number, Decimals::Shown),
-        ReportCell::Date(date) => date.to_string(),
-        ReportCell::DateTime(at) => at.to_string(),
-        _ => String::new(),
-    }
 }

@@ -1,9 +1,9 @@
 //! Working days with their working: the months concerned, each day marked, and the sum under them.
 
-use super::numbers::grouped;
 use super::text::wrapped;
 use super::{Colour, Width};
 use crate::Detail;
+use crate::numbers::grouped;
 use crate::shown::{month_name, visible};
 use mild_ledger::{
     CountedDay, Date, DayKind, Ends, Error, Interval, Month, MonthGrid, WorkCalendar, WorkingGrid,

@@ -1,8 +1,8 @@
 //! Pictures (SVG 1.1), in one file with nothing fetched from elsewhere.
 
 use crate::WorkYears;
+use crate::facts::WorkMonth;
 use crate::shown::{month_name, shortened, visible};
-use crate::work_years::WorkMonth;
 use mild_ledger::{Date, DayKind, Month};
 use std::fmt::Write;
 

@@ -1,11 +1,12 @@
 //! The periods that a date lies in, or some steps away from them: the facts that both the table and the JSON show.
 
+use super::by_calendar::DayByCalendar;
+use super::one_figure::in_lines;
 use crate::Detail;
-use crate::figures::in_lines;
 use crate::shown::visible;
 use mild_ledger::{
     Date, Error, FiscalYear, LabelPattern, Period, PeriodRule, WeekNumber, WeekNumbers, WeekYear, Weekday,
-    WeekdayNumbers, Working,
+    WeekdayNumbers, WorkCalendar, Working,
 };
 
 /// Which periods are looked at, and how far away.
@@ -34,6 +35,8 @@ pub struct SurroundingsRequest {
 pub struct Surroundings {
     pub(crate) date: Date,
     pub(crate) away: i64,
+    pub(crate) iso_week: WeekNumber,
+    pub(crate) day_of_year: i64,
     pub(crate) week: WeekNumber,
     pub(crate) week_numbers: WeekNumbers,
     pub(crate) weekday_number: u8,
@@ -42,6 +45,7 @@ pub struct Surroundings {
     pub(crate) fiscal: FiscalYear,
     pub(crate) weeks: WeekYear,
     pub(crate) week_starts: Weekday,
+    pub(crate) by_calendar: Vec<DayByCalendar>,
 }
 
 /// One of the periods.
@@ -94,6 +98,8 @@ impl Surroundings {
         Ok(Self {
             date,
             away: request.away,
+            iso_week: WeekNumbers::iso().of(date),
+            day_of_year: PeriodRule::Year.containing(date).position_of(date).unwrap_or_default(),
             week: request.week_numbers.of(date),
             week_numbers: request.week_numbers,
             weekday_number: request.weekday_numbers.of(date),
@@ -102,7 +108,16 @@ impl Surroundings {
             fiscal,
             weeks,
             week_starts,
+            by_calendar: Vec::new(),
         })
+    }
+
+    /// The same with what calendars say of the date.
+    ///
+    /// # Errors
+    /// Where a calendar does not cover it.
+    pub fn with_calendars(self, calendars: &[WorkCalendar]) -> Result<Self, Error> {
+        Ok(Self { by_calendar: DayByCalendar::of_all(self.date, calendars)?, ..self })
     }
 
     /// One figure of one of the periods in a line, with how the period was found behind it where that was asked for; `None` for

@@ -1,16 +1,18 @@
-//! Numbers as people read them.
+//! Numbers, and cells of tables, as people read them.
 
+use crate::shown::visible;
 use mild_ledger::Decimal;
+use mild_ledger_records::ReportCell;
 
 /// Whether amounts are shown with their decimals.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Decimals {
+pub(crate) enum Decimals {
     Shown,
     Dropped,
 }
 
 /// A whole number with its thousands grouped by commas.
-pub(super) fn grouped(digits: &str) -> String {
+pub(crate) fn grouped(digits: &str) -> String {
     let (sign, rest) = digits.strip_prefix('-').map_or(("", digits), |rest| ("-", rest));
     let (whole, decimals) =
         rest.split_once('.').map_or((rest, None), |(whole, decimals)| (whole, Some(decimals)));
@@ -28,7 +30,7 @@ pub(super) fn grouped(digits: &str) -> String {
     out
 }
 
-pub(super) fn amount(amount: Decimal, decimals: Decimals) -> String {
+pub(crate) fn amount(amount: Decimal, decimals: Decimals) -> String {
     match decimals {
         Decimals::Shown => grouped(&amount.to_string()),
         Decimals::Dropped => grouped(&format!("{amount:.0}")),
@@ -36,7 +38,7 @@ pub(super) fn amount(amount: Decimal, decimals: Decimals) -> String {
 }
 
 /// A part of a whole in per cent with one decimal, half away from zero; a dash where there is no whole.
-pub(super) fn share(part: Decimal, whole: Decimal) -> String {
+pub(crate) fn share(part: Decimal, whole: Decimal) -> String {
     let (part, whole) = (part.units(), whole.units());
     // Amounts too large to multiply are brought down together first; the share does not change visibly.
     let shift =
@@ -50,6 +52,18 @@ pub(super) fn share(part: Decimal, whole: Decimal) -> String {
     let tenths = (twice + half) / (whole * 2);
     let sign = if tenths < 0 { "-" } else { "" };
     format!("{sign}{}.{} %", tenths.unsigned_abs() / 10, tenths.unsigned_abs() % 10)
+}
+
+/// A cell as it stands in a table.
+pub(crate) fn shown(cell: &ReportCell) -> String {
+    match cell {
+        ReportCell::Text(text) => visible(text).into_owned(),
+        ReportCell::Count(count) => grouped(&count.to_string()),
+        ReportCell::Decimal(number) => amount(*number, Decimals::Shown),
+        ReportCell::Date(date) => date.to_string(),
+        ReportCell::DateTime(at) => at.to_string(),
+        _ => String::new(),
+    }
 }
 
 #[cfg(test)]

@@ -1,55 +1,46 @@
-//! What a run prints.
+//! What a run answers.
 
-use super::aging::aging;
-use super::grid::Grid;
-use super::numbers::{Decimals, amount, grouped};
-use super::tables::shown;
-use super::text::wrapped;
-use super::{Width, tables};
-use crate::shown::visible;
+use super::{Block, Document, Table, count_cell};
+use crate::numbers::{Decimals, amount, grouped, shown};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
-    ProofLine, ProofPart, ProofValue, ReadBackState, ReportFigures, ReportTable, RunOutcome,
+    AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell, ReportFigures, ReportTable,
+    RunOutcome,
 };
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
-/// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
-#[must_use]
-pub fn run(outcome: &RunOutcome, width: Width) -> String {
-    let mut out = String::new();
-    out.push_str(&wrapped(&visible(&outcome.title), "", width));
-    let records = visible(&outcome.records);
-    let said = match outcome.as_of {
+/// files of a run; and in the last block the answer: what is owed, the rows, and whether the proof agrees.
+pub(crate) fn run(outcome: &RunOutcome) -> Document {
+    let mut out = Document::default();
+    out.push(Block::Heading(outcome.title.clone()));
+    let records = &outcome.records;
+    out.paragraph(match outcome.as_of {
         Some(as_of) => {
             format!("as of {} ({}), from {records}", said_of_as_of(outcome, as_of), as_of.weekday())
         }
         None => format!("from {records}"),
-    };
-    out.push_str(&wrapped(&said, "", width));
-    for doubt in &outcome.doubts {
-        out.push_str(&wrapped(&format!("Doubtful: {}.", visible(doubt)), "", width));
-    }
+    });
+    outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
     for report in &outcome.reports {
-        out.push('\n');
+        out.end_part();
         let ReportFigures::Aging(figures) = &report.figures else {
-            report.tables().iter().for_each(|table| out.push_str(&tables::table(table, width)));
+            report.tables().into_iter().for_each(|table| out.push(Block::ReportTable(table)));
             continue;
         };
-        out.push_str(&aging(&report.title, figures, width));
+        out.push(Block::Aging { title: report.title.clone(), report: figures.clone() });
         let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" on {as_of}"));
-        let said = format!(
+        out.paragraph(format!(
             "Open{as_of}: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."
-        );
-        out.push_str(&wrapped(&said, "", width));
+        ));
     }
-    exceptions(&mut out, outcome, width);
-    dates(&mut out, outcome, width);
-    figures(&mut out, outcome, width);
-    calendars(&mut out, outcome, width);
-    proof(&mut out, outcome, width);
-    files(&mut out, outcome, width);
-    out.push('\n');
-    out.push_str(&wrapped(&answer(outcome), "", width));
+    exceptions(&mut out, outcome);
+    dates(&mut out, outcome);
+    figures(&mut out, outcome);
+    calendars(&mut out, outcome);
+    proof(&mut out, outcome);
+    files(&mut out, outcome);
+    out.end_part();
+    out.paragraph(answer(outcome));
     out
 }
 
@@ -65,12 +56,12 @@ fn totals(table: &ReportTable) -> String {
     let figures = table.columns.iter().zip(table.total.iter().flatten()).skip(table.names);
     let figures = figures.map(|(name, cell)| (name, shown(cell))).filter(|(_, figure)| !figure.is_empty());
     let figures: Vec<String> =
-        figures.take(MOST).map(|(name, figure)| format!("{} {figure}", visible(name))).collect();
+        figures.take(MOST).map(|(name, figure)| format!("{} {figure}", name)).collect();
     if figures.is_empty() { groups } else { format!("{} in {groups}", figures.join(", ")) }
 }
 
 /// The run in one line.
-fn answer(outcome: &RunOutcome) -> String {
+pub(crate) fn answer(outcome: &RunOutcome) -> String {
     let rows = outcome.rows;
     let count = |number: u64| grouped(&number.to_string());
     let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" as of {as_of}"));
@@ -78,11 +69,8 @@ fn answer(outcome: &RunOutcome) -> String {
         .reports
         .iter()
         .map(|report| {
-            let several = if outcome.reports.len() > 1 {
-                format!("{}: ", visible(&report.title))
-            } else {
-                String::new()
-            };
+            let several =
+                if outcome.reports.len() > 1 { format!("{}: ", report.title) } else { String::new() };
             let ReportFigures::Aging(figures) = &report.figures else {
                 return format!(
                     "{several}{}",
@@ -121,7 +109,7 @@ fn said_of_groups(count: usize, by: &str) -> String {
     let number = grouped(&count.to_string());
     let is_word = by.chars().all(|sign| sign.is_ascii_alphabetic()) && by.len() > 2;
     if !is_word {
-        return format!("{number} of \"{}\"", visible(by));
+        return format!("{number} of \"{}\"", by);
     }
     let word = by.to_ascii_lowercase();
     let before_y = word.strip_suffix('y').filter(|rest| !rest.ends_with(['a', 'e', 'i', 'o', 'u']));
@@ -136,153 +124,129 @@ fn said_of_groups(count: usize, by: &str) -> String {
 }
 
 /// The calendars that were counted by, with what they cover.
-fn calendars(out: &mut String, outcome: &RunOutcome, width: Width) {
-    for (nth, calendar) in outcome.calendars.iter().enumerate() {
-        if nth == 0 {
-            out.push('\n');
-        }
+fn calendars(out: &mut Document, outcome: &RunOutcome) {
+    if !outcome.calendars.is_empty() {
+        out.end_part();
+    }
+    for calendar in &outcome.calendars {
         let sources = match calendar.sources.as_slice() {
             [] => String::new(),
             all => format!(", from {}", all.join(", ")),
         };
         let holidays = if calendar.holidays == 1 { "holiday" } else { "holidays" };
-        let said = format!(
+        out.paragraph(format!(
             "Calendar {}: {}, rest days {}, {} {holidays}{sources}",
             calendar.name,
             calendar.covers,
             calendar.rest_days,
             grouped(&calendar.holidays.to_string())
-        );
-        out.push_str(&wrapped(&visible(&said), "", width));
+        ));
     }
 }
 
-fn exceptions(out: &mut String, outcome: &RunOutcome, width: Width) {
+fn exceptions(out: &mut Document, outcome: &RunOutcome) {
     let count: u64 = outcome.exceptions.iter().map(|group| group.count).sum();
     let file = outcome.outputs.get(1).map_or("", |file| file.name.as_str());
-    let said = match count {
+    out.end_part();
+    out.paragraph(match count {
         0 => "Exceptions: none".to_owned(),
-        _ => format!("Exceptions: {count}, each listed in {}", visible(file)),
-    };
-    out.push('\n');
-    out.push_str(&wrapped(&said, "", width));
+        _ => format!("Exceptions: {count}, each listed in {file}"),
+    });
     for group in &outcome.exceptions {
-        out.push_str(&wrapped(
-            &format!("{} × {}, {}", group.count, group.reason, group.outcome),
-            "  ",
-            width,
-        ));
-        for example in &group.examples {
-            out.push_str(&wrapped(&visible(example), "      ", width));
-        }
+        out.push(Block::Item(format!("{} × {}, {}", group.count, group.reason, group.outcome)));
+        group.examples.iter().for_each(|example| out.push(Block::Example(example.clone())));
         if group.count > group.examples.len() as u64 {
             let more = group.count - group.examples.len() as u64;
-            out.push_str(&wrapped(&format!("… and {more} more"), "      ", width));
+            out.push(Block::Example(format!("… and {more} more")));
         }
     }
-    for note in outcome.notes.iter().chain(&outcome.repeats) {
-        out.push_str(&wrapped(&format!("Note: {}.", visible(note)), "  ", width));
-    }
+    outcome.notes.iter().chain(&outcome.repeats).for_each(|note| out.push(Block::Note(note.clone())));
     if outcome.cells_behind_apostrophe > 0 {
         let (texts, them) = match outcome.cells_behind_apostrophe {
             1 => ("text was", "it as a formula"),
             _ => ("texts were", "them as formulas"),
         };
-        let said = format!(
-            "Note: {} {texts} written behind an apostrophe, since a spreadsheet would have run {them}.",
+        out.push(Block::Note(format!(
+            "{} {texts} written behind an apostrophe, since a spreadsheet would have run {them}",
             outcome.cells_behind_apostrophe
-        );
-        out.push_str(&wrapped(&said, "  ", width));
+        )));
     }
 }
 
-fn dates(out: &mut String, outcome: &RunOutcome, width: Width) {
+fn dates(out: &mut Document, outcome: &RunOutcome) {
     if outcome.dates.is_empty() {
         return;
     }
-    let mut grid =
-        Grid::new(["Dates", "written", "read", "blank", "placeholder", "unreadable"]).align_left([0, 1]);
+    let mut table = Table::new(["Dates", "written", "read", "blank", "placeholder", "unreadable"], [0, 1]);
     for dates in &outcome.dates {
         let tally = dates.tally;
-        let counts = [tally.read, tally.blank, tally.filler, tally.unreadable]
-            .map(|count| grouped(&count.to_string()));
-        grid.row(
-            [visible(&dates.column).into_owned(), visible(&dates.pattern).into_owned()]
-                .into_iter()
-                .chain(counts),
-        );
+        let words = [&dates.column, &dates.pattern].map(|word| ReportCell::Text(word.clone()));
+        let counts = [tally.read, tally.blank, tally.filler, tally.unreadable].map(count_cell);
+        table.row(words.into_iter().chain(counts));
     }
-    out.push('\n');
-    fitted(out, grid, width);
+    out.end_part();
+    out.push(Block::Table(table));
 }
 
-fn figures(out: &mut String, outcome: &RunOutcome, width: Width) {
+fn figures(out: &mut Document, outcome: &RunOutcome) {
     if outcome.figures.is_empty() {
         return;
     }
-    let mut grid =
-        Grid::new(["Figures", "counted in", "below zero", "zero", "above zero", "empty"]).align_left([0, 1]);
+    let header = ["Figures", "counted in", "below zero", "zero", "above zero", "empty"];
+    let mut table = Table::new(header, [0, 1]);
     for figures in &outcome.figures {
+        let words = [figures.column.clone(), format!("{}, {}", figures.rule, figures.ends.said())];
         let counts = [figures.negative, figures.zero, figures.positive, figures.empty];
-        let counts = counts.map(|count| grouped(&count.to_string()));
-        grid.row(
-            [visible(&figures.column).into_owned(), format!("{}, {}", figures.rule, figures.ends.said())]
-                .into_iter()
-                .chain(counts),
-        );
+        table.row(words.map(ReportCell::Text).into_iter().chain(counts.map(count_cell)));
     }
-    out.push('\n');
-    fitted(out, grid, width);
-    for figures in &outcome.figures {
-        if figures.negative > figures.zero + figures.positive {
-            let said = format!(
-                "Note: most of \"{}\" lie below zero; is its start the end?",
-                visible(&figures.column)
-            );
-            out.push_str(&wrapped(&said, "  ", width));
-        }
-    }
+    out.end_part();
+    out.push(Block::Table(table));
+    outcome.figures.iter().filter_map(mostly_negative).for_each(|note| out.push(Block::Note(note)));
 }
 
-fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
+/// What is to be said of figures of which most lie below zero.
+pub(crate) fn mostly_negative(figures: &mild_ledger_records::ColumnFigures) -> Option<String> {
+    (figures.negative > figures.zero + figures.positive)
+        .then(|| format!("most of \"{}\" lie below zero; is its start the end?", figures.column))
+}
+
+fn proof(out: &mut Document, outcome: &RunOutcome) {
     let header = ["Proof".to_owned(), "rows".to_owned()];
-    let columns = outcome.amounts.iter().map(|amount| visible(&amount.column).into_owned());
-    let mut grid = Grid::new(header.into_iter().chain(columns)).align_left([0]);
+    let columns = outcome.amounts.iter().map(|amount| amount.column.clone());
+    let mut table = Table::new(header.into_iter().chain(columns), [0]);
     let rows = outcome.rows;
-    let mut line = |name: &str, count: u64, of: fn(&mild_ledger_records::AmountProof) -> Decimal| {
-        let amounts = outcome.amounts.iter().map(|column| amount(of(column), Decimals::Shown));
-        grid.row([name.to_owned(), grouped(&count.to_string())].into_iter().chain(amounts));
+    let line = |name: &str, count: u64, of: fn(&AmountProof) -> Decimal| {
+        let amounts = outcome.amounts.iter().map(|column| ReportCell::Decimal(of(column)));
+        let cells = [ReportCell::Text(name.to_owned()), count_cell(count)].into_iter().chain(amounts);
+        cells.collect::<Vec<_>>()
     };
-    line("written", rows.written, |column| column.written);
-    line("set aside", rows.set_aside, |column| column.set_aside);
-    line("merged by key", rows.merged, |column| column.merged);
-    line("not selected", rows.not_selected, |column| column.not_selected);
-    grid.line();
-    let amounts = outcome.amounts.iter().map(|column| amount(column.read, Decimals::Shown));
-    grid.row(["read".to_owned(), grouped(&rows.read.to_string())].into_iter().chain(amounts));
-    out.push('\n');
-    fitted(out, grid, width);
+    table.row(line("written", rows.written, |column| column.written));
+    table.row(line("set aside", rows.set_aside, |column| column.set_aside));
+    table.row(line("merged by key", rows.merged, |column| column.merged));
+    table.row(line("not selected", rows.not_selected, |column| column.not_selected));
+    table.line();
+    table.row(line("read", rows.read, |column| column.read));
+    out.end_part();
+    out.push(Block::Table(table));
     for column in outcome.amounts.iter().filter(|column| column.unreadable_rows > 0) {
         let rows = if column.unreadable_rows == 1 { "row has" } else { "rows have" };
-        let said = format!(
+        out.paragraph(format!(
             "{} {rows} no readable \"{}\", and so no part in its sums.",
             grouped(&column.unreadable_rows.to_string()),
-            visible(&column.column)
-        );
-        out.push_str(&wrapped(&said, "", width));
+            column.column
+        ));
     }
     for report in &outcome.reports {
         for line in lines_shown(&report.proof) {
             let parts = line.parts.iter().map(proof_part).collect::<Vec<_>>().join(" + ");
-            let said = format!("{}: {} = {parts}.", visible(&report.title), proof_part(&line.whole));
-            out.push_str(&wrapped(&said, "", width));
+            out.paragraph(format!("{}: {} = {parts}.", report.title, proof_part(&line.whole)));
         }
     }
     let not_written: Vec<_> = outcome
         .amounts
         .iter()
         .filter(|column| column.read_back == ReadBackState::NotWritten)
-        .map(|column| format!("\"{}\"", visible(&column.column)))
+        .map(|column| format!("\"{}\"", column.column))
         .collect();
     let except = match not_written.as_slice() {
         [] => String::new(),
@@ -290,10 +254,9 @@ fn proof(out: &mut String, outcome: &RunOutcome, width: Width) {
             format!(" (all but the sum of {}, which is not among the columns written)", names.join(", "))
         }
     };
-    let said = format!(
+    out.paragraph(format!(
         "Counted at the reader and at the writer, and read back from the finished files{except}: it agrees."
-    );
-    out.push_str(&wrapped(&said, "", width));
+    ));
 }
 
 /// The lines of amounts, and where there are none, those of rows.
@@ -310,23 +273,17 @@ fn proof_part(part: &ProofPart) -> String {
     }
 }
 
-fn files(out: &mut String, outcome: &RunOutcome, width: Width) {
-    let mut grid = Grid::new(["Files", "rows", "bytes"]).align_left([0]);
+fn files(out: &mut Document, outcome: &RunOutcome) {
+    let mut table = Table::new(["Files", "rows", "bytes"], [0]);
     for file in &outcome.outputs {
-        let path = file.path.display().to_string();
-        grid.row([
-            visible(&path).into_owned(),
-            file.rows.map_or_else(String::new, |rows| grouped(&rows.to_string())),
-            grouped(&file.bytes.to_string()),
+        table.row([
+            ReportCell::Text(file.path.display().to_string()),
+            file.rows.map_or(ReportCell::Empty, count_cell),
+            count_cell(file.bytes),
         ]);
     }
-    let receipt = outcome.receipt.display().to_string();
-    grid.row([visible(&receipt).into_owned(), String::new(), String::new()]);
-    out.push('\n');
-    fitted(out, grid, width);
-}
-
-/// A small table, as it fits.
-fn fitted(out: &mut String, grid: Grid, width: Width) {
-    out.push_str(&grid.fitted(width));
+    let receipt = ReportCell::Text(outcome.receipt.display().to_string());
+    table.row([receipt, ReportCell::Empty, ReportCell::Empty]);
+    out.end_part();
+    out.push(Block::Table(table));
 }

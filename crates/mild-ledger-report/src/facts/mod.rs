@@ -1,0 +1,23 @@
+//! What the commands answer, worked out once: everything that is shown is made of these.
+
+mod between;
+mod between_times;
+mod by_calendar;
+mod moved;
+pub mod one_figure;
+mod split;
+mod surroundings;
+mod unit_figures;
+mod work_years;
+
+pub use between::Between;
+pub(crate) use between::BetweenFigures;
+pub use between_times::BetweenTimes;
+pub(crate) use by_calendar::{CountByCalendar, DayByCalendar};
+pub use moved::{Moved, MovedFrom};
+pub(crate) use one_figure::decimal;
+pub use split::Split;
+pub use surroundings::{PeriodFigure, Surroundings, SurroundingsRequest};
+pub(crate) use unit_figures::{UnitParts, UnitRow};
+pub(crate) use work_years::{Rate, WorkMonth};
+pub use work_years::{Target, WorkYears};

@@ -1,0 +1,140 @@
+//! The objects of `mild calendar --json`.
+
+use super::to_text;
+use crate::WorkYears;
+use serde::Serialize;
+
+/// The object of `mild calendar NAME YEAR --json`, in one line.
+#[must_use]
+pub fn calendar(found: &WorkYears) -> String {
+    let mut holidays: Vec<ClosedDay> = Vec::new();
+    for holiday in &found.holidays {
+        // A day is closed once, whatever falls on it.
+        match holidays.last_mut().filter(|day| day.date == holiday.date().to_string()) {
+            Some(day) => {
+                day.name = format!("{} / {}", day.name, holiday.name());
+                day.moved_from = day.moved_from.take().or(holiday.moved_from().map(|from| from.to_string()));
+            }
+            None => holidays.push(ClosedDay {
+                date: holiday.date().to_string(),
+                weekday: holiday.date().weekday().word(),
+                name: holiday.name().to_owned(),
+                moved_from: holiday.moved_from().map(|from| from.to_string()),
+            }),
+        }
+    }
+    to_text(&Calendar {
+        calendar: found.calendar.name(),
+        covers: found.covers.map(|years| [years.first(), years.last()]),
+        rest_days: found.calendar.rest_days().days().map(mild_ledger::Weekday::word).collect(),
+        months: found
+            .months
+            .iter()
+            .map(|month| CalendarMonth {
+                month: month.period.label(),
+                days: month.days.days(),
+                working_days: month.days.count(),
+                rest_days: month.days.rest_days(),
+                holidays: month.days.holidays(),
+                holidays_on_rest_days: month.days.holidays_on_rest_days(),
+                target: month.target.map(|target| target.to_string()),
+                rate: found.rate.map(|rate| {
+                    let text = |amount: Option<mild_ledger::Decimal>| amount.map(|amount| amount.to_string());
+                    let of = rate.of(std::slice::from_ref(month));
+                    MonthRate {
+                        a_day: text(of.a_day),
+                        at_the_rate: text(of.at_the_rate),
+                        over: text(of.over),
+                    }
+                }),
+            })
+            .collect(),
+        holidays,
+        working_days: found.total.count(),
+        target: found.rate.map(|rate| CalendarTarget {
+            total: rate.total.to_string(),
+            rate_a_day: rate.a_day.to_string(),
+            rounding: rate.rounding.word(),
+            overshoots_by: rate.over.to_string(),
+        }),
+    })
+}
+
+/// The object of `mild calendar --json`: the calendars that ship.
+#[must_use]
+pub fn shipped_calendars() -> String {
+    let calendars = mild_ledger_calendars::SHIPPED
+        .iter()
+        .map(|shipped| ShippedCalendar {
+            name: shipped.name(),
+            title: shipped.title(),
+            law: shipped.law(),
+            covers: [shipped.covers().first(), shipped.covers().last()],
+        })
+        .collect();
+    to_text(&ShippedCalendars { calendars })
+}
+
+#[derive(Serialize)]
+struct Calendar<'c> {
+    calendar: &'c str,
+    covers: Option<[i32; 2]>,
+    rest_days: Vec<&'static str>,
+    months: Vec<CalendarMonth>,
+    holidays: Vec<ClosedDay>,
+    working_days: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    target: Option<CalendarTarget>,
+}
+
+#[derive(Serialize)]
+struct CalendarMonth {
+    month: String,
+    days: i64,
+    working_days: i64,
+    rest_days: i64,
+    holidays: i64,
+    holidays_on_rest_days: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    target: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    rate: Option<MonthRate>,
+}
+
+/// The month's target over its working days, and what the rate of all the years comes to in it.
+#[derive(Serialize)]
+struct MonthRate {
+    a_day: Option<String>,
+    at_the_rate: Option<String>,
+    over: Option<String>,
+}
+
+#[derive(Serialize)]
+struct CalendarTarget {
+    total: String,
+    rate_a_day: String,
+    rounding: &'static str,
+    overshoots_by: String,
+}
+
+#[derive(Serialize)]
+struct ClosedDay {
+    date: String,
+    weekday: &'static str,
+    name: String,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    moved_from: Option<String>,
+}
+
+#[derive(Serialize)]
+struct ShippedCalendars {
+    calendars: Vec<ShippedCalendar>,
+}
+
+#[derive(Serialize)]
+struct ShippedCalendar {
+    name: &'static str,
+    title: &'static str,
+    law: &'static str,
+    covers: [i32; 2],
+}

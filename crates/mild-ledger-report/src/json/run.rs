@@ -1,0 +1,347 @@
+//! The object of `mild run --json`.
+
+use super::to_text;
+use crate::document;
+use mild_ledger_records::{
+    AgingGroup, AgingReport, AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell,
+    ReportFigures, ReportTable, RunFile, RunOutcome,
+};
+use serde::Serialize;
+
+/// The object of `mild run --json`, in one line.
+#[must_use]
+pub fn run(outcome: &RunOutcome) -> String {
+    let rows = outcome.rows;
+    to_text(&Run {
+        title: &outcome.title,
+        as_of: outcome
+            .as_of
+            .map(|date| outcome.as_of_time.map_or_else(|| date.to_string(), |at| at.to_string())),
+        records: &outcome.records,
+        rows: Rows {
+            read: rows.read,
+            written: rows.written,
+            set_aside: rows.set_aside,
+            merged: rows.merged,
+            not_selected: rows.not_selected,
+        },
+        amounts: outcome.amounts.iter().map(amounts).collect(),
+        reports: outcome.reports.iter().map(report).collect(),
+        exceptions: outcome
+            .exceptions
+            .iter()
+            .map(|group| Exceptions {
+                reason: &group.reason,
+                outcome: &group.outcome,
+                count: group.count,
+                examples: &group.examples,
+            })
+            .collect(),
+        doubts: &outcome.doubts,
+        notes: outcome
+            .notes
+            .iter()
+            .chain(&outcome.repeats)
+            .cloned()
+            .chain(outcome.figures.iter().filter_map(document::mostly_negative))
+            .collect(),
+        unreadable_cells: outcome.unreadable_cells,
+        dates: outcome
+            .dates
+            .iter()
+            .map(|dates| Dates {
+                column: &dates.column,
+                written: &dates.pattern,
+                read: dates.tally.read,
+                blank: dates.tally.blank,
+                placeholder: dates.tally.filler,
+                unreadable: dates.tally.unreadable,
+                time_dropped: dates.tally.time_dropped,
+                doubtful: dates.tally.doubtful,
+            })
+            .collect(),
+        figures: outcome
+            .figures
+            .iter()
+            .map(|figures| Figures {
+                column: &figures.column,
+                rule: &figures.rule,
+                ends: figures.ends.word(),
+                negative: figures.negative,
+                zero: figures.zero,
+                positive: figures.positive,
+                empty: figures.empty,
+            })
+            .collect(),
+        calendars: outcome
+            .calendars
+            .iter()
+            .map(|calendar| CountedBy {
+                name: &calendar.name,
+                covers: &calendar.covers,
+                rest_days: &calendar.rest_days,
+                holidays: calendar.holidays,
+                sources: &calendar.sources,
+            })
+            .collect(),
+        cells_behind_apostrophe: outcome.cells_behind_apostrophe,
+        inputs: outcome.inputs.iter().map(file).collect(),
+        outputs: outcome.outputs.iter().map(file).collect(),
+        receipt: outcome.receipt.display().to_string(),
+        answer: document::answer(outcome),
+    })
+}
+
+fn file(file: &RunFile) -> File<'_> {
+    File { path: file.path.display().to_string(), rows: file.rows, bytes: file.bytes, hash: &file.hash }
+}
+
+fn amounts(proof: &AmountProof) -> Amounts<'_> {
+    Amounts {
+        column: &proof.column,
+        currency: None,
+        read: proof.read.to_string(),
+        written: proof.written.to_string(),
+        set_aside: proof.set_aside.to_string(),
+        merged: proof.merged.to_string(),
+        not_selected: proof.not_selected.to_string(),
+        unreadable_rows: proof.unreadable_rows,
+        read_back: proof.read_back == ReadBackState::InTheOutput,
+    }
+}
+
+fn report(report: &mild_ledger_records::Report) -> Report<'_> {
+    Report {
+        kind: report.kind,
+        title: &report.title,
+        tables: report.tables().iter().map(table).collect(),
+        proof: report.proof.iter().map(proof).collect(),
+        notes: &report.notes,
+        aging: match &report.figures {
+            ReportFigures::Aging(figures) => Some(aging(figures)),
+            _ => None,
+        },
+    }
+}
+
+fn table(table: &ReportTable) -> Table {
+    let cells = |row: &Vec<ReportCell>| row.iter().map(cell).collect();
+    Table {
+        title: table.title.clone(),
+        columns: table.columns.clone(),
+        rows: table.rows.iter().map(cells).collect(),
+        total: table.total.as_ref().map(cells),
+    }
+}
+
+/// Decimals and dates as texts, so that no reader rounds them.
+fn cell(cell: &ReportCell) -> Cell {
+    match cell {
+        ReportCell::Text(text) => Cell::Text(text.clone()),
+        ReportCell::Count(count) => Cell::Count(*count),
+        ReportCell::Decimal(number) => Cell::Text(number.to_string()),
+        ReportCell::Date(date) => Cell::Text(date.to_string()),
+        ReportCell::DateTime(at) => Cell::Text(at.to_string()),
+        _ => Cell::Nothing,
+    }
+}
+
+fn proof(line: &ProofLine) -> Proof<'_> {
+    let part = |part: &ProofPart| match part.value {
+        ProofValue::Rows(rows) => {
+            i64::try_from(rows).map_or_else(|_| Cell::Text(rows.to_string()), Cell::Count)
+        }
+        ProofValue::Amount(amount) => Cell::Text(amount.to_string()),
+    };
+    Proof {
+        of: &line.what,
+        whole: &line.whole.name,
+        value: part(&line.whole),
+        parts: line
+            .parts
+            .iter()
+            .map(|each| ProvedPart { name: each.name.clone(), value: part(each) })
+            .collect(),
+    }
+}
+
+fn aging(report: &AgingReport) -> Aging<'_> {
+    let group = |group: &AgingGroup| Group {
+        by: report.by.as_ref().map(|_| group.name.clone()),
+        amounts: group.amounts.iter().map(ToString::to_string).collect(),
+        total: group.total.to_string(),
+    };
+    let rows = match &report.by {
+        Some(_) => report.groups().map(|each| group(&each)).collect(),
+        None => vec![group(&report.total)],
+    };
+    Aging {
+        by: report.by.as_deref(),
+        amount: &report.amount_column,
+        band: &report.band_column,
+        buckets: &report.buckets,
+        rows,
+        total: Total { amounts: group(&report.total).amounts, total: report.total.total.to_string() },
+        counts: &report.counts,
+    }
+}
+
+#[derive(Serialize)]
+struct Run<'o> {
+    title: &'o str,
+    as_of: Option<String>,
+    records: &'o str,
+    rows: Rows,
+    amounts: Vec<Amounts<'o>>,
+    reports: Vec<Report<'o>>,
+    exceptions: Vec<Exceptions<'o>>,
+    doubts: &'o [String],
+    notes: Vec<String>,
+    unreadable_cells: u64,
+    dates: Vec<Dates<'o>>,
+    figures: Vec<Figures<'o>>,
+    calendars: Vec<CountedBy<'o>>,
+    cells_behind_apostrophe: u64,
+    inputs: Vec<File<'o>>,
+    outputs: Vec<File<'o>>,
+    receipt: String,
+    answer: String,
+}
+
+#[derive(Serialize)]
+struct Rows {
+    read: u64,
+    written: u64,
+    set_aside: u64,
+    merged: u64,
+    not_selected: u64,
+}
+
+#[derive(Serialize)]
+struct Amounts<'o> {
+    column: &'o str,
+    /// Always null until a plan can name a column of currencies.
+    currency: Option<&'o str>,
+    read: String,
+    written: String,
+    set_aside: String,
+    merged: String,
+    not_selected: String,
+    unreadable_rows: u64,
+    /// Whether its sum was read back from the output, which has the column.
+    read_back: bool,
+}
+
+#[derive(Serialize)]
+struct Report<'o> {
+    kind: &'static str,
+    title: &'o str,
+    tables: Vec<Table>,
+    proof: Vec<Proof<'o>>,
+    notes: &'o [String],
+    #[serde(flatten)]
+    aging: Option<Aging<'o>>,
+}
+
+#[derive(Serialize)]
+struct Table {
+    title: String,
+    columns: Vec<String>,
+    rows: Vec<Vec<Cell>>,
+    total: Option<Vec<Cell>>,
+}
+
+#[derive(Serialize)]
+#[serde(untagged)]
+enum Cell {
+    Text(String),
+    Count(i64),
+    Nothing,
+}
+
+#[derive(Serialize)]
+struct Proof<'o> {
+    of: &'o str,
+    whole: &'o str,
+    value: Cell,
+    parts: Vec<ProvedPart>,
+}
+
+#[derive(Serialize)]
+struct ProvedPart {
+    name: String,
+    value: Cell,
+}
+
+/// What an aging has beside its tables.
+#[derive(Serialize)]
+struct Aging<'o> {
+    by: Option<&'o str>,
+    amount: &'o str,
+    band: &'o str,
+    buckets: &'o [String],
+    rows: Vec<Group>,
+    total: Total,
+    counts: &'o [u64],
+}
+
+#[derive(Serialize)]
+struct Group {
+    by: Option<String>,
+    amounts: Vec<String>,
+    total: String,
+}
+
+#[derive(Serialize)]
+struct Total {
+    amounts: Vec<String>,
+    total: String,
+}
+
+#[derive(Serialize)]
+struct Exceptions<'o> {
+    reason: &'o str,
+    outcome: &'o str,
+    count: u64,
+    examples: &'o [String],
+}
+
+#[derive(Serialize)]
+struct Dates<'o> {
+    column: &'o str,
+    written: &'o str,
+    read: u64,
+    blank: u64,
+    placeholder: u64,
+    unreadable: u64,
+    time_dropped: u64,
+    doubtful: u64,
+}
+
+#[derive(Serialize)]
+struct Figures<'o> {
+    column: &'o str,
+    rule: &'o str,
+    ends: &'static str,
+    negative: u64,
+    zero: u64,
+    positive: u64,
+    empty: u64,
+}
+
+#[derive(Serialize)]
+struct CountedBy<'o> {
+    name: &'o str,
+    covers: &'o str,
+    rest_days: &'o str,
+    holidays: u64,
+    sources: &'o [String],
+}
+
+#[derive(Serialize)]
+struct File<'o> {
+    path: String,
+    rows: Option<u64>,
+    bytes: u64,
+    hash: &'o str,
+}

@@ -1,0 +1,4 @@
+//! Pictures: drawn as SVG, and as PNG where that is built in.
+
+pub mod png;
+pub mod svg;
