@@ -134,3 +134,20 @@ fn imported_of(package: &str, folder: &Path) -> BTreeSet<String> {
     }
     names
 }
+
+/// A snapshot is called what it shows, not by its place among those of a test.
+#[test]
+fn snapshots_are_named_by_what_they_show() {
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("crates");
+    let mut count = 0;
+    for package in ["mild-ledger-cli", "mild-ledger-report"] {
+        for entry in std::fs::read_dir(root.join(package).join("tests/snapshots")).unwrap() {
+            let name = entry.unwrap().file_name().into_string().unwrap();
+            let (name, ending) = name.split_once('.').unwrap();
+            assert_eq!(ending, "snap", "{name} waits to be read");
+            assert!(!name.ends_with(|sign: char| sign.is_ascii_digit()), "{name}");
+            count += 1;
+        }
+    }
+    assert!(count > 50, "{count}");
+}

@@ -23,6 +23,7 @@
 mod blocks;
 mod buckets;
 mod cell;
+mod date_texts;
 mod dispatch;
 mod fields;
 mod intervals;
@@ -34,13 +35,13 @@ mod owned;
 mod people;
 mod periods;
 mod slices;
-mod text;
 mod validity;
 mod working_days;
 mod working_moves;
 
 pub use buckets::{exact_into_buckets, into_buckets};
 pub use cell::Cell;
+pub use date_texts::{DateReader, DateTally, NoDate};
 pub use fields::{field, field_into, year_month_day_into};
 pub use intervals::Intervals;
 pub use labels::{Texts, iso_dates_into, labels_into, period_labels_into};
@@ -52,7 +53,6 @@ pub use periods::{
     first_days, first_days_into, last_days, last_days_into, nearest_starts, period_days, period_numbers,
 };
 pub use slices::{ColumnSlice, ColumnSliceMut, Values};
-pub use text::{DateReader, DateTally, NoDate};
 pub use validity::Validity;
 pub use working_days::{
     NumbersInMonth, count_working_days, count_working_days_into, count_working_days_within, numbers_in_month,

@@ -1,7 +1,7 @@
 //! A day and a time of it.
 
 use super::Date;
-use super::clock::{ClockTime, MICROSECONDS_IN_DAY};
+use super::clock_time::{ClockTime, MICROSECONDS_IN_DAY};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::format;
 use core::fmt;

@@ -1,7 +1,7 @@
 //! A day of the calendar, as a day number and as year, month and day; and a time of it.
 
 pub(crate) mod civil;
-pub(crate) mod clock;
+pub(crate) mod clock_time;
 mod date_time;
 mod field;
 mod iso;
@@ -11,7 +11,7 @@ mod weekday;
 use crate::error::{Error, ErrorKind};
 use alloc::format;
 use alloc::string::String;
-pub use clock::{ClockTime, FinerDigits};
+pub use clock_time::{ClockTime, FinerDigits};
 pub use date_time::DateTime;
 pub use field::DateField;
 pub use weekday::Weekday;

@@ -1,6 +1,6 @@
 //! The time between two dates, or two date-times, in the ways that reports count it.
 
-mod clock;
+mod clock_interval;
 mod count;
 mod day_count;
 pub(crate) mod lanes;
@@ -14,7 +14,7 @@ use crate::error::{Error, ErrorKind};
 use crate::number::Fraction;
 use crate::shift::{MonthEnd, Unit};
 use alloc::format;
-pub use clock::{ClockInterval, ClockMeasure, HoursOf};
+pub use clock_interval::{ClockInterval, ClockMeasure, HoursOf};
 pub use count::{Count, CountRule, Ends, Way};
 pub use day_count::{DayCount, MeanMonth};
 pub use measure::{Figure, Measure};

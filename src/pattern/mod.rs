@@ -5,7 +5,7 @@ mod filler;
 mod read;
 mod text;
 
-use crate::date::clock::ClockText;
+use crate::date::clock_time::ClockText;
 use crate::date::{ClockTime, Date, DateTime, FinerDigits};
 use crate::error::Error;
 use alloc::borrow::ToOwned;

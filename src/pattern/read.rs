@@ -2,7 +2,7 @@
 
 use super::fault::Fault;
 use super::{Digits, Piece};
-use crate::date::clock::{ClockFault, ClockText, read_clock};
+use crate::date::clock_time::{ClockFault, ClockText, read_clock};
 use crate::date::{ClockTime, Date, FinerDigits, month_names};
 use crate::error::ErrorKind;
 

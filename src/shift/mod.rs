@@ -8,7 +8,7 @@ mod unit;
 mod weekday_move;
 mod why;
 
-use crate::date::clock::MICROSECONDS_IN_DAY;
+use crate::date::clock_time::MICROSECONDS_IN_DAY;
 use crate::date::{Date, DateTime, civil};
 use crate::error::{Error, ErrorKind};
 use alloc::format;

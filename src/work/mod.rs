@@ -2,7 +2,6 @@
 
 mod builder;
 mod calendar;
-mod count;
 mod date_move;
 mod day;
 mod easter;
@@ -14,12 +13,12 @@ mod move_by;
 mod rest_days;
 mod roll;
 mod why;
+mod working_day_count;
 mod years;
 
 pub use builder::CalendarBuilder;
 pub(crate) use calendar::CalendarIndex;
 pub use calendar::{Combination, WorkCalendar};
-pub use count::WorkingDays;
 pub use date_move::{DateMove, MoveWorking};
 pub use day::DayKind;
 pub use easter::{Church, easter_sunday};
@@ -29,4 +28,5 @@ pub use move_by::NumberInMonth;
 pub use rest_days::RestDays;
 pub use roll::Roll;
 pub use why::{CountedDay, MonthGrid, WorkingGrid};
+pub use working_day_count::WorkingDays;
 pub use years::CalendarYears;

@@ -1,8 +1,8 @@
 //! The working of counts and moves: the months concerned, with each day marked.
 
 use super::calendar::WorkCalendar;
-use super::count::WorkingDays;
 use super::day::DayKind;
+use super::working_day_count::WorkingDays;
 use crate::date::Date;
 use crate::error::Error;
 use crate::interval::{Ends, Interval};

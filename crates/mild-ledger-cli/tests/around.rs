@@ -19,8 +19,9 @@ fn bounds(value: &Value) -> [&str; 3] {
 #[test]
 fn the_table() {
     let desk = Desk::new();
-    assert_snapshot!(desk.mild(&["around", "2026-09-30"]).out);
+    assert_snapshot!("the_table", desk.mild(&["around", "2026-09-30"]).out);
     assert_snapshot!(
+        "periods_one_back_by_other_weeks",
         desk.mild(&[
             "around",
             "2026-09-30",

@@ -145,9 +145,9 @@ A1,again,30/09/2026,,5.00
 A13,last,29/09/2026,,4.00";
     let desk = Desk::with_records(records);
     let answer = desk.run_plan();
-    assert_snapshot!(answer.all());
-    assert_snapshot!(desk.read("exceptions.csv"));
-    assert_snapshot!(desk.read("rows.csv"));
+    assert_snapshot!("broken_rows_reported", answer.all());
+    assert_snapshot!("broken_rows_among_the_exceptions", desk.read("exceptions.csv"));
+    assert_snapshot!("rows_between_broken_ones", desk.read("rows.csv"));
     let strict = desk.mild(&["run", "plan.toml", "--strict"]);
     assert_eq!((strict.code, strict.out == answer.out), (4, true));
     assert_snapshot!(strict.err, @"error: 10 rows were set aside and 2 cells were left empty as unreadable, and --strict asks for none");

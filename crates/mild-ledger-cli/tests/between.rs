@@ -13,8 +13,8 @@ fn the_table() {
     let desk = Desk::new();
     let answer = desk.mild(&["between", "2019-11-30", "2022-01-02"]);
     assert_eq!((answer.code, answer.err.as_str()), (0, ""));
-    assert_snapshot!(answer.out);
-    assert_snapshot!(desk.mild(&["between", "2022-01-02", "2019-11-30"]).out);
+    assert_snapshot!("the_table", answer.out);
+    assert_snapshot!("dates_the_other_way_round", desk.mild(&["between", "2022-01-02", "2019-11-30"]).out);
 }
 
 #[test]
@@ -108,8 +108,12 @@ fn dates_that_are_none_are_refused_with_what_was_perhaps_meant() {
 #[test]
 fn why_shows_the_working_of_every_figure() {
     let desk = Desk::new();
-    assert_snapshot!(desk.mild(&["between", "2024-01-31", "2024-03-01", "--why"]).out);
     assert_snapshot!(
+        "the_working_of_every_figure",
+        desk.mild(&["between", "2024-01-31", "2024-03-01", "--why"]).out
+    );
+    assert_snapshot!(
+        "the_working_first_and_last",
         desk.mild(&[
             "between",
             "2026-08-31",

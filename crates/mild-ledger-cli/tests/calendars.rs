@@ -114,22 +114,28 @@ fn a_move_by_working_days_numbers_each() {
     let desk = desk();
     let answer = desk.mild(&["shift", "2026-10-02", "10wd", "--calendar", "yard.toml", "--why"]);
     assert_eq!((answer.code, answer.err.as_str()), (0, ""));
-    assert_snapshot!(answer.out);
+    assert_snapshot!("a_move_by_working_days_numbers_each", answer.out);
     let date = |words: &[&str]| desk.mild(&[&["shift"], words, &["--json"]].concat()).json()["date"].clone();
     assert_eq!(date(&["2026-10-02", "10wd", "--calendar", "yard.toml"]), "2026-10-19");
     assert_eq!(date(&["2026-10-19", "-10wd", "--calendar", "yard.toml"]), "2026-10-02");
     assert_eq!(date(&["2026-01-31", "1M 2 working days"]), "2026-03-03");
     assert_eq!(date(&["2026-12-04", "1wd", "--calendar", "yard.toml"]), "2026-12-05");
     // Without a calendar the answer says that no holidays were counted.
-    assert_snapshot!(desk.mild(&["shift", "2026-10-02", "10 working days"]).out);
+    assert_snapshot!("a_move_without_a_calendar", desk.mild(&["shift", "2026-10-02", "10 working days"]).out);
 }
 
 #[test]
 fn a_year_of_a_calendar() {
     let desk = desk();
-    assert_snapshot!(desk.mild(&["calendar"]).out);
-    assert_snapshot!(desk.mild(&["calendar", "yard.toml", "2026", "--target", "36000", "--rate-up"]).out);
-    assert_snapshot!(desk.mild(&["calendar", "yard.toml", "2026", "--grid", "--holidays"]).out);
+    assert_snapshot!("the_calendars_that_ship", desk.mild(&["calendar"]).out);
+    assert_snapshot!(
+        "a_year_with_a_target",
+        desk.mild(&["calendar", "yard.toml", "2026", "--target", "36000", "--rate-up"]).out
+    );
+    assert_snapshot!(
+        "a_year_as_a_grid_with_its_holidays",
+        desk.mild(&["calendar", "yard.toml", "2026", "--grid", "--holidays"]).out
+    );
     let json = desk.mild(&["calendar", "england-wales", "2022", "--json"]).json();
     assert_eq!(json["months"].as_array().unwrap().len(), 12);
     assert_eq!(

@@ -13,8 +13,8 @@ fn the_demo_as_a_newcomer_sees_it() {
     let desk = Desk::new();
     let answer = desk.mild(&["demo"]);
     assert_eq!((answer.code, answer.err.as_str()), (0, ""));
-    assert_snapshot!(answer.out);
-    assert_snapshot!(desk.read("mild-demo/exceptions-2026-09-30.csv"));
+    assert_snapshot!("the_demo_as_a_newcomer_sees_it", answer.out);
+    assert_snapshot!("exceptions_of_the_demo", desk.read("mild-demo/exceptions-2026-09-30.csv"));
     let again = desk.mild(&["demo"]);
     assert_eq!((again.code, again.out == answer.out), (0, true), "it can be run again");
 }

@@ -155,18 +155,34 @@ fn mistakes_in_these_columns() {
         assert_eq!(answer.code, 2, "{column}");
         answer.err
     };
-    assert_snapshot!(said("between = [\"Hired\", \"as-of\"]\ncount = \"years\""));
-    assert_snapshot!(said("between = [\"Hired\", \"as-of\"]\ncount = \"days\"\ndecimals = 2"));
-    assert_snapshot!(said("between = [\"Hired\", \"as-of\"]\ncount = \"days\"\nends = \"both\""));
-    assert_snapshot!(said("period = \"month\"\nof = \"Hired\"\ngives = \"first day\"\npattern = \"%b\""));
-    assert_snapshot!(said("period = \"months\"\nof = \"Hired\"\ngives = \"first day\""));
-    assert_snapshot!(said(
-        "period = \"fiscal year\"\nof = \"Hired\"\ngives = \"number\"\nfiscal_starts = \"02-30\""
-    ));
-    assert_snapshot!(said("tenure = [\"Hired\"]\ncount = \"days\""));
-    assert_snapshot!(said("age = \"Name\""));
-    assert_snapshot!(said("first_of = [\"Hired\"]"));
-    assert_snapshot!(said("from = \"Hired\"\nmonth_end = \"keep\""));
+    assert_snapshot!(
+        "a_way_of_counting_without_its_word",
+        said("between = [\"Hired\", \"as-of\"]\ncount = \"years\"")
+    );
+    assert_snapshot!(
+        "decimals_of_whole_days",
+        said("between = [\"Hired\", \"as-of\"]\ncount = \"days\"\ndecimals = 2")
+    );
+    assert_snapshot!(
+        "ends_that_are_none",
+        said("between = [\"Hired\", \"as-of\"]\ncount = \"days\"\nends = \"both\"")
+    );
+    assert_snapshot!(
+        "a_pattern_where_a_day_is_given",
+        said("period = \"month\"\nof = \"Hired\"\ngives = \"first day\"\npattern = \"%b\"")
+    );
+    assert_snapshot!(
+        "a_period_that_is_none",
+        said("period = \"months\"\nof = \"Hired\"\ngives = \"first day\"")
+    );
+    assert_snapshot!(
+        "a_fiscal_year_from_no_day",
+        said("period = \"fiscal year\"\nof = \"Hired\"\ngives = \"number\"\nfiscal_starts = \"02-30\"")
+    );
+    assert_snapshot!("a_tenure_in_days", said("tenure = [\"Hired\"]\ncount = \"days\""));
+    assert_snapshot!("an_age_of_a_name", said("age = \"Name\""));
+    assert_snapshot!("the_first_of_one_date", said("first_of = [\"Hired\"]"));
+    assert_snapshot!("a_month_end_without_a_move", said("from = \"Hired\"\nmonth_end = \"keep\""));
 }
 
 #[test]

@@ -58,9 +58,9 @@ fn a_strange_header_crlf_and_a_byte_order_mark() {
     );
     assert_eq!(json["amounts"][1]["read"], "2.500");
     assert_eq!(json["amounts"][1]["set_aside"], "0.500");
-    assert_snapshot!(desk.read("out 2026-09-30.csv"));
+    assert_snapshot!("rows_under_a_strange_header", desk.read("out 2026-09-30.csv"));
     // Rows begin on lines 2, 5, 6 and 7: a cell of two lines and an empty line stand between.
-    assert_snapshot!(desk.read("strange-exceptions-2026-09-30.csv"));
+    assert_snapshot!("exceptions_under_a_strange_header", desk.read("strange-exceptions-2026-09-30.csv"));
 }
 
 #[test]
@@ -167,19 +167,19 @@ fn repeated_keys_first_last_sum_keep_and_set_aside() {
     let (counts, sums, kept, listed) = with("set aside");
     assert_eq!((counts, sums), ([9, 6, 3, 0, 0], ["240.75", "238.00", "2.75", "0.00"].map(str::to_owned)));
     assert!(kept.contains("A2,Heron Charters,2026-08-31,,50.25"));
-    assert_snapshot!(listed);
+    assert_snapshot!("repeats_first", listed);
     let (counts, sums, first, _) = with("first");
     assert_eq!((counts, sums), ([9, 6, 0, 3, 0], ["240.75", "238.00", "0.00", "2.75"].map(str::to_owned)));
     assert_eq!(first, kept);
     let (counts, sums, last, listed) = with("last");
     assert_eq!((counts, sums), ([9, 6, 0, 3, 0], ["240.75", "179.75", "0.00", "61.00"].map(str::to_owned)));
     assert!(last.contains(" A2 ,Heron Charters,2026-07-02,,-0.25"));
-    assert_snapshot!(listed);
+    assert_snapshot!("repeats_last", listed);
     let (counts, sums, summed, listed) = with("sum");
     assert_eq!((counts, sums), ([9, 6, 0, 3, 0], ["240.75", "240.75", "0.00", "0.00"].map(str::to_owned)));
     assert!(summed.contains("A2,Heron Charters,2026-08-31,,51.00"));
     assert!(summed.contains("A4,Cordage & Co.,2026-08-01,,11.75"));
-    assert_snapshot!(listed);
+    assert_snapshot!("repeats_sum", listed);
 }
 
 #[test]

@@ -66,6 +66,7 @@ fn a_series_and_its_working() {
     assert_eq!((&json["rule"], &json["date"]), (&json!("months (month end: clamp)"), &json!(null)));
     assert_eq!(json["steps"].as_array().unwrap().len(), 3);
     assert_snapshot!(
+        "a_series_and_its_working",
         desk.mild(&[
             "shift",
             "2026-01-31",
@@ -78,8 +79,11 @@ fn a_series_and_its_working() {
         ])
         .out
     );
-    assert_snapshot!(desk.mild(&["shift", "2026-02-28", "1M", "--why", "--month-end", "keep"]).out);
-    assert_snapshot!(desk.mild(&["shift", "today", "1w", "--as-of", "2026-11-23"]).out);
+    assert_snapshot!(
+        "a_month_end_that_is_kept",
+        desk.mild(&["shift", "2026-02-28", "1M", "--why", "--month-end", "keep"]).out
+    );
+    assert_snapshot!("a_date_from_today", desk.mild(&["shift", "today", "1w", "--as-of", "2026-11-23"]).out);
 }
 
 #[test]

@@ -83,18 +83,24 @@ fn mistakes_are_told() {
         assert_eq!(answer.code, 2, "{summary}\n{}", answer.out);
         answer.err
     };
-    assert_snapshot!(said("show = [\"count\"]"));
-    assert_snapshot!(said("by = []"));
-    assert_snapshot!(said("by = [\"Customer\", \"Band\", \"Issued\", \"Paid\"]"));
-    assert_snapshot!(said("by = [\"Custmer\"]"));
-    assert_snapshot!(said("by = [{ period = \"moth\", of = \"Issued\" }]"));
-    assert_snapshot!(said("by = [{ period = \"month\", of = \"Amount\" }]"));
-    assert_snapshot!(said("by = [\"Customer\"]\nshow = [\"counts\"]"));
-    assert_snapshot!(said("by = [\"Customer\"]\nshow = [{ sum = \"Customer\" }]"));
-    assert_snapshot!(said("by = [\"Customer\"]\nshow = [{ smallest = \"Band\" }]"));
-    assert_snapshot!(said("by = [\"Customer\"]\nshow = [{ sum = \"Amount\", mean = \"Amount\" }]"));
-    assert_snapshot!(said("by = [\"Customer\"]\nshow = [{ median = \"Amount\" }]"));
-    assert_snapshot!(said("by = [\"Customer\"]\ntop = 5"));
+    assert_snapshot!("no_groups", said("show = [\"count\"]"));
+    assert_snapshot!("groups_of_nothing", said("by = []"));
+    assert_snapshot!("groups_too_deep", said("by = [\"Customer\", \"Band\", \"Issued\", \"Paid\"]"));
+    assert_snapshot!("a_group_by_no_column", said("by = [\"Custmer\"]"));
+    assert_snapshot!("a_period_that_is_none", said("by = [{ period = \"moth\", of = \"Issued\" }]"));
+    assert_snapshot!("a_period_of_amounts", said("by = [{ period = \"month\", of = \"Amount\" }]"));
+    assert_snapshot!("a_figure_that_is_none", said("by = [\"Customer\"]\nshow = [\"counts\"]"));
+    assert_snapshot!("a_sum_of_names", said("by = [\"Customer\"]\nshow = [{ sum = \"Customer\" }]"));
+    assert_snapshot!("the_smallest_band", said("by = [\"Customer\"]\nshow = [{ smallest = \"Band\" }]"));
+    assert_snapshot!(
+        "two_figures_in_one",
+        said("by = [\"Customer\"]\nshow = [{ sum = \"Amount\", mean = \"Amount\" }]")
+    );
+    assert_snapshot!(
+        "a_median_that_is_not_built_yet",
+        said("by = [\"Customer\"]\nshow = [{ median = \"Amount\" }]")
+    );
+    assert_snapshot!("the_top_that_is_not_built_yet", said("by = [\"Customer\"]\ntop = 5"));
 }
 
 #[test]

@@ -1,11 +1,11 @@
 //! Calendars by name or file, and what may be added to them.
 
+mod calendar_file;
 mod dates;
-mod file;
 mod ics;
 mod yearly;
 
-pub(crate) use file::{read_rest_days, read_years};
+pub(crate) use calendar_file::{read_rest_days, read_years};
 pub use ics::to_ics;
 
 use crate::error::RecordsError;
@@ -331,7 +331,7 @@ pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
     let path = Path::new(source);
     let extension = path.extension().map(|extension| extension.to_string_lossy().to_lowercase());
     let read: fn(&Path, &str) -> Result<CalendarParts, RecordsError> = match extension.as_deref() {
-        Some("toml") => file::read,
+        Some("toml") => calendar_file::read,
         Some("csv" | "txt") => dates::read,
         Some("ics") => ics::read,
         _ if path.exists() => {

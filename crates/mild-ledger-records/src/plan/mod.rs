@@ -1,9 +1,9 @@
 //! The plan file: what it says, and what is wrong with it.
 
 mod as_of;
-mod file;
 mod model;
 mod output;
+mod plan_file;
 mod records;
 mod top;
 mod vocabulary;

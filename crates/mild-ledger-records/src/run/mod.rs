@@ -7,7 +7,7 @@ mod pass;
 mod proof;
 mod read_back;
 mod receipt_entry;
-mod rows;
+mod row_output;
 mod signs;
 mod worker;
 

@@ -5,7 +5,7 @@ use super::exceptions_file::{COLUMNS, ExceptionSink};
 use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
 use super::read_back::ReadBehind;
-use super::rows::RowSink;
+use super::row_output::RowSink;
 use super::worker::{Done, Wanted, Work, Worker};
 use crate::error::RecordsError;
 use crate::files::Staging;

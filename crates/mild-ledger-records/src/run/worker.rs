@@ -3,7 +3,7 @@
 
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
-use super::rows::{MadeRows, RowMaker};
+use super::row_output::{MadeRows, RowMaker};
 use super::signs::FigureSigns;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;

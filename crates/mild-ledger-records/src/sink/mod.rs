@@ -3,7 +3,7 @@
 mod csv;
 mod digits;
 mod json_lines;
-mod lines;
+mod line_file;
 
 use crate::source::SourceKind;
 use crate::table::{ByteRows, Table};

@@ -3,7 +3,7 @@
 mod cells;
 mod guard;
 
-use super::lines::LineSink;
+use super::line_file::LineSink;
 use super::{RowBytes, RowForm, SinkKind};
 use crate::table::{Data, Table};
 use cells::CellWriter;

@@ -2,7 +2,7 @@
 //! and null for an empty cell.
 
 use super::digits::put_number;
-use super::lines::LineSink;
+use super::line_file::LineSink;
 use super::{RowBytes, RowForm, SinkKind};
 use crate::table::{Data, Table};
 use std::io;

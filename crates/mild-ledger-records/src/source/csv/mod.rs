@@ -1,7 +1,7 @@
 //! CSV in UTF-8 with commas (RFC 4180).
 
 mod kind_of_file;
-mod lines;
+mod line_counter;
 mod reader;
 mod scan;
 #[cfg(test)]

@@ -1,7 +1,7 @@
 //! A CSV file read in batches bounded in bytes.
 
 use super::kind_of_file::{other_kind, other_separator};
-use super::lines::LineCounter;
+use super::line_counter::LineCounter;
 use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
 use crate::files::{Checksum, Hasher};

@@ -1,7 +1,7 @@
 //! The time between two date-times.
 
 use super::Interval;
-use crate::date::clock::MICROSECONDS_IN_DAY;
+use crate::date::clock_time::MICROSECONDS_IN_DAY;
 use crate::date::{Date, DateTime, Weekday};
 use crate::error::{Error, ErrorKind, quoted};
 use crate::number::Fraction;
