@@ -174,6 +174,20 @@ impl DatePattern {
         self.reading_of(trimmed).map_err(|fault| fault.into_error(trimmed, &self.source))
     }
 
+    /// Whether it reads a text as a date, blanks and placeholders left out: [`read`](Self::read) without the words of an
+    /// error.
+    ///
+    /// ```
+    /// use mild_ledger::DatePattern;
+    /// let pattern: DatePattern = "day/month/year".parse()?;
+    /// assert!(pattern.reads("30/09/2026") && !pattern.reads("09/30/2026") && !pattern.reads(""));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn reads(&self, text: &str) -> bool {
+        matches!(self.reading_of(text.trim()), Ok(Reading::Date { .. }))
+    }
+
     /// Reads one text as a date with its time of day; a date without one begins at midnight. Spaces around it do
     /// not count.
     ///

@@ -4,7 +4,7 @@ mod making;
 mod repeats;
 
 pub(crate) use making::{KeyMaker, KeySetting, MadeKeys};
-pub(crate) use repeats::{Decision, Decisions, KeyScan, RepeatSummary};
+pub(crate) use repeats::{Decision, Decisions, FoundRepeats, KeyScan};
 
 /// What to do with rows whose key stands in an earlier row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -16,7 +16,7 @@ use crate::error::RecordsError;
 use crate::files::{
     ExistingFiles, FileFacts, Fingerprint, InputFile, Staging, changed, receipt_path, regular,
 };
-use crate::keys::{Decisions, Repeats};
+use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::mistakes::Mistakes;
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use crate::reports::Report;
@@ -341,8 +341,7 @@ fn run_passes(
     let (sinks, mut behind) = Sinks::new(job, staging, files, scratch)?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), how, watch)?;
     behind.closed()?;
-    let Some(keys) = first.keys.take() else { return Ok((first, behind)) };
-    let found = keys.find_repeats(&key_setting, scratch, &|| watch.check())?;
+    let Some(found) = first.repeats.take() else { return Ok((first, behind)) };
     if found.summary.rows == 0 {
         return Ok((first, behind));
     }
@@ -355,16 +354,17 @@ fn run_passes(
             let again = source::open(&records.path, job.reading)?;
             let files = [staging.reopen(0)?, staging.reopen(1)?];
             let (sinks, mut behind) = Sinks::new(job, staging, files, scratch)?;
-            let mut second = pass::run(job, again, sinks.without_keys(), found.decisions, how, watch)?;
+            let decisions = found.decisions;
+            let mut second = pass::run(job, again, sinks.without_keys(), decisions, how, watch)?;
             behind.closed()?;
             if second.input != first.input {
                 return Err(changed(&records.path));
             }
-            second.repeats = Some(found.summary);
+            second.repeats = Some(FoundRepeats { decisions: Decisions::none(), summary: found.summary });
             return Ok((second, behind));
         }
     }
-    first.repeats = Some(found.summary);
+    first.repeats = Some(found);
     Ok((first, behind))
 }
 
@@ -419,9 +419,9 @@ fn outcome(
         unreadable_cells: result.unreadable_cells,
         notes,
         calendars: used_calendars(plan, job),
-        repeats: result.repeats.map(|summary| {
+        repeats: result.repeats.map(|found| {
             let name_of = |column: usize| job.name(column).to_owned();
-            summary.as_sentence(&job.key_setting(&name_of))
+            found.summary.as_sentence(&job.key_setting(&name_of))
         }),
         cells_behind_apostrophe: result.behind_apostrophe,
         outputs,

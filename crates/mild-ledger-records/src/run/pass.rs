@@ -9,7 +9,7 @@ use super::row_output::RowSink;
 use super::worker::{Done, Wanted, Work, Worker};
 use crate::error::RecordsError;
 use crate::files::Staging;
-use crate::keys::{Decisions, KeyScan, KeySetting, RepeatSummary};
+use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
 use crate::reports::Tally;
 use crate::sink::{RowForm, SinkKind, Written};
 use crate::source::{Source, SourceEnd};
@@ -19,6 +19,7 @@ use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
 use std::thread::Builder;
 
@@ -93,8 +94,8 @@ pub(super) struct PassResult {
     pub(super) input: SourceEnd,
     /// The file of rows and that of exceptions, as their writers counted them.
     pub(super) written: [Written; 2],
-    pub(super) keys: Option<KeyScan>,
-    pub(super) repeats: Option<RepeatSummary>,
+    /// What keys repeat, where that was looked for.
+    pub(super) repeats: Option<FoundRepeats>,
 }
 
 /// Reads all records once. One thread reads, others work on batches in turn, and this one takes what they leave in the order
@@ -237,9 +238,23 @@ impl<'j> Collector<'j> {
         worker: Worker<'j>,
         watch: Watch<'_>,
     ) -> Result<PassResult, RecordsError> {
-        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], .. } = self.sinks;
+        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], scratch, .. } =
+            self.sinks;
         let failed = |error| RecordsError::file(&rows_place, WRITE)(error);
-        let written = rows.finish(watch, failed)?;
+        let (job, interrupted) = (self.job, watch.interrupted);
+        // Keys and rows are sorted apart, so they are merged at the same time.
+        let (written, repeats) = std::thread::scope(|scope| {
+            let find = |keys: KeyScan| find_repeats(job, keys, &scratch, interrupted);
+            let finding = keys
+                .map(|keys| Builder::new().name("keys".to_owned()).spawn_scoped(scope, move || find(keys)));
+            let written = rows.finish(watch, failed);
+            let found = finding.map(|thread| {
+                let thread = thread.map_err(|error| RecordsError::no_thread(&error))?;
+                thread.join().map_err(|_| stopped("looks for repeated keys"))?
+            });
+            (written, found.transpose())
+        });
+        let (written, repeats) = (written?, repeats?);
         let counts = RowCounts { read: input.rows_read(), written: written.rows, ..worker.places.counts };
         let exception_rows_set_aside = exceptions.rows_set_aside();
         let unreadable_cells = exceptions.unreadable_cells();
@@ -263,10 +278,21 @@ impl<'j> Collector<'j> {
             behind_apostrophe: written.behind_apostrophe + exceptions_file.behind_apostrophe,
             input: input.finish(),
             written: [written, exceptions_file],
-            keys,
-            repeats: None,
+            repeats,
         })
     }
+}
+
+fn find_repeats(
+    job: &Job,
+    keys: KeyScan,
+    scratch: &Path,
+    interrupted: &AtomicBool,
+) -> Result<FoundRepeats, RecordsError> {
+    let is_interrupted = || interrupted.load(Ordering::Relaxed);
+    let check = || if is_interrupted() { Err(RecordsError::Interrupted) } else { Ok(()) };
+    let name_of = |column: usize| job.name(column).to_owned();
+    keys.find_repeats(&job.key_setting(&name_of), scratch, &check)
 }
 
 impl Job {

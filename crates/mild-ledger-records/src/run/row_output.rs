@@ -15,6 +15,8 @@ use std::sync::Arc;
 pub(super) struct RowMaker {
     form: Arc<dyn RowForm>,
     key: SortKey,
+    /// Bytes of the rows made last, for which room is made before the next ones.
+    bytes: usize,
     /// The writer's own sums, one for each column of amounts of the job.
     pub(super) sums: Vec<i128>,
 }
@@ -29,7 +31,7 @@ pub(super) struct MadeRows {
 
 impl RowMaker {
     pub(super) fn new(job: &Job, form: Arc<dyn RowForm>) -> Self {
-        Self { form, key: SortKey::default(), sums: vec![0; job.amounts.len()] }
+        Self { form, key: SortKey::default(), bytes: 0, sums: vec![0; job.amounts.len()] }
     }
 
     /// Takes the rows of a table that are written; the numbers are those of all its rows.
@@ -48,9 +50,11 @@ impl RowMaker {
             }
         }
         let mut made = MadeRows::default();
+        made.rows.rows.make_room(self.bytes, rows.len());
         self.form
             .put(table, &job.output, rows, &mut made.rows)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+        self.bytes = made.rows.rows.as_bytes().len();
         for row in rows.iter().filter(|_| !job.order_by.is_empty()) {
             put_key(&mut self.key, job, table, *row);
             made.order.push(self.key.as_bytes());

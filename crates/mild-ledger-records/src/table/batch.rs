@@ -1,7 +1,7 @@
 //! Rows held as columns of text, as a source gives them.
 
-use arrow_array::builder::StringBuilder;
 use arrow_array::{Array, StringArray};
+use arrow_buffer::{Buffer, OffsetBuffer};
 
 /// Rows of a file as columns, with where each stood, and the rows between them that are broken.
 #[derive(Debug)]
@@ -62,7 +62,7 @@ impl Batch {
 /// A batch while a source fills it.
 #[derive(Debug)]
 pub(crate) struct BatchBuilder {
-    columns: Vec<StringBuilder>,
+    columns: Vec<TextColumn>,
     kept: Kept,
     numbers: Vec<u64>,
     lines: Vec<u64>,
@@ -79,6 +79,39 @@ pub(crate) enum Kept {
     Only(Vec<usize>),
 }
 
+/// The texts of one column while they come.
+#[derive(Debug, Default)]
+struct TextColumn {
+    texts: String,
+    /// Where each text ends.
+    ends: Vec<i32>,
+}
+
+impl TextColumn {
+    fn push(&mut self, text: &str) {
+        self.texts.push_str(text);
+        self.ends.push(i32::try_from(self.texts.len()).unwrap_or(i32::MAX));
+    }
+
+    /// The texts so far, and room for as many again.
+    fn take(&mut self) -> StringArray {
+        let next = Self {
+            texts: String::with_capacity(self.texts.len()),
+            ends: Vec::with_capacity(self.ends.len()),
+        };
+        let Self { texts, ends } = std::mem::replace(self, next);
+        let lengths = ends.iter().scan(0, |start, end| {
+            let length = end - *start;
+            *start = *end;
+            usize::try_from(length).ok()
+        });
+        let offsets = OffsetBuffer::from_lengths(lengths);
+        // Texts one behind the other are text, and begin and end where texts do.
+        StringArray::try_new(offsets, Buffer::from_vec(texts.into_bytes()), None)
+            .unwrap_or_else(|_| StringArray::from(Vec::<&str>::new()))
+    }
+}
+
 /// Bytes that a batch holds at most, but for its last row.
 const BATCH_BYTES: usize = 1 << 20;
 
@@ -93,7 +126,7 @@ impl BatchBuilder {
     /// For rows of so many cells.
     pub(crate) fn of_columns(count: usize, kept: Kept) -> Self {
         Self {
-            columns: (0..count).map(|_| StringBuilder::new()).collect(),
+            columns: (0..count).map(|_| TextColumn::default()).collect(),
             kept,
             numbers: Vec::new(),
             lines: Vec::new(),
@@ -114,7 +147,7 @@ impl BatchBuilder {
         let mut push = |place: usize| {
             if let Some(column) = columns.get_mut(place) {
                 let cell = cell(place);
-                column.append_value(cell);
+                column.push(cell);
                 *bytes += cell.len() + 4;
             }
         };
@@ -138,7 +171,7 @@ impl BatchBuilder {
             return None;
         }
         Some(Batch {
-            columns: self.columns.iter_mut().map(StringBuilder::finish).collect(),
+            columns: self.columns.iter_mut().map(TextColumn::take).collect(),
             numbers: std::mem::take(&mut self.numbers),
             lines: std::mem::take(&mut self.lines),
             broken: std::mem::take(&mut self.broken),

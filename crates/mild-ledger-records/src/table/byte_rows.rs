@@ -13,6 +13,12 @@ impl ByteRows {
         self.ends.len()
     }
 
+    /// Makes room for so many bytes and rows more.
+    pub(crate) fn make_room(&mut self, bytes: usize, rows: usize) {
+        self.bytes.reserve(bytes);
+        self.ends.reserve(rows);
+    }
+
     /// Where the bytes of the next one are put, behind those of all others; [`end_row`](Self::end_row) ends it.
     pub(crate) fn open_row(&mut self) -> &mut Vec<u8> {
         &mut self.bytes

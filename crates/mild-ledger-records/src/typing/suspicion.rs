@@ -1,6 +1,6 @@
 //! Patterns that would read a column better than the one it was read by.
 
-use mild_ledger::{DatePattern, Reading};
+use mild_ledger::DatePattern;
 
 /// Rows on whose values every candidate is tried; beyond them only on those that the plan's pattern could not read. By their
 /// numbers, so that it does not matter who reads which of them.
@@ -42,7 +42,7 @@ impl Suspicion {
         self.failed += u64::from(!was_read);
         self.failed_in_sample += u64::from(is_sampled && !was_read);
         for rival in &mut self.rivals {
-            let reads = matches!(rival.pattern.read(text), Ok(Reading::Date { .. }));
+            let reads = rival.pattern.reads(text);
             rival.reads_of_sample += u64::from(reads && is_sampled);
             rival.reads_of_failed += u64::from(reads && !was_read);
         }

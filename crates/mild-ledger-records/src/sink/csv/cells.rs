@@ -13,6 +13,17 @@ pub(super) struct CellWriter<'r> {
     cells: usize,
 }
 
+/// The bytes that a cell is quoted for.
+const WANTS_QUOTES: [bool; 256] = {
+    let mut wants = [false; 256];
+    wants[b',' as usize] = true;
+    wants[b'"' as usize] = true;
+    wants[b'\n' as usize] = true;
+    wants[b'\r' as usize] = true;
+    wants[b'\t' as usize] = true;
+    wants
+};
+
 impl<'r> CellWriter<'r> {
     pub(super) fn new(lines: &'r mut RowBytes) -> Self {
         Self { lines, cells: 0 }
@@ -82,9 +93,7 @@ impl<'r> CellWriter<'r> {
 
     fn quoted_if_needed(&mut self, text: &str) {
         let line = self.lines.rows.open_row();
-        // All bytes are looked at, several at a time, rather than one after the other up to the first.
-        let is_special = |byte: u8| matches!(byte, b',' | b'"' | b'\n' | b'\r' | b'\t');
-        if !text.bytes().fold(false, |found, byte| found | is_special(byte)) {
+        if !text.bytes().any(|byte| WANTS_QUOTES[usize::from(byte)]) {
             line.extend_from_slice(text.as_bytes());
             return;
         }

@@ -2,6 +2,7 @@
 
 mod kind_of_file;
 mod line_counter;
+mod plain;
 mod reader;
 mod scan;
 #[cfg(test)]

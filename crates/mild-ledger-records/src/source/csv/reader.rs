@@ -2,6 +2,7 @@
 
 use super::kind_of_file::{other_kind, other_separator};
 use super::line_counter::LineCounter;
+use super::plain::plain_row;
 use super::scan::{RowScan, Scanned, put_cells};
 use crate::error::RecordsError;
 use crate::files::{Checksum, Hasher};
@@ -9,6 +10,7 @@ use crate::source::{OwnFile, Reading, Source, SourceEnd};
 use crate::table::{Batch, BatchBuilder, BrokenRow, Kept, RowFault, rows_of_batch};
 use std::fs::File;
 use std::io::Read;
+use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 /// Bytes read from the file at a time.
@@ -30,6 +32,8 @@ pub(super) struct CsvReader {
     at_end: bool,
     lines: LineCounter,
     row: RowBuffer,
+    /// Where the cells of a plain row stand.
+    cells: Vec<Range<usize>>,
     header: Vec<String>,
     rows_read: u64,
     longest_cell: usize,
@@ -147,6 +151,7 @@ impl CsvReader {
             at_end: false,
             lines: LineCounter::new(),
             row: RowBuffer::default(),
+            cells: Vec::new(),
             header: Vec::new(),
             rows_read: 0,
             longest_cell: reading.longest_cell,
@@ -172,31 +177,18 @@ impl CsvReader {
     /// false where it is left to [`next_row`](Self::next_row).
     fn take_plain_row(&mut self) -> bool {
         let waiting = &self.input[self.position..self.filled];
-        let Some(length) = memchr::memchr3(b'\n', b'\r', b'"', waiting) else { return false };
-        let with_end = match &waiting[length..] {
-            [b'\n', ..] => length + 1,
-            [b'\r', b'\n', ..] => length + 2,
-            _ => return false,
-        };
-        if length == 0 || length > self.longest_cell {
-            return false;
-        }
-        let Ok(text) = std::str::from_utf8(&waiting[..length]) else { return false };
-        let ends = &mut self.row.ends;
-        ends.clear();
-        ends.extend(memchr::memchr_iter(b',', text.as_bytes()).take(self.header.len()));
-        ends.push(length);
-        let first = &text[..ends[0]];
-        if ends.len() != self.header.len() || self.header.first().is_some_and(|name| first.trim() == name) {
+        let Some(row) = plain_row(waiting, &mut self.cells) else { return false };
+        let Ok(text) = std::str::from_utf8(&waiting[..row.length]) else { return false };
+        let cells = &self.cells;
+        let first = cells.first().map_or("", |cell| &text[cell.clone()]);
+        let may_be_header = self.header.first().is_some_and(|name| first.trim() == name);
+        if cells.len() != self.header.len() || row.length > self.longest_cell || may_be_header {
             return false;
         }
         self.rows_read += 1;
-        self.batch.push_row(self.rows_read, self.lines.line(), |place| {
-            let start = if place == 0 { 0 } else { ends[place - 1] + 1 };
-            &text[start..ends[place]]
-        });
+        self.batch.push_row(self.rows_read, self.lines.line(), |place| &text[cells[place].clone()]);
         self.lines.pass_one();
-        self.position += with_end;
+        self.position += row.with_end;
         true
     }
 
