@@ -10,7 +10,12 @@ use mild_ledger::{Anniversaries, CountRule, Date, Ends, Error, MonthEnd};
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind = ColumnKind { key: "age", companions: &["on", "leap_day"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "age",
+    gives: "complete years since a birthday",
+    companions: &["on", "leap_day"],
+    read,
+};
 
 #[derive(Debug)]
 struct PlannedAge {

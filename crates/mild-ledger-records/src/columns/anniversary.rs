@@ -11,8 +11,12 @@ use mild_ledger::{Anniversaries, Anniversary, Date, Error, MonthEnd};
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind =
-    ColumnKind { key: "anniversary", companions: &["on_or_after", "gives", "leap_day"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "anniversary",
+    gives: "the next anniversary, or how many-th it is",
+    companions: &["on_or_after", "gives", "leap_day"],
+    read,
+};
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Gives {

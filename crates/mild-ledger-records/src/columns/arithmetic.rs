@@ -14,21 +14,25 @@ const COMPANIONS: &[&str] = &["decimals", "rounding"];
 
 pub(super) const SUM: ColumnKind = ColumnKind {
     key: "sum",
+    gives: "two numbers added",
     companions: COMPANIONS,
     read: |walk, table, _: Range<usize>| read(walk, table, "sum", Operation::Sum),
 };
 pub(super) const DIFFERENCE: ColumnKind = ColumnKind {
     key: "difference",
+    gives: "one number less another",
     companions: COMPANIONS,
     read: |walk, table, _| read(walk, table, "difference", Operation::Difference),
 };
 pub(super) const PRODUCT: ColumnKind = ColumnKind {
     key: "product",
+    gives: "two numbers multiplied",
     companions: COMPANIONS,
     read: |walk, table, _| read(walk, table, "product", Operation::Product),
 };
 pub(super) const QUOTIENT: ColumnKind = ColumnKind {
     key: "quotient",
+    gives: "one number by another",
     companions: COMPANIONS,
     read: |walk, table, _| read(walk, table, "quotient", Operation::Quotient),
 };

@@ -15,6 +15,7 @@ use toml::de::{DeTable, DeValue};
 
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "between",
+    gives: "the time between two dates by a named way of counting, or working days",
     companions: &[
         "count",
         "gives",

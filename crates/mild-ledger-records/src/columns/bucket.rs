@@ -13,7 +13,12 @@ use std::ops::Range;
 use std::sync::Arc;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind = ColumnKind { key: "bucket", companions: &["edges", "from"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "bucket",
+    gives: "the bucket that a number falls into",
+    companions: &["edges", "from"],
+    read,
+};
 
 /// Which of its edges belongs to a bucket.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -12,7 +12,12 @@ use mild_ledger::Error;
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind = ColumnKind { key: "when", companions: &["then", "else"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "when",
+    gives: "one of two values, by conditions",
+    companions: &["then", "else"],
+    read,
+};
 
 #[derive(Debug)]
 struct PlannedChoice {

@@ -11,8 +11,12 @@ use mild_ledger::{ClockTime, Date, DateField, Error, FiscalYear, LabelPattern, W
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind =
-    ColumnKind { key: "field", companions: &["of", "weeks", "weekdays"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "field",
+    gives: "a part of a date or of a time of day",
+    companions: &["of", "weeks", "weekdays"],
+    read,
+};
 
 /// What is taken from a date, or from its time of day.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -10,7 +10,12 @@ use mild_ledger::{DateTime, Error, HoursOf};
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind = ColumnKind { key: "first_of", companions: &[], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "first_of",
+    gives: "the first of several dates that is not blank",
+    companions: &[],
+    read,
+};
 
 #[derive(Debug)]
 struct PlannedFirstOf {

@@ -47,6 +47,9 @@ use toml::de::DeTable;
 /// A kind of column: the key that says that a column is of it, the keys that go with it, and how it reads from the plan.
 pub(crate) struct ColumnKind {
     pub(crate) key: &'static str,
+    /// What it holds, as the page of plans says it.
+    #[cfg_attr(not(test), expect(dead_code, reason = "the page of plans is held to it by a test"))]
+    pub(crate) gives: &'static str,
     pub(crate) companions: &'static [&'static str],
     read: ReadColumn,
 }

@@ -18,6 +18,7 @@ use toml::de::{DeTable, DeValue};
 
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "from",
+    gives: "a date moved from another, to an end of its period, a weekday or a working day",
     companions: &[
         "shift",
         "month_end",

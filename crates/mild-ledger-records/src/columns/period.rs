@@ -14,6 +14,7 @@ use toml::de::DeTable;
 
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "period",
+    gives: "the first or last day, the number or the label of the period that a date lies in",
     companions: &[
         "of",
         "gives",

@@ -12,8 +12,12 @@ use mild_ledger::{DayCount, Decimal, Error, Fraction, Interval, MeanMonth, Quoti
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind =
-    ColumnKind { key: "rate", companions: &["tenure", "per", "smallest", "decimals", "rounding"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "rate",
+    gives: "a quantity by the months, quarters or years of a stay",
+    companions: &["tenure", "per", "smallest", "decimals", "rounding"],
+    read,
+};
 
 /// What a rate divides by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -12,7 +12,12 @@ use mild_ledger::{ClockTime, DateTime, Decimal, Error, HoursOf, Quotient, Roundi
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind = ColumnKind { key: "value", companions: &[], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "value",
+    gives: "the same in each row: a text, a number, a date or a column",
+    companions: &[],
+    read,
+};
 
 #[derive(Debug)]
 struct PlannedValue {

@@ -11,8 +11,12 @@ use mild_ledger::{Date, DayKind, Error, NumberInMonth, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
-pub(super) const KIND: ColumnKind =
-    ColumnKind { key: "working_day", companions: &["gives", "calendar"], read };
+pub(super) const KIND: ColumnKind = ColumnKind {
+    key: "working_day",
+    gives: "whether a date is a working day, what it is, or its number in the month",
+    companions: &["gives", "calendar"],
+    read,
+};
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Gives {

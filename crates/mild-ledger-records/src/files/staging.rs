@@ -141,11 +141,6 @@ impl Staging {
         self.outputs.get(nth).map_or(Path::new(""), |output| &output.part)
     }
 
-    /// Where an output will stand.
-    pub(crate) fn place(&self, nth: usize) -> &Path {
-        self.outputs.get(nth).map_or(Path::new(""), |output| &output.place)
-    }
-
     /// What an output is called in the plan.
     pub(crate) fn name(&self, nth: usize) -> &str {
         self.outputs.get(nth).map_or("", |output| &output.name)

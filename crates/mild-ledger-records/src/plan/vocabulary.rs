@@ -32,7 +32,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::columns::{CALENDAR, CONDITION, PERIOD, keys};
+    use crate::columns::{self, CALENDAR, CONDITION, PERIOD, keys};
     use crate::reports;
     use std::collections::BTreeSet;
 
@@ -70,6 +70,27 @@ mod tests {
             let published: BTreeSet<&str> =
                 part["properties"].as_object().unwrap().keys().map(String::as_str).collect();
             assert_eq!(published, keys.known.iter().copied().collect(), "{}", keys.part);
+        }
+    }
+
+    /// The tables of the page of plans are those of the registries, line by line.
+    #[test]
+    fn the_page_of_plans_lists_the_kinds_of_columns_and_reports() {
+        let page = include_str!("../../../../docs/plan.md");
+        let quoted = |keys: &[&str]| keys.iter().map(|key| format!("`{key}`")).collect::<Vec<_>>().join(", ");
+        let columns = columns::KINDS
+            .iter()
+            .map(|kind| format!("| `{}` | {} | {} |", kind.key, quoted(kind.companions), kind.gives));
+        let reports = reports::KINDS
+            .iter()
+            .map(|kind| format!("| `{}` | {} | {} |", kind.word, quoted(kind.keys), kind.gives));
+        for (head, rows) in [
+            ("| key | keys beside it | what the column holds |", columns.collect::<Vec<_>>()),
+            ("| kind | keys | what it holds |", reports.collect()),
+        ] {
+            let table = page.lines().skip_while(|line| *line != head).skip(2);
+            let published: Vec<&str> = table.take_while(|line| !line.is_empty()).collect();
+            assert_eq!(published, rows, "{head}");
         }
     }
 }

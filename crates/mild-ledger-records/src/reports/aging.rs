@@ -19,6 +19,7 @@ const CREDITS: &str = "Credits";
 
 pub(super) const KIND: ReportKind = ReportKind {
     word: "aging",
+    gives: "what is owed, by bucket and perhaps by another column",
     title: "Aging",
     keys: &["band", "amount", "issued", "paid", "by"],
     later: &["credits", "show"],

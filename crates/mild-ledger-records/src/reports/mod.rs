@@ -22,6 +22,9 @@ use toml::de::DeTable;
 pub(crate) struct ReportKind {
     /// What stands behind `kind`.
     pub(crate) word: &'static str,
+    /// What it holds, as the page of plans says it.
+    #[cfg_attr(not(test), expect(dead_code, reason = "the page of plans is held to it by a test"))]
+    pub(crate) gives: &'static str,
     /// What it is called where the plan gives it no title.
     title: &'static str,
     /// The keys that say more of it, beside `kind` and `title`.

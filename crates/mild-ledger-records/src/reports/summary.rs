@@ -15,8 +15,14 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use toml::de::DeTable;
 
-pub(super) const KIND: ReportKind =
-    ReportKind { word: "summary", title: "Summary", keys: &["by", "show"], later: &["across", "top"], read };
+pub(super) const KIND: ReportKind = ReportKind {
+    word: "summary",
+    gives: "figures of groups: of columns, buckets or periods",
+    title: "Summary",
+    keys: &["by", "show"],
+    later: &["across", "top"],
+    read,
+};
 
 /// The most columns that rows are grouped by.
 const MOST_LEVELS: usize = 3;

@@ -1,22 +1,19 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::outcome::ExceptionGroup;
-use crate::files::Progress;
-use crate::sink::{RowBytes, RowForm, Sink, Written};
+use super::outputs::OutputSink;
+use crate::error::RecordsError;
+use crate::sink::{RowBytes, Written};
 use crate::table::{Became, Data, Exception, ExceptionSubject, Layout, Reason, Table};
 use arrow_array::StringArray;
 use std::collections::BTreeMap;
-use std::io;
-use std::sync::Arc;
 
 /// Writes exceptions to their file in the order of the rows, and counts them.
 pub(super) struct ExceptionSink<'j> {
     layout: &'j Layout,
     key_name: String,
-    sink: Box<dyn Sink>,
-    form: Arc<dyn RowForm>,
+    sink: OutputSink,
     made: RowBytes,
-    progress: Progress,
     groups: BTreeMap<(Reason, Became), Group>,
     rows_set_aside: u64,
     unreadable_cells: u64,
@@ -35,19 +32,13 @@ const EXAMPLES: usize = 3;
 pub(super) const COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
 
 impl<'j> ExceptionSink<'j> {
-    pub(super) fn new(
-        layout: &'j Layout,
-        (sink, form): (Box<dyn Sink>, Arc<dyn RowForm>),
-        progress: Progress,
-    ) -> Self {
+    pub(super) fn new(layout: &'j Layout, sink: OutputSink) -> Self {
         let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
         Self {
             layout,
             key_name: names.join(" / "),
             sink,
-            form,
             made: RowBytes::default(),
-            progress,
             groups: BTreeMap::new(),
             rows_set_aside: 0,
             unreadable_cells: 0,
@@ -55,11 +46,10 @@ impl<'j> ExceptionSink<'j> {
     }
 
     /// Writes what came of one batch, in the order of its rows.
-    pub(super) fn write_batch(&mut self, mut exceptions: Vec<Exception>) -> io::Result<()> {
+    pub(super) fn write_batch(&mut self, mut exceptions: Vec<Exception>) -> Result<(), RecordsError> {
         exceptions.sort_by_key(|exception| exception.row);
         let mut last_set_aside = 0;
         self.write(&exceptions)?;
-        self.progress.reached(self.sink.bytes_written());
         for exception in exceptions {
             // A row that is set aside for two reasons is one row.
             if exception.became == Became::RowSetAside && exception.row != last_set_aside {
@@ -83,7 +73,7 @@ impl<'j> ExceptionSink<'j> {
     }
 
     /// Writes exceptions as rows of a table.
-    fn write(&mut self, exceptions: &[Exception]) -> io::Result<()> {
+    fn write(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {
         if exceptions.is_empty() {
             return Ok(());
         }
@@ -111,7 +101,8 @@ impl<'j> ExceptionSink<'j> {
         let (columns, rows) = ((0..COLUMNS.len()).collect::<Vec<_>>(), (0..table.rows).collect::<Vec<_>>());
         self.made.rows.clear();
         self.made.behind_apostrophe = 0;
-        self.form.put(&table, &columns, &rows, &mut self.made)?;
+        let put = self.sink.form().put(&table, &columns, &rows, &mut self.made);
+        put.map_err(|error| self.sink.failed(error))?;
         self.sink.write(&self.made)
     }
 
@@ -148,7 +139,7 @@ impl<'j> ExceptionSink<'j> {
     }
 
     /// The groups, rows set aside first, and the finished file.
-    pub(super) fn finish(self) -> io::Result<(Vec<ExceptionGroup>, Written)> {
+    pub(super) fn finish(self) -> Result<(Vec<ExceptionGroup>, Written), RecordsError> {
         let mut groups: Vec<_> = self.groups.into_iter().collect();
         groups.sort_by_key(|((reason, became), group)| (*became, std::cmp::Reverse(group.count), *reason));
         let groups = groups

@@ -3,6 +3,7 @@
 mod exceptions_file;
 mod job;
 mod outcome;
+mod outputs;
 mod pass;
 mod proof;
 mod read_back;
@@ -17,7 +18,6 @@ use crate::files::{
     ExistingFiles, FileFacts, Fingerprint, InputFile, Staging, changed, receipt_path, regular,
 };
 use crate::keys::{Decisions, FoundRepeats, Repeats};
-use crate::mistakes::Mistakes;
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use crate::reports::Report;
 use crate::source::{self, Source};
@@ -27,10 +27,10 @@ pub use outcome::{
     AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunFile, RunOutcome,
     UsedCalendar,
 };
+use outputs::{Output, check_outputs, outputs_of};
 use pass::{PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
-use same_file::Handle;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -142,19 +142,18 @@ fn run_with(
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(plan)?;
     let job = Job::bind(plan, as_of, reader.columns())?;
-    let outputs = Outputs::of(plan, as_of)?;
-    outputs.check(plan, &records, &job)?;
-
-    let receipt_place = receipt_path(&plan.path, &outputs.rows.1);
+    let outputs = outputs_of(plan, as_of, &job);
+    check_outputs(&outputs, plan, &records, &job)?;
+    let first_place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
+    let receipt_place = receipt_path(&plan.path, &first_place);
     let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
     let as_of_said = said(as_of);
-    let mut create =
-        |(name, place): &(String, PathBuf)| staging.create(name, place, &as_of_said, request.existing);
-    let files = [create(&outputs.rows)?, create(&outputs.exceptions)?];
+    let create = |output: &Output| staging.create(&output.name, &output.place, &as_of_said, request.existing);
+    let files = outputs.iter().map(create).collect::<Result<Vec<_>, _>>()?;
     let scratch =
-        outputs.rows.1.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
-    let (result, behind) =
-        run_passes(&job, &records, reader, (&staging, files, scratch), request.workers(), watch)?;
+        first_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    let writing = Writing { outputs: &outputs, staging: &staging, scratch };
+    let (result, behind) = run_passes(&job, &records, reader, (writing, files), request.workers(), watch)?;
     records.check_unchanged(plan)?;
     for calendar in &job.setting.calendars {
         calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
@@ -162,7 +161,7 @@ fn run_with(
 
     before_proof(&staging);
     let read_back = behind.finish(result.exception_rows_set_aside, watch)?;
-    let written = result.written;
+    let written = result.written.clone();
     let outcome = outcome(plan, &job, &records, &staging, result, &read_back)?;
     proof::check(&outcome, &written, &read_back)?;
     let entry = receipt_entry(&outcome, as_of_said);
@@ -260,70 +259,12 @@ impl Records {
     }
 }
 
-/// The names and places of what is written.
-struct Outputs {
-    rows: (String, PathBuf),
-    exceptions: (String, PathBuf),
-}
-
-impl Outputs {
-    fn of(plan: &Plan, as_of: Option<AsOfDate>) -> Result<Self, RecordsError> {
-        let expand = |name: &str| {
-            let name = filled_in(name, as_of);
-            let place = plan.folder().join(&name);
-            (name, place)
-        };
-        Ok(Self { rows: expand(&plan.output_rows.value), exceptions: expand(&plan.output_exceptions.value) })
-    }
-
-    /// No output is an input or another output, under whatever name.
-    fn check(&self, plan: &Plan, records: &Records, job: &Job) -> Result<(), RecordsError> {
-        let receipt = receipt_path(&plan.path, &self.rows.1);
-        let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
-        let mut taken: Vec<(&Path, &str)> = vec![
-            (&plan.path, "the plan itself"),
-            (&records.path, "the records file"),
-            (&receipt, "the receipt"),
-        ];
-        taken.extend(calendars.map(|file| (file.path.as_path(), "a calendar of the plan")));
-        for (output, at) in [(&self.rows.1, &plan.output_rows), (&self.exceptions.1, &plan.output_exceptions)]
-        {
-            let folder = output.parent().filter(|folder| !folder.as_os_str().is_empty());
-            if folder.is_some_and(|folder| !folder.is_dir()) {
-                return Err(RecordsError::file(output, "write it")(std::io::ErrorKind::NotFound.into()));
-            }
-            if let Some((_, what)) = taken.iter().find(|(other, _)| is_same_file(output, other)) {
-                let what = format!("this output is {what}, which it would overwrite");
-                let mut mistakes = Mistakes::default();
-                mistakes.tell(at.span.clone(), what, "a file of its own");
-                return Err(plan.mistakes(mistakes));
-            }
-            taken.push((output, "the file of rows"));
-        }
-        Ok(())
-    }
-}
-
-/// Whether two paths lead, or would lead, to one file.
-fn is_same_file(a: &Path, b: &Path) -> bool {
-    // A pipe or a device is not opened to be looked at: that could wait for ever.
-    let handle = |path: &Path| {
-        std::fs::metadata(path)
-            .ok()
-            .filter(std::fs::Metadata::is_file)
-            .and_then(|_| Handle::from_path(path).ok())
-    };
-    match (handle(a), handle(b)) {
-        (Some(a), Some(b)) => a == b,
-        _ => {
-            let place = |path: &Path| {
-                let folder =
-                    path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
-                (folder.canonicalize().ok(), path.file_name().map(ToOwned::to_owned))
-            };
-            a == b || (place(a) == place(b) && place(a).0.is_some())
-        }
-    }
+/// Where a run writes to: its outputs, their unfinished files, and a folder for what is sorted on disk.
+#[derive(Clone, Copy)]
+struct Writing<'w> {
+    outputs: &'w [Output],
+    staging: &'w Staging,
+    scratch: &'w Path,
 }
 
 /// Reads the records once; a second time where repeated keys were found that something is to be done about.
@@ -331,14 +272,14 @@ fn run_passes(
     job: &Job,
     records: &Records,
     reader: Box<dyn Source>,
-    (staging, files, scratch): (&Staging, [std::fs::File; 2], &Path),
+    (writing, files): (Writing<'_>, Vec<std::fs::File>),
     workers: NonZeroUsize,
     watch: Watch<'_>,
 ) -> Result<(PassResult, ReadBehind), RecordsError> {
     let how = (records.facts.bytes, workers);
     let name_of = |column: usize| job.name(column).to_owned();
     let key_setting = job.key_setting(&name_of);
-    let (sinks, mut behind) = Sinks::new(job, staging, files, scratch)?;
+    let (sinks, mut behind) = Sinks::new(job, writing, files)?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), how, watch)?;
     behind.closed()?;
     let Some(found) = first.repeats.take() else { return Ok((first, behind)) };
@@ -352,8 +293,9 @@ fn run_passes(
         Some(_) => {
             drop(behind);
             let again = source::open(&records.path, job.reading)?;
-            let files = [staging.reopen(0)?, staging.reopen(1)?];
-            let (sinks, mut behind) = Sinks::new(job, staging, files, scratch)?;
+            let reopen = |nth| writing.staging.reopen(nth);
+            let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
+            let (sinks, mut behind) = Sinks::new(job, writing, files)?;
             let decisions = found.decisions;
             let mut second = pass::run(job, again, sinks.without_keys(), decisions, how, watch)?;
             behind.closed()?;
@@ -385,7 +327,7 @@ fn outcome(
     };
     let outputs = read_back.files.iter().enumerate().map(|(nth, back)| {
         let name = staging.name(nth);
-        file(name.to_owned(), &plan.folder().join(name), Some(back.rows), &back.fingerprint)
+        file(name.to_owned(), &plan.folder().join(name), Some(back.end.rows), &back.end.fingerprint)
     });
     let whole = |input: &InputFile| {
         let name = input.path.strip_prefix(plan.folder()).unwrap_or(&input.path).display().to_string();

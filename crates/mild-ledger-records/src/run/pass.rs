@@ -1,17 +1,17 @@
 //! One pass over the records: read, worked on by several, and taken to the outputs in the order of the file.
 
-use super::Watch;
-use super::exceptions_file::{COLUMNS, ExceptionSink};
+use super::exceptions_file::ExceptionSink;
 use super::job::Job;
 use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
+use super::outputs::{Holds, OutputSink};
 use super::read_back::ReadBehind;
 use super::row_output::RowSink;
 use super::worker::{Done, Wanted, Work, Worker};
+use super::{Watch, Writing};
 use crate::error::RecordsError;
-use crate::files::Staging;
 use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
 use crate::reports::Tally;
-use crate::sink::{RowForm, SinkKind, Written};
+use crate::sink::Written;
 use crate::source::{Source, SourceEnd};
 use crate::table::{Batch, Became};
 use crate::typing::ColumnReadings;
@@ -28,55 +28,40 @@ pub(super) struct Sinks<'j> {
     rows: RowSink,
     exceptions: ExceptionSink<'j>,
     keys: Option<KeyScan>,
-    /// The form in which rows are written.
-    form: Arc<dyn RowForm>,
-    places: [PathBuf; 2],
     scratch: PathBuf,
 }
 
 impl<'j> Sinks<'j> {
-    /// The writers of the files of a pass, and the readers behind them.
+    /// The writers of the files of a pass, one for each output, and the readers behind them.
     pub(super) fn new(
         job: &'j Job,
-        staging: &Staging,
-        files: [File; 2],
-        scratch: &Path,
+        writing: Writing<'_>,
+        files: Vec<File>,
     ) -> Result<(Self, ReadBehind), RecordsError> {
-        let places = [staging.place(0).to_owned(), staging.place(1).to_owned()];
-        let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
-        let begin = |nth: usize, file: File, columns: &[&str]| {
-            let created = SinkKind::of(&places[nth]).create(file, columns);
-            created.map_err(RecordsError::file(&places[nth], WRITE))
-        };
-        let behind = ReadBehind::begin(job, staging, [&names, &COLUMNS])?;
-        let [rows_progress, exceptions_progress] = behind.progress();
-        let [rows, exceptions] = files;
-        let (rows, exceptions) = (begin(0, rows, &names)?, begin(1, exceptions, &COLUMNS)?);
-        let form = |nth: usize, columns: &[&str]| {
-            let form = SinkKind::of(&places[nth]).form(columns);
-            form.map_err(RecordsError::file(&places[nth], WRITE))
-        };
-        let exceptions = (exceptions, form(1, &COLUMNS)?);
+        let behind = ReadBehind::begin(job, writing)?;
+        let (mut rows, mut exceptions) = (None, None);
+        for ((output, file), progress) in writing.outputs.iter().zip(files).zip(behind.progress()) {
+            let sink = OutputSink::begin(output, file, progress)?;
+            match output.holds {
+                Holds::Rows => rows = Some(RowSink::new(job, sink, writing.scratch)),
+                Holds::Exceptions => exceptions = Some(ExceptionSink::new(&job.setting.layout, sink)),
+            }
+        }
+        let lacks = || RecordsError::Proof { what: "an output is not written".to_owned() };
         let sinks = Self {
-            rows: RowSink::new(job, (rows, rows_progress), scratch),
-            exceptions: ExceptionSink::new(&job.setting.layout, exceptions, exceptions_progress),
-            keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(scratch)),
-            form: form(0, &names)?,
-            places,
-            scratch: scratch.to_owned(),
+            rows: rows.ok_or_else(lacks)?,
+            exceptions: exceptions.ok_or_else(lacks)?,
+            keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(writing.scratch)),
+            scratch: writing.scratch.to_owned(),
         };
         Ok((sinks, behind))
     }
-}
 
-impl Sinks<'_> {
     /// For a pass over records whose repeated keys are known.
     pub(super) fn without_keys(self) -> Self {
         Self { keys: None, ..self }
     }
 }
-
-const WRITE: &str = "write it";
 
 /// What a pass counted.
 pub(super) struct PassResult {
@@ -92,8 +77,8 @@ pub(super) struct PassResult {
     pub(super) doubts: Vec<String>,
     pub(super) behind_apostrophe: u64,
     pub(super) input: SourceEnd,
-    /// The file of rows and that of exceptions, as their writers counted them.
-    pub(super) written: [Written; 2],
+    /// What was written to each output, as its writer counted it.
+    pub(super) written: Vec<(Holds, Written)>,
     /// What keys repeat, where that was looked for.
     pub(super) repeats: Option<FoundRepeats>,
 }
@@ -108,7 +93,7 @@ pub(super) fn run<'j>(
     (total, workers): (u64, NonZeroUsize),
     watch: Watch<'_>,
 ) -> Result<PassResult, RecordsError> {
-    let wanted = Wanted { keys: sinks.keys.is_some(), form: Arc::clone(&sinks.form) };
+    let wanted = Wanted { keys: sinks.keys.is_some(), form: Arc::clone(sinks.rows.form()) };
     let mut collector = Collector { job, sinks };
     let (input, worker) = std::thread::scope(|scope| {
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
@@ -223,13 +208,12 @@ struct Collector<'j> {
 
 impl<'j> Collector<'j> {
     fn take(&mut self, done: Done) -> Result<(), RecordsError> {
-        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], scratch, .. } =
-            &mut self.sinks;
+        let Sinks { rows, exceptions, keys, scratch } = &mut self.sinks;
         if let (Some(keys), Some(made)) = (keys, &done.keys) {
             keys.add(made).map_err(RecordsError::file(scratch, SORT_KEYS))?;
         }
-        rows.write(&done.rows).map_err(RecordsError::file(rows_place, WRITE))?;
-        exceptions.write_batch(done.exceptions).map_err(RecordsError::file(exceptions_place, WRITE))
+        rows.write(&done.rows)?;
+        exceptions.write_batch(done.exceptions)
     }
 
     fn finish(
@@ -238,16 +222,14 @@ impl<'j> Collector<'j> {
         worker: Worker<'j>,
         watch: Watch<'_>,
     ) -> Result<PassResult, RecordsError> {
-        let Sinks { rows, exceptions, keys, places: [rows_place, exceptions_place], scratch, .. } =
-            self.sinks;
-        let failed = |error| RecordsError::file(&rows_place, WRITE)(error);
+        let Sinks { rows, exceptions, keys, scratch } = self.sinks;
         let (job, interrupted) = (self.job, watch.interrupted);
         // Keys and rows are sorted apart, so they are merged at the same time.
         let (written, repeats) = std::thread::scope(|scope| {
             let find = |keys: KeyScan| find_repeats(job, keys, &scratch, interrupted);
             let finding = keys
                 .map(|keys| Builder::new().name("keys".to_owned()).spawn_scoped(scope, move || find(keys)));
-            let written = rows.finish(watch, failed);
+            let written = rows.finish(watch);
             let found = finding.map(|thread| {
                 let thread = thread.map_err(|error| RecordsError::no_thread(&error))?;
                 thread.join().map_err(|_| stopped("looks for repeated keys"))?
@@ -258,8 +240,7 @@ impl<'j> Collector<'j> {
         let counts = RowCounts { read: input.rows_read(), written: written.rows, ..worker.places.counts };
         let exception_rows_set_aside = exceptions.rows_set_aside();
         let unreadable_cells = exceptions.unreadable_cells();
-        let (groups, exceptions_file) =
-            exceptions.finish().map_err(RecordsError::file(&exceptions_place, WRITE))?;
+        let (groups, exceptions_file) = exceptions.finish()?;
         let readings = worker.cleaner.readings();
         let doubts = rows_doubt(&counts, &groups)
             .into_iter()
@@ -277,7 +258,7 @@ impl<'j> Collector<'j> {
             unreadable_cells,
             behind_apostrophe: written.behind_apostrophe + exceptions_file.behind_apostrophe,
             input: input.finish(),
-            written: [written, exceptions_file],
+            written: vec![(Holds::Rows, written), (Holds::Exceptions, exceptions_file)],
             repeats,
         })
     }

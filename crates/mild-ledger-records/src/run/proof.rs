@@ -3,6 +3,7 @@
 //! The reader, the places, the writer and the reports each counted on their own, and the output files were read back.
 
 use super::outcome::{AmountProof, ReadBackState, RunOutcome};
+use super::outputs::Holds;
 use super::read_back::ReadBack;
 use crate::error::RecordsError;
 use crate::reports::{ProofAgainst, ProofLine, ProofValue};
@@ -13,25 +14,26 @@ use std::fmt::Display;
 /// Compares all that was counted.
 pub(super) fn check(
     outcome: &RunOutcome,
-    written: &[Written; 2],
+    written: &[(Holds, Written)],
     back: &ReadBack,
 ) -> Result<(), RecordsError> {
     let rows = &outcome.rows;
     let placed = rows.written + rows.set_aside + rows.merged + rows.not_selected;
     agree("rows read", &rows.read, "rows written, set aside, merged and not selected", &placed)?;
-    agree("rows written", &rows.written, "rows in the output", &back.files[0].rows)?;
+    let in_rows = back.files.iter().filter(|file| file.holds == Holds::Rows).map(|file| file.end.rows).sum();
+    agree("rows written", &rows.written, "rows in the output", &in_rows)?;
     agree("rows set aside", &rows.set_aside, "rows listed as set aside", &back.rows_set_aside)?;
-    let names = ["the rows", "the exceptions"];
-    for ((name, written), back) in names.into_iter().zip(written).zip(&back.files) {
-        agree(&format!("rows of {name} written"), &written.rows, "rows in the file", &back.rows)?;
-        let (one, other) = (format!("{:016x}", written.checksum), format!("{:016x}", back.checksum));
+    agree("the outputs written", &written.len(), "those read back", &back.files.len())?;
+    for ((holds, written), file) in written.iter().zip(&back.files) {
+        let name = holds.said();
+        agree("an output", &name, "that read back in its place", &file.holds.said())?;
+        agree(&format!("rows of {name} written"), &written.rows, "rows in the file", &file.end.rows)?;
+        let (one, other) = (format!("{:016x}", written.checksum), format!("{:016x}", file.end.checksum));
         agree(&format!("the checksum of {name}"), &one, "that of the file", &other)?;
     }
-    for (name, is_untouched) in names.into_iter().zip(back.is_untouched) {
-        if !is_untouched {
-            let what = format!("the file of {name} changed after it was written");
-            return Err(RecordsError::Proof { what });
-        }
+    if let Some(file) = back.files.iter().find(|file| !file.is_untouched) {
+        let what = format!("the file of {} changed after it was written", file.holds.said());
+        return Err(RecordsError::Proof { what });
     }
     for (amount, sum) in outcome.amounts.iter().zip(&back.sums) {
         check_amount(amount, *sum)?;

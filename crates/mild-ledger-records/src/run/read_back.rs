@@ -1,13 +1,14 @@
 //! The outputs read back from their files, behind the writers.
 
-use super::Watch;
 use super::job::Job;
+use super::outputs::{Holds, Output, Summed};
+use super::{Watch, Writing};
 use crate::error::RecordsError;
-use crate::files::{FileFacts, Follower, Progress, Staging};
+use crate::files::{FileFacts, Follower, Progress};
 use crate::sink::SinkKind;
 use crate::source::{OwnFile, SourceEnd};
 use crate::table::Kept;
-use mild_ledger::{Decimal, Scale};
+use mild_ledger::Decimal;
 use std::fs::File;
 use std::path::{Path, PathBuf};
 use std::thread::JoinHandle;
@@ -15,28 +16,33 @@ use std::time::Duration;
 
 /// What stands in the output files.
 pub(super) struct ReadBack {
-    /// The file of rows and that of exceptions.
-    pub(super) files: [SourceEnd; 2],
-    /// Whether nobody wrote to them between their writer and the end of the reading.
-    pub(super) is_untouched: [bool; 2],
+    pub(super) files: Vec<FileReadBack>,
     pub(super) rows_set_aside: u64,
     /// One sum for each column of amounts of the job; `None` where the output lacks the column.
     pub(super) sums: Vec<Option<Decimal>>,
 }
 
+/// What stands in one of them.
+pub(super) struct FileReadBack {
+    pub(super) holds: Holds,
+    pub(super) end: SourceEnd,
+    /// Whether nobody wrote to it between its writer and the end of the reading.
+    pub(super) is_untouched: bool,
+}
+
 /// Readers of the outputs, each behind its writer on a thread of its own.
 pub(super) struct ReadBehind {
-    rows: Behind,
-    exceptions: Behind,
-    /// How the files stood when their writers had closed them.
-    closed: Option<[FileFacts; 2]>,
+    files: Vec<Behind>,
 }
 
 struct Behind {
+    holds: Holds,
     part: PathBuf,
     /// Where the file will stand.
     place: PathBuf,
     progress: Progress,
+    /// How the file stood when its writer had closed it.
+    closed: Option<FileFacts>,
     thread: Option<JoinHandle<Result<Found, RecordsError>>>,
 }
 
@@ -46,67 +52,56 @@ struct Found {
     sums: Vec<Option<Decimal>>,
 }
 
-/// A column of amounts in an output: its place among the columns, and its name.
-struct Summed {
-    place: usize,
-    scale: Scale,
-    name: String,
-}
-
 impl ReadBehind {
     /// Begins to read the files that are about to be written.
-    pub(super) fn begin(job: &Job, staging: &Staging, columns: [&[&str]; 2]) -> Result<Self, RecordsError> {
-        let summed = |column: &usize| {
-            let place = job.output.iter().position(|written| written == column)?;
-            Some(Summed { place, scale: job.scale(*column)?, name: job.name(*column).to_owned() })
-        };
-        let sums: Vec<Option<Summed>> = job.amounts.iter().map(summed).collect();
-        let [rows, exceptions] = columns;
-        let begin =
-            |nth: usize, columns: &[&str], sums: Vec<Option<Summed>>| -> Result<Behind, RecordsError> {
-                let (part, place) = (staging.part(nth).to_owned(), staging.place(nth).to_owned());
-                let file = File::open(&part).map_err(RecordsError::file(&place, "read it back"))?;
-                let (progress, placed) = (Progress::default(), place.clone());
-                let kept = sums.iter().flatten().map(|summed| summed.place);
-                let own = OwnFile {
-                    path: part.clone(),
-                    kept: Kept::Only(kept.collect()),
-                    input: Box::new(Follower::new(file, progress.clone())),
-                    columns: columns.iter().map(|name| (*name).to_owned()).collect(),
-                    hash: job.reading.hash,
-                };
-                let thread = std::thread::Builder::new().name("read back".to_owned());
-                let thread = thread.spawn(move || read_all(&place, own, &sums));
-                let thread = thread.map_err(|error| RecordsError::no_thread(&error))?;
-                Ok(Behind { part, place: placed, progress, thread: Some(thread) })
+    pub(super) fn begin(job: &Job, writing: Writing<'_>) -> Result<Self, RecordsError> {
+        let begin = |(nth, output): (usize, &Output)| -> Result<Behind, RecordsError> {
+            let (part, place) = (writing.staging.part(nth).to_owned(), output.place.clone());
+            let file = File::open(&part).map_err(RecordsError::file(&place, "read it back"))?;
+            let progress = Progress::default();
+            let summed = output.summed.clone();
+            let own = OwnFile {
+                path: part.clone(),
+                kept: Kept::Only(summed.iter().flatten().map(|summed| summed.place).collect()),
+                input: Box::new(Follower::new(file, progress.clone())),
+                columns: output.columns.clone(),
+                hash: job.reading.hash,
             };
-        let (rows, exceptions) = (begin(0, rows, sums)?, begin(1, exceptions, Vec::new())?);
-        Ok(Self { rows, exceptions, closed: None })
+            let read_from = place.clone();
+            let thread = std::thread::Builder::new().name("read back".to_owned());
+            let thread = thread.spawn(move || read_all(&read_from, own, &summed));
+            let thread = thread.map_err(|error| RecordsError::no_thread(&error))?;
+            Ok(Behind { holds: output.holds, part, place, progress, closed: None, thread: Some(thread) })
+        };
+        Ok(Self { files: writing.outputs.iter().enumerate().map(begin).collect::<Result<_, _>>()? })
     }
 
     /// What the writers tell their progress by.
-    pub(super) fn progress(&self) -> [Progress; 2] {
-        [self.rows.progress.clone(), self.exceptions.progress.clone()]
+    pub(super) fn progress(&self) -> Vec<Progress> {
+        self.files.iter().map(|file| file.progress.clone()).collect()
     }
 
     /// That the writers have closed the files.
     pub(super) fn closed(&mut self) -> Result<(), RecordsError> {
-        self.closed = Some([self.rows.facts()?, self.exceptions.facts()?]);
-        Ok(())
+        self.files.iter_mut().try_for_each(|file| {
+            file.closed = Some(file.facts()?);
+            Ok(())
+        })
     }
 
     /// Waits until the finished files are read to their ends.
-    pub(super) fn finish(mut self, rows_set_aside: u64, watch: Watch<'_>) -> Result<ReadBack, RecordsError> {
+    pub(super) fn finish(self, rows_set_aside: u64, watch: Watch<'_>) -> Result<ReadBack, RecordsError> {
         self.progress().iter().for_each(Progress::finished);
-        let (rows, exceptions) = (self.rows.found(watch)?, self.exceptions.found(watch)?);
-        let now = [self.rows.facts()?, self.exceptions.facts()?];
-        let is_as_closed = |nth: usize| self.closed.as_ref().is_some_and(|closed| closed[nth] == now[nth]);
-        Ok(ReadBack {
-            files: [rows.end, exceptions.end],
-            is_untouched: [is_as_closed(0), is_as_closed(1)],
-            rows_set_aside,
-            sums: rows.sums,
-        })
+        let (mut files, mut sums) = (Vec::new(), Vec::new());
+        for mut file in self.files {
+            let found = file.found(watch)?;
+            let is_untouched = file.closed.as_ref() == Some(&file.facts()?);
+            files.push(FileReadBack { holds: file.holds, end: found.end, is_untouched });
+            if file.holds == Holds::Rows {
+                sums = found.sums;
+            }
+        }
+        Ok(ReadBack { files, rows_set_aside, sums })
     }
 }
 

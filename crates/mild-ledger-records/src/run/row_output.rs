@@ -2,12 +2,11 @@
 
 use super::Watch;
 use super::job::Job;
+use super::outputs::OutputSink;
 use crate::error::RecordsError;
-use crate::files::Progress;
-use crate::sink::{RowBytes, RowForm, Sink, Written};
+use crate::sink::{RowBytes, RowForm, Written};
 use crate::sorting::{SortKey, Sorter};
 use crate::table::{ByteRows, Table};
-use std::io;
 use std::path::Path;
 use std::sync::Arc;
 
@@ -65,8 +64,7 @@ impl RowMaker {
 
 /// Writes rows, straight away or once all are there and sorted.
 pub(super) struct RowSink {
-    sink: Box<dyn Sink>,
-    progress: Progress,
+    sink: OutputSink,
     order: Option<Sorter>,
     /// What was counted of rows that wait to be sorted, and later those that are about to be written.
     waiting: RowBytes,
@@ -76,45 +74,42 @@ pub(super) struct RowSink {
 const ROWS: usize = 1024;
 
 impl RowSink {
-    pub(super) fn new(job: &Job, (sink, progress): (Box<dyn Sink>, Progress), scratch: &Path) -> Self {
+    pub(super) fn new(job: &Job, sink: OutputSink, scratch: &Path) -> Self {
         let order = (!job.order_by.is_empty()).then(|| Sorter::new(scratch));
-        Self { sink, progress, order, waiting: RowBytes::default() }
+        Self { sink, order, waiting: RowBytes::default() }
+    }
+
+    /// The form in which rows are written.
+    pub(super) fn form(&self) -> &Arc<dyn RowForm> {
+        self.sink.form()
     }
 
     /// Takes the rows of a batch.
-    pub(super) fn write(&mut self, made: &MadeRows) -> io::Result<()> {
-        let Some(sorter) = &mut self.order else {
-            let written = self.sink.write(&made.rows);
-            self.progress.reached(self.sink.bytes_written());
-            return written;
-        };
+    pub(super) fn write(&mut self, made: &MadeRows) -> Result<(), RecordsError> {
+        let Some(sorter) = &mut self.order else { return self.sink.write(&made.rows) };
         self.waiting.behind_apostrophe += made.rows.behind_apostrophe;
-        made.order.iter().zip(made.rows.rows.iter()).try_for_each(|(key, row)| sorter.push(key, row))
+        let mut rows = made.order.iter().zip(made.rows.rows.iter());
+        rows.try_for_each(|(key, row)| sorter.push(key, row)).map_err(|error| self.sink.failed(error))
     }
 
     /// Writes what was waiting to be sorted.
-    pub(super) fn finish(
-        mut self,
-        watch: Watch<'_>,
-        failed: impl Fn(io::Error) -> RecordsError,
-    ) -> Result<Written, RecordsError> {
+    pub(super) fn finish(mut self, watch: Watch<'_>) -> Result<Written, RecordsError> {
         if let Some(sorter) = self.order.take() {
-            let mut merge = sorter.finish().map_err(&failed)?;
-            while let Some((_, row)) = merge.next().map_err(&failed)? {
+            let mut merge = sorter.finish().map_err(|error| self.sink.failed(error))?;
+            while let Some((_, row)) = merge.next().map_err(|error| self.sink.failed(error))? {
                 self.waiting.rows.push(row);
                 if self.waiting.rows.len() == ROWS {
                     watch.check()?;
-                    self.write_waiting().map_err(&failed)?;
+                    self.write_waiting()?;
                 }
             }
-            self.write_waiting().map_err(&failed)?;
+            self.write_waiting()?;
         }
-        self.sink.finish().map_err(failed)
+        self.sink.finish()
     }
 
-    fn write_waiting(&mut self) -> io::Result<()> {
+    fn write_waiting(&mut self) -> Result<(), RecordsError> {
         self.sink.write(&self.waiting)?;
-        self.progress.reached(self.sink.bytes_written());
         self.waiting.rows.clear();
         self.waiting.behind_apostrophe = 0;
         Ok(())

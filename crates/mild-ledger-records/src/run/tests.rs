@@ -165,8 +165,9 @@ mod figures {
     //! Each figure of an outcome changed on its own.
 
     use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunFile, RunOutcome};
+    use super::super::outputs::Holds;
     use super::super::proof::check;
-    use super::super::read_back::ReadBack;
+    use super::super::read_back::{FileReadBack, ReadBack};
     use crate::files::{Fingerprint, HashKind};
     use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report, ReportFigures};
     use crate::sink::Written;
@@ -236,21 +237,22 @@ mod figures {
     }
 
     fn read_back() -> ReadBack {
-        let file = |rows, checksum| SourceEnd {
-            rows,
-            checksum,
-            fingerprint: Fingerprint::of_bytes(b"", HashKind::default()),
+        let file = |holds, rows, checksum| FileReadBack {
+            holds,
+            end: SourceEnd { rows, checksum, fingerprint: Fingerprint::of_bytes(b"", HashKind::default()) },
+            is_untouched: true,
         };
         ReadBack {
-            files: [file(5, 17), file(3, 18)],
-            is_untouched: [true; 2],
+            files: vec![file(Holds::Rows, 5, 17), file(Holds::Exceptions, 3, 18)],
             rows_set_aside: 2,
             sums: vec![Some(cents(600))],
         }
     }
 
-    fn written() -> [Written; 2] {
-        [(5, 17), (3, 18)].map(|(rows, checksum)| Written { rows, checksum, behind_apostrophe: 0 })
+    fn written() -> Vec<(Holds, Written)> {
+        let all = [(Holds::Rows, 5, 17), (Holds::Exceptions, 3, 18)];
+        let written = |(holds, rows, checksum)| (holds, Written { rows, checksum, behind_apostrophe: 0 });
+        all.map(written).to_vec()
     }
 
     #[test]
@@ -260,7 +262,8 @@ mod figures {
 
     #[test]
     fn each_figure_alone_is_noticed() {
-        let changes: [fn(&mut RunOutcome, &mut [Written; 2], &mut ReadBack); 25] = [
+        type Change = fn(&mut RunOutcome, &mut Vec<(Holds, Written)>, &mut ReadBack);
+        let changes: [Change; 28] = [
             |outcome, _, _| outcome.rows.read += 1,
             |outcome, _, _| outcome.rows.written += 1,
             |outcome, _, _| outcome.rows.set_aside -= 1,
@@ -279,13 +282,16 @@ mod figures {
                 outcome.reports[0].proof[0].against = ProofAgainst::AmountWritten("Net".to_owned())
             },
             |outcome, _, _| outcome.amounts[0].column.clear(),
-            |_, written, _| written[1].rows += 1,
-            |_, written, _| written[0].checksum += 1,
-            |_, _, back| back.files[1].checksum += 1,
-            |_, _, back| back.files[0].rows -= 1,
+            |_, written, _| written[1].1.rows += 1,
+            |_, written, _| written[0].1.checksum += 1,
+            |_, written, _| written.truncate(1),
+            |_, _, back| back.files.truncate(1),
+            |_, _, back| back.files[1].holds = Holds::Rows,
+            |_, _, back| back.files[1].end.checksum += 1,
+            |_, _, back| back.files[0].end.rows -= 1,
             |_, _, back| back.rows_set_aside += 1,
-            |_, _, back| back.is_untouched[0] = false,
-            |_, _, back| back.is_untouched[1] = false,
+            |_, _, back| back.files[0].is_untouched = false,
+            |_, _, back| back.files[1].is_untouched = false,
             |_, _, back| back.sums[0] = Some(cents(601)),
             |_, _, back| back.sums[0] = None,
         ];

@@ -1,0 +1,174 @@
+//! The outputs of a run: a list, each with what it holds, where it goes, and what was written to it.
+
+use super::Records;
+use super::exceptions_file::COLUMNS;
+use super::job::Job;
+use crate::columns::AsOfDate;
+use crate::error::RecordsError;
+use crate::files::{Progress, receipt_path};
+use crate::mistakes::{At, Mistakes};
+use crate::plan::Plan;
+use crate::sink::{RowBytes, RowForm, Sink, SinkKind, Written};
+use mild_ledger::Scale;
+use same_file::Handle;
+use std::fs::File;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+/// What an output holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Holds {
+    Rows,
+    Exceptions,
+}
+
+impl Holds {
+    /// As messages call it.
+    pub(super) fn said(self) -> &'static str {
+        match self {
+            Self::Rows => "the rows",
+            Self::Exceptions => "the exceptions",
+        }
+    }
+}
+
+/// One output.
+pub(super) struct Output {
+    pub(super) holds: Holds,
+    /// As the plan names it, with the as-of date in its place.
+    pub(super) name: String,
+    pub(super) place: PathBuf,
+    pub(super) columns: Vec<String>,
+    /// For each column of amounts of the job where it stands among the columns; `None` where it does not.
+    pub(super) summed: Vec<Option<Summed>>,
+}
+
+/// A column of amounts in an output: its place among the columns, and its name.
+#[derive(Debug, Clone)]
+pub(super) struct Summed {
+    pub(super) place: usize,
+    pub(super) scale: Scale,
+    pub(super) name: String,
+}
+
+/// The outputs of a run, the rows first.
+pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec<Output> {
+    let summed = |column: &usize| {
+        let place = job.output.iter().position(|written| written == column)?;
+        Some(Summed { place, scale: job.scale(*column)?, name: job.name(*column).to_owned() })
+    };
+    let rows = job.output.iter().map(|column| job.name(*column).to_owned()).collect();
+    let exceptions = COLUMNS.map(ToOwned::to_owned).to_vec();
+    let output = |holds, name: &At<String>, columns, summed| {
+        let name = super::filled_in(&name.value, as_of);
+        let place = plan.folder().join(&name);
+        Output { holds, name, place, columns, summed }
+    };
+    vec![
+        output(Holds::Rows, &plan.output_rows, rows, job.amounts.iter().map(summed).collect()),
+        output(Holds::Exceptions, &plan.output_exceptions, exceptions, Vec::new()),
+    ]
+}
+
+/// No output is an input or another output, under whatever name.
+pub(super) fn check_outputs(
+    outputs: &[Output],
+    plan: &Plan,
+    records: &Records,
+    job: &Job,
+) -> Result<(), RecordsError> {
+    let receipt = outputs.first().map(|output| receipt_path(&plan.path, &output.place)).unwrap_or_default();
+    let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
+    let mut taken: Vec<(&Path, String)> = vec![
+        (&plan.path, "the plan itself".to_owned()),
+        (&records.path, "the records file".to_owned()),
+        (&receipt, "the receipt".to_owned()),
+    ];
+    taken.extend(calendars.map(|file| (file.path.as_path(), "a calendar of the plan".to_owned())));
+    for output in outputs {
+        let place = &output.place;
+        let folder = place.parent().filter(|folder| !folder.as_os_str().is_empty());
+        if folder.is_some_and(|folder| !folder.is_dir()) {
+            return Err(RecordsError::file(place, "write it")(std::io::ErrorKind::NotFound.into()));
+        }
+        if let Some((_, what)) = taken.iter().find(|(other, _)| is_same_file(place, other)) {
+            let what = format!("this output is {what}, which it would overwrite");
+            let at = match output.holds {
+                Holds::Rows => &plan.output_rows,
+                Holds::Exceptions => &plan.output_exceptions,
+            };
+            let mut mistakes = Mistakes::default();
+            mistakes.tell(at.span.clone(), what, "a file of its own");
+            return Err(plan.mistakes(mistakes));
+        }
+        taken.push((place, format!("the file of {}", output.holds.said().trim_start_matches("the "))));
+    }
+    Ok(())
+}
+
+/// An output while it is written.
+pub(super) struct OutputSink {
+    sink: Box<dyn Sink>,
+    form: Arc<dyn RowForm>,
+    progress: Progress,
+    place: PathBuf,
+}
+
+impl OutputSink {
+    /// Begins to write an output to a file, and tells its progress.
+    pub(super) fn begin(output: &Output, file: File, progress: Progress) -> Result<Self, RecordsError> {
+        let failed = || RecordsError::file(&output.place, WRITE);
+        let columns: Vec<&str> = output.columns.iter().map(String::as_str).collect();
+        let kind = SinkKind::of(&output.place);
+        Ok(Self {
+            form: kind.form(&columns).map_err(failed())?,
+            sink: kind.create(file, &columns).map_err(failed())?,
+            progress,
+            place: output.place.clone(),
+        })
+    }
+
+    /// How rows stand in it.
+    pub(super) fn form(&self) -> &Arc<dyn RowForm> {
+        &self.form
+    }
+
+    pub(super) fn write(&mut self, rows: &RowBytes) -> Result<(), RecordsError> {
+        self.sink.write(rows).map_err(RecordsError::file(&self.place, WRITE))?;
+        self.progress.reached(self.sink.bytes_written());
+        Ok(())
+    }
+
+    /// Says of an error that it came of writing to this output.
+    pub(super) fn failed(&self, error: std::io::Error) -> RecordsError {
+        RecordsError::file(&self.place, WRITE)(error)
+    }
+
+    pub(super) fn finish(self) -> Result<Written, RecordsError> {
+        self.sink.finish().map_err(RecordsError::file(&self.place, WRITE))
+    }
+}
+
+const WRITE: &str = "write it";
+
+/// Whether two paths lead, or would lead, to one file.
+fn is_same_file(a: &Path, b: &Path) -> bool {
+    // A pipe or a device is not opened to be looked at: that could wait for ever.
+    let handle = |path: &Path| {
+        std::fs::metadata(path)
+            .ok()
+            .filter(std::fs::Metadata::is_file)
+            .and_then(|_| Handle::from_path(path).ok())
+    };
+    match (handle(a), handle(b)) {
+        (Some(a), Some(b)) => a == b,
+        _ => {
+            let place = |path: &Path| {
+                let folder =
+                    path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+                (folder.canonicalize().ok(), path.file_name().map(ToOwned::to_owned))
+            };
+            a == b || (place(a) == place(b) && place(a).0.is_some())
+        }
+    }
+}
