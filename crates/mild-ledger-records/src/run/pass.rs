@@ -83,6 +83,9 @@ pub(super) struct PassResult {
     pub(super) repeats: Option<FoundRepeats>,
 }
 
+/// Batches that wait for a worker at most, and those that it left.
+const WAITING: usize = 3;
+
 /// Reads all records once. One thread reads, others work on batches in turn, and this one takes what they leave in the order
 /// of the file, so that nothing depends on how many they are.
 pub(super) fn run<'j>(
@@ -99,9 +102,9 @@ pub(super) fn run<'j>(
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
         let mut at_work = Vec::new();
         for _ in 0..workers.get() {
-            // One batch waits for each worker, and one that it left waits to be taken, so that memory stays bounded.
-            let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(1);
-            let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(1);
+            // A few batches wait for each worker, and a few that it left wait to be taken, so that memory stays bounded.
+            let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(WAITING);
+            let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(WAITING);
             let mut worker = Worker::new(job, &wanted);
             let worked = move || {
                 for work in waiting {

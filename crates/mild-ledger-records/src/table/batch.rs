@@ -113,12 +113,12 @@ impl TextColumn {
 }
 
 /// Bytes that a batch holds at most, but for its last row.
-const BATCH_BYTES: usize = 1 << 20;
+const BATCH_BYTES: usize = 1 << 18;
 
 /// Rows after which a batch is handed on, where each becomes so many cells, so that what is listed of them stays bounded too.
 pub(crate) fn rows_of_batch(cells: usize) -> usize {
-    const CELLS: usize = 1 << 18;
-    const ROWS: usize = 1 << 14;
+    const CELLS: usize = 1 << 16;
+    const ROWS: usize = 1 << 12;
     (CELLS / cells.max(1)).clamp(64, ROWS)
 }
 
