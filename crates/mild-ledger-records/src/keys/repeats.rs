@@ -32,27 +32,28 @@ impl KeyScan {
         scratch: &Path,
         check: &dyn Fn() -> Result<(), RecordsError>,
     ) -> Result<FoundRepeats, RecordsError> {
-        let failed = || RecordsError::file(scratch, "sort the keys there");
-        let mut merge = self.sorter.finish().map_err(failed())?;
+        // The place is named only where there is an error to name it in.
+        let failed = |error| RecordsError::file(scratch, "sort the keys there")(error);
+        let mut merge = self.sorter.finish().map_err(failed)?;
         let mut summary = RepeatSummary::default();
         let mut decisions = Sorter::new(scratch);
         let mut current = OneKey::default();
         let mut seen = 0_u64;
-        while let Some((key, payload)) = merge.next().map_err(failed())? {
+        while let Some((key, payload)) = merge.next().map_err(failed)? {
             seen += 1;
             if seen.is_multiple_of(1 << 16) {
                 check()?;
             }
             if key != current.key.as_slice() || current.rows == 0 {
-                current.close(job, &mut decisions).map_err(failed())?;
+                current.close(job, &mut decisions).map_err(failed)?;
                 current.begin(key);
             }
             let (row, amounts) = read_payload(payload);
-            current.take(job, row, amounts, &mut summary, &mut decisions)?.map_err(failed())?;
+            current.take(job, row, amounts, &mut summary, &mut decisions)?.map_err(failed)?;
         }
-        current.close(job, &mut decisions).map_err(failed())?;
+        current.close(job, &mut decisions).map_err(failed)?;
         let decisions =
-            Decisions { merge: Some(decisions.finish().map_err(failed())?), next: None, begun: false };
+            Decisions { merge: Some(decisions.finish().map_err(failed)?), next: None, begun: false };
         Ok(FoundRepeats { decisions, summary })
     }
 }

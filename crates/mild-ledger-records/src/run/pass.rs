@@ -182,7 +182,9 @@ fn decided(
 ) -> Result<Work, RecordsError> {
     let mut of_batch = Vec::new();
     for (row, number) in batch.numbers.iter().enumerate() {
-        let decision = decisions.on(*number).map_err(RecordsError::file(scratch, SORT_KEYS))?;
+        // The place is named only where there is an error to name it in.
+        let failed = |error| RecordsError::file(scratch, SORT_KEYS)(error);
+        let decision = decisions.on(*number).map_err(failed)?;
         of_batch.extend(decision.map(|decision| (row, decision)));
     }
     Ok(Work { batch, decisions: of_batch, bytes_read })
