@@ -15,6 +15,16 @@ fn folders(of: &str, prefix: &str) -> BTreeSet<String> {
         .collect()
 }
 
+/// The files of code that stand directly inside a folder, but for the one that names them all.
+fn files(of: &str, prefix: &str) -> BTreeSet<String> {
+    std::fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join(of))
+        .unwrap()
+        .map(|entry| entry.unwrap().file_name().into_string().unwrap())
+        .filter(|name| name.ends_with(".rs") && name != "lib.rs")
+        .map(|name| format!("{prefix}{name}"))
+        .collect()
+}
+
 /// The folders inside one, and those inside them.
 fn all_folders(of: &str, prefix: &str) -> BTreeSet<String> {
     let mut all = BTreeSet::new();
@@ -31,7 +41,8 @@ fn the_page_of_contributors_lists_the_folders_of_the_code() {
     let mut part = "";
     let mut listed = BTreeSet::new();
     for line in page.lines().filter(|line| line.starts_with("    ")) {
-        let Some(word) = line.split_whitespace().next().filter(|word| word.ends_with('/')) else { continue };
+        let is_listed = |word: &&str| word.ends_with('/') || word.ends_with(".rs");
+        let Some(word) = line.split_whitespace().next().filter(is_listed) else { continue };
         if line.starts_with("      ") {
             listed.insert(format!("{part}{word}"));
         } else {
@@ -39,18 +50,26 @@ fn the_page_of_contributors_lists_the_folders_of_the_code() {
         }
     }
     let mut found = all_folders("src", "src/");
+    found.extend(files("src", "src/"));
     for name in folders("crates", "crates/") {
-        found.extend(all_folders(&format!("{name}src"), &format!("{name}src/")));
+        let inside = format!("{name}src");
+        found.extend(all_folders(&inside, &format!("{inside}/")));
+        // A package of data, and the command, are lists of files.
+        if name.ends_with("records/") || name.ends_with("report/") {
+            found.extend(files(&inside, &format!("{inside}/")));
+        }
         assert!(page.contains(&format!("    {name} ")), "{name}");
     }
     assert_eq!(listed, found);
 }
 
-/// What the code of a folder names of its own package, tests left out.
-fn named_in(folder: &Path) -> BTreeSet<String> {
+/// What the code of a folder, or of a file, names of its own package, tests left out.
+fn named_in(place: &Path) -> BTreeSet<String> {
     let mut names = BTreeSet::new();
-    for entry in std::fs::read_dir(folder).unwrap() {
-        let path = entry.unwrap().path();
+    let inside =
+        || -> Vec<_> { std::fs::read_dir(place).unwrap().map(|entry| entry.unwrap().path()).collect() };
+    let paths: Vec<_> = if place.is_dir() { inside() } else { vec![place.with_extension("rs")] };
+    for path in paths {
         if path.is_dir() {
             names.extend(named_in(&path));
         } else if path.file_name().is_some_and(|name| name != "tests.rs") {
@@ -78,9 +97,10 @@ fn each_folder_uses_only_those_above_it() {
         let lines = rest.lines().skip(1).take_while(|line| line.starts_with("      "));
         lines
             .filter_map(|line| {
-                let (name, rest) = line.trim().strip_prefix(prefix)?.split_once('/')?;
+                let word = line.trim().strip_prefix(prefix)?.split(' ').next()?;
+                let name = word.strip_suffix(".rs").or_else(|| word.strip_suffix('/'))?;
                 // A folder inside one belongs to it.
-                rest.starts_with(' ').then(|| name.to_owned())
+                (!name.contains('/')).then(|| name.to_owned())
             })
             .collect()
     };

@@ -45,7 +45,7 @@ mod drawing {
 
     /// Latin, Greek and Cyrillic of DejaVu Sans; their licence stands beside them.
     const FONTS: [&[u8]; 2] =
-        [include_bytes!("../fonts/DejaVuSans.ttf"), include_bytes!("../fonts/DejaVuSans-Bold.ttf")];
+        [include_bytes!("../../fonts/DejaVuSans.ttf"), include_bytes!("../../fonts/DejaVuSans-Bold.ttf")];
 
     pub(super) fn of_svg(picture: &str) -> Result<Vec<u8>, PngFault> {
         let failed = |why: String| PngFault::NotDrawn(why);
