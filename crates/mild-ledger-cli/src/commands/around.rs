@@ -25,16 +25,12 @@ pub(crate) fn around(arguments: &AroundArguments) -> Result<Ending, Failure> {
         return Ok(Ending::Done);
     }
     let uncovered = |error| Failure::Argument { name: "--calendar", error, help: None };
+    let found = found.with_calendars(&calendars).map_err(uncovered)?;
     if arguments.answer.json {
-        let found = found.with_calendars(&calendars).map_err(uncovered)?;
         to_standard_output(&format!("{}\n", json::around(&found)))?;
         return Ok(Ending::Done);
     }
-    let mut text = String::new();
-    for calendar in &calendars {
-        text.push_str(&terminal::day_by_calendar(around.value, calendar, width()).map_err(uncovered)?);
-    }
-    text.push_str(&terminal::around(&found, width()));
+    let mut text = terminal::around(&found, width());
     if let Some(note) = around.note {
         text.push_str(&format!("{note}\n"));
     }

@@ -5,17 +5,21 @@ use super::grid::Grid;
 use super::text::wrapped;
 use super::workings::put_workings;
 use crate::Surroundings;
+use crate::facts::DayByCalendar;
 use crate::shown::{month_name, visible};
 use mild_ledger::{Date, FiscalYear, WeekNumbers, WeekdayNumbers, Working};
 
-/// A table of the periods with their first and last days, and what they were counted by.
+/// What the date is to each calendar asked for; a table of the periods with their first and last days, and what they were counted
+/// by.
 #[must_use]
 pub fn around(found: &Surroundings, width: Width) -> String {
     let date = found.date;
     let day_of_year = found.day_of_year;
     let weekday = date.weekday();
     let heading = format!("{date} ({weekday}), {}, day {day_of_year} of the year", said_of_week(found));
-    let mut out = wrapped(&heading, "", width);
+    let by_calendar = found.by_calendar.iter().map(|day| wrapped(&visible(&said_of_day(day)), "", width));
+    let mut out: String = by_calendar.collect();
+    out.push_str(&wrapped(&heading, "", width));
     if found.away != 0 {
         let steps = if found.away.unsigned_abs() == 1 { "step" } else { "steps" };
         let side = if found.away < 0 { "back" } else { "on" };
@@ -46,6 +50,13 @@ pub fn around(found: &Surroundings, width: Width) -> String {
         out.push_str(&wrapped(&said, "", width));
     }
     out
+}
+
+/// What a date is to a calendar, and its number among the working days of its month.
+fn said_of_day(day: &DayByCalendar) -> String {
+    let holidays = day.holidays.iter().map(|name| format!(", {name}"));
+    let number = day.number.map_or_else(String::new, |number| format!("; {number}"));
+    format!("{}: {}{}{number}", day.calendar, day.kind, holidays.collect::<String>())
 }
 
 /// Whether the bounds of periods say their weekdays.

@@ -19,7 +19,7 @@ pub use calendar::{holidays, shipped_calendars, work_years, year_grid};
 pub use mistakes::{Colour, mistakes};
 pub use shift::shift;
 pub use text::lines;
-pub use working_days::{day_by_calendar, working_days};
+pub use working_days::working_days;
 
 /// How wide a table may be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

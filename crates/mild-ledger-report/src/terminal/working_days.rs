@@ -49,19 +49,6 @@ pub fn working_days(
     Ok(out)
 }
 
-/// What a date is to a calendar, and its number among the working days of its month.
-///
-/// # Errors
-/// Where the calendar does not cover it.
-pub fn day_by_calendar(date: Date, calendar: &WorkCalendar, width: Width) -> Result<String, Error> {
-    let kind = calendar.kind_of(date)?;
-    let names: Vec<_> = calendar.holidays_on(date).iter().map(|holiday| visible(holiday.name())).collect();
-    let names = if names.is_empty() { String::new() } else { format!(", {}", names.join(", ")) };
-    let number = calendar.number_in_month(date)?;
-    let number = number.map_or_else(String::new, |number| format!("; {number}"));
-    Ok(wrapped(&format!("{}: {kind}{names}{number}", visible(calendar.name())), "", width))
-}
-
 /// Whether counted days bear their running numbers.
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub(super) enum Numbers {
