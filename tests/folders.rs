@@ -120,39 +120,60 @@ fn each_folder_uses_only_those_above_it() {
     }
 }
 
-/// Renderers show facts: they know nothing of each other, and of no interval that a figure could be worked out of again.
+/// What figures could be worked out of again.
+const CALCULATED_FROM: [&str; 4] = ["Interval", "ClockInterval", "WorkCalendar", "OpenedCalendar"];
+
+/// Renderers show facts: they know nothing of each other, of nothing that a figure could be worked out of again, and of no kind of
+/// report.
 #[test]
 fn renderers_know_nothing_of_each_other() {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("crates/mild-ledger-report/src");
-    for (name, others) in [
-        ("facts", ["document", "terminal", "json", "picture"]),
-        ("document", ["terminal", "json", "picture", "mild_ledger::Interval"]),
-        ("json", ["terminal", "picture", "mild_ledger::Interval", "mild_ledger::ClockInterval"]),
-        ("picture", ["terminal", "json", "document", "mild_ledger::Interval"]),
-        ("terminal", ["json", "picture", "mild_ledger::ClockInterval", "mild_ledger::Fraction"]),
-    ] {
+    let renderers = ["terminal", "json", "picture"];
+    for name in ["facts", "document"].into_iter().chain(renderers) {
         let mut used = named_in(&folder.join(name));
-        used.extend(imported_of("mild_ledger", &folder.join(name)));
-        let known: Vec<&str> = others.into_iter().filter(|other| used.contains(*other)).collect();
-        assert!(known.is_empty(), "{name} knows {known:?}");
         assert!(!used.is_empty(), "{name}");
+        let mut others: Vec<String> =
+            renderers.iter().filter(|other| **other != name).map(|other| (*other).into()).collect();
+        if name == "facts" {
+            others.push("document".to_owned());
+        } else {
+            others.extend(CALCULATED_FROM.map(str::to_owned));
+            used.extend(imported_of("mild_ledger", &folder.join(name)));
+            used.extend(imported_of("mild_ledger_records", &folder.join(name)));
+        }
+        let known: Vec<String> = others.into_iter().filter(|other| used.contains(other)).collect();
+        assert!(known.is_empty(), "{name} knows {known:?}");
+    }
+    for kind in ["aging", "summary"] {
+        for name in ["facts", "document"].into_iter().chain(renderers) {
+            let code = code_in(&folder.join(name));
+            assert!(!code.to_lowercase().contains(kind), "{name} knows of the kind {kind}");
+        }
     }
 }
 
-/// What the code of a folder imports of another package, each behind the package's name.
-fn imported_of(package: &str, folder: &Path) -> BTreeSet<String> {
-    let mut names = BTreeSet::new();
-    for entry in std::fs::read_dir(folder).unwrap() {
-        let text = std::fs::read_to_string(entry.unwrap().path()).unwrap();
-        let code = text.lines().filter(|line| !line.trim_start().starts_with("//"));
-        let code: String = code.flat_map(|line| [line, "\n"]).collect();
-        for part in code.split(&format!("use {package}::")).skip(1) {
-            let list = part.split(';').next().unwrap_or_default();
-            let words = list.split(|sign: char| !sign.is_alphanumeric()).filter(|word| !word.is_empty());
-            names.extend(words.map(|word| format!("{package}::{word}")));
+/// The code of a folder without its comments.
+fn code_in(folder: &Path) -> String {
+    let texts = std::fs::read_dir(folder)
+        .unwrap()
+        .map(|entry| std::fs::read_to_string(entry.unwrap().path()).unwrap());
+    let mut code = String::new();
+    for text in texts {
+        for line in text.lines().filter(|line| !line.trim_start().starts_with("//")) {
+            code.push_str(line);
+            code.push('\n');
         }
     }
-    names
+    code
+}
+
+/// What the code of a folder imports of another package.
+fn imported_of(package: &str, folder: &Path) -> BTreeSet<String> {
+    let code = code_in(folder);
+    let import = format!("use {package}::");
+    let lists = code.split(&import).skip(1).filter_map(|part| part.split(';').next());
+    let words = lists.flat_map(|list| list.split(|sign: char| !sign.is_alphanumeric()));
+    words.filter(|word| !word.is_empty()).map(str::to_owned).collect()
 }
 
 /// A snapshot is called what it shows, not by its place among those of a test.

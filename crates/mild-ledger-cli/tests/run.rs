@@ -112,7 +112,9 @@ fn the_json_of_a_run() {
                     ["Cordage & Co.", "0.00", "0.00", "9.75", "0.00", "0.50", "0.00", "10.25"],
                 ],
                 "total": ["Total", "100.00", "50.25", "9.75", "0.00", "0.50", "-3.00", "157.50"],
+                "further": [["Rows", 1, 1, 1, 0, 1, 1, 5]],
             }],
+            "explanation": ["Open on 2026-09-30: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."],
             "proof": [
                 {"of": "Amount", "whole": "written", "value": "235.50", "parts": [
                     {"name": "in buckets", "value": "160.50"}, {"name": "credits", "value": "-3.00"},

@@ -39,8 +39,8 @@ pub use files::{ExistingFiles, write_new_file};
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};
 pub use reports::{
-    AgingGroup, AgingReport, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell,
-    ReportFigures, ReportTable,
+    ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
+    ReportTable, RowOrder,
 };
 pub use run::{
     AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunFile, RunOutcome,

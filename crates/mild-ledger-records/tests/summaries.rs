@@ -4,7 +4,7 @@
 
 mod support;
 
-use mild_ledger_records::{ReportCell, ReportFigures, ReportTable};
+use mild_ledger_records::{ReportCell, ReportTable};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 use std::fs;
@@ -76,8 +76,7 @@ fn summary_of(folder: &Path, rows: &[Row], workers: usize) -> ReportTable {
     fs::write(folder.join("records.csv"), text).unwrap();
     fs::write(folder.join("plan.toml"), PLAN).unwrap();
     let outcome = run_with(folder, &by_workers(workers)).unwrap();
-    let ReportFigures::Tables(tables) = &outcome.reports[0].figures else { panic!("tables") };
-    tables[0].clone()
+    outcome.reports[0].tables[0].clone()
 }
 
 fn said(cell: &ReportCell) -> String {
@@ -142,5 +141,31 @@ proptest! {
         prop_assert_eq!(shown, expected(&rows));
         let total: Vec<String> = table.total.unwrap().iter().skip(2).map(said).collect();
         prop_assert_eq!(total, figures(&rows.iter().collect::<Vec<_>>()));
+    }
+
+    #[test]
+    fn what_is_left_behind_the_first_rows_is_the_sum_of_the_others(
+        rows in prop::collection::vec(any_row(), 0..60),
+        shown in 0_usize..20,
+    ) {
+        let folder = tempfile::tempdir().unwrap();
+        let table = summary_of(folder.path(), &rows, 1);
+        let rest = table.rest_behind(shown, "others");
+        prop_assert_eq!(&rest[0], &ReportCell::Text("others".to_owned()));
+        let others: Vec<Vec<ReportCell>> = table.rows.iter().skip(shown).collect();
+        let counted = |column: usize| others.iter().map(|row| match row[column] {
+            ReportCell::Count(count) => count,
+            _ => panic!("no count: {row:?}"),
+        }).sum::<i64>();
+        let cents = others.iter().map(|row| match row[3] {
+            ReportCell::Decimal(sum) => sum.units(),
+            _ => panic!("no sum: {row:?}"),
+        }).sum::<i128>();
+        // Rows, the sum of amounts, the rows summed in another, and blanks; neither means nor smallest.
+        prop_assert_eq!(said(&rest[2]), counted(2).to_string());
+        prop_assert_eq!(said(&rest[3]), decimal(i64::try_from(cents).unwrap()));
+        prop_assert_eq!(said(&rest[6]), counted(6).to_string());
+        prop_assert_eq!(said(&rest[10]), counted(10).to_string());
+        prop_assert!([4, 7, 8, 9].iter().all(|column| rest[*column] == ReportCell::Empty));
     }
 }

@@ -4,7 +4,7 @@
 
 mod support;
 
-use mild_ledger_records::{Plan, ProofValue, ReportFigures, RunOutcome};
+use mild_ledger_records::{Plan, ProofValue, ReportCell, RunOutcome};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 use std::fs;
@@ -154,21 +154,26 @@ fn found(outcome: &RunOutcome) -> Sums {
     let amounts = &outcome.amounts[0];
     let cents = |amount: mild_ledger::Decimal| amount.units() as i64;
     let report = &outcome.reports[0];
-    let ReportFigures::Aging(figures) = &report.figures else { panic!("an aging") };
+    let table = &report.tables[0];
     let proof = report.proof.iter().find(|line| line.what == "Amount").expect("a proof of the amounts");
     let part = |name: &str| match proof.parts.iter().find(|part| part.name == name).map(|part| part.value) {
         Some(ProofValue::Amount(amount)) => cents(amount),
         other => panic!("no amount of {name}: {other:?}"),
     };
     let mut aged = BTreeMap::new();
-    for group in figures.groups() {
-        for (bucket, amount) in group.amounts.iter().enumerate().filter(|(_, amount)| amount.units() != 0) {
-            let bucket = match figures.buckets[bucket].as_str() {
+    let buckets = &table.columns[1..table.columns.len() - 1];
+    for row in table.rows.iter() {
+        let ReportCell::Text(name) = &row[0] else { panic!("no name: {row:?}") };
+        for (bucket, cell) in row[1..=buckets.len()].iter().enumerate() {
+            let ReportCell::Decimal(amount) = cell else { panic!("no amount: {row:?}") };
+            let bucket = match buckets[bucket].as_str() {
                 "Unreadable" => 4,
                 "Credits" => 5,
                 _ => bucket,
             };
-            aged.insert((group.name.clone(), bucket), cents(*amount));
+            if amount.units() != 0 {
+                aged.insert((name.clone(), bucket), cents(*amount));
+            }
         }
     }
     Sums {

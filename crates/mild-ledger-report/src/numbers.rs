@@ -1,6 +1,5 @@
 //! Numbers, and cells of tables, as people read them.
 
-use crate::shown::visible;
 use mild_ledger::Decimal;
 use mild_ledger_records::ReportCell;
 
@@ -54,12 +53,17 @@ pub(crate) fn share(part: Decimal, whole: Decimal) -> String {
     format!("{sign}{}.{} %", tenths.unsigned_abs() / 10, tenths.unsigned_abs() % 10)
 }
 
-/// A cell as it stands in a table.
-pub(crate) fn shown(cell: &ReportCell) -> String {
+/// A cell as people read it, its text as it is.
+pub(crate) fn written(cell: &ReportCell) -> String {
+    written_with(cell, Decimals::Shown)
+}
+
+/// The same, perhaps without decimals.
+pub(crate) fn written_with(cell: &ReportCell, decimals: Decimals) -> String {
     match cell {
-        ReportCell::Text(text) => visible(text).into_owned(),
+        ReportCell::Text(text) => text.clone(),
         ReportCell::Count(count) => grouped(&count.to_string()),
-        ReportCell::Decimal(number) => amount(*number, Decimals::Shown),
+        ReportCell::Decimal(number) => amount(*number, decimals),
         ReportCell::Date(date) => date.to_string(),
         ReportCell::DateTime(at) => at.to_string(),
         _ => String::new(),

@@ -63,16 +63,20 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
             splits.push(Split::of_working_days(interval, rule, working_ends, calendar).map_err(failed)?);
         }
     }
-    let found = |detail| Between::of(interval, options.ends, detail).with_splits(splits);
-    if arguments.answer.json {
-        let found = found(options.detail).with_working_days(interval, working_ends, &calendars);
-        return Ok(json::between(&found.map_err(failed)?) + "\n");
-    }
-    let how = (options.detail, colour(), width());
-    let working_days = terminal::working_days(interval, working_ends, &calendars, how).map_err(failed)?;
-    // Where working days are asked for with their working, that of every other figure would hide it.
-    let detail = if calendars.is_empty() { options.detail } else { Detail::FiguresOnly };
-    Ok(terminal::between(&found(detail), &working_days, width()))
+    // For people the working of working days, where these are asked for, stands in place of that of every other figure.
+    let (detail, of_working_days) = match (arguments.answer.json, calendars.is_empty()) {
+        (true, _) => (options.detail, Detail::FiguresOnly),
+        (false, true) => (options.detail, options.detail),
+        (false, false) => (Detail::FiguresOnly, options.detail),
+    };
+    let found = Between::of(interval, options.ends, detail)
+        .with_splits(splits)
+        .with_working_days(interval, working_ends, &calendars, of_working_days)
+        .map_err(failed)?;
+    Ok(match arguments.answer.json {
+        true => json::between(&found) + "\n",
+        false => terminal::between(&found, width(), colour()),
+    })
 }
 
 /// The word for the figure that a calendar gives.

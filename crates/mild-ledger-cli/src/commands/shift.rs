@@ -42,7 +42,7 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
     let mut text = match arguments.answer.json {
         true => format!("{}\n", json::shift(&moved)),
-        false => terminal::shift(&moved, (detail, colour(), width())),
+        false => terminal::shift(&moved, detail, width(), colour()),
     };
     if let Some(note) = start.note.filter(|_| !arguments.answer.json) {
         text.push_str(&format!("{note}\n"));

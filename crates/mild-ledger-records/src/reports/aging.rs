@@ -1,14 +1,14 @@
 //! What is owed, by group and bucket.
 
 use super::{
-    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportFigures, ReportKind,
-    ReportTable, Tally, counted,
+    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportDetail, ReportKind, ReportRows,
+    ReportTable, RowOrder, Tally, counted,
 };
 use crate::columns::{AsOfDate, Binder};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Gap, Kind, Layout, Table};
-use mild_ledger::{Date, Decimal, Invoice, Scale, Standing};
+use mild_ledger::{Date, Invoice, Scale, Standing};
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -24,37 +24,8 @@ pub(super) const KIND: ReportKind = ReportKind {
     keys: &["band", "amount", "issued", "paid", "by"],
     later: &["credits", "show"],
     read,
+    further,
 };
-
-/// What is owed, by customer and bucket.
-#[derive(Debug, Clone)]
-pub struct AgingReport {
-    /// The column that rows are grouped by, if any.
-    pub by: Option<String>,
-    /// The column of amounts.
-    pub amount_column: String,
-    /// The column of buckets.
-    pub band_column: String,
-    /// The buckets in the order of their edges, then the rows without a figure by their reasons, then credits.
-    pub buckets: Vec<String>,
-    groups: Vec<SparseGroup>,
-    /// The sums of all groups; its name is empty.
-    pub total: AgingGroup,
-    /// Open rows in each bucket.
-    pub counts: Vec<u64>,
-    scale: Scale,
-}
-
-/// One group of an aging, or the total of all.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct AgingGroup {
-    /// What its rows have in common.
-    pub name: String,
-    /// One amount a bucket.
-    pub amounts: Vec<Decimal>,
-    /// Their sum.
-    pub total: Decimal,
-}
 
 /// A group with the amounts of those buckets that have any, since most of many customers owe in one or two.
 #[derive(Debug, Clone)]
@@ -75,47 +46,82 @@ struct RowsApart {
     no_amount: u64,
 }
 
-impl AgingReport {
-    /// How many groups there are.
-    #[must_use]
-    pub fn group_count(&self) -> usize {
-        self.groups.len()
-    }
+/// What is owed, by group and bucket.
+struct Owed {
+    by: Option<String>,
+    /// The buckets in the order of their edges, then the rows without a figure by their reasons, then credits.
+    buckets: Vec<String>,
+    groups: Vec<SparseGroup>,
+    /// Of all groups, by bucket.
+    amounts: Vec<i128>,
+    total: i128,
+    /// Open rows in each bucket.
+    counts: Vec<u64>,
+    scale: Scale,
+}
 
-    /// The groups, largest total first.
-    pub fn groups(&self) -> impl Iterator<Item = AgingGroup> + '_ {
-        self.groups.iter().map(|group| {
-            let mut amounts = vec![self.scale.amount(0); self.buckets.len()];
-            for (bucket, units) in &group.amounts {
-                if let Some(amount) = amounts.get_mut(usize::from(*bucket)) {
-                    *amount = self.scale.amount(*units);
-                }
-            }
-            AgingGroup { name: group.name.clone(), amounts, total: self.scale.amount(group.total) }
-        })
-    }
-
+impl Owed {
     /// A row a group, or one of all where there are none, with a column a bucket and the total.
-    pub(super) fn table(&self, title: &str) -> ReportTable {
+    fn table(self, title: &str, shows: String) -> ReportTable {
         let names = usize::from(self.by.is_some());
-        let cells = |group: &AgingGroup| {
-            let name = self.by.as_ref().map(|_| ReportCell::Text(group.name.clone()));
-            let amounts =
-                group.amounts.iter().chain([&group.total]).map(|amount| ReportCell::Decimal(*amount));
-            name.into_iter().chain(amounts).collect::<Vec<_>>()
+        let last = names + self.buckets.len();
+        let amount = |units: i128| ReportCell::Decimal(self.scale.amount(units));
+        let named = |name: &str| (names > 0).then(|| ReportCell::Text(name.to_owned()));
+        let amounts = self.amounts.iter().chain([&self.total]).map(|units| amount(*units));
+        let total: Vec<ReportCell> = named("Total").into_iter().chain(amounts).collect();
+        let counts = self.counts.iter().copied();
+        let counts = counts.clone().chain([counts.sum()]).map(ReportCell::count);
+        let place = |bucket: usize| u16::try_from(bucket).unwrap_or(u16::MAX);
+        let cells = |group: &SparseGroup| {
+            let name = (0, ReportCell::Text(group.name.clone()));
+            let amounts = group.amounts.iter().map(|(bucket, units)| (bucket + 1, amount(*units)));
+            std::iter::once(name).chain(amounts).chain([(place(last), amount(group.total))]).collect()
         };
-        let total = cells(&AgingGroup { name: "Total".to_owned(), ..self.total.clone() });
+        let rows = match names {
+            0 => ReportRows::from_iter([total.clone()]),
+            _ => ReportRows::sparse(vec![amount(0); last + 1], self.groups.iter().map(cells)),
+        };
         ReportTable {
             title: title.to_owned(),
-            columns: self.by.iter().chain(&self.buckets).cloned().chain(["Total".to_owned()]).collect(),
+            shows: Some(shows),
             names,
-            rows: match self.by {
-                Some(_) => self.groups().map(|group| cells(&group)).collect(),
-                None => vec![total.clone()],
-            },
+            rows,
+            order: RowOrder::LargestFirst,
             total: Some(total),
+            further: vec![std::iter::once(ReportCell::Text("Rows".to_owned())).chain(counts).collect()],
+            summed: (names..=last).collect(),
+            share_of: Some(last),
+            columns: self.by.into_iter().chain(self.buckets).chain(["Total".to_owned()]).collect(),
         }
     }
+}
+
+/// Its groups, buckets and counts under names of their own.
+fn further(report: &Report) -> Vec<(&'static str, ReportDetail)> {
+    let Some(table) = report.tables.first() else { return Vec::new() };
+    let last = table.columns.len().saturating_sub(1);
+    let cells =
+        |cells: &[ReportCell]| ReportDetail::List(cells.iter().cloned().map(ReportDetail::Cell).collect());
+    let of_buckets = |row: &[ReportCell]| cells(row.get(table.names..last).unwrap_or_default());
+    let cell = |cell: Option<&ReportCell>| ReportDetail::Cell(cell.cloned().unwrap_or(ReportCell::Empty));
+    let sums = |row: &[ReportCell]| [("amounts", of_buckets(row)), ("total", cell(row.get(last)))];
+    let row = |row: Vec<ReportCell>| {
+        let by = cell(row.first().filter(|_| table.names > 0));
+        ReportDetail::Named([("by", by)].into_iter().chain(sums(&row)).collect())
+    };
+    let text = |text: &String| ReportCell::Text(text.clone());
+    let made_of =
+        |(key, header): &(&'static str, Option<String>)| (*key, cell(header.as_ref().map(text).as_ref()));
+    let buckets: Vec<ReportCell> = table.columns.iter().map(text).collect();
+    let counts = table.further.first().map_or(&[][..], |row| row.get(1..).unwrap_or_default());
+    let mut named: Vec<_> = report.made_of.iter().map(made_of).collect();
+    named.extend([
+        ("buckets", of_buckets(&buckets)),
+        ("rows", ReportDetail::List(table.rows.iter().map(row).collect())),
+        ("total", ReportDetail::Named(sums(table.total.as_deref().unwrap_or_default()).into())),
+        ("counts", cells(counts.get(..last - table.names.min(last)).unwrap_or_default())),
+    ]);
+    named
 }
 
 /// An aging as the plan says it.
@@ -385,21 +391,37 @@ impl AgingTotals {
             ("not yet issued", apart.not_yet_issued),
             ("without an amount", apart.no_amount),
         ]);
-        let amounts = sums.into_iter().map(|units| scale.amount(units)).collect();
-        let figures = AgingReport {
-            by: self.report.by.map(|column| layout.name(column).to_owned()),
-            amount_column: column.to_owned(),
-            band_column: layout.name(self.report.band).to_owned(),
+        let (band, by) = (layout.name(self.report.band), self.report.by.map(|by| layout.name(by).to_owned()));
+        let as_of = self.report.as_of;
+        let mut answer = vec![ReportCell::Decimal(scale.amount(total)), ReportCell::Text(" owed".to_owned())];
+        if let Some(by) = &by {
+            let words = words_of_groups(groups.len(), by);
+            let by = ReportCell::Text(" by ".to_owned());
+            answer.extend([by, ReportCell::count(groups.len()), ReportCell::Text(words)]);
+        }
+        answer.push(ReportCell::Text(format!(" as of {as_of}")));
+        let by_group = by.as_ref().map_or_else(String::new, |by| format!(" by {by}"));
+        let shows = format!("open {column}{by_group}, in buckets of {band}");
+        let made_of =
+            [("by", by.clone()), ("amount", Some(column.to_owned())), ("band", Some(band.to_owned()))];
+        let owed = Owed {
+            by,
             counts: buckets.iter().map(|(nth, _)| self.counts[*nth]).collect(),
             buckets: buckets.into_iter().map(|(_, label)| label).collect(),
             groups,
-            total: AgingGroup { name: String::new(), amounts, total: scale.amount(total) },
+            amounts: sums,
+            total,
             scale,
         };
         Ok(Report {
             kind: KIND.word,
             title: self.report.title.clone(),
-            figures: ReportFigures::Aging(Box::new(figures)),
+            made_of: made_of.into(),
+            tables: vec![owed.table(&self.report.title, shows)],
+            answer,
+            explanation: vec![format!(
+                "Open on {as_of}: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."
+            )],
             proof: vec![amounts_proved, rows_proved],
             notes,
         })
@@ -461,5 +483,23 @@ impl BoundAging {
 
     fn bucket_of_gap(&self, gap: Gap) -> usize {
         self.bucket_count() + Gap::ALL.iter().position(|known| *known == gap).unwrap_or(0)
+    }
+}
+
+/// ` customers`, of a column of one plain word; ` of "…"` with the column's name as it is otherwise.
+fn words_of_groups(count: usize, by: &str) -> String {
+    let is_word = by.chars().all(|sign| sign.is_ascii_alphabetic()) && by.len() > 2;
+    if !is_word {
+        return format!(" of \"{by}\"");
+    }
+    let word = by.to_ascii_lowercase();
+    let before_y = word.strip_suffix('y').filter(|rest| !rest.ends_with(['a', 'e', 'i', 'o', 'u']));
+    match (count, before_y) {
+        (1, _) => format!(" {word}"),
+        (_, Some(rest)) => format!(" {rest}ies"),
+        _ if word.ends_with(['s', 'x', 'z']) || word.ends_with("ch") || word.ends_with("sh") => {
+            format!(" {word}es")
+        }
+        _ => format!(" {word}s"),
     }
 }

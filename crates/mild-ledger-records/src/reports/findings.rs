@@ -1,6 +1,6 @@
 //! What a report found: named tables with typed cells, notes, and lines that prove that nothing is missing.
 
-use super::aging::AgingReport;
+use super::tables::ReportTable;
 use mild_ledger::{Date, DateTime, Decimal};
 
 /// What a report found.
@@ -11,38 +11,18 @@ pub struct Report {
     pub kind: &'static str,
     /// Its title.
     pub title: String,
+    /// The columns that it was made of: the key of the plan that names each, and its header where one is named.
+    pub made_of: Vec<(&'static str, Option<String>)>,
     /// What it counted.
-    pub figures: ReportFigures,
+    pub tables: Vec<ReportTable>,
+    /// Its figures in one sentence, whose pieces follow each other as they are.
+    pub answer: Vec<ReportCell>,
+    /// Sentences on how its figures are to be read.
+    pub explanation: Vec<String>,
     /// How its figures add up to what was written.
     pub proof: Vec<ProofLine>,
     /// Sentences on what a reader should know beside the figures.
     pub notes: Vec<String>,
-}
-
-/// The figures of a report, by its kind.
-#[derive(Debug, Clone)]
-#[non_exhaustive]
-pub enum ReportFigures {
-    /// What is owed, by group and bucket.
-    Aging(Box<AgingReport>),
-    /// Tables of any columns.
-    Tables(Vec<ReportTable>),
-}
-
-/// A table of figures.
-#[derive(Debug, Clone, PartialEq, Eq)]
-#[non_exhaustive]
-pub struct ReportTable {
-    /// What it shows.
-    pub title: String,
-    /// The names of its columns, each with its unit where it has one.
-    pub columns: Vec<String>,
-    /// How many columns tell the rows apart; figures stand behind them.
-    pub names: usize,
-    /// Its rows, each with a cell a column.
-    pub rows: Vec<Vec<ReportCell>>,
-    /// The figures of all rows together, with a cell a column.
-    pub total: Option<Vec<ReportCell>>,
 }
 
 /// A cell of a table.
@@ -61,6 +41,14 @@ pub enum ReportCell {
     DateTime(DateTime),
     /// Nothing: there was nothing to work it out from.
     Empty,
+}
+
+impl ReportCell {
+    /// The cell of a count, which none comes near the largest of.
+    #[must_use]
+    pub fn count(count: impl TryInto<i64>) -> Self {
+        Self::Count(count.try_into().unwrap_or(i64::MAX))
+    }
 }
 
 /// A whole and its parts, which sum to it; the whole is what the writer counted on its own.
@@ -144,17 +132,6 @@ impl std::fmt::Display for ProofValue {
         match self {
             Self::Rows(rows) => rows.fmt(f),
             Self::Amount(amount) => amount.fmt(f),
-        }
-    }
-}
-
-impl Report {
-    /// Its figures as tables, whatever the kind.
-    #[must_use]
-    pub fn tables(&self) -> Vec<ReportTable> {
-        match &self.figures {
-            ReportFigures::Aging(aging) => vec![aging.table(&self.title)],
-            ReportFigures::Tables(tables) => tables.clone(),
         }
     }
 }

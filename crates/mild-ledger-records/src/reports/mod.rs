@@ -3,11 +3,10 @@
 mod aging;
 mod findings;
 mod summary;
+mod tables;
 
-pub use aging::{AgingGroup, AgingReport};
-pub use findings::{
-    ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportFigures, ReportTable,
-};
+pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
+pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder};
 
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -32,6 +31,8 @@ pub(crate) struct ReportKind {
     /// Keys that belong to it and that this version cannot do yet.
     later: &'static [&'static str],
     read: ReadReport,
+    /// What programs are given of it beside its tables.
+    further: fn(&Report) -> Vec<(&'static str, ReportDetail)>,
 }
 
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
@@ -112,6 +113,15 @@ pub(crate) fn read_report(
 /// The keys that a report of a kind may have.
 pub(crate) fn keys(kind: &ReportKind) -> Vec<&'static str> {
     ["kind", "title"].into_iter().chain(kind.keys.iter().copied()).collect()
+}
+
+impl Report {
+    /// What programs are given of it beside its tables, by its kind.
+    #[must_use]
+    pub fn further(&self) -> Vec<(&'static str, ReportDetail)> {
+        let kind = KINDS.iter().find(|kind| kind.word == self.kind);
+        kind.map_or_else(Vec::new, |kind| (kind.further)(self))
+    }
 }
 
 /// A count with the words that agree with it.

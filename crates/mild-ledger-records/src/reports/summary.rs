@@ -1,8 +1,8 @@
 //! Figures by group: rows counted, amounts and figures summed, smallest and largest, means, blanks.
 
 use super::{
-    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportFigures, ReportKind,
-    ReportTable, Tally,
+    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportTable, RowOrder,
+    Tally,
 };
 use crate::columns::{Binder, read_period};
 use crate::error::RecordsError;
@@ -22,6 +22,7 @@ pub(super) const KIND: ReportKind = ReportKind {
     keys: &["by", "show"],
     later: &["across", "top"],
     read,
+    further: |_| Vec::new(),
 };
 
 /// The most columns that rows are grouped by.
@@ -162,6 +163,17 @@ enum FigureOf {
     RowsSummed {
         column: usize,
     },
+}
+
+impl Figure {
+    /// Whether the figures of groups, as they are shown, sum to that of all.
+    fn is_summed(&self) -> bool {
+        match self.of {
+            FigureOf::Rows | FigureOf::RowsSummed { .. } => true,
+            FigureOf::Column { reduction: Reduction::Sum, summed: Summed::Units(_), .. } => true,
+            FigureOf::Column { reduction, .. } => reduction == Reduction::Blanks,
+        }
+    }
 }
 
 /// In what the sums of a column are kept.
@@ -586,6 +598,25 @@ impl SummaryTally {
     }
 }
 
+/// The first figures of the total that say something, and how many groups they are of.
+fn totals(table: &ReportTable) -> Vec<ReportCell> {
+    const MOST: usize = 2;
+    let mut said = Vec::new();
+    let figures = table.columns.iter().zip(table.total.iter().flatten()).skip(table.names);
+    let figures = figures.filter(|(_, cell)| **cell != ReportCell::Empty);
+    for (nth, (name, cell)) in figures.take(MOST).enumerate() {
+        let before = if nth > 0 { ", " } else { "" };
+        said.push(ReportCell::Text(format!("{before}{name} ")));
+        said.push(cell.clone());
+    }
+    if !said.is_empty() {
+        said.push(ReportCell::Text(" in ".to_owned()));
+    }
+    said.extend([ReportCell::count(table.rows.len()), ReportCell::Text(" ".to_owned())]);
+    said.push(ReportCell::Text(if table.rows.len() == 1 { "group" } else { "groups" }.to_owned()));
+    said
+}
+
 impl Tally for SummaryTally {
     fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &[u64]) -> Result<(), RecordsError> {
         let bound = Arc::clone(&self.bound);
@@ -639,8 +670,18 @@ impl Tally for SummaryTally {
             title: bound.title.clone(),
             columns: columns.cloned().collect(),
             names: bound.levels.len(),
-            rows,
+            rows: rows.into_iter().collect(),
+            order: RowOrder::OfNames,
             total: Some(total),
+            shows: None,
+            further: Vec::new(),
+            summed: figures
+                .iter()
+                .zip(bound.levels.len()..)
+                .filter(|(figure, _)| figure.is_summed())
+                .map(|(_, column)| column)
+                .collect(),
+            share_of: None,
         };
         let mut proof =
             vec![ProofLine::of_rows([("in groups", self.groups.values().map(|group| group.rows).sum())])];
@@ -662,7 +703,10 @@ impl Tally for SummaryTally {
         Ok(Report {
             kind: KIND.word,
             title: bound.title.clone(),
-            figures: ReportFigures::Tables(vec![table]),
+            made_of: Vec::new(),
+            answer: totals(&table),
+            tables: vec![table],
+            explanation: Vec::new(),
             proof,
             notes,
         })

@@ -169,7 +169,7 @@ mod figures {
     use super::super::proof::check;
     use super::super::read_back::{FileReadBack, ReadBack};
     use crate::files::{Fingerprint, HashKind};
-    use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report, ReportFigures};
+    use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report};
     use crate::sink::Written;
     use crate::source::SourceEnd;
     use mild_ledger::{Decimal, Scale};
@@ -209,7 +209,10 @@ mod figures {
             reports: vec![Report {
                 kind: "aging",
                 title: "Aging".to_owned(),
-                figures: ReportFigures::Tables(Vec::new()),
+                made_of: Vec::new(),
+                tables: Vec::new(),
+                answer: Vec::new(),
+                explanation: Vec::new(),
                 notes: Vec::new(),
                 proof: vec![
                     ProofLine::of_amounts(

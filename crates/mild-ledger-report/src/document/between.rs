@@ -1,29 +1,31 @@
 //! The ways to count between two dates, side by side.
 
 use super::unit_table::{put_units, unit_table};
+use super::working_days::put_counts;
 use super::{Block, Document, Table};
 use crate::facts::{BetweenFigures, decimal};
 use crate::{Between, Split};
 use mild_ledger::{Date, Ends, Error};
 use mild_ledger_records::ReportCell;
 
-/// The dates, and the days with the ends that they count. Then the days shared out over periods; a table of every unit
+/// The dates; the days with the ends that they count; the working days by each calendar asked for. Then the days shared out over periods; a table of every unit
 /// (complete, by starts passed, fractional), the parts, the day counts; the working of every figure where it was asked for; and
 /// what each means.
-pub(crate) fn between(found: &Between) -> [Document; 2] {
-    let mut above = Document::default();
+pub(crate) fn between(found: &Between) -> Document {
+    let mut out = Document::default();
     let (start, end) = (found.start, found.end);
     let heading = format!("from {start} ({}) to {end} ({})", start.weekday(), end.weekday());
-    above.push(Block::Heading(heading));
-    above.paragraph(format!("{}, {}", found.days, found.ends.said()));
-    let mut out = Document::default();
+    out.push(Block::Heading(heading));
+    out.paragraph(format!("{}, {}", found.days, found.ends.said()));
+    put_counts(&mut out, &found.working_days);
+    out.end_part();
     for split in &found.splits {
         out.push(Block::Table(split_table(split)));
         out.end_part();
     }
     let Some(figures) = &found.figures else {
         out.paragraph("These ends are for days; other units count last, or first-and-last.");
-        return [above, out];
+        return out;
     };
     put_figures(&mut out, figures);
     if let Some(workings) = &found.workings {
@@ -35,7 +37,7 @@ pub(crate) fn between(found: &Between) -> [Document; 2] {
     for said in meanings(found) {
         out.paragraph(said);
     }
-    [above, out]
+    out
 }
 
 fn put_figures(out: &mut Document, figures: &BetweenFigures) {

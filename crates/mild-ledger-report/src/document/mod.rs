@@ -1,18 +1,28 @@
 //! What is shown, as a list of blocks: made of facts, and rendered by a terminal or whatever else shows it. Texts stand in it
 //! as they are; who renders them makes them fit to be shown.
 
+mod around;
 mod between;
 mod between_times;
+mod moved;
+mod report_table;
 mod run;
+mod shipped_calendars;
 mod table;
 mod unit_table;
+mod work_years;
+mod working_days;
 
+use crate::facts::MarkedMonths;
+pub(crate) use around::around;
 pub(crate) use between::between;
 pub(crate) use between_times::between_times;
 use mild_ledger::Working;
-use mild_ledger_records::{AgingReport, ReportTable};
+pub(crate) use moved::moved;
 pub(crate) use run::{answer, mostly_negative, run};
-pub(crate) use table::{Table, count_cell};
+pub(crate) use shipped_calendars::shipped_calendars;
+pub(crate) use table::{Cell, Column, Holds, Narrowing, Table};
+pub(crate) use work_years::{holidays, work_years, year_grid};
 
 /// Blocks in their order.
 #[derive(Debug, Clone, Default)]
@@ -32,14 +42,17 @@ pub(crate) enum Block {
     /// One of several things under a paragraph, and an example of it.
     Item(String),
     Example(String),
-    Table(Table),
-    /// A table of a report, under its title.
-    ReportTable(ReportTable),
-    /// The table of an aging, under its title.
-    Aging {
-        title: String,
-        report: Box<AgingReport>,
+    /// One of a numbered list, with its number and how many there are.
+    Numbered {
+        number: usize,
+        of: usize,
+        text: String,
     },
+    /// A step of the working of what stands above.
+    Step(String),
+    Table(Table),
+    /// Months with each day marked, and what the marks mean.
+    Months(MarkedMonths),
     /// How figures came about; what all begin with is said once.
     Workings(Vec<Working>),
     /// The end of a part.

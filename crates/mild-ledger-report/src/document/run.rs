@@ -1,11 +1,11 @@
 //! What a run answers.
 
-use super::{Block, Document, Table, count_cell};
-use crate::numbers::{Decimals, amount, grouped, shown};
+use super::report_table::put_report_table;
+use super::{Block, Document, Table};
+use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
-    AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell, ReportFigures, ReportTable,
-    RunOutcome,
+    AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, Report, ReportCell, RunOutcome,
 };
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
@@ -23,15 +23,10 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
     for report in &outcome.reports {
         out.end_part();
-        let ReportFigures::Aging(figures) = &report.figures else {
-            report.tables().into_iter().for_each(|table| out.push(Block::ReportTable(table)));
-            continue;
-        };
-        out.push(Block::Aging { title: report.title.clone(), report: figures.clone() });
-        let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" on {as_of}"));
-        out.paragraph(format!(
-            "Open{as_of}: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."
-        ));
+        for table in &report.tables {
+            put_report_table(&mut out, table);
+        }
+        report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
     }
     exceptions(&mut out, outcome);
     dates(&mut out, outcome);
@@ -48,43 +43,16 @@ fn said_of_as_of(outcome: &RunOutcome, as_of: Date) -> String {
     outcome.as_of_time.map_or_else(|| as_of.to_string(), |at| at.to_string())
 }
 
-/// The first figures of a table's total that say something, and how many groups they are of.
-fn totals(table: &ReportTable) -> String {
-    const MOST: usize = 2;
-    let number = table.rows.len();
-    let groups = format!("{} {}", grouped(&number.to_string()), if number == 1 { "group" } else { "groups" });
-    let figures = table.columns.iter().zip(table.total.iter().flatten()).skip(table.names);
-    let figures = figures.map(|(name, cell)| (name, shown(cell))).filter(|(_, figure)| !figure.is_empty());
-    let figures: Vec<String> =
-        figures.take(MOST).map(|(name, figure)| format!("{} {figure}", name)).collect();
-    if figures.is_empty() { groups } else { format!("{} in {groups}", figures.join(", ")) }
-}
-
 /// The run in one line.
 pub(crate) fn answer(outcome: &RunOutcome) -> String {
     let rows = outcome.rows;
     let count = |number: u64| grouped(&number.to_string());
-    let as_of = outcome.as_of.map_or_else(String::new, |as_of| format!(" as of {as_of}"));
-    let mut parts: Vec<String> = outcome
-        .reports
-        .iter()
-        .map(|report| {
-            let several =
-                if outcome.reports.len() > 1 { format!("{}: ", report.title) } else { String::new() };
-            let ReportFigures::Aging(figures) = &report.figures else {
-                return format!(
-                    "{several}{}",
-                    report.tables().iter().map(totals).collect::<Vec<_>>().join("; ")
-                );
-            };
-            let owed = amount(figures.total.total, Decimals::Shown);
-            let by = match &figures.by {
-                Some(by) => format!(" by {}", said_of_groups(figures.group_count(), by)),
-                None => String::new(),
-            };
-            format!("{several}{owed} owed{by}{as_of}")
-        })
-        .collect();
+    let several = |report: &Report| match outcome.reports.len() {
+        1 => String::new(),
+        _ => format!("{}: ", report.title),
+    };
+    let said = |report: &Report| several(report) + &report.answer.iter().map(written).collect::<String>();
+    let mut parts: Vec<String> = outcome.reports.iter().map(said).collect();
     let are = |number: u64| if number == 1 { "row" } else { "rows" };
     let mut said = format!("{} {} read, {} written", count(rows.read), are(rows.read), count(rows.written));
     for (number, what) in
@@ -102,25 +70,6 @@ pub(crate) fn answer(outcome: &RunOutcome) -> String {
         doubts => format!("the proof agrees, and there are {doubts} doubts (see the top)"),
     });
     parts.join("; ")
-}
-
-/// `14 customers`, of a column of one plain word; the column's name as it is otherwise.
-fn said_of_groups(count: usize, by: &str) -> String {
-    let number = grouped(&count.to_string());
-    let is_word = by.chars().all(|sign| sign.is_ascii_alphabetic()) && by.len() > 2;
-    if !is_word {
-        return format!("{number} of \"{}\"", by);
-    }
-    let word = by.to_ascii_lowercase();
-    let before_y = word.strip_suffix('y').filter(|rest| !rest.ends_with(['a', 'e', 'i', 'o', 'u']));
-    match (count, before_y) {
-        (1, _) => format!("1 {word}"),
-        (_, Some(rest)) => format!("{number} {rest}ies"),
-        _ if word.ends_with(['s', 'x', 'z']) || word.ends_with("ch") || word.ends_with("sh") => {
-            format!("{number} {word}es")
-        }
-        _ => format!("{number} {word}s"),
-    }
 }
 
 /// The calendars that were counted by, with what they cover.
@@ -181,7 +130,7 @@ fn dates(out: &mut Document, outcome: &RunOutcome) {
     for dates in &outcome.dates {
         let tally = dates.tally;
         let words = [&dates.column, &dates.pattern].map(|word| ReportCell::Text(word.clone()));
-        let counts = [tally.read, tally.blank, tally.filler, tally.unreadable].map(count_cell);
+        let counts = [tally.read, tally.blank, tally.filler, tally.unreadable].map(ReportCell::count);
         table.row(words.into_iter().chain(counts));
     }
     out.end_part();
@@ -197,7 +146,7 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
     for figures in &outcome.figures {
         let words = [figures.column.clone(), format!("{}, {}", figures.rule, figures.ends.said())];
         let counts = [figures.negative, figures.zero, figures.positive, figures.empty];
-        table.row(words.map(ReportCell::Text).into_iter().chain(counts.map(count_cell)));
+        table.row(words.map(ReportCell::Text).into_iter().chain(counts.map(ReportCell::count)));
     }
     out.end_part();
     out.push(Block::Table(table));
@@ -217,7 +166,7 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
     let rows = outcome.rows;
     let line = |name: &str, count: u64, of: fn(&AmountProof) -> Decimal| {
         let amounts = outcome.amounts.iter().map(|column| ReportCell::Decimal(of(column)));
-        let cells = [ReportCell::Text(name.to_owned()), count_cell(count)].into_iter().chain(amounts);
+        let cells = [ReportCell::Text(name.to_owned()), ReportCell::count(count)].into_iter().chain(amounts);
         cells.collect::<Vec<_>>()
     };
     table.row(line("written", rows.written, |column| column.written));
@@ -278,8 +227,8 @@ fn files(out: &mut Document, outcome: &RunOutcome) {
     for file in &outcome.outputs {
         table.row([
             ReportCell::Text(file.path.display().to_string()),
-            file.rows.map_or(ReportCell::Empty, count_cell),
-            count_cell(file.bytes),
+            file.rows.map_or(ReportCell::Empty, ReportCell::count),
+            ReportCell::count(file.bytes),
         ]);
     }
     let receipt = ReportCell::Text(outcome.receipt.display().to_string());

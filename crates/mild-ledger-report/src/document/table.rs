@@ -1,16 +1,56 @@
-//! A table of typed cells.
+//! A table of typed cells, and how it may be made narrower.
 
 use mild_ledger_records::ReportCell;
 
-/// A table: its header, its rows, and where lines part them.
+/// A table: its columns, its rows, and where lines part them.
 #[derive(Debug, Clone)]
 pub(crate) struct Table {
-    pub(crate) header: Vec<String>,
-    pub(crate) rows: Vec<Vec<ReportCell>>,
-    /// Columns of words; the others are of numbers.
-    pub(crate) words: Vec<usize>,
+    pub(crate) columns: Vec<Column>,
+    pub(crate) rows: Vec<Vec<Cell>>,
     /// Rows before which a line is drawn, by their number.
     pub(crate) lines: Vec<usize>,
+    /// What may be left out where there is little room, in the order in which it may go.
+    pub(crate) narrowing: Vec<Narrowing>,
+}
+
+/// A column of a table.
+#[derive(Debug, Clone)]
+pub(crate) struct Column {
+    pub(crate) name: String,
+    pub(crate) holds: Holds,
+    /// The fewest signs that its texts may be cut to.
+    pub(crate) least: Option<usize>,
+}
+
+/// What a column holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Holds {
+    Words,
+    Numbers,
+    /// Figures that sum, of which the whole part says the most.
+    Sums,
+}
+
+/// A cell of a table.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum Cell {
+    Value(ReportCell),
+    /// A name that the row above has too; where rows are read one by one, it stands in each.
+    Repeated(ReportCell),
+    /// A text, and a shorter one that says the most of it.
+    LongOrShort(String, String),
+}
+
+/// What may be left out of a table.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Narrowing {
+    WithoutColumn(usize),
+    /// The short texts of those that have two.
+    ShortTexts,
+    /// Texts of a column cut to no fewer than so many signs.
+    CutTexts(usize, usize),
+    /// Decimals of sums, which is said below the table.
+    WithoutDecimals,
 }
 
 impl Table {
@@ -19,16 +59,23 @@ impl Table {
         header: impl IntoIterator<Item = H>,
         words: impl IntoIterator<Item = usize>,
     ) -> Self {
-        Self {
-            header: header.into_iter().map(Into::into).collect(),
-            rows: Vec::new(),
-            words: words.into_iter().collect(),
-            lines: Vec::new(),
+        let column = |name: H| Column { name: name.into(), holds: Holds::Numbers, least: None };
+        let mut columns: Vec<Column> = header.into_iter().map(column).collect();
+        for place in words {
+            if let Some(column) = columns.get_mut(place) {
+                column.holds = Holds::Words;
+            }
         }
+        Self { columns, rows: Vec::new(), lines: Vec::new(), narrowing: Vec::new() }
     }
 
-    pub(crate) fn row(&mut self, cells: impl IntoIterator<Item = ReportCell>) {
-        self.rows.push(cells.into_iter().collect());
+    /// The same, made narrower in these steps.
+    pub(crate) fn narrowed_by(self, steps: impl IntoIterator<Item = Narrowing>) -> Self {
+        Self { narrowing: steps.into_iter().collect(), ..self }
+    }
+
+    pub(crate) fn row<C: Into<Cell>>(&mut self, cells: impl IntoIterator<Item = C>) {
+        self.rows.push(cells.into_iter().map(Into::into).collect());
     }
 
     /// Draws a line under the rows so far.
@@ -37,7 +84,14 @@ impl Table {
     }
 }
 
-/// A cell of a count, which none comes near the largest of.
-pub(crate) fn count_cell(count: u64) -> ReportCell {
-    ReportCell::Count(i64::try_from(count).unwrap_or(i64::MAX))
+impl From<ReportCell> for Cell {
+    fn from(cell: ReportCell) -> Self {
+        Self::Value(cell)
+    }
+}
+
+impl From<String> for Cell {
+    fn from(text: String) -> Self {
+        Self::Value(ReportCell::Text(text))
+    }
 }

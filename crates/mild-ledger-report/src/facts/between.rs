@@ -1,6 +1,6 @@
 //! The time between two dates in every way of counting.
 
-use super::by_calendar::CountByCalendar;
+use super::by_calendar::CountsByCalendar;
 use super::one_figure::workings;
 use super::unit_figures::{UnitFigures, unit_figures};
 use crate::{Detail, Split};
@@ -32,7 +32,7 @@ pub struct Between {
     /// None under ends that have a meaning for days alone.
     pub(crate) figures: Option<BetweenFigures>,
     pub(crate) splits: Vec<Split>,
-    pub(crate) working_days: Vec<CountByCalendar>,
+    pub(crate) working_days: CountsByCalendar,
     /// The working of every figure, where it was asked for.
     pub(crate) workings: Option<Vec<Working>>,
 }
@@ -68,7 +68,7 @@ impl Between {
                 day_counts: DayCount::ALL.iter().copied().map(year_fraction).collect(),
             }),
             splits: Vec::new(),
-            working_days: Vec::new(),
+            working_days: CountsByCalendar::default(),
             workings: match detail {
                 Detail::FiguresOnly => None,
                 Detail::WithWorking => Some(workings(interval)),
@@ -82,7 +82,8 @@ impl Between {
         Self { splits, ..self }
     }
 
-    /// The same with the working days of the interval by calendars, under ends of their own.
+    /// The same with the working days of the interval by calendars, under ends of their own; with their months, each day marked,
+    /// where the working is asked for.
     ///
     /// # Errors
     /// Where a calendar does not cover the interval.
@@ -91,7 +92,8 @@ impl Between {
         interval: Interval,
         ends: Ends,
         calendars: &[WorkCalendar],
+        detail: Detail,
     ) -> Result<Self, Error> {
-        Ok(Self { working_days: CountByCalendar::of_all(interval, ends, calendars)?, ..self })
+        Ok(Self { working_days: CountsByCalendar::of(interval, ends, calendars, detail)?, ..self })
     }
 }

@@ -1,6 +1,16 @@
 //! What calendars say of an interval, or of a date.
 
+use super::marked_days::{MarkedMonths, Marks};
+use crate::Detail;
 use mild_ledger::{Date, DayKind, Ends, Error, Interval, NumberInMonth, WorkCalendar, WorkingDays};
+
+/// The working days of an interval by some calendars, and what makes the difference between them.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct CountsByCalendar {
+    pub(crate) counts: Vec<CountByCalendar>,
+    /// Of the first and the last calendar, where there are several.
+    pub(crate) difference: Option<Difference>,
+}
 
 /// The working days of an interval by one calendar.
 #[derive(Debug, Clone)]
@@ -8,19 +18,75 @@ pub(crate) struct CountByCalendar {
     pub(crate) calendar: String,
     pub(crate) ends: Ends,
     pub(crate) days: WorkingDays,
+    /// The months with each day marked, where the working is asked for.
+    pub(crate) months: Option<MarkedMonths>,
 }
 
-impl CountByCalendar {
-    pub(super) fn of_all(
+/// The days on which one calendar works and another does not.
+#[derive(Debug, Clone)]
+pub(crate) struct Difference {
+    pub(crate) calendars: [String; 2],
+    pub(crate) days: Vec<DifferentDay>,
+}
+
+/// One such day, and what it is to each.
+#[derive(Debug, Clone)]
+pub(crate) struct DifferentDay {
+    pub(crate) date: Date,
+    pub(crate) is: [DayIs; 2],
+}
+
+/// What a day is to a calendar, and the first holiday that falls on it.
+#[derive(Debug, Clone)]
+pub(crate) struct DayIs {
+    pub(crate) kind: DayKind,
+    pub(crate) holiday: Option<String>,
+}
+
+impl CountsByCalendar {
+    pub(super) fn of(
         interval: Interval,
         ends: Ends,
         calendars: &[WorkCalendar],
-    ) -> Result<Vec<Self>, Error> {
+        detail: Detail,
+    ) -> Result<Self, Error> {
         let count = |calendar: &WorkCalendar| {
+            let months = match detail {
+                Detail::FiguresOnly => None,
+                Detail::WithWorking => {
+                    let grid = calendar.why_working_days(interval, ends)?;
+                    let marks = Marks::Counted { start: interval.start() };
+                    Some(MarkedMonths::counted(calendar, &grid, marks))
+                }
+            };
             let days = calendar.working_days(interval, ends)?;
-            Ok(Self { calendar: calendar.name().to_owned(), ends, days })
+            Ok(CountByCalendar { calendar: calendar.name().to_owned(), ends, days, months })
         };
-        calendars.iter().map(count).collect()
+        let counts = calendars.iter().map(count).collect::<Result<_, Error>>()?;
+        let difference = match calendars {
+            [one, .., other] => Some(Difference::of(interval, ends, [one, other])?),
+            _ => None,
+        };
+        Ok(Self { counts, difference })
+    }
+}
+
+impl Difference {
+    fn of(interval: Interval, ends: Ends, [one, other]: [&WorkCalendar; 2]) -> Result<Self, Error> {
+        let is = |calendar: &WorkCalendar, date: Date| -> Result<DayIs, Error> {
+            let holiday = calendar.holidays_on(date).first().map(|holiday| holiday.name().to_owned());
+            Ok(DayIs { kind: calendar.kind_of(date)?, holiday })
+        };
+        let mut days = Vec::new();
+        for month in one.why_working_days(interval, ends)?.months() {
+            for day in month.days().iter().filter(|day| day.is_inside()) {
+                let date = day.date();
+                if one.kind_of(date)?.is_working() != other.kind_of(date)?.is_working() {
+                    days.push(DifferentDay { date, is: [is(one, date)?, is(other, date)?] });
+                }
+            }
+        }
+        Ok(Self { calendars: [one.name().to_owned(), other.name().to_owned()], days })
     }
 }
 

@@ -1,6 +1,7 @@
 //! What a move of a date gave: the facts that both the table and the JSON show.
 
-use mild_ledger::{Date, DateMove, DateTime, Error, WorkCalendar, Working, WorkingGrid};
+use super::marked_days::{MarkedMonths, Marks};
+use mild_ledger::{Date, DateMove, DateTime, Error, WorkCalendar, Working};
 use std::fmt;
 
 /// A date moved once, or a series of dates, with the working of each.
@@ -9,8 +10,8 @@ pub struct Moved {
     pub(crate) start: MovedFrom,
     pub(crate) series: bool,
     pub(crate) dates: Vec<Occurrence>,
-    /// The calendar that decided, where one was needed.
-    pub(crate) calendar: Option<WorkCalendar>,
+    /// The name of the calendar that decided, where one was needed.
+    pub(crate) calendar: Option<String>,
 }
 
 /// What is moved: a date, or a date with a time of day.
@@ -46,7 +47,7 @@ pub(crate) struct Occurrence {
     pub(crate) date: MovedFrom,
     pub(crate) working: Working,
     /// The months in which working days were counted.
-    pub(crate) grid: Option<WorkingGrid>,
+    pub(crate) months: Option<MarkedMonths>,
 }
 
 impl Moved {
@@ -76,18 +77,25 @@ impl Moved {
                         Occurrence {
                             date: MovedFrom::Date(by.apply(date, calendar)?),
                             working: why.working().clone(),
-                            grid: why.grid().cloned(),
+                            months: calendar.zip(why.grid()).map(|(calendar, grid)| {
+                                MarkedMonths::counted(calendar, grid, Marks::Numbered { start: date })
+                            }),
                         }
                     }
                     MovedFrom::DateTime(at) => Occurrence {
                         date: MovedFrom::DateTime(by.apply_at(at)?),
                         working: by.why_at(at)?,
-                        grid: None,
+                        months: None,
                     },
                 })
             })
             .collect::<Result<_, Error>>()?;
-        Ok(Self { start, series: times.is_some(), dates, calendar: calendar.cloned() })
+        Ok(Self {
+            start,
+            series: times.is_some(),
+            dates,
+            calendar: calendar.map(|calendar| calendar.name().to_owned()),
+        })
     }
 
     /// The dates moved to, in their order, their times dropped.

@@ -1,30 +1,45 @@
 //! The working days of some years: the facts that the table, the grid and the JSON show.
 
+use super::marked_days::{MarkedMonth, MarkedMonths, Marks};
 use mild_ledger::{
-    CalendarYears, Date, DateRange, Decimal, Ends, Error, Holiday, Interval, Month, Period, PeriodRule,
-    Quotient, Rounding, WorkCalendar, WorkingDays, rate_a_day, spread,
+    CalendarYears, Date, DateRange, DayKind, Decimal, Ends, Error, Holiday, Interval, PeriodRule, Quotient,
+    Rounding, WorkingDays, rate_a_day, spread,
 };
 use mild_ledger_records::OpenedCalendar;
 
 /// Some years of a calendar, month by month.
 #[derive(Debug, Clone)]
 pub struct WorkYears {
-    pub(crate) calendar: WorkCalendar,
+    pub(crate) calendar: String,
     /// The years that the calendar covers, be they worked out or not.
     pub(crate) covers: Option<CalendarYears>,
-    pub(crate) months: Vec<WorkMonth>,
+    /// The months, each quarter behind its own and each year behind those.
+    pub(crate) rows: Vec<WorkRow>,
+    pub(crate) months: MarkedMonths,
     pub(crate) total: WorkingDays,
     pub(crate) holidays: Vec<Holiday>,
     pub(crate) rate: Option<Rate>,
 }
 
-/// One month.
+/// A month, a quarter or a year.
 #[derive(Debug, Clone)]
-pub(crate) struct WorkMonth {
-    pub(crate) period: Period,
-    pub(crate) first: Date,
-    pub(crate) days: WorkingDays,
-    pub(crate) target: Option<Decimal>,
+pub(crate) struct WorkRow {
+    pub(crate) of: PeriodRule,
+    pub(crate) label: String,
+    pub(crate) days: i64,
+    pub(crate) rest_days: i64,
+    pub(crate) holidays: i64,
+    pub(crate) holidays_on_rest_days: i64,
+    pub(crate) working_days: i64,
+    /// What it has of the target.
+    pub(crate) share: Option<RateOfMonths>,
+}
+
+/// One month, and its part of the target.
+struct WorkMonth {
+    first: Date,
+    days: WorkingDays,
+    target: Option<Decimal>,
 }
 
 /// An amount to spread over the working days, and how its rate a day is rounded.
@@ -62,7 +77,7 @@ pub(crate) struct RateOfMonths {
 
 impl Rate {
     /// What some months have of the target together.
-    pub(crate) fn of(&self, months: &[WorkMonth]) -> RateOfMonths {
+    fn of(&self, months: &[WorkMonth]) -> RateOfMonths {
         let target = Decimal::checked_sum(months.iter().filter_map(|month| month.target));
         let days: i64 = months.iter().map(|month| month.days.count()).sum();
         let a_day = target.and_then(|target| {
@@ -73,6 +88,37 @@ impl Rate {
         let at_the_rate = units.and_then(|units| Decimal::of_units(units, self.a_day.decimals()).ok());
         let over = at_the_rate.zip(target).and_then(|(raised, target)| raised.checked_sub(target));
         RateOfMonths { target, a_day, at_the_rate, over }
+    }
+}
+
+impl WorkRow {
+    /// Some months together.
+    fn of(rule: PeriodRule, months: &[WorkMonth], rate: Option<Rate>) -> Self {
+        let sum = |of: fn(&WorkingDays) -> i64| months.iter().map(|month| of(&month.days)).sum();
+        let first = months.first().map(|month| rule.containing(month.first).label());
+        Self {
+            of: rule,
+            label: first.unwrap_or_default(),
+            days: sum(|days| days.days()),
+            rest_days: sum(|days| days.rest_days()),
+            holidays: sum(|days| days.holidays()),
+            holidays_on_rest_days: sum(|days| days.holidays_on_rest_days()),
+            working_days: sum(|days| days.count()),
+            share: rate.map(|rate| rate.of(months)),
+        }
+    }
+
+    /// The rows of whole years.
+    fn of_years(months: &[WorkMonth], rate: Option<Rate>) -> Vec<Self> {
+        let mut rows = Vec::with_capacity(months.len() / 12 * 17);
+        for year in months.chunks(12) {
+            for quarter in year.chunks(3) {
+                rows.extend(quarter.chunks(1).map(|month| Self::of(PeriodRule::Month, month, rate)));
+                rows.push(Self::of(PeriodRule::Quarter, quarter, rate));
+            }
+            rows.push(Self::of(PeriodRule::Year, year, rate));
+        }
+        rows
     }
 }
 
@@ -89,9 +135,8 @@ impl WorkYears {
         let mut months = Vec::new();
         for period in PeriodRule::Month.covering(DateRange::new(first, last)?) {
             let dates = period.dates();
-            let from = dates.first();
-            let days = calendar.working_days(Interval::between(from, dates.last()), both)?;
-            months.push(WorkMonth { period, first: from, days, target: None });
+            let days = calendar.working_days(Interval::between(dates.first(), dates.last()), both)?;
+            months.push(WorkMonth { first: dates.first(), days, target: None });
         }
         let rate = match target {
             Some(Target { total: amount, rounding, decimals }) => {
@@ -107,15 +152,25 @@ impl WorkYears {
             None => None,
         };
         let inside = |holiday: &&Holiday| (first..=last).contains(&holiday.date());
-        let holidays = calendar.holidays().iter().filter(inside).cloned().collect();
-        let (calendar, covers) = (calendar.clone(), opened.covers());
-        Ok(Self { calendar, covers, months, total, holidays, rate })
+        Ok(Self {
+            calendar: calendar.name().to_owned(),
+            covers: opened.covers(),
+            rows: WorkRow::of_years(&months, rate),
+            months: MarkedMonths {
+                months: months.iter().map(|month| MarkedMonth::of(calendar, month.first)).collect(),
+                rest_days: calendar.rest_days(),
+                marks: Marks::Kinds,
+            },
+            total,
+            holidays: calendar.holidays().iter().filter(inside).cloned().collect(),
+            rate,
+        })
     }
 
     /// The calendar's name.
     #[must_use]
     pub fn name(&self) -> &str {
-        self.calendar.name()
+        &self.calendar
     }
 
     /// The days on which holidays are kept in these years, by date.
@@ -124,11 +179,11 @@ impl WorkYears {
         &self.holidays
     }
 
-    /// Every day of the years.
-    pub(crate) fn days(&self) -> impl Iterator<Item = Date> + '_ {
-        self.months.iter().flat_map(|month| {
-            let last = Month::of(month.first).last_day();
-            (month.first.day_number()..=last.day_number()).filter_map(|day| Date::from_day_number(day).ok())
-        })
+    /// What a day of the years is.
+    pub(crate) fn kind_of(&self, date: Date) -> Option<DayKind> {
+        let months = &self.months.months;
+        let month = months.partition_point(|month| month.first <= date).checked_sub(1)?;
+        let day = usize::from(date.day()).checked_sub(1)?;
+        months.get(month)?.days.get(day).filter(|day| day.date == date)?.kind
     }
 }

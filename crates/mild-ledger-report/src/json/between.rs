@@ -48,7 +48,7 @@ pub fn between(found: &BetweenFacts) -> String {
             })
             .collect(),
         why: found.workings.as_ref().map(|all| all.iter().map(working).collect()),
-        working_days: OneOrMany::of(found.working_days.iter().map(counted)),
+        working_days: OneOrMany::of(found.working_days.counts.iter().map(counted)),
     })
 }
 

@@ -2,6 +2,7 @@
 
 use super::to_text;
 use crate::WorkYears;
+use mild_ledger::{Decimal, PeriodRule};
 use serde::Serialize;
 
 /// The object of `mild calendar NAME YEAR --json`, in one line.
@@ -23,29 +24,27 @@ pub fn calendar(found: &WorkYears) -> String {
             }),
         }
     }
+    let text = |amount: Option<Decimal>| amount.map(|amount| amount.to_string());
     to_text(&Calendar {
-        calendar: found.calendar.name(),
+        calendar: &found.calendar,
         covers: found.covers.map(|years| [years.first(), years.last()]),
-        rest_days: found.calendar.rest_days().days().map(mild_ledger::Weekday::word).collect(),
+        rest_days: found.months.rest_days.days().map(mild_ledger::Weekday::word).collect(),
         months: found
-            .months
+            .rows
             .iter()
+            .filter(|row| row.of == PeriodRule::Month)
             .map(|month| CalendarMonth {
-                month: month.period.label(),
-                days: month.days.days(),
-                working_days: month.days.count(),
-                rest_days: month.days.rest_days(),
-                holidays: month.days.holidays(),
-                holidays_on_rest_days: month.days.holidays_on_rest_days(),
-                target: month.target.map(|target| target.to_string()),
-                rate: found.rate.map(|rate| {
-                    let text = |amount: Option<mild_ledger::Decimal>| amount.map(|amount| amount.to_string());
-                    let of = rate.of(std::slice::from_ref(month));
-                    MonthRate {
-                        a_day: text(of.a_day),
-                        at_the_rate: text(of.at_the_rate),
-                        over: text(of.over),
-                    }
+                month: month.label.clone(),
+                days: month.days,
+                working_days: month.working_days,
+                rest_days: month.rest_days,
+                holidays: month.holidays,
+                holidays_on_rest_days: month.holidays_on_rest_days,
+                target: month.share.and_then(|share| text(share.target)),
+                rate: month.share.map(|share| MonthRate {
+                    a_day: text(share.a_day),
+                    at_the_rate: text(share.at_the_rate),
+                    over: text(share.over),
                 }),
             })
             .collect(),

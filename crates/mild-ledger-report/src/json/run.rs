@@ -3,10 +3,10 @@
 use super::to_text;
 use crate::document;
 use mild_ledger_records::{
-    AgingGroup, AgingReport, AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell,
-    ReportFigures, ReportTable, RunFile, RunOutcome,
+    AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell, ReportDetail, ReportTable,
+    RunFile, RunOutcome,
 };
-use serde::Serialize;
+use serde::{Serialize, Serializer};
 
 /// The object of `mild run --json`, in one line.
 #[must_use]
@@ -114,23 +114,22 @@ fn report(report: &mild_ledger_records::Report) -> Report<'_> {
     Report {
         kind: report.kind,
         title: &report.title,
-        tables: report.tables().iter().map(table).collect(),
+        tables: report.tables.iter().map(table).collect(),
+        explanation: &report.explanation,
         proof: report.proof.iter().map(proof).collect(),
         notes: &report.notes,
-        aging: match &report.figures {
-            ReportFigures::Aging(figures) => Some(aging(figures)),
-            _ => None,
-        },
+        further: Named(report.further()),
     }
 }
 
 fn table(table: &ReportTable) -> Table {
-    let cells = |row: &Vec<ReportCell>| row.iter().map(cell).collect();
+    let cells = |row: &[ReportCell]| row.iter().map(cell).collect();
     Table {
         title: table.title.clone(),
         columns: table.columns.clone(),
-        rows: table.rows.iter().map(cells).collect(),
-        total: table.total.as_ref().map(cells),
+        rows: table.rows.iter().map(|row| cells(&row)).collect(),
+        total: table.total.as_deref().map(cells),
+        further: table.further.iter().map(|row| cells(row)).collect(),
     }
 }
 
@@ -165,24 +164,27 @@ fn proof(line: &ProofLine) -> Proof<'_> {
     }
 }
 
-fn aging(report: &AgingReport) -> Aging<'_> {
-    let group = |group: &AgingGroup| Group {
-        by: report.by.as_ref().map(|_| group.name.clone()),
-        amounts: group.amounts.iter().map(ToString::to_string).collect(),
-        total: group.total.to_string(),
-    };
-    let rows = match &report.by {
-        Some(_) => report.groups().map(|each| group(&each)).collect(),
-        None => vec![group(&report.total)],
-    };
-    Aging {
-        by: report.by.as_deref(),
-        amount: &report.amount_column,
-        band: &report.band_column,
-        buckets: &report.buckets,
-        rows,
-        total: Total { amounts: group(&report.total).amounts, total: report.total.total.to_string() },
-        counts: &report.counts,
+/// What a kind of report has beside its tables.
+struct Named(Vec<(&'static str, ReportDetail)>);
+
+impl Serialize for Named {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.collect_map(self.0.iter().map(|(name, detail)| (name, Detail(detail))))
+    }
+}
+
+struct Detail<'o>(&'o ReportDetail);
+
+impl Serialize for Detail<'_> {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        match self.0 {
+            ReportDetail::Cell(one) => cell(one).serialize(serializer),
+            ReportDetail::List(several) => serializer.collect_seq(several.iter().map(Detail)),
+            ReportDetail::Named(named) => {
+                serializer.collect_map(named.iter().map(|(name, detail)| (name, Detail(detail))))
+            }
+            _ => serializer.serialize_unit(),
+        }
     }
 }
 
@@ -237,10 +239,11 @@ struct Report<'o> {
     kind: &'static str,
     title: &'o str,
     tables: Vec<Table>,
+    explanation: &'o [String],
     proof: Vec<Proof<'o>>,
     notes: &'o [String],
     #[serde(flatten)]
-    aging: Option<Aging<'o>>,
+    further: Named,
 }
 
 #[derive(Serialize)]
@@ -249,6 +252,8 @@ struct Table {
     columns: Vec<String>,
     rows: Vec<Vec<Cell>>,
     total: Option<Vec<Cell>>,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    further: Vec<Vec<Cell>>,
 }
 
 #[derive(Serialize)]
@@ -271,31 +276,6 @@ struct Proof<'o> {
 struct ProvedPart {
     name: String,
     value: Cell,
-}
-
-/// What an aging has beside its tables.
-#[derive(Serialize)]
-struct Aging<'o> {
-    by: Option<&'o str>,
-    amount: &'o str,
-    band: &'o str,
-    buckets: &'o [String],
-    rows: Vec<Group>,
-    total: Total,
-    counts: &'o [u64],
-}
-
-#[derive(Serialize)]
-struct Group {
-    by: Option<String>,
-    amounts: Vec<String>,
-    total: String,
-}
-
-#[derive(Serialize)]
-struct Total {
-    amounts: Vec<String>,
-    total: String,
 }
 
 #[derive(Serialize)]

@@ -2,7 +2,6 @@
 
 use super::to_text;
 use crate::Moved;
-use mild_ledger::WorkCalendar;
 use serde::Serialize;
 
 /// The object of `mild shift --json`, in one line: `date`, or `dates` for a series, with the rule and the steps.
@@ -20,7 +19,7 @@ pub fn shift(moved: &Moved) -> String {
             .collect(),
         dates: moved.series.then_some(dates),
         rule: moved.rule(),
-        calendar: moved.calendar.as_ref().map(WorkCalendar::name),
+        calendar: moved.calendar.as_deref(),
     })
 }
 

@@ -1,9 +1,9 @@
 //! Pictures (SVG 1.1), in one file with nothing fetched from elsewhere.
 
 use crate::WorkYears;
-use crate::facts::WorkMonth;
+use crate::facts::MarkedMonth;
 use crate::shown::{month_name, shortened, visible};
-use mild_ledger::{Date, DayKind, Month};
+use mild_ledger::{DayKind, Holiday, PeriodRule};
 use std::fmt::Write;
 
 const MONTH_WIDTH: i64 = 292;
@@ -34,9 +34,10 @@ pub const MOST_YEARS: usize = 10;
 /// day underlined. The holidays are named below. More than ten years are drawn as far as the tenth.
 #[must_use]
 pub fn years(found: &WorkYears) -> String {
-    let months = found.months.get(..MOST_YEARS * 12).unwrap_or(&found.months);
+    let all = &found.months.months;
+    let months = all.get(..MOST_YEARS * 12).unwrap_or(all);
     let rows = (months.len() as i64 + 3) / 4;
-    let named = named_days(found, months);
+    let named = named_days(months);
     let lines_of_names = (named.len() as i64 + NAMES_BESIDE - 1) / NAMES_BESIDE;
     let names_top = HEAD + rows * MONTH_HEIGHT;
     let width = 2 * MARGIN + 3 * MONTH_WIDTH + WEEK_WIDTH;
@@ -53,20 +54,15 @@ pub fn years(found: &WorkYears) -> String {
         (Some(first), _) => format!("{:04}", first.first.year()),
         _ => String::new(),
     };
-    let title = format!("{}, {span}", found.calendar.name());
+    let title = format!("{}, {span}", found.calendar);
     let _ = writeln!(out, "<title>{}</title>", escaped(&title));
     put_text(&mut out, (MARGIN, 40), &title, "font-size=\"22\" font-weight=\"bold\"");
-    let rest = format!("{}; rest days: {}", found.total, found.calendar.rest_days());
+    let rest = format!("{}; rest days: {}", found.total, found.months.rest_days);
     put_text(&mut out, (MARGIN, 64), &rest, &format!("fill=\"{PALE}\""));
-    for (nth, month) in months.iter().enumerate() {
-        let (column, row) = (nth as i64 % 4, nth as i64 / 4);
-        put_month(
-            &mut out,
-            found,
-            month.first,
-            (MARGIN + column * MONTH_WIDTH, HEAD + row * MONTH_HEIGHT),
-            month.days.count(),
-        );
+    let rows = found.rows.iter().filter(|row| row.of == PeriodRule::Month);
+    for (nth, (month, row)) in (0_i64..).zip(months.iter().zip(rows)) {
+        let place = (MARGIN + nth % 4 * MONTH_WIDTH, HEAD + nth / 4 * MONTH_HEIGHT);
+        put_month(&mut out, month, place, row.working_days);
     }
     let columns = lines_of_names.max(1);
     let name_width = (width - 2 * MARGIN) / NAMES_BESIDE;
@@ -77,11 +73,8 @@ pub fn years(found: &WorkYears) -> String {
     }
     let y = height - 24;
     let mut x = MARGIN + HALF_DAY;
-    let kinds: Vec<DayKind> = months
-        .iter()
-        .flat_map(|month| days_of(month.first))
-        .filter_map(|date| found.calendar.kind_of(date).ok())
-        .collect();
+    let kinds: Vec<DayKind> =
+        months.iter().flat_map(|month| &month.days).filter_map(|day| day.kind).collect();
     for (kind, said) in [
         (DayKind::Working, "working day"),
         (DayKind::RestDay, "rest day"),
@@ -100,10 +93,9 @@ pub fn years(found: &WorkYears) -> String {
     out
 }
 
-fn put_month(out: &mut String, found: &WorkYears, first: Date, (left, top): (i64, i64), working: i64) {
-    let name = "month-name year".parse::<mild_ledger::LabelPattern>();
-    let name =
-        name.map_or_else(|_| String::new(), |name| name.write(first, mild_ledger::FiscalYear::default()));
+fn put_month(out: &mut String, month: &MarkedMonth, (left, top): (i64, i64), working: i64) {
+    let first = month.first;
+    let name = format!("{} {:04}", month_name(first), first.year());
     put_text(out, (left, top + 14), &name, "font-weight=\"bold\" font-size=\"15\"");
     let end = left + WEEK_WIDTH;
     put_text(
@@ -118,35 +110,27 @@ fn put_month(out: &mut String, found: &WorkYears, first: Date, (left, top): (i64
     }
     let into_week =
         mild_ledger::Weekday::ALL.iter().position(|day| *day == first.weekday()).unwrap_or(0) as i64;
-    for (nth, date) in days_of(first).enumerate() {
-        let place = into_week + nth as i64;
+    for (place, day) in (into_week..).zip(&month.days) {
         let (x, y) = (left + place % 7 * CELL + HALF_DAY, top + 62 + place / 7 * ROW);
-        let kind = found.calendar.kind_of(date).unwrap_or(DayKind::Working);
-        let names: Vec<&str> =
-            found.calendar.holidays_on(date).iter().map(mild_ledger::Holiday::name).collect();
+        let kind = day.kind.unwrap_or(DayKind::Working);
+        let names: Vec<&str> = day.holidays.iter().map(Holiday::name).collect();
+        let day = day.date.day().to_string();
         if names.is_empty() {
-            put_day(out, (x, y), &date.day().to_string(), kind);
+            put_day(out, (x, y), &day, kind);
         } else {
             let _ = write!(out, "<g><title>{}</title>", escaped(&names.join(", ")));
-            put_day(out, (x, y), &date.day().to_string(), kind);
+            put_day(out, (x, y), &day, kind);
             out.push_str("</g>\n");
         }
     }
 }
 
-/// The days of the month that begins on a date.
-fn days_of(first: Date) -> impl Iterator<Item = Date> {
-    let last = Month::of(first).last_day();
-    (first.day_number()..=last.day_number()).filter_map(|day| Date::from_day_number(day).ok())
-}
-
 /// Each day with a holiday, and the names of what falls on it, cut to their column.
-fn named_days(found: &WorkYears, months: &[WorkMonth]) -> Vec<String> {
+fn named_days(months: &[MarkedMonth]) -> Vec<String> {
     let several_years = months.len() > 12;
-    let days = months.iter().flat_map(|month| days_of(month.first));
-    let named = days.filter_map(|date| {
-        let names: Vec<&str> =
-            found.calendar.holidays_on(date).iter().map(mild_ledger::Holiday::name).collect();
+    let named = months.iter().flat_map(|month| &month.days).filter_map(|day| {
+        let date = day.date;
+        let names: Vec<&str> = day.holidays.iter().map(Holiday::name).collect();
         if names.is_empty() {
             return None;
         }

@@ -1,8 +1,6 @@
 //! A table of texts: a header, rows, and rows of totals under a line.
 
-use crate::document::Table;
-use crate::numbers::shown;
-use crate::shown::{visible, width_of};
+use crate::shown::width_of;
 use tabled::builder::Builder;
 use tabled::settings::formatting::AlignmentStrategy;
 use tabled::settings::object::Columns;
@@ -21,7 +19,7 @@ pub(super) struct Grid {
 
 /// How far apart columns stand.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-enum Spacing {
+pub(super) enum Spacing {
     #[default]
     Wide,
     /// One space, and headers broken into lines where they are wider than what stands under them.
@@ -34,80 +32,27 @@ impl Grid {
         Self { rows: vec![header.into_iter().map(Into::into).collect()], lines: vec![1], ..Self::default() }
     }
 
-    /// The cells of a table as people read them.
-    pub(super) fn of(table: &Table) -> Self {
-        let mut grid = Self::new(table.header.iter().map(|name| visible(name).into_owned()));
-        table.rows.iter().for_each(|row| grid.row(row.iter().map(shown)));
-        // The header is the first row of a grid.
-        grid.lines.extend(table.lines.iter().map(|at| at + 1));
-        grid.align_left(table.words.iter().copied())
-    }
-
     /// Aligns columns of words to the left.
     pub(super) fn align_left(mut self, columns: impl IntoIterator<Item = usize>) -> Self {
         self.left = columns.into_iter().collect();
         self
     }
 
-    /// The table as it is, or close together where that fits; a block a row where the terminal is narrower than that.
-    pub(super) fn fitted(self, width: super::Width) -> String {
-        Self::first_that_fits([self], width)
+    /// Draws a line before a row, the header not counted.
+    pub(super) fn line_before(&mut self, row: usize) {
+        self.lines.push(row + 1);
     }
 
-    /// The first of several tables of the same facts, each narrower than the one before, that fits, as it is or close together;
-    /// a block a row of the first where the terminal is narrower than all.
-    pub(super) fn first_that_fits(tables: impl IntoIterator<Item = Self>, width: super::Width) -> String {
-        let mut widest = None;
-        for table in tables {
-            if let Some(text) = table.text_within(width) {
-                return text;
-            }
-            widest.get_or_insert(table);
+    /// How far apart its columns stand.
+    pub(super) fn spaced(self, spacing: Spacing) -> Self {
+        match spacing {
+            Spacing::Wide => self,
+            Spacing::Tight => self.tight(),
         }
-        widest.map_or_else(String::new, |table| table.to_blocks())
-    }
-
-    /// The table, or where the terminal is narrower than it the blocks of another that says more in each row.
-    pub(super) fn fitted_or_blocks_of(self, other: &Self, width: super::Width) -> String {
-        self.text_within(width).unwrap_or_else(|| other.to_blocks())
-    }
-
-    /// The table as it is, or close together where that fits.
-    fn text_within(&self, width: super::Width) -> Option<String> {
-        let fits = |table: &Self| width.fits(table.width()).then(|| table.to_text());
-        fits(self).or_else(|| fits(&self.clone().tight()))
-    }
-
-    /// The same without its last column.
-    pub(super) fn without_last(&self) -> Self {
-        self.without(self.rows.first().map_or(0, |header| header.len().saturating_sub(1)))
-    }
-
-    /// The same without a column.
-    pub(super) fn without(&self, spare: usize) -> Self {
-        let mut less = self.clone();
-        for row in &mut less.rows {
-            if spare < row.len() {
-                row.remove(spare);
-            }
-        }
-        let moved = |column: &usize| (*column != spare).then(|| column - usize::from(*column > spare));
-        less.left = self.left.iter().filter_map(moved).collect();
-        less
-    }
-
-    /// Where a line would be drawn now.
-    pub(super) fn lines_so_far(&self) -> usize {
-        self.rows.len()
-    }
-
-    /// Draws a line where one would have been drawn before.
-    pub(super) fn line_at(&mut self, at: usize) {
-        self.lines.push(at);
     }
 
     /// Brings the columns closer together, for narrow terminals.
-    pub(super) fn tight(mut self) -> Self {
+    fn tight(mut self) -> Self {
         self.spacing = Spacing::Tight;
         let Some((header, rows)) = self.rows.split_first_mut() else { return self };
         for (nth, head) in header.iter_mut().enumerate() {
@@ -122,11 +67,6 @@ impl Grid {
 
     pub(super) fn row<C: Into<String>>(&mut self, cells: impl IntoIterator<Item = C>) {
         self.rows.push(cells.into_iter().map(Into::into).collect());
-    }
-
-    /// Draws a line under the rows so far.
-    pub(super) fn line(&mut self) {
-        self.lines.push(self.rows.len());
     }
 
     /// The widest line in columns.
@@ -160,23 +100,6 @@ impl Grid {
         }
         let text = table.to_string();
         text.lines().flat_map(|line| [line.trim_end(), "\n"]).collect()
-    }
-
-    /// The same cells as a block a row, each cell behind its header, for terminals that the table is too wide
-    /// for.
-    pub(super) fn to_blocks(&self) -> String {
-        let Some((header, rows)) = self.rows.split_first() else { return String::new() };
-        let mut out = format!("{}\n", header.first().map_or("", String::as_str));
-        for row in rows {
-            let mut cells = header.iter().zip(row);
-            if let Some((_, name)) = cells.next() {
-                out.push_str(&format!("  {name}\n"));
-            }
-            for (head, cell) in cells.filter(|(_, cell)| !cell.is_empty()) {
-                out.push_str(&format!("    {head}: {cell}\n"));
-            }
-        }
-        out
     }
 }
 

@@ -1,25 +1,20 @@
 //! Plain text for a terminal, or for a file that a person reads.
 
-mod aging;
-mod around;
+mod answers;
 mod blocks;
-mod calendar;
 mod grid;
 mod mistakes;
-mod shift;
+mod months;
 mod tables;
 mod text;
-mod working_days;
 mod workings;
 
 pub use crate::shown::visible;
-pub use around::around;
-pub use blocks::{between, between_times, run};
-pub use calendar::{holidays, shipped_calendars, work_years, year_grid};
+pub use answers::{
+    around, between, between_times, holidays, run, shift, shipped_calendars, work_years, year_grid,
+};
 pub use mistakes::{Colour, mistakes};
-pub use shift::shift;
 pub use text::lines;
-pub use working_days::working_days;
 
 /// How wide a table may be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -35,6 +30,14 @@ impl Width {
         match self {
             Self::Columns(columns) => width <= columns,
             Self::Unlimited => true,
+        }
+    }
+
+    /// By how many columns something is too wide.
+    fn too_much(self, width: usize) -> Option<usize> {
+        match self {
+            Self::Columns(columns) => width.checked_sub(columns).filter(|more| *more > 0),
+            Self::Unlimited => None,
         }
     }
 }

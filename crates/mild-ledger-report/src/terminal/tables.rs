@@ -1,59 +1,171 @@
-//! The tables of a report, whatever its kind.
+//! Tables as wide as the terminal allows.
 
 use super::Width;
-use super::grid::Grid;
-use super::text::wrapped;
-use crate::numbers::{grouped, shown};
-use crate::shown::visible;
-use mild_ledger_records::{ReportCell, ReportTable};
+use super::grid::{Grid, Spacing};
+use crate::document::{Cell, Column, Holds, Narrowing, Table};
+use crate::numbers::{Decimals, written, written_with};
+use crate::shown::{shortened, visible, width_of};
 
-/// Rows shown; all of them stand in the JSON.
-const MOST_ROWS: usize = 200;
+/// The table as it is; where it is too wide with its texts cut or close together, then made narrower step by step; and where nothing
+/// helps a block a row. No row and no column of figures is left out but those that the table can spare.
+pub(super) fn table(table: &Table, width: Width) -> String {
+    let mut form = Form::whole(table);
+    for step in std::iter::once(None).chain(table.narrowing.iter().map(Some)) {
+        if let Some(step) = step {
+            form.narrow(*step);
+        }
+        if let Some(text) = form.text_within(table, width) {
+            return text;
+        }
+    }
+    blocks(table, width)
+}
 
-/// A table under its title: names to the left, figures to the right, the total under a line. A name that stands above as
-/// well is left out.
-pub(super) fn table(table: &ReportTable, width: Width) -> String {
-    let mut out = wrapped(&visible(&table.title), "", width);
-    out.push('\n');
-    let grid = grid_of(table, Names::OncePerGroup);
-    // A block is read by itself, so it has all its names.
-    out.push_str(&grid.fitted_or_blocks_of(&grid_of(table, Names::EveryRow), width));
+/// How much of a table is shown.
+struct Form {
+    without: Vec<usize>,
+    texts: Texts,
+    decimals: Decimals,
+    /// The fewest signs that the texts of each column may be cut to.
+    least: Vec<Option<usize>>,
+}
+
+/// Which of the texts of a cell that has two.
+#[derive(Clone, Copy)]
+enum Texts {
+    Long,
+    Short,
+}
+
+impl Form {
+    fn whole(table: &Table) -> Self {
+        Self {
+            without: Vec::new(),
+            texts: Texts::Long,
+            decimals: Decimals::Shown,
+            least: table.columns.iter().map(|column| column.least).collect(),
+        }
+    }
+
+    fn narrow(&mut self, step: Narrowing) {
+        match step {
+            Narrowing::WithoutColumn(column) => self.without.push(column),
+            Narrowing::ShortTexts => self.texts = Texts::Short,
+            Narrowing::WithoutDecimals => self.decimals = Decimals::Dropped,
+            Narrowing::CutTexts(column, least) => {
+                if let Some(place) = self.least.get_mut(column) {
+                    *place = Some(least);
+                }
+            }
+        }
+    }
+
+    /// The table as it is, with its texts cut, close together, or both, whatever fits first.
+    fn text_within(&self, table: &Table, width: Width) -> Option<String> {
+        let note = match self.decimals {
+            Decimals::Shown => "",
+            Decimals::Dropped => "Amounts without decimals, each rounded on its own.\n",
+        };
+        for spacing in [Spacing::Wide, Spacing::Tight] {
+            let grid = self.grid(table, None, spacing);
+            let Some(too_much) = width.too_much(grid.width()) else {
+                return Some(grid.to_text() + note);
+            };
+            for (column, least) in self.least.iter().enumerate() {
+                let Some(least) = least.filter(|_| !self.without.contains(&column)) else { continue };
+                let longest = self.texts_of(table, column).map(|text| width_of(&text)).max().unwrap_or(0);
+                let cut_to = longest.saturating_sub(too_much);
+                if cut_to < least.min(longest) {
+                    continue;
+                }
+                let grid = self.grid(table, Some((column, cut_to)), spacing);
+                if width.fits(grid.width()) {
+                    return Some(grid.to_text() + note);
+                }
+            }
+        }
+        None
+    }
+
+    fn texts_of<'t>(&'t self, table: &'t Table, column: usize) -> impl Iterator<Item = String> + 't {
+        table
+            .rows
+            .iter()
+            .filter_map(move |row| row.get(column))
+            .map(move |cell| self.text(cell, Holds::Words))
+    }
+
+    fn text(&self, cell: &Cell, holds: Holds) -> String {
+        let decimals = if holds == Holds::Sums { self.decimals } else { Decimals::Shown };
+        let text = match (cell, self.texts) {
+            (Cell::Value(cell), _) => written_with(cell, decimals),
+            (Cell::Repeated(_), _) => String::new(),
+            (Cell::LongOrShort(long, _), Texts::Long) => long.clone(),
+            (Cell::LongOrShort(_, short), Texts::Short) => short.clone(),
+        };
+        visible(&text).into_owned()
+    }
+
+    fn grid(&self, table: &Table, cut: Option<(usize, usize)>, spacing: Spacing) -> Grid {
+        let kept: Vec<(usize, &Column)> =
+            table.columns.iter().enumerate().filter(|(nth, _)| !self.without.contains(nth)).collect();
+        let mut grid = Grid::new(kept.iter().map(|(_, column)| visible(&column.name).into_owned()));
+        for row in &table.rows {
+            let cell = |(nth, column): &(usize, &Column)| {
+                let text = row.get(*nth).map(|cell| self.text(cell, column.holds)).unwrap_or_default();
+                match cut.filter(|(column, _)| column == nth) {
+                    Some((_, columns)) => shortened(&text, columns),
+                    None => text,
+                }
+            };
+            grid.row(kept.iter().map(cell));
+        }
+        table.lines.iter().for_each(|line| grid.line_before(*line));
+        let words = kept.iter().enumerate().filter(|(_, (_, column))| column.holds == Holds::Words);
+        let words: Vec<usize> = words.map(|(place, _)| place).collect();
+        grid.align_left(words).spaced(spacing)
+    }
+}
+
+/// A block a row, each cell behind its header, for terminals that the table is too wide for; figures below each other where they fit.
+fn blocks(table: &Table, width: Width) -> String {
+    let text = |cell: &Cell| {
+        let text = match cell {
+            Cell::Value(cell) | Cell::Repeated(cell) => written(cell),
+            Cell::LongOrShort(long, _) => long.clone(),
+        };
+        visible(&text).into_owned()
+    };
+    let heads: Vec<String> = table.columns.iter().map(|column| visible(&column.name).into_owned()).collect();
+    let mut out = match heads.first() {
+        Some(head) if !head.is_empty() => format!("{head}\n"),
+        _ => String::new(),
+    };
+    let head = heads.iter().skip(1).map(|head| width_of(head)).max().unwrap_or(0);
+    let rows: Vec<Vec<String>> = table.rows.iter().map(|row| row.iter().map(text).collect()).collect();
+    let is_number = |nth: &usize| table.columns.get(*nth).is_some_and(|column| column.holds != Holds::Words);
+    let numbers = rows.iter().flat_map(|row| row.iter().enumerate().filter(|(nth, _)| is_number(nth)));
+    let number = numbers.map(|(_, cell)| width_of(cell)).max().unwrap_or(0);
+    let cells = rows.iter().flat_map(|row| row.iter().skip(1));
+    let widest = cells.map(|cell| width_of(cell)).max().unwrap_or(0).max(number);
+    let beside = width.fits(BEFORE_CELLS + head + 2 + widest);
+    let gap = |taken: usize, columns: usize| " ".repeat(columns.saturating_sub(taken));
+    for row in &rows {
+        let mut cells = heads.iter().zip(row).enumerate();
+        if let Some((_, (_, name))) = cells.next() {
+            out.push_str(&format!("  {name}\n"));
+        }
+        for (nth, (name, cell)) in cells.filter(|(_, (_, cell))| !cell.is_empty()) {
+            let behind = gap(width_of(name), head);
+            let before = if is_number(&nth) { gap(width_of(cell), number) } else { String::new() };
+            out.push_str(&match beside {
+                true => format!("    {name}{behind}  {before}{cell}\n"),
+                false => format!("    {name}: {cell}\n"),
+            });
+        }
+    }
     out
 }
 
-/// Where a name stands that the row above has too.
-#[derive(Clone, Copy, PartialEq, Eq)]
-enum Names {
-    OncePerGroup,
-    EveryRow,
-}
-
-fn grid_of(table: &ReportTable, names_stand: Names) -> Grid {
-    let mut grid =
-        Grid::new(table.columns.iter().map(|name| visible(name).into_owned())).align_left(0..table.names);
-    let mut above: &[ReportCell] = &[];
-    for row in table.rows.iter().take(MOST_ROWS) {
-        let (names, figures) = row.split_at(table.names.min(row.len()));
-        let repeated = match names_stand {
-            Names::OncePerGroup => names.iter().zip(above).take_while(|(name, above)| name == above).count(),
-            Names::EveryRow => 0,
-        };
-        // The last name tells the row from the one above, so it always stands.
-        let repeated = repeated.min(names.len().saturating_sub(1));
-        let names_shown = names
-            .iter()
-            .enumerate()
-            .map(|(nth, name)| if nth < repeated { String::new() } else { shown(name) });
-        grid.row(names_shown.chain(figures.iter().map(shown)));
-        above = names;
-    }
-    let more = table.rows.len().saturating_sub(MOST_ROWS);
-    if more > 0 {
-        grid.row([format!("… and {} more", grouped(&more.to_string()))]);
-    }
-    if let Some(total) = &table.total {
-        grid.line();
-        grid.row(total.iter().map(shown));
-    }
-    grid
-}
+/// How far in the cells of a block stand.
+const BEFORE_CELLS: usize = 4;

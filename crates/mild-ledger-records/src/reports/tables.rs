@@ -1,0 +1,139 @@
+//! Tables of figures.
+
+use super::ReportCell;
+
+/// A table of figures, and what may be shown beside them.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ReportTable {
+    /// The report that it belongs to.
+    pub title: String,
+    /// What it shows, where the title does not say that.
+    pub shows: Option<String>,
+    /// The names of its columns, each with its unit where it has one.
+    pub columns: Vec<String>,
+    /// How many columns tell the rows apart; figures stand behind them.
+    pub names: usize,
+    /// Its rows, each with a cell a column; in their own order, or largest first.
+    pub rows: ReportRows,
+    /// The order of its rows.
+    pub order: RowOrder,
+    /// The figures of all rows together, with a cell a column.
+    pub total: Option<Vec<ReportCell>>,
+    /// Further figures of all rows, which stand below the total: in each row its name, and a cell for each column of figures.
+    pub further: Vec<Vec<ReportCell>>,
+    /// The columns whose figures sum to that of the total.
+    pub summed: Vec<usize>,
+    /// The column of which each row, and of whose total each column, is a share that is worth showing.
+    pub share_of: Option<usize>,
+}
+
+/// In what order rows stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum RowOrder {
+    /// That of their names: of edges, of the calendar, of the alphabet.
+    OfNames,
+    /// By a figure, the largest first, so that the first say the most.
+    LargestFirst,
+}
+
+impl ReportTable {
+    /// What is left of the total beside the first rows, in a row under this name; only the figures that sum have any.
+    #[must_use]
+    pub fn rest_behind(&self, shown: usize, name: &str) -> Vec<ReportCell> {
+        let mut rest: Vec<ReportCell> = vec![ReportCell::Empty; self.columns.len()];
+        if let Some(first) = rest.first_mut() {
+            *first = ReportCell::Text(name.to_owned());
+        }
+        for column in &self.summed {
+            let Some(total) = self.total.as_ref().and_then(|total| total.get(*column)) else { continue };
+            let mut rows = self.rows.iter().take(shown);
+            let left = rows.try_fold(total.clone(), |left, row| less(&left, row.get(*column)?));
+            if let (Some(cell), Some(left)) = (rest.get_mut(*column), left) {
+                *cell = left;
+            }
+        }
+        rest
+    }
+}
+
+/// The difference of two figures of a kind.
+fn less(whole: &ReportCell, part: &ReportCell) -> Option<ReportCell> {
+    match (whole, part) {
+        (ReportCell::Count(whole), ReportCell::Count(part)) => {
+            whole.checked_sub(*part).map(ReportCell::Count)
+        }
+        (ReportCell::Decimal(whole), ReportCell::Decimal(part)) => {
+            whole.checked_sub(*part).map(ReportCell::Decimal)
+        }
+        // An empty sum is of nothing.
+        (whole, ReportCell::Empty) => Some(whole.clone()),
+        _ => None,
+    }
+}
+
+/// The rows of a table. Those of which most cells are alike are held without them.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct ReportRows {
+    /// The cell of each column where a row has none.
+    usual: Vec<ReportCell>,
+    /// Each with its cells and their columns, in their order.
+    rows: Vec<Vec<(u16, ReportCell)>>,
+}
+
+impl ReportRows {
+    /// Rows of which each has only those cells, with their columns, that are not the usual ones.
+    pub(super) fn sparse(
+        usual: Vec<ReportCell>,
+        rows: impl IntoIterator<Item = Vec<(u16, ReportCell)>>,
+    ) -> Self {
+        Self { usual, rows: rows.into_iter().collect() }
+    }
+
+    /// How many there are.
+    #[must_use]
+    pub fn len(&self) -> usize {
+        self.rows.len()
+    }
+
+    /// Whether there are none.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.rows.is_empty()
+    }
+
+    /// The rows in their order, each with a cell a column.
+    pub fn iter(&self) -> impl Iterator<Item = Vec<ReportCell>> + '_ {
+        self.rows.iter().map(|row| {
+            let mut cells = self.usual.clone();
+            for (column, cell) in row {
+                if let Some(place) = cells.get_mut(usize::from(*column)) {
+                    *place = cell.clone();
+                }
+            }
+            cells
+        })
+    }
+}
+
+impl FromIterator<Vec<ReportCell>> for ReportRows {
+    fn from_iter<I: IntoIterator<Item = Vec<ReportCell>>>(rows: I) -> Self {
+        let rows: Vec<Vec<(u16, ReportCell)>> =
+            rows.into_iter().map(|row| (0_u16..).zip(row).collect()).collect();
+        let columns = rows.iter().map(Vec::len).max().unwrap_or(0);
+        Self { usual: vec![ReportCell::Empty; columns], rows }
+    }
+}
+
+/// What a report has beside its tables, for programs.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum ReportDetail {
+    /// One value.
+    Cell(ReportCell),
+    /// Several.
+    List(Vec<ReportDetail>),
+    /// Several by their names.
+    Named(Vec<(&'static str, ReportDetail)>),
+}

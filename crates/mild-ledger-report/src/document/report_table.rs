@@ -1,0 +1,131 @@
+//! The tables of reports, whatever their kind.
+
+use super::{Block, Cell, Document, Holds, Narrowing, Table};
+use crate::numbers::{grouped, share};
+use mild_ledger::Decimal;
+use mild_ledger_records::{ReportCell, ReportTable, RowOrder};
+
+/// Rows shown where the largest stand first, and where they have an order of their own; all of them stand in the JSON.
+const MOST_OF_THE_LARGEST: usize = 50;
+const MOST_IN_ORDER: usize = 200;
+/// The fewest signs that names are cut to while decimals could go, and where nothing else can.
+const SHORT_NAME: usize = 18;
+const SHORTEST_NAME: usize = 10;
+
+/// A table under its title: names, figures, and shares where they say something; below a line the total, its shares, and further
+/// figures of all rows.
+pub(super) fn put_report_table(out: &mut Document, table: &ReportTable) {
+    out.paragraph(match &table.shows {
+        Some(shows) => format!("{}: {shows}", table.title),
+        None => table.title.clone(),
+    });
+    out.end_part();
+    out.push(Block::Table(shown(table)));
+}
+
+fn shown(table: &ReportTable) -> Table {
+    let whole = whole(table);
+    // The rows below the others have names, though these may have none.
+    let nameless = (table.names == 0).then(String::new);
+    let names = table.names + usize::from(nameless.is_some());
+    let share_column = whole.map(|_| "Share".to_owned());
+    let header = nameless.iter().chain(&table.columns).chain(&share_column).cloned();
+    let mut out = Table::new(header, 0..names);
+    let last = out.columns.len() - 1;
+    if let Some(column) = out.columns.first_mut() {
+        column.least = Some(SHORT_NAME);
+    }
+    for summed in &table.summed {
+        if let Some(column) = out.columns.get_mut(summed + names - table.names) {
+            column.holds = Holds::Sums;
+        }
+    }
+    out.narrowing.push(Narrowing::WithoutDecimals);
+    if whole.is_some() {
+        out.narrowing.extend([Narrowing::WithoutColumn(last), Narrowing::CutTexts(0, SHORTEST_NAME)]);
+    }
+    // A total of rows without names says what they say.
+    if nameless.is_none() || table.total.is_none() {
+        put_rows(&mut out, table, whole);
+        out.line();
+    }
+    if let Some(total) = &table.total {
+        let name = nameless.iter().map(|_| Cell::from("Total".to_owned()));
+        out.row(name.chain(total.iter().cloned().map(Cell::from)).chain(share_of_row(table, total, whole)));
+        if let Some(whole) = whole {
+            let figures = total.iter().skip(table.names).map(|cell| share_cell(cell, whole));
+            out.row(names_of_row("Share", names).chain(figures).chain([Cell::from(String::new())]));
+        }
+    }
+    for further in &table.further {
+        let (name, figures) = further.split_first().unzip();
+        let name = match name {
+            Some(ReportCell::Text(name)) => name.as_str(),
+            _ => "",
+        };
+        let figures = figures.unwrap_or_default().iter().cloned().map(Cell::from);
+        let behind = whole.map(|_| Cell::from(String::new()));
+        out.row(names_of_row(name, names).chain(figures).chain(behind));
+    }
+    // A line is drawn between rows only.
+    out.lines.retain(|line| (1..out.rows.len()).contains(line));
+    out
+}
+
+/// The rows, and one of those that are left out. Of the names that the row above has too, only the last stands again.
+fn put_rows(out: &mut Table, table: &ReportTable, whole: Option<Decimal>) {
+    let most = match table.order {
+        RowOrder::LargestFirst => MOST_OF_THE_LARGEST,
+        _ => MOST_IN_ORDER,
+    };
+    let mut above: Vec<ReportCell> = Vec::new();
+    for row in table.rows.iter().take(most) {
+        let names = table.names.min(row.len());
+        let same =
+            row.iter().zip(&above).take(names.saturating_sub(1)).take_while(|(name, above)| name == above);
+        let repeated = same.count();
+        let cell = |(nth, cell): (usize, &ReportCell)| match cell {
+            ReportCell::Text(name) if nth < names && name.is_empty() => Cell::from("(blank)".to_owned()),
+            _ if nth < repeated => Cell::Repeated(cell.clone()),
+            _ => Cell::Value(cell.clone()),
+        };
+        out.row(row.iter().enumerate().map(cell).chain(share_of_row(table, &row, whole)));
+        above = row;
+    }
+    let more = table.rows.len().saturating_sub(most);
+    if more > 0 {
+        let rest = table.rest_behind(most, &format!("… and {} more", grouped(&more.to_string())));
+        let share = share_of_row(table, &rest, whole);
+        out.row(rest.into_iter().map(Cell::from).chain(share));
+    }
+}
+
+/// A name in the first of the columns of names.
+fn names_of_row(name: &str, names: usize) -> impl Iterator<Item = Cell> {
+    let first = Cell::from(name.to_owned());
+    std::iter::once(first).chain((1..names).map(|_| Cell::Value(ReportCell::Empty)))
+}
+
+/// What shares are of.
+fn whole(table: &ReportTable) -> Option<Decimal> {
+    match table.total.as_ref()?.get(table.share_of?)? {
+        ReportCell::Decimal(whole) => Some(*whole),
+        ReportCell::Count(whole) => Decimal::of_units(i128::from(*whole), 0).ok(),
+        _ => None,
+    }
+}
+
+fn share_of_row(table: &ReportTable, row: &[ReportCell], whole: Option<Decimal>) -> Option<Cell> {
+    let cell = row.get(table.share_of?)?;
+    Some(share_cell(cell, whole?))
+}
+
+fn share_cell(cell: &ReportCell, whole: Decimal) -> Cell {
+    Cell::from(match cell {
+        ReportCell::Decimal(part) => share(*part, whole),
+        ReportCell::Count(part) => {
+            Decimal::of_units(i128::from(*part), 0).map_or_else(|_| String::new(), |part| share(part, whole))
+        }
+        _ => String::new(),
+    })
+}

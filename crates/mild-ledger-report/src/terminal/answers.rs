@@ -1,0 +1,67 @@
+//! What each command answers, as plain text.
+
+use super::blocks::rendered;
+use super::{Colour, Width};
+use crate::document;
+use crate::{Between, BetweenTimes, Detail, Moved, Surroundings, WorkYears};
+use mild_ledger_records::RunOutcome;
+
+/// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
+/// (complete, by starts passed, fractional), the parts, the day counts, and what each means; the days shared out over periods, and
+/// the working of every figure, where they are asked for.
+#[must_use]
+pub fn between(found: &Between, width: Width, colour: Colour) -> String {
+    rendered(&document::between(found), width, colour)
+}
+
+/// The date-times, and the time between them by the clock; a table of every unit of the clock and of the calendar, and what each
+/// means; with the working of every figure where it is asked for.
+#[must_use]
+pub fn between_times(found: &BetweenTimes, width: Width) -> String {
+    rendered(&document::between_times(found), width, Colour::Off)
+}
+
+/// The date with its weekday, or a numbered list of a series, and the rule; with the working, the steps of each, and the months
+/// in which working days were counted, each of them under its number.
+#[must_use]
+pub fn shift(found: &Moved, detail: Detail, width: Width, colour: Colour) -> String {
+    rendered(&document::moved(found, detail), width, colour)
+}
+
+/// What the date is to each calendar asked for; a table of the periods with their first and last days, and what they were counted
+/// by.
+#[must_use]
+pub fn around(found: &Surroundings, width: Width) -> String {
+    rendered(&document::around(found), width, Colour::Off)
+}
+
+/// The calendars that ship, with the years that each covers.
+#[must_use]
+pub fn shipped_calendars(width: Width) -> String {
+    rendered(&document::shipped_calendars(), width, Colour::Off)
+}
+
+/// Working days by month, with quarters and the year, and beside them what was left out.
+#[must_use]
+pub fn work_years(found: &WorkYears, width: Width) -> String {
+    rendered(&document::work_years(found), width, Colour::Off)
+}
+
+/// The months of the years, three beside each other where they fit, with each day marked.
+#[must_use]
+pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
+    rendered(&document::year_grid(found), width, colour)
+}
+
+/// The holidays by date, with weekday and where each was moved from.
+#[must_use]
+pub fn holidays(found: &WorkYears, width: Width) -> String {
+    rendered(&document::holidays(found), width, Colour::Off)
+}
+
+/// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
+/// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
+#[must_use]
+pub fn run(outcome: &RunOutcome, width: Width) -> String {
+    rendered(&document::run(outcome), width, Colour::Off)
+}
