@@ -91,9 +91,9 @@ impl RecordsError {
     }
 
     /// The error of a sum that one row more made too large to hold.
-    pub(crate) fn too_large(column: &str, row: u64) -> Self {
+    pub(crate) fn too_large(column: &str, place: &str) -> Self {
         Self::TooLarge {
-            what: format!("the sum of \"{}\" becomes too large to hold at row {row}", column.escape_debug()),
+            what: format!("the sum of \"{}\" becomes too large to hold at {place}", column.escape_debug()),
             help: "at most 38 digits are held; look at the amount of that row".to_owned(),
         }
     }

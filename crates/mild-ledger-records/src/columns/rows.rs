@@ -161,8 +161,7 @@ impl Rows<'_> {
             _ => Gap::NoResult,
         });
         self.exceptions.push(Exception {
-            row: self.batch.numbers[row],
-            line: self.batch.lines[row],
+            origin: self.batch.origins.of(row),
             key: self.setting.layout.key_text(self.batch, row),
             subject: ExceptionSubject::Column(self.column),
             text,

@@ -2,7 +2,7 @@
 
 use super::Repeats;
 use crate::sorting::{Direction, SortKey};
-use crate::table::{ByteRows, Table};
+use crate::table::{ByteRows, Origins, Table};
 use xxhash_rust::xxh3::xxh3_64;
 
 /// What is to be known of keys: their columns, what is done with repeats, and the amounts that are added up.
@@ -27,14 +27,14 @@ pub(crate) struct MadeKeys {
 }
 
 impl KeyMaker {
-    /// The keys of these rows of a table, whose numbers are those of all its rows; a key with a blank part never matches, and
+    /// The keys of these rows of a table, whose origins are those of all its rows; a key with a blank part never matches, and
     /// is left out.
     pub(crate) fn make(
         &mut self,
         job: &KeySetting<'_>,
         table: &Table,
         rows: &[usize],
-        numbers: &[u64],
+        origins: &Origins,
     ) -> MadeKeys {
         let mut made = MadeKeys::default();
         for row in rows {
@@ -47,7 +47,7 @@ impl KeyMaker {
             key.extend_from_slice(self.key.as_bytes());
             made.keys.end_row();
             let payload = made.payloads.open_row();
-            payload.extend_from_slice(&numbers[*row].to_le_bytes());
+            payload.extend_from_slice(&origins.of(*row).row.to_le_bytes());
             if job.repeats == Some(Repeats::Sum) {
                 for column in job.amounts {
                     let units = table.units(*column, *row);

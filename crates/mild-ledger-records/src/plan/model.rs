@@ -71,7 +71,7 @@ impl Plan {
     }
 
     pub(crate) fn reading(&self) -> Reading {
-        Reading { longest_cell: self.longest_cell, hash: self.hash }
+        Reading { source: 0, longest_cell: self.longest_cell, hash: self.hash }
     }
 
     /// The plan's file.

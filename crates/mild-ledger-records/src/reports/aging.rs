@@ -7,7 +7,7 @@ use super::{
 use crate::columns::{AsOfDate, Binder};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
-use crate::table::{BandKind, Gap, Kind, Layout, Table};
+use crate::table::{BandKind, Gap, Kind, Layout, Origin, Origins, Table};
 use mild_ledger::{Date, Invoice, Scale, Standing};
 use std::any::Any;
 use std::collections::HashMap;
@@ -267,14 +267,14 @@ impl AgingTotals {
         layout: &Layout,
         table: &Table,
         row: usize,
-        number: u64,
+        origin: Origin,
     ) -> Result<(), RecordsError> {
         let report = &*self.report;
         let Some(units) = table.units(report.amount, row) else {
             self.apart.no_amount += 1;
             return Ok(());
         };
-        let too_large = || RecordsError::too_large(layout.name(report.amount), number);
+        let too_large = || RecordsError::too_large(layout.name(report.amount), &layout.place(origin));
         let add_to = |sum: &mut i128| -> Result<(), RecordsError> {
             *sum = sum.checked_add(units).ok_or_else(too_large)?;
             Ok(())
@@ -367,6 +367,7 @@ impl AgingTotals {
                 *bucket = u16::try_from(place).unwrap_or(u16::MAX);
                 sums[place] = sum(&[sums[place], *units])?;
             }
+            amounts.sort_unstable();
             let units: Vec<i128> = amounts.iter().map(|(_, units)| *units).collect();
             let total = sum(&units)?;
             groups.push(SparseGroup { name, amounts, total });
@@ -434,9 +435,9 @@ impl Tally for AgingTotals {
         layout: &Layout,
         table: &Table,
         rows: &[usize],
-        numbers: &[u64],
+        origins: &Origins,
     ) -> Result<(), RecordsError> {
-        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, numbers[*row]))
+        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, origins.of(*row)))
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {

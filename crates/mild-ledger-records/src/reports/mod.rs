@@ -11,7 +11,7 @@ pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder};
 use crate::columns::Binder;
 use crate::error::RecordsError;
 use crate::mistakes::{Keys, Walk};
-use crate::table::{Layout, Table};
+use crate::table::{Layout, Origins, Table};
 use std::any::Any;
 use std::fmt::Debug;
 use std::ops::Range;
@@ -67,13 +67,13 @@ pub(crate) trait BoundReport: Send + Sync {
 
 /// The sums of one report. Tallies of parts of the rows, merged in any order, come to the tally of all.
 pub(crate) trait Tally: Send {
-    /// Adds rows that are written; each has a number among those of the file.
+    /// Adds rows that are written; the origins are those of all rows of the table.
     fn add(
         &mut self,
         layout: &Layout,
         table: &Table,
         rows: &[usize],
-        numbers: &[u64],
+        origins: &Origins,
     ) -> Result<(), RecordsError>;
 
     /// Takes over what another tally of the same report counted.

@@ -7,7 +7,7 @@ use super::{
 use crate::columns::{Binder, read_period};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Value, Walk};
-use crate::table::{BandKind, Data, Gap, Kind, Layout, Table};
+use crate::table::{BandKind, Data, Gap, Kind, Layout, Origins, Table};
 use mild_ledger::{Date, DateTime, Decimal, PeriodRule, Quotient, Rounding};
 use std::any::Any;
 use std::cmp::Ordering;
@@ -618,7 +618,7 @@ fn totals(table: &ReportTable) -> Vec<ReportCell> {
 }
 
 impl Tally for SummaryTally {
-    fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &[u64]) -> Result<(), RecordsError> {
+    fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &Origins) -> Result<(), RecordsError> {
         let bound = Arc::clone(&self.bound);
         for row in rows {
             let (keys, labels): (Vec<Key>, Vec<String>) =

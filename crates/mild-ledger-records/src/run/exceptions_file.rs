@@ -47,14 +47,14 @@ impl<'j> ExceptionSink<'j> {
 
     /// Writes what came of one batch, in the order of its rows.
     pub(super) fn write_batch(&mut self, mut exceptions: Vec<Exception>) -> Result<(), RecordsError> {
-        exceptions.sort_by_key(|exception| exception.row);
+        exceptions.sort_by_key(|exception| exception.origin.row);
         let mut last_set_aside = 0;
         self.write(&exceptions)?;
         for exception in exceptions {
             // A row that is set aside for two reasons is one row.
-            if exception.became == Became::RowSetAside && exception.row != last_set_aside {
+            if exception.became == Became::RowSetAside && exception.origin.row != last_set_aside {
                 self.rows_set_aside += 1;
-                last_set_aside = exception.row;
+                last_set_aside = exception.origin.row;
             }
             let is_unreadable = matches!(exception.reason, Reason::UnreadableDate | Reason::NoSuchDay);
             self.unreadable_cells += u64::from(is_unreadable && exception.became == Became::CellEmpty);
@@ -89,8 +89,8 @@ impl<'j> ExceptionSink<'j> {
             detail => format!("{}: {detail}", exception.reason),
         };
         let columns = vec![
-            numbers(|exception| exception.row),
-            numbers(|exception| exception.line),
+            numbers(|exception| exception.origin.row),
+            numbers(|exception| exception.origin.line),
             texts(&|exception| exception.key.clone()),
             texts(&name),
             texts(&|exception| exception.text.clone()),
@@ -120,7 +120,7 @@ impl<'j> ExceptionSink<'j> {
             }
             (detail, _) => shortened(detail),
         };
-        let (row, line) = (exception.row, exception.line);
+        let (row, line) = (exception.origin.row, exception.origin.line);
         format!(
             "row {row} (line {line}){}{}: {what}",
             part(key),

@@ -9,7 +9,7 @@ use crate::plan::Plan;
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
 use crate::source::Reading;
-use crate::table::{DateKind, Kind, Layout, Missing, TimeKept};
+use crate::table::{DateKind, Kind, Layout, Missing, Origin, TimeKept};
 use mild_ledger::{HoursOf, Scale};
 
 /// All that a pass over the records needs to know.
@@ -33,7 +33,7 @@ impl Job {
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
-        header: &[String],
+        (source, header): (&str, &[String]),
     ) -> Result<Self, RecordsError> {
         let mut binder = Binder::new(as_of, header, plan.folder());
         bind_dates_and_amounts(&mut binder, plan);
@@ -69,7 +69,7 @@ impl Job {
         else {
             return Err(plan.mistakes(mistakes));
         };
-        let layout = Layout { columns, columns_of_file, key };
+        let layout = Layout { columns, columns_of_file, key, sources: vec![source.to_owned()] };
         let setting = Setting { as_of, layout, calendars };
         let (reading, repeats) = (plan.reading(), plan.repeats);
         Ok(Self { setting, reading, repeats, amounts, steps, select, reports, output, order_by, notes })
@@ -77,6 +77,12 @@ impl Job {
 
     pub(super) fn name(&self, column: usize) -> &str {
         self.setting.layout.name(column)
+    }
+
+    /// The error of a sum that becomes too large to hold at a row.
+    pub(super) fn too_large(&self, column: usize, origin: Origin) -> RecordsError {
+        let layout = &self.setting.layout;
+        RecordsError::too_large(layout.name(column), &layout.place(origin))
     }
 
     /// The scale of a column of amounts.

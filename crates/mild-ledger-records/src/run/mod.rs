@@ -20,7 +20,7 @@ use crate::files::{
 use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use crate::reports::Report;
-use crate::source::{self, Source};
+use crate::source::{self, ChunkSize, Source};
 use job::Job;
 use mild_ledger::DateTime;
 pub use outcome::{
@@ -28,7 +28,7 @@ pub use outcome::{
     UsedCalendar,
 };
 use outputs::{Output, check_outputs, outputs_of};
-use pass::{PassResult, Sinks};
+use pass::{Pace, PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
 use std::num::NonZeroUsize;
@@ -50,6 +50,7 @@ pub struct RunRequest {
     records: Option<PathBuf>,
     existing: ExistingFiles,
     workers: Option<NonZeroUsize>,
+    chunks: Option<ChunkSize>,
 }
 
 impl RunRequest {
@@ -91,10 +92,10 @@ impl RunRequest {
         Self { workers: Some(workers), ..self }
     }
 
-    fn workers(&self) -> NonZeroUsize {
+    fn pace(&self, bytes: u64) -> Pace {
         let at_most = NonZeroUsize::MIN.saturating_add(15);
         let machine = || std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).min(at_most);
-        self.workers.unwrap_or_else(machine)
+        Pace { bytes, workers: self.workers.unwrap_or_else(machine), chunks: self.chunks }
     }
 }
 
@@ -141,7 +142,7 @@ fn run_with(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(plan)?;
-    let job = Job::bind(plan, as_of, reader.columns())?;
+    let job = Job::bind(plan, as_of, (&records.name, reader.columns()))?;
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
     let first_place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
@@ -153,7 +154,8 @@ fn run_with(
     let scratch =
         first_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let writing = Writing { outputs: &outputs, staging: &staging, scratch };
-    let (result, behind) = run_passes(&job, &records, reader, (writing, files), request.workers(), watch)?;
+    let (result, behind) =
+        run_passes(&job, &records, reader, (writing, files), request.pace(records.facts.bytes), watch)?;
     records.check_unchanged(plan)?;
     for calendar in &job.setting.calendars {
         calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
@@ -273,14 +275,13 @@ fn run_passes(
     records: &Records,
     reader: Box<dyn Source>,
     (writing, files): (Writing<'_>, Vec<std::fs::File>),
-    workers: NonZeroUsize,
+    pace: Pace,
     watch: Watch<'_>,
 ) -> Result<(PassResult, ReadBehind), RecordsError> {
-    let how = (records.facts.bytes, workers);
     let name_of = |column: usize| job.name(column).to_owned();
     let key_setting = job.key_setting(&name_of);
     let (sinks, mut behind) = Sinks::new(job, writing, files)?;
-    let mut first = pass::run(job, reader, sinks, Decisions::none(), how, watch)?;
+    let mut first = pass::run(job, reader, sinks, Decisions::none(), pace, watch)?;
     behind.closed()?;
     let Some(found) = first.repeats.take() else { return Ok((first, behind)) };
     if found.summary.rows == 0 {
@@ -297,7 +298,7 @@ fn run_passes(
             let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
             let (sinks, mut behind) = Sinks::new(job, writing, files)?;
             let decisions = found.decisions;
-            let mut second = pass::run(job, again, sinks.without_keys(), decisions, how, watch)?;
+            let mut second = pass::run(job, again, sinks.without_keys(), decisions, pace, watch)?;
             behind.closed()?;
             if second.input != first.input {
                 return Err(changed(&records.path));
@@ -371,5 +372,7 @@ fn outcome(
     })
 }
 
+#[cfg(test)]
+mod chunk_tests;
 #[cfg(test)]
 mod tests;

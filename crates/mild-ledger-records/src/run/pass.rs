@@ -12,8 +12,8 @@ use crate::error::RecordsError;
 use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
 use crate::reports::Tally;
 use crate::sink::Written;
-use crate::source::{Source, SourceEnd};
-use crate::table::{Batch, Became};
+use crate::source::{Chunk, ChunkSize, Source, SourceEnd};
+use crate::table::Became;
 use crate::typing::ColumnReadings;
 use std::fs::File;
 use std::num::NonZeroUsize;
@@ -83,29 +83,41 @@ pub(super) struct PassResult {
     pub(super) repeats: Option<FoundRepeats>,
 }
 
-/// Batches that wait for a worker at most, and those that it left.
+/// How a pass goes about it.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Pace {
+    /// Bytes that there are to read.
+    pub(super) bytes: u64,
+    pub(super) workers: NonZeroUsize,
+    /// How large the chunks of the file are, where that does not follow from its columns.
+    pub(super) chunks: Option<ChunkSize>,
+}
+
+/// Chunks that wait for a worker at most, and those that it left.
 const WAITING: usize = 3;
 
-/// Reads all records once. One thread reads, others work on batches in turn, and this one takes what they leave in the order
+/// Reads all records once. One thread cuts the file at the ends of rows, others work on the pieces in turn, and this one takes what they leave in the order
 /// of the file, so that nothing depends on how many they are.
 pub(super) fn run<'j>(
     job: &'j Job,
-    reader: Box<dyn Source>,
+    mut reader: Box<dyn Source>,
     sinks: Sinks<'j>,
     decisions: Decisions,
-    (total, workers): (u64, NonZeroUsize),
+    pace: Pace,
     watch: Watch<'_>,
 ) -> Result<PassResult, RecordsError> {
+    let cells = job.setting.layout.columns.len();
+    reader.with_chunks_of(pace.chunks.unwrap_or_else(|| ChunkSize::of_rows_with(cells)));
     let wanted = Wanted { keys: sinks.keys.is_some(), form: Arc::clone(sinks.rows.form()) };
     let mut collector = Collector { job, sinks };
     let (input, worker) = std::thread::scope(|scope| {
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
         let mut at_work = Vec::new();
-        for _ in 0..workers.get() {
+        for _ in 0..pace.workers.get() {
             // A few batches wait for each worker, and a few that it left wait to be taken, so that memory stays bounded.
             let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(WAITING);
             let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(WAITING);
-            let mut worker = Worker::new(job, &wanted);
+            let mut worker = Worker::new(job, reader.chunk_reader(), &wanted);
             let worked = move || {
                 for work in waiting {
                     if left.send(work.and_then(|work| worker.work(work))).is_err() {
@@ -124,12 +136,12 @@ pub(super) fn run<'j>(
             outboxes.push(outbox);
         }
         let scratch = collector.sinks.scratch.clone();
-        let read = move || read_all(job, reader, decisions, &scratch, &inboxes);
+        let read = move || read_all(reader, (decisions, &scratch), &inboxes);
         let reading = Builder::new().name("read".to_owned()).spawn_scoped(scope, read);
         let reading = reading.map_err(|error| RecordsError::no_thread(&error))?;
         let taken = take_all(&outboxes, |done| {
             watch.check()?;
-            (watch.progress)(done.bytes_read, total);
+            (watch.progress)(done.bytes_read, pace.bytes);
             collector.take(done)
         });
         // Whoever waits to hand something on is let go.
@@ -138,7 +150,7 @@ pub(super) fn run<'j>(
         let workers: Vec<_> =
             at_work.into_iter().map(|worker| worker.join().map_err(|_| stopped("works"))).collect();
         taken?;
-        let mut merged = Worker::new(job, &wanted);
+        let mut merged = Worker::new(job, input.chunk_reader(), &wanted);
         for worker in workers {
             merged.merge(worker?)?;
         }
@@ -151,18 +163,15 @@ fn stopped(does: &str) -> RecordsError {
     RecordsError::Proof { what: format!("the thread that {does} stopped") }
 }
 
-/// Hands the batches of a source to the workers in turn, each with what was decided of its rows.
+/// Hands the chunks of a source to the workers in turn, each with what was decided of its rows.
 fn read_all(
-    job: &Job,
     mut reader: Box<dyn Source>,
-    mut decisions: Decisions,
-    scratch: &Path,
+    (mut decisions, scratch): (Decisions, &Path),
     inboxes: &[SyncSender<Result<Work, RecordsError>>],
 ) -> Box<dyn Source> {
-    reader.with_cells_of_a_row(job.setting.layout.columns.len());
     for inbox in inboxes.iter().cycle() {
-        let work = match reader.next_batch() {
-            Ok(Some(batch)) => decided(batch, &mut decisions, scratch, reader.bytes_read()),
+        let work = match reader.next_chunk() {
+            Ok(Some(chunk)) => decided(chunk, &mut decisions, scratch, reader.bytes_read()),
             Ok(None) => break,
             Err(error) => Err(error),
         };
@@ -175,19 +184,19 @@ fn read_all(
 }
 
 fn decided(
-    batch: Batch,
+    chunk: Chunk,
     decisions: &mut Decisions,
     scratch: &Path,
     bytes_read: u64,
 ) -> Result<Work, RecordsError> {
-    let mut of_batch = Vec::new();
-    for (row, number) in batch.numbers.iter().enumerate() {
+    let mut of_chunk = Vec::new();
+    for number in chunk.numbers() {
         // The place is named only where there is an error to name it in.
         let failed = |error| RecordsError::file(scratch, SORT_KEYS)(error);
-        let decision = decisions.on(*number).map_err(failed)?;
-        of_batch.extend(decision.map(|decision| (row, decision)));
+        let decision = decisions.on(number).map_err(failed)?;
+        of_chunk.extend(decision.map(|decision| (number, decision)));
     }
-    Ok(Work { batch, decisions: of_batch, bytes_read })
+    Ok(Work { chunk, decisions: of_chunk, bytes_read })
 }
 
 /// Takes what the workers left, in the order in which they were given it.

@@ -6,7 +6,7 @@ use super::{Watch, Writing};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, Follower, Progress};
 use crate::sink::SinkKind;
-use crate::source::{OwnFile, SourceEnd};
+use crate::source::{OwnFile, SourceEnd, read_chunk};
 use crate::table::Kept;
 use mild_ledger::Decimal;
 use std::fs::File;
@@ -141,10 +141,12 @@ fn read_all(place: &Path, own: OwnFile, summed: &[Option<Summed>]) -> Result<Fou
     let mut reader = SinkKind::of(place).read_back().open_own(own)?;
     let mut sums: Vec<Option<Decimal>> =
         summed.iter().map(|column| Some(column.as_ref()?.scale.amount(0))).collect();
-    while let Some(batch) = reader.next_batch()? {
+    let mut chunks = reader.chunk_reader();
+    while let Some(chunk) = reader.next_chunk()? {
+        let batch = read_chunk(chunks.as_mut(), &chunk)?;
         for (sum, column) in sums.iter_mut().zip(summed) {
             let (Some(total), Some(Summed { place, scale, name })) = (sum.as_mut(), column) else { continue };
-            let texts = (0..batch.rows()).map(|row| batch.text(*place, row));
+            let texts = batch.texts(*place).into_iter().flatten().flatten();
             for text in texts.filter(|text| !text.is_empty()) {
                 let amount =
                     scale.read(text).map_err(|error| RecordsError::Proof { what: error.to_string() })?;

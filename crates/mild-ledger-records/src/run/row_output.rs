@@ -6,7 +6,7 @@ use super::outputs::OutputSink;
 use crate::error::RecordsError;
 use crate::sink::{RowBytes, RowForm, Written};
 use crate::sorting::{SortKey, Sorter};
-use crate::table::{ByteRows, Table};
+use crate::table::{ByteRows, Origins, Table};
 use std::path::Path;
 use std::sync::Arc;
 
@@ -33,18 +33,18 @@ impl RowMaker {
         Self { form, key: SortKey::default(), bytes: 0, sums: vec![0; job.amounts.len()] }
     }
 
-    /// Takes the rows of a table that are written; the numbers are those of all its rows.
+    /// Takes the rows of a table that are written; the origins are those of all its rows.
     pub(super) fn make(
         &mut self,
         job: &Job,
         table: &Table,
         rows: &[usize],
-        numbers: &[u64],
+        origins: &Origins,
     ) -> Result<MadeRows, RecordsError> {
         for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
             for row in rows {
                 let units = table.units(*column, *row).unwrap_or(0);
-                let too_large = || RecordsError::too_large(job.name(*column), numbers[*row]);
+                let too_large = || job.too_large(*column, origins.of(*row));
                 *sum = sum.checked_add(units).ok_or_else(too_large)?;
             }
         }

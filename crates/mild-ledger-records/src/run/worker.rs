@@ -1,4 +1,4 @@
-//! What becomes of a batch: its texts typed, its columns added, each row in its place. Workers know nothing of each other,
+//! What becomes of a chunk of rows: its cells told apart and typed, its columns added, each row in its place. Workers know nothing of each other,
 //! and what they counted is merged at the end.
 
 use super::job::Job;
@@ -10,15 +10,16 @@ use crate::error::RecordsError;
 use crate::keys::{Decision, KeyMaker, MadeKeys, Repeats};
 use crate::reports::Tally;
 use crate::sink::RowForm;
-use crate::table::{Batch, Became, Exception, ExceptionSubject, Reason, ReplacedAmount, Table};
+use crate::source::{Chunk, ChunkReader, read_chunk};
+use crate::table::{Batch, Became, Exception, ExceptionSubject, Origin, Reason, ReplacedAmount, Table};
 use crate::typing::{Cleaner, Place, read_amount};
 use std::sync::Arc;
 
-/// A batch on its way to a worker.
+/// Rows on their way to a worker.
 pub(super) struct Work {
-    pub(super) batch: Batch,
-    /// What was decided of rows of repeated keys, by their place in the batch.
-    pub(super) decisions: Vec<(usize, Decision)>,
+    pub(super) chunk: Chunk,
+    /// What was decided of rows of repeated keys, by their numbers.
+    pub(super) decisions: Vec<(u64, Decision)>,
     /// Bytes of the file read so far.
     pub(super) bytes_read: u64,
 }
@@ -35,6 +36,7 @@ pub(super) struct Done {
 /// One of those who work on batches, with what it counted.
 pub(super) struct Worker<'j> {
     job: &'j Job,
+    chunks: Box<dyn ChunkReader>,
     pub(super) cleaner: Cleaner<'j>,
     pub(super) tallies: Vec<Box<dyn Tally>>,
     pub(super) signs: FigureSigns,
@@ -53,10 +55,11 @@ pub(super) struct Wanted {
 }
 
 impl<'j> Worker<'j> {
-    pub(super) fn new(job: &'j Job, wanted: &Wanted) -> Self {
+    pub(super) fn new(job: &'j Job, chunks: Box<dyn ChunkReader>, wanted: &Wanted) -> Self {
         let layout = &job.setting.layout;
         Self {
             job,
+            chunks,
             cleaner: Cleaner::new(layout),
             tallies: job.reports.iter().map(|report| report.tally()).collect(),
             signs: FigureSigns::new(layout),
@@ -67,9 +70,11 @@ impl<'j> Worker<'j> {
         }
     }
 
-    /// Works on a batch.
+    /// Works on the rows of a chunk.
     pub(super) fn work(&mut self, work: Work) -> Result<Done, RecordsError> {
-        let Work { batch, decisions, bytes_read } = work;
+        let Work { chunk, decisions, bytes_read } = work;
+        let batch = read_chunk(self.chunks.as_mut(), &chunk)?;
+        drop(chunk);
         let job = self.job;
         let layout = &job.setting.layout;
         self.read.count(job, &batch)?;
@@ -81,11 +86,12 @@ impl<'j> Worker<'j> {
                 &job.key_setting(&|column| job.name(column).to_owned()),
                 &table,
                 &usable,
-                &batch.numbers,
+                &batch.origins,
             )
         });
         let mut replaced: Vec<ReplacedAmount> = Vec::new();
-        for (row, decision) in decisions {
+        for (number, decision) in decisions {
+            let Some(row) = batch.origins.find(number) else { continue };
             if places[row] == Place::Written {
                 places[row] = follow(&decision, job, &batch, row, (&mut exceptions, &mut replaced));
             }
@@ -106,11 +112,11 @@ impl<'j> Worker<'j> {
                     written.push(row);
                     self.signs.count(&table, row);
                 }
-                place => self.places.add(job, &table, row, batch.numbers[row], place)?,
+                place => self.places.add(job, &table, row, batch.origins.of(row), place)?,
             }
         }
-        self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.numbers))?;
-        let rows = self.rows.make(job, &table, &written, &batch.numbers)?;
+        self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.origins))?;
+        let rows = self.rows.make(job, &table, &written, &batch.origins)?;
         Ok(Done { keys, rows, exceptions, bytes_read })
     }
 
@@ -178,8 +184,7 @@ fn follow(
     };
     let key = job.setting.layout.key_text(batch, row);
     exceptions.push(Exception {
-        row: batch.numbers[row],
-        line: batch.lines[row],
+        origin: batch.origins.of(row),
         text: key.clone(),
         key,
         subject: ExceptionSubject::Key,
@@ -220,7 +225,7 @@ impl Places {
         job: &Job,
         table: &Table,
         row: usize,
-        number: u64,
+        origin: Origin,
         place: Place,
     ) -> Result<(), RecordsError> {
         let (count, sums) = match place {
@@ -231,8 +236,7 @@ impl Places {
         *count += 1;
         for (sum, column) in sums.iter_mut().zip(&job.amounts) {
             let units = table.units(*column, row).unwrap_or(0);
-            *sum =
-                sum.checked_add(units).ok_or_else(|| RecordsError::too_large(job.name(*column), number))?;
+            *sum = sum.checked_add(units).ok_or_else(|| job.too_large(*column, origin))?;
         }
         Ok(())
     }
@@ -280,7 +284,7 @@ impl ReaderTally {
                 let text = batch.text(*column, row);
                 match read_amount(text, scale) {
                     Ok(units) => {
-                        let too_large = || RecordsError::too_large(job.name(*column), batch.numbers[row]);
+                        let too_large = || job.too_large(*column, batch.origins.of(row));
                         sum = sum.checked_add(units).ok_or_else(too_large)?;
                     }
                     // A missing amount that may be missing is none.

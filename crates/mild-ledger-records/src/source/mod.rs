@@ -1,11 +1,15 @@
 //! Where records come from, one folder a format, and the registry of them.
 
+mod chunk;
 mod csv;
+mod file_bytes;
 mod json_lines;
+
+pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
 
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
-use crate::table::{Batch, Kept};
+use crate::table::Kept;
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
@@ -24,6 +28,8 @@ pub(crate) struct SourceKind {
 /// How a file of records is read.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Reading {
+    /// The number of the file among the files of records.
+    pub(crate) source: usize,
     /// The most bytes of a cell.
     pub(crate) longest_cell: usize,
     /// What its bytes are hashed by.
@@ -47,16 +53,19 @@ type Opened = Result<Box<dyn Source>, RecordsError>;
 /// Every format that is read; a file whose ending none of them has is taken for the first.
 pub(crate) const KINDS: [&SourceKind; 2] = [&csv::KIND, &json_lines::KIND];
 
-/// Records, batch by batch in the order of their rows; a broken row does not keep the next one from being read.
+/// Records in the order of their rows, cut into chunks at the ends of rows by one, and read by several.
 pub(crate) trait Source: Send {
     /// The names of the columns, without spaces around them.
     fn columns(&self) -> &[String];
 
-    /// Bounds the rows of a batch, where each of them becomes so many cells.
-    fn with_cells_of_a_row(&mut self, cells: usize);
+    /// Bounds the chunks.
+    fn with_chunks_of(&mut self, size: ChunkSize);
 
-    /// The next rows; `None` at the end.
-    fn next_batch(&mut self) -> Result<Option<Batch>, RecordsError>;
+    /// The next rows, not looked into further than to where each ends; `None` behind the last.
+    fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError>;
+
+    /// A reader of its chunks.
+    fn chunk_reader(&self) -> Box<dyn ChunkReader>;
 
     /// Rows met so far, broken ones counted.
     fn rows_read(&self) -> u64;

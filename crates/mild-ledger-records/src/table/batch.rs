@@ -1,17 +1,19 @@
 //! Rows held as columns of text, as a source gives them.
 
-use arrow_array::{Array, StringArray};
+use super::origins::Origins;
+use crate::error::RecordsError;
+use arrow_array::cast::AsArray;
+use arrow_array::{Array, ArrayRef, NullArray, RecordBatch, RecordBatchOptions, StringArray};
 use arrow_buffer::{Buffer, OffsetBuffer};
+use arrow_schema::{DataType, Field, Schema, SchemaRef};
+use std::sync::Arc;
 
-/// Rows of a file as columns, with where each stood, and the rows between them that are broken.
+/// Rows of a file as columns of text, with where each stood, and the rows between them that are broken.
 #[derive(Debug)]
 pub(crate) struct Batch {
-    /// The texts of each column; none of one that is not kept.
-    pub(crate) columns: Vec<StringArray>,
-    /// The number of each row among the data rows of the file, from 1, broken ones counted.
-    pub(crate) numbers: Vec<u64>,
-    /// The line of the file on which each row begins.
-    pub(crate) lines: Vec<u64>,
+    /// A column of text for each of the file, of none for one that is not kept.
+    records: RecordBatch,
+    pub(crate) origins: Origins,
     pub(crate) broken: Vec<BrokenRow>,
 }
 
@@ -50,25 +52,33 @@ pub(crate) enum RowFault {
 
 impl Batch {
     pub(crate) fn rows(&self) -> usize {
-        self.numbers.len()
+        self.origins.len()
+    }
+
+    /// How many columns there are.
+    pub(crate) fn columns(&self) -> usize {
+        self.records.num_columns()
+    }
+
+    /// The texts of a column, a text a row; `None` for one that is not kept.
+    pub(crate) fn texts(&self, column: usize) -> Option<&StringArray> {
+        self.records.columns().get(column)?.as_string_opt::<i32>()
     }
 
     /// The text of a cell; empty for one that there is none of.
     pub(crate) fn text(&self, column: usize, row: usize) -> &str {
-        self.columns.get(column).filter(|texts| row < texts.len()).map_or("", |texts| texts.value(row))
+        self.texts(column).filter(|texts| row < texts.len()).map_or("", |texts| texts.value(row))
     }
 }
 
 /// A batch while a source fills it.
 #[derive(Debug)]
 pub(crate) struct BatchBuilder {
+    schema: SchemaRef,
     columns: Vec<TextColumn>,
     kept: Kept,
-    numbers: Vec<u64>,
-    lines: Vec<u64>,
+    origins: Origins,
     broken: Vec<BrokenRow>,
-    /// Bytes of text held, which bound the batch.
-    bytes: usize,
 }
 
 /// The columns whose texts a batch keeps; those of others are read and not kept.
@@ -112,68 +122,59 @@ impl TextColumn {
     }
 }
 
-/// Bytes that a batch holds at most, but for its last row.
-const BATCH_BYTES: usize = 1 << 18;
-
-/// Rows after which a batch is handed on, where each becomes so many cells, so that what is listed of them stays bounded too.
-pub(crate) fn rows_of_batch(cells: usize) -> usize {
-    const CELLS: usize = 1 << 16;
-    const ROWS: usize = 1 << 12;
-    (CELLS / cells.max(1)).clamp(64, ROWS)
-}
-
 impl BatchBuilder {
-    /// For rows of so many cells.
-    pub(crate) fn of_columns(count: usize, kept: Kept) -> Self {
+    /// For rows with columns of these names.
+    pub(crate) fn of_columns(names: &[String], kept: Kept) -> Self {
+        let holds = |place: usize| match &kept {
+            Kept::Only(places) if !places.contains(&place) => DataType::Null,
+            _ => DataType::Utf8,
+        };
+        let field = |(place, name): (usize, &String)| Field::new(name, holds(place), holds(place).is_null());
         Self {
-            columns: (0..count).map(|_| TextColumn::default()).collect(),
+            schema: Arc::new(Schema::new(names.iter().enumerate().map(field).collect::<Vec<_>>())),
+            columns: names.iter().map(|_| TextColumn::default()).collect(),
             kept,
-            numbers: Vec::new(),
-            lines: Vec::new(),
+            origins: Origins::default(),
             broken: Vec::new(),
-            bytes: 0,
         }
-    }
-
-    /// Whether it holds as much as a batch should, with so many rows at most.
-    pub(crate) fn is_full(&self, rows: usize) -> bool {
-        self.bytes >= BATCH_BYTES || self.numbers.len() + self.broken.len() >= rows
     }
 
     /// Takes a row of as many cells as there are columns, each by its place.
     pub(crate) fn push_row<'t>(&mut self, number: u64, line: u64, cell: impl Fn(usize) -> &'t str) {
-        let count = self.columns.len();
-        let (columns, bytes) = (&mut self.columns, &mut self.bytes);
-        let mut push = |place: usize| {
-            if let Some(column) = columns.get_mut(place) {
-                let cell = cell(place);
-                column.push(cell);
-                *bytes += cell.len() + 4;
-            }
-        };
+        let columns = &mut self.columns;
         match &self.kept {
-            Kept::All => (0..count).for_each(push),
-            Kept::Only(places) => places.iter().for_each(|place| push(*place)),
+            Kept::All => columns.iter_mut().enumerate().for_each(|(place, column)| column.push(cell(place))),
+            Kept::Only(places) => places.iter().for_each(|place| {
+                if let Some(column) = columns.get_mut(*place) {
+                    column.push(cell(*place));
+                }
+            }),
         }
-        self.numbers.push(number);
-        self.lines.push(line);
+        self.origins.push(number, line);
     }
 
     pub(crate) fn push_broken(&mut self, row: BrokenRow) {
-        self.bytes += 64 + row.beginning.len();
         self.broken.push(row);
     }
 
-    /// The batch, and this builder empty again; `None` where it held no row, broken or whole.
-    pub(crate) fn take(&mut self) -> Option<Batch> {
-        self.bytes = 0;
-        if self.numbers.is_empty() && self.broken.is_empty() {
-            return None;
-        }
-        Some(Batch {
-            columns: self.columns.iter_mut().map(TextColumn::take).collect(),
-            numbers: std::mem::take(&mut self.numbers),
-            lines: std::mem::take(&mut self.lines),
+    /// The rows so far, and this builder empty again.
+    ///
+    /// # Errors
+    /// Where the texts of a column are more than can be held, 2 GiB.
+    pub(crate) fn take(&mut self) -> Result<Batch, RecordsError> {
+        let rows = self.origins.len();
+        let columns = self.columns.iter_mut().zip(self.schema.fields()).map(|(column, field)| -> ArrayRef {
+            match field.data_type() {
+                DataType::Null => Arc::new(NullArray::new(rows)),
+                _ => Arc::new(column.take()),
+            }
+        });
+        let options = RecordBatchOptions::new().with_row_count(Some(rows));
+        let records =
+            RecordBatch::try_new_with_options(Arc::clone(&self.schema), columns.collect(), &options);
+        Ok(Batch {
+            records: records.map_err(|error| RecordsError::Proof { what: error.to_string() })?,
+            origins: std::mem::take(&mut self.origins),
             broken: std::mem::take(&mut self.broken),
         })
     }

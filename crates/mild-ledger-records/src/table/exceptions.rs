@@ -1,12 +1,13 @@
 //! What was wrong with single rows and cells, or noticed of them.
 
+use super::origins::Origin;
 use std::fmt;
 
 /// One thing that was wrong, or noticed.
 #[derive(Debug)]
 pub(crate) struct Exception {
-    pub(crate) row: u64,
-    pub(crate) line: u64,
+    /// Where the row stands.
+    pub(crate) origin: Origin,
     pub(crate) key: String,
     pub(crate) subject: ExceptionSubject,
     pub(crate) text: String,

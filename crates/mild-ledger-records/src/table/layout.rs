@@ -2,6 +2,7 @@
 
 use super::batch::Batch;
 use super::kind::{Column, Kind};
+use super::origins::Origin;
 
 /// The columns of every batch of a run, and which of them tell rows apart.
 pub(crate) struct Layout {
@@ -9,6 +10,8 @@ pub(crate) struct Layout {
     pub(crate) columns: Vec<Column>,
     pub(crate) columns_of_file: usize,
     pub(crate) key: Vec<usize>,
+    /// The files of records, as they are called.
+    pub(crate) sources: Vec<String>,
 }
 
 impl Layout {
@@ -18,6 +21,12 @@ impl Layout {
 
     pub(crate) fn name(&self, column: usize) -> &str {
         self.columns.get(column).map_or("", |column| &column.name)
+    }
+
+    /// Where a row stands, in words.
+    pub(crate) fn place(&self, origin: Origin) -> String {
+        let source = self.sources.get(origin.source).map_or("", String::as_str);
+        format!("row {} (line {}) of {source}", origin.row, origin.line)
     }
 
     /// The key of a row as a person reads it.

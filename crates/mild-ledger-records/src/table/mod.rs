@@ -8,8 +8,9 @@ mod exceptions;
 mod gap;
 mod kind;
 mod layout;
+mod origins;
 
-pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, Kept, RowFault, rows_of_batch};
+pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 pub(crate) use byte_rows::ByteRows;
 pub(crate) use columns::{Bands, Data, date_array, date_slice, moment_array};
 pub(crate) use data::{ReplacedAmount, Table};
@@ -17,3 +18,4 @@ pub(crate) use exceptions::{Became, Exception, ExceptionSubject, Reason};
 pub(crate) use gap::Gap;
 pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missing, TimeKept};
 pub(crate) use layout::Layout;
+pub(crate) use origins::{Origin, Origins};

@@ -3,9 +3,10 @@
 use super::suspicion::Suspicion;
 use crate::table::{
     Batch, Became, BrokenRow, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout, Missing,
-    Reason, RowFault, Table, TimeKept, date_array, moment_array,
+    Origin, Reason, RowFault, Table, TimeKept, date_array, moment_array,
 };
 use crate::zones::Zone;
+use arrow_array::StringArray;
 use mild_ledger::column::{DateReader, DateTally, NoDate};
 use mild_ledger::{
     ClockTime, Date, DatePattern, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading,
@@ -69,13 +70,13 @@ impl<'j> Cleaner<'j> {
 
     /// The batch as a table of the file's columns, and the place of each row as far as it is known.
     pub(crate) fn clean(&mut self, batch: &Batch, exceptions: &mut Vec<Exception>) -> (Table, Vec<Place>) {
-        exceptions.extend(batch.broken.iter().map(broken_row));
+        exceptions.extend(batch.broken.iter().map(|row| broken_row(batch.origins.source, row)));
         let mut places = vec![Place::Written; batch.rows()];
         let mut readers = self.readers.iter_mut();
         let mut columns = Vec::with_capacity(self.layout.columns.len());
         let mut all_gaps = Vec::with_capacity(self.layout.columns.len());
-        for (nth, texts) in batch.columns.iter().enumerate() {
-            let as_it_is = || Data::Text(texts.clone());
+        for nth in 0..batch.columns() {
+            let as_it_is = || Data::Text(texts_of(batch, nth));
             let mut cells =
                 Cells { layout: self.layout, batch, column: nth, exceptions, places: &mut places };
             let (data, gaps) = match self.layout.kind(nth) {
@@ -106,6 +107,12 @@ impl<'j> Cleaner<'j> {
     }
 }
 
+/// The texts of a column as they are; of one that was not kept, a blank text a row.
+fn texts_of(batch: &Batch, column: usize) -> StringArray {
+    let blank = || StringArray::from_iter_values(std::iter::repeat_n("", batch.rows()));
+    batch.texts(column).cloned().unwrap_or_else(blank)
+}
+
 /// The cells of one column of a batch, with what an exception needs to name them.
 struct Cells<'c> {
     layout: &'c Layout,
@@ -129,8 +136,7 @@ impl Cells<'_> {
             self.places[row] = Place::SetAside;
         }
         self.exceptions.push(Exception {
-            row: self.batch.numbers[row],
-            line: self.batch.lines[row],
+            origin: self.batch.origins.of(row),
             key: self.layout.key_text(self.batch, row),
             subject: ExceptionSubject::Column(self.column),
             text: self.text(row).to_owned(),
@@ -155,7 +161,7 @@ impl DateColumnReader {
             let shown = |text: &str| text.trim().escape_debug().to_string();
             match reading {
                 Ok(Reading::Date { date, time }) => {
-                    self.suspicion.note(text, true, cells.batch.numbers[row]);
+                    self.suspicion.note(text, true, cells.batch.origins.of(row).row);
                     if finer == FinerDigits::Dropped {
                         let detail = format!("\"{}\" is finer than a microsecond", shown(text));
                         cells.list(row, Reason::FinerTimeDropped, detail, Became::Kept);
@@ -178,7 +184,7 @@ impl DateColumnReader {
                     }
                 }
                 Err(_) => {
-                    self.suspicion.note(text, false, cells.batch.numbers[row]);
+                    self.suspicion.note(text, false, cells.batch.origins.of(row).row);
                     gaps.resize(cells.rows(), None);
                     gaps[row] = Some(Gap::Unreadable);
                     let (reason, detail) = match (fault, self.reader.why_unreadable(text)) {
@@ -324,7 +330,7 @@ fn read_amounts(cells: &mut Cells<'_>, scale: Scale, missing: Missing) -> Data {
     Data::numbers(units, scale.decimals())
 }
 
-fn broken_row(row: &BrokenRow) -> Exception {
+fn broken_row(source: usize, row: &BrokenRow) -> Exception {
     let (reason, detail) = match row.fault {
         RowFault::StrayQuote => (
             Reason::StrayQuote,
@@ -348,8 +354,7 @@ fn broken_row(row: &BrokenRow) -> Exception {
         RowFault::HeaderAgain => (Reason::HeaderAgain, "the row repeats the header".to_owned()),
     };
     Exception {
-        row: row.number,
-        line: row.line,
+        origin: Origin { source, row: row.number, line: row.line },
         key: String::new(),
         subject: ExceptionSubject::Row,
         text: row.beginning.clone(),

@@ -1,15 +1,16 @@
 //! Physical lines of a file, however they end.
 
 /// Counts line ends in the bytes that go by: LF, CR LF and a lone CR each end one line.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub(super) struct LineCounter {
     line: u64,
     after_return: bool,
 }
 
 impl LineCounter {
-    pub(super) fn new() -> Self {
-        Self { line: 1, after_return: false }
+    /// Counts from this line on.
+    pub(super) fn at(line: u64) -> Self {
+        Self { line, after_return: false }
     }
 
     /// The number of the line that the next byte stands on, from 1.
@@ -19,8 +20,13 @@ impl LineCounter {
 
     /// Passes a line that is known to be one, with its end.
     pub(super) fn pass_one(&mut self) {
-        self.line += 1;
-        self.after_return = false;
+        self.pass_lines(1);
+    }
+
+    /// Passes so many of them.
+    pub(super) fn pass_lines(&mut self, lines: u64) {
+        self.line += lines;
+        self.after_return &= lines == 0;
     }
 
     pub(super) fn pass(&mut self, bytes: &[u8]) {

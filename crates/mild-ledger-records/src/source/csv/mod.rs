@@ -1,19 +1,22 @@
 //! CSV in UTF-8 with commas (RFC 4180).
 
+mod chunks;
+mod cut;
 mod kind_of_file;
 mod line_counter;
 mod plain;
-mod reader;
+mod row_buffer;
+mod rows;
 mod scan;
 #[cfg(test)]
 mod tests;
 
 use super::SourceKind;
-use reader::CsvReader;
+use chunks::CsvChunks;
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
-    open: |path, reading| Ok(Box::new(CsvReader::open(path, reading)?)),
-    open_own: |file| Ok(Box::new(CsvReader::open_own(file)?)),
+    open: |path, reading| Ok(Box::new(CsvChunks::open(path, reading)?)),
+    open_own: |file| Ok(Box::new(CsvChunks::open_own(file)?)),
 };

@@ -1,14 +1,15 @@
 //! JSON Lines: an object (RFC 8259) on each line, in UTF-8.
 
+mod chunks;
 mod object;
-mod reader;
+mod rows;
 
 use super::SourceKind;
-use reader::JsonLinesReader;
+use chunks::JsonLinesChunks;
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
-    open: |path, reading| Ok(Box::new(JsonLinesReader::open(path, reading)?)),
-    open_own: |file| Ok(Box::new(JsonLinesReader::open_own(file)?)),
+    open: |path, reading| Ok(Box::new(JsonLinesChunks::open(path, reading)?)),
+    open_own: |file| Ok(Box::new(JsonLinesChunks::open_own(file)?)),
 };

@@ -1,0 +1,129 @@
+//! What a run finds and writes does not depend on where the file is cut, nor on how many work on the pieces.
+
+use super::{RunRequest, Watch, run_with};
+use crate::Plan;
+use crate::source::ChunkSize;
+use proptest::prelude::*;
+use std::fs;
+use std::num::NonZeroUsize;
+use std::path::Path;
+use std::sync::atomic::AtomicBool;
+
+const PLAN: &str = r#"plan = 1
+as_of = 2026-09-30
+[records]
+file = "records.FORMAT"
+key = "Key"
+repeats = "REPEATS"
+[records.dates]
+Issued = "day/month/year"
+[records.amounts]
+Amount = { decimals = 2, required = false }
+[[column]]
+name = "Days"
+between = ["Issued", "as-of"]
+count = "days"
+[[column]]
+name = "Band"
+bucket = "Days"
+edges = [0, 30]
+[[report]]
+kind = "aging"
+band = "Band"
+amount = "Amount"
+by = "Key"
+[output]
+rows = "rows.FORMAT"
+exceptions = "exceptions.csv"
+"#;
+
+/// All that a run shows and leaves, or how it ends.
+fn left_by(folder: &Path, format: &str, (size, workers): (Option<ChunkSize>, usize)) -> Vec<String> {
+    let plan = Plan::read(&folder.join("plan.toml")).unwrap();
+    let workers = NonZeroUsize::new(workers).unwrap();
+    let request = RunRequest { chunks: size, ..RunRequest::new().with_workers(workers) };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let outcome = match run_with(&plan, &request, watch, |_| {}) {
+        Ok(outcome) => outcome,
+        Err(error) => return vec![error.to_string()],
+    };
+    let rows = format!("rows.{format}");
+    let files = [rows.as_str(), "exceptions.csv", "plan.receipt.toml"];
+    let files = files.map(|name| fs::read_to_string(folder.join(name)).unwrap());
+    // The next run finds the folder as this one did.
+    for name in [rows.as_str(), "exceptions.csv", "plan.receipt.toml"] {
+        fs::remove_file(folder.join(name)).unwrap();
+    }
+    std::iter::once(format!("{outcome:#?}")).chain(files).collect()
+}
+
+/// Lines as people write them, and as they should not.
+fn lines_of_csv() -> impl Strategy<Value = String> {
+    let piece = prop_oneof![
+        6 => "[A-C],0[1-9]/0[1-9]/2026,[1-9]{1,3}\\.[0-9]{2}\n",
+        2 => "\"[A-C]\",,\"-[1-9]\"\r\n",
+        1 => "\"two\nlines\",0[1-9]/0[1-9]/2026,[1-9]\n",
+        1 => prop::sample::select(vec!["\n", "\r\n\r\n", "A\n", "A,B,C,D\n", "Key,Issued,Amount\n", "x\"y,,\n", "\"a\nb\"c,,\n", "A,soon,1\r", "B,,much\n", "é,,1\n"])
+            .prop_map(str::to_owned),
+    ];
+    prop::collection::vec(piece, 0..40).prop_map(|lines| format!("Key,Issued,Amount\n{}", lines.concat()))
+}
+
+fn lines_of_json() -> impl Strategy<Value = String> {
+    let piece = prop_oneof![
+        6 => "\\{\"Key\":\"[A-C]\",\"Issued\":\"0[1-9]/0[1-9]/2026\",\"Amount\":[1-9]{1,3}\\.[0-9]{2}\\}\n",
+        1 => prop::sample::select(vec!["\n", " \r\n", "{}\n", "{\"Key\":1\n", "[1]\n", "{\"Amount\":\"much\"}\r\n"])
+            .prop_map(str::to_owned),
+    ];
+    let first = "{\"Key\":\"A\",\"Issued\":\"01/02/2026\",\"Amount\":1}\n";
+    prop::collection::vec(piece, 0..40).prop_map(move |lines| format!("{first}{}", lines.concat()))
+}
+
+fn check(
+    text: &str,
+    format: &str,
+    (repeats, order): (&str, &str),
+    size: ChunkSize,
+) -> Result<(), TestCaseError> {
+    let folder = tempfile::tempdir().unwrap();
+    fs::write(folder.path().join(format!("records.{format}")), text).unwrap();
+    let plan = PLAN.replace("FORMAT", format).replace("REPEATS", repeats);
+    fs::write(folder.path().join("plan.toml"), format!("{plan}{order}")).unwrap();
+    let whole = left_by(folder.path(), format, (None, 1));
+    for workers in [1, 2, 3, 8] {
+        prop_assert_eq!(
+            &left_by(folder.path(), format, (Some(size), workers)),
+            &whole,
+            "{} workers",
+            workers
+        );
+    }
+    Ok(())
+}
+
+const ORDER: &str = "order_by = [\"Amount, largest first\", \"Key\"]\n";
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(40))]
+
+    #[test]
+    fn any_cut_of_csv_leaves_the_same(
+        text in lines_of_csv(),
+        repeats in prop::sample::select(vec!["set aside", "first", "last", "sum", "keep"]),
+        order in prop::sample::select(vec!["", ORDER]),
+        bytes in 1_usize..60,
+        rows in 1_u64..5,
+    ) {
+        check(&text, "csv", (repeats, order), ChunkSize { bytes, rows })?;
+    }
+
+    #[test]
+    fn any_cut_of_json_lines_leaves_the_same(
+        text in lines_of_json(),
+        repeats in prop::sample::select(vec!["set aside", "sum"]),
+        bytes in 1_usize..60,
+        rows in 1_u64..5,
+    ) {
+        check(&text, "jsonl", (repeats, ""), ChunkSize { bytes, rows })?;
+    }
+}

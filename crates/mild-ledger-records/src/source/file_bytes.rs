@@ -1,0 +1,123 @@
+//! The bytes of a file as they come, hashed and summed as they go by.
+
+use super::SourceEnd;
+use crate::error::RecordsError;
+use crate::files::{Checksum, HashKind, Hasher};
+use std::io::{ErrorKind, Read};
+use std::path::{Path, PathBuf};
+
+/// Bytes read from the file at a time.
+const INPUT: usize = 256 << 10;
+/// The mark at the beginning of a file in UTF-8, which is no part of its text.
+const BYTE_ORDER_MARK: &[u8] = b"\xef\xbb\xbf";
+
+/// A file from its first byte to its last, of which some wait to be taken.
+pub(super) struct FileBytes {
+    path: PathBuf,
+    file: Box<dyn Read + Send>,
+    hasher: Hasher,
+    checksum: Checksum,
+    input: Vec<u8>,
+    position: usize,
+    filled: usize,
+    at_end: bool,
+}
+
+impl FileBytes {
+    /// The file behind its byte order mark, if it has one.
+    pub(super) fn begin(
+        path: &Path,
+        file: Box<dyn Read + Send>,
+        hash: HashKind,
+    ) -> Result<Self, RecordsError> {
+        let mut bytes = Self {
+            path: path.to_owned(),
+            file,
+            hasher: Hasher::new(hash),
+            checksum: Checksum::default(),
+            input: vec![0; INPUT],
+            position: 0,
+            filled: 0,
+            at_end: false,
+        };
+        bytes.fill_to(64)?;
+        if bytes.waiting().starts_with(BYTE_ORDER_MARK) {
+            bytes.take(BYTE_ORDER_MARK.len());
+        }
+        Ok(bytes)
+    }
+
+    /// The bytes that were read and not taken.
+    pub(super) fn waiting(&self) -> &[u8] {
+        self.input.get(self.position..self.filled).unwrap_or_default()
+    }
+
+    /// Whether nothing comes behind those that wait.
+    pub(super) fn is_at_end(&self) -> bool {
+        self.at_end
+    }
+
+    /// Takes so many of the bytes that wait.
+    pub(super) fn take(&mut self, count: usize) {
+        self.position = self.filled.min(self.position + count);
+    }
+
+    /// Reads until so many bytes wait, or all that there are.
+    pub(super) fn fill_to(&mut self, count: usize) -> Result<(), RecordsError> {
+        while self.filled - self.position < count && !self.at_end {
+            self.fill()?;
+        }
+        Ok(())
+    }
+
+    /// Reads more bytes behind those that wait, which are moved to the front, or given more room.
+    pub(super) fn fill(&mut self) -> Result<(), RecordsError> {
+        if self.position > 0 {
+            self.input.copy_within(self.position..self.filled, 0);
+            (self.position, self.filled) = (0, self.filled - self.position);
+        }
+        if self.filled == self.input.len() {
+            self.input.resize(self.input.len() * 2, 0);
+        } else if self.input.len() > 4 * INPUT && self.filled < INPUT {
+            // One long row does not keep its memory for the rest of the file.
+            self.input.truncate(INPUT);
+            self.input.shrink_to_fit();
+        }
+        loop {
+            match self.file.read(&mut self.input[self.filled..]) {
+                Ok(read) => {
+                    let new = &self.input[self.filled..self.filled + read];
+                    self.hasher.update(new);
+                    self.checksum.update(new);
+                    self.at_end = read == 0;
+                    self.filled += read;
+                    return Ok(());
+                }
+                Err(error) if error.kind() == ErrorKind::Interrupted => {}
+                Err(error) => return Err(RecordsError::file(&self.path, "read it")(error)),
+            }
+        }
+    }
+
+    /// Bytes of the file read so far.
+    pub(super) fn bytes_read(&self) -> u64 {
+        self.hasher.bytes()
+    }
+
+    /// What they come to, and the rows that were found in them.
+    pub(super) fn finish(self, rows: u64) -> SourceEnd {
+        SourceEnd { rows, checksum: self.checksum.finish(), fingerprint: self.hasher.finish() }
+    }
+
+    /// An error in a line of the file.
+    pub(super) fn broken(&self, line: u64, what: impl Into<String>, help: impl Into<String>) -> RecordsError {
+        RecordsError::BrokenFile { path: self.path.clone(), line, what: what.into(), help: help.into() }
+    }
+}
+
+/// The first bytes of a broken row, made readable.
+pub(super) fn beginning_of(row: &[u8]) -> String {
+    const SHOWN: usize = 120;
+    let more = if row.len() > SHOWN { "…" } else { "" };
+    format!("{}{more}", String::from_utf8_lossy(&row[..row.len().min(SHOWN)]))
+}
