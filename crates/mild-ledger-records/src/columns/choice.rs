@@ -89,17 +89,18 @@ impl Step for ChoiceStep {
     }
 
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
-        let chosen: Vec<Option<&BoundValue>> = (0..rows.count())
+        let values: Vec<&BoundValue> = std::iter::once(&self.then).chain(&self.otherwise).collect();
+        let chosen: Vec<Option<usize>> = (0..rows.count())
             .map(|row| match all_hold(&self.when, rows.table, row) {
-                true => Some(&self.then),
-                false => self.otherwise.as_ref(),
+                true => Some(0),
+                false => self.otherwise.as_ref().map(|_| 1),
             })
             .collect();
-        let gaps = chosen.iter().enumerate().map(|(row, value)| {
-            let column = value.and_then(BoundValue::column)?;
+        let gaps = chosen.iter().enumerate().map(|(row, place)| {
+            let column = values.get((*place)?)?.column()?;
             rows.table.gap(column, row).filter(|gap| *gap != Gap::Blank)
         });
         rows.gaps = gaps.collect();
-        Ok(self.kind.column(rows, &chosen))
+        Ok(self.kind.column(rows, &values, &chosen))
     }
 }

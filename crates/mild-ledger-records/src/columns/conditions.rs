@@ -356,7 +356,7 @@ fn compare_columns(table: &Table, one: usize, other: usize, row: usize) -> Optio
         (Some(Data::Date(_) | Data::Moment { .. }), Some(Data::Date(_) | Data::Moment { .. })) => {
             Some(table.date_time(one, row)?.cmp(&table.date_time(other, row)?))
         }
-        (Some(Data::Text(_) | Data::Made { .. }), _) => {
+        (Some(Data::Text(_) | Data::Choice(_) | Data::Made { .. }), _) => {
             Some(table.text(one, row).cmp(table.text(other, row)))
         }
         (Some(Data::Number(_) | Data::Count(_)), _) => {

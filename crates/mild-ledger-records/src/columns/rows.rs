@@ -204,9 +204,9 @@ pub(crate) fn ordered_texts(values: impl IntoIterator<Item = Option<(String, Opt
     Data::Made { texts: texts.finish(), order: order.finish() }
 }
 
-/// Whole numbers.
+/// Whole numbers, which are far smaller than any that there is no room for.
 pub(crate) fn whole_numbers(values: impl IntoIterator<Item = Option<i128>>) -> Data {
-    Data::numbers(values, 0)
+    Data::counts(values.into_iter().map(|value| i64::try_from(value?).ok()))
 }
 
 /// Exact fractions shown with so many decimals, which they are small enough for.

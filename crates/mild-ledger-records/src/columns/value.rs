@@ -5,7 +5,8 @@ use super::inputs::{AsOfDate, ValueSource, read_value_source};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{Data, DateKind, Kind};
+use crate::table::{Data, DateKind, Dictionary, Kind};
+use arrow_array::StringArray;
 use arrow_array::builder::StringBuilder;
 use mild_ledger::column::Column;
 use mild_ledger::{ClockTime, DateTime, Decimal, Error, HoursOf, Quotient, Rounding};
@@ -28,6 +29,7 @@ struct ValueStep {
     value: BoundValue,
     kind: ValueKind,
 }
+use std::sync::Arc;
 
 /// A value bound to its column.
 #[derive(Debug, Clone)]
@@ -126,10 +128,25 @@ impl ValueKind {
         }
     }
 
-    /// The column of the values that were chosen row by row.
-    pub(super) fn column(self, rows: &Rows<'_>, chosen: &[Option<&BoundValue>]) -> Data {
-        let all = || chosen.iter().enumerate().map(|(row, value)| value.map(|value| (row, value)));
+    /// The column of the values that were chosen row by row, each by its place among those that there are.
+    pub(super) fn column(self, rows: &Rows<'_>, values: &[&BoundValue], chosen: &[Option<usize>]) -> Data {
+        let value_at = |place: usize| values.get(place).copied();
+        let all = || chosen.iter().enumerate().map(|(row, place)| Some((row, value_at((*place)?)?)));
+        let constant = |value: &&BoundValue| match value {
+            BoundValue::Text(text) => Some(text.clone()),
+            _ => None,
+        };
+        let constants: Option<Vec<String>> = values.iter().map(constant).collect();
         match self {
+            Self::Text if constants.is_some() => {
+                let mut texts = constants.unwrap_or_default();
+                // Where nothing was chosen stands the last.
+                texts.push(String::new());
+                let texts = Arc::new(StringArray::from_iter_values(&texts));
+                let place = |place: &Option<usize>| u16::try_from(place.unwrap_or(values.len()));
+                let places = chosen.iter().map(|chosen| place(chosen).unwrap_or(u16::MAX));
+                Data::Choice(Dictionary::new(places, &texts))
+            }
             Self::Text => {
                 let mut texts = StringBuilder::new();
                 for value in all() {
@@ -202,6 +219,6 @@ impl Step for ValueStep {
     }
 
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
-        Ok(self.kind.column(rows, &vec![Some(&self.value); rows.count()]))
+        Ok(self.kind.column(rows, &[&self.value], &vec![Some(0); rows.count()]))
     }
 }

@@ -4,15 +4,18 @@ use super::outcome::ExceptionGroup;
 use super::outputs::OutputSink;
 use crate::error::RecordsError;
 use crate::sink::{RowBytes, Written};
-use crate::table::{Became, Data, Exception, ExceptionSubject, Layout, Reason, Table};
-use arrow_array::StringArray;
+use crate::table::{Became, Exception, ExceptionSubject, Layout, Reason, plain_schema};
+use arrow_array::{ArrayRef, Int64Array, RecordBatch, StringArray};
+use arrow_schema::{DataType, SchemaRef};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// Writes exceptions to their file in the order of the rows, and counts them.
 pub(super) struct ExceptionSink<'j> {
     layout: &'j Layout,
     key_name: String,
     sink: OutputSink,
+    schema: SchemaRef,
     made: RowBytes,
     groups: BTreeMap<(Reason, Became), Group>,
     rows_set_aside: u64,
@@ -30,6 +33,8 @@ const EXAMPLES: usize = 3;
 
 /// The columns of the file of exceptions.
 pub(super) const COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
+/// How many of them, from the first on, hold numbers.
+const NUMBERS: usize = 2;
 
 impl<'j> ExceptionSink<'j> {
     pub(super) fn new(layout: &'j Layout, sink: OutputSink) -> Self {
@@ -38,6 +43,10 @@ impl<'j> ExceptionSink<'j> {
             layout,
             key_name: names.join(" / "),
             sink,
+            schema: plain_schema(&std::array::from_fn::<_, 7, _>(|nth| {
+                let holds = if nth < NUMBERS { DataType::Int64 } else { DataType::Utf8 };
+                (COLUMNS[nth], holds)
+            })),
             made: RowBytes::default(),
             groups: BTreeMap::new(),
             rows_set_aside: 0,
@@ -72,16 +81,17 @@ impl<'j> ExceptionSink<'j> {
         Ok(())
     }
 
-    /// Writes exceptions as rows of a table.
+    /// Writes exceptions as rows of a record batch.
     fn write(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {
         if exceptions.is_empty() {
             return Ok(());
         }
-        let numbers = |number: fn(&Exception) -> u64| {
-            Data::counts(exceptions.iter().map(|exception| i64::try_from(number(exception)).ok()))
+        let numbers = |number: fn(&Exception) -> u64| -> ArrayRef {
+            let numbers = exceptions.iter().map(|exception| i64::try_from(number(exception)).ok());
+            Arc::new(numbers.collect::<Int64Array>())
         };
-        let texts = |text: &dyn Fn(&Exception) -> String| {
-            Data::Text(StringArray::from_iter_values(exceptions.iter().map(text)))
+        let texts = |text: &dyn Fn(&Exception) -> String| -> ArrayRef {
+            Arc::new(StringArray::from_iter_values(exceptions.iter().map(text)))
         };
         let name = |exception: &Exception| name_of(exception.subject, &self.key_name, self.layout).to_owned();
         let reason = |exception: &Exception| match exception.detail.as_str() {
@@ -97,11 +107,12 @@ impl<'j> ExceptionSink<'j> {
             texts(&reason),
             texts(&|exception| exception.became.to_string()),
         ];
-        let table = Table { rows: exceptions.len(), columns, gaps: Vec::new() };
-        let (columns, rows) = ((0..COLUMNS.len()).collect::<Vec<_>>(), (0..table.rows).collect::<Vec<_>>());
+        let records = RecordBatch::try_new(Arc::clone(&self.schema), columns)
+            .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+        let rows: Vec<usize> = (0..exceptions.len()).collect();
         self.made.rows.clear();
         self.made.behind_apostrophe = 0;
-        let put = self.sink.form().put(&table, &columns, &rows, &mut self.made);
+        let put = self.sink.form().put(&records, &rows, &mut self.made);
         put.map_err(|error| self.sink.failed(error))?;
         self.sink.write(&self.made)
     }

@@ -1,7 +1,7 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::columns::{AsOfDate, Binder, BoundCondition, Setting, Step};
+use crate::columns::{AsOfDate, Binder, BoundCondition, Setting, Step, add_columns};
 use crate::error::RecordsError;
 use crate::keys::Repeats;
 use crate::mistakes::At;
@@ -9,7 +9,9 @@ use crate::plan::Plan;
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
 use crate::source::Reading;
-use crate::table::{DateKind, Kind, Layout, Missing, Origin, TimeKept};
+use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Missing, Origin, TimeKept};
+use crate::typing::Cleaner;
+use arrow_schema::SchemaRef;
 use mild_ledger::{HoursOf, Scale};
 
 /// All that a pass over the records needs to know.
@@ -91,6 +93,18 @@ impl Job {
             Kind::Amount { scale, .. } => Some(*scale),
             _ => None,
         }
+    }
+
+    /// The columns of the output as they are stored: those of a run over no rows.
+    pub(super) fn schema(&self, header: &[String]) -> Result<SchemaRef, RecordsError> {
+        let failed = |error: &dyn std::error::Error| RecordsError::Proof { what: error.to_string() };
+        let layout = &self.setting.layout;
+        let none = BatchBuilder::of_columns(header, Kept::All).take()?;
+        let mut exceptions = Vec::new();
+        let (mut table, _) = Cleaner::new(layout).clean(&none, &mut exceptions);
+        let added = add_columns(&self.steps, &self.setting, &none, &mut table, &mut exceptions);
+        added.map_err(|error| failed(&error))?;
+        table.schema(layout, &self.output).map_err(|error| failed(&error))
     }
 
     /// Whether an amount may be missing.

@@ -375,4 +375,6 @@ fn outcome(
 #[cfg(test)]
 mod chunk_tests;
 #[cfg(test)]
+mod schema_tests;
+#[cfg(test)]
 mod tests;

@@ -108,7 +108,11 @@ pub(super) fn run<'j>(
 ) -> Result<PassResult, RecordsError> {
     let cells = job.setting.layout.columns.len();
     reader.with_chunks_of(pace.chunks.unwrap_or_else(|| ChunkSize::of_rows_with(cells)));
-    let wanted = Wanted { keys: sinks.keys.is_some(), form: Arc::clone(sinks.rows.form()) };
+    let wanted = Wanted {
+        keys: sinks.keys.is_some(),
+        form: Arc::clone(sinks.rows.form()),
+        schema: job.schema(reader.columns())?,
+    };
     let mut collector = Collector { job, sinks };
     let (input, worker) = std::thread::scope(|scope| {
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());

@@ -7,12 +7,15 @@ use crate::error::RecordsError;
 use crate::sink::{RowBytes, RowForm, Written};
 use crate::sorting::{SortKey, Sorter};
 use crate::table::{ByteRows, Origins, Table};
+use arrow_schema::SchemaRef;
 use std::path::Path;
 use std::sync::Arc;
 
 /// Puts rows into the form in which they are written, with what they are ordered by.
 pub(super) struct RowMaker {
     form: Arc<dyn RowForm>,
+    /// The columns of the output.
+    schema: SchemaRef,
     key: SortKey,
     /// Bytes of the rows made last, for which room is made before the next ones.
     bytes: usize,
@@ -29,8 +32,8 @@ pub(super) struct MadeRows {
 }
 
 impl RowMaker {
-    pub(super) fn new(job: &Job, form: Arc<dyn RowForm>) -> Self {
-        Self { form, key: SortKey::default(), bytes: 0, sums: vec![0; job.amounts.len()] }
+    pub(super) fn new(job: &Job, form: Arc<dyn RowForm>, schema: SchemaRef) -> Self {
+        Self { form, schema, key: SortKey::default(), bytes: 0, sums: vec![0; job.amounts.len()] }
     }
 
     /// Takes the rows of a table that are written; the origins are those of all its rows.
@@ -50,9 +53,8 @@ impl RowMaker {
         }
         let mut made = MadeRows::default();
         made.rows.rows.make_room(self.bytes, rows.len());
-        self.form
-            .put(table, &job.output, rows, &mut made.rows)
-            .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+        let records = table.records(&self.schema, &job.output).map_err(|error| not_written(&error))?;
+        self.form.put(&records, rows, &mut made.rows).map_err(|error| not_written(&error))?;
         self.bytes = made.rows.rows.as_bytes().len();
         for row in rows.iter().filter(|_| !job.order_by.is_empty()) {
             put_key(&mut self.key, job, table, *row);
@@ -60,6 +62,11 @@ impl RowMaker {
         }
         Ok(made)
     }
+}
+
+/// What no table should come to: a column of another type than it had when the run began.
+fn not_written(error: &dyn std::error::Error) -> RecordsError {
+    RecordsError::Proof { what: error.to_string() }
 }
 
 /// Writes rows, straight away or once all are there and sorted.

@@ -13,6 +13,7 @@ use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{Batch, Became, Exception, ExceptionSubject, Origin, Reason, ReplacedAmount, Table};
 use crate::typing::{Cleaner, Place, read_amount};
+use arrow_schema::SchemaRef;
 use std::sync::Arc;
 
 /// Rows on their way to a worker.
@@ -52,6 +53,8 @@ pub(super) struct Wanted {
     pub(super) keys: bool,
     /// The form in which rows are written.
     pub(super) form: Arc<dyn RowForm>,
+    /// The columns of the rows that are written.
+    pub(super) schema: SchemaRef,
 }
 
 impl<'j> Worker<'j> {
@@ -66,7 +69,7 @@ impl<'j> Worker<'j> {
             read: ReaderTally::new(job),
             places: Places::new(job),
             keys: wanted.keys.then(KeyMaker::default),
-            rows: RowMaker::new(job, Arc::clone(&wanted.form)),
+            rows: RowMaker::new(job, Arc::clone(&wanted.form), Arc::clone(&wanted.schema)),
         }
     }
 

@@ -1,12 +1,14 @@
 //! Where rows go, one folder a format, and the registry of them.
 
+mod columns;
 mod csv;
 mod digits;
 mod json_lines;
 mod line_file;
 
 use crate::source::SourceKind;
-use crate::table::{ByteRows, Table};
+use crate::table::ByteRows;
+use arrow_array::RecordBatch;
 use std::fs::File;
 use std::io;
 use std::path::Path;
@@ -31,8 +33,8 @@ pub(crate) const KINDS: [&SinkKind; 2] = [&csv::KIND, &json_lines::KIND];
 /// How rows stand in a file of a format. It has no state, so that several may put rows into their form at once, and rows
 /// in it can be sorted before they are written.
 pub(crate) trait RowForm: Send + Sync {
-    /// Puts rows of a table into their form, with the columns of the file by their places in the table.
-    fn put(&self, table: &Table, columns: &[usize], rows: &[usize], into: &mut RowBytes) -> io::Result<()>;
+    /// Puts rows of a record batch, which has the columns of the file, into their form.
+    fn put(&self, records: &RecordBatch, rows: &[usize], into: &mut RowBytes) -> io::Result<()>;
 }
 
 /// Rows in the form of a format.

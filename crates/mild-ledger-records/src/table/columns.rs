@@ -1,10 +1,11 @@
 //! The values of one column, as arrays of the Arrow columnar format.
 
+use super::dictionary::Dictionary;
 use super::gap::Gap;
 use arrow_array::types::IntervalMonthDayNano;
 use arrow_array::{
     Array, Date32Array, Decimal128Array, Int64Array, IntervalMonthDayNanoArray, PrimitiveArray, StringArray,
-    TimestampMicrosecondArray, UInt16Array,
+    TimestampMicrosecondArray,
 };
 use arrow_buffer::{BooleanBuffer, Buffer, NullBuffer, ScalarBuffer};
 use mild_ledger::column::{Cell, Column, ColumnSlice, Validity};
@@ -16,6 +17,8 @@ use std::sync::Arc;
 pub(crate) enum Data {
     /// Cells of the records, texts from the plan, and texts copied from the records.
     Text(StringArray),
+    /// Texts from the plan, of which there are few.
+    Choice(Dictionary),
     /// Texts of our own making, such as labels, each with the number that it is ordered by.
     Made {
         texts: StringArray,
@@ -45,9 +48,7 @@ pub(crate) struct Numbers {
 /// Buckets by their labels, and behind them those of rows without a figure.
 #[derive(Debug, Clone)]
 pub(crate) struct Bands {
-    /// The place of each row's label.
-    places: UInt16Array,
-    labels: Arc<StringArray>,
+    pub(super) labels: Dictionary,
     buckets: u16,
 }
 
@@ -99,21 +100,17 @@ impl Bands {
             let gap = || gaps.get(row).copied().flatten().unwrap_or(Gap::Blank);
             bucket.filter(|bucket| *bucket < count).unwrap_or_else(|| count + gap().place())
         };
-        let places = UInt16Array::from_iter_values(buckets.iter().enumerate().map(place));
-        Self { places, labels: Arc::clone(labels), buckets: count }
+        Self { labels: Dictionary::new(buckets.iter().enumerate().map(place), labels), buckets: count }
     }
 
     /// The number of the bucket that a row's figure is in.
     pub(crate) fn bucket(&self, row: usize) -> Option<u16> {
-        self.places.values().get(row).copied().filter(|place| *place < self.buckets)
+        self.labels.place(row).filter(|place| *place < self.buckets)
     }
 
     /// The label of a row's bucket, be it that of a figure or of the reason why there is none.
     pub(crate) fn label(&self, row: usize) -> &str {
-        match self.places.values().get(row).map(|place| usize::from(*place)) {
-            Some(place) if place < self.labels.len() => self.labels.value(place),
-            _ => "",
-        }
+        self.labels.text(row)
     }
 }
 

@@ -57,7 +57,7 @@ impl Table {
     pub(crate) fn is_empty(&self, column: usize, row: usize) -> bool {
         let is_there = |array: &dyn Array| row < array.len() && array.is_valid(row);
         match self.columns.get(column) {
-            Some(Data::Text(_) | Data::Made { .. }) => self.text(column, row).is_empty(),
+            Some(Data::Text(_) | Data::Choice(_) | Data::Made { .. }) => self.text(column, row).is_empty(),
             Some(Data::Date(dates)) => !is_there(dates),
             Some(Data::Moment { local, .. }) => !is_there(local),
             Some(Data::Count(counts)) => !is_there(counts),
@@ -120,6 +120,7 @@ impl Table {
             Some(Data::Text(texts) | Data::Made { texts, .. }) if row < texts.len() => {
                 trimmed(texts.value(row))
             }
+            Some(Data::Choice(texts)) => trimmed(texts.text(row)),
             _ => "",
         }
     }
@@ -165,7 +166,7 @@ impl Table {
             Data::Band(bands) => bands.bucket(row).map(i128::from),
             Data::Made { order, .. } => value_of(order, row).map(i128::from),
             Data::Count(_) | Data::Number(_) => self.units(column, row),
-            Data::Text(_) => None,
+            Data::Text(_) | Data::Choice(_) => None,
         }
     }
 
@@ -205,6 +206,7 @@ impl Table {
             Some(Data::Text(texts) | Data::Made { texts, .. }) if row < texts.len() => {
                 Cow::Borrowed(texts.value(row))
             }
+            Some(Data::Choice(texts)) => Cow::Borrowed(texts.text(row)),
             Some(Data::Band(bands)) => Cow::Borrowed(bands.label(row)),
             Some(Data::Moment { .. }) => written(self.date_time(column, row)),
             Some(Data::Date(_)) => written(self.date(column, row)),

@@ -45,29 +45,23 @@ impl<'r> CellWriter<'r> {
         self.quoted_if_needed(text);
     }
 
-    /// A date, or nothing.
-    pub(super) fn date_or_empty(&mut self, date: Option<Date>) {
-        let line = self.begin_cell();
-        if let Some(date) = date {
-            put_date(line, date);
-        }
+    /// Nothing.
+    pub(super) fn empty(&mut self) {
+        self.begin_cell();
     }
 
-    /// A number, or nothing.
-    pub(super) fn number_or_empty(&mut self, number: Option<Decimal>) {
-        let line = self.begin_cell();
-        if let Some(number) = number {
-            put_number(line, number);
-        }
+    pub(super) fn date(&mut self, date: Date) {
+        put_date(self.begin_cell(), date);
     }
 
-    /// Another value of our own making, such as a date-time, which holds no sign that needs quoting; or nothing.
-    pub(super) fn value_or_empty(&mut self, value: Option<impl std::fmt::Display>) {
-        let line = self.begin_cell();
-        if let Some(value) = value {
-            // Writing to memory does not fail.
-            let _ = write!(line, "{value}");
-        }
+    pub(super) fn number(&mut self, number: Decimal) {
+        put_number(self.begin_cell(), number);
+    }
+
+    /// Another value of our own making, such as a date-time, which holds no sign that needs quoting.
+    pub(super) fn value(&mut self, value: impl std::fmt::Display) {
+        // Writing to memory does not fail.
+        let _ = write!(self.begin_cell(), "{value}");
     }
 
     /// Ends the line; the next cell begins a new one.

@@ -5,7 +5,8 @@ mod guard;
 
 use super::line_file::LineSink;
 use super::{RowBytes, RowForm, SinkKind};
-use crate::table::{Data, Table};
+use crate::sink::columns::{Columns, Value, Words};
+use arrow_array::RecordBatch;
 use cells::CellWriter;
 use std::io;
 use std::sync::Arc;
@@ -25,28 +26,25 @@ pub(super) const KIND: SinkKind = SinkKind {
 struct CsvForm;
 
 impl RowForm for CsvForm {
-    fn put(&self, table: &Table, columns: &[usize], rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
+    fn put(&self, records: &RecordBatch, rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
+        let columns = Columns::of(records)?;
         let mut cells = CellWriter::new(into);
         for row in rows {
-            columns.iter().for_each(|column| put_cell(&mut cells, table, *column, *row));
+            columns.row(*row).for_each(|value| put_cell(&mut cells, value));
             cells.end_row();
         }
         Ok(())
     }
 }
 
-fn put_cell(cells: &mut CellWriter<'_>, table: &Table, column: usize, row: usize) {
-    match table.columns.get(column) {
-        Some(Data::Text(texts)) => cells.text(texts.value(row)),
-        Some(Data::Made { texts, .. }) => cells.own_text(texts.value(row)),
-        Some(Data::Band(bands)) => cells.own_text(bands.label(row)),
-        Some(Data::Moment { .. }) => cells.value_or_empty(table.date_time(column, row)),
-        Some(Data::Date(_)) => cells.date_or_empty(table.date(column, row)),
-        Some(Data::Number(_) | Data::Count(_)) => cells.number_or_empty(table.decimal(column, row)),
-        Some(Data::Parts(_)) => {
-            let parts = table.parts(column, row);
-            cells.own_text(&parts.map_or_else(String::new, |parts| parts.to_string()));
-        }
-        None => cells.own_text(""),
+fn put_cell(cells: &mut CellWriter<'_>, value: Value<'_>) {
+    match value {
+        Value::Empty => cells.empty(),
+        Value::Text(text, Words::TakenOver) => cells.text(text),
+        Value::Text(text, Words::Own) => cells.own_text(text),
+        Value::Date(date) => cells.date(date),
+        Value::DateTime(at) => cells.value(at),
+        Value::Number(number) => cells.number(number),
+        Value::Parts(parts) => cells.own_text(&parts.to_string()),
     }
 }

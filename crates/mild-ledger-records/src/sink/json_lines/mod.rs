@@ -4,7 +4,8 @@
 use super::digits::put_number;
 use super::line_file::LineSink;
 use super::{RowBytes, RowForm, SinkKind};
-use crate::table::{Data, Table};
+use crate::sink::columns::{Columns, Value};
+use arrow_array::RecordBatch;
 use std::io;
 use std::sync::Arc;
 
@@ -32,12 +33,13 @@ impl JsonLinesForm {
 }
 
 impl RowForm for JsonLinesForm {
-    fn put(&self, table: &Table, columns: &[usize], rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
+    fn put(&self, records: &RecordBatch, rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
+        let columns = Columns::of(records)?;
         for row in rows {
             let line = into.rows.open_row();
-            for (column, before) in columns.iter().zip(&self.before) {
+            for (value, before) in columns.row(*row).zip(&self.before) {
                 line.extend_from_slice(before);
-                put_value(line, table, *column, *row)?;
+                put_value(line, value)?;
             }
             line.extend_from_slice(b"}\n");
             into.rows.end_row();
@@ -46,17 +48,14 @@ impl RowForm for JsonLinesForm {
     }
 }
 
-fn put_value(line: &mut Vec<u8>, table: &Table, column: usize, row: usize) -> io::Result<()> {
-    let null = |line: &mut Vec<u8>| line.extend_from_slice(b"null");
-    match table.columns.get(column) {
-        Some(Data::Number(_) | Data::Count(_)) => match table.decimal(column, row) {
-            Some(number) => put_number(line, number),
-            None => null(line),
-        },
-        _ => match table.shown(column, row).as_ref() {
-            "" => null(line),
-            text => serde_json::to_writer(line, text)?,
-        },
+fn put_value(line: &mut Vec<u8>, value: Value<'_>) -> io::Result<()> {
+    match value {
+        Value::Empty => line.extend_from_slice(b"null"),
+        Value::Number(number) => put_number(line, number),
+        Value::Text(text, _) => serde_json::to_writer(line, text)?,
+        Value::Date(date) => serde_json::to_writer(line, &date.to_string())?,
+        Value::DateTime(at) => serde_json::to_writer(line, &at.to_string())?,
+        Value::Parts(parts) => serde_json::to_writer(line, &parts.to_string())?,
     }
     Ok(())
 }

@@ -1,0 +1,133 @@
+//! The columns of a record batch by what is written of them.
+
+use crate::table::meaning;
+use arrow_array::cast::AsArray;
+use arrow_array::types::{
+    Date32Type, Decimal128Type, Int64Type, IntervalMonthDayNanoType, TimestampMicrosecondType, UInt16Type,
+};
+use arrow_array::{
+    Array, Date32Array, Decimal128Array, Int64Array, IntervalMonthDayNanoArray, RecordBatch, StringArray,
+    TimestampMicrosecondArray, UInt16Array,
+};
+use arrow_schema::{DataType, Field, IntervalUnit, TimeUnit};
+use mild_ledger::column::Cell;
+use mild_ledger::{Date, DateTime, Decimal, Parts};
+use std::io;
+
+/// The columns of a record batch.
+pub(super) struct Columns<'b> {
+    columns: Vec<ColumnValues<'b>>,
+}
+
+/// The values of a column.
+enum ColumnValues<'b> {
+    Texts(&'b StringArray, Words),
+    Places(&'b UInt16Array, &'b StringArray, Words),
+    Dates(&'b Date32Array),
+    Moments(&'b TimestampMicrosecondArray),
+    Counts(&'b Int64Array),
+    Decimals(&'b Decimal128Array, u8),
+    Parts(&'b IntervalMonthDayNanoArray),
+}
+
+/// Whose words a text is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Words {
+    /// Ours, such as a label or a figure in words.
+    Own,
+    /// Those of the records, or of the plan.
+    TakenOver,
+}
+
+/// What stands in a cell.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Value<'b> {
+    Empty,
+    Text(&'b str, Words),
+    Date(Date),
+    DateTime(DateTime),
+    Number(Decimal),
+    Parts(Parts),
+}
+
+impl<'b> Columns<'b> {
+    /// The columns of a record batch; an error for a type that no table holds.
+    pub(super) fn of(records: &'b RecordBatch) -> io::Result<Self> {
+        let schema = records.schema_ref();
+        let columns = schema.fields().iter().zip(records.columns());
+        let columns = columns.map(|(field, array)| values_of(field, array).ok_or_else(|| unknown(field)));
+        Ok(Self { columns: columns.collect::<io::Result<_>>()? })
+    }
+
+    /// The cells of a row.
+    pub(super) fn row(&self, row: usize) -> impl Iterator<Item = Value<'b>> + '_ {
+        self.columns.iter().map(move |column| column.value(row))
+    }
+}
+
+fn unknown(field: &Field) -> io::Error {
+    let what = format!("the column \"{}\" holds {}, which is not written", field.name(), field.data_type());
+    io::Error::new(io::ErrorKind::Unsupported, what)
+}
+
+fn values_of<'b>(field: &Field, array: &'b dyn Array) -> Option<ColumnValues<'b>> {
+    let words = match field.metadata().get(meaning::WORDS).map(String::as_str) {
+        Some(meaning::OWN) => Words::Own,
+        // A text of which nobody says whose it is may be anybody's.
+        _ => Words::TakenOver,
+    };
+    Some(match array.data_type() {
+        DataType::Utf8 => ColumnValues::Texts(array.as_string_opt::<i32>()?, words),
+        DataType::Dictionary(_, _) => {
+            let dictionary = array.as_dictionary_opt::<UInt16Type>()?;
+            let texts = dictionary.values().as_string_opt::<i32>()?;
+            ColumnValues::Places(dictionary.keys(), texts, words)
+        }
+        DataType::Date32 => ColumnValues::Dates(array.as_primitive_opt::<Date32Type>()?),
+        DataType::Timestamp(TimeUnit::Microsecond, None) => {
+            ColumnValues::Moments(array.as_primitive_opt::<TimestampMicrosecondType>()?)
+        }
+        DataType::Int64 => ColumnValues::Counts(array.as_primitive_opt::<Int64Type>()?),
+        DataType::Decimal128(_, scale) => {
+            let decimals = u8::try_from(*scale).ok()?;
+            ColumnValues::Decimals(array.as_primitive_opt::<Decimal128Type>()?, decimals)
+        }
+        DataType::Interval(IntervalUnit::MonthDayNano) => {
+            ColumnValues::Parts(array.as_primitive_opt::<IntervalMonthDayNanoType>()?)
+        }
+        _ => return None,
+    })
+}
+
+impl<'b> ColumnValues<'b> {
+    fn value(&self, row: usize) -> Value<'b> {
+        match self {
+            Self::Texts(texts, words) => match texts.value(row) {
+                "" => Value::Empty,
+                text => Value::Text(text, *words),
+            },
+            Self::Places(places, texts, words) => {
+                let place = places.values().get(row).map_or(usize::MAX, |place| usize::from(*place));
+                match if place < texts.len() { texts.value(place) } else { "" } {
+                    "" => Value::Empty,
+                    text => Value::Text(text, *words),
+                }
+            }
+            Self::Dates(dates) if dates.is_valid(row) => {
+                Date::of_stored(dates.value(row)).map_or(Value::Empty, Value::Date)
+            }
+            Self::Moments(moments) if moments.is_valid(row) => {
+                DateTime::of_stored(moments.value(row)).map_or(Value::Empty, Value::DateTime)
+            }
+            Self::Counts(counts) if counts.is_valid(row) => Value::Number(Decimal::from(counts.value(row))),
+            Self::Decimals(numbers, decimals) if numbers.is_valid(row) => {
+                Decimal::of_units(numbers.value(row), *decimals).map_or(Value::Empty, Value::Number)
+            }
+            Self::Parts(parts) if parts.is_valid(row) => {
+                let parts = parts.value(row);
+                Value::Parts(Parts::of_months(parts.months, parts.days))
+            }
+            _ => Value::Empty,
+        }
+    }
+}

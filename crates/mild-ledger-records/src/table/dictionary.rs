@@ -1,0 +1,38 @@
+//! Texts of which there are few, such as the labels of buckets, and the two of a choice.
+
+use arrow_array::types::UInt16Type;
+use arrow_array::{Array, ArrayRef, DictionaryArray, StringArray, UInt16Array};
+use arrow_schema::ArrowError;
+use std::sync::Arc;
+
+/// A text for each row, by its place among those that there are.
+#[derive(Debug, Clone)]
+pub(crate) struct Dictionary {
+    places: UInt16Array,
+    texts: Arc<StringArray>,
+}
+
+impl Dictionary {
+    pub(crate) fn new(places: impl IntoIterator<Item = u16>, texts: &Arc<StringArray>) -> Self {
+        Self { places: UInt16Array::from_iter_values(places), texts: Arc::clone(texts) }
+    }
+
+    /// The place of a row's text among those that there are.
+    pub(crate) fn place(&self, row: usize) -> Option<u16> {
+        self.places.values().get(row).copied()
+    }
+
+    /// The text of a row; empty for one that there is none of.
+    pub(crate) fn text(&self, row: usize) -> &str {
+        match self.place(row).map(usize::from) {
+            Some(place) if place < self.texts.len() => self.texts.value(place),
+            _ => "",
+        }
+    }
+
+    /// The same as an array of the columnar format.
+    pub(crate) fn array(&self) -> Result<ArrayRef, ArrowError> {
+        let texts: ArrayRef = Arc::<StringArray>::clone(&self.texts);
+        Ok(Arc::new(DictionaryArray::<UInt16Type>::try_new(self.places.clone(), texts)?))
+    }
+}
