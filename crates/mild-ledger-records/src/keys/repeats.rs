@@ -19,10 +19,7 @@ impl KeyScan {
 
     /// Takes note of keys.
     pub(crate) fn add(&mut self, made: &MadeKeys) -> io::Result<()> {
-        made.keys
-            .iter()
-            .zip(made.payloads.iter())
-            .try_for_each(|(key, payload)| self.sorter.push(key, payload))
+        self.sorter.push_all(&made.keys, &made.payloads)
     }
 
     /// The rows whose keys repeat, and what is to become of each.

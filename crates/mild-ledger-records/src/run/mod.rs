@@ -280,7 +280,7 @@ fn run_passes(
 ) -> Result<(PassResult, ReadBehind), RecordsError> {
     let name_of = |column: usize| job.name(column).to_owned();
     let key_setting = job.key_setting(&name_of);
-    let (sinks, mut behind) = Sinks::new(job, writing, files)?;
+    let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), pace, watch)?;
     behind.closed()?;
     let Some(found) = first.repeats.take() else { return Ok((first, behind)) };
@@ -296,7 +296,7 @@ fn run_passes(
             let again = source::open(&records.path, job.reading)?;
             let reopen = |nth| writing.staging.reopen(nth);
             let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
-            let (sinks, mut behind) = Sinks::new(job, writing, files)?;
+            let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;
             let decisions = found.decisions;
             let mut second = pass::run(job, again, sinks.without_keys(), decisions, pace, watch)?;
             behind.closed()?;

@@ -37,8 +37,9 @@ impl<'j> Sinks<'j> {
         job: &'j Job,
         writing: Writing<'_>,
         files: Vec<File>,
+        workers: NonZeroUsize,
     ) -> Result<(Self, ReadBehind), RecordsError> {
-        let behind = ReadBehind::begin(job, writing)?;
+        let behind = ReadBehind::begin(job, writing, workers)?;
         let (mut rows, mut exceptions) = (None, None);
         for ((output, file), progress) in writing.outputs.iter().zip(files).zip(behind.progress()) {
             let sink = OutputSink::begin(output, file, progress)?;

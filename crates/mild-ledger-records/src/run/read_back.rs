@@ -6,12 +6,14 @@ use super::{Watch, Writing};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, Follower, Progress};
 use crate::sink::SinkKind;
-use crate::source::{OwnFile, SourceEnd, read_chunk};
+use crate::source::{Chunk, ChunkReader, OwnFile, SourceEnd, read_chunk};
 use crate::table::Kept;
 use mild_ledger::Decimal;
 use std::fs::File;
+use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
-use std::thread::JoinHandle;
+use std::sync::mpsc::sync_channel;
+use std::thread::{Builder, JoinHandle};
 use std::time::Duration;
 
 /// What stands in the output files.
@@ -54,7 +56,11 @@ struct Found {
 
 impl ReadBehind {
     /// Begins to read the files that are about to be written.
-    pub(super) fn begin(job: &Job, writing: Writing<'_>) -> Result<Self, RecordsError> {
+    pub(super) fn begin(
+        job: &Job,
+        writing: Writing<'_>,
+        workers: NonZeroUsize,
+    ) -> Result<Self, RecordsError> {
         let begin = |(nth, output): (usize, &Output)| -> Result<Behind, RecordsError> {
             let (part, place) = (writing.staging.part(nth).to_owned(), output.place.clone());
             let file = File::open(&part).map_err(RecordsError::file(&place, "read it back"))?;
@@ -68,8 +74,9 @@ impl ReadBehind {
                 hash: job.reading.hash,
             };
             let read_from = place.clone();
-            let thread = std::thread::Builder::new().name("read back".to_owned());
-            let thread = thread.spawn(move || read_all(&read_from, own, &summed));
+            let thread = Builder::new().name("read back".to_owned());
+            let readers = if output.holds == Holds::Rows { workers } else { NonZeroUsize::MIN };
+            let thread = thread.spawn(move || read_all(&read_from, own, &summed, readers));
             let thread = thread.map_err(|error| RecordsError::no_thread(&error))?;
             Ok(Behind { holds: output.holds, part, place, progress, closed: None, thread: Some(thread) })
         };
@@ -112,7 +119,6 @@ impl Behind {
     }
 
     fn found(&mut self, watch: Watch<'_>) -> Result<Found, RecordsError> {
-        let stopped = || RecordsError::Proof { what: "the thread that reads back stopped".to_owned() };
         let thread = self.thread.take().ok_or_else(stopped)?;
         while !thread.is_finished() {
             if let Err(error) = watch.check() {
@@ -136,15 +142,71 @@ impl Drop for Behind {
     }
 }
 
-/// Reads an output back in the format in which it is written, and adds up its amounts from their texts.
-fn read_all(place: &Path, own: OwnFile, summed: &[Option<Summed>]) -> Result<Found, RecordsError> {
-    let mut reader = SinkKind::of(place).read_back().open_own(own)?;
-    let mut sums: Vec<Option<Decimal>> =
-        summed.iter().map(|column| Some(column.as_ref()?.scale.amount(0))).collect();
-    let mut chunks = reader.chunk_reader();
-    while let Some(chunk) = reader.next_chunk()? {
-        let batch = read_chunk(chunks.as_mut(), &chunk)?;
-        for (sum, column) in sums.iter_mut().zip(summed) {
+/// Reads an output back in the format in which it is written, and adds up its amounts from their texts; by so many, each of whom
+/// reads some of it.
+fn read_all(
+    place: &Path,
+    own: OwnFile,
+    summed: &[Option<Summed>],
+    readers: NonZeroUsize,
+) -> Result<Found, RecordsError> {
+    let mut source = SinkKind::of(place).read_back().open_own(own)?;
+    let mut all = SumsReadBack::new(summed, source.chunk_reader());
+    std::thread::scope(|scope| {
+        let (mut inboxes, mut at_work) = (Vec::new(), Vec::new());
+        for _ in 1..readers.get() {
+            let (inbox, waiting) = sync_channel::<Chunk>(WAITING);
+            let mut sums = SumsReadBack::new(summed, source.chunk_reader());
+            let read = move || waiting.iter().try_for_each(|chunk| sums.add(&chunk)).map(|()| sums.sums);
+            // Where the system gives no more threads, this one reads.
+            let Ok(thread) = Builder::new().name("read back".to_owned()).spawn_scoped(scope, read) else {
+                break;
+            };
+            at_work.push(thread);
+            inboxes.push(inbox);
+        }
+        // Every other chunk, or so, goes to each of the others, and one to this one.
+        let mut turns = (0..=inboxes.len()).cycle();
+        while let (Some(chunk), Some(turn)) = (source.next_chunk()?, turns.next()) {
+            match inboxes.get(turn) {
+                // One who met an error takes no more, and tells it below.
+                Some(inbox) => inbox.send(chunk).unwrap_or_default(),
+                None => all.add(&chunk)?,
+            }
+        }
+        drop(inboxes);
+        for thread in at_work {
+            let sums = thread.join().map_err(|_| stopped())?;
+            all.merge(&sums?)?;
+        }
+        Ok::<_, RecordsError>(())
+    })?;
+    Ok(Found { end: source.finish(), sums: all.sums })
+}
+
+/// Chunks that wait at most for one who reads them.
+const WAITING: usize = 3;
+
+fn stopped() -> RecordsError {
+    RecordsError::Proof { what: "a thread that reads back stopped".to_owned() }
+}
+
+/// The sums of the amounts of an output, from their texts.
+struct SumsReadBack<'s> {
+    summed: &'s [Option<Summed>],
+    chunks: Box<dyn ChunkReader>,
+    sums: Vec<Option<Decimal>>,
+}
+
+impl<'s> SumsReadBack<'s> {
+    fn new(summed: &'s [Option<Summed>], chunks: Box<dyn ChunkReader>) -> Self {
+        let sums = summed.iter().map(|column| Some(column.as_ref()?.scale.amount(0))).collect();
+        Self { summed, chunks, sums }
+    }
+
+    fn add(&mut self, chunk: &Chunk) -> Result<(), RecordsError> {
+        let batch = read_chunk(self.chunks.as_mut(), chunk)?;
+        for (sum, column) in self.sums.iter_mut().zip(self.summed) {
             let (Some(total), Some(Summed { place, scale, name })) = (sum.as_mut(), column) else { continue };
             let texts = batch.texts(*place).into_iter().flatten().flatten();
             for text in texts.filter(|text| !text.is_empty()) {
@@ -154,6 +216,17 @@ fn read_all(place: &Path, own: OwnFile, summed: &[Option<Summed>]) -> Result<Fou
                 *total = sum.ok_or_else(|| RecordsError::too_large_in_all(name))?;
             }
         }
+        Ok(())
     }
-    Ok(Found { end: reader.finish(), sums })
+
+    /// Takes over the sums of another part of the output.
+    fn merge(&mut self, others: &[Option<Decimal>]) -> Result<(), RecordsError> {
+        for ((sum, other), column) in self.sums.iter_mut().zip(others).zip(self.summed) {
+            let (Some(total), Some(other), Some(Summed { name, .. })) = (sum.as_mut(), other, column) else {
+                continue;
+            };
+            *total = total.checked_add(*other).ok_or_else(|| RecordsError::too_large_in_all(name))?;
+        }
+        Ok(())
+    }
 }

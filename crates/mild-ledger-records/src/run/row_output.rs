@@ -95,8 +95,7 @@ impl RowSink {
     pub(super) fn write(&mut self, made: &MadeRows) -> Result<(), RecordsError> {
         let Some(sorter) = &mut self.order else { return self.sink.write(&made.rows) };
         self.waiting.behind_apostrophe += made.rows.behind_apostrophe;
-        let mut rows = made.order.iter().zip(made.rows.rows.iter());
-        rows.try_for_each(|(key, row)| sorter.push(key, row)).map_err(|error| self.sink.failed(error))
+        sorter.push_all(&made.order, &made.rows.rows).map_err(|error| self.sink.failed(error))
     }
 
     /// Writes what was waiting to be sorted.

@@ -27,7 +27,7 @@ fn sort_from(entries: &mut [Entry], bytes: &[u8], pieces: usize) {
             continue;
         }
         // A key that ends within the piece is filled up with zeros, and may be alike to one that has them.
-        if alike.iter().any(|entry| entry.key as usize <= behind) {
+        if alike.iter().any(|entry| entry.key.length as usize <= behind) {
             alike.sort_by(|one, other| one.key(bytes).cmp(other.key(bytes)));
             continue;
         }

@@ -81,7 +81,7 @@ impl Run {
         match &mut self.rest {
             Rest::Memory { bytes, entries } => {
                 let Some(entry) = entries.next() else { return Ok(false) };
-                (self.key, self.payload) = (entry.key_range(), entry.payload_range());
+                (self.key, self.payload) = (entry.key.range(), entry.payload.range());
                 self.prefix = prefix_of(&bytes[self.key.clone()]);
             }
             Rest::Disk(run) => {

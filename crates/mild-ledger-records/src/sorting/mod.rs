@@ -4,17 +4,19 @@ mod by_key;
 mod key;
 mod merge;
 
+use crate::table::ByteRows;
 pub(crate) use key::{Direction, SortKey};
 pub(crate) use merge::Merge;
 use std::fs::File;
 use std::io::{self, BufWriter, Seek, SeekFrom, Write};
 use std::ops::Range;
 use std::path::{Path, PathBuf};
+use std::thread::{Builder, JoinHandle};
 
-/// Bytes held in memory before a run goes to disk.
-const RUN_BYTES: usize = 24 << 20;
+/// Bytes held in memory before a run goes to disk, while the next one is gathered.
+const RUN_BYTES: usize = 16 << 20;
 /// Runs merged at a time, each with a buffer of its own.
-const MOST_RUNS: usize = 128;
+const MOST_RUNS: usize = 192;
 
 /// Takes entries of a key and a payload in any order and gives them back by key; entries of the same key come
 /// in the order in which they were given.
@@ -22,18 +24,45 @@ const MOST_RUNS: usize = 128;
 pub(crate) struct Sorter {
     folder: PathBuf,
     run_bytes: usize,
+    held: Held,
+    runs: Vec<File>,
+    /// The run that is sorted and written, by a thread of its own, while the next one is gathered.
+    under_way: Option<JoinHandle<io::Result<File>>>,
+}
+
+/// Entries in memory.
+#[derive(Debug, Default)]
+struct Held {
     bytes: Vec<u8>,
     entries: Vec<Entry>,
-    runs: Vec<File>,
 }
 
 #[derive(Debug, Clone, Copy)]
 struct Entry {
     /// The first bytes of the key, which tell most keys apart.
     prefix: u64,
-    start: usize,
-    key: u32,
-    payload: u32,
+    /// Where the key and the payload stand among the bytes.
+    key: Place,
+    payload: Place,
+}
+
+#[derive(Debug, Clone, Copy)]
+struct Place {
+    start: u32,
+    length: u32,
+}
+
+impl Place {
+    fn of(range: Range<usize>) -> io::Result<Self> {
+        let too_long = |_| io::Error::new(io::ErrorKind::InvalidInput, "a row is too long to sort");
+        let start = u32::try_from(range.start).map_err(too_long)?;
+        Ok(Self { start, length: u32::try_from(range.len()).map_err(too_long)? })
+    }
+
+    fn range(self) -> Range<usize> {
+        let start = self.start as usize;
+        start..start + self.length as usize
+    }
 }
 
 /// The first bytes of a key as a number that orders as they do.
@@ -48,16 +77,59 @@ fn prefix_of(key: &[u8]) -> u64 {
 
 impl Entry {
     fn key(self, bytes: &[u8]) -> &[u8] {
-        &bytes[self.key_range()]
+        &bytes[self.key.range()]
+    }
+}
+
+impl Held {
+    /// Takes one entry for each of the keys and payloads.
+    fn take(&mut self, keys: &ByteRows, payloads: &ByteRows) -> io::Result<()> {
+        let keys_from = self.bytes.len();
+        self.bytes.extend_from_slice(keys.as_bytes());
+        let payloads_from = self.bytes.len();
+        self.bytes.extend_from_slice(payloads.as_bytes());
+        let behind = |range: Range<usize>, from: usize| range.start + from..range.end + from;
+        for (key, payload) in keys.ranges().zip(payloads.ranges()) {
+            self.add_entry(behind(key, keys_from), behind(payload, payloads_from))?;
+        }
+        Ok(())
     }
 
-    fn key_range(self) -> Range<usize> {
-        self.start..self.start + self.key as usize
+    fn take_one(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
+        let start = self.bytes.len();
+        self.bytes.extend_from_slice(key);
+        let payload_start = self.bytes.len();
+        self.bytes.extend_from_slice(payload);
+        self.add_entry(start..payload_start, payload_start..self.bytes.len())
     }
 
-    fn payload_range(self) -> Range<usize> {
-        let start = self.start + self.key as usize;
-        start..start + self.payload as usize
+    fn add_entry(&mut self, key: Range<usize>, payload: Range<usize>) -> io::Result<()> {
+        let prefix = prefix_of(&self.bytes[key.clone()]);
+        self.entries.push(Entry { prefix, key: Place::of(key)?, payload: Place::of(payload)? });
+        Ok(())
+    }
+
+    /// Nothing, with as much room as this one needed.
+    fn emptied_with_room(&self) -> Self {
+        Self { bytes: Vec::with_capacity(self.bytes.len()), entries: Vec::with_capacity(self.entries.len()) }
+    }
+
+    fn size(&self) -> usize {
+        self.bytes.len() + self.entries.len() * size_of::<Entry>()
+    }
+
+    fn sort(&mut self) {
+        by_key::sort(&mut self.entries, &self.bytes);
+    }
+
+    /// Writes the entries by key to a nameless file in a folder.
+    fn into_run(mut self, folder: &Path) -> io::Result<File> {
+        self.sort();
+        let mut run = new_run(folder)?;
+        for entry in &self.entries {
+            merge::write_entry(&mut run, entry.key(&self.bytes), &self.bytes[entry.payload.range()])?;
+        }
+        rewound(run)
     }
 }
 
@@ -71,64 +143,78 @@ impl Sorter {
         Self {
             folder: folder.to_owned(),
             run_bytes,
-            bytes: Vec::new(),
-            entries: Vec::new(),
+            held: Held::default(),
             runs: Vec::new(),
+            under_way: None,
         }
     }
 
+    /// Takes one entry for each of the keys and payloads, which are as many.
+    pub(crate) fn push_all(&mut self, keys: &ByteRows, payloads: &ByteRows) -> io::Result<()> {
+        self.held.take(keys, payloads)?;
+        self.run_if_full()
+    }
+
     pub(crate) fn push(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
-        let too_long = |_| io::Error::new(io::ErrorKind::InvalidInput, "a row is too long to sort");
-        let entry = Entry {
-            prefix: prefix_of(key),
-            start: self.bytes.len(),
-            key: u32::try_from(key.len()).map_err(too_long)?,
-            payload: u32::try_from(payload.len()).map_err(too_long)?,
-        };
-        self.bytes.extend_from_slice(key);
-        self.bytes.extend_from_slice(payload);
-        self.entries.push(entry);
-        if self.bytes.len() + self.entries.len() * size_of::<Entry>() >= self.run_bytes {
-            self.write_run()?;
-        }
-        Ok(())
+        self.held.take_one(key, payload)?;
+        self.run_if_full()
+    }
+
+    fn run_if_full(&mut self) -> io::Result<()> {
+        if self.held.size() >= self.run_bytes { self.begin_run() } else { Ok(()) }
     }
 
     /// All entries by key.
     pub(crate) fn finish(mut self) -> io::Result<Merge> {
-        self.sort_memory();
-        Merge::new(self.runs, self.bytes, self.entries)
+        self.end_run()?;
+        self.held.sort();
+        Merge::new(self.runs, self.held.bytes, self.held.entries)
     }
 
-    fn sort_memory(&mut self) {
-        by_key::sort(&mut self.entries, &self.bytes);
-    }
-
-    fn write_run(&mut self) -> io::Result<()> {
-        self.sort_memory();
-        let mut run = self.new_run()?;
-        for entry in self.entries.drain(..) {
-            merge::write_entry(&mut run, entry.key(&self.bytes), &self.bytes[entry.payload_range()])?;
+    /// Hands what is held to a thread that makes a run of it, once the run before is written; so memory stays bounded.
+    fn begin_run(&mut self) -> io::Result<()> {
+        self.end_run()?;
+        let room = self.held.emptied_with_room();
+        let (held, folder) = (std::mem::replace(&mut self.held, room), self.folder.clone());
+        let (hand_over, handed_over) = std::sync::mpsc::sync_channel::<Held>(1);
+        let work = move || handed_over.recv().map_err(io::Error::other)?.into_run(&folder);
+        match Builder::new().name("sort".to_owned()).spawn(work) {
+            Ok(thread) => {
+                hand_over.send(held).map_err(|_| io::Error::other("the thread that sorts stopped"))?;
+                self.under_way = Some(thread);
+                Ok(())
+            }
+            // Where the system gives no thread, this one does it.
+            Err(_) => self.keep_run(held.into_run(&self.folder)?),
         }
-        self.bytes.clear();
-        self.runs.push(rewound(run)?);
+    }
+
+    /// Waits for the run that is under way.
+    fn end_run(&mut self) -> io::Result<()> {
+        let Some(thread) = self.under_way.take() else { return Ok(()) };
+        let run = thread.join().map_err(|_| io::Error::other("the thread that sorts stopped"))??;
+        self.keep_run(run)
+    }
+
+    fn keep_run(&mut self, run: File) -> io::Result<()> {
+        self.runs.push(run);
         if self.runs.len() == MOST_RUNS { self.join_runs() } else { Ok(()) }
     }
 
     /// Makes one run of many, so that the merge at the end holds a bounded number of buffers.
     fn join_runs(&mut self) -> io::Result<()> {
         let mut merge = Merge::new(std::mem::take(&mut self.runs), Vec::new(), Vec::new())?;
-        let mut joined = self.new_run()?;
+        let mut joined = new_run(&self.folder)?;
         while let Some((key, payload)) = merge.next()? {
             merge::write_entry(&mut joined, key, payload)?;
         }
         self.runs.push(rewound(joined)?);
         Ok(())
     }
+}
 
-    fn new_run(&self) -> io::Result<BufWriter<File>> {
-        Ok(BufWriter::with_capacity(256 << 10, tempfile::tempfile_in(&self.folder)?))
-    }
+fn new_run(folder: &Path) -> io::Result<BufWriter<File>> {
+    Ok(BufWriter::with_capacity(256 << 10, tempfile::tempfile_in(folder)?))
 }
 
 fn rewound(run: BufWriter<File>) -> io::Result<File> {
@@ -141,13 +227,22 @@ fn rewound(run: BufWriter<File>) -> io::Result<File> {
 #[cfg(test)]
 mod tests {
     use super::Sorter;
+    use crate::table::ByteRows;
     use proptest::prelude::*;
 
     fn sorted(entries: &[(Vec<u8>, Vec<u8>)], run_bytes: usize) -> Vec<(Vec<u8>, Vec<u8>)> {
         let folder = tempfile::tempdir().unwrap();
         let mut sorter = Sorter::with_run_bytes(folder.path(), run_bytes);
-        for (key, payload) in entries {
-            sorter.push(key, payload).unwrap();
+        for some in entries.chunks(3) {
+            let (mut keys, mut payloads) = (ByteRows::default(), ByteRows::default());
+            some.iter().for_each(|(key, payload)| {
+                keys.push(key);
+                payloads.push(payload);
+            });
+            match some {
+                [(key, payload)] => sorter.push(key, payload).unwrap(),
+                _ => sorter.push_all(&keys, &payloads).unwrap(),
+            }
         }
         let mut merge = sorter.finish().unwrap();
         let mut out = Vec::new();

@@ -1,5 +1,7 @@
 //! Many short runs of bytes, one behind the other: rows as they stand in a file, or keys.
 
+use std::ops::Range;
+
 /// Runs of bytes in the order in which they were put there.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub(crate) struct ByteRows {
@@ -44,9 +46,10 @@ impl ByteRows {
         &self.bytes
     }
 
-    pub(crate) fn iter(&self) -> impl Iterator<Item = &[u8]> {
+    /// Where each stands among the bytes of all.
+    pub(crate) fn ranges(&self) -> impl Iterator<Item = Range<usize>> + '_ {
         let starts = std::iter::once(0).chain(self.ends.iter().copied());
-        starts.zip(&self.ends).map(|(start, end)| &self.bytes[start..*end])
+        starts.zip(&self.ends).map(|(start, end)| start..*end)
     }
 
     /// Forgets them, and keeps the memory.
