@@ -111,31 +111,45 @@ impl Scale {
             return Err(Fault::Empty);
         }
         // Up to 18 digits fit 64 bits, which nearly every amount needs no more than.
-        let mut units: u64 = 0;
-        let mut decimals: Option<u8> = None;
         if digits.len() + usize::from(self.decimals) <= 18 {
-            for &sign in digits {
-                match sign {
-                    b'0'..=b'9' if decimals == Some(self.decimals) && sign == b'0' => {}
-                    b'0'..=b'9' if decimals == Some(self.decimals) => return Err(Fault::TooFine),
-                    b'0'..=b'9' => {
-                        units = units * 10 + u64::from(sign - b'0');
-                        decimals = decimals.map(|count| count + 1);
-                    }
-                    b'.' if decimals.is_none() => decimals = Some(0),
-                    _ => return Err(Fault::of_sign(text, sign)),
-                }
-            }
-            if digits == b"." {
-                return Err(Fault::Empty);
-            }
-            for _ in decimals.unwrap_or(0)..self.decimals {
-                units *= 10;
-            }
-            let units = i128::from(units);
+            let units = i128::from(self.read_short(text, digits)?);
             return Ok(if negative { -units } else { units });
         }
         self.read_long(text, digits, negative)
+    }
+
+    /// The same for so few digits, with those behind the point, that they fit.
+    fn read_short(self, text: &[u8], digits: &[u8]) -> Result<u64, Fault> {
+        let digit_at =
+            |at: usize| digits.get(at).map(|sign| sign.wrapping_sub(b'0')).filter(|digit| *digit < 10);
+        let (mut units, mut at) = (0_u64, 0);
+        while let Some(digit) = digit_at(at) {
+            units = units * 10 + u64::from(digit);
+            at += 1;
+        }
+        let mut missing = self.decimals;
+        if digits.get(at) == Some(&b'.') {
+            at += 1;
+            while missing > 0
+                && let Some(digit) = digit_at(at)
+            {
+                units = units * 10 + u64::from(digit);
+                at += 1;
+                missing -= 1;
+            }
+            while missing == 0 && digits.get(at) == Some(&b'0') {
+                at += 1;
+            }
+            match digit_at(at) {
+                Some(_) => return Err(Fault::TooFine),
+                None if digits.len() == 1 => return Err(Fault::Empty),
+                None => {}
+            }
+        }
+        match digits.get(at) {
+            Some(sign) => Err(Fault::of_sign(text, *sign)),
+            None => Ok((0..missing).fold(units, |units, _| units * 10)),
+        }
     }
 
     /// The same for any number of digits.
@@ -209,6 +223,28 @@ impl fmt::Display for ShownSign {
             '.' => f.write_str("a second point"),
             ' ' => f.write_str("a space"),
             sign => write!(f, "'{}'", sign.escape_debug()),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Scale;
+    use alloc::string::String;
+    use proptest::prelude::*;
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(4_000))]
+        #[test]
+        fn short_texts_are_read_as_long_ones_are(text in "[0-9.x+-]{1,9}", decimals in 0_u8..5) {
+            let scale = Scale::of_checked(decimals);
+            let text: String = text;
+            let digits = text.trim_start_matches(['-', '+']).as_bytes();
+            // What a sign stands before twice is left to the longer of the two.
+            if digits.len() + 1 >= text.len() && !digits.is_empty() {
+                let long = scale.read_long(text.as_bytes(), digits, text.starts_with('-'));
+                prop_assert_eq!(scale.read_units(text.as_bytes()), long);
+            }
         }
     }
 }

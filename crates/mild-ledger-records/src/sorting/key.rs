@@ -11,8 +11,6 @@ pub(crate) enum Direction {
 #[derive(Debug, Default)]
 pub(crate) struct SortKey {
     bytes: Vec<u8>,
-    /// A text in one case, kept so that its memory is used again.
-    folded: Vec<u8>,
 }
 
 impl SortKey {
@@ -46,11 +44,16 @@ impl SortKey {
         }
         // Most texts: their letters in one case, and behind them a bit a letter for its own, which is shorter than the text
         // once more and orders as it does; never zero, so that nothing of it is escaped.
-        self.folded.clear();
-        self.folded.extend(text.bytes().map(|byte| byte.to_ascii_lowercase()));
-        let folded = std::mem::take(&mut self.folded);
-        self.push_characters(&folded, direction);
-        self.folded = folded;
+        let from = self.bytes.len() + 1;
+        self.push_plain(text.as_bytes());
+        self.bytes[from..].make_ascii_lowercase();
+        if self.bytes[from..].contains(&0) {
+            self.bytes.truncate(from - 1);
+            self.push_characters(text.to_ascii_lowercase().as_bytes(), direction);
+        } else {
+            self.turn(from, direction);
+            self.end_text(direction);
+        }
         self.push_number_of_kind(0, direction);
         let cases = text.as_bytes().chunks(7).map(|letters| {
             letters.iter().enumerate().fold(128_u8, |cases, (nth, letter)| {
@@ -71,9 +74,10 @@ impl SortKey {
 
     fn push_characters(&mut self, text: &[u8], direction: Direction) {
         if !text.contains(&0) {
-            self.push_value(text.iter().copied(), direction);
-            let end = if direction == Direction::SmallestFirst { [0, 0] } else { [255, 255] };
-            self.bytes.extend_from_slice(&end);
+            let from = self.bytes.len() + 1;
+            self.push_plain(text);
+            self.turn(from, direction);
+            self.end_text(direction);
             return;
         }
         let escaped = text.iter().copied().flat_map(|byte| match byte {
@@ -81,6 +85,24 @@ impl SortKey {
             byte => [Some(byte), None],
         });
         self.push_value(escaped.flatten().chain([0, 0]), direction);
+    }
+
+    /// A value that is these bytes.
+    fn push_plain(&mut self, text: &[u8]) {
+        self.bytes.push(0);
+        self.bytes.extend_from_slice(text);
+    }
+
+    /// Turns the bytes from a place on over where the largest come first.
+    fn turn(&mut self, from: usize, direction: Direction) {
+        if direction == Direction::LargestFirst {
+            self.bytes[from..].iter_mut().for_each(|byte| *byte = !*byte);
+        }
+    }
+
+    fn end_text(&mut self, direction: Direction) {
+        let end = if direction == Direction::SmallestFirst { [0, 0] } else { [255, 255] };
+        self.bytes.extend_from_slice(&end);
     }
 
     fn push_value(&mut self, bytes: impl Iterator<Item = u8>, direction: Direction) {

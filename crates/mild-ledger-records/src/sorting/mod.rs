@@ -14,9 +14,9 @@ use std::path::{Path, PathBuf};
 use std::thread::{Builder, JoinHandle};
 
 /// Bytes held in memory before a run goes to disk, while the next one is gathered.
-const RUN_BYTES: usize = 16 << 20;
+const RUN_BYTES: usize = 8 << 20;
 /// Runs merged at a time, each with a buffer of its own.
-const MOST_RUNS: usize = 192;
+const MOST_RUNS: usize = 256;
 
 /// Takes entries of a key and a payload in any order and gives them back by key; entries of the same key come
 /// in the order in which they were given.

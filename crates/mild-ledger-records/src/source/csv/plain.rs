@@ -13,79 +13,118 @@ pub(super) struct PlainRow {
 /// within the bytes.
 pub(super) fn plain_row(bytes: &[u8], cells: &mut Vec<Range<usize>>) -> Option<PlainRow> {
     cells.clear();
+    let mut marks = Marks::of(bytes);
     let mut start = 0;
     loop {
-        let (cell, behind) = match bytes.get(start)? {
-            b'"' => {
-                let end = start + 1 + memchr::memchr(b'"', &bytes[start + 1..])?;
-                let cell = start + 1..end;
-                if memchr::memchr2(b'\n', b'\r', &bytes[cell.clone()]).is_some() {
-                    return None;
-                }
-                (cell, end + 1)
+        let mark = marks.next()?;
+        let (cell, end) = match bytes[mark] {
+            b'"' if mark == start => {
+                let quote = closing_quote(bytes, &mut marks)?;
+                // What ends the cell stands right behind the quote.
+                let end = marks.next().filter(|end| *end == quote + 1)?;
+                (start + 1..quote, end)
             }
-            _ => {
-                let end = end_of_plain(bytes, start)?;
-                // The return of a line end is no part of the cell.
-                let is_return = bytes[end] == b'\n' && end > start && bytes[end - 1] == b'\r';
-                let end = end - usize::from(is_return);
-                (start..end, end)
-            }
+            b'"' => return None,
+            _ => (start..mark, mark),
         };
         cells.push(cell);
-        match bytes.get(behind..)? {
-            [b',', ..] => start = behind + 1,
-            [b'\n', ..] => return ended(bytes, behind, behind + 1),
-            [b'\r', b'\n', ..] => return ended(bytes, behind, behind + 2),
+        match bytes[end] {
+            b',' => start = end + 1,
+            b'\n' => return ended(end, end + 1),
+            // A return that ends no line ends a row all the same.
+            b'\r' if bytes.get(end + 1) == Some(&b'\n') => return ended(end, end + 2),
             _ => return None,
         }
     }
 }
 
-/// The first comma, line feed or quote from a place on. Cells are short, so that eight bytes at a time, looked at here, are
-/// quicker than a search that is called for each.
-fn end_of_plain(bytes: &[u8], from: usize) -> Option<usize> {
-    let mut at = from;
-    while let Some(eight) = bytes.get(at..).and_then(<[u8]>::first_chunk) {
-        let eight = u64::from_le_bytes(*eight);
-        let found = marks_of(eight, b',') | marks_of(eight, b'\n') | marks_of(eight, b'"');
-        if found != 0 {
-            return Some(at + found.trailing_zeros() as usize / 8);
+/// The quote that ends a cell which began with one; `None` where a line ends before.
+fn closing_quote(bytes: &[u8], marks: &mut Marks<'_>) -> Option<usize> {
+    loop {
+        let mark = marks.next()?;
+        match bytes[mark] {
+            b'"' => return Some(mark),
+            b',' => {}
+            _ => return None,
         }
-        at += 8;
     }
-    let rest = bytes.get(at..)?;
-    rest.iter().position(|byte| matches!(byte, b',' | b'\n' | b'"')).map(|behind| at + behind)
 }
 
-/// A mark in each byte of eight that is this one; above the first there may be marks too many.
-fn marks_of(eight: u64, byte: u8) -> u64 {
+/// A row of nothing is none.
+fn ended(length: usize, with_end: usize) -> Option<PlainRow> {
+    (length > 0).then_some(PlainRow { length, with_end })
+}
+
+/// The places of commas, quotes and line ends, found eight bytes at a time: they stand so close together that a search that is
+/// called for each takes longer.
+struct Marks<'b> {
+    bytes: &'b [u8],
+    /// Where the eight bytes stand that are looked at.
+    from: usize,
+    /// The highest bit of each of them that is a mark and was not given yet.
+    found: u64,
+}
+
+impl<'b> Marks<'b> {
+    fn of(bytes: &'b [u8]) -> Self {
+        Self { bytes, from: 0, found: marks_of(bytes) }
+    }
+
+    #[inline]
+    fn next(&mut self) -> Option<usize> {
+        while self.found == 0 {
+            self.from += 8;
+            self.found = marks_of(self.bytes.get(self.from..).filter(|rest| !rest.is_empty())?);
+        }
+        let place = self.from + self.found.trailing_zeros() as usize / 8;
+        self.found &= self.found - 1;
+        Some(place)
+    }
+}
+
+/// A bit for each of the first eight bytes that is a mark, the highest of its byte.
+#[inline]
+fn marks_of(bytes: &[u8]) -> u64 {
+    let eight = match bytes.first_chunk() {
+        Some(eight) => u64::from_le_bytes(*eight),
+        None => {
+            let mut eight = [0; 8];
+            eight[..bytes.len()].copy_from_slice(bytes);
+            u64::from_le_bytes(eight)
+        }
+    };
+    bytes_that_are(eight, b',')
+        | bytes_that_are(eight, b'"')
+        | bytes_that_are(eight, b'\n')
+        | bytes_that_are(eight, b'\r')
+}
+
+/// The highest bit of each byte of eight that is this one.
+#[inline]
+fn bytes_that_are(eight: u64, byte: u8) -> u64 {
     const ONES: u64 = u64::from_le_bytes([1; 8]);
-    const HIGH: u64 = u64::from_le_bytes([0x80; 8]);
+    const LOW: u64 = u64::from_le_bytes([0x7f; 8]);
     let zero_there = eight ^ (ONES * u64::from(byte));
-    zero_there.wrapping_sub(ONES) & !zero_there & HIGH
-}
-
-/// A return that ends no line ends a row all the same, and a row of nothing is none.
-fn ended(bytes: &[u8], length: usize, with_end: usize) -> Option<PlainRow> {
-    let has_return = memchr::memchr(b'\r', &bytes[..length]).is_some();
-    (length > 0 && !has_return).then_some(PlainRow { length, with_end })
+    // No sum of seven bits and these runs over into the next byte.
+    !(((zero_there & LOW) + LOW) | zero_there | LOW)
 }
 
 #[cfg(test)]
 mod tests {
-    use super::{end_of_plain, plain_row};
+    use super::{Marks, plain_row};
     use proptest::prelude::*;
 
     proptest! {
         #[test]
-        fn ends_are_those_that_are_found_byte_by_byte(
-            bytes in prop::collection::vec(prop::sample::select(b"a,\n\"+\x0b\x0d!#-\x00\x80\xac\xff".to_vec()), 0..40),
-            from in 0_usize..40,
+        fn marks_are_those_that_are_found_byte_by_byte(
+            bytes in prop::collection::vec(prop::sample::select(b"a,\n\r\"+\x0b\x0d!#-\x00\x80\xac\xff\x8a\xa2".to_vec()), 0..40),
         ) {
-            let is_end = |byte: &u8| [b',', b'\n', b'"'].contains(byte);
-            let expected = bytes.iter().enumerate().skip(from).find(|(_, byte)| is_end(byte)).map(|(at, _)| at);
-            prop_assert_eq!(end_of_plain(&bytes, from), expected);
+            let is_mark = |byte: &u8| b",\n\r\"".contains(byte);
+            let expected: Vec<usize> =
+                bytes.iter().enumerate().filter(|(_, byte)| is_mark(byte)).map(|(at, _)| at).collect();
+            let mut marks = Marks::of(&bytes);
+            let found: Vec<usize> = std::iter::from_fn(|| marks.next()).collect();
+            prop_assert_eq!(found, expected);
         }
     }
 
