@@ -11,36 +11,102 @@ pub(super) struct Cut {
     pub(super) rows: u64,
 }
 
-/// The last cut within some bytes that hold neither a quote nor a carriage return, where a line is a row if it is not empty; `None`
-/// where they hold another byte, or more rows than are wanted, or no whole one. A file that ends with them ends its last row.
+/// The last cut within some bytes in which all is as nearly all files have it: quotes around whole cells only, line feeds, perhaps
+/// behind a return, and no empty line. `None` where there is anything else, or more rows than are wanted, or no whole one. A file
+/// that ends with the bytes ends its last row.
 pub(super) fn cut_plain(bytes: &[u8], is_whole: bool, most: u64, lines: &mut LineCounter) -> Option<Cut> {
-    if memchr::memchr2(b'"', b'\r', bytes).is_some() {
-        return None;
+    let mut found = Found::default();
+    let mut from = 0;
+    while let Some(at) = memchr::memchr2(b'"', b'\r', &bytes[from..]) {
+        let special = from + at;
+        found.take(bytes, from, special)?;
+        from = match bytes[special] {
+            b'"' => match behind_quoted(bytes, special)? {
+                Some(behind) => {
+                    found.lines_within += count_of(b'\n', &bytes[special..behind]);
+                    behind
+                }
+                // The row that is open stands behind the cut.
+                None if is_whole => return None,
+                None => return found.cut(lines, most),
+            },
+            _ => match bytes.get(special + 1) {
+                Some(b'\n') if special > 0 && bytes[special - 1] != b'\n' => special + 1,
+                None if !is_whole => return found.cut(lines, most),
+                _ => return None,
+            },
+        };
     }
-    let length = match memchr::memrchr(b'\n', bytes) {
-        _ if is_whole => bytes.len(),
-        Some(last) => last + 1,
-        None => return None,
-    };
-    let cut = bytes.get(..length)?;
-    let ends = memchr::memchr_iter(b'\n', cut).count() as u64;
-    let last = u64::from(cut.last().is_some_and(|last| *last != b'\n'));
-    let rows = ends + last - empty_lines(cut);
-    if rows > most || rows == 0 {
-        return None;
+    found.take(bytes, from, bytes.len())?;
+    if is_whole && found.behind < bytes.len() {
+        found.behind = bytes.len();
+        found.rows += 1;
+        found.lines += found.lines_within;
     }
-    lines.pass_lines(ends);
-    Some(Cut { bytes: length, rows })
+    found.cut(lines, most)
 }
 
-/// Lines of nothing among lines that end with a line feed.
-fn empty_lines(bytes: &[u8]) -> u64 {
-    let at_start = u64::from(bytes.first() == Some(&b'\n'));
-    if memchr::memmem::find(bytes, b"\n\n").is_none() {
-        return at_start;
+/// What stands before the end of the last row that was met.
+#[derive(Debug, Default)]
+struct Found {
+    behind: usize,
+    rows: u64,
+    lines: u64,
+    /// Line feeds within the quotes of the row that is open.
+    lines_within: u64,
+}
+
+impl Found {
+    /// Takes a stretch of bytes outside of quotes; `None` where a line of it is empty.
+    fn take(&mut self, bytes: &[u8], from: usize, to: usize) -> Option<()> {
+        let stretch = &bytes[from..to];
+        let Some(last) = memchr::memrchr(b'\n', stretch) else { return Some(()) };
+        let with_one_before = &bytes[from.saturating_sub(1)..to];
+        let is_empty_first = from == 0 && stretch.first() == Some(&b'\n');
+        if is_empty_first || memchr::memmem::find(with_one_before, b"\n\n").is_some() {
+            return None;
+        }
+        let ends = count_of(b'\n', stretch);
+        self.rows += ends;
+        self.lines += ends + std::mem::take(&mut self.lines_within);
+        self.behind = from + last + 1;
+        Some(())
     }
-    let behind = bytes.iter().zip(bytes.iter().skip(1)).filter(|pair| *pair == (&b'\n', &b'\n')).count();
-    at_start + behind as u64
+
+    fn cut(&self, lines: &mut LineCounter, most: u64) -> Option<Cut> {
+        if self.rows == 0 || self.rows > most {
+            return None;
+        }
+        lines.pass_lines(self.lines);
+        Some(Cut { bytes: self.behind, rows: self.rows })
+    }
+}
+
+fn count_of(byte: u8, bytes: &[u8]) -> u64 {
+    memchr::memchr_iter(byte, bytes).count() as u64
+}
+
+/// The place behind the quote that ends a cell which begins with one; nothing where it does not end, or what follows has not come
+/// yet. `None` where the quotes are not those around a whole cell, or a return stands between them.
+fn behind_quoted(bytes: &[u8], quote: usize) -> Option<Option<usize>> {
+    let begins = quote == 0 || matches!(bytes[quote - 1], b',' | b'\n');
+    if !begins {
+        return None;
+    }
+    let mut from = quote + 1;
+    loop {
+        let Some(at) = memchr::memchr2(b'"', b'\r', &bytes[from..]) else { return Some(None) };
+        let place = from + at;
+        if bytes[place] == b'\r' {
+            return None;
+        }
+        match bytes.get(place + 1) {
+            Some(b'"') => from = place + 2,
+            Some(b',' | b'\n' | b'\r') => return Some(Some(place + 1)),
+            Some(_) => return None,
+            None => return Some(None),
+        }
+    }
 }
 
 /// What was met where rows were looked at one by one.
