@@ -73,7 +73,7 @@ struct Buffered {
 }
 
 /// Bytes read from a run at a time.
-const BUFFER: usize = 64 << 10;
+const BUFFER: usize = 32 << 10;
 
 impl Run {
     /// Moves to the next entry; `false` after the last.
