@@ -4,6 +4,7 @@ mod chunk;
 mod csv;
 mod file_bytes;
 mod json_lines;
+mod text_source;
 
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
 

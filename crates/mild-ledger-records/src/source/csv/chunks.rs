@@ -1,6 +1,6 @@
 //! A CSV file cut into chunks of whole rows.
 
-use super::cut::{Cut, Met, cut_by_rows, cut_plain};
+use super::cut::{Met, cut_by_rows, cut_plain};
 use super::kind_of_file::{other_kind, other_separator};
 use super::line_counter::LineCounter;
 use super::row_buffer::RowBuffer;
@@ -8,207 +8,145 @@ use super::rows::CsvRows;
 use super::scan::{RowScan, Scanned};
 use crate::error::RecordsError;
 use crate::source::file_bytes::FileBytes;
-use crate::source::{Chunk, ChunkReader, ChunkSize, OwnFile, Reading, Source, SourceEnd};
+use crate::source::text_source::{Cut, Cutter, TextSource};
+use crate::source::{ChunkReader, ChunkSize, OwnFile, Reading};
 use crate::table::Kept;
 use std::fs::File;
-use std::io::Read;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 /// The longest row that is read, where no longer cell is allowed.
 const LONGEST_ROW: usize = 64 << 20;
 /// The most columns of a header.
 const MOST_COLUMNS: usize = 16_384;
 
-/// Finds where rows end, and looks no further into them than that.
-pub(super) struct CsvChunks {
+/// Finds where rows end.
+pub(super) struct CsvCutter {
     path: PathBuf,
-    source: usize,
-    bytes: FileBytes,
     lines: LineCounter,
     /// How far the row that waits was looked at.
     scan: RowScan,
-    header: Vec<String>,
-    rows_read: u64,
     longest_cell: usize,
-    size: ChunkSize,
-    kept: Kept,
 }
 
-impl Source for CsvChunks {
-    fn columns(&self) -> &[String] {
-        &self.header
+impl Cutter for CsvCutter {
+    fn line(&self) -> u64 {
+        self.lines.line()
     }
 
-    fn with_chunks_of(&mut self, size: ChunkSize) {
-        self.size = size;
-    }
-
-    fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
-        loop {
-            self.bytes.fill_to(self.size.bytes)?;
-            if self.bytes.waiting().is_empty() {
-                return Ok(None);
-            }
-            let first_line = self.lines.line();
-            let Some(cut) = self.cut()? else { continue };
-            let bytes = self.bytes.waiting().get(..cut.bytes).unwrap_or_default().to_vec();
-            self.bytes.take(cut.bytes);
-            if cut.rows > 0 {
-                let first_row = self.rows_read + 1;
-                self.rows_read += cut.rows;
-                return Ok(Some(Chunk { source: self.source, bytes, first_row, first_line, rows: cut.rows }));
-            }
-        }
-    }
-
-    fn chunk_reader(&self) -> Box<dyn ChunkReader> {
-        Box::new(CsvRows::new(&self.path, &self.header, self.longest_cell, &self.kept))
-    }
-
-    fn rows_read(&self) -> u64 {
-        self.rows_read
-    }
-
-    fn bytes_read(&self) -> u64 {
-        self.bytes.bytes_read()
-    }
-
-    fn finish(self: Box<Self>) -> SourceEnd {
-        self.bytes.finish(self.rows_read)
-    }
-}
-
-impl CsvChunks {
-    /// Opens a file of records, and reads its header; one of another kind is called what it is.
-    pub(super) fn open(path: &Path, reading: Reading) -> Result<Self, RecordsError> {
-        let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
-        let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
-        if facts.is_dir() {
-            let folder = std::io::Error::from(std::io::ErrorKind::IsADirectory);
-            return Err(RecordsError::file(path, "read it")(folder));
-        }
-        let mut chunks = Self::begin(path, Box::new(file), reading)?;
-        if let Some((kind, help)) = other_kind(chunks.bytes.waiting()) {
-            return Err(chunks.bytes.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
-        }
-        chunks.read_header()?;
-        if let Some((_, separators)) = other_separator(&chunks.header) {
-            let what = format!("the cells of the header are separated by {separators}");
-            return Err(chunks.bytes.broken(1, what, "save the file with commas between the cells"));
-        }
-        Ok(chunks)
-    }
-
-    /// Opens a file that this program wrote.
-    pub(super) fn open_own(file: OwnFile) -> Result<Self, RecordsError> {
-        let reading = Reading { source: 0, longest_cell: usize::MAX, hash: file.hash };
-        let mut chunks = Self::begin(&file.path, file.input, reading)?;
-        chunks.kept = file.kept;
-        chunks.read_header()?;
-        Ok(chunks)
-    }
-
-    fn begin(path: &Path, file: Box<dyn Read + Send>, reading: Reading) -> Result<Self, RecordsError> {
-        Ok(Self {
-            path: path.to_owned(),
-            source: reading.source,
-            bytes: FileBytes::begin(path, file, reading.hash)?,
-            lines: LineCounter::at(1),
-            scan: RowScan::new(),
-            header: Vec::new(),
-            rows_read: 0,
-            longest_cell: reading.longest_cell,
-            size: ChunkSize::of_rows_with(1),
-            kept: Kept::All,
-        })
-    }
-
-    /// Where the bytes that wait are cut; `None` where more of them are needed first, which wait then.
-    fn cut(&mut self) -> Result<Option<Cut>, RecordsError> {
-        let (waiting, is_whole) = (self.bytes.waiting(), self.bytes.is_at_end());
-        let window = waiting.get(..self.size.bytes).unwrap_or(waiting);
+    fn cut(&mut self, bytes: &FileBytes, most: ChunkSize) -> Result<Option<Cut>, RecordsError> {
+        let (waiting, is_whole) = (bytes.waiting(), bytes.is_at_end());
+        let window = waiting.get(..most.bytes).unwrap_or(waiting);
         let ends_there = is_whole && window.len() == waiting.len();
-        let plain = cut_plain(window, ends_there, self.size.rows, &mut self.lines);
+        let plain = cut_plain(window, ends_there, most.rows, &mut self.lines);
         if plain.is_some() {
             return Ok(plain);
         }
-        let most = (self.size.bytes, self.size.rows);
         match cut_by_rows(waiting, is_whole, most, &mut self.lines, &mut self.scan) {
             Met::Rows(cut) if cut.bytes > 0 => {
                 self.scan = RowScan::new();
-                return Ok(Some(cut));
+                Ok(Some(cut))
             }
-            Met::Rows(_) => {}
+            Met::Rows(_) => Ok(None),
             Met::Unfinished { begins } => {
                 let mut lines = self.lines.clone();
                 lines.pass(&waiting[..begins]);
-                let length = waiting.len() - begins;
                 if is_whole {
-                    return Err(self.open_quote(lines.line()));
+                    return Err(open_quote(bytes, lines.line()));
                 }
-                self.check_row(lines.line(), length)?;
+                self.check_row(lines.line(), waiting.len() - begins)?;
+                Ok(None)
             }
         }
-        self.bytes.fill()?;
-        Ok(None)
     }
 
-    fn read_header(&mut self) -> Result<(), RecordsError> {
+    fn chunk_reader(&self, columns: &Arc<[String]>, kept: &Kept) -> Box<dyn ChunkReader> {
+        Box::new(CsvRows::new(&self.path, columns, self.longest_cell, kept))
+    }
+}
+
+/// Opens a file of records, and reads its header; one of another kind is called what it is.
+pub(super) fn open(path: &Path, reading: Reading) -> Result<TextSource<CsvCutter>, RecordsError> {
+    let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+    let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
+    if facts.is_dir() {
+        let folder = std::io::Error::from(std::io::ErrorKind::IsADirectory);
+        return Err(RecordsError::file(path, "read it")(folder));
+    }
+    let mut bytes = FileBytes::begin(path, Box::new(file), reading.hash)?;
+    if let Some((kind, help)) = other_kind(bytes.waiting()) {
+        return Err(bytes.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
+    }
+    let mut cutter = CsvCutter::new(path, reading.longest_cell);
+    let header = cutter.read_header(&mut bytes)?;
+    if let Some((_, separators)) = other_separator(&header) {
+        let what = format!("the cells of the header are separated by {separators}");
+        return Err(bytes.broken(1, what, "save the file with commas between the cells"));
+    }
+    Ok(TextSource::new(reading.source, bytes, cutter, header, Kept::All))
+}
+
+/// Opens a file that this program wrote.
+pub(super) fn open_own(file: OwnFile) -> Result<TextSource<CsvCutter>, RecordsError> {
+    let mut bytes = FileBytes::begin(&file.path, file.input, file.hash)?;
+    let mut cutter = CsvCutter::new(&file.path, usize::MAX);
+    let header = cutter.read_header(&mut bytes)?;
+    Ok(TextSource::new(0, bytes, cutter, header, file.kept))
+}
+
+impl CsvCutter {
+    fn new(path: &Path, longest_cell: usize) -> Self {
+        Self { path: path.to_owned(), lines: LineCounter::at(1), scan: RowScan::new(), longest_cell }
+    }
+
+    /// The names of the columns, which the first row that is not empty has.
+    fn read_header(&mut self, bytes: &mut FileBytes) -> Result<Vec<String>, RecordsError> {
         let mut row = RowBuffer::default();
         let line = loop {
             // Empty lines may stand before it.
-            let waiting = self.bytes.waiting();
+            let waiting = bytes.waiting();
             let empty = waiting.iter().take_while(|byte| matches!(byte, b'\r' | b'\n')).count();
             self.lines.pass(&waiting[..empty]);
-            self.bytes.take(empty);
-            let (waiting, is_whole) = (self.bytes.waiting(), self.bytes.is_at_end());
+            bytes.take(empty);
+            let (waiting, is_whole) = (bytes.waiting(), bytes.is_at_end());
             let line = self.lines.line();
             match self.scan.scan(waiting, is_whole) {
                 _ if waiting.is_empty() && is_whole => {
                     let help = "a header with the names of the columns was expected";
-                    return Err(self.bytes.broken(1, "the file is empty", help));
+                    return Err(bytes.broken(1, "the file is empty", help));
                 }
                 Scanned::Broken { .. } => {
                     let what = "the header has a quote where none may stand";
-                    return Err(self.bytes.broken(line, what, "quotes stand around a whole cell"));
+                    return Err(bytes.broken(line, what, "quotes stand around a whole cell"));
                 }
                 Scanned::Row { length, with_end, quotes } => {
                     let longest = row.take(&waiting[..length], quotes, MOST_COLUMNS);
                     self.lines.pass(&waiting[..with_end]);
-                    self.bytes.take(with_end);
+                    bytes.take(with_end);
                     if longest > self.longest_cell {
                         return Err(long_cell(&self.path, line, self.longest_cell));
                     }
                     break line;
                 }
-                Scanned::Unfinished if is_whole => return Err(self.open_quote(line)),
+                Scanned::Unfinished if is_whole => return Err(open_quote(bytes, line)),
                 Scanned::Unfinished => self.check_row(line, waiting.len())?,
             }
-            self.bytes.fill()?;
+            bytes.fill()?;
         };
         self.scan = RowScan::new();
         if row.has_too_many() {
             let help = format!("at most {MOST_COLUMNS} columns are read");
-            return Err(self.bytes.broken(line, "the header has too many columns", help));
+            return Err(bytes.broken(line, "the header has too many columns", help));
         }
         let Some(names) = row.names() else {
             let what = "the header holds bytes that are not UTF-8";
-            return Err(self.bytes.broken(line, what, "save the file as UTF-8"));
+            return Err(bytes.broken(line, what, "save the file as UTF-8"));
         };
         if names.iter().all(String::is_empty) {
             let help = "the names of the columns were expected";
-            return Err(self.bytes.broken(line, "the header has no names", help));
+            return Err(bytes.broken(line, "the header has no names", help));
         }
-        self.header = names;
-        Ok(())
-    }
-
-    fn open_quote(&self, line: u64) -> RecordsError {
-        self.bytes.broken(
-            line,
-            "a quoted cell that begins in this row is never closed",
-            "a closing \" was expected before the end of the file",
-        )
+        Ok(names)
     }
 
     /// A row that runs on and on is most often one with a quote that was never closed.
@@ -222,6 +160,14 @@ impl CsvChunks {
         }
         Ok(())
     }
+}
+
+fn open_quote(bytes: &FileBytes, line: u64) -> RecordsError {
+    bytes.broken(
+        line,
+        "a quoted cell that begins in this row is never closed",
+        "a closing \" was expected before the end of the file",
+    )
 }
 
 /// The error of a cell that is longer than one may be, as it stands in the file.

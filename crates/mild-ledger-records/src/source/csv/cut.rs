@@ -2,14 +2,8 @@
 
 use super::line_counter::LineCounter;
 use super::scan::{RowScan, Scanned};
-
-/// What stands before a cut.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) struct Cut {
-    pub(super) bytes: usize,
-    /// Rows, broken ones among them.
-    pub(super) rows: u64,
-}
+use crate::source::ChunkSize;
+use crate::source::text_source::Cut;
 
 /// The last cut within some bytes in which all is as nearly all files have it: quotes around whole cells only, line feeds, perhaps
 /// behind a return, and no empty line. `None` where there is anything else, or more rows than are wanted, or no whole one. A file
@@ -118,12 +112,12 @@ pub(super) enum Met {
     Unfinished { begins: usize },
 }
 
-/// The last cut within some bytes with so many rows at most, row by row, whatever they hold; the scan is that of the first row, so
+/// The last cut within some bytes with no more before it than a chunk may hold, row by row, whatever they are; the scan is that of the first row, so
 /// that none of its bytes is looked at twice when more of them come.
 pub(super) fn cut_by_rows(
     bytes: &[u8],
     is_whole: bool,
-    (most_bytes, most_rows): (usize, u64),
+    most: ChunkSize,
     lines: &mut LineCounter,
     first: &mut RowScan,
 ) -> Met {
@@ -133,7 +127,7 @@ pub(super) fn cut_by_rows(
         // A line feed that has not come yet may belong to the same line end.
         let is_half = begins == bytes.len() && bytes.last() == Some(&b'\r') && !is_whole;
         begins -= usize::from(is_half && begins > cut.bytes);
-        if cut.rows == most_rows || cut.bytes >= most_bytes || begins + usize::from(is_half) == bytes.len() {
+        if cut.rows == most.rows || cut.bytes >= most.bytes || begins + usize::from(is_half) == bytes.len() {
             lines.pass(&bytes[cut.bytes..begins]);
             return Met::Rows(Cut { bytes: begins, rows: cut.rows });
         }

@@ -12,11 +12,10 @@ mod scan;
 mod tests;
 
 use super::SourceKind;
-use chunks::CsvChunks;
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
-    open: |path, reading| Ok(Box::new(CsvChunks::open(path, reading)?)),
-    open_own: |file| Ok(Box::new(CsvChunks::open_own(file)?)),
+    open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
+    open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

@@ -11,6 +11,7 @@ use crate::source::{Chunk, ChunkReader};
 use crate::table::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 use std::ops::Range;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 /// Cells of a row beyond those of the header that are looked at.
 const CELLS_TOO_MANY: usize = 64;
@@ -18,7 +19,7 @@ const CELLS_TOO_MANY: usize = 64;
 /// Tells the cells of rows apart.
 pub(super) struct CsvRows {
     path: PathBuf,
-    header: Vec<String>,
+    header: Arc<[String]>,
     longest_cell: usize,
     batch: BatchBuilder,
     row: RowBuffer,
@@ -68,10 +69,10 @@ impl ChunkReader for CsvRows {
 }
 
 impl CsvRows {
-    pub(super) fn new(path: &Path, header: &[String], longest_cell: usize, kept: &Kept) -> Self {
+    pub(super) fn new(path: &Path, header: &Arc<[String]>, longest_cell: usize, kept: &Kept) -> Self {
         Self {
             path: path.to_owned(),
-            header: header.to_vec(),
+            header: Arc::clone(header),
             longest_cell,
             batch: BatchBuilder::of_columns(header, kept.clone()),
             row: RowBuffer::default(),

@@ -1,6 +1,6 @@
 //! The reader as a whole: what it finds does not depend on how many bytes it is given at a time.
 
-use super::chunks::CsvChunks;
+use super::chunks::open_own;
 use crate::files::HashKind;
 use crate::source::{ChunkSize, OwnFile, Source, read_chunk};
 use crate::table::{Kept, Origin};
@@ -35,7 +35,7 @@ fn read(text: &[u8], step: usize, size: ChunkSize, kept: Kept) -> Result<(Vec<St
         kept,
         hash: HashKind::Blake3,
     };
-    let mut chunks = CsvChunks::open_own(own).map_err(|error| error.to_string())?;
+    let mut chunks = open_own(own).map_err(|error| error.to_string())?;
     chunks.with_chunks_of(size);
     let mut reader = chunks.chunk_reader();
     let mut rows = Vec::new();
@@ -109,7 +109,7 @@ fn rows_that_are_not_as_many_as_were_cut_are_noticed() {
     let input = Box::new(Trickle { rest: b"One,Two\na,1\nb,2\n".to_vec(), step: usize::MAX });
     let (path, kept) = (PathBuf::from("records.csv"), Kept::All);
     let own = OwnFile { path, input, columns: Vec::new(), kept, hash: HashKind::Blake3 };
-    let mut chunks = CsvChunks::open_own(own).unwrap();
+    let mut chunks = open_own(own).unwrap();
     let mut reader = chunks.chunk_reader();
     let mut chunk = chunks.next_chunk().unwrap().unwrap();
     assert_eq!(read_chunk(reader.as_mut(), &chunk).unwrap().rows(), 2);

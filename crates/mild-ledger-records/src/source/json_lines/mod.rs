@@ -5,11 +5,10 @@ mod object;
 mod rows;
 
 use super::SourceKind;
-use chunks::JsonLinesChunks;
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
-    open: |path, reading| Ok(Box::new(JsonLinesChunks::open(path, reading)?)),
-    open_own: |file| Ok(Box::new(JsonLinesChunks::open_own(file)?)),
+    open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
+    open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

@@ -1,0 +1,95 @@
+//! A file of text, whatever its format, cut into chunks of whole rows.
+
+use super::file_bytes::FileBytes;
+use super::{Chunk, ChunkReader, ChunkSize, Source, SourceEnd};
+use crate::error::RecordsError;
+use crate::table::Kept;
+use std::sync::Arc;
+
+/// Where bytes are cut: behind so many of them, which hold so many rows, broken ones among them.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub(super) struct Cut {
+    pub(super) bytes: usize,
+    pub(super) rows: u64,
+}
+
+/// Finds where the rows of a format end, and looks no further into them than that.
+pub(super) trait Cutter: Send {
+    /// The line that the bytes begin with which wait to be cut.
+    fn line(&self) -> u64;
+
+    /// The last cut within the bytes that wait, with no more before it than a chunk may hold; where there is none, more of them
+    /// are needed.
+    fn cut(&mut self, bytes: &FileBytes, most: ChunkSize) -> Result<Option<Cut>, RecordsError>;
+
+    /// Who tells the cells of its rows apart.
+    fn chunk_reader(&self, columns: &Arc<[String]>, kept: &Kept) -> Box<dyn ChunkReader>;
+}
+
+/// A file of text, cut by its format.
+pub(super) struct TextSource<C> {
+    /// The number of the file among the files of records.
+    source: usize,
+    pub(super) bytes: FileBytes,
+    pub(super) cutter: C,
+    columns: Arc<[String]>,
+    kept: Kept,
+    size: ChunkSize,
+    rows_read: u64,
+}
+
+impl<C: Cutter> TextSource<C> {
+    /// The rows behind the bytes that were taken already, such as a header.
+    pub(super) fn new(source: usize, bytes: FileBytes, cutter: C, columns: Vec<String>, kept: Kept) -> Self {
+        let size = ChunkSize::of_rows_with(1);
+        Self { source, bytes, cutter, columns: columns.into(), kept, size, rows_read: 0 }
+    }
+}
+
+impl<C: Cutter> Source for TextSource<C> {
+    fn columns(&self) -> &[String] {
+        &self.columns
+    }
+
+    fn with_chunks_of(&mut self, size: ChunkSize) {
+        self.size = size;
+    }
+
+    fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
+        loop {
+            self.bytes.fill_to(self.size.bytes)?;
+            if self.bytes.waiting().is_empty() {
+                return Ok(None);
+            }
+            let first_line = self.cutter.line();
+            let Some(cut) = self.cutter.cut(&self.bytes, self.size)? else {
+                self.bytes.fill()?;
+                continue;
+            };
+            let bytes = self.bytes.waiting().get(..cut.bytes).unwrap_or_default().to_vec();
+            self.bytes.take(cut.bytes);
+            // Lines of nothing alone are no chunk.
+            if cut.rows > 0 {
+                let first_row = self.rows_read + 1;
+                self.rows_read += cut.rows;
+                return Ok(Some(Chunk { source: self.source, bytes, first_row, first_line, rows: cut.rows }));
+            }
+        }
+    }
+
+    fn chunk_reader(&self) -> Box<dyn ChunkReader> {
+        self.cutter.chunk_reader(&self.columns, &self.kept)
+    }
+
+    fn rows_read(&self) -> u64 {
+        self.rows_read
+    }
+
+    fn bytes_read(&self) -> u64 {
+        self.bytes.bytes_read()
+    }
+
+    fn finish(self: Box<Self>) -> SourceEnd {
+        self.bytes.finish(self.rows_read)
+    }
+}
