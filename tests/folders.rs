@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
 /// The folders inside one, each behind a prefix.
@@ -118,6 +118,72 @@ fn each_folder_uses_only_those_above_it() {
             assert!(below.is_empty(), "{folder}/{name} uses {below:?}, which stand below it");
         }
     }
+}
+
+/// The other files of its folder that a file of code names, tests left out.
+fn siblings_named_in(file: &Path, siblings: &BTreeSet<String>) -> BTreeSet<String> {
+    let text = std::fs::read_to_string(file).unwrap();
+    let code = text.split("#[cfg(test)]\nmod ").next().unwrap_or_default();
+    let lines = code.lines().filter(|line| !line.trim_start().starts_with("//"));
+    let code: String = lines.flat_map(|line| [line, "\n"]).collect();
+    let mut named = BTreeSet::new();
+    for rest in code.split("super::").skip(1) {
+        let list = match rest.strip_prefix('{') {
+            Some(list) => list.split('}').next().unwrap_or_default(),
+            None => {
+                rest.split(|sign: char| !sign.is_alphanumeric() && sign != '_').next().unwrap_or_default()
+            }
+        };
+        let words = list.split(|sign: char| !sign.is_alphanumeric() && sign != '_');
+        named.extend(words.filter(|word| siblings.contains(*word)).map(str::to_owned));
+    }
+    named
+}
+
+/// Takes out the files that name none of those left, again and again; what remains names each other in a circle.
+fn circle_among(mut named: BTreeMap<String, BTreeSet<String>>) -> Vec<String> {
+    loop {
+        let left: BTreeSet<String> = named.keys().cloned().collect();
+        let free: Vec<String> = named
+            .iter()
+            .filter(|(_, others)| others.is_disjoint(&left))
+            .map(|(name, _)| name.clone())
+            .collect();
+        if free.is_empty() {
+            return left.into_iter().collect();
+        }
+        free.iter().for_each(|name| {
+            named.remove(name);
+        });
+    }
+}
+
+#[test]
+fn no_files_of_a_folder_use_each_other_in_a_circle() {
+    let root = Path::new(env!("CARGO_MANIFEST_DIR"));
+    let mut places: Vec<_> = all_folders("src", "src/").into_iter().collect();
+    places.push("src/".to_owned());
+    for name in folders("crates", "crates/") {
+        places.extend(all_folders(&format!("{name}src"), &format!("{name}src/")));
+        places.push(format!("{name}src/"));
+    }
+    let mut arrows = 0;
+    for place in &places {
+        let siblings: BTreeSet<String> = files(place, "")
+            .into_iter()
+            .filter_map(|name| name.strip_suffix(".rs").filter(|name| *name != "mod").map(str::to_owned))
+            .collect();
+        let named = |name: &String| {
+            let mut others = siblings_named_in(&root.join(place).join(format!("{name}.rs")), &siblings);
+            others.remove(name);
+            (name.clone(), others)
+        };
+        let named: BTreeMap<String, BTreeSet<String>> = siblings.iter().map(named).collect();
+        arrows += named.values().map(BTreeSet::len).sum::<usize>();
+        let circle = circle_among(named);
+        assert!(circle.is_empty(), "{place}: {circle:?} use each other");
+    }
+    assert!(places.len() > 30 && arrows > 150, "{} folders, {arrows} arrows", places.len());
 }
 
 /// What figures could be worked out of again.

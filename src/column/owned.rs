@@ -1,7 +1,7 @@
 //! A column that owns its values.
 
 use super::cell::Cell;
-use super::slices::{ColumnSlice, ColumnSliceMut};
+use super::slices::{ColumnSlice, ColumnSliceMut, Values};
 use super::validity::Validity;
 use crate::error::{Error, ErrorKind};
 use alloc::format;
@@ -301,3 +301,9 @@ impl<T: Cell> Iterator for ColumnRows<T> {
 }
 
 impl<T: Cell> ExactSizeIterator for ColumnRows<T> {}
+
+impl<'c, T: Cell> From<&'c Column<T>> for Values<'c, T> {
+    fn from(column: &'c Column<T>) -> Self {
+        Self::Each(column.as_slice())
+    }
+}

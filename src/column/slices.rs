@@ -1,7 +1,6 @@
 //! Columns that somebody else owns, to be read or written.
 
 use super::cell::Cell;
-use super::owned::Column;
 use super::validity::{Validity, and_word, set_word};
 use crate::error::{Error, ErrorKind};
 use alloc::format;
@@ -178,12 +177,6 @@ impl<T: Cell> Values<'_, T> {
             Self::Each(column) => column.validity(),
             Self::Every(_) => None,
         }
-    }
-}
-
-impl<'c, T: Cell> From<&'c Column<T>> for Values<'c, T> {
-    fn from(column: &'c Column<T>) -> Self {
-        Self::Each(column.as_slice())
     }
 }
 

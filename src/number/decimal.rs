@@ -1,13 +1,11 @@
 //! Exact decimals: whole numbers of the smallest unit, with a number of decimals.
 
 use super::rounding::Rounding;
-use super::scale::Scale;
 use crate::error::{Error, ErrorKind};
 use alloc::format;
 use core::cmp::Ordering;
 use core::fmt;
 use core::hash::{Hash, Hasher};
-use core::str::FromStr;
 
 /// An exact decimal: a whole number of its smallest unit, and how many decimals that has. Amounts of money are such numbers.
 ///
@@ -73,18 +71,6 @@ impl Decimal {
     #[must_use]
     pub fn decimals(self) -> u8 {
         self.decimals
-    }
-
-    /// Its number of decimals, as a column has one.
-    ///
-    /// ```
-    /// use mild_ledger::{Decimal, Scale};
-    /// assert_eq!("12.50".parse::<Decimal>()?.scale(), Scale::new(2)?);
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn scale(self) -> Scale {
-        Scale::of_checked(self.decimals)
     }
 
     /// The sum, with as many decimals as the finer of both; `None` where it is too large to hold.
@@ -238,16 +224,6 @@ impl From<i32> for Decimal {
 impl Default for Decimal {
     fn default() -> Self {
         Self::ZERO
-    }
-}
-
-/// Reads a plain decimal such as `1250.00` or `-12.5`, with as many decimals as it is written with.
-impl FromStr for Decimal {
-    type Err = Error;
-
-    fn from_str(text: &str) -> Result<Self, Error> {
-        let decimals = text.split_once('.').map_or(0, |(_, decimals)| decimals.len());
-        Scale::new(u8::try_from(decimals).unwrap_or(u8::MAX))?.read(text)
     }
 }
 

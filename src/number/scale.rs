@@ -4,6 +4,7 @@ use super::decimal::{Decimal, check_decimals};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::format;
 use core::fmt;
+use core::str::FromStr;
 
 /// The number of decimals that all amounts of a column have.
 ///
@@ -181,6 +182,30 @@ impl Scale {
             units = push_digit(units, 0, negative)?;
         }
         Ok(units)
+    }
+}
+
+impl Decimal {
+    /// Its number of decimals, as a column has one.
+    ///
+    /// ```
+    /// use mild_ledger::{Decimal, Scale};
+    /// assert_eq!("12.50".parse::<Decimal>()?.scale(), Scale::new(2)?);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn scale(self) -> Scale {
+        Scale::of_checked(self.decimals())
+    }
+}
+
+/// Reads a plain decimal such as `1250.00` or `-12.5`, with as many decimals as it is written with.
+impl FromStr for Decimal {
+    type Err = Error;
+
+    fn from_str(text: &str) -> Result<Self, Error> {
+        let decimals = text.split_once('.').map_or(0, |(_, decimals)| decimals.len());
+        Scale::new(u8::try_from(decimals).unwrap_or(u8::MAX))?.read(text)
     }
 }
 

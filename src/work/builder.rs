@@ -34,6 +34,21 @@ pub struct CalendarBuilder {
     working: Vec<Date>,
 }
 
+impl WorkCalendar {
+    /// A calendar that is said step by step.
+    ///
+    /// ```
+    /// use mild_ledger::{CalendarYears, DayKind, WorkCalendar};
+    /// let saturday = "2026-12-05".parse()?;
+    /// let yard = WorkCalendar::builder("Yard", CalendarYears::of(2026, 2026)).working_days([saturday]).build()?;
+    /// assert_eq!(yard.kind_of(saturday)?, DayKind::DeclaredWorking);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn builder(name: impl Into<String>, years: CalendarYears) -> CalendarBuilder {
+        CalendarBuilder::new(name.into(), years)
+    }
+}
+
 impl CalendarBuilder {
     pub(super) fn new(name: String, years: CalendarYears) -> Self {
         Self { name, years, rest_days: RestDays::default(), rules: Vec::new(), working: Vec::new() }

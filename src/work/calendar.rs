@@ -1,6 +1,5 @@
 //! A calendar of working days that knows which years it covers.
 
-use super::builder::CalendarBuilder;
 use super::day::DayKind;
 use super::expansion::expand;
 use super::holiday::HolidayRule;
@@ -130,19 +129,6 @@ impl WorkCalendar {
         rules: &[HolidayRule],
     ) -> Result<Self, Error> {
         Self::of_rules(name.into(), rest_days, (first_year, last_year), rules, &[])
-    }
-
-    /// A calendar that is said step by step.
-    ///
-    /// ```
-    /// use mild_ledger::{CalendarYears, DayKind, WorkCalendar};
-    /// let saturday = "2026-12-05".parse()?;
-    /// let yard = WorkCalendar::builder("Yard", CalendarYears::of(2026, 2026)).working_days([saturday]).build()?;
-    /// assert_eq!(yard.kind_of(saturday)?, DayKind::DeclaredWorking);
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn builder(name: impl Into<String>, years: CalendarYears) -> CalendarBuilder {
-        CalendarBuilder::new(name.into(), years)
     }
 
     pub(super) fn of_rules(

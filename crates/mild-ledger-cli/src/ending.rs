@@ -1,6 +1,6 @@
 //! How the command ends: its exit code, and what it says of an error.
 
-use crate::output::{colour_of_errors, width_of_errors};
+use crate::terminal::{colour_of_errors, width_of_errors};
 use mild_ledger_records::{PlanMistakes, RecordsError, ZoneError};
 use mild_ledger_report::terminal::{lines, mistakes};
 use std::io;

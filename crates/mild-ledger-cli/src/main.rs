@@ -7,6 +7,7 @@ mod commands;
 mod dates;
 mod ending;
 mod output;
+mod terminal;
 
 use clap::Parser;
 use mild_ledger_report::terminal::visible;

@@ -4,7 +4,8 @@ use crate::arguments::BetweenArguments;
 use crate::calendars::read_calendars;
 use crate::dates::{Here, Moment, read_choice};
 use crate::ending::{Ending, Failure};
-use crate::output::{colour, note, to_standard_output, width};
+use crate::output::{note, to_standard_output};
+use crate::terminal::{colour, width};
 use mild_ledger::{
     CalendarYears, ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule,
     Weekday, WorkCalendar,

@@ -1,6 +1,6 @@
 //! Names become column numbers, and the mistakes that only the header shows are found.
 
-use super::inputs::{AS_OF, AsOfDate, DateInput};
+use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberSource};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
 use crate::table::{Column, Kind};
@@ -197,5 +197,30 @@ fn shortened(name: &str) -> String {
     match name.char_indices().nth(MOST) {
         Some((end, _)) => format!("{}…", name.get(..end).unwrap_or(name)),
         None => name.to_owned(),
+    }
+}
+
+impl Binder<'_> {
+    /// A date as a plan says it, bound to its column.
+    pub(crate) fn date_input(&mut self, source: &At<DateSource>) -> Option<DateInput> {
+        match &source.value {
+            DateSource::AsOf => self.as_of(&source.span).map(DateInput::Every),
+            DateSource::Date(date) => Some(DateInput::every(*date)),
+            DateSource::Column(name) => {
+                let name = At { value: name.clone(), span: source.span.clone() };
+                self.find_dates(&name).map(DateInput::Column)
+            }
+        }
+    }
+
+    /// A number as a plan says it, and its decimals.
+    pub(crate) fn number_input(&mut self, source: &At<NumberSource>) -> Option<(NumberInput, u8)> {
+        match &source.value {
+            NumberSource::Number(number) => Some((NumberInput::Number(*number), number.decimals())),
+            NumberSource::Column(name) => {
+                let name = At { value: name.clone(), span: source.span.clone() };
+                self.find_number(&name).map(|(column, decimals)| (NumberInput::Column(column), decimals))
+            }
+        }
     }
 }

@@ -1,6 +1,5 @@
 //! What a column is worked out from: dates, numbers and texts, each from a column or from the plan itself.
 
-use super::binder::Binder;
 use crate::mistakes::{At, Keys, Value, Walk, read_date};
 use mild_ledger::{Date, DateTime, Decimal, Scale};
 use std::ops::Range;
@@ -173,31 +172,6 @@ impl NumberInput {
         match self {
             Self::Column(column) => Some(column),
             Self::Number(_) => None,
-        }
-    }
-}
-
-impl Binder<'_> {
-    /// A date as a plan says it, bound to its column.
-    pub(crate) fn date_input(&mut self, source: &At<DateSource>) -> Option<DateInput> {
-        match &source.value {
-            DateSource::AsOf => self.as_of(&source.span).map(DateInput::Every),
-            DateSource::Date(date) => Some(DateInput::every(*date)),
-            DateSource::Column(name) => {
-                let name = At { value: name.clone(), span: source.span.clone() };
-                self.find_dates(&name).map(DateInput::Column)
-            }
-        }
-    }
-
-    /// A number as a plan says it, and its decimals.
-    pub(crate) fn number_input(&mut self, source: &At<NumberSource>) -> Option<(NumberInput, u8)> {
-        match &source.value {
-            NumberSource::Number(number) => Some((NumberInput::Number(*number), number.decimals())),
-            NumberSource::Column(name) => {
-                let name = At { value: name.clone(), span: source.span.clone() };
-                self.find_number(&name).map(|(column, decimals)| (NumberInput::Column(column), decimals))
-            }
         }
     }
 }

@@ -11,8 +11,17 @@ use std::time::SystemTime;
 #[derive(Debug, Clone)]
 pub(crate) struct InputFile {
     pub(crate) path: PathBuf,
+    stands: Stands,
     /// By every function: the plan, which says which one is wanted, is such a file itself.
     fingerprints: [Fingerprint; HashKind::ALL.len()],
+}
+
+/// Where the bytes of an input stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Stands {
+    InItsFile,
+    /// Nowhere but with the caller, who gave them under the name of a file.
+    InMemory,
 }
 
 /// What tells that a file is the one it was: its size and times, and which file of the disk it is.
@@ -65,13 +74,26 @@ pub(crate) fn read_whole(path: &Path) -> Result<(Vec<u8>, InputFile), RecordsErr
         ));
     }
     let bytes = fs::read(path).map_err(RecordsError::file(path, "read it"))?;
-    let fingerprints = HashKind::ALL.map(|(_, kind)| Fingerprint::of_bytes(&bytes, kind));
-    Ok((bytes, InputFile { path: path.to_owned(), fingerprints }))
+    let input = InputFile::of(path, &bytes, Stands::InItsFile);
+    Ok((bytes, input))
 }
 
 impl InputFile {
+    fn of(path: &Path, bytes: &[u8], stands: Stands) -> Self {
+        let fingerprints = HashKind::ALL.map(|(_, kind)| Fingerprint::of_bytes(bytes, kind));
+        Self { path: path.to_owned(), stands, fingerprints }
+    }
+
+    /// A text that the caller gives under the name of a file.
+    pub(crate) fn of_text(path: &Path, text: &str) -> Self {
+        Self::of(path, text.as_bytes(), Stands::InMemory)
+    }
+
     /// That the file still is what was read.
     pub(crate) fn check_unchanged(&self) -> Result<(), RecordsError> {
+        if self.stands == Stands::InMemory {
+            return Ok(());
+        }
         regular(&self.path)?;
         let now = Fingerprint::of_file(&self.path, HashKind::default());
         let now = now.map_err(RecordsError::file(&self.path, "read it"))?;

@@ -260,7 +260,10 @@ fn earlier_receipt(
 
 /// The plan as a path from the receipt's folder, so that both may be moved together.
 fn plan_name(plan: &Path, folder: &Path) -> String {
-    let (Ok(plan), Ok(folder)) = (plan.canonicalize(), folder.canonicalize()) else {
+    // A plan that stands in no file has a folder all the same.
+    let in_folder =
+        |_| folder_of(plan).canonicalize().map(|real| real.join(plan.file_name().unwrap_or_default()));
+    let (Ok(plan), Ok(folder)) = (plan.canonicalize().or_else(in_folder), folder.canonicalize()) else {
         return plan.display().to_string();
     };
     let shared = plan.components().zip(folder.components()).take_while(|(one, other)| one == other).count();

@@ -3,7 +3,7 @@
 use super::model::Plan;
 use super::top;
 use crate::error::RecordsError;
-use crate::files::read_whole;
+use crate::files::{InputFile, read_whole};
 use crate::mistakes::Mistakes;
 use std::path::Path;
 
@@ -24,7 +24,29 @@ impl Plan {
                 return Err(mistakes.of(path, &source).into());
             }
         };
-        let source = source.strip_prefix('\u{feff}').unwrap_or(&source);
+        Self::of(&source, input)
+    }
+
+    /// A plan from a text, as if it stood in a file of this name, which need not be there: the plan's paths start from the folder
+    /// of it, its receipt is named after it, and mistakes name it.
+    ///
+    /// # Errors
+    /// [`RecordsError::Plan`] with every mistake found.
+    ///
+    /// ```
+    /// use mild_ledger_records::Plan;
+    /// let text = "plan = 1\n[records]\nfile = \"invoices.csv\"\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
+    /// assert_eq!(Plan::of_text(text, "reports/month.toml".as_ref())?.title(), "month");
+    /// let error = Plan::of_text("plan = 9", "month.toml".as_ref()).unwrap_err();
+    /// assert!(matches!(error, mild_ledger_records::RecordsError::Plan(_)));
+    /// # Ok::<(), mild_ledger_records::RecordsError>(())
+    /// ```
+    pub fn of_text(text: &str, path: &Path) -> Result<Self, RecordsError> {
+        Self::of(text, InputFile::of_text(path, text))
+    }
+
+    fn of(source: &str, input: InputFile) -> Result<Self, RecordsError> {
+        let source = source.strip_prefix('\u{feff}').unwrap_or(source);
         Ok(top::read(source, input)?)
     }
 }

@@ -1,7 +1,7 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::outcome::ExceptionGroup;
-use super::outputs::OutputSink;
+use super::outputs::{EXCEPTION_COLUMNS, OutputSink};
 use crate::error::RecordsError;
 use crate::sink::{RowBytes, Written};
 use crate::table::{Became, Exception, ExceptionSubject, Layout, Reason, plain_schema};
@@ -31,8 +31,6 @@ struct Group {
 /// Exceptions of a reason that are shown in full; the file has them all.
 const EXAMPLES: usize = 3;
 
-/// The columns of the file of exceptions.
-pub(super) const COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
 /// How many of them, from the first on, hold numbers.
 const NUMBERS: usize = 2;
 
@@ -45,7 +43,7 @@ impl<'j> ExceptionSink<'j> {
             sink,
             schema: plain_schema(&std::array::from_fn::<_, 7, _>(|nth| {
                 let holds = if nth < NUMBERS { DataType::Int64 } else { DataType::Utf8 };
-                (COLUMNS[nth], holds)
+                (EXCEPTION_COLUMNS[nth], holds)
             })),
             made: RowBytes::default(),
             groups: BTreeMap::new(),

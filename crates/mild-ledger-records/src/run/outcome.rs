@@ -7,6 +7,7 @@ use std::path::PathBuf;
 
 /// All that a run has to say.
 #[derive(Debug, Clone)]
+#[non_exhaustive]
 pub struct RunOutcome {
     /// The plan's title.
     pub title: String,
@@ -50,6 +51,7 @@ pub struct RunOutcome {
 
 /// Each row of the input is in exactly one of the last four.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[non_exhaustive]
 pub struct RowCounts {
     /// Rows of the records file, the header left out.
     pub read: u64,
@@ -65,6 +67,7 @@ pub struct RowCounts {
 
 /// Sums of one column of amounts: `read` is the sum of the last four.
 #[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct AmountProof {
     /// The column's header.
     pub column: String,
@@ -86,6 +89,7 @@ pub struct AmountProof {
 
 /// Whether a column's sum was read back from the finished output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum ReadBackState {
     /// It was, and agrees.
     InTheOutput,
@@ -95,6 +99,7 @@ pub enum ReadBackState {
 
 /// A calendar that columns counted by.
 #[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct UsedCalendar {
     /// What the plan calls it.
     pub name: String,
@@ -110,6 +115,7 @@ pub struct UsedCalendar {
 
 /// What a column of dates held.
 #[derive(Debug, Clone)]
+#[non_exhaustive]
 pub struct ColumnDates {
     /// The column's header.
     pub column: String,
@@ -121,6 +127,7 @@ pub struct ColumnDates {
 
 /// The signs of an interval column's figures.
 #[derive(Debug, Clone)]
+#[non_exhaustive]
 pub struct ColumnFigures {
     /// The column's header.
     pub column: String,
@@ -140,6 +147,7 @@ pub struct ColumnFigures {
 
 /// Exceptions of one reason.
 #[derive(Debug, Clone)]
+#[non_exhaustive]
 pub struct ExceptionGroup {
     /// The reason.
     pub reason: String,

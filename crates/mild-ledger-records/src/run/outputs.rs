@@ -1,7 +1,6 @@
 //! The outputs of a run: a list, each with what it holds, where it goes, and what was written to it.
 
 use super::Records;
-use super::exceptions_file::COLUMNS;
 use super::job::Job;
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
@@ -51,6 +50,9 @@ pub(super) struct Summed {
     pub(super) name: String,
 }
 
+/// The columns of the file of exceptions.
+pub(super) const EXCEPTION_COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
+
 /// The outputs of a run, the rows first.
 pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec<Output> {
     let summed = |column: &usize| {
@@ -58,7 +60,7 @@ pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec
         Some(Summed { place, scale: job.scale(*column)?, name: job.name(*column).to_owned() })
     };
     let rows = job.output.iter().map(|column| job.name(*column).to_owned()).collect();
-    let exceptions = COLUMNS.map(ToOwned::to_owned).to_vec();
+    let exceptions = EXCEPTION_COLUMNS.map(ToOwned::to_owned).to_vec();
     let output = |holds, name: &At<String>, columns, summed| {
         let name = super::filled_in(&name.value, as_of);
         let place = plan.folder().join(&name);

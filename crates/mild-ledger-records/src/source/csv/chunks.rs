@@ -6,6 +6,7 @@ use super::line_counter::LineCounter;
 use super::row_buffer::RowBuffer;
 use super::rows::CsvRows;
 use super::scan::{RowScan, Scanned};
+use super::too_long::{long_cell, long_row};
 use crate::error::RecordsError;
 use crate::source::file_bytes::FileBytes;
 use crate::source::text_source::{Cut, Cutter, TextSource};
@@ -156,7 +157,7 @@ impl CsvCutter {
             return Err(long_cell(&self.path, line, self.longest_cell));
         }
         if length > longest_row {
-            return Err(too_long(&self.path, line, format!("this row is longer than {longest_row} bytes")));
+            return Err(long_row(&self.path, line, longest_row));
         }
         Ok(())
     }
@@ -168,14 +169,4 @@ fn open_quote(bytes: &FileBytes, line: u64) -> RecordsError {
         "a quoted cell that begins in this row is never closed",
         "a closing \" was expected before the end of the file",
     )
-}
-
-/// The error of a cell that is longer than one may be, as it stands in the file.
-pub(super) fn long_cell(path: &Path, line: u64, longest: usize) -> RecordsError {
-    too_long(path, line, format!("a cell that begins in this row is longer than {longest} bytes"))
-}
-
-fn too_long(path: &Path, line: u64, what: String) -> RecordsError {
-    let help = "look for a quote that is never closed, or raise longest_cell under [records]".to_owned();
-    RecordsError::BrokenFile { path: path.to_owned(), line, what, help }
 }

@@ -10,6 +10,7 @@ mod rows;
 mod scan;
 #[cfg(test)]
 mod tests;
+mod too_long;
 
 use super::SourceKind;
 

@@ -1,10 +1,10 @@
 //! The rows of a chunk of CSV.
 
-use super::chunks::long_cell;
 use super::line_counter::LineCounter;
 use super::plain::plain_row;
 use super::row_buffer::RowBuffer;
 use super::scan::{RowScan, Scanned};
+use super::too_long::long_cell;
 use crate::error::RecordsError;
 use crate::source::file_bytes::beginning_of;
 use crate::source::{Chunk, ChunkReader};

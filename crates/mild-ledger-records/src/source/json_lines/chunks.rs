@@ -1,5 +1,6 @@
 //! JSON Lines cut into chunks of whole lines.
 
+use super::lines::{is_blank, without_end};
 use super::object::cells_of;
 use super::rows::JsonRows;
 use crate::error::RecordsError;
@@ -134,17 +135,6 @@ fn cut(bytes: &[u8], is_whole: bool, most: ChunkSize) -> (Cut, u64) {
         lines += 1;
     }
     (cut, lines)
-}
-
-/// Whether a line has nothing to show, so that it is no row.
-pub(super) fn is_blank(line: &[u8]) -> bool {
-    line.iter().all(u8::is_ascii_whitespace)
-}
-
-/// A line without its end.
-pub(super) fn without_end(line: &[u8]) -> &[u8] {
-    let end = line.iter().rposition(|byte| !matches!(byte, b'\r' | b'\n')).map_or(0, |last| last + 1);
-    &line[..end]
 }
 
 #[cfg(test)]

@@ -1,6 +1,7 @@
 //! JSON Lines: an object (RFC 8259) on each line, in UTF-8.
 
 mod chunks;
+mod lines;
 mod object;
 mod rows;
 

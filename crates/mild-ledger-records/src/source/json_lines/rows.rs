@@ -1,6 +1,6 @@
 //! The objects of a chunk of JSON Lines.
 
-use super::chunks::{is_blank, without_end};
+use super::lines::{is_blank, without_end};
 use super::object::cells_of;
 use crate::error::RecordsError;
 use crate::source::file_bytes::beginning_of;
