@@ -113,6 +113,11 @@ fn the_json_of_a_run() {
                 ],
                 "total": ["Total", "100.00", "50.25", "9.75", "0.00", "0.50", "-3.00", "157.50"],
                 "further": [["Rows", 1, 1, 1, 0, 1, 1, 5]],
+                "shares": {
+                    "of": "Total",
+                    "rows": ["93.5", "6.5"],
+                    "columns": ["63.5", "31.9", "6.2", "0.0", "0.3", "-1.9", "100.0"],
+                },
             }],
             "explanation": ["Open on 2026-09-30: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."],
             "proof": [

@@ -36,21 +36,25 @@ pub(crate) fn amount(amount: Decimal, decimals: Decimals) -> String {
     }
 }
 
-/// A part of a whole in per cent with one decimal, half away from zero; a dash where there is no whole.
-pub(crate) fn share(part: Decimal, whole: Decimal) -> String {
+/// A part of a whole in per cent with one decimal, half away from zero; `None` where there is no whole.
+pub(crate) fn share(part: Decimal, whole: Decimal) -> Option<Decimal> {
     let (part, whole) = (part.units(), whole.units());
     // Amounts too large to multiply are brought down together first; the share does not change visibly.
     let shift =
         (part.unsigned_abs().max(whole.unsigned_abs()).checked_ilog2().unwrap_or(0)).saturating_sub(110);
     let (part, whole) = (part >> shift, whole >> shift);
     if whole == 0 {
-        return "–".to_owned();
+        return None;
     }
     let twice = part * 2000;
     let half = if (twice < 0) == (whole < 0) { whole } else { -whole };
     let tenths = (twice + half) / (whole * 2);
-    let sign = if tenths < 0 { "-" } else { "" };
-    format!("{sign}{}.{} %", tenths.unsigned_abs() / 10, tenths.unsigned_abs() % 10)
+    Decimal::of_units(tenths, 1).ok()
+}
+
+/// A share as people read it; a dash where there is no whole.
+pub(crate) fn per_cent(share: Option<Decimal>) -> String {
+    share.map_or_else(|| "–".to_owned(), |share| format!("{share} %"))
 }
 
 /// A cell as people read it, its text as it is.
@@ -72,7 +76,7 @@ pub(crate) fn written_with(cell: &ReportCell, decimals: Decimals) -> String {
 
 #[cfg(test)]
 mod tests {
-    use super::{Decimals, amount, grouped, share};
+    use super::{Decimals, amount, grouped, per_cent, share};
     use mild_ledger::Scale;
 
     #[test]
@@ -86,7 +90,7 @@ mod tests {
     #[test]
     fn shares_are_rounded_half_away_from_zero() {
         let cents = Scale::new(2).unwrap();
-        let of = |part, whole| share(cents.amount(part), cents.amount(whole));
+        let of = |part, whole| per_cent(share(cents.amount(part), cents.amount(whole)));
         assert_eq!(of(1, 3), "33.3 %");
         assert_eq!(of(2, 3), "66.7 %");
         assert_eq!(of(1, 2000), "0.1 %");

@@ -50,6 +50,7 @@ pub struct RunRequest {
     records: Option<PathBuf>,
     existing: ExistingFiles,
     workers: Option<NonZeroUsize>,
+    /// How large chunks of the records are, for tests that cut small.
     chunks: Option<ChunkSize>,
 }
 

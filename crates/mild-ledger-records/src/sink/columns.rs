@@ -131,3 +131,59 @@ impl<'b> ColumnValues<'b> {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::{Columns, Value, Words};
+    use crate::table::{Dictionary, meaning};
+    use arrow_array::{ArrayRef, Float64Array, RecordBatch, StringArray};
+    use arrow_schema::{Field, Schema};
+    use std::collections::HashMap;
+    use std::sync::Arc;
+
+    /// A record batch of one column, of which this is said.
+    fn batch(array: ArrayRef, meaning: &[(&str, &str)]) -> RecordBatch {
+        let said: HashMap<String, String> =
+            meaning.iter().map(|(name, said)| ((*name).to_owned(), (*said).to_owned())).collect();
+        let field = Field::new("Remark", array.data_type().clone(), true).with_metadata(said);
+        RecordBatch::try_new(Arc::new(Schema::new(vec![field])), vec![array]).unwrap()
+    }
+
+    fn values<'b>(batch: &'b RecordBatch) -> Vec<Value<'b>> {
+        let columns = Columns::of(batch).unwrap();
+        (0..batch.num_rows()).flat_map(|row| columns.row(row).collect::<Vec<_>>()).collect()
+    }
+
+    #[test]
+    fn texts_are_taken_for_those_of_the_records_unless_they_are_said_to_be_ours() {
+        let texts: ArrayRef = Arc::new(StringArray::from(vec!["=1+1", ""]));
+        let taken = Value::Text("=1+1", Words::TakenOver);
+        assert_eq!(values(&batch(Arc::clone(&texts), &[])), [taken, Value::Empty]);
+        assert_eq!(values(&batch(Arc::clone(&texts), &[(meaning::WORDS, meaning::TAKEN)]))[0], taken);
+        assert_eq!(
+            values(&batch(texts, &[(meaning::WORDS, meaning::OWN)]))[0],
+            Value::Text("=1+1", Words::Own)
+        );
+    }
+
+    #[test]
+    fn places_give_their_texts() {
+        let dictionary = Dictionary::new([1, 0, 1], &Arc::new(StringArray::from(vec!["send", ""])));
+        let batch = batch(dictionary.array().unwrap(), &[]);
+        assert_eq!(values(&batch), [Value::Empty, Value::Text("send", Words::TakenOver), Value::Empty]);
+    }
+
+    #[test]
+    fn a_place_beyond_all_texts_makes_no_array() {
+        let dictionary = Dictionary::new([2], &Arc::new(StringArray::from(vec!["send", ""])));
+        assert!(dictionary.array().is_err());
+        assert_eq!(dictionary.text(0), "");
+    }
+
+    #[test]
+    fn a_type_that_no_table_holds_is_an_error() {
+        let batch = batch(Arc::new(Float64Array::from(vec![0.5])), &[]);
+        let error = Columns::of(&batch).err().unwrap().to_string();
+        assert_eq!(error, "the column \"Remark\" holds Float64, which is not written");
+    }
+}

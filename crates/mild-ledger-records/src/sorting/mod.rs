@@ -27,7 +27,26 @@ pub(crate) struct Sorter {
     held: Held,
     runs: Vec<File>,
     /// The run that is sorted and written, by a thread of its own, while the next one is gathered.
-    under_way: Option<JoinHandle<io::Result<File>>>,
+    under_way: Option<UnderWay>,
+}
+
+/// A thread that makes a run; it is waited for even where nobody wants the run any more, so that nothing is written afterwards.
+#[derive(Debug)]
+struct UnderWay(Option<JoinHandle<io::Result<File>>>);
+
+impl UnderWay {
+    fn run(mut self) -> io::Result<File> {
+        let stopped = || io::Error::other("the thread that sorts stopped");
+        self.0.take().ok_or_else(stopped)?.join().map_err(|_| stopped())?
+    }
+}
+
+impl Drop for UnderWay {
+    fn drop(&mut self) {
+        if let Some(thread) = self.0.take() {
+            let _ = thread.join();
+        }
+    }
 }
 
 /// Entries in memory.
@@ -181,7 +200,7 @@ impl Sorter {
         match Builder::new().name("sort".to_owned()).spawn(work) {
             Ok(thread) => {
                 hand_over.send(held).map_err(|_| io::Error::other("the thread that sorts stopped"))?;
-                self.under_way = Some(thread);
+                self.under_way = Some(UnderWay(Some(thread)));
                 Ok(())
             }
             // Where the system gives no thread, this one does it.
@@ -191,9 +210,10 @@ impl Sorter {
 
     /// Waits for the run that is under way.
     fn end_run(&mut self) -> io::Result<()> {
-        let Some(thread) = self.under_way.take() else { return Ok(()) };
-        let run = thread.join().map_err(|_| io::Error::other("the thread that sorts stopped"))??;
-        self.keep_run(run)
+        match self.under_way.take() {
+            Some(under_way) => self.keep_run(under_way.run()?),
+            None => Ok(()),
+        }
     }
 
     fn keep_run(&mut self, run: File) -> io::Result<()> {
@@ -250,6 +270,16 @@ mod tests {
             out.push((key.to_vec(), payload.to_vec()));
         }
         out
+    }
+
+    #[test]
+    fn a_run_that_cannot_be_written_is_an_error() {
+        let folder = tempfile::tempdir().unwrap();
+        let mut sorter = Sorter::with_run_bytes(&folder.path().join("gone"), 1);
+        // The thread of the first run is asked how it went before the second begins, or at the end.
+        let pushed = sorter.push(b"key", b"payload");
+        let ended = pushed.and_then(|()| sorter.finish().map(|_| ()));
+        assert_eq!(ended.unwrap_err().kind(), std::io::ErrorKind::NotFound);
     }
 
     proptest! {

@@ -1,8 +1,8 @@
 //! The tables of reports, whatever their kind.
 
 use super::{Block, Cell, Document, Holds, Narrowing, Table};
-use crate::numbers::{grouped, share};
-use mild_ledger::Decimal;
+use crate::facts::Shares;
+use crate::numbers::{grouped, per_cent};
 use mild_ledger_records::{ReportCell, ReportTable, RowOrder};
 
 /// Rows shown where the largest stand first, and where they have an order of their own; all of them stand in the JSON.
@@ -24,11 +24,11 @@ pub(super) fn put_report_table(out: &mut Document, table: &ReportTable) {
 }
 
 fn shown(table: &ReportTable) -> Table {
-    let whole = whole(table);
+    let shares = Shares::of(table);
     // The rows below the others have names, though these may have none.
     let nameless = (table.names == 0).then(String::new);
     let names = table.names + usize::from(nameless.is_some());
-    let share_column = whole.map(|_| "Share".to_owned());
+    let share_column = shares.as_ref().map(|_| "Share".to_owned());
     let header = nameless.iter().chain(&table.columns).chain(&share_column).cloned();
     let mut out = Table::new(header, 0..names);
     let last = out.columns.len() - 1;
@@ -41,19 +41,21 @@ fn shown(table: &ReportTable) -> Table {
         }
     }
     out.narrowing.push(Narrowing::WithoutDecimals);
-    if whole.is_some() {
+    if shares.is_some() {
         out.narrowing.extend([Narrowing::WithoutColumn(last), Narrowing::CutTexts(0, SHORTEST_NAME)]);
     }
     // A total of rows without names says what they say.
     if nameless.is_none() || table.total.is_none() {
-        put_rows(&mut out, table, whole);
+        put_rows(&mut out, table, shares.as_ref());
         out.line();
     }
     if let Some(total) = &table.total {
         let name = nameless.iter().map(|_| Cell::from("Total".to_owned()));
-        out.row(name.chain(total.iter().cloned().map(Cell::from)).chain(share_of_row(table, total, whole)));
-        if let Some(whole) = whole {
-            let figures = total.iter().skip(table.names).map(|cell| share_cell(cell, whole));
+        out.row(
+            name.chain(total.iter().cloned().map(Cell::from)).chain(share_of_row(shares.as_ref(), total)),
+        );
+        if let Some(shares) = &shares {
+            let figures = shares.columns.iter().map(|share| Cell::from(per_cent(*share)));
             out.row(names_of_row("Share", names).chain(figures).chain([Cell::from(String::new())]));
         }
     }
@@ -64,7 +66,7 @@ fn shown(table: &ReportTable) -> Table {
             _ => "",
         };
         let figures = figures.unwrap_or_default().iter().cloned().map(Cell::from);
-        let behind = whole.map(|_| Cell::from(String::new()));
+        let behind = shares.as_ref().map(|_| Cell::from(String::new()));
         out.row(names_of_row(name, names).chain(figures).chain(behind));
     }
     // A line is drawn between rows only.
@@ -73,7 +75,7 @@ fn shown(table: &ReportTable) -> Table {
 }
 
 /// The rows, and one of those that are left out. Of the names that the row above has too, only the last stands again.
-fn put_rows(out: &mut Table, table: &ReportTable, whole: Option<Decimal>) {
+fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>) {
     let most = match table.order {
         RowOrder::LargestFirst => MOST_OF_THE_LARGEST,
         _ => MOST_IN_ORDER,
@@ -89,13 +91,13 @@ fn put_rows(out: &mut Table, table: &ReportTable, whole: Option<Decimal>) {
             _ if nth < repeated => Cell::Repeated(cell.clone()),
             _ => Cell::Value(cell.clone()),
         };
-        out.row(row.iter().enumerate().map(cell).chain(share_of_row(table, &row, whole)));
+        out.row(row.iter().enumerate().map(cell).chain(share_of_row(shares, &row)));
         above = row;
     }
     let more = table.rows.len().saturating_sub(most);
     if more > 0 {
         let rest = table.rest_behind(most, &format!("… and {} more", grouped(&more.to_string())));
-        let share = share_of_row(table, &rest, whole);
+        let share = share_of_row(shares, &rest);
         out.row(rest.into_iter().map(Cell::from).chain(share));
     }
 }
@@ -106,26 +108,6 @@ fn names_of_row(name: &str, names: usize) -> impl Iterator<Item = Cell> {
     std::iter::once(first).chain((1..names).map(|_| Cell::Value(ReportCell::Empty)))
 }
 
-/// What shares are of.
-fn whole(table: &ReportTable) -> Option<Decimal> {
-    match table.total.as_ref()?.get(table.share_of?)? {
-        ReportCell::Decimal(whole) => Some(*whole),
-        ReportCell::Count(whole) => Decimal::of_units(i128::from(*whole), 0).ok(),
-        _ => None,
-    }
-}
-
-fn share_of_row(table: &ReportTable, row: &[ReportCell], whole: Option<Decimal>) -> Option<Cell> {
-    let cell = row.get(table.share_of?)?;
-    Some(share_cell(cell, whole?))
-}
-
-fn share_cell(cell: &ReportCell, whole: Decimal) -> Cell {
-    Cell::from(match cell {
-        ReportCell::Decimal(part) => share(*part, whole),
-        ReportCell::Count(part) => {
-            Decimal::of_units(i128::from(*part), 0).map_or_else(|_| String::new(), |part| share(part, whole))
-        }
-        _ => String::new(),
-    })
+fn share_of_row(shares: Option<&Shares>, row: &[ReportCell]) -> Option<Cell> {
+    Some(Cell::from(per_cent(shares?.of_row(row))))
 }

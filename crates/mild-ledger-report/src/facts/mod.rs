@@ -6,6 +6,7 @@ mod by_calendar;
 mod marked_days;
 mod moved;
 pub mod one_figure;
+mod shares;
 mod split;
 mod surroundings;
 mod unit_figures;
@@ -18,6 +19,7 @@ pub(crate) use by_calendar::{CountByCalendar, CountsByCalendar, DayByCalendar, D
 pub(crate) use marked_days::{MarkedDay, MarkedMonth, MarkedMonths, Marks};
 pub use moved::{Moved, MovedFrom};
 pub(crate) use one_figure::decimal;
+pub(crate) use shares::Shares;
 pub use split::Split;
 pub use surroundings::{PeriodFigure, Surroundings, SurroundingsRequest};
 pub(crate) use unit_figures::{UnitParts, UnitRow};

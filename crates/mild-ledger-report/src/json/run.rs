@@ -2,6 +2,8 @@
 
 use super::to_text;
 use crate::document;
+use crate::facts::Shares;
+use mild_ledger::Decimal;
 use mild_ledger_records::{
     AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell, ReportDetail, ReportTable,
     RunFile, RunOutcome,
@@ -124,12 +126,18 @@ fn report(report: &mild_ledger_records::Report) -> Report<'_> {
 
 fn table(table: &ReportTable) -> Table {
     let cells = |row: &[ReportCell]| row.iter().map(cell).collect();
+    let text = |share: Option<Decimal>| share.map(|share| share.to_string());
     Table {
         title: table.title.clone(),
         columns: table.columns.clone(),
         rows: table.rows.iter().map(|row| cells(&row)).collect(),
         total: table.total.as_deref().map(cells),
         further: table.further.iter().map(|row| cells(row)).collect(),
+        shares: Shares::of(table).map(|shares| TableShares {
+            rows: table.rows.iter().map(|row| text(shares.of_row(&row))).collect(),
+            of: shares.of,
+            columns: shares.columns.into_iter().map(text).collect(),
+        }),
     }
 }
 
@@ -254,6 +262,16 @@ struct Table {
     total: Option<Vec<Cell>>,
     #[serde(skip_serializing_if = "Vec::is_empty")]
     further: Vec<Vec<Cell>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    shares: Option<TableShares>,
+}
+
+/// Shares of the total of a column, as they are shown.
+#[derive(Serialize)]
+struct TableShares {
+    of: String,
+    rows: Vec<Option<String>>,
+    columns: Vec<Option<String>>,
 }
 
 #[derive(Serialize)]
