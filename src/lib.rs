@@ -147,7 +147,10 @@ pub use interval::{
     Measure, Parts, Share, Way,
 };
 pub use number::{Decimal, Fraction, Operation, Quotient, Rounding, Scale};
-pub use pattern::{DatePattern, DateTimeReading, Filler, Reading, TimeOfDay};
+pub use pattern::{
+    DatePattern, DateTimeReading, Filler, Language, PatternSettings, PeriodDay, Reading, SerialSystem,
+    TimeOfDay, WrittenDates,
+};
 pub use people::{Anniversaries, Anniversary, Tenure, rate_per, why_rate_per};
 pub use period::{
     DateRange, FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period,

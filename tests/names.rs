@@ -3,9 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    ClockUnit, DateField, DayKind, Ends, FiscalNaming, FiscalYear, HolidayMove, Measure, MonthEnd, Nearness,
-    PeriodEdge, PeriodRule, Roll, Rounding, Shift, Unit, WeekNumbers, WeekYear, Weekday, WeekdayNumbers,
-    YearEnding,
+    ClockUnit, DateField, DayKind, Ends, FiscalNaming, FiscalYear, HolidayMove, Language, Measure, MonthEnd,
+    Nearness, PeriodDay, PeriodEdge, PeriodRule, Roll, Rounding, SerialSystem, Shift, Unit, WeekNumbers,
+    WeekYear, Weekday, WeekdayNumbers, YearEnding,
 };
 use std::fmt::Display;
 use std::str::FromStr;
@@ -42,6 +42,9 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Ends", Ends::ALL, ToString::to_string);
     held("Month ends", MonthEnd::ALL, ToString::to_string);
     held("Rounding", Rounding::ALL.iter().copied(), ToString::to_string);
+    held("Languages of names", Language::ALL, ToString::to_string);
+    held("Days of a period", PeriodDay::ALL, ToString::to_string);
+    held("Serial numbers", SerialSystem::ALL, ToString::to_string);
     held("Weekdays", Weekday::ALL, |day| day.word().to_owned());
     held("Fields of a date", DateField::ALL.iter().copied(), ToString::to_string);
     let weeks = [WeekNumbers::iso(), WeekNumbers::new(Weekday::Sunday, 1).unwrap(), WeekNumbers::blocks()];

@@ -2,7 +2,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::column::DateReader;
-use mild_ledger::{Date, DatePattern, Filler, Reading, TimeOfDay};
+use mild_ledger::{
+    Date, DatePattern, DateTimeReading, Filler, Language, PatternSettings, PeriodDay, Reading, TimeOfDay,
+    WrittenDates,
+};
 use proptest::prelude::*;
 
 fn read(pattern: &str, text: &str) -> Result<Reading, String> {
@@ -116,6 +119,13 @@ fn patterns_that_are_none_say_why() {
         ("day/day/month/year", "the day stands in it 2 times"),
         ("day/month/month-name/year", "the month stands in it 2 times"),
         ("%d/%m/%y", "a year of two digits could be of any century"),
+        ("day/month/short-year", "unless a pivot is named"),
+        ("year-month", "the period's first or last day"),
+        ("quarter day year", "the month is missing"),
+        ("day month quarter year", "a quarter stands with a year alone"),
+        ("weekday-name weekday-name day month year", "the weekday stands in it twice"),
+        ("day/month/year hour am/pm", "an hour and a minute"),
+        ("year", "the day is missing"),
         ("%d/%m/%Q", "%Q is not understood"),
         ("%d/%m/%Y%", "a letter is missing"),
         ("day/month/year hour", "an hour and a minute"),
@@ -127,7 +137,250 @@ fn patterns_that_are_none_say_why() {
     }
 }
 
+fn with(words: &str, settings: PatternSettings) -> DatePattern {
+    DatePattern::with_settings(words, settings).unwrap()
+}
+
+fn read_with(words: &str, settings: PatternSettings, text: &str) -> Result<String, String> {
+    match with(words, settings).read_date_time(text) {
+        Ok(DateTimeReading::DateTime { at, .. }) => Ok(at.to_string()),
+        Ok(other) => Ok(format!("{other:?}")),
+        Err(error) => Err(error.what().to_owned()),
+    }
+}
+
+#[test]
+fn names_are_read_in_seven_languages() {
+    for (language, words, text) in [
+        (Language::German, "day. month-name year", "30. März 2026"),
+        (Language::German, "day. month-name year", "30. MÄRZ 2026"),
+        (Language::German, "day.month-name.year", "30.Mrz.2026"),
+        (Language::German, "weekday-name, day. month-name year", "Mo., 30. Maerz 2026"),
+        (Language::French, "weekday-name day month-name year", "lundi 30 mars 2026"),
+        (Language::Spanish, "day month-name year", "30 de marzo de 2026"),
+        (Language::Spanish, "day month-name year", "30 de marzo del 2026"),
+        (Language::Italian, "weekday-name day month-name year", "lunedì 30 marzo 2026"),
+        (Language::Dutch, "weekday-name day month-name year", "maandag 30 mrt. 2026"),
+        (Language::Portuguese, "weekday-name, day month-name year", "segunda-feira, 30 de março de 2026"),
+        (Language::English, "weekday-name, month-name day, year", "Mon, Mar. 30, 2026"),
+    ] {
+        let settings = PatternSettings::new().with_language(language);
+        assert_eq!(read_with(words, settings, text).unwrap(), "2026-03-30T00:00:00", "{text}");
+    }
+    let french = PatternSettings::new().with_language(Language::French);
+    assert_eq!(read_with("day month-name year", french, "1er août 2026").unwrap(), "2026-08-01T00:00:00");
+    assert!(read_with("day month-name year", french, "2er août 2026").is_err());
+    assert!(read_with("day month-name year", french, "1 March 2026").unwrap_err().contains("no month"));
+    // A weekday that the date is not speaks against the date.
+    let error = read_with("weekday-name day month-name year", french, "mardi 30 mars 2026").unwrap_err();
+    assert!(error.contains("the date is a Monday"), "{error}");
+}
+
+#[test]
+fn two_digits_are_a_year_from_the_pivot_on() {
+    let from = |pivot| PatternSettings::new().with_pivot(pivot).unwrap();
+    for (pivot, text, year) in [
+        (1950, "49", 2049),
+        (1950, "50", 1950),
+        (1950, "99", 1999),
+        (1950, "00", 2000),
+        (2000, "00", 2000),
+        (2000, "99", 2099),
+        (1926, "25", 2025),
+        (1926, "26", 1926),
+    ] {
+        let read = read_with("day/month/short-year", from(pivot), &format!("30/09/{text}")).unwrap();
+        assert_eq!(read, format!("{year}-09-30T00:00:00"), "{text} from {pivot}");
+    }
+    let read = |text: &str| read_with("day/month/short-year", from(1950), text).unwrap_err();
+    assert!(read("30/09/2026").contains("exactly two digits"));
+    assert!(read("30/09/6").contains("exactly two digits"));
+    assert_eq!(read_with("daymonthshort-year", from(1950), "300926").unwrap(), "2026-09-30T00:00:00");
+    assert_eq!(read_with("short-yearmonthday", from(1950), "260930").unwrap(), "2026-09-30T00:00:00");
+    assert_eq!(read_with("%d.%m.%y", from(1950), "30.09.26").unwrap(), "2026-09-30T00:00:00");
+}
+
+#[test]
+fn halves_of_the_day_and_zones_stand_behind_the_time() {
+    for (text, time) in [
+        ("30/09/2026 12:00 AM", "00:00:00"),
+        ("30/09/2026 12:30 pm", "12:30:00"),
+        ("30/09/2026 1:05:09PM", "13:05:09"),
+        ("30/09/2026 11:59 a.m.", "11:59:00"),
+        ("30/09/2026\u{a0}\u{a0}9:15\u{202f}p.m.", "21:15:00"),
+    ] {
+        let at = format!("2026-09-30T{time}");
+        assert_eq!(read_with("day/month/year", PatternSettings::new(), text), Ok(at.clone()), "{text}");
+        if text.contains(' ') && text.matches(':').count() == 1 {
+            let placed = read_with("day/month/year hour:minute am/pm", PatternSettings::new(), text);
+            assert_eq!(placed, Ok(at), "{text}");
+        }
+    }
+    for text in ["30/09/2026 0:30 PM", "30/09/2026 13:00 PM"] {
+        let error = read("day/month/year", text).unwrap_err();
+        assert!(error.contains("no such time of day"), "{error}");
+    }
+    let placed = "day/month/year hour:minute am/pm";
+    assert!(read(placed, "30/09/2026 10:30").unwrap_err().contains("the text ends before"));
+    assert!(read(placed, "30/09/2026 10:30 XM").unwrap_err().contains("AM or PM is missing"));
+    for (text, minutes) in [
+        ("2026-09-30 14:30 UTC", 0),
+        ("2026-09-30T14:30Z", 0),
+        ("2026-09-30 14:30 +02:00", 120),
+        ("2026-09-30 14:30-0330", -210),
+        ("2026-09-30 2:30 PM +02", 120),
+    ] {
+        let reading = DatePattern::iso().read_date_time(text).unwrap();
+        let DateTimeReading::DateTime { at, offset_minutes, .. } = reading else { panic!("{text}") };
+        assert_eq!(
+            (at.to_string().as_str(), offset_minutes),
+            ("2026-09-30T14:30:00", Some(minutes)),
+            "{text}"
+        );
+        let words: DatePattern = "year-month-day hour:minute".parse().unwrap();
+        if !text.contains('T') && !text.contains("PM") {
+            assert_eq!(words.read_date_time(text).unwrap(), reading, "{text}");
+        }
+    }
+    let words: DatePattern = "%d/%m/%Y %H:%M:%S".parse().unwrap();
+    let DateTimeReading::DateTime { at, .. } = words.read_date_time("30/09/2026 14:30:05,25").unwrap() else {
+        panic!("a date-time")
+    };
+    assert_eq!(at.to_string(), "2026-09-30T14:30:05.250000");
+}
+
+#[test]
+fn periods_stand_for_their_first_or_last_day_where_it_is_named() {
+    for (words, text, first, last) in [
+        ("year-month", "2024-02", "2024-02-01", "2024-02-29"),
+        ("month-name year", "Feb 2026", "2026-02-01", "2026-02-28"),
+        ("yearmonth", "202612", "2026-12-01", "2026-12-31"),
+        ("quarter year", "Q3 2026", "2026-07-01", "2026-09-30"),
+        ("year-quarter", "2026-4", "2026-10-01", "2026-12-31"),
+        ("quarter year", "1q 2026", "2026-01-01", "2026-03-31"),
+    ] {
+        for (day, expected) in [(PeriodDay::First, first), (PeriodDay::Last, last)] {
+            let read = read_with(words, PatternSettings::new().with_day(day), text);
+            assert_eq!(read, Ok(format!("{expected}T00:00:00")), "{words}: {text}");
+        }
+    }
+    let last = PatternSettings::new().with_day(PeriodDay::Last);
+    assert!(read_with("quarter year", last, "Q5 2026").unwrap_err().contains("quarters 1 to 4"));
+    assert!(read_with("year-month", last, "2026-13").unwrap_err().contains("no month 13"));
+    let french = last.with_language(Language::French);
+    assert_eq!(read_with("quarter year", french, "T3 2026").unwrap(), "2026-09-30T00:00:00");
+    assert!(read_with("quarter year", last, "T3 2026").is_err());
+    assert!(DatePattern::with_settings("day/month/year", last).is_err());
+    assert_eq!(with("year-month", last).to_string(), "year-month (last day)");
+}
+
+#[test]
+fn numbers_stand_for_days_where_that_is_named() {
+    let none = PatternSettings::new();
+    for (words, text, expected) in [
+        ("serial 1900", "1.5", "1900-01-01T12:00:00"),
+        ("serial 1900", "59", "1900-02-28T00:00:00"),
+        ("serial 1900", "61", "1900-03-01T00:00:00"),
+        ("serial 1900", "46295", "2026-09-30T00:00:00"),
+        ("serial 1900", "46295.75", "2026-09-30T18:00:00"),
+        // A hundred-thousandth of a day is 0.864 seconds; the last half second of a day is the next day's first.
+        ("serial 1900", "46295.00001", "2026-09-30T00:00:01"),
+        ("serial 1900", "46294.999999", "2026-09-30T00:00:00"),
+        ("serial 1904", "44833", "2026-09-30T00:00:00"),
+        ("serial 1899-12-30", "60", "1900-02-28T00:00:00"),
+        ("serial 1899-12-30", "46295", "2026-09-30T00:00:00"),
+        ("serial 1900", "0", "Filler(NoDayOf1900)"),
+        ("serial 1904", "0", "Filler(SerialZero)"),
+        ("serial 1899-12-30", "0", "Filler(SpreadsheetZero)"),
+        ("seconds since 1970", "1790726400", "2026-09-30T00:00:00"),
+        ("seconds since 1970", "-0.5", "1969-12-31T23:59:59.500000"),
+        ("milliseconds since 1970", "1790726400250", "2026-09-30T00:00:00.250000"),
+    ] {
+        assert_eq!(read_with(words, none, text), Ok(expected.to_owned()), "{words}: {text}");
+    }
+    for (words, text, said) in [
+        ("serial 1900", "60", "no day of this number"),
+        ("serial 1900", "59.9999999", "no day of this number"),
+        ("serial 1900", "-1", "not a date"),
+        ("serial 1900", "2958466", "outside the years"),
+        ("serial 1904", "99999999999999999999", "outside the years"),
+        ("serial 1900", "4.6e4", "not a date"),
+        ("seconds since 1970", "99999999999999", "outside the years"),
+        ("seconds since 1970", "soon", "not a date"),
+    ] {
+        let error = read_with(words, none, text).unwrap_err();
+        assert!(error.contains(said), "{words}: {text}: {error}");
+    }
+    // Seconds since 1970 are an instant: whose day it is, a zone has to say.
+    assert!(read("seconds since 1970", "1790726400").unwrap_err().contains("named zone"));
+}
+
+#[test]
+fn several_patterns_are_tried_in_order_and_must_not_contradict() {
+    let dates = WrittenDates::by("day/month/year".parse().unwrap())
+        .or("day month-name year".parse().unwrap())
+        .or("month/day/year".parse().unwrap())
+        .with_blank("n/a")
+        .with_blank("–")
+        .without_filler("1970-01-01".parse().unwrap());
+    let read = |text: &str| dates.read(text).map_err(|error| error.what().to_owned());
+    assert_eq!(read("30 Sep 2026"), date("2026-09-30", TimeOfDay::Absent));
+    assert_eq!(read("09/30/2026"), date("2026-09-30", TimeOfDay::Absent));
+    // Both read it as the same.
+    assert_eq!(read("09/09/2026"), date("2026-09-09", TimeOfDay::Absent));
+    assert!(read("01/02/2026").unwrap_err().contains("one pattern reads it as 2026-02-01"));
+    assert_eq!((read(" N/A "), read("–")), (Ok(Reading::Blank), Ok(Reading::Blank)));
+    assert!(read("-").unwrap_err().contains("not a date of this pattern"));
+    assert_eq!(dates.doubt_of("1970-01-01".parse().unwrap()), None);
+    assert_eq!(dates.doubt_of("1900-01-01".parse().unwrap()), Some(Filler::SpreadsheetOne));
+    let mut reader = DateReader::new(dates);
+    for text in ["01/01/1970", "N/A", "01/02/2026"] {
+        let _ = reader.push(text);
+    }
+    let tally = reader.tally();
+    assert_eq!((tally.read, tally.blank, tally.unreadable, tally.doubtful), (1, 1, 1, 0));
+}
+
+fn zero(number: i64) -> Option<String> {
+    (number == 0).then(|| "Filler(SerialZero)".to_owned())
+}
+
+#[test]
+fn what_stands_beside_a_pattern_is_written_behind_it_and_read_again() {
+    let all = PatternSettings::new().with_pivot(1950).unwrap().with_language(Language::German);
+    for (pattern, written) in [
+        (with("day. month-name short-year", all), "day. month-name short-year (german, years 1950 to 2049)"),
+        (with("day/month/short-year", all), "day/month/short-year (years 1950 to 2049)"),
+        (with("quarter year", PatternSettings::new().with_day(PeriodDay::Last)), "quarter year (last day)"),
+        (with("day/month/year", PatternSettings::new()), "day/month/year"),
+    ] {
+        assert_eq!(pattern.to_string(), written);
+        let again: DatePattern = written.parse().unwrap();
+        assert_eq!(again.to_string(), written);
+        assert_eq!(again.words(), pattern.words());
+    }
+    assert!("day/month/short-year (years 1950 to 2050)".parse::<DatePattern>().is_err());
+    assert!("day/month/year (klingon)".parse::<DatePattern>().is_err());
+}
+
 proptest! {
+    /// Serial numbers count days one by one, but for the day that 1900 did not have.
+    #[test]
+    fn serials_are_days_counted_one_by_one(days in 62_i64..2_900_000) {
+        let march: Date = "1900-03-01".parse().unwrap();
+        let date = Date::from_day_number(march.day_number() + i32::try_from(days - 61).unwrap()).unwrap();
+        let expected = format!("{date}T00:00:00");
+        for (words, number) in [
+            ("serial 1900", days),
+            ("serial 1899-12-30", days),
+            ("serial 1904", days - 1_462),
+        ] {
+            let read = read_with(words, PatternSettings::new(), &number.to_string()).ok();
+            // Serials from 1904 begin later; 0 is a filler there.
+            prop_assert_eq!(read, (number > 0).then(|| expected.clone()).or_else(|| zero(number)), "{}: {}", words, number);
+        }
+    }
+
     #[test]
     fn every_date_is_read_back(number in Date::MIN.day_number() + 1..Date::MAX.day_number()) {
         let expected = Date::from_day_number(number).unwrap();

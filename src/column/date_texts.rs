@@ -3,14 +3,15 @@
 use super::Column;
 use crate::date::Date;
 use crate::error::Error;
-use crate::pattern::{DatePattern, Filler, Reading, TimeOfDay};
+use crate::pattern::{Reading, TimeOfDay, WrittenDates};
 
 /// Reads texts one by one into a column of dates, and counts what it met on the way.
 ///
 /// ```
 /// use mild_ledger::column::DateReader;
 ///
-/// let mut reader = DateReader::new("day/month/year".parse()?);
+/// let pattern: mild_ledger::DatePattern = "day/month/year".parse()?;
+/// let mut reader = DateReader::new(pattern);
 /// reader.push("30/09/2026");
 /// reader.push("31/06/2026");
 /// reader.push("");
@@ -22,7 +23,7 @@ use crate::pattern::{DatePattern, Filler, Reading, TimeOfDay};
 /// ```
 #[derive(Debug, Clone)]
 pub struct DateReader {
-    pattern: DatePattern,
+    written: WrittenDates,
     dates: Column<Date>,
     tally: DateTally,
 }
@@ -49,15 +50,15 @@ pub struct DateTally {
 }
 
 impl DateReader {
-    /// A reader by this pattern.
+    /// A reader of dates that are written so, by one pattern or several.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, column::DateReader};
     /// assert!(DateReader::new(DatePattern::iso()).take().is_empty());
     /// ```
     #[must_use]
-    pub fn new(pattern: DatePattern) -> Self {
-        Self { pattern, dates: Column::new(), tally: DateTally::default() }
+    pub fn new(written: impl Into<WrittenDates>) -> Self {
+        Self { written: written.into(), dates: Column::new(), tally: DateTally::default() }
     }
 
     /// Reads a text into the next row, and says what it was; the row of a text that is no date is empty.
@@ -71,7 +72,7 @@ impl DateReader {
     /// assert_eq!(reader.push(" "), Ok(Reading::Blank));
     /// ```
     pub fn push(&mut self, text: &str) -> Result<Reading, NoDate> {
-        let reading = self.pattern.reading_of(text.trim());
+        let reading = self.written.reading_of(text.trim());
         self.add(reading.map_err(|_| NoDate))
     }
 
@@ -112,7 +113,7 @@ impl DateReader {
                 date = Some(read);
                 self.tally.read += 1;
                 self.tally.time_dropped += u64::from(time == TimeOfDay::Dropped);
-                self.tally.doubtful += u64::from(Filler::of(read).is_some());
+                self.tally.doubtful += u64::from(self.written.doubt_of(read).is_some());
             }
             Ok(Reading::Blank) => self.tally.blank += 1,
             Ok(Reading::Filler(_)) => self.tally.filler += 1,
@@ -131,7 +132,7 @@ impl DateReader {
     /// ```
     #[must_use]
     pub fn why_unreadable(&self, text: &str) -> Option<Error> {
-        self.pattern.read(text).err()
+        self.written.read(text).err()
     }
 
     /// What it met so far, over all columns taken.

@@ -230,7 +230,7 @@ fn behind_colon(text: &[u8]) -> Result<Option<(u8, &[u8])>, ClockFault> {
 }
 
 /// Nothing, `Z`, `+02:00`, `+0200` or `+02`.
-fn read_offset(text: &[u8]) -> Result<Option<i16>, ClockFault> {
+pub(crate) fn read_offset(text: &[u8]) -> Result<Option<i16>, ClockFault> {
     let (sign, digits) = match text {
         [] => return Ok(None),
         [b'Z' | b'z'] => return Ok(Some(0)),

@@ -1,6 +1,6 @@
 //! Why a text is no date, in a form that costs nothing until it is put into words.
 
-use crate::date::Date;
+use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::borrow::ToOwned;
 use alloc::format;
@@ -15,8 +15,18 @@ pub(crate) enum Fault {
     Trailing,
     /// The year has more or fewer digits than four.
     YearDigits,
+    /// The year has more or fewer digits than two.
+    ShortYearDigits,
     /// The month's name is not one.
     MonthName,
+    /// The weekday's name is not one.
+    WeekdayName,
+    /// The date is another day of the week than the text says.
+    OtherWeekday(Weekday),
+    /// The quarter is none of four.
+    Quarter,
+    /// AM or PM was expected.
+    HalfDay,
     /// Year, month and day do not make a date.
     NoDate { year: i32, month: u8, day: u8 },
     /// Hour, minute or second is not one.
@@ -25,6 +35,12 @@ pub(crate) enum Fault {
     Offset,
     /// Its ISO form holds a week or a day of the year that does not exist.
     Iso,
+    /// A serial number that the system has no day for.
+    NoSerialDay,
+    /// A number that leads out of the years that there are.
+    OutOfYears,
+    /// Two of several patterns read it as different dates.
+    TwoWays(Date, Date),
 }
 
 /// The date of three numbers.
@@ -33,11 +49,25 @@ pub(crate) fn date_of(year: i32, month: u8, day: u8) -> Result<Date, Fault> {
 }
 
 impl Fault {
+    /// How far the text was read, so that the best of several reasons can be told.
+    pub(crate) fn reach(self) -> u8 {
+        match self {
+            Self::Shape => 0,
+            Self::TooShort | Self::YearDigits | Self::ShortYearDigits | Self::WeekdayName => 1,
+            Self::MonthName | Self::Quarter | Self::HalfDay | Self::Trailing => 2,
+            Self::TimeOfDay | Self::Offset | Self::OtherWeekday(_) => 3,
+            Self::NoDate { .. } | Self::Iso | Self::NoSerialDay | Self::OutOfYears => 4,
+            Self::TwoWays(..) => 5,
+        }
+    }
+
     /// The error in words; `pattern` as it was named.
     pub(crate) fn into_error(self, text: &str, pattern: &str) -> Error {
         let shown = quoted(text);
         let of_pattern = match pattern {
             "iso" => "a date such as 2026-09-30, 2026-W40-3 or 2026-273".to_owned(),
+            words if words.starts_with("serial ") => format!("a number of days ({words})"),
+            words if words.ends_with("since 1970") => format!("a number of {words}"),
             words => format!("a date written {words}"),
         };
         let unreadable =
@@ -47,12 +77,30 @@ impl Fault {
             Self::TooShort => unreadable("the text ends before the date does"),
             Self::Trailing => unreadable("something follows the date"),
             Self::YearDigits => unreadable("a year has exactly four digits"),
+            Self::ShortYearDigits => unreadable("a short year has exactly two digits"),
             Self::MonthName => unreadable("no month has this name"),
+            Self::WeekdayName => unreadable("no weekday has this name"),
+            Self::OtherWeekday(weekday) => unreadable(&format!("the date is a {weekday}")),
+            Self::Quarter => unreadable("a year has quarters 1 to 4"),
+            Self::HalfDay => unreadable("AM or PM is missing"),
+            Self::TwoWays(one, other) => {
+                unreadable(&format!("one pattern reads it as {one}, another as {other}"))
+            }
+            Self::NoSerialDay => Error::new(
+                ErrorKind::NoSuchDay,
+                format!("{shown}: the system has no day of this number"),
+                "1 to 59, and 61 on",
+            ),
+            Self::OutOfYears => Error::new(
+                ErrorKind::OutOfRange,
+                format!("{shown} lies outside the years 0001 to 9999"),
+                of_pattern.clone(),
+            ),
             Self::Offset => unreadable("a time with an offset needs a named zone to become a date"),
             Self::TimeOfDay => Error::new(
                 ErrorKind::OutOfRange,
                 format!("{shown}: there is no such time of day"),
-                "00:00 to 23:59:59",
+                "00:00 to 23:59:59, or 12:00 AM to 11:59:59 PM",
             ),
             Self::NoDate { year, month, day } => said_again(&shown, Date::new(year, month, day)),
             Self::Iso => said_again(&shown, text.split(['T', ' ']).next().unwrap_or(text).parse()),

@@ -1,6 +1,7 @@
 //! Dates that programs write where there is none.
 
 use crate::date::Date;
+use alloc::format;
 use core::fmt;
 
 /// A date that often stands for "no date".
@@ -28,6 +29,10 @@ pub enum Filler {
     StartOfTime,
     /// 9999-12-31, the last date there is.
     EndOfTime,
+    /// 1904-01-01 where days are numbered from it: a zero shown as a date.
+    SerialZero,
+    /// A date that the person who reads the column named as a filler.
+    Named(Date),
 }
 
 impl Filler {
@@ -65,13 +70,16 @@ impl Filler {
 
 impl fmt::Display for Filler {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(match self {
+        let words = match self {
+            Self::Named(date) => return f.pad(&format!("{date}, which the plan takes for no date")),
             Self::SpreadsheetZero => "1899-12-30 or -31, a zero shown as a date",
             Self::NoDayOf1900 => "1900-01-00, a zero shown as a date",
             Self::SpreadsheetOne => "1900-01-01, perhaps a one shown as a date",
             Self::ClockZero => "1970-01-01, perhaps a zero shown as a date",
             Self::StartOfTime => "0001-01-01, the first date there is",
             Self::EndOfTime => "9999-12-31, the last date there is",
-        })
+            Self::SerialZero => "1904-01-01, a zero shown as a date",
+        };
+        f.pad(words)
     }
 }

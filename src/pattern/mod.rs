@@ -1,9 +1,15 @@
 //! Dates read by a pattern that somebody named.
 
+mod candidates;
 mod fault;
 mod filler;
+mod language;
+mod names;
 mod read;
+mod serial;
+mod settings;
 mod text;
+mod written;
 
 use crate::date::clock_time::ClockText;
 use crate::date::{ClockTime, Date, DateTime, FinerDigits};
@@ -13,14 +19,20 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use fault::Fault;
 pub use filler::Filler;
+pub use language::Language;
+pub use serial::SerialSystem;
+pub use settings::{PatternSettings, PeriodDay};
+pub use written::WrittenDates;
 
 /// How the dates of a column are written.
 ///
 /// Made from words (`day/month/year`, `day month-name year`, `year-month-day`), from POSIX `strftime` letters
 /// (`%d/%m/%Y`), or from `iso` for the forms of ISO 8601. A year has exactly four digits, a day and a month
-/// one or two, month names are English, in full or by three letters, in any case; the whole text must match.
+/// one or two, names of months and weekdays are English, in full or short, in any case; the whole text must match, and a space
+/// stands for one space or several of any width. What else there is (other languages, years of two digits, periods without a
+/// day, numbers of days) is said with [`with_settings`](Self::with_settings).
 ///
-/// A time of day behind the date (`14:30`, `14:30:05`) is read and dropped, and the [`Reading`] says so.
+/// A time of day behind the date (`14:30`, `14:30:05`, `2:30 PM`) is read and dropped, and the [`Reading`] says so.
 ///
 /// ```
 /// use mild_ledger::{Date, DatePattern, Reading, TimeOfDay};
@@ -35,6 +47,7 @@ pub use filler::Filler;
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct DatePattern {
     form: Form,
+    settings: PatternSettings,
     source: String,
 }
 
@@ -42,6 +55,11 @@ pub struct DatePattern {
 enum Form {
     Iso,
     Pieces(Vec<Piece>),
+    Serial(SerialSystem),
+    /// So many microseconds each, in UTC.
+    Since1970 {
+        unit: i64,
+    },
 }
 
 /// One part of a pattern, in the order of the text.
@@ -50,10 +68,14 @@ enum Piece {
     Day(Digits),
     Month(Digits),
     MonthName,
+    WeekdayName,
+    Quarter,
     Year,
+    ShortYear,
     Hour(Digits),
     Minute,
     Second,
+    HalfDay,
     Literal(u8),
 }
 
@@ -136,6 +158,7 @@ pub enum DateTimeReading {
 }
 
 /// A text taken apart.
+#[derive(Clone, Copy)]
 enum Read {
     Day(Date, Option<ClockText>),
     Blank,
@@ -152,7 +175,38 @@ impl DatePattern {
     /// ```
     #[must_use]
     pub fn iso() -> Self {
-        Self { form: Form::Iso, source: "iso".to_owned() }
+        Self { form: Form::Iso, settings: PatternSettings::new(), source: "iso".to_owned() }
+    }
+
+    /// Its words or letters, without what stands beside them.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, Language, PatternSettings};
+    /// let german = PatternSettings::new().with_language(Language::German);
+    /// let pattern = DatePattern::with_settings("day. month-name year", german)?;
+    /// assert_eq!(pattern.words(), "day. month-name year");
+    /// assert_eq!(pattern.to_string(), "day. month-name year (german)");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn words(&self) -> &str {
+        &self.source
+    }
+
+    /// What stands beside its words.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, PatternSettings};
+    /// assert_eq!(DatePattern::iso().settings(), PatternSettings::new());
+    /// ```
+    #[must_use]
+    pub fn settings(&self) -> PatternSettings {
+        self.settings
+    }
+
+    /// Whether a piece stands in it.
+    fn has(&self, wanted: impl Fn(&Piece) -> bool) -> bool {
+        matches!(&self.form, Form::Pieces(pieces) if pieces.iter().any(wanted))
     }
 
     /// Reads one text. Spaces around it do not count.
@@ -207,44 +261,35 @@ impl DatePattern {
     }
 
     fn date_time_of(&self, text: &str) -> Result<DateTimeReading, Fault> {
-        Ok(match self.parts_of(text)? {
-            Read::Blank => DateTimeReading::Blank,
-            Read::Filler(filler) => DateTimeReading::Filler(filler),
-            Read::Day(date, None) => DateTimeReading::DateTime {
-                at: DateTime::new(date, ClockTime::MIDNIGHT),
-                finer: FinerDigits::Absent,
-                offset_minutes: None,
-            },
-            Read::Day(date, Some(clock)) => DateTimeReading::DateTime {
-                at: DateTime::new(date, clock.time),
-                finer: clock.finer,
-                offset_minutes: clock.offset_minutes,
-            },
-        })
+        self.parts_of(text).map(|read| read.with_usual_fillers().into_date_time())
     }
 
     /// [`read`](Self::read) of a trimmed text, without the words of an error, for loops over columns.
     pub(crate) fn reading_of(&self, text: &str) -> Result<Reading, Fault> {
-        Ok(match self.parts_of(text)? {
-            Read::Blank => Reading::Blank,
-            Read::Filler(filler) => Reading::Filler(filler),
-            Read::Day(_, Some(ClockText { offset_minutes: Some(_), .. })) => return Err(Fault::Offset),
-            Read::Day(date, None) => Reading::Date { date, time: TimeOfDay::Absent },
-            Read::Day(
-                date,
-                Some(ClockText { time: ClockTime::MIDNIGHT, finer: FinerDigits::Absent, .. }),
-            ) => Reading::Date { date, time: TimeOfDay::Midnight },
-            Read::Day(date, Some(_)) => Reading::Date { date, time: TimeOfDay::Dropped },
-        })
+        self.parts_of(text)?.with_usual_fillers().into_reading()
     }
 
+    /// A text taken apart, with dates that stand for none still among them.
     fn parts_of(&self, text: &str) -> Result<Read, Fault> {
         if text.is_empty() {
             return Ok(Read::Blank);
         }
-        let (parts, time) = match &self.form {
-            Form::Iso => read::iso(text)?,
-            Form::Pieces(pieces) => read::pieces(pieces, text.as_bytes())?,
+        let (parts, time, weekday) = match &self.form {
+            Form::Iso => {
+                let (parts, time) = read::iso(text)?;
+                (parts, time, None)
+            }
+            Form::Pieces(pieces) => {
+                let read::PiecesRead { parts, time, weekday } =
+                    read::pieces(pieces, self.settings, text.as_bytes())?;
+                (parts, time, weekday)
+            }
+            Form::Serial(system) => return serial_read(*system, text),
+            Form::Since1970 { unit } => {
+                let at = serial::since_1970(text, *unit)?;
+                let utc = ClockText { time: at.time(), finer: FinerDigits::Absent, offset_minutes: Some(0) };
+                (read::Parts::Known(at.date()), Some(utc), None)
+            }
         };
         let date = match parts {
             read::Parts::Known(date) => date,
@@ -253,9 +298,66 @@ impl DatePattern {
             }
             read::Parts::Civil { year, month, day } => fault::date_of(year, month, day)?,
         };
-        Ok(match Filler::of(date) {
-            Some(filler) if filler.counts_as_blank() => Read::Filler(filler),
-            _ => Read::Day(date, time),
+        if weekday.is_some_and(|weekday| weekday != date.weekday()) {
+            return Err(Fault::OtherWeekday(date.weekday()));
+        }
+        Ok(Read::Day(date, time))
+    }
+}
+
+/// A zero is no date in any of the systems.
+fn serial_read(system: SerialSystem, text: &str) -> Result<Read, Fault> {
+    let (number, time) = serial::serial_of(text)?;
+    Ok(match (system, number) {
+        (SerialSystem::From1900, 0) => Read::Filler(Filler::NoDayOf1900),
+        (SerialSystem::From1904, 0) => Read::Filler(Filler::SerialZero),
+        _ => {
+            let clock = ClockText { time, finer: FinerDigits::Absent, offset_minutes: None };
+            Read::Day(system.day_of(number)?, Some(clock))
+        }
+    })
+}
+
+impl Read {
+    /// A date that stands for none as what it is.
+    fn with_usual_fillers(self) -> Self {
+        match self {
+            Self::Day(date, _) => match Filler::of(date) {
+                Some(filler) if filler.counts_as_blank() => Self::Filler(filler),
+                _ => self,
+            },
+            other => other,
+        }
+    }
+
+    fn into_date_time(self) -> DateTimeReading {
+        match self {
+            Self::Blank => DateTimeReading::Blank,
+            Self::Filler(filler) => DateTimeReading::Filler(filler),
+            Self::Day(date, None) => DateTimeReading::DateTime {
+                at: DateTime::new(date, ClockTime::MIDNIGHT),
+                finer: FinerDigits::Absent,
+                offset_minutes: None,
+            },
+            Self::Day(date, Some(clock)) => DateTimeReading::DateTime {
+                at: DateTime::new(date, clock.time),
+                finer: clock.finer,
+                offset_minutes: clock.offset_minutes,
+            },
+        }
+    }
+
+    fn into_reading(self) -> Result<Reading, Fault> {
+        Ok(match self {
+            Self::Blank => Reading::Blank,
+            Self::Filler(filler) => Reading::Filler(filler),
+            Self::Day(_, Some(ClockText { offset_minutes: Some(_), .. })) => return Err(Fault::Offset),
+            Self::Day(date, None) => Reading::Date { date, time: TimeOfDay::Absent },
+            Self::Day(
+                date,
+                Some(ClockText { time: ClockTime::MIDNIGHT, finer: FinerDigits::Absent, .. }),
+            ) => Reading::Date { date, time: TimeOfDay::Midnight },
+            Self::Day(date, Some(_)) => Reading::Date { date, time: TimeOfDay::Dropped },
         })
     }
 }

@@ -2,9 +2,10 @@
 
 use mild_ledger::{
     ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateField, DateMove, DatePattern, DateTime,
-    DateTimeReading, DayCount, Decimal, Ends, FiscalNaming, FiscalYear, LabelPattern, Measure, MonthEnd,
-    NamedDay, NamedWindow, Nearness, PeriodRule, Reading, RestDays, Roll, Rounding, Scale, Shift, Unit,
-    WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers, WorkCalendar,
+    DateTimeReading, DayCount, Decimal, Ends, FiscalNaming, FiscalYear, LabelPattern, Language, Measure,
+    MonthEnd, NamedDay, NamedWindow, Nearness, PatternSettings, PeriodDay, PeriodRule, Reading, RestDays,
+    Roll, Rounding, Scale, SerialSystem, Shift, Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove,
+    WeekdayNumbers, WorkCalendar,
 };
 use std::fmt::{Debug, Display};
 use std::str::FromStr;
@@ -34,6 +35,8 @@ pub fn read(text: &str) {
     again::<WeekdayNumbers>(text);
     again::<RestDays>(text);
     again::<Decimal>(text);
+    again::<Language>(text);
+    again::<SerialSystem>(text);
     let _ = FiscalYear::starting_on(text);
     let _ = text.parse::<Weekday>();
     if let Ok(shift) = text.parse::<Shift>() {
@@ -86,7 +89,16 @@ pub fn read(text: &str) {
     }
     // A pattern, and behind a line's end a text to read by it.
     let (pattern, dates) = text.split_once('\n').unwrap_or((text, text));
-    for pattern in [pattern.parse(), Ok(DatePattern::iso())].into_iter().flatten() {
+    let settings = [PatternSettings::new(), PatternSettings::new().with_language(Language::Spanish)]
+        .into_iter()
+        .chain(PatternSettings::new().with_pivot(1950))
+        .chain([PatternSettings::new().with_day(PeriodDay::Last)]);
+    let patterns = settings.filter_map(|settings| DatePattern::with_settings(pattern, settings).ok());
+    for pattern in patterns.chain([DatePattern::iso()]) {
+        assert_eq!(
+            pattern.to_string().parse::<DatePattern>().map(|again| again.to_string()),
+            Ok(pattern.to_string())
+        );
         let by_date: Result<Reading, _> = pattern.read(dates);
         let by_time = pattern.read_date_time(dates);
         if let (Ok(Reading::Date { date, .. }), Ok(DateTimeReading::DateTime { at, .. })) = (by_date, by_time)

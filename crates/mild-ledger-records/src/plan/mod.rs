@@ -1,9 +1,11 @@
 //! The plan file: what it says, and what is wrong with it.
 
 mod as_of;
+mod date_column;
 mod model;
 mod output;
 mod plan_file;
+mod quoted_header;
 mod records;
 mod top;
 mod vocabulary;

@@ -9,7 +9,7 @@ use crate::reports::PlannedReport;
 use crate::source::Reading;
 use crate::table::{Missing, TimeKept};
 use crate::zones::Zone;
-use mild_ledger::{DatePattern, Scale};
+use mild_ledger::{Scale, WrittenDates};
 use std::path::{Path, PathBuf};
 
 pub use super::as_of::AsOf;
@@ -45,7 +45,7 @@ pub struct Plan {
 #[derive(Debug)]
 pub(crate) struct DateColumnPlan {
     pub(crate) column: At<String>,
-    pub(crate) pattern: DatePattern,
+    pub(crate) written: WrittenDates,
     pub(crate) time: TimeKept,
     /// Whose dates are meant where a time has an offset.
     pub(crate) zone: Option<Zone>,

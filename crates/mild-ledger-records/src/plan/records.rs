@@ -1,14 +1,14 @@
 //! `[records]`: the file, its key, and which of its columns are dates and amounts.
 
+use super::date_column::read_date_column;
 use super::model::{AmountColumn, DateColumnPlan};
 use super::output::check_name;
+use super::quoted_header::is_unquoted_dot;
 use super::vocabulary as keys;
 use crate::keys::{REPEATS, Repeats};
 use crate::mistakes::{At, Value, Walk};
-use crate::table::{Missing, TimeKept};
-use crate::zones::Zone;
-use mild_ledger::{DatePattern, Scale};
-use toml::de::{DeTable, DeValue};
+use crate::table::Missing;
+use mild_ledger::Scale;
 
 /// The longest cell where a plan states none: 1 MiB.
 const LONGEST_CELL: usize = 1 << 20;
@@ -60,70 +60,6 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
         }
     }
     Some(RecordsPart { file: file?, key, repeats, longest_cell, dates, amounts })
-}
-
-/// A header with a dot that was not quoted reads as a table in a table.
-fn is_unquoted_dot(walk: &mut Walk, column: &At<String>, table: &DeTable<'_>, known: &[&str]) -> bool {
-    let Some(inner) = table.keys().next() else { return false };
-    let word: &str = inner.get_ref();
-    let is_path = table.len() == 1 && !known.contains(&word) && inner.span().start == column.span.end + 1;
-    if is_path {
-        let help = format!("a header with a dot wants quotes: \"{}.{word}\" = …", column.value);
-        walk.mistakes.tell_with_help(
-            column.span.start..inner.span().end,
-            "the dot makes two keys of this header",
-            "a header in quotes",
-            Some(help),
-        );
-    }
-    is_path
-}
-
-fn read_date_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<DateColumnPlan> {
-    const EXPECTED: &str = "how its dates are written, such as \"day/month/year\" or \"iso\"";
-    let (mut time, mut zone) = (TimeKept::DroppedAndListed, None);
-    let (pattern, required) = match value.get_ref() {
-        DeValue::Table(table) if is_unquoted_dot(walk, &column, table, keys::DATE.known) => return None,
-        DeValue::Table(table) => {
-            walk.check_keys(table, &keys::DATE);
-            let written = walk.needed(table, "written", value.span(), EXPECTED);
-            let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(false);
-            if let Some(value) = table.get("time") {
-                time = walk.choice(value, &[("drop", TimeKept::Dropped), ("keep", TimeKept::Kept)])?;
-            }
-            if let Some(value) = table.get("zone") {
-                zone = Some(read_zone(walk, value)?);
-            }
-            (written?, required)
-        }
-        _ => (value, false),
-    };
-    let text = walk.text(pattern, EXPECTED)?;
-    let pattern: DatePattern = match text.value.parse() {
-        Ok(pattern) => pattern,
-        Err(error) => {
-            let error: mild_ledger::Error = error;
-            let help =
-                DatePattern::words_for_letters(&text.value).map(|words| format!("did you mean \"{words}\"?"));
-            walk.mistakes.tell_with_help(text.span, error.what(), error.allowed(), help);
-            return None;
-        }
-    };
-    let missing = if required { Missing::SetsRowAside } else { Missing::LeavesCellEmpty };
-    Some(DateColumnPlan { column, pattern, time, zone, missing })
-}
-
-fn read_zone(walk: &mut Walk, value: &Value<'_>) -> Option<Zone> {
-    const EXPECTED: &str = "an IANA name such as \"Europe/London\", or \"UTC\"";
-    let name = walk.text(value, EXPECTED)?;
-    match name.value.parse() {
-        Ok(zone) => Some(zone),
-        Err(_) => {
-            let what = format!("\"{}\" is not a time zone", name.value.escape_debug());
-            walk.mistakes.tell(name.span, what, EXPECTED);
-            None
-        }
-    }
 }
 
 fn read_amount_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<AmountColumn> {

@@ -16,8 +16,19 @@ pub(super) const RECORDS: Keys<'static> = Keys {
 
 pub(super) const DATE: Keys<'static> = Keys {
     part: "a date column",
-    known: &["written", "required", "time", "zone"],
-    later: &["blank", "pivot", "language", "fillers"],
+    known: &[
+        "written",
+        "language",
+        "pivot",
+        "day",
+        "blank",
+        "fillers",
+        "true_dates",
+        "required",
+        "time",
+        "zone",
+    ],
+    later: &[],
 };
 
 pub(super) const AMOUNT: Keys<'static> =

@@ -122,7 +122,7 @@ fn bind_dates_and_amounts(binder: &mut Binder<'_>, plan: &Plan) {
         if let Some(column) = binder.find(&date.column) {
             let hours = if date.zone.is_some() { HoursOf::Instants } else { HoursOf::Clock };
             let source = DateKind::Read {
-                pattern: date.pattern.clone(),
+                written: date.written.clone(),
                 missing: date.missing,
                 time: date.time,
                 zone: date.zone.clone(),

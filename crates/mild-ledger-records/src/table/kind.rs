@@ -1,7 +1,7 @@
 //! What the columns of a run are called, and what they hold.
 
 use crate::zones::Zone;
-use mild_ledger::{AgingBuckets, DatePattern, Ends, HoursOf, Scale};
+use mild_ledger::{AgingBuckets, Ends, HoursOf, Scale, WrittenDates};
 
 /// A column of the file, or one that the plan adds.
 pub(crate) struct Column {
@@ -64,7 +64,7 @@ pub(crate) struct BandKind {
 /// Where the dates of a column come from.
 #[derive(Debug, Clone)]
 pub(crate) enum DateKind {
-    Read { pattern: DatePattern, missing: Missing, time: TimeKept, zone: Option<Zone> },
+    Read { written: WrittenDates, missing: Missing, time: TimeKept, zone: Option<Zone> },
     Made,
 }
 

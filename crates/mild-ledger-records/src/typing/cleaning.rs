@@ -9,8 +9,8 @@ use crate::zones::Zone;
 use arrow_array::StringArray;
 use mild_ledger::column::{DateReader, DateTally, NoDate};
 use mild_ledger::{
-    ClockTime, Date, DatePattern, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading,
-    Scale, TimeOfDay,
+    ClockTime, Date, DateTime, DateTimeReading, Error, ErrorKind, FinerDigits, Reading, Scale, TimeOfDay,
+    WrittenDates,
 };
 
 /// Where a row of the input goes.
@@ -30,7 +30,7 @@ pub(crate) struct Cleaner<'j> {
 
 struct DateColumnReader {
     column: usize,
-    pattern: DatePattern,
+    written: WrittenDates,
     missing: Missing,
     time: TimeKept,
     zone: Option<Zone>,
@@ -51,15 +51,15 @@ impl<'j> Cleaner<'j> {
     pub(crate) fn new(layout: &'j Layout) -> Self {
         let readers = (0..layout.columns_of_file)
             .filter_map(|column| match layout.kind(column) {
-                Kind::Date { source: DateKind::Read { pattern, missing, time, zone }, .. } => {
+                Kind::Date { source: DateKind::Read { written, missing, time, zone }, .. } => {
                     Some(DateColumnReader {
                         column,
-                        pattern: pattern.clone(),
+                        written: written.clone(),
                         missing: *missing,
                         time: *time,
                         zone: zone.clone(),
-                        reader: DateReader::new(pattern.clone()),
-                        suspicion: Suspicion::of(pattern),
+                        reader: DateReader::new(written.clone()),
+                        suspicion: Suspicion::of(written),
                     })
                 }
                 _ => None,
@@ -170,7 +170,7 @@ impl DateColumnReader {
                         let detail = format!("\"{}\" was read as {date}", shown(cells.text(row)));
                         cells.list(row, Reason::TimeDropped, detail, Became::DateKept);
                     }
-                    if let Some(filler) = Filler::of(date) {
+                    if let Some(filler) = self.written.doubt_of(date) {
                         cells.list(row, Reason::PerhapsFiller, filler.to_string(), Became::Kept);
                     }
                 }
@@ -229,14 +229,14 @@ impl DateColumnReader {
             let values_word = if values == 1 { "value" } else { "values" };
             let base = format!(
                 "{} of {values} {values_word} of {column} could not be read as {}",
-                tally.unreadable, self.pattern
+                tally.unreadable, self.written
             );
             match better {
                 Some((pattern, how_many)) => format!("{base}; {how_many} can as {pattern}"),
                 None => base,
             }
         });
-        ColumnReadings { column: self.column, pattern: self.pattern.to_string(), tally, doubt }
+        ColumnReadings { column: self.column, pattern: self.written.to_string(), tally, doubt }
     }
 
     /// What became of the time of a date-time.
@@ -254,7 +254,7 @@ impl DateColumnReader {
         if self.time != TimeKept::Kept && self.zone.is_none() {
             return plain(self.reader.push(text));
         }
-        let Ok(DateTimeReading::DateTime { at, finer, offset_minutes }) = self.pattern.read_date_time(text)
+        let Ok(DateTimeReading::DateTime { at, finer, offset_minutes }) = self.written.read_date_time(text)
         else {
             return plain(self.reader.push(text));
         };

@@ -1,6 +1,6 @@
 //! Patterns that would read a column better than the one it was read by.
 
-use mild_ledger::DatePattern;
+use mild_ledger::{DatePattern, WrittenDates};
 
 /// Rows on whose values every candidate is tried; beyond them only on those that the plan's pattern could not read. By their
 /// numbers, so that it does not matter who reads which of them.
@@ -24,9 +24,9 @@ struct Rival {
 }
 
 impl Suspicion {
-    pub(super) fn of(pattern: &DatePattern) -> Self {
+    pub(super) fn of(written: &WrittenDates) -> Self {
         let rivals = DatePattern::candidates()
-            .filter(|candidate| candidate != pattern)
+            .filter(|candidate| !written.patterns().contains(candidate))
             .map(|pattern| Rival { pattern, reads_of_sample: 0, reads_of_failed: 0 })
             .collect();
         Self { rivals, sampled: 0, failed: 0, failed_in_sample: 0 }
@@ -59,7 +59,7 @@ impl Suspicion {
         }
     }
 
-    /// The pattern that reads all that failed, and all or nearly all of the rest, with how much it reads, in words.
+    /// The first pattern that reads all that failed, and all or nearly all of the rest, with how much it reads, in words.
     pub(super) fn better(&self, values: u64) -> Option<(String, String)> {
         let explains = |rival: &&Rival| {
             // Nearly all: no more than one in a hundred of them is not read.
@@ -67,7 +67,7 @@ impl Suspicion {
                 && rival.reads_of_failed == self.failed
                 && (self.sampled - rival.reads_of_sample) * 100 <= self.sampled
         };
-        let rival = self.rivals.iter().filter(explains).max_by_key(|rival| rival.reads_of_sample)?;
+        let rival = self.rivals.iter().rev().filter(explains).max_by_key(|rival| rival.reads_of_sample)?;
         let (reads, sampled) = (rival.reads_of_sample, self.sampled);
         let how_many = match (sampled == values, reads == sampled) {
             (true, true) => format!("all {values}"),
@@ -87,7 +87,7 @@ mod tests {
     fn only_what_reads_the_failed_and_nearly_all_others_is_better() {
         let pattern: mild_ledger::DatePattern = "day/month/year".parse().unwrap();
         let note = |texts: &[(&str, bool)]| {
-            let mut suspicion = Suspicion::of(&pattern);
+            let mut suspicion = Suspicion::of(&pattern.clone().into());
             (1..).zip(texts).for_each(|(number, (text, was_read))| suspicion.note(text, *was_read, number));
             suspicion.better(texts.len() as u64)
         };
