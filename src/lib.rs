@@ -148,8 +148,9 @@ pub use interval::{
 };
 pub use number::{Decimal, Fraction, Operation, Quotient, Rounding, Scale};
 pub use pattern::{
-    DatePattern, DateTimeReading, Filler, Language, PatternSettings, PeriodDay, Reading, SerialSystem,
-    TimeOfDay, WrittenDates,
+    BothWays, DateEvidence, DatePattern, DateTimeReading, DaysSeen, Filler, FillersMet, Language,
+    PatternReadings, PatternSettings, PatternVerdict, PeriodDay, Reading, SerialSystem, TimeOfDay, ValueMet,
+    WrittenDates,
 };
 pub use people::{Anniversaries, Anniversary, Tenure, rate_per, why_rate_per};
 pub use period::{

@@ -1,6 +1,8 @@
 //! Dates read by a pattern that somebody named.
 
 mod candidates;
+mod days_seen;
+mod evidence;
 mod fault;
 mod filler;
 mod language;
@@ -8,6 +10,7 @@ mod names;
 mod read;
 mod serial;
 mod settings;
+mod shapes;
 mod text;
 mod written;
 
@@ -17,6 +20,8 @@ use crate::error::Error;
 use alloc::borrow::ToOwned;
 use alloc::string::String;
 use alloc::vec::Vec;
+pub use days_seen::DaysSeen;
+pub use evidence::{BothWays, DateEvidence, FillersMet, PatternReadings, PatternVerdict, ValueMet};
 use fault::Fault;
 pub use filler::Filler;
 pub use language::Language;

@@ -203,7 +203,12 @@ fn before<'t>(text: &'t str, names: &[&str]) -> Option<(usize, &'t str)> {
     let end = text.find(|sign| !is_letter(sign)).unwrap_or(text.len());
     let (name, rest) = text.split_at(end);
     let folded = Folded::of(name)?;
-    let has = |spellings: &&str| spellings.split(' ').any(|spelling| spelling.as_bytes() == folded.bytes());
+    let name = folded.bytes();
+    // All spellings of a name begin with the same letter.
+    let has = |spellings: &&str| {
+        spellings.as_bytes().first() == name.first()
+            && spellings.split(' ').any(|spelling| spelling.as_bytes() == name)
+    };
     Some((names.iter().position(has)?, rest))
 }
 
@@ -256,6 +261,7 @@ mod tests {
         for language in Language::ALL {
             for (place, spellings) in (1..).zip(months(language)) {
                 for spelling in spellings.split(' ') {
+                    assert_eq!(spelling.get(..1), spellings.get(..1));
                     assert_eq!(month_before(spelling, language), Some((place, "")), "{spelling}");
                     let capitals = spelling.to_uppercase();
                     assert_eq!(month_before(&capitals, language), Some((place, "")), "{spelling}");
@@ -263,6 +269,7 @@ mod tests {
             }
             for (day, spellings) in crate::date::Weekday::ALL.into_iter().zip(weekdays(language)) {
                 for spelling in spellings.split(' ') {
+                    assert_eq!(spelling.get(..1), spellings.get(..1));
                     assert_eq!(weekday_before(spelling, language), Some((day, "")), "{spelling}");
                 }
             }

@@ -100,8 +100,13 @@ pub(super) fn pieces(pieces: &[Piece], settings: PatternSettings, text: &[u8]) -
 
 /// Reads an ISO 8601 date of any form; a time of day may follow.
 pub(super) fn iso(text: &str) -> Result<(Parts, Option<ClockText>), Fault> {
-    let end = text.find(['T', ' ', '\u{a0}', '\u{202f}']).unwrap_or(text.len());
-    let (day, behind) = text.split_at(end);
+    // Letters and signs of a day are single bytes; what else there is belongs to a wide space.
+    let is_end = |byte: u8| matches!(byte, b'T' | b' ' | 0x80..);
+    let (day, behind) = match text.as_bytes().get(10) {
+        // What nearly all have: a calendar date with nothing behind it.
+        None if !text.bytes().any(is_end) => (text, ""),
+        _ => text.split_at(text.bytes().position(is_end).unwrap_or(text.len())),
+    };
     let time = time_behind(behind.as_bytes())?;
     let bytes = day.as_bytes();
     if let [_, _, _, _, b'-', m1, m2, b'-', d1, d2] = bytes
@@ -214,8 +219,10 @@ fn four_digits(rest: &mut &[u8]) -> Result<i32, Fault> {
 }
 
 fn name<T>(rest: &mut &[u8], before: impl Fn(&str) -> Option<(T, &str)>, fault: Fault) -> Result<T, Fault> {
-    if rest.is_empty() {
-        return Err(Fault::TooShort);
+    match rest.first() {
+        None => return Err(Fault::TooShort),
+        Some(sign) if !sign.is_ascii_alphabetic() && *sign < 0x80 => return Err(Fault::Shape),
+        Some(_) => {}
     }
     // The text was text, and was cut between whole signs.
     let text = core::str::from_utf8(rest).map_err(|_| fault)?;

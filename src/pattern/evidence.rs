@@ -1,0 +1,549 @@
+//! What the values of a column tell of how its dates are written.
+
+use super::days_seen::DaysSeen;
+use super::fault::Fault;
+use super::shapes::Shapes;
+use super::{DatePattern, Filler, Read};
+use crate::date::{ClockTime, Date};
+use alloc::borrow::ToOwned;
+use alloc::collections::BTreeMap;
+use alloc::string::String;
+use alloc::vec::Vec;
+
+/// Rows that must speak against a pattern before it is out, so that one mistyped value does not turn ten thousand.
+const ROWS_AGAINST: u64 = 3;
+/// Values that are kept as examples of each thing.
+const EXAMPLES: usize = 5;
+
+/// Finds the patterns of a column from all of its values, one by one and in any order, in bounded memory.
+///
+/// Blanks and fillers are set apart first. ISO 8601 is found where it reads everything else. Another candidate is found where it
+/// reads everything and at least three rows speak against each rival; two that read everything and the same are found
+/// together. Where they differ on a value, or too few rows decide, the column is ambiguous.
+///
+/// ```
+/// use mild_ledger::{DateEvidence, PatternVerdict};
+///
+/// let mut evidence = DateEvidence::new();
+/// for (row, text) in (1..).zip(["30/11/2026", "01/02/2026", "13/01/2026", "28/02/2026", ""]) {
+///     evidence.note(text, row);
+/// }
+/// assert_eq!((evidence.values(), evidence.blanks()), (4, 1));
+/// let PatternVerdict::Found(patterns) = evidence.verdict() else { unreachable!() };
+/// assert_eq!(patterns[0].pattern().words(), "day/month/year");
+/// assert_eq!(patterns[0].alone(), 3);
+/// ```
+#[derive(Debug, Clone)]
+pub struct DateEvidence {
+    values: u64,
+    blanks: u64,
+    fillers: BTreeMap<Filler, FillersMet>,
+    candidates: Vec<PatternReadings>,
+    /// Of candidates that read a value as different dates: how often, and the first time.
+    differences: BTreeMap<(usize, usize), Difference>,
+    /// Candidates whose first failures are still wanted, a bit each.
+    wanted_failures: u128,
+    wanting: Vec<Wanting>,
+    shapes: Shapes,
+    /// Who read the value that is noted, and as what.
+    met: Vec<(usize, Date)>,
+}
+
+/// What a candidate read of a column.
+#[derive(Debug, Clone)]
+pub struct PatternReadings {
+    pattern: DatePattern,
+    reads: u64,
+    alone: u64,
+    alone_examples: Vec<ValueMet>,
+    failures: Vec<ValueMet>,
+    times: u64,
+    offsets: u64,
+    days: DaysSeen,
+}
+
+/// A value of the column with its row.
+///
+/// ```
+/// use mild_ledger::{DateEvidence, PatternVerdict};
+/// let mut evidence = DateEvidence::new();
+/// evidence.note("31/06/2026", 7);
+/// evidence.note("30/06/2026", 8);
+/// let PatternVerdict::NoneReadsAll(best) = evidence.verdict() else { unreachable!() };
+/// let failed = &best.unwrap().failures()[0];
+/// assert_eq!((failed.row, failed.text.as_str()), (7, "31/06/2026"));
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
+pub struct ValueMet {
+    /// The number of its row, as it was noted.
+    pub row: u64,
+    /// Its text, without the spaces around it; the first hundred signs of one that is longer.
+    pub text: String,
+}
+
+/// How often a filler was met, and the first rows.
+///
+/// ```
+/// use mild_ledger::{DateEvidence, Filler};
+/// let mut evidence = DateEvidence::new();
+/// evidence.note("9999-12-31", 4);
+/// assert_eq!(evidence.fillers().next().map(|(filler, met)| (filler, met.count, met.rows[0])), Some((Filler::EndOfTime, 1, 4)));
+/// ```
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct FillersMet {
+    /// How often.
+    pub count: u64,
+    /// The first rows.
+    pub rows: Vec<u64>,
+}
+
+#[derive(Debug, Clone, Default)]
+struct Difference {
+    count: u64,
+    first: Option<(ValueMet, Date, Date)>,
+}
+
+/// A pattern that wants something named beside it, and how much it read of what no candidate did.
+#[derive(Debug, Clone)]
+struct Wanting {
+    pattern: DatePattern,
+    wants: &'static str,
+    reads: u64,
+    failed: u64,
+}
+
+/// A value that two patterns read as different dates.
+///
+/// ```
+/// use mild_ledger::{DateEvidence, PatternVerdict};
+/// let mut evidence = DateEvidence::new();
+/// (1..=9).for_each(|row| evidence.note("01/02/2026", row));
+/// let PatternVerdict::Ambiguous { both_ways: Some(both), .. } = evidence.verdict() else { unreachable!() };
+/// assert_eq!((both.one.to_string(), both.other.to_string()), ("2026-02-01".into(), "2026-01-02".into()));
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct BothWays {
+    /// The value.
+    pub value: ValueMet,
+    /// The date by the first of the patterns.
+    pub one: Date,
+    /// The date by the second of them.
+    pub other: Date,
+}
+
+/// What a column's values say about how its dates are written.
+///
+/// ```
+/// use mild_ledger::{DateEvidence, PatternVerdict};
+/// assert!(matches!(DateEvidence::new().verdict(), PatternVerdict::NoValues));
+/// ```
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub enum PatternVerdict<'e> {
+    /// There is nothing but blanks and fillers.
+    NoValues,
+    /// These patterns read every value, all as the same dates, and nothing else does.
+    Found(Vec<&'e PatternReadings>),
+    /// Two patterns or more explain the values, and too few rows decide between them.
+    Ambiguous {
+        /// The patterns, those that read every value first.
+        patterns: Vec<&'e PatternReadings>,
+        /// A value that the first two read as different dates, where there is one.
+        both_ways: Option<BothWays>,
+    },
+    /// No candidate reads every value; the one that reads the most, if any reads one at all.
+    NoneReadsAll(Option<&'e PatternReadings>),
+}
+
+impl PatternReadings {
+    /// The candidate.
+    ///
+    /// ```
+    /// use mild_ledger::{DateEvidence, PatternVerdict};
+    /// let mut evidence = DateEvidence::new();
+    /// (1..=3).for_each(|row| evidence.note("2026-09-30T14:30Z", row));
+    /// let PatternVerdict::Found(patterns) = evidence.verdict() else { unreachable!() };
+    /// assert_eq!(patterns[0].pattern().words(), "iso");
+    /// assert_eq!((patterns[0].reads(), patterns[0].times(), patterns[0].offsets()), (3, 3, 3));
+    /// assert_eq!(patterns[0].days().distinct(), 1);
+    /// ```
+    #[must_use]
+    pub fn pattern(&self) -> &DatePattern {
+        &self.pattern
+    }
+
+    /// How many values it reads.
+    #[must_use]
+    pub fn reads(&self) -> u64 {
+        self.reads
+    }
+
+    /// How many values only it reads.
+    #[must_use]
+    pub fn alone(&self) -> u64 {
+        self.alone
+    }
+
+    /// The first values that only it reads.
+    #[must_use]
+    pub fn alone_examples(&self) -> &[ValueMet] {
+        &self.alone_examples
+    }
+
+    /// The first values that it does not read.
+    #[must_use]
+    pub fn failures(&self) -> &[ValueMet] {
+        &self.failures
+    }
+
+    /// How many values have a time of day other than midnight behind them.
+    #[must_use]
+    pub fn times(&self) -> u64 {
+        self.times
+    }
+
+    /// How many values have an offset from UTC, or a word for UTC, behind their time.
+    #[must_use]
+    pub fn offsets(&self) -> u64 {
+        self.offsets
+    }
+
+    /// The days that it read.
+    #[must_use]
+    pub fn days(&self) -> &DaysSeen {
+        &self.days
+    }
+}
+
+impl Default for DateEvidence {
+    fn default() -> Self {
+        Self::new()
+    }
+}
+
+impl DateEvidence {
+    /// Of no values yet.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::DateEvidence::new().values(), 0);
+    /// ```
+    #[must_use]
+    pub fn new() -> Self {
+        let readings = |pattern| PatternReadings {
+            pattern,
+            reads: 0,
+            alone: 0,
+            alone_examples: Vec::new(),
+            failures: Vec::new(),
+            times: 0,
+            offsets: 0,
+            days: DaysSeen::default(),
+        };
+        let wanting = DatePattern::wanting();
+        Self {
+            values: 0,
+            blanks: 0,
+            fillers: BTreeMap::new(),
+            candidates: DatePattern::candidates().map(readings).collect(),
+            differences: BTreeMap::new(),
+            wanted_failures: u128::MAX,
+            wanting: wanting
+                .map(|(pattern, wants)| Wanting { pattern, wants, reads: 0, failed: 0 })
+                .collect(),
+            shapes: Shapes::default(),
+            met: Vec::new(),
+        }
+    }
+
+    /// Takes note of the value of a row.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::DateEvidence::new();
+    /// evidence.note("2026-09-30", 1);
+    /// assert_eq!(evidence.values(), 1);
+    /// ```
+    pub fn note(&mut self, text: &str, row: u64) {
+        let text = text.trim();
+        if text.is_empty() {
+            self.blanks += 1;
+            return;
+        }
+        let candidates = &self.candidates;
+        let mask = self.shapes.mask_of(text, || {
+            let fits = |nth: usize, candidate: &PatternReadings| match candidate.pattern.parts_of(text) {
+                Ok(_) => 1_u128 << nth,
+                Err(fault) if depends_on_the_value(fault) => 1 << nth,
+                Err(_) => 0,
+            };
+            candidates.iter().enumerate().fold(0, |mask, (nth, candidate)| mask | fits(nth, candidate))
+        });
+        self.met.clear();
+        let (mut read_by, mut timed, mut with_offset) = (0_u128, false, false);
+        for nth in bits(mask) {
+            let Some(candidate) = self.candidates.get(nth) else { break };
+            match candidate.pattern.parts_of(text).map(Read::with_usual_fillers) {
+                Ok(Read::Filler(filler)) => {
+                    let met = self.fillers.entry(filler).or_default();
+                    met.count += 1;
+                    keep_first(&mut met.rows, row);
+                    return;
+                }
+                Ok(Read::Day(date, clock)) => {
+                    timed = clock.is_some_and(|clock| clock.time != ClockTime::MIDNIGHT);
+                    with_offset = clock.is_some_and(|clock| clock.offset_minutes.is_some());
+                    self.met.push((nth, date));
+                    read_by |= 1 << nth;
+                }
+                _ => {}
+            }
+        }
+        self.values += 1;
+        let readings = core::mem::take(&mut self.met);
+        for (nth, date) in &readings {
+            let Some(candidate) = self.candidates.get_mut(*nth) else { continue };
+            candidate.reads += 1;
+            candidate.times += u64::from(timed);
+            candidate.offsets += u64::from(with_offset);
+            candidate.days.note(*date);
+            if readings.len() == 1 {
+                candidate.alone += 1;
+                keep_example(&mut candidate.alone_examples, text, row);
+            }
+        }
+        if let Some((_, first)) = readings.first()
+            && readings.iter().any(|(_, date)| date != first)
+        {
+            self.note_differences(&readings, text, row);
+        }
+        for nth in bits(self.wanted_failures & !read_by) {
+            let Some(candidate) = self.candidates.get_mut(nth) else { break };
+            keep_example(&mut candidate.failures, text, row);
+            if candidate.failures.len() == EXAMPLES {
+                self.wanted_failures &= !(1 << nth);
+            }
+        }
+        if readings.is_empty() {
+            self.note_wanting(text);
+        }
+        self.met = readings;
+    }
+
+    fn note_differences(&mut self, readings: &[(usize, Date)], text: &str, row: u64) {
+        for (place, (one, first)) in readings.iter().enumerate() {
+            for (other, second) in readings.iter().skip(place + 1).filter(|(_, second)| second != first) {
+                let difference = self.differences.entry((*one, *other)).or_default();
+                difference.count += 1;
+                if difference.first.as_ref().is_none_or(|(value, ..)| value.row > row) {
+                    difference.first = Some((ValueMet::of(text, row), *first, *second));
+                }
+            }
+        }
+    }
+
+    /// Tries what wants something named, as long as it does not fail again and again.
+    fn note_wanting(&mut self, text: &str) {
+        const MOST_FAILURES: u64 = 100;
+        for wanting in self.wanting.iter_mut().filter(|wanting| wanting.failed < MOST_FAILURES) {
+            match wanting.pattern.reads(text) {
+                true => wanting.reads += 1,
+                false => wanting.failed += 1,
+            }
+        }
+    }
+
+    /// Takes over what was noted of other values of the same column.
+    ///
+    /// ```
+    /// use mild_ledger::DateEvidence;
+    /// let (mut one, mut other) = (DateEvidence::new(), DateEvidence::new());
+    /// one.note("2026-09-30", 1);
+    /// other.note("2026-10-01", 2);
+    /// one.merge(&other);
+    /// assert_eq!(one.values(), 2);
+    /// ```
+    pub fn merge(&mut self, other: &Self) {
+        self.values += other.values;
+        self.blanks += other.blanks;
+        for (filler, more) in &other.fillers {
+            let met = self.fillers.entry(*filler).or_default();
+            met.count += more.count;
+            more.rows.iter().for_each(|row| keep_first(&mut met.rows, *row));
+        }
+        for (candidate, more) in self.candidates.iter_mut().zip(&other.candidates) {
+            candidate.reads += more.reads;
+            candidate.alone += more.alone;
+            candidate.times += more.times;
+            candidate.offsets += more.offsets;
+            candidate.days.merge(&more.days);
+            merge_examples(&mut candidate.alone_examples, &more.alone_examples);
+            merge_examples(&mut candidate.failures, &more.failures);
+        }
+        self.wanted_failures &= other.wanted_failures;
+        for (pair, more) in &other.differences {
+            let difference = self.differences.entry(*pair).or_default();
+            difference.count += more.count;
+            let is_earlier = match (&difference.first, &more.first) {
+                (Some((own, ..)), Some((others, ..))) => others.row < own.row,
+                (own, _) => own.is_none(),
+            };
+            if is_earlier {
+                difference.first.clone_from(&more.first);
+            }
+        }
+        for (wanting, more) in self.wanting.iter_mut().zip(&other.wanting) {
+            wanting.reads += more.reads;
+            wanting.failed += more.failed;
+        }
+    }
+
+    /// How many values there were, blanks and fillers left out.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::DateEvidence::new().values(), 0);
+    /// ```
+    #[must_use]
+    pub fn values(&self) -> u64 {
+        self.values
+    }
+
+    /// How many texts were nothing but spaces.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::DateEvidence::new().blanks(), 0);
+    /// ```
+    #[must_use]
+    pub fn blanks(&self) -> u64 {
+        self.blanks
+    }
+
+    /// The fillers that were met.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::DateEvidence::new().fillers().count(), 0);
+    /// ```
+    pub fn fillers(&self) -> impl Iterator<Item = (Filler, &FillersMet)> {
+        self.fillers.iter().map(|(filler, met)| (*filler, met))
+    }
+
+    /// The pattern that reads every value once something is named beside it, and what: for columns that no candidate reads.
+    ///
+    /// ```
+    /// use mild_ledger::DateEvidence;
+    /// let mut evidence = DateEvidence::new();
+    /// (1..=3).for_each(|row| evidence.note("30/09/26", row));
+    /// let (pattern, wants) = evidence.wanting().next().unwrap();
+    /// assert_eq!((pattern.words(), wants), ("day/month/short-year", "a pivot year for years of two digits"));
+    /// ```
+    pub fn wanting(&self) -> impl Iterator<Item = (&DatePattern, &'static str)> {
+        let reads_all = |wanting: &&Wanting| self.values > 0 && wanting.reads == self.values;
+        self.wanting.iter().filter(reads_all).map(|wanting| (&wanting.pattern, wanting.wants))
+    }
+
+    /// What the values say.
+    ///
+    /// ```
+    /// use mild_ledger::{DateEvidence, PatternVerdict};
+    /// let mut evidence = DateEvidence::new();
+    /// (1..=3).for_each(|row| evidence.note("2026-09-30", row));
+    /// assert!(matches!(evidence.verdict(), PatternVerdict::Found(_)));
+    /// evidence.note("30/09/2026", 4);
+    /// assert!(matches!(evidence.verdict(), PatternVerdict::NoneReadsAll(Some(_))));
+    /// ```
+    #[must_use]
+    pub fn verdict(&self) -> PatternVerdict<'_> {
+        if self.values == 0 {
+            return PatternVerdict::NoValues;
+        }
+        let reads_all = |nth: &usize| self.candidates.get(*nth).is_some_and(|all| all.reads == self.values);
+        let explaining: Vec<usize> = (0..self.candidates.len()).filter(reads_all).collect();
+        let Some(first) = explaining.first().copied() else {
+            let some = self.candidates.iter().rev().filter(|candidate| candidate.reads > 0);
+            return PatternVerdict::NoneReadsAll(some.max_by_key(|candidate| candidate.reads));
+        };
+        let readings = |places: &[usize]| places.iter().filter_map(|nth| self.candidates.get(*nth)).collect();
+        // The forms of ISO 8601 come first among the candidates.
+        if first == 0 {
+            return PatternVerdict::Found(readings(&explaining[..1]));
+        }
+        let is_rival = |nth: &usize| {
+            let Some(rival) = self.candidates.get(*nth) else { return false };
+            let spoken_against = self.values - rival.reads;
+            !explaining.contains(nth)
+                && spoken_against < ROWS_AGAINST
+                && (rival.reads > 0 || self.is_twin(first, *nth))
+        };
+        let rivals: Vec<usize> = (0..self.candidates.len()).filter(is_rival).collect();
+        let differs = |pair: &(usize, usize)| self.differences.contains_key(pair);
+        let all: Vec<usize> = explaining.iter().chain(&rivals).copied().collect();
+        let ordered = |one: usize, other: usize| (one.min(other), one.max(other));
+        let among = all.iter().skip(1).map(|other| (first, *other));
+        let pair = among.clone().find(|(one, other)| differs(&ordered(*one, *other)));
+        if pair.is_none() && rivals.is_empty() {
+            return PatternVerdict::Found(readings(&explaining));
+        }
+        // The two that are shown first are two that differ, where there are such.
+        let mut shown = all;
+        if let Some((_, other)) = pair {
+            shown.retain(|nth| *nth != first && *nth != other);
+            shown.insert(0, other);
+            shown.insert(0, first);
+        }
+        let both_ways = pair.and_then(|(one, other)| {
+            let (value, first, second) = self.differences.get(&ordered(one, other))?.first.clone()?;
+            let (one, other) = if one < other { (first, second) } else { (second, first) };
+            Some(BothWays { value, one, other })
+        });
+        PatternVerdict::Ambiguous { patterns: readings(&shown), both_ways }
+    }
+
+    /// Whether one candidate is the other with day and month swapped, so that few rows of neither tell which it is.
+    fn is_twin(&self, one: usize, other: usize) -> bool {
+        let words = |nth: usize| self.candidates.get(nth).map_or("", |readings| readings.pattern.words());
+        let swapped = words(one).replace("day", "\0").replace("month", "day").replace('\0', "month");
+        swapped == words(other) && !words(one).contains("month-name")
+    }
+}
+
+impl ValueMet {
+    fn of(text: &str, row: u64) -> Self {
+        const SHOWN: usize = 100;
+        let end = text.char_indices().nth(SHOWN).map_or(text.len(), |(end, _)| end);
+        Self { row, text: text.get(..end).unwrap_or_default().to_owned() }
+    }
+}
+
+/// Whether another value of the same shape may be read.
+fn depends_on_the_value(fault: Fault) -> bool {
+    !matches!(fault, Fault::Shape | Fault::TooShort | Fault::Trailing | Fault::YearDigits)
+}
+
+/// The places of the bits that are set.
+fn bits(mut mask: u128) -> impl Iterator<Item = usize> {
+    core::iter::from_fn(move || {
+        let place = mask.trailing_zeros();
+        mask &= mask.checked_sub(1)?;
+        Some(place as usize)
+    })
+}
+
+fn keep_first(rows: &mut Vec<u64>, row: u64) {
+    let place = rows.partition_point(|before| *before < row);
+    if place < EXAMPLES {
+        rows.insert(place, row);
+        rows.truncate(EXAMPLES);
+    }
+}
+
+fn keep_example(examples: &mut Vec<ValueMet>, text: &str, row: u64) {
+    let place = examples.partition_point(|before| before.row < row);
+    if place < EXAMPLES {
+        examples.insert(place, ValueMet::of(text, row));
+        examples.truncate(EXAMPLES);
+    }
+}
+
+fn merge_examples(examples: &mut Vec<ValueMet>, more: &[ValueMet]) {
+    examples.extend(more.iter().cloned());
+    examples.sort();
+    examples.truncate(EXAMPLES);
+}
