@@ -146,7 +146,10 @@ pub use interval::{
     ClockInterval, ClockMeasure, Count, CountRule, DayCount, Ends, Figure, HoursOf, Interval, MeanMonth,
     Measure, Parts, Share, Way,
 };
-pub use number::{Decimal, Fraction, Operation, Quotient, Rounding, Scale};
+pub use number::{
+    AmountEvidence, Decimal, DecimalMark, Fraction, NegativeForm, Notation, NotationVerdict, Operation,
+    Quotient, Rounding, Scale, ThousandsMark,
+};
 pub use pattern::{
     BothWays, DateEvidence, DatePattern, DateTimeReading, DaysSeen, Filler, FillersMet, Language,
     PatternReadings, PatternSettings, PatternVerdict, PeriodDay, Reading, SerialSystem, TimeOfDay, ValueMet,

@@ -43,7 +43,7 @@ macro_rules! as_text {
 
 as_text! {
     CalendarYears, Church, ClockMeasure, ClockTime, ClockUnit, Combination, CommonYears, CountRule, Date, DateField,
-    DatePattern, DateRange, DateTime, DayCount, DayKind, Decimal, Ends, FiscalNaming, HolidayMove, LabelPattern, Language,
-    MeanMonth, Measure, Month, MonthEnd, NamedDay, NamedWindow, Nearness, Operation, PeriodDay, RestDays, Roll, Rounding, SerialSystem, Shift,
+    DatePattern, DateRange, DateTime, DayCount, DayKind, Decimal, DecimalMark, Ends, FiscalNaming, HolidayMove, LabelPattern, Language,
+    MeanMonth, Measure, Month, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Operation, PeriodDay, RestDays, Roll, Rounding, SerialSystem, Shift, ThousandsMark,
     Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers,
 }

@@ -1,5 +1,5 @@
 //! Which patterns a column is found to be written by, for every candidate, from a hundred thousand values each.
-#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // a test fails by panicking
 
 use mild_ledger::{Date, DateEvidence, DatePattern, PatternReadings, PatternVerdict};
 use proptest::prelude::*;

@@ -3,9 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    ClockUnit, DateField, DayKind, Ends, FiscalNaming, FiscalYear, HolidayMove, Language, Measure, MonthEnd,
-    Nearness, PeriodDay, PeriodEdge, PeriodRule, Roll, Rounding, SerialSystem, Shift, Unit, WeekNumbers,
-    WeekYear, Weekday, WeekdayNumbers, YearEnding,
+    ClockUnit, DateField, DayKind, DecimalMark, Ends, FiscalNaming, FiscalYear, HolidayMove, Language,
+    Measure, MonthEnd, Nearness, NegativeForm, PeriodDay, PeriodEdge, PeriodRule, Roll, Rounding,
+    SerialSystem, Shift, ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday, WeekdayNumbers, YearEnding,
 };
 use std::fmt::Display;
 use std::str::FromStr;
@@ -45,6 +45,9 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Languages of names", Language::ALL, ToString::to_string);
     held("Days of a period", PeriodDay::ALL, ToString::to_string);
     held("Serial numbers", SerialSystem::ALL, ToString::to_string);
+    held("Decimal marks", DecimalMark::ALL, ToString::to_string);
+    held("Thousands marks", ThousandsMark::ALL, ToString::to_string);
+    held("Amounts below zero", NegativeForm::ALL, ToString::to_string);
     held("Weekdays", Weekday::ALL, |day| day.word().to_owned());
     held("Fields of a date", DateField::ALL.iter().copied(), ToString::to_string);
     let weeks = [WeekNumbers::iso(), WeekNumbers::new(Weekday::Sunday, 1).unwrap(), WeekNumbers::blocks()];

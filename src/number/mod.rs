@@ -1,7 +1,9 @@
-//! Exact numbers: decimals, fractions, quotients, and rounding by name.
+//! Exact numbers: decimals, how they are written, fractions, quotients, and rounding by name.
 
 mod decimal;
 mod fraction;
+mod notation;
+mod notation_evidence;
 mod operation;
 mod quotient;
 mod rounding;
@@ -9,6 +11,8 @@ mod scale;
 
 pub use decimal::Decimal;
 pub use fraction::Fraction;
+pub use notation::{DecimalMark, NegativeForm, Notation, ThousandsMark};
+pub use notation_evidence::{AmountEvidence, NotationVerdict};
 pub use operation::Operation;
 pub use quotient::Quotient;
 pub use rounding::Rounding;

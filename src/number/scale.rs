@@ -78,27 +78,9 @@ impl Scale {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn read(self, text: &str) -> Result<Decimal, Error> {
-        self.read_units(text.as_bytes()).map(|units| self.amount(units)).map_err(|fault| {
-            let what = quoted(text);
-            match fault {
-                Fault::Empty => Error::new(ErrorKind::Unreadable, "there is no amount", PLAIN),
-                Fault::Sign(sign) => Error::new(
-                    ErrorKind::Unreadable,
-                    format!("{what} is not an amount: it holds {sign}"),
-                    PLAIN,
-                ),
-                Fault::TooFine => Error::new(
-                    ErrorKind::Unreadable,
-                    format!("{what} is too fine an amount"),
-                    format!("at most {} decimals", self.decimals),
-                ),
-                Fault::TooLarge => Error::new(
-                    ErrorKind::OutOfRange,
-                    format!("{what} is too large an amount"),
-                    "amounts of at most 38 digits",
-                ),
-            }
-        })
+        self.read_units(text.as_bytes())
+            .map(|units| self.amount(units))
+            .map_err(|fault| fault.into_error(text, self))
     }
 
     /// [`read`](Self::read) without the words of an error, for loops over columns.
@@ -231,6 +213,32 @@ pub(crate) enum Fault {
 pub(crate) struct ShownSign(char);
 
 impl Fault {
+    /// The error in words.
+    pub(super) fn into_error(self, text: &str, scale: Scale) -> Error {
+        let what = quoted(text);
+        match self {
+            Self::Empty => Error::new(ErrorKind::Unreadable, "there is no amount", PLAIN),
+            Self::Sign(sign) => {
+                Error::new(ErrorKind::Unreadable, format!("{what} is not an amount: it holds {sign}"), PLAIN)
+            }
+            Self::TooFine => Error::new(
+                ErrorKind::Unreadable,
+                format!("{what} is too fine an amount"),
+                format!("at most {} decimals", scale.decimals),
+            ),
+            Self::TooLarge => Error::new(
+                ErrorKind::OutOfRange,
+                format!("{what} is too large an amount"),
+                "amounts of at most 38 digits",
+            ),
+        }
+    }
+
+    /// The fault of a character that cannot stand in an amount.
+    pub(super) fn of_char(sign: char) -> Self {
+        Self::Sign(ShownSign(sign))
+    }
+
     /// The fault of a byte that cannot stand in an amount, shown as the whole character it belongs to.
     fn of_sign(text: &[u8], byte: u8) -> Self {
         let whole = core::str::from_utf8(text).ok().and_then(|text| {

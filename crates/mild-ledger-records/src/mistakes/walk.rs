@@ -73,6 +73,14 @@ impl Walk {
         }
     }
 
+    /// The items of a list, or the one value that stands in its place.
+    pub(crate) fn items_or_one<'t, 'i>(&self, value: &'t Value<'i>) -> &'t [Value<'i>] {
+        match value.get_ref() {
+            DeValue::Array(items) => items,
+            _ => std::slice::from_ref(value),
+        }
+    }
+
     /// The two items of a list.
     pub(crate) fn two_items<'t, 'i>(
         &mut self,

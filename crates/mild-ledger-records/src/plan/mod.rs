@@ -3,6 +3,7 @@
 mod as_of;
 mod date_column;
 mod model;
+mod number_column;
 mod output;
 mod plan_file;
 mod quoted_header;

@@ -7,9 +7,9 @@ use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
 use crate::source::Reading;
-use crate::table::{Missing, TimeKept};
+use crate::table::{Missing, TimeKept, WrittenNumbers};
 use crate::zones::Zone;
-use mild_ledger::{Scale, WrittenDates};
+use mild_ledger::WrittenDates;
 use std::path::{Path, PathBuf};
 
 pub use super::as_of::AsOf;
@@ -28,7 +28,8 @@ pub struct Plan {
     pub(crate) repeats: Option<Repeats>,
     pub(crate) longest_cell: usize,
     pub(crate) dates: Vec<DateColumnPlan>,
-    pub(crate) amounts: Vec<AmountColumn>,
+    pub(crate) amounts: Vec<NumberColumnPlan>,
+    pub(crate) numbers: Vec<NumberColumnPlan>,
     pub(crate) select: Vec<Condition>,
     pub(crate) calendars: Vec<PlannedCalendar>,
     pub(crate) columns: Vec<PlannedColumn>,
@@ -52,12 +53,11 @@ pub(crate) struct DateColumnPlan {
     pub(crate) missing: Missing,
 }
 
-/// A column of the records that holds amounts.
+/// A column of the records that holds amounts or numbers.
 #[derive(Debug)]
-pub(crate) struct AmountColumn {
+pub(crate) struct NumberColumnPlan {
     pub(crate) column: At<String>,
-    pub(crate) scale: Scale,
-    pub(crate) missing: Missing,
+    pub(crate) written: WrittenNumbers,
 }
 
 /// What stands for the as-of date in names of files, titles and texts.

@@ -1,14 +1,12 @@
 //! `[records]`: the file, its key, and which of its columns are dates and amounts.
 
 use super::date_column::read_date_column;
-use super::model::{AmountColumn, DateColumnPlan};
+use super::model::{DateColumnPlan, NumberColumnPlan};
+use super::number_column::{NumberPart, read_numbers};
 use super::output::check_name;
-use super::quoted_header::is_unquoted_dot;
 use super::vocabulary as keys;
 use crate::keys::{REPEATS, Repeats};
 use crate::mistakes::{At, Value, Walk};
-use crate::table::Missing;
-use mild_ledger::Scale;
 
 /// The longest cell where a plan states none: 1 MiB.
 const LONGEST_CELL: usize = 1 << 20;
@@ -19,7 +17,8 @@ pub(super) struct RecordsPart {
     pub(super) repeats: Option<Repeats>,
     pub(super) longest_cell: usize,
     pub(super) dates: Vec<DateColumnPlan>,
-    pub(super) amounts: Vec<AmountColumn>,
+    pub(super) amounts: Vec<NumberColumnPlan>,
+    pub(super) numbers: Vec<NumberColumnPlan>,
 }
 
 pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
@@ -52,27 +51,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
             dates.extend(read_date_column(walk, column, value));
         }
     }
-    let mut amounts = Vec::new();
-    if let Some(value) = table.get("amounts") {
-        for (name, value) in walk.table(value, "columns with their decimals")? {
-            let column = At { value: name.get_ref().to_string(), span: name.span() };
-            amounts.extend(read_amount_column(walk, column, value));
-        }
-    }
-    Some(RecordsPart { file: file?, key, repeats, longest_cell, dates, amounts })
-}
-
-fn read_amount_column(walk: &mut Walk, column: At<String>, value: &Value<'_>) -> Option<AmountColumn> {
-    const EXPECTED: &str = "a table such as { decimals = 2 }";
-    let table = walk.table(value, EXPECTED)?;
-    if is_unquoted_dot(walk, &column, table, keys::AMOUNT.known) {
-        return None;
-    }
-    walk.check_keys(table, &keys::AMOUNT);
-    let decimals =
-        walk.needed(table, "decimals", value.span(), "decimals = 2, or as many as its amounts have");
-    let decimals = decimals.and_then(|value| crate::columns::read_decimals(walk, value))?;
-    let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(true);
-    let missing = if required { Missing::SetsRowAside } else { Missing::LeavesCellEmpty };
-    Some(AmountColumn { column, scale: Scale::new(decimals).ok()?, missing })
+    let amounts = read_numbers(walk, table, NumberPart::Amounts)?;
+    let numbers = read_numbers(walk, table, NumberPart::Numbers)?;
+    Some(RecordsPart { file: file?, key, repeats, longest_cell, dates, amounts, numbers })
 }

@@ -75,6 +75,7 @@ fn read_plan(
         longest_cell: records.longest_cell,
         dates: records.dates,
         amounts: records.amounts,
+        numbers: records.numbers,
         select,
         calendars,
         columns,

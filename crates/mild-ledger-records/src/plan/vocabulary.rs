@@ -10,8 +10,8 @@ pub(super) const TOP: Keys<'static> = Keys {
 
 pub(super) const RECORDS: Keys<'static> = Keys {
     part: "[records]",
-    known: &["file", "key", "repeats", "dates", "amounts", "longest_cell"],
-    later: &["numbers", "sheet"],
+    known: &["file", "key", "repeats", "dates", "amounts", "numbers", "longest_cell"],
+    later: &["sheet"],
 };
 
 pub(super) const DATE: Keys<'static> = Keys {
@@ -31,8 +31,11 @@ pub(super) const DATE: Keys<'static> = Keys {
     later: &[],
 };
 
-pub(super) const AMOUNT: Keys<'static> =
-    Keys { part: "an amount column", known: &["decimals", "required"], later: &["currency"] };
+pub(super) const AMOUNT: Keys<'static> = Keys {
+    part: "a column of amounts or numbers",
+    known: &["decimals", "decimal_mark", "thousands", "negatives", "signs", "blank", "required"],
+    later: &["currency"],
+};
 
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
@@ -71,7 +74,7 @@ mod tests {
             (&TOP, &schema),
             (&RECORDS, &schema["properties"]["records"]),
             (&DATE, &records["dates"]["additionalProperties"]["anyOf"][1]),
-            (&AMOUNT, &records["amounts"]["additionalProperties"]),
+            (&AMOUNT, &schema["$defs"]["numbers"]["additionalProperties"]),
             (&OUTPUT, &schema["properties"]["output"]),
             (&CALENDAR, &schema["properties"]["calendar"]["additionalProperties"]),
             (&PERIOD, &schema["$defs"]["period"]),

@@ -9,7 +9,7 @@ use crate::plan::Plan;
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
 use crate::source::Reading;
-use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Missing, Origin, TimeKept};
+use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Origin, TimeKept, WrittenNumbers};
 use crate::typing::Cleaner;
 use arrow_schema::SchemaRef;
 use mild_ledger::{HoursOf, Scale};
@@ -38,7 +38,7 @@ impl Job {
         (source, header): (&str, &[String]),
     ) -> Result<Self, RecordsError> {
         let mut binder = Binder::new(as_of, header, plan.folder());
-        bind_dates_and_amounts(&mut binder, plan);
+        let written = bind_columns_of_file(&mut binder, plan);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
@@ -71,7 +71,7 @@ impl Job {
         else {
             return Err(plan.mistakes(mistakes));
         };
-        let layout = Layout { columns, columns_of_file, key, sources: vec![source.to_owned()] };
+        let layout = Layout { columns, columns_of_file, key, written, sources: vec![source.to_owned()] };
         let setting = Setting { as_of, layout, calendars };
         let (reading, repeats) = (plan.reading(), plan.repeats);
         Ok(Self { setting, reading, repeats, amounts, steps, select, reports, output, order_by, notes })
@@ -107,17 +107,14 @@ impl Job {
         table.schema(layout, &self.output).map_err(|error| failed(&error))
     }
 
-    /// Whether an amount may be missing.
-    pub(super) fn may_be_missing(&self, column: usize) -> bool {
-        matches!(self.setting.layout.kind(column), Kind::Amount { missing: Missing::LeavesCellEmpty, .. })
-    }
-
     pub(super) fn read_back_state(&self, column: usize) -> ReadBackState {
         if self.output.contains(&column) { ReadBackState::InTheOutput } else { ReadBackState::NotWritten }
     }
 }
 
-fn bind_dates_and_amounts(binder: &mut Binder<'_>, plan: &Plan) {
+/// Says of the columns of the file what the plan says of them; how their numbers are written.
+fn bind_columns_of_file(binder: &mut Binder<'_>, plan: &Plan) -> Vec<Option<WrittenNumbers>> {
+    let mut written = vec![None; binder.columns_of_file];
     for date in &plan.dates {
         if let Some(column) = binder.find(&date.column) {
             let hours = if date.zone.is_some() { HoursOf::Instants } else { HoursOf::Clock };
@@ -137,9 +134,26 @@ fn bind_dates_and_amounts(binder: &mut Binder<'_>, plan: &Plan) {
                 let span = amount.column.span.clone();
                 binder.mistakes.tell(span, "this column is read as dates already", "another column");
             }
-            binder.columns[column].kind = Kind::Amount { scale: amount.scale, missing: amount.missing };
+            binder.columns[column].kind = Kind::Amount { scale: amount.written.scale };
+            if let Some(place) = written.get_mut(column) {
+                *place = Some(amount.written.clone());
+            }
         }
     }
+    for number in &plan.numbers {
+        if let Some(column) = binder.find(&number.column) {
+            if !matches!(binder.kind(column), Kind::Text) {
+                let what = format!("this column is read as {} already", binder.kind(column).word());
+                binder.mistakes.tell(number.column.span.clone(), what, "another column");
+            }
+            let decimals = number.written.scale.decimals();
+            binder.columns[column].kind = Kind::Number { decimals, figure: None };
+            if let Some(place) = written.get_mut(column) {
+                *place = Some(number.written.clone());
+            }
+        }
+    }
+    written
 }
 
 /// What may stand behind the name of a column to order by.

@@ -11,8 +11,10 @@ use crate::keys::{Decision, KeyMaker, MadeKeys, Repeats};
 use crate::reports::Tally;
 use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
-use crate::table::{Batch, Became, Exception, ExceptionSubject, Origin, Reason, ReplacedAmount, Table};
-use crate::typing::{Cleaner, Place, read_amount};
+use crate::table::{
+    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, Table,
+};
+use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
 use std::sync::Arc;
 
@@ -280,19 +282,18 @@ impl ReaderTally {
 
     fn count(&mut self, job: &Job, batch: &Batch) -> Result<(), RecordsError> {
         for (nth, column) in job.amounts.iter().enumerate() {
-            let Some(scale) = job.scale(*column) else { continue };
+            let Some(written) = job.setting.layout.written(*column) else { continue };
             let mut sum = self.sums[nth];
             let mut unreadable = batch.broken.len() as u64;
             for row in 0..batch.rows() {
-                let text = batch.text(*column, row);
-                match read_amount(text, scale) {
-                    Ok(units) => {
+                match written.read(batch.text(*column, row)) {
+                    NumberRead::Units(units) => {
                         let too_large = || job.too_large(*column, batch.origins.of(row));
                         sum = sum.checked_add(units).ok_or_else(too_large)?;
                     }
                     // A missing amount that may be missing is none.
-                    Err(_) if text.trim().is_empty() && job.may_be_missing(*column) => {}
-                    Err(_) => unreadable += 1,
+                    NumberRead::Blank if written.missing == Missing::LeavesCellEmpty => {}
+                    NumberRead::Blank | NumberRead::Fault(_) => unreadable += 1,
                 }
             }
             self.sums[nth] = sum;

@@ -21,9 +21,8 @@ pub(crate) enum Kind {
     /// Amounts of the records.
     Amount {
         scale: Scale,
-        missing: Missing,
     },
-    /// Numbers that the plan adds, with so many decimals.
+    /// Numbers that are no amounts of the records, or that the plan adds, with so many decimals.
     Number {
         decimals: u8,
         figure: Option<Figure>,

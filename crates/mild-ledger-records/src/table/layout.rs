@@ -3,6 +3,7 @@
 use super::batch::Batch;
 use super::kind::{Column, Kind};
 use super::origins::Origin;
+use super::written_numbers::WrittenNumbers;
 
 /// The columns of every batch of a run, and which of them tell rows apart.
 pub(crate) struct Layout {
@@ -10,11 +11,18 @@ pub(crate) struct Layout {
     pub(crate) columns: Vec<Column>,
     pub(crate) columns_of_file: usize,
     pub(crate) key: Vec<usize>,
+    /// How the amounts and numbers of the file are written, a column each; none for columns of other things.
+    pub(crate) written: Vec<Option<WrittenNumbers>>,
     /// The files of records, as they are called.
     pub(crate) sources: Vec<String>,
 }
 
 impl Layout {
+    /// How the amounts or numbers of a column of the file are written.
+    pub(crate) fn written(&self, column: usize) -> Option<&WrittenNumbers> {
+        self.written.get(column)?.as_ref()
+    }
+
     pub(crate) fn kind(&self, column: usize) -> &Kind {
         self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
     }

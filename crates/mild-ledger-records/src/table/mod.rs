@@ -11,6 +11,7 @@ mod kind;
 mod layout;
 mod origins;
 mod records;
+mod written_numbers;
 
 pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 pub(crate) use byte_rows::ByteRows;
@@ -23,3 +24,4 @@ pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missin
 pub(crate) use layout::Layout;
 pub(crate) use origins::{Origin, Origins};
 pub(crate) use records::{meaning, plain_schema};
+pub(crate) use written_numbers::{NumberRead, WrittenNumbers};

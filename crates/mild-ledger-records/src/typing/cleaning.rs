@@ -3,13 +3,13 @@
 use super::suspicion::Suspicion;
 use crate::table::{
     Batch, Became, BrokenRow, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout, Missing,
-    Origin, Reason, RowFault, Table, TimeKept, date_array, moment_array,
+    NumberRead, Origin, Reason, RowFault, Table, TimeKept, WrittenNumbers, date_array, moment_array,
 };
 use crate::zones::Zone;
 use arrow_array::StringArray;
 use mild_ledger::column::{DateReader, DateTally, NoDate};
 use mild_ledger::{
-    ClockTime, Date, DateTime, DateTimeReading, Error, ErrorKind, FinerDigits, Reading, Scale, TimeOfDay,
+    ClockTime, Date, DateTime, DateTimeReading, Error, ErrorKind, FinerDigits, Reading, TimeOfDay,
     WrittenDates,
 };
 
@@ -79,12 +79,16 @@ impl<'j> Cleaner<'j> {
             let as_it_is = || Data::Text(texts_of(batch, nth));
             let mut cells =
                 Cells { layout: self.layout, batch, column: nth, exceptions, places: &mut places };
-            let (data, gaps) = match self.layout.kind(nth) {
+            let kind = self.layout.kind(nth);
+            let (data, gaps) = match kind {
                 Kind::Date { .. } => match readers.next() {
                     Some(reader) => reader.read(&mut cells),
                     None => (as_it_is(), Vec::new()),
                 },
-                Kind::Amount { scale, missing } => (read_amounts(&mut cells, *scale, *missing), Vec::new()),
+                Kind::Amount { .. } | Kind::Number { .. } => match self.layout.written(nth) {
+                    Some(written) => read_numbers(&mut cells, written, became_unreadable(kind, written)),
+                    None => (as_it_is(), Vec::new()),
+                },
                 _ => (as_it_is(), Vec::new()),
             };
             columns.push(data);
@@ -296,38 +300,43 @@ fn in_words(error: &Error) -> (Reason, String) {
     (reason, format!("{} (allowed: {})", error.what(), error.allowed()))
 }
 
-/// One absurd amount would spoil every sum, so what has more digits than any money is not read.
-const MOST_UNITS: u128 = 10_u128.pow(30);
-
-/// An amount of the records as it is read wherever it is.
-pub(crate) fn read_amount(text: &str, scale: Scale) -> Result<i128, String> {
-    match scale.read(text.trim()) {
-        Ok(amount) if amount.units().unsigned_abs() < MOST_UNITS => Ok(amount.units()),
-        Ok(_) => Err("the amount has more than 30 digits (allowed: amounts of at most 30 digits)".to_owned()),
-        Err(error) => Err(format!("{} (allowed: {})", error.what(), error.allowed())),
+/// What becomes of a row, or a cell, whose number cannot be read.
+fn became_unreadable(kind: &Kind, written: &WrittenNumbers) -> Became {
+    match (kind, written.missing) {
+        (Kind::Number { .. }, Missing::LeavesCellEmpty) => Became::CellEmpty,
+        _ => Became::RowSetAside,
     }
 }
 
-fn read_amounts(cells: &mut Cells<'_>, scale: Scale, missing: Missing) -> Data {
+/// Reads the amounts or numbers of a column. A row whose amount cannot be read is set aside; a number that is no money leaves its
+/// cell empty, unless the plan wants one in each row.
+fn read_numbers(
+    cells: &mut Cells<'_>,
+    written: &WrittenNumbers,
+    without: Became,
+) -> (Data, Vec<Option<Gap>>) {
+    let mut gaps: Vec<Option<Gap>> = Vec::new();
     let mut units = Vec::with_capacity(cells.rows());
     for row in 0..cells.rows() {
-        let text = cells.text(row);
-        units.push(match (text.trim(), missing) {
-            ("", Missing::LeavesCellEmpty) => None,
-            ("", Missing::SetsRowAside) => {
-                cells.list(row, Reason::NoAmount, String::new(), Became::RowSetAside);
+        units.push(match written.read(cells.text(row)) {
+            NumberRead::Units(units) => Some(units),
+            NumberRead::Blank => {
+                if written.missing == Missing::SetsRowAside {
+                    cells.list(row, Reason::NoAmount, String::new(), Became::RowSetAside);
+                }
                 None
             }
-            (text, _) => match read_amount(text, scale) {
-                Ok(units) => Some(units),
-                Err(detail) => {
-                    cells.list(row, Reason::UnreadableAmount, detail, Became::RowSetAside);
-                    None
+            NumberRead::Fault(detail) => {
+                if without == Became::CellEmpty {
+                    gaps.resize(cells.rows(), None);
+                    gaps[row] = Some(Gap::Unreadable);
                 }
-            },
+                cells.list(row, Reason::UnreadableAmount, detail, without);
+                None
+            }
         });
     }
-    Data::numbers(units, scale.decimals())
+    (Data::numbers(units, written.scale.decimals()), gaps)
 }
 
 fn broken_row(source: usize, row: &BrokenRow) -> Exception {

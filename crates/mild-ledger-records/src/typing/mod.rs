@@ -3,4 +3,4 @@
 mod cleaning;
 mod suspicion;
 
-pub(crate) use cleaning::{Cleaner, ColumnReadings, Place, read_amount};
+pub(crate) use cleaning::{Cleaner, ColumnReadings, Place};

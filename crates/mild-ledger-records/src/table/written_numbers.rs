@@ -1,0 +1,42 @@
+//! How the amounts and numbers of a column of the file are written.
+
+use super::kind::Missing;
+use mild_ledger::{Notation, Scale};
+
+/// How the numbers of a column are written, and what becomes of a row without one.
+#[derive(Debug, Clone)]
+pub(crate) struct WrittenNumbers {
+    pub(crate) scale: Scale,
+    pub(crate) notation: Notation,
+    /// Texts that mean a blank.
+    pub(crate) blanks: Vec<String>,
+    pub(crate) missing: Missing,
+}
+
+/// What a text turned out to be.
+pub(crate) enum NumberRead {
+    Units(i128),
+    Blank,
+    /// Why it is no number.
+    Fault(String),
+}
+
+/// One absurd number would spoil every sum, so what has more digits than any money is not read.
+const MOST_UNITS: u128 = 10_u128.pow(30);
+
+impl WrittenNumbers {
+    /// Reads a text as it is read wherever it is.
+    pub(crate) fn read(&self, text: &str) -> NumberRead {
+        let text = text.trim();
+        if text.is_empty() || self.blanks.iter().any(|blank| blank.eq_ignore_ascii_case(text)) {
+            return NumberRead::Blank;
+        }
+        match self.notation.read(text, self.scale) {
+            Ok(number) if number.units().unsigned_abs() < MOST_UNITS => NumberRead::Units(number.units()),
+            Ok(_) => NumberRead::Fault(
+                "the amount has more than 30 digits (allowed: amounts of at most 30 digits)".to_owned(),
+            ),
+            Err(error) => NumberRead::Fault(format!("{} (allowed: {})", error.what(), error.allowed())),
+        }
+    }
+}

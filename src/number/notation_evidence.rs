@@ -1,0 +1,513 @@
+//! What the values of a column tell of how its amounts are written.
+
+use super::decimal::Decimal;
+use super::notation::{DecimalMark, NegativeForm, Notation, ThousandsMark};
+use super::scale::Scale;
+use alloc::borrow::ToOwned;
+use alloc::collections::BTreeMap;
+use alloc::string::String;
+use alloc::vec::Vec;
+
+/// Rows that must speak against a notation that reads some of them otherwise.
+const ROWS_AGAINST: u64 = 3;
+/// Values that are kept as examples of each thing.
+const EXAMPLES: usize = 5;
+/// Currencies that are counted apart.
+const MOST_CURRENCIES: usize = 64;
+
+/// The marks that amounts are tried for, simplest first.
+const MARKS: [(DecimalMark, ThousandsMark); 8] = [
+    (DecimalMark::Point, ThousandsMark::None),
+    (DecimalMark::Comma, ThousandsMark::None),
+    (DecimalMark::Point, ThousandsMark::Comma),
+    (DecimalMark::Comma, ThousandsMark::Point),
+    (DecimalMark::Point, ThousandsMark::Space),
+    (DecimalMark::Comma, ThousandsMark::Space),
+    (DecimalMark::Point, ThousandsMark::Apostrophe),
+    (DecimalMark::Comma, ThousandsMark::Apostrophe),
+];
+
+/// Finds the notation of a column of amounts from all of its values, one by one and in any order, in bounded memory.
+///
+/// ```
+/// use mild_ledger::{AmountEvidence, NotationVerdict};
+///
+/// let mut evidence = AmountEvidence::new();
+/// for (row, text) in (1..).zip(["1.250,00 €", "(50,25 €)", "8,00 €", "12.000,50 €"]) {
+///     evidence.note(text, row);
+/// }
+/// let NotationVerdict::Found(notation) = evidence.verdict() else { unreachable!() };
+/// assert_eq!(notation.to_string(), "€ 1.234,56 or (€ 1.234,56)");
+/// assert_eq!(evidence.decimals(), 2);
+///
+/// let mut evidence = AmountEvidence::new();
+/// (1..=9).for_each(|row| evidence.note("1,250", row));
+/// let NotationVerdict::Ambiguous { one, other, .. } = evidence.verdict() else { unreachable!() };
+/// assert_eq!((one.to_string(), other.to_string()), ("1234,56".into(), "1,234.56".into()));
+/// ```
+#[derive(Debug, Clone)]
+pub struct AmountEvidence {
+    values: u64,
+    blanks: u64,
+    /// Values of digits alone, which every notation reads as the same.
+    whole: u64,
+    leading_zeros: u64,
+    negative: u64,
+    candidates: [Readings; MARKS.len()],
+    differences: BTreeMap<(usize, usize), (u64, Example)>,
+    brackets: u64,
+    trailing_minus: u64,
+    credit: u64,
+    debit: u64,
+    currencies: BTreeMap<String, u64>,
+    /// Values that no notation reads.
+    failures: Vec<Example>,
+    failed: u64,
+}
+
+/// The row and the text of a value.
+type Example = (u64, String);
+
+#[derive(Debug, Clone, Default)]
+struct Readings {
+    /// Values with marks that it reads.
+    reads: u64,
+    most_decimals: u8,
+}
+
+/// What a column's values say about how its amounts are written.
+///
+/// ```
+/// use mild_ledger::{AmountEvidence, NotationVerdict};
+/// assert!(matches!(AmountEvidence::new().verdict(), NotationVerdict::NoValues));
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum NotationVerdict {
+    /// There is nothing but blanks.
+    NoValues,
+    /// This notation reads every value, and none that reads one otherwise is left.
+    Found(Notation),
+    /// Two notations explain the values and read one differently, and too few rows decide between them.
+    Ambiguous {
+        /// The simpler of the two.
+        one: Notation,
+        /// The other.
+        other: Notation,
+        /// The first value that they read differently: its row and its text.
+        example: (u64, String),
+    },
+    /// No notation reads every value; how many the best one does.
+    NoneReadsAll {
+        /// The notation that reads the most.
+        best: Notation,
+        /// How many it reads.
+        reads: u64,
+    },
+}
+
+impl Default for AmountEvidence {
+    fn default() -> Self {
+        Self::new()
+    }
+}
+
+impl AmountEvidence {
+    /// Of no values yet.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::AmountEvidence::new().values(), 0);
+    /// ```
+    #[must_use]
+    pub fn new() -> Self {
+        Self {
+            values: 0,
+            blanks: 0,
+            whole: 0,
+            leading_zeros: 0,
+            negative: 0,
+            candidates: Default::default(),
+            differences: BTreeMap::new(),
+            brackets: 0,
+            trailing_minus: 0,
+            credit: 0,
+            debit: 0,
+            currencies: BTreeMap::new(),
+            failures: Vec::new(),
+            failed: 0,
+        }
+    }
+
+    /// Takes note of the value of a row.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// evidence.note("12.50", 1);
+    /// assert_eq!(evidence.values(), 1);
+    /// ```
+    pub fn note(&mut self, text: &str, row: u64) {
+        let text = text.trim();
+        if text.is_empty() {
+            self.blanks += 1;
+            return;
+        }
+        self.values += 1;
+        let dress = if text.bytes().any(|byte| byte.is_ascii_digit()) { Dress::of(text) } else { None };
+        let Some(dress) = dress else { return self.note_failure(text, row) };
+        if dress.digits.bytes().all(|byte| byte.is_ascii_digit()) {
+            self.whole += 1;
+            self.leading_zeros += u64::from(dress.digits.len() > 1 && dress.digits.starts_with('0'));
+            return self.note_dress(&dress);
+        }
+        let mut readings: [Option<Decimal>; MARKS.len()] = [None; MARKS.len()];
+        for ((reading, candidate), marks) in readings.iter_mut().zip(&mut self.candidates).zip(MARKS) {
+            *reading = read_marked(dress.digits, marks);
+            if let Some(number) = reading {
+                candidate.reads += 1;
+                candidate.most_decimals = candidate.most_decimals.max(number.decimals());
+            }
+        }
+        if readings.iter().all(Option::is_none) {
+            return self.note_failure(text, row);
+        }
+        self.note_dress(&dress);
+        for one in 0..MARKS.len() {
+            for other in one + 1..MARKS.len() {
+                let (Some(Some(first)), Some(Some(second))) = (readings.get(one), readings.get(other)) else {
+                    continue;
+                };
+                if first.checked_sub(*second).is_none_or(|difference| difference.units() != 0) {
+                    let new = || (row, shown(text));
+                    let (count, example) = self.differences.entry((one, other)).or_insert_with(|| (0, new()));
+                    *count += 1;
+                    if row < example.0 {
+                        *example = new();
+                    }
+                }
+            }
+        }
+    }
+
+    fn note_failure(&mut self, text: &str, row: u64) {
+        self.failed += 1;
+        let place = self.failures.partition_point(|(before, _)| *before < row);
+        if place < EXAMPLES {
+            self.failures.insert(place, (row, shown(text)));
+            self.failures.truncate(EXAMPLES);
+        }
+    }
+
+    fn note_dress(&mut self, dress: &Dress<'_>) {
+        self.brackets += u64::from(dress.brackets);
+        self.trailing_minus += u64::from(dress.trailing_minus);
+        self.credit += u64::from(dress.letters == Some(true));
+        self.debit += u64::from(dress.letters == Some(false));
+        self.negative += u64::from(dress.brackets || dress.trailing_minus || dress.leading_minus);
+        if let Some(currency) = dress.currency {
+            if let Some(count) = self.currencies.get_mut(currency) {
+                *count += 1;
+            } else if self.currencies.len() < MOST_CURRENCIES {
+                self.currencies.insert(currency.to_owned(), 1);
+            }
+        }
+    }
+
+    /// Takes over what was noted of other values of the same column.
+    ///
+    /// ```
+    /// use mild_ledger::AmountEvidence;
+    /// let (mut one, mut other) = (AmountEvidence::new(), AmountEvidence::new());
+    /// one.note("12.50", 1);
+    /// other.note("USD 8.00", 2);
+    /// one.merge(&other);
+    /// assert_eq!((one.values(), one.currencies().next()), (2, Some(("USD", 1))));
+    /// ```
+    pub fn merge(&mut self, other: &Self) {
+        self.values += other.values;
+        self.blanks += other.blanks;
+        self.whole += other.whole;
+        self.leading_zeros += other.leading_zeros;
+        self.negative += other.negative;
+        self.brackets += other.brackets;
+        self.trailing_minus += other.trailing_minus;
+        self.credit += other.credit;
+        self.debit += other.debit;
+        self.failed += other.failed;
+        for (candidate, more) in self.candidates.iter_mut().zip(&other.candidates) {
+            candidate.reads += more.reads;
+            candidate.most_decimals = candidate.most_decimals.max(more.most_decimals);
+        }
+        for (pair, (more, theirs)) in &other.differences {
+            let (count, example) = self.differences.entry(*pair).or_insert_with(|| (0, theirs.clone()));
+            *count += more;
+            if theirs.0 < example.0 {
+                example.clone_from(theirs);
+            }
+        }
+        for (currency, more) in &other.currencies {
+            if self.currencies.len() < MOST_CURRENCIES || self.currencies.contains_key(currency) {
+                *self.currencies.entry(currency.clone()).or_default() += more;
+            }
+        }
+        self.failures.extend(other.failures.iter().cloned());
+        self.failures.sort();
+        self.failures.truncate(EXAMPLES);
+    }
+
+    /// How many values there were, blanks left out.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::AmountEvidence::new().values(), 0);
+    /// ```
+    #[must_use]
+    pub fn values(&self) -> u64 {
+        self.values
+    }
+
+    /// How many texts were nothing but spaces.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::AmountEvidence::new().blanks(), 0);
+    /// ```
+    #[must_use]
+    pub fn blanks(&self) -> u64 {
+        self.blanks
+    }
+
+    /// Whether every value is a whole number of digits alone, perhaps with a sign, and none begins with a zero, as numbers of
+    /// things that are not counted do.
+    ///
+    /// ```
+    /// use mild_ledger::AmountEvidence;
+    /// let mut evidence = AmountEvidence::new();
+    /// evidence.note("12", 1);
+    /// assert!(evidence.is_whole());
+    /// evidence.note("007", 2);
+    /// assert!(!evidence.is_whole());
+    /// ```
+    #[must_use]
+    pub fn is_whole(&self) -> bool {
+        let dressed = self.brackets + self.credit + self.debit + self.currencies.values().sum::<u64>();
+        self.values > 0 && self.whole == self.values && self.leading_zeros == 0 && dressed == 0
+    }
+
+    /// How many values are digits alone that begin with a zero, as numbers of things that are not counted do.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::AmountEvidence::new().leading_zeros(), 0);
+    /// ```
+    #[must_use]
+    pub fn leading_zeros(&self) -> u64 {
+        self.leading_zeros
+    }
+
+    /// How many values are below zero by a minus before or behind them or by brackets.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// ["-1", "(2)", "3-", "4"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// assert_eq!(evidence.negative(), 3);
+    /// ```
+    #[must_use]
+    pub fn negative(&self) -> u64 {
+        self.negative
+    }
+
+    /// How many values have letters of credit and of debit behind them; which of the two is below zero they do not tell.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// evidence.note("50.00 CR", 1);
+    /// assert_eq!(evidence.credit_and_debit(), (1, 0));
+    /// ```
+    #[must_use]
+    pub fn credit_and_debit(&self) -> (u64, u64) {
+        (self.credit, self.debit)
+    }
+
+    /// The signs and codes of currencies that stand beside values, each with how many.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::AmountEvidence::new().currencies().count(), 0);
+    /// ```
+    pub fn currencies(&self) -> impl Iterator<Item = (&str, u64)> {
+        self.currencies.iter().map(|(currency, count)| (currency.as_str(), *count))
+    }
+
+    /// The first values that no notation reads, each with its row.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// evidence.note("soon", 3);
+    /// assert_eq!(evidence.failures(), [(3, "soon".to_owned())]);
+    /// ```
+    #[must_use]
+    pub fn failures(&self) -> &[(u64, String)] {
+        &self.failures
+    }
+
+    /// The most decimals of a value, by the notation that is found or reads the most.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// evidence.note("12.500", 1);
+    /// evidence.note("8.25", 2);
+    /// assert_eq!(evidence.decimals(), 3);
+    /// ```
+    #[must_use]
+    pub fn decimals(&self) -> u8 {
+        self.best().and_then(|nth| self.candidates.get(nth)).map_or(0, |readings| readings.most_decimals)
+    }
+
+    /// What the values say.
+    ///
+    /// ```
+    /// use mild_ledger::{AmountEvidence, Notation, NotationVerdict};
+    /// let mut evidence = AmountEvidence::new();
+    /// ["12.50", "8", "-0.25"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// assert_eq!(evidence.verdict(), NotationVerdict::Found(Notation::plain()));
+    /// ```
+    #[must_use]
+    pub fn verdict(&self) -> NotationVerdict {
+        let Some(best) = self.best().filter(|_| self.values > 0) else { return NotationVerdict::NoValues };
+        let reads = |nth: usize| self.candidates.get(nth).map_or(0, |candidate| candidate.reads) + self.whole;
+        if reads(best) < self.values {
+            return NotationVerdict::NoneReadsAll { best: self.notation(best), reads: reads(best) };
+        }
+        let rival = self.differences.iter().filter_map(|((one, other), (_, example))| {
+            let rival = match best {
+                best if best == *one => *other,
+                best if best == *other => *one,
+                _ => return None,
+            };
+            (self.values - reads(rival) < ROWS_AGAINST).then_some((rival, example))
+        });
+        match rival.min_by_key(|(rival, _)| *rival) {
+            None => NotationVerdict::Found(self.notation(best)),
+            Some((rival, example)) => NotationVerdict::Ambiguous {
+                one: self.notation(best),
+                other: self.notation(rival),
+                example: example.clone(),
+            },
+        }
+    }
+
+    /// The simplest of the notations that read the most.
+    fn best(&self) -> Option<usize> {
+        (0..MARKS.len()).rev().max_by_key(|nth| self.candidates.get(*nth).map(|candidate| candidate.reads))
+    }
+
+    /// A notation with the marks of a candidate, and with what stood around the values.
+    fn notation(&self, nth: usize) -> Notation {
+        let (decimal, thousands) = MARKS.get(nth).copied().unwrap_or_default();
+        let mut notation = Notation::with_marks(decimal, thousands).unwrap_or_default();
+        if self.brackets > 0 {
+            notation = notation.with_negatives(NegativeForm::Brackets);
+        }
+        if self.trailing_minus > 0 {
+            notation = notation.with_negatives(NegativeForm::TrailingMinus);
+        }
+        self.currencies.keys().fold(notation, |notation, currency| notation.with_sign(currency))
+    }
+}
+
+/// What stands around the number of a value.
+struct Dress<'t> {
+    digits: &'t str,
+    leading_minus: bool,
+    trailing_minus: bool,
+    brackets: bool,
+    /// Whether letters say that it is a credit.
+    letters: Option<bool>,
+    currency: Option<&'t str>,
+}
+
+impl<'t> Dress<'t> {
+    /// `None` where something else stands around it.
+    fn of(text: &'t str) -> Option<Self> {
+        let mut dress = Self {
+            digits: text,
+            leading_minus: false,
+            trailing_minus: false,
+            brackets: false,
+            letters: None,
+            currency: None,
+        };
+        let is_number = |sign: char| sign.is_ascii_digit() || matches!(sign, '.' | ',');
+        loop {
+            let rest = dress.digits;
+            if rest.starts_with(is_number) && rest.ends_with(is_number) {
+                return Some(dress);
+            }
+            if let (false, Some(inside)) =
+                (dress.brackets, rest.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')))
+            {
+                (dress.brackets, dress.digits) = (true, inside.trim());
+            } else if let (false, Some(behind)) = (dress.leading_minus, rest.strip_prefix(['-', '\u{2212}']))
+            {
+                (dress.leading_minus, dress.digits) = (true, behind.trim_start());
+            } else if let Some(behind) = rest.strip_prefix('+') {
+                dress.digits = behind.trim_start();
+            } else if let (false, Some(inside)) = (dress.trailing_minus, rest.strip_suffix(['-', '\u{2212}']))
+            {
+                (dress.trailing_minus, dress.digits) = (true, inside.trim_end());
+            } else {
+                let start = rest.find(|sign: char| is_number(sign) || "-+(\u{2212}".contains(sign))?;
+                let end = rest.rfind(|sign: char| is_number(sign) || "-)\u{2212}".contains(sign))?;
+                let before = rest.get(..start)?.trim_end();
+                let behind =
+                    rest.get(end..)?.get(rest.get(end..)?.chars().next()?.len_utf8()..)?.trim_start();
+                let (word, inside) = match (before, behind) {
+                    ("", "") => return None,
+                    ("", behind) => (behind, rest.get(..rest.len() - behind.len())?.trim_end()),
+                    (before, _) => (before, rest.get(before.len()..)?.trim_start()),
+                };
+                dress.take_word(word)?;
+                dress.digits = inside;
+            }
+        }
+    }
+
+    /// Takes a word beside the number for what it is.
+    fn take_word(&mut self, word: &'t str) -> Option<()> {
+        let is = |words: [&str; 2]| words.iter().any(|one| word.eq_ignore_ascii_case(one));
+        if self.letters.is_none() && (is(["cr", "c"]) || is(["dr", "d"])) {
+            self.letters = Some(is(["cr", "c"]));
+            return Some(());
+        }
+        if self.currency.is_none() && is_currency(word) {
+            self.currency = Some(word);
+            return Some(());
+        }
+        None
+    }
+}
+
+/// Whether a word may be the sign of a currency: a currency sign, a code of three capitals (ISO 4217), or a short word of letters
+/// that is used as one.
+fn is_currency(word: &str) -> bool {
+    const WORDS: [&str; 8] = ["kr", "kr.", "zł", "Kč", "Ft", "Fr.", "R$", "lei"];
+    const SIGNS: &str = "$€£¥₩₹₽₺₪₫₦₱฿₴₵₡₲₭₮¢₨";
+    let is_code = word.len() == 3 && word.bytes().all(|byte| byte.is_ascii_uppercase());
+    let is_sign = word.chars().count() == 1 && SIGNS.contains(word);
+    // A dollar of a country, such as A$ or US$.
+    let is_dollar = word.len() <= 3
+        && word
+            .strip_suffix('$')
+            .is_some_and(|country| country.bytes().all(|byte| byte.is_ascii_uppercase()));
+    is_code || is_sign || is_dollar || WORDS.contains(&word)
+}
+
+/// The number by some marks, with as many decimals as it is written with.
+fn read_marked(digits: &str, (decimal, thousands): (DecimalMark, ThousandsMark)) -> Option<Decimal> {
+    let notation = Notation::with_marks(decimal, thousands).ok()?;
+    let decimals = digits.rsplit_once(decimal.sign()).map_or(0, |(_, decimals)| decimals.len());
+    let scale = Scale::new(u8::try_from(decimals).ok()?).ok()?;
+    notation.read_units(digits, scale).ok().map(|units| scale.amount(units))
+}
+
+/// A text as it is kept for an example.
+fn shown(text: &str) -> String {
+    let end = text.char_indices().nth(100).map_or(text.len(), |(end, _)| end);
+    text.get(..end).unwrap_or_default().to_owned()
+}
