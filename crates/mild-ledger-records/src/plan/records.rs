@@ -7,6 +7,8 @@ use super::output::check_name;
 use super::vocabulary as keys;
 use crate::keys::{REPEATS, Repeats};
 use crate::mistakes::{At, Value, Walk};
+use crate::source::{Encoding, Signs, TextForm};
+use toml::de::DeTable;
 
 /// The longest cell where a plan states none: 1 MiB.
 const LONGEST_CELL: usize = 1 << 20;
@@ -16,6 +18,7 @@ pub(super) struct RecordsPart {
     pub(super) key: Vec<At<String>>,
     pub(super) repeats: Option<Repeats>,
     pub(super) longest_cell: usize,
+    pub(super) form: TextForm,
     pub(super) dates: Vec<DateColumnPlan>,
     pub(super) amounts: Vec<NumberColumnPlan>,
     pub(super) numbers: Vec<NumberColumnPlan>,
@@ -44,6 +47,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
         Some(value) => usize::try_from(walk.whole_number(value, 1..=1 << 30)?).ok()?,
         None => LONGEST_CELL,
     };
+    let form = read_form(walk, table)?;
     let mut dates = Vec::new();
     if let Some(value) = table.get("dates") {
         for (name, value) in walk.table(value, "columns with their patterns")? {
@@ -53,5 +57,42 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
     }
     let amounts = read_numbers(walk, table, NumberPart::Amounts)?;
     let numbers = read_numbers(walk, table, NumberPart::Numbers)?;
-    Some(RecordsPart { file: file?, key, repeats, longest_cell, dates, amounts, numbers })
+    Some(RecordsPart { file: file?, key, repeats, longest_cell, form, dates, amounts, numbers })
+}
+
+/// How the text of the file is written.
+fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<TextForm> {
+    let mut form = TextForm::default();
+    if let Some(value) = table.get("separator") {
+        form.signs.separator = read_sign(walk, value, "one sign such as \";\", \"|\" or \"\\t\"")?;
+    }
+    if let Some(value) = table.get("quote") {
+        form.signs.quote = read_sign(walk, value, "one sign such as \"'\"")?;
+    }
+    let Signs { separator, quote } = form.signs;
+    if separator == quote {
+        let span = table.get("quote").or(table.get("separator")).map(Value::span).unwrap_or_default();
+        walk.mistakes.tell(span, "separator and quote are the same sign", "two different signs");
+        return None;
+    }
+    if let Some(value) = table.get("header_line") {
+        form.header_line = Some(u64::try_from(walk.whole_number(value, 1..=1_000_000)?).ok()?);
+    }
+    if let Some(value) = table.get("encoding") {
+        form.encoding = Some(walk.choice_of(value, &Encoding::ALL, Encoding::word)?);
+    }
+    Some(form)
+}
+
+/// A sign of one byte that is no letter, no digit and no line end.
+fn read_sign(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<u8> {
+    let text = walk.text(value, expected)?;
+    match text.value.as_bytes() {
+        [sign] if sign.is_ascii_punctuation() || matches!(sign, b'\t' | b' ' | 0x1e | 0x1f) => Some(*sign),
+        _ => {
+            let what = format!("\"{}\" cannot stand between cells or around them", text.value.escape_debug());
+            walk.mistakes.tell(text.span, what, expected);
+            None
+        }
+    }
 }

@@ -73,6 +73,7 @@ fn read_plan(
         key: records.key,
         repeats: records.repeats,
         longest_cell: records.longest_cell,
+        form: records.form,
         dates: records.dates,
         amounts: records.amounts,
         numbers: records.numbers,

@@ -10,7 +10,19 @@ pub(super) const TOP: Keys<'static> = Keys {
 
 pub(super) const RECORDS: Keys<'static> = Keys {
     part: "[records]",
-    known: &["file", "key", "repeats", "dates", "amounts", "numbers", "longest_cell"],
+    known: &[
+        "file",
+        "key",
+        "repeats",
+        "separator",
+        "quote",
+        "encoding",
+        "header_line",
+        "dates",
+        "amounts",
+        "numbers",
+        "longest_cell",
+    ],
     later: &["sheet"],
 };
 

@@ -143,7 +143,8 @@ fn run_with(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(plan)?;
-    let job = Job::bind(plan, as_of, (&records.name, reader.columns()))?;
+    let mut job = Job::bind(plan, as_of, (&records.name, reader.columns()))?;
+    job.notes.extend(reader.said().iter().map(|said| format!("{}: {said}", records.name)));
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
     let first_place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();

@@ -1,8 +1,11 @@
 //! The bytes of a file as they come, hashed and summed as they go by.
 
 use super::SourceEnd;
+use super::raw_bytes::RawBytes;
+use super::text_form::Encoding;
+use super::unpack::{Unpacked, unpack};
 use crate::error::RecordsError;
-use crate::files::{Checksum, HashKind, Hasher};
+use crate::files::HashKind;
 use std::io::{ErrorKind, Read};
 use std::path::{Path, PathBuf};
 
@@ -14,9 +17,10 @@ const BYTE_ORDER_MARK: &[u8] = b"\xef\xbb\xbf";
 /// A file from its first byte to its last, of which some wait to be taken.
 pub(super) struct FileBytes {
     path: PathBuf,
-    file: Box<dyn Read + Send>,
-    hasher: Hasher,
-    checksum: Checksum,
+    raw: RawBytes,
+    /// The text of the file, in UTF-8 whatever it is in.
+    text: Box<dyn Read + Send>,
+    said: Vec<String>,
     input: Vec<u8>,
     position: usize,
     filled: usize,
@@ -24,17 +28,35 @@ pub(super) struct FileBytes {
 }
 
 impl FileBytes {
-    /// The file behind its byte order mark, if it has one.
+    /// The text of a file behind its byte order mark, if it has one, unpacked and in UTF-8.
     pub(super) fn begin(
         path: &Path,
         file: Box<dyn Read + Send>,
         hash: HashKind,
+        encoding: Option<Encoding>,
     ) -> Result<Self, RecordsError> {
+        let raw = RawBytes::new(file, hash);
+        let unpacked = unpack(raw.clone(), encoding).map_err(RecordsError::file(path, "read it"))?;
+        Self::of(path, raw, unpacked)
+    }
+
+    /// The bytes of a file that this program wrote, as they are.
+    pub(super) fn begin_own(
+        path: &Path,
+        file: Box<dyn Read + Send>,
+        hash: HashKind,
+    ) -> Result<Self, RecordsError> {
+        let raw = RawBytes::new(file, hash);
+        let text = Unpacked { text: Box::new(raw.clone()), said: Vec::new() };
+        Self::of(path, raw, text)
+    }
+
+    fn of(path: &Path, raw: RawBytes, Unpacked { text, said }: Unpacked) -> Result<Self, RecordsError> {
         let mut bytes = Self {
             path: path.to_owned(),
-            file,
-            hasher: Hasher::new(hash),
-            checksum: Checksum::default(),
+            raw,
+            text,
+            said,
             input: vec![0; INPUT],
             position: 0,
             filled: 0,
@@ -84,11 +106,8 @@ impl FileBytes {
             self.input.shrink_to_fit();
         }
         loop {
-            match self.file.read(&mut self.input[self.filled..]) {
+            match self.text.read(&mut self.input[self.filled..]) {
                 Ok(read) => {
-                    let new = &self.input[self.filled..self.filled + read];
-                    self.hasher.update(new);
-                    self.checksum.update(new);
                     self.at_end = read == 0;
                     self.filled += read;
                     return Ok(());
@@ -101,12 +120,19 @@ impl FileBytes {
 
     /// Bytes of the file read so far.
     pub(super) fn bytes_read(&self) -> u64 {
-        self.hasher.bytes()
+        self.raw.count()
+    }
+
+    /// What was done to the file so that it is text in UTF-8.
+    pub(super) fn said(&self) -> &[String] {
+        &self.said
     }
 
     /// What they come to, and the rows that were found in them.
     pub(super) fn finish(self, rows: u64) -> SourceEnd {
-        SourceEnd { rows, checksum: self.checksum.finish(), fingerprint: self.hasher.finish() }
+        drop(self.text);
+        let (checksum, fingerprint) = self.raw.finish();
+        SourceEnd { rows, checksum, fingerprint }
     }
 
     /// An error in a line of the file.

@@ -4,9 +4,13 @@ mod chunk;
 mod csv;
 mod file_bytes;
 mod json_lines;
+mod raw_bytes;
+mod text_form;
 mod text_source;
+mod unpack;
 
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
+pub(crate) use text_form::{Encoding, Signs, TextForm};
 
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
@@ -35,6 +39,8 @@ pub(crate) struct Reading {
     pub(crate) longest_cell: usize,
     /// What its bytes are hashed by.
     pub(crate) hash: HashKind,
+    /// How its text is written.
+    pub(crate) form: TextForm,
 }
 
 /// A file that this program writes, to be read back from its first byte.
@@ -50,6 +56,9 @@ pub(crate) struct OwnFile {
 }
 
 type Opened = Result<Box<dyn Source>, RecordsError>;
+
+/// How names of packed files end.
+const PACKED: [&str; 2] = ["gz", "zst"];
 
 /// Every format that is read; a file whose ending none of them has is taken for the first.
 pub(crate) const KINDS: [&SourceKind; 2] = [&csv::KIND, &json_lines::KIND];
@@ -67,6 +76,9 @@ pub(crate) trait Source: Send {
 
     /// A reader of its chunks.
     fn chunk_reader(&self) -> Box<dyn ChunkReader>;
+
+    /// What was done to the file so that it can be read, such as unpacking it, in words.
+    fn said(&self) -> &[String];
 
     /// Rows met so far, broken ones counted.
     fn rows_read(&self) -> u64;
@@ -105,7 +117,14 @@ impl SourceKind {
 
     /// The kind of file that a name's ending tells.
     pub(crate) fn of(path: &Path) -> &'static Self {
-        let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
+        // What a packed file holds stands before the ending of the packing.
+        let is_packed =
+            |ending: &std::ffi::OsStr| PACKED.iter().any(|packed| ending.eq_ignore_ascii_case(packed));
+        let inside = match path.extension() {
+            Some(ending) if is_packed(ending) => Path::new(path.file_stem().unwrap_or_default()),
+            _ => path,
+        };
+        let ending = inside.extension().map(|ending| ending.to_string_lossy().to_lowercase());
         let has = |kind: &&Self| ending.as_deref().is_some_and(|ending| kind.endings.contains(&ending));
         KINDS.into_iter().find(has).unwrap_or(&csv::KIND)
     }

@@ -81,6 +81,10 @@ impl<C: Cutter> Source for TextSource<C> {
         self.cutter.chunk_reader(&self.columns, &self.kept)
     }
 
+    fn said(&self) -> &[String] {
+        self.bytes.said()
+    }
+
     fn rows_read(&self) -> u64 {
         self.rows_read
     }

@@ -9,6 +9,7 @@ use super::scan::{RowScan, Scanned};
 use super::too_long::{long_cell, long_row};
 use crate::error::RecordsError;
 use crate::source::file_bytes::FileBytes;
+use crate::source::text_form::Signs;
 use crate::source::text_source::{Cut, Cutter, TextSource};
 use crate::source::{ChunkReader, ChunkSize, OwnFile, Reading};
 use crate::table::Kept;
@@ -39,13 +40,13 @@ impl Cutter for CsvCutter {
         let (waiting, is_whole) = (bytes.waiting(), bytes.is_at_end());
         let window = waiting.get(..most.bytes).unwrap_or(waiting);
         let ends_there = is_whole && window.len() == waiting.len();
-        let plain = cut_plain(window, ends_there, most.rows, &mut self.lines);
+        let plain = cut_plain(window, self.scan.signs(), ends_there, most.rows, &mut self.lines);
         if plain.is_some() {
             return Ok(plain);
         }
         match cut_by_rows(waiting, is_whole, most, &mut self.lines, &mut self.scan) {
             Met::Rows(cut) if cut.bytes > 0 => {
-                self.scan = RowScan::new();
+                self.scan = RowScan::of(self.scan.signs());
                 Ok(Some(cut))
             }
             Met::Rows(_) => Ok(None),
@@ -62,7 +63,7 @@ impl Cutter for CsvCutter {
     }
 
     fn chunk_reader(&self, columns: &Arc<[String]>, kept: &Kept) -> Box<dyn ChunkReader> {
-        Box::new(CsvRows::new(&self.path, columns, self.longest_cell, kept))
+        Box::new(CsvRows::new(&self.path, columns, self.scan.signs(), self.longest_cell, kept))
     }
 }
 
@@ -74,30 +75,55 @@ pub(super) fn open(path: &Path, reading: Reading) -> Result<TextSource<CsvCutter
         let folder = std::io::Error::from(std::io::ErrorKind::IsADirectory);
         return Err(RecordsError::file(path, "read it")(folder));
     }
-    let mut bytes = FileBytes::begin(path, Box::new(file), reading.hash)?;
+    let mut bytes = FileBytes::begin(path, Box::new(file), reading.hash, reading.form.encoding)?;
     if let Some((kind, help)) = other_kind(bytes.waiting()) {
         return Err(bytes.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
     }
-    let mut cutter = CsvCutter::new(path, reading.longest_cell);
+    let mut cutter = CsvCutter::new(path, reading.form.signs, reading.longest_cell);
+    cutter.pass_lines_before(reading.form.header_line, &mut bytes)?;
     let header = cutter.read_header(&mut bytes)?;
-    if let Some((_, separators)) = other_separator(&header) {
+    if let Some((sign, separators)) = other_separator(&header, reading.form.signs.separator) {
         let what = format!("the cells of the header are separated by {separators}");
-        return Err(bytes.broken(1, what, "save the file with commas between the cells"));
+        let help = format!("say so in the plan: separator = \"{sign}\" under [records]");
+        return Err(bytes.broken(cutter.lines.line().saturating_sub(1).max(1), what, help));
     }
     Ok(TextSource::new(reading.source, bytes, cutter, header, Kept::All))
 }
 
 /// Opens a file that this program wrote.
 pub(super) fn open_own(file: OwnFile) -> Result<TextSource<CsvCutter>, RecordsError> {
-    let mut bytes = FileBytes::begin(&file.path, file.input, file.hash)?;
-    let mut cutter = CsvCutter::new(&file.path, usize::MAX);
+    let mut bytes = FileBytes::begin_own(&file.path, file.input, file.hash)?;
+    let mut cutter = CsvCutter::new(&file.path, Signs::default(), usize::MAX);
     let header = cutter.read_header(&mut bytes)?;
     Ok(TextSource::new(0, bytes, cutter, header, file.kept))
 }
 
 impl CsvCutter {
-    fn new(path: &Path, longest_cell: usize) -> Self {
-        Self { path: path.to_owned(), lines: LineCounter::at(1), scan: RowScan::new(), longest_cell }
+    fn new(path: &Path, signs: Signs, longest_cell: usize) -> Self {
+        Self { path: path.to_owned(), lines: LineCounter::at(1), scan: RowScan::of(signs), longest_cell }
+    }
+
+    /// Passes what stands before the line of the header, as lines whatever they hold.
+    fn pass_lines_before(&mut self, line: Option<u64>, bytes: &mut FileBytes) -> Result<(), RecordsError> {
+        while let Some(line) = line
+            && self.lines.line() < line
+        {
+            match memchr::memchr(b'\n', bytes.waiting()) {
+                Some(at) => {
+                    bytes.take(at + 1);
+                    self.lines.pass_one();
+                }
+                None if bytes.is_at_end() => {
+                    let what = format!("the file ends before line {line}, where the plan says its header is");
+                    return Err(bytes.broken(self.lines.line(), what, "header_line under [records]"));
+                }
+                None => {
+                    self.check_row(self.lines.line(), bytes.waiting().len())?;
+                    bytes.fill()?;
+                }
+            }
+        }
+        Ok(())
     }
 
     /// The names of the columns, which the first row that is not empty has.
@@ -121,7 +147,7 @@ impl CsvCutter {
                     return Err(bytes.broken(line, what, "quotes stand around a whole cell"));
                 }
                 Scanned::Row { length, with_end, quotes } => {
-                    let longest = row.take(&waiting[..length], quotes, MOST_COLUMNS);
+                    let longest = row.take(&waiting[..length], self.scan.signs(), quotes, MOST_COLUMNS);
                     self.lines.pass(&waiting[..with_end]);
                     bytes.take(with_end);
                     if longest > self.longest_cell {
@@ -134,14 +160,14 @@ impl CsvCutter {
             }
             bytes.fill()?;
         };
-        self.scan = RowScan::new();
+        self.scan = RowScan::of(self.scan.signs());
         if row.has_too_many() {
             let help = format!("at most {MOST_COLUMNS} columns are read");
             return Err(bytes.broken(line, "the header has too many columns", help));
         }
         let Some(names) = row.names() else {
             let what = "the header holds bytes that are not UTF-8";
-            return Err(bytes.broken(line, what, "save the file as UTF-8"));
+            return Err(bytes.broken(line, what, "save the file as UTF-8, or name its encoding under [records]"));
         };
         if names.iter().all(String::is_empty) {
             let help = "the names of the columns were expected";

@@ -3,19 +3,26 @@
 use super::line_counter::LineCounter;
 use super::scan::{RowScan, Scanned};
 use crate::source::ChunkSize;
+use crate::source::text_form::Signs;
 use crate::source::text_source::Cut;
 
 /// The last cut within some bytes in which all is as nearly all files have it: quotes around whole cells only, line feeds, perhaps
 /// behind a return, and no empty line. `None` where there is anything else, or more rows than are wanted, or no whole one. A file
 /// that ends with the bytes ends its last row.
-pub(super) fn cut_plain(bytes: &[u8], is_whole: bool, most: u64, lines: &mut LineCounter) -> Option<Cut> {
+pub(super) fn cut_plain(
+    bytes: &[u8],
+    signs: Signs,
+    is_whole: bool,
+    most: u64,
+    lines: &mut LineCounter,
+) -> Option<Cut> {
     let mut found = Found::default();
     let mut from = 0;
-    while let Some(at) = memchr::memchr2(b'"', b'\r', &bytes[from..]) {
+    while let Some(at) = memchr::memchr2(signs.quote, b'\r', &bytes[from..]) {
         let special = from + at;
         found.take(bytes, from, special)?;
         from = match bytes[special] {
-            b'"' => match behind_quoted(bytes, special)? {
+            quote if quote == signs.quote => match behind_quoted(bytes, signs, special)? {
                 Some(behind) => {
                     found.lines_within += count_of(b'\n', &bytes[special..behind]);
                     behind
@@ -82,21 +89,22 @@ fn count_of(byte: u8, bytes: &[u8]) -> u64 {
 
 /// The place behind the quote that ends a cell which begins with one; nothing where it does not end, or what follows has not come
 /// yet. `None` where the quotes are not those around a whole cell, or a return stands between them.
-fn behind_quoted(bytes: &[u8], quote: usize) -> Option<Option<usize>> {
-    let begins = quote == 0 || matches!(bytes[quote - 1], b',' | b'\n');
+fn behind_quoted(bytes: &[u8], signs: Signs, quote: usize) -> Option<Option<usize>> {
+    let is_end = |byte: u8| byte == signs.separator || byte == b'\n';
+    let begins = quote == 0 || is_end(bytes[quote - 1]);
     if !begins {
         return None;
     }
     let mut from = quote + 1;
     loop {
-        let Some(at) = memchr::memchr2(b'"', b'\r', &bytes[from..]) else { return Some(None) };
+        let Some(at) = memchr::memchr2(signs.quote, b'\r', &bytes[from..]) else { return Some(None) };
         let place = from + at;
         if bytes[place] == b'\r' {
             return None;
         }
         match bytes.get(place + 1) {
-            Some(b'"') => from = place + 2,
-            Some(b',' | b'\n' | b'\r') => return Some(Some(place + 1)),
+            Some(byte) if *byte == signs.quote => from = place + 2,
+            Some(byte) if is_end(*byte) || *byte == b'\r' => return Some(Some(place + 1)),
             Some(_) => return None,
             None => return Some(None),
         }
@@ -132,7 +140,7 @@ pub(super) fn cut_by_rows(
             return Met::Rows(Cut { bytes: begins, rows: cut.rows });
         }
         let row = &bytes[begins..];
-        let mut next = RowScan::new();
+        let mut next = RowScan::of(first.signs());
         let scan = if cut.rows == 0 { &mut *first } else { &mut next };
         let (with_end, is_line) = match scan.scan(row, is_whole) {
             Scanned::Unfinished if cut.rows == 0 => return Met::Unfinished { begins },

@@ -1,5 +1,6 @@
 //! Rows as nearly all are: on one line, with no quote but those around a whole cell.
 
+use crate::source::text_form::Signs;
 use std::ops::Range;
 
 /// So many bytes, and so many more with the line end.
@@ -11,25 +12,25 @@ pub(super) struct PlainRow {
 
 /// The row that bytes begin with, and where its cells stand in it; `None` where it is not plain, is empty, or does not end
 /// within the bytes.
-pub(super) fn plain_row(bytes: &[u8], cells: &mut Vec<Range<usize>>) -> Option<PlainRow> {
+pub(super) fn plain_row(bytes: &[u8], signs: Signs, cells: &mut Vec<Range<usize>>) -> Option<PlainRow> {
     cells.clear();
-    let mut marks = Marks::of(bytes);
+    let mut marks = Marks::of(bytes, signs);
     let mut start = 0;
     loop {
         let mark = marks.next()?;
         let (cell, end) = match bytes[mark] {
-            b'"' if mark == start => {
-                let quote = closing_quote(bytes, &mut marks)?;
+            byte if byte == signs.quote && mark == start => {
+                let quote = closing_quote(bytes, signs, &mut marks)?;
                 // What ends the cell stands right behind the quote.
                 let end = marks.next().filter(|end| *end == quote + 1)?;
                 (start + 1..quote, end)
             }
-            b'"' => return None,
+            byte if byte == signs.quote => return None,
             _ => (start..mark, mark),
         };
         cells.push(cell);
         match bytes[end] {
-            b',' => start = end + 1,
+            byte if byte == signs.separator => start = end + 1,
             b'\n' => return ended(end, end + 1),
             // A return that ends no line ends a row all the same.
             b'\r' if bytes.get(end + 1) == Some(&b'\n') => return ended(end, end + 2),
@@ -39,12 +40,12 @@ pub(super) fn plain_row(bytes: &[u8], cells: &mut Vec<Range<usize>>) -> Option<P
 }
 
 /// The quote that ends a cell which began with one; `None` where a line ends before.
-fn closing_quote(bytes: &[u8], marks: &mut Marks<'_>) -> Option<usize> {
+fn closing_quote(bytes: &[u8], signs: Signs, marks: &mut Marks<'_>) -> Option<usize> {
     loop {
         let mark = marks.next()?;
         match bytes[mark] {
-            b'"' => return Some(mark),
-            b',' => {}
+            byte if byte == signs.quote => return Some(mark),
+            byte if byte == signs.separator => {}
             _ => return None,
         }
     }
@@ -59,6 +60,7 @@ fn ended(length: usize, with_end: usize) -> Option<PlainRow> {
 /// called for each takes longer.
 struct Marks<'b> {
     bytes: &'b [u8],
+    signs: Signs,
     /// Where the eight bytes stand that are looked at.
     from: usize,
     /// The highest bit of each of them that is a mark and was not given yet.
@@ -66,15 +68,15 @@ struct Marks<'b> {
 }
 
 impl<'b> Marks<'b> {
-    fn of(bytes: &'b [u8]) -> Self {
-        Self { bytes, from: 0, found: marks_of(bytes) }
+    fn of(bytes: &'b [u8], signs: Signs) -> Self {
+        Self { bytes, signs, from: 0, found: marks_of(bytes, signs) }
     }
 
     #[inline]
     fn next(&mut self) -> Option<usize> {
         while self.found == 0 {
             self.from += 8;
-            self.found = marks_of(self.bytes.get(self.from..).filter(|rest| !rest.is_empty())?);
+            self.found = marks_of(self.bytes.get(self.from..).filter(|rest| !rest.is_empty())?, self.signs);
         }
         let place = self.from + self.found.trailing_zeros() as usize / 8;
         self.found &= self.found - 1;
@@ -84,7 +86,7 @@ impl<'b> Marks<'b> {
 
 /// A bit for each of the first eight bytes that is a mark, the highest of its byte.
 #[inline]
-fn marks_of(bytes: &[u8]) -> u64 {
+fn marks_of(bytes: &[u8], signs: Signs) -> u64 {
     let eight = match bytes.first_chunk() {
         Some(eight) => u64::from_le_bytes(*eight),
         None => {
@@ -93,8 +95,8 @@ fn marks_of(bytes: &[u8]) -> u64 {
             u64::from_le_bytes(eight)
         }
     };
-    bytes_that_are(eight, b',')
-        | bytes_that_are(eight, b'"')
+    bytes_that_are(eight, signs.separator)
+        | bytes_that_are(eight, signs.quote)
         | bytes_that_are(eight, b'\n')
         | bytes_that_are(eight, b'\r')
 }
@@ -111,7 +113,7 @@ fn bytes_that_are(eight: u64, byte: u8) -> u64 {
 
 #[cfg(test)]
 mod tests {
-    use super::{Marks, plain_row};
+    use super::{Marks, Signs, plain_row};
     use proptest::prelude::*;
 
     proptest! {
@@ -122,7 +124,7 @@ mod tests {
             let is_mark = |byte: &u8| b",\n\r\"".contains(byte);
             let expected: Vec<usize> =
                 bytes.iter().enumerate().filter(|(_, byte)| is_mark(byte)).map(|(at, _)| at).collect();
-            let mut marks = Marks::of(&bytes);
+            let mut marks = Marks::of(&bytes, Signs::default());
             let found: Vec<usize> = std::iter::from_fn(|| marks.next()).collect();
             prop_assert_eq!(found, expected);
         }
@@ -130,7 +132,7 @@ mod tests {
 
     fn cells_of(text: &str) -> Option<(Vec<&str>, usize)> {
         let mut cells = Vec::new();
-        let row = plain_row(text.as_bytes(), &mut cells)?;
+        let row = plain_row(text.as_bytes(), Signs::default(), &mut cells)?;
         Some((cells.into_iter().map(|cell| &text[cell]).collect(), row.with_end))
     }
 

@@ -1,6 +1,7 @@
 //! The cells of one row.
 
 use super::scan::{Quotes, put_cells};
+use crate::source::text_form::Signs;
 
 /// The cells of one row, without the quotes around them.
 #[derive(Debug, Default)]
@@ -13,10 +14,10 @@ pub(super) struct RowBuffer {
 
 impl RowBuffer {
     /// Takes the cells of a row that was found to be one, so many at most; gives the bytes of the longest as it stands in the file.
-    pub(super) fn take(&mut self, row: &[u8], quotes: Quotes, most: usize) -> usize {
+    pub(super) fn take(&mut self, row: &[u8], signs: Signs, quotes: Quotes, most: usize) -> usize {
         self.text.clear();
         self.ends.clear();
-        let cells = put_cells(row, quotes, &mut self.text, &mut self.ends, most);
+        let cells = put_cells(row, signs, quotes, &mut self.text, &mut self.ends, most);
         self.dropped = cells.dropped;
         cells.longest
     }

@@ -7,6 +7,7 @@ use super::scan::{RowScan, Scanned};
 use super::too_long::long_cell;
 use crate::error::RecordsError;
 use crate::source::file_bytes::beginning_of;
+use crate::source::text_form::Signs;
 use crate::source::{Chunk, ChunkReader};
 use crate::table::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 use std::ops::Range;
@@ -20,6 +21,7 @@ const CELLS_TOO_MANY: usize = 64;
 pub(super) struct CsvRows {
     path: PathBuf,
     header: Arc<[String]>,
+    signs: Signs,
     longest_cell: usize,
     batch: BatchBuilder,
     row: RowBuffer,
@@ -69,10 +71,17 @@ impl ChunkReader for CsvRows {
 }
 
 impl CsvRows {
-    pub(super) fn new(path: &Path, header: &Arc<[String]>, longest_cell: usize, kept: &Kept) -> Self {
+    pub(super) fn new(
+        path: &Path,
+        header: &Arc<[String]>,
+        signs: Signs,
+        longest_cell: usize,
+        kept: &Kept,
+    ) -> Self {
         Self {
             path: path.to_owned(),
             header: Arc::clone(header),
+            signs,
             longest_cell,
             batch: BatchBuilder::of_columns(header, kept.clone()),
             row: RowBuffer::default(),
@@ -83,7 +92,7 @@ impl CsvRows {
     /// Takes a row that has nothing special, as nearly all do, without a copy on the way, and gives its bytes with its end; `None`
     /// where it is left to [`take_row`](Self::take_row).
     fn take_plain_row(&mut self, text: &str, place: Place) -> Option<usize> {
-        let row = plain_row(text.as_bytes(), &mut self.cells)?;
+        let row = plain_row(text.as_bytes(), self.signs, &mut self.cells)?;
         let cells = self.cells.as_slice();
         let first = cells.first().and_then(|cell| text.get(cell.clone())).unwrap_or_default();
         if cells.len() != self.header.len() || row.length > self.longest_cell || self.may_be_header(first) {
@@ -105,10 +114,10 @@ impl CsvRows {
 
     /// Takes the row that bytes begin with, whatever it is, and gives its bytes with its end.
     fn take_row(&mut self, bytes: &[u8], place: Place) -> Result<usize, RecordsError> {
-        let (length, with_end) = match RowScan::new().scan(bytes, true) {
+        let (length, with_end) = match RowScan::of(self.signs).scan(bytes, true) {
             Scanned::Row { length, with_end, quotes } => {
                 let most = self.header.len() + CELLS_TOO_MANY;
-                if self.row.take(&bytes[..length], quotes, most) > self.longest_cell {
+                if self.row.take(&bytes[..length], self.signs, quotes, most) > self.longest_cell {
                     return Err(long_cell(&self.path, place.line, self.longest_cell));
                 }
                 self.push_cells(place);

@@ -1,4 +1,7 @@
-//! Where a row ends, and what its cells are: strictly by RFC 4180, so that a stray quote costs one row and never the next.
+//! Where a row ends, and what its cells are: strictly by RFC 4180, with any separator and quote, so that a stray quote costs one
+//! row and never the next.
+
+use crate::source::text_form::Signs;
 
 /// What stands at the beginning of some bytes.
 #[derive(Debug, PartialEq, Eq)]
@@ -29,6 +32,7 @@ enum State {
 /// How far a row was looked at, so that no byte is looked at twice when more of them come.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct RowScan {
+    signs: Signs,
     state: State,
     looked_at: usize,
     /// The end of the first line, where a line end within quotes was met.
@@ -40,8 +44,9 @@ pub(super) struct RowScan {
 }
 
 impl RowScan {
-    pub(super) fn new() -> Self {
+    pub(super) fn of(signs: Signs) -> Self {
         Self {
+            signs,
             state: State::CellBegins,
             looked_at: 0,
             first_line: None,
@@ -51,18 +56,23 @@ impl RowScan {
         }
     }
 
+    pub(super) fn signs(&self) -> Signs {
+        self.signs
+    }
+
     /// Looks at a row, which the bytes begin with; the end of the file ends a row as a line end does, but not within quotes.
     pub(super) fn scan(&mut self, bytes: &[u8], is_whole: bool) -> Scanned {
+        let Signs { separator, quote } = self.signs;
         while !self.is_broken {
             let rest = &bytes[self.looked_at..];
             let next = match self.state {
                 State::QuoteWithin => (!rest.is_empty()).then_some(0),
-                // Commas matter only for where a quote may stand, so the quotes are what is looked for.
-                _ => memchr::memchr3(b'"', b'\r', b'\n', rest),
+                // Separators matter only for where a quote may stand, so the quotes are what is looked for.
+                _ => memchr::memchr3(quote, b'\r', b'\n', rest),
             };
             let Some(at) = next else {
                 if self.state != State::Quoted && !rest.is_empty() {
-                    self.state = plain_behind(rest);
+                    self.state = plain_behind(rest, separator);
                 }
                 self.looked_at = bytes.len();
                 return match (is_whole, self.state) {
@@ -72,18 +82,18 @@ impl RowScan {
             };
             let place = self.looked_at + at;
             if self.state != State::Quoted && at > 0 {
-                self.state = plain_behind(&rest[..at]);
+                self.state = plain_behind(&rest[..at], separator);
             }
             match (self.state, bytes[place]) {
-                (State::Quoted, b'"') => self.state = State::QuoteWithin,
+                (State::Quoted, byte) if byte == quote => self.state = State::QuoteWithin,
                 (State::Quoted, _) => {
                     self.first_line.get_or_insert(place);
                 }
-                (State::CellBegins, b'"') => {
+                (State::CellBegins, byte) if byte == quote => {
                     (self.state, self.has_quotes, self.quoted_from) = (State::Quoted, true, place);
                 }
-                (State::QuoteWithin, b'"') => self.state = State::Quoted,
-                (State::QuoteWithin, b',') => self.state = State::CellBegins,
+                (State::QuoteWithin, byte) if byte == quote => self.state = State::Quoted,
+                (State::QuoteWithin, byte) if byte == separator => self.state = State::CellBegins,
                 (_, b'\r') => {
                     // Whether a line feed follows belongs to the same line end.
                     match bytes.get(place + 1) {
@@ -136,8 +146,8 @@ impl RowScan {
 }
 
 /// Where a cell stands after some bytes without quotes and line ends.
-fn plain_behind(bytes: &[u8]) -> State {
-    if bytes.last() == Some(&b',') { State::CellBegins } else { State::Plain }
+fn plain_behind(bytes: &[u8], separator: u8) -> State {
+    if bytes.last() == Some(&separator) { State::CellBegins } else { State::Plain }
 }
 
 /// What the cells of a row came to.
@@ -153,6 +163,7 @@ pub(super) struct CellsOf {
 /// others are counted.
 pub(super) fn put_cells(
     row: &[u8],
+    signs: Signs,
     quotes: Quotes,
     text: &mut Vec<u8>,
     ends: &mut Vec<usize>,
@@ -170,33 +181,34 @@ pub(super) fn put_cells(
     };
     let mut rest = row;
     loop {
-        let after = match rest.strip_prefix(b"\"").filter(|_| quotes == Quotes::Some) {
-            Some(quoted) => put_quoted(quoted, text),
-            None => {
-                let at = memchr::memchr(b',', rest).unwrap_or(rest.len());
-                text.extend_from_slice(&rest[..at]);
-                &rest[at..]
-            }
-        };
+        let after =
+            match rest.split_first().filter(|(first, _)| quotes == Quotes::Some && **first == signs.quote) {
+                Some((_, quoted)) => put_quoted(quoted, signs.quote, text),
+                None => {
+                    let at = memchr::memchr(signs.separator, rest).unwrap_or(rest.len());
+                    text.extend_from_slice(&rest[..at]);
+                    &rest[at..]
+                }
+            };
         end_cell(text, rest.len() - after.len());
-        match after.strip_prefix(b",") {
-            Some(more) => rest = more,
+        match after.split_first() {
+            Some((_, more)) => rest = more,
             None => return cells,
         }
     }
 }
 
 /// Puts what stands within quotes into a text; gives what stands behind the closing one.
-fn put_quoted<'r>(quoted: &'r [u8], text: &mut Vec<u8>) -> &'r [u8] {
+fn put_quoted<'r>(quoted: &'r [u8], quote: u8, text: &mut Vec<u8>) -> &'r [u8] {
     let mut quoted = quoted;
     loop {
         // The row was found whole, so each quote has its other one.
-        let at = memchr::memchr(b'"', quoted).unwrap_or(quoted.len());
+        let at = memchr::memchr(quote, quoted).unwrap_or(quoted.len());
         text.extend_from_slice(&quoted[..at]);
         quoted = quoted.get(at + 1..).unwrap_or_default();
-        match quoted.strip_prefix(b"\"") {
-            Some(more) => {
-                text.push(b'"');
+        match quoted.split_first().filter(|(first, _)| **first == quote) {
+            Some((_, more)) => {
+                text.push(quote);
                 quoted = more;
             }
             None => return quoted,
@@ -206,7 +218,7 @@ fn put_quoted<'r>(quoted: &'r [u8], text: &mut Vec<u8>) -> &'r [u8] {
 
 #[cfg(test)]
 mod tests {
-    use super::{Quotes, RowScan, Scanned, put_cells};
+    use super::{Quotes, RowScan, Scanned, Signs, put_cells};
     use proptest::prelude::*;
 
     /// Rows, each its cells, or the first line of a broken one.
@@ -273,10 +285,10 @@ mod tests {
         Ok(rows)
     }
 
-    fn by_pieces(text: &[u8], piece: usize) -> Result<Rows, ()> {
+    fn by_pieces(text: &[u8], signs: Signs, piece: usize) -> Result<Rows, ()> {
         let mut rows = Vec::new();
         let (mut from, mut to) = (0, 0);
-        let mut scan = RowScan::new();
+        let mut scan = RowScan::of(signs);
         while from < text.len() {
             match scan.scan(&text[from..to], to == text.len()) {
                 Scanned::Unfinished if to == text.len() => return Err(()),
@@ -291,7 +303,8 @@ mod tests {
                 Scanned::Row { length, with_end, quotes } => {
                     let (mut cells, mut ends) = (Vec::new(), Vec::new());
                     assert_eq!(
-                        put_cells(&text[from..from + length], quotes, &mut cells, &mut ends, 99).dropped,
+                        put_cells(&text[from..from + length], signs, quotes, &mut cells, &mut ends, 99)
+                            .dropped,
                         0
                     );
                     assert!(quotes == Quotes::Some || !text[from..from + length].contains(&b'"'));
@@ -304,7 +317,7 @@ mod tests {
                 }
             }
             to = to.max(from);
-            scan = RowScan::new();
+            scan = RowScan::of(signs);
         }
         Ok(rows)
     }
@@ -314,14 +327,25 @@ mod tests {
         #[test]
         fn rows_are_told_apart_whatever_the_pieces(text in "[a,\"\r\n]{0,24}", piece in 1_usize..30) {
             let expected = naive(text.as_bytes());
-            prop_assert_eq!(by_pieces(text.as_bytes(), piece), expected);
+            prop_assert_eq!(&by_pieces(text.as_bytes(), Signs::default(), piece), &expected);
+            // With other signs in their places, the same rows of those signs.
+            let swapped = |bytes: &[u8]| -> Vec<u8> {
+                let swap = |byte: &u8| match byte { b',' => b';', b'"' => b'\'', other => *other };
+                bytes.iter().map(swap).collect()
+            };
+            let signs = Signs { separator: b';', quote: b'\'' };
+            let of_row = |row: Result<Vec<Vec<u8>>, Vec<u8>>| {
+                row.map(|cells| cells.iter().map(|cell| swapped(cell)).collect()).map_err(|line| swapped(&line))
+            };
+            let expected = expected.map(|rows| rows.into_iter().map(of_row).collect::<Rows>());
+            prop_assert_eq!(by_pieces(&swapped(text.as_bytes()), signs, piece), expected);
         }
     }
 
     #[test]
     fn cells_beyond_the_most_are_counted() {
         let (mut text, mut ends) = (Vec::new(), Vec::new());
-        let cells = put_cells(b"a,\"b\",c,d", Quotes::Some, &mut text, &mut ends, 2);
+        let cells = put_cells(b"a,\"b\",c,d", Signs::default(), Quotes::Some, &mut text, &mut ends, 2);
         assert_eq!((cells.dropped, cells.longest), (2, 3));
         assert_eq!((text.as_slice(), ends.as_slice()), (b"ab".as_slice(), [1, 2].as_slice()));
     }

@@ -50,7 +50,7 @@ impl Cutter for LineCutter {
 pub(super) fn open(path: &Path, reading: Reading) -> Result<TextSource<LineCutter>, RecordsError> {
     let begin = |columns: Vec<String>| -> Result<TextSource<LineCutter>, RecordsError> {
         let file = Box::new(File::open(path).map_err(RecordsError::file(path, "open it"))?);
-        let bytes = FileBytes::begin(path, file, reading.hash)?;
+        let bytes = FileBytes::begin(path, file, reading.hash, reading.form.encoding)?;
         let cutter = LineCutter::new(path, reading.longest_cell);
         Ok(TextSource::new(reading.source, bytes, cutter, columns, Kept::All))
     };
@@ -70,7 +70,7 @@ pub(super) fn open(path: &Path, reading: Reading) -> Result<TextSource<LineCutte
 
 /// Opens a file that this program wrote, which may have no rows.
 pub(super) fn open_own(file: OwnFile) -> Result<TextSource<LineCutter>, RecordsError> {
-    let bytes = FileBytes::begin(&file.path, file.input, file.hash)?;
+    let bytes = FileBytes::begin_own(&file.path, file.input, file.hash)?;
     let cutter = LineCutter::new(&file.path, usize::MAX);
     Ok(TextSource::new(0, bytes, cutter, file.columns, file.kept))
 }

@@ -1,0 +1,49 @@
+//! How a file of text is written, as far as a plan can say it.
+
+/// The signs of a table of text, and where it begins.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) struct TextForm {
+    pub(crate) signs: Signs,
+    /// The line of the header, where others stand before it.
+    pub(crate) header_line: Option<u64>,
+    /// How its bytes stand for signs, where the plan says it.
+    pub(crate) encoding: Option<Encoding>,
+}
+
+/// What stands between the cells of a row, and around one that holds such a sign.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Signs {
+    pub(crate) separator: u8,
+    pub(crate) quote: u8,
+}
+
+/// Those of RFC 4180.
+impl Default for Signs {
+    fn default() -> Self {
+        Self { separator: b',', quote: b'"' }
+    }
+}
+
+/// How bytes stand for the signs of a text.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Encoding {
+    Utf8,
+    Utf16LittleEndian,
+    Utf16BigEndian,
+    Windows1252,
+}
+
+impl Encoding {
+    pub(crate) const ALL: [Self; 4] =
+        [Self::Utf8, Self::Utf16LittleEndian, Self::Utf16BigEndian, Self::Windows1252];
+
+    /// The word for it in plans, which is its name in the IANA's registry of character sets, in small letters.
+    pub(crate) fn word(self) -> &'static str {
+        match self {
+            Self::Utf8 => "utf-8",
+            Self::Utf16LittleEndian => "utf-16le",
+            Self::Utf16BigEndian => "utf-16be",
+            Self::Windows1252 => "windows-1252",
+        }
+    }
+}

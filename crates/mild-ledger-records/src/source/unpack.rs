@@ -1,0 +1,165 @@
+//! Packed files, and texts in other encodings, as UTF-8 that streams by.
+
+use super::raw_bytes::RawBytes;
+use super::text_form::Encoding;
+use encoding_rs::{Decoder, DecoderResult, UTF_16BE, UTF_16LE, WINDOWS_1252};
+use flate2::read::MultiGzDecoder;
+use ruzstd::decoding::StreamingDecoder;
+use std::io::{self, BufRead, BufReader, Cursor, Read};
+
+/// A text as it streams by, and what was done to it on the way, in words.
+pub(super) struct Unpacked {
+    pub(super) text: Box<dyn Read + Send>,
+    pub(super) said: Vec<String>,
+}
+
+/// The text of a file: unpacked where its first bytes say that it is packed, and in UTF-8 whatever it was in. A mark or, without
+/// one, the zeros between the letters of UTF-16 tell its encoding; another is read only where the plan names it.
+pub(super) fn unpack(raw: RawBytes, named: Option<Encoding>) -> io::Result<Unpacked> {
+    let mut said = Vec::new();
+    let (start, file) = peeked(raw.clone())?;
+    let unpacked: Box<dyn Read + Send> = if start.starts_with(b"\x1f\x8b") {
+        said.push("unpacked from gzip".to_owned());
+        Box::new(Inflating { inside: MultiGzDecoder::new(file), raw, unpacked: 0 })
+    } else if start.starts_with(b"\x28\xb5\x2f\xfd") {
+        said.push("unpacked from zstd".to_owned());
+        let frames = ZstdFrames { rest: Some(BufReader::new(file)), frame: None };
+        Box::new(Inflating { inside: frames, raw, unpacked: 0 })
+    } else {
+        file
+    };
+    let (start, text) = peeked(unpacked)?;
+    let encoding = match (encoding_of(&start), named) {
+        (Some(found), Some(named)) if found != named => {
+            let what = format!("it is {}, not {} as the plan says", found.word(), named.word());
+            return Err(io::Error::new(io::ErrorKind::InvalidData, what));
+        }
+        (Some(found), _) => found,
+        (None, named) => named.unwrap_or(Encoding::Utf8),
+    };
+    let decoder = match encoding {
+        Encoding::Utf8 => return Ok(Unpacked { text, said }),
+        Encoding::Utf16LittleEndian => UTF_16LE.new_decoder_with_bom_removal(),
+        Encoding::Utf16BigEndian => UTF_16BE.new_decoder_with_bom_removal(),
+        Encoding::Windows1252 => WINDOWS_1252.new_decoder_without_bom_handling(),
+    };
+    said.push(format!("read as {}", encoding.word()));
+    let text = Decoding { input: BufReader::new(text), decoder, name: encoding.word(), is_done: false };
+    Ok(Unpacked { text: Box::new(text), said })
+}
+
+/// The first bytes of a reader, and the whole of it again.
+fn peeked(mut input: impl Read + Send + 'static) -> io::Result<(Vec<u8>, Box<dyn Read + Send>)> {
+    let mut start = Vec::new();
+    input.by_ref().take(64).read_to_end(&mut start)?;
+    let whole = Cursor::new(start.clone()).chain(input);
+    Ok((start, Box::new(whole)))
+}
+
+/// The encoding that a mark, or zeros in every other byte, show.
+fn encoding_of(start: &[u8]) -> Option<Encoding> {
+    match start {
+        [0xff, 0xfe, ..] => return Some(Encoding::Utf16LittleEndian),
+        [0xfe, 0xff, ..] => return Some(Encoding::Utf16BigEndian),
+        [0xef, 0xbb, 0xbf, ..] => return Some(Encoding::Utf8),
+        _ => {}
+    }
+    // Plain words are every second byte nothing in UTF-16.
+    let zeros_from = |from: usize| start.iter().skip(from).step_by(2).take(20).all(|byte| *byte == 0);
+    match start.len() >= 8 {
+        true if zeros_from(1) && !zeros_from(0) => Some(Encoding::Utf16LittleEndian),
+        true if zeros_from(0) && !zeros_from(1) => Some(Encoding::Utf16BigEndian),
+        _ => None,
+    }
+}
+
+/// Unpacked bytes, counted against those that they come from.
+struct Inflating<R> {
+    inside: R,
+    raw: RawBytes,
+    unpacked: u64,
+}
+
+/// Bytes that a packed file may become whatever it holds, and those that each of its bytes may become beyond them.
+const ALWAYS: u64 = 64 << 20;
+const FOR_EACH: u64 = 2_000;
+
+impl<R: Read> Read for Inflating<R> {
+    fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
+        let read = self.inside.read(buffer)?;
+        self.unpacked += read as u64;
+        if self.unpacked > ALWAYS && self.unpacked / FOR_EACH > self.raw.count() {
+            let what = format!(
+                "it becomes more than {FOR_EACH} times as large when it is unpacked, which no table of records does"
+            );
+            return Err(io::Error::new(io::ErrorKind::InvalidData, what));
+        }
+        Ok(read)
+    }
+}
+
+/// The frames of a zstd file, one behind the other.
+struct ZstdFrames<R: Read> {
+    /// The file between two frames.
+    rest: Option<BufReader<R>>,
+    frame: Option<StreamingDecoder<BufReader<R>, ruzstd::decoding::FrameDecoder>>,
+}
+
+impl<R: Read> Read for ZstdFrames<R> {
+    fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
+        loop {
+            if let Some(frame) = &mut self.frame {
+                let read = frame.read(buffer)?;
+                if read > 0 || buffer.is_empty() {
+                    return Ok(read);
+                }
+                self.rest = self.frame.take().map(StreamingDecoder::into_inner);
+            }
+            let Some(mut rest) = self.rest.take() else { return Ok(0) };
+            if rest.fill_buf()?.is_empty() {
+                self.rest = Some(rest);
+                return Ok(0);
+            }
+            let broken = |error: ruzstd::decoding::errors::FrameDecoderError| {
+                io::Error::new(io::ErrorKind::InvalidData, format!("its zstd data is broken: {error}"))
+            };
+            self.frame = Some(StreamingDecoder::new(rest).map_err(broken)?);
+        }
+    }
+}
+
+/// A text in another encoding as UTF-8.
+struct Decoding<R> {
+    input: BufReader<R>,
+    decoder: Decoder,
+    name: &'static str,
+    is_done: bool,
+}
+
+impl<R: Read> Read for Decoding<R> {
+    fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
+        // Who reads a text gives far more room than a sign of it needs.
+        if buffer.len() < 8 && !self.is_done {
+            return Err(io::Error::new(io::ErrorKind::InvalidInput, "there is no room for a sign"));
+        }
+        while !self.is_done {
+            let bytes = self.input.fill_buf()?;
+            let is_last = bytes.is_empty();
+            let (result, read, written) =
+                self.decoder.decode_to_utf8_without_replacement(bytes, buffer, is_last);
+            self.input.consume(read);
+            match result {
+                DecoderResult::Malformed(..) => {
+                    let what = format!("it holds bytes that are not {}", self.name);
+                    return Err(io::Error::new(io::ErrorKind::InvalidData, what));
+                }
+                DecoderResult::InputEmpty => self.is_done = is_last,
+                DecoderResult::OutputFull => {}
+            }
+            if written > 0 {
+                return Ok(written);
+            }
+        }
+        Ok(0)
+    }
+}
