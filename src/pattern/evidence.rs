@@ -8,6 +8,7 @@ use crate::date::{ClockTime, Date};
 use alloc::borrow::ToOwned;
 use alloc::collections::BTreeMap;
 use alloc::string::String;
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 /// Rows that must speak against a pattern before it is out, so that one mistyped value does not turn ten thousand.
@@ -38,10 +39,15 @@ pub struct DateEvidence {
     values: u64,
     blanks: u64,
     fillers: BTreeMap<Filler, FillersMet>,
+    /// The candidates that are known; a copy of this evidence shares them.
+    known: Arc<[Arc<DatePattern>]>,
+    /// What each of them read; none before the first value that one of them may read.
     candidates: Vec<PatternReadings>,
+    /// The first values of all, which those that had read none of them did not read.
+    first_values: Vec<ValueMet>,
     /// Of candidates that read a value as different dates: how often, and the first time.
     differences: BTreeMap<(usize, usize), Difference>,
-    /// Candidates whose first failures are still wanted, a bit each.
+    /// Candidates that have read a value and whose first failures are still wanted, a bit each.
     wanted_failures: u128,
     wanting: Vec<Wanting>,
     shapes: Shapes,
@@ -52,7 +58,9 @@ pub struct DateEvidence {
 /// What a candidate read of a column.
 #[derive(Debug, Clone)]
 pub struct PatternReadings {
-    pattern: DatePattern,
+    pattern: Arc<DatePattern>,
+    /// Its place among the candidates.
+    nth: usize,
     reads: u64,
     alone: u64,
     alone_examples: Vec<ValueMet>,
@@ -69,8 +77,8 @@ pub struct PatternReadings {
 /// let mut evidence = DateEvidence::new();
 /// evidence.note("31/06/2026", 7);
 /// evidence.note("30/06/2026", 8);
-/// let PatternVerdict::NoneReadsAll(best) = evidence.verdict() else { unreachable!() };
-/// let failed = &best.unwrap().failures()[0];
+/// let PatternVerdict::NoneReadsAll(Some(best)) = evidence.verdict() else { unreachable!() };
+/// let failed = &evidence.failures_of(best)[0];
 /// assert_eq!((failed.row, failed.text.as_str()), (7, "31/06/2026"));
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
@@ -106,7 +114,7 @@ struct Difference {
 /// A pattern that wants something named beside it, and how much it read of what no candidate did.
 #[derive(Debug, Clone)]
 struct Wanting {
-    pattern: DatePattern,
+    pattern: Arc<DatePattern>,
     wants: &'static str,
     reads: u64,
     failed: u64,
@@ -190,12 +198,6 @@ impl PatternReadings {
         &self.alone_examples
     }
 
-    /// The first values that it does not read.
-    #[must_use]
-    pub fn failures(&self) -> &[ValueMet] {
-        &self.failures
-    }
-
     /// How many values have a time of day other than midnight behind them.
     #[must_use]
     pub fn times(&self) -> u64 {
@@ -229,29 +231,42 @@ impl DateEvidence {
     /// ```
     #[must_use]
     pub fn new() -> Self {
-        let readings = |pattern| PatternReadings {
-            pattern,
+        let wanting = DatePattern::wanting().map(|(pattern, wants)| Wanting {
+            pattern: Arc::new(pattern),
+            wants,
             reads: 0,
-            alone: 0,
-            alone_examples: Vec::new(),
-            failures: Vec::new(),
-            times: 0,
-            offsets: 0,
-            days: DaysSeen::default(),
-        };
-        let wanting = DatePattern::wanting();
+            failed: 0,
+        });
         Self {
             values: 0,
             blanks: 0,
             fillers: BTreeMap::new(),
-            candidates: DatePattern::candidates().map(readings).collect(),
+            known: DatePattern::candidates().map(Arc::new).collect(),
+            candidates: Vec::new(),
+            first_values: Vec::new(),
             differences: BTreeMap::new(),
-            wanted_failures: u128::MAX,
-            wanting: wanting
-                .map(|(pattern, wants)| Wanting { pattern, wants, reads: 0, failed: 0 })
-                .collect(),
+            wanted_failures: 0,
+            wanting: wanting.collect(),
             shapes: Shapes::default(),
             met: Vec::new(),
+        }
+    }
+
+    /// Room for what each candidate reads.
+    fn begin_candidates(&mut self) {
+        if self.candidates.is_empty() {
+            let readings = |(nth, pattern): (usize, &Arc<DatePattern>)| PatternReadings {
+                pattern: Arc::clone(pattern),
+                nth,
+                reads: 0,
+                alone: 0,
+                alone_examples: Vec::new(),
+                failures: Vec::new(),
+                times: 0,
+                offsets: 0,
+                days: DaysSeen::default(),
+            };
+            self.candidates = self.known.iter().enumerate().map(readings).collect();
         }
     }
 
@@ -268,20 +283,20 @@ impl DateEvidence {
             self.blanks += 1;
             return;
         }
-        let candidates = &self.candidates;
+        let known = &self.known;
         let mask = self.shapes.mask_of(text, || {
-            let fits = |nth: usize, candidate: &PatternReadings| match candidate.pattern.parts_of(text) {
+            let fits = |nth: usize, candidate: &DatePattern| match candidate.parts_of(text) {
                 Ok(_) => 1_u128 << nth,
                 Err(fault) if depends_on_the_value(fault) => 1 << nth,
                 Err(_) => 0,
             };
-            candidates.iter().enumerate().fold(0, |mask, (nth, candidate)| mask | fits(nth, candidate))
+            known.iter().enumerate().fold(0, |mask, (nth, candidate)| mask | fits(nth, candidate))
         });
         self.met.clear();
         let (mut read_by, mut timed, mut with_offset) = (0_u128, false, false);
         for nth in bits(mask) {
-            let Some(candidate) = self.candidates.get(nth) else { break };
-            match candidate.pattern.parts_of(text).map(Read::with_usual_fillers) {
+            let Some(candidate) = self.known.get(nth) else { break };
+            match candidate.parts_of(text).map(Read::with_usual_fillers) {
                 Ok(Read::Filler(filler)) => {
                     let met = self.fillers.entry(filler).or_default();
                     met.count += 1;
@@ -299,6 +314,9 @@ impl DateEvidence {
         }
         self.values += 1;
         let readings = core::mem::take(&mut self.met);
+        if !readings.is_empty() {
+            self.begin_candidates();
+        }
         for (nth, date) in &readings {
             let Some(candidate) = self.candidates.get_mut(*nth) else { continue };
             candidate.reads += 1;
@@ -322,10 +340,24 @@ impl DateEvidence {
                 self.wanted_failures &= !(1 << nth);
             }
         }
+        for (nth, _) in &readings {
+            self.begin_failures(*nth);
+        }
+        keep_example(&mut self.first_values, text, row);
         if readings.is_empty() {
             self.note_wanting(text);
         }
         self.met = readings;
+    }
+
+    /// What a candidate did not read before the first value that it read: the first values of all.
+    fn begin_failures(&mut self, nth: usize) {
+        if let Some(candidate) = self.candidates.get_mut(nth)
+            && candidate.reads == 1
+        {
+            candidate.failures.clone_from(&self.first_values);
+            self.wanted_failures |= u128::from(candidate.failures.len() < EXAMPLES) << nth;
+        }
     }
 
     fn note_differences(&mut self, readings: &[(usize, Date)], text: &str, row: u64) {
@@ -369,6 +401,23 @@ impl DateEvidence {
             met.count += more.count;
             more.rows.iter().for_each(|row| keep_first(&mut met.rows, *row));
         }
+        if !other.candidates.is_empty() {
+            self.begin_candidates();
+        }
+        for nth in 0..self.candidates.len() {
+            let has_read = |evidence: &Self| evidence.candidates.get(nth).is_some_and(|all| all.reads > 0);
+            if !has_read(self) && !has_read(other) {
+                continue;
+            }
+            let failures = self.failures_at(nth).into_iter().chain(other.failures_at(nth));
+            let mut failures: Vec<ValueMet> = failures.collect();
+            failures.sort();
+            failures.truncate(EXAMPLES);
+            if let Some(candidate) = self.candidates.get_mut(nth) {
+                candidate.failures = failures;
+            }
+        }
+        merge_examples(&mut self.first_values, &other.first_values);
         for (candidate, more) in self.candidates.iter_mut().zip(&other.candidates) {
             candidate.reads += more.reads;
             candidate.alone += more.alone;
@@ -376,9 +425,11 @@ impl DateEvidence {
             candidate.offsets += more.offsets;
             candidate.days.merge(&more.days);
             merge_examples(&mut candidate.alone_examples, &more.alone_examples);
-            merge_examples(&mut candidate.failures, &more.failures);
         }
-        self.wanted_failures &= other.wanted_failures;
+        let wants = |(nth, candidate): (usize, &PatternReadings)| {
+            u128::from(candidate.reads > 0 && candidate.failures.len() < EXAMPLES) << nth
+        };
+        self.wanted_failures = self.candidates.iter().enumerate().map(wants).fold(0, |all, one| all | one);
         for (pair, more) in &other.differences {
             let difference = self.differences.entry(*pair).or_default();
             difference.count += more.count;
@@ -425,6 +476,29 @@ impl DateEvidence {
         self.fillers.iter().map(|(filler, met)| (*filler, met))
     }
 
+    /// The first values that a pattern does not read.
+    ///
+    /// ```
+    /// use mild_ledger::{DateEvidence, PatternVerdict};
+    /// let mut evidence = DateEvidence::new();
+    /// ["soon", "2026-09-30", "2026-02-30"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// let PatternVerdict::NoneReadsAll(Some(best)) = evidence.verdict() else { unreachable!() };
+    /// let failed: Vec<u64> = evidence.failures_of(best).iter().map(|value| value.row).collect();
+    /// assert_eq!(failed, [1, 3]);
+    /// ```
+    #[must_use]
+    pub fn failures_of(&self, readings: &PatternReadings) -> Vec<ValueMet> {
+        self.failures_at(readings.nth)
+    }
+
+    /// The first values of all, where a candidate has read none.
+    fn failures_at(&self, nth: usize) -> Vec<ValueMet> {
+        match self.candidates.get(nth) {
+            Some(candidate) if candidate.reads > 0 => candidate.failures.clone(),
+            _ => self.first_values.clone(),
+        }
+    }
+
     /// The pattern that reads every value once something is named beside it, and what: for columns that no candidate reads.
     ///
     /// ```
@@ -436,7 +510,7 @@ impl DateEvidence {
     /// ```
     pub fn wanting(&self) -> impl Iterator<Item = (&DatePattern, &'static str)> {
         let reads_all = |wanting: &&Wanting| self.values > 0 && wanting.reads == self.values;
-        self.wanting.iter().filter(reads_all).map(|wanting| (&wanting.pattern, wanting.wants))
+        self.wanting.iter().filter(reads_all).map(|wanting| (&*wanting.pattern, wanting.wants))
     }
 
     /// What the values say.
@@ -498,7 +572,7 @@ impl DateEvidence {
 
     /// Whether one candidate is the other with day and month swapped, so that few rows of neither tell which it is.
     fn is_twin(&self, one: usize, other: usize) -> bool {
-        let words = |nth: usize| self.candidates.get(nth).map_or("", |readings| readings.pattern.words());
+        let words = |nth: usize| self.known.get(nth).map_or("", |pattern| pattern.words());
         let swapped = words(one).replace("day", "\0").replace("month", "day").replace('\0', "month");
         swapped == words(other) && !words(one).contains("month-name")
     }

@@ -359,7 +359,9 @@ fn broken_row(source: usize, row: &BrokenRow) -> Exception {
         RowFault::TooFewCells { found, expected } => {
             (Reason::TooFewCells, format!("{found} cells, where the header has {expected}"))
         }
-        RowFault::NotUtf8 => (Reason::NotUtf8, "save the file as UTF-8, or name its encoding under [records]".to_owned()),
+        RowFault::NotUtf8 => {
+            (Reason::NotUtf8, "save the file as UTF-8, or name its encoding under [records]".to_owned())
+        }
         RowFault::HeaderAgain => (Reason::HeaderAgain, "the row repeats the header".to_owned()),
     };
     Exception {

@@ -167,7 +167,11 @@ impl CsvCutter {
         }
         let Some(names) = row.names() else {
             let what = "the header holds bytes that are not UTF-8";
-            return Err(bytes.broken(line, what, "save the file as UTF-8, or name its encoding under [records]"));
+            return Err(bytes.broken(
+                line,
+                what,
+                "save the file as UTF-8, or name its encoding under [records]",
+            ));
         };
         if names.iter().all(String::is_empty) {
             let help = "the names of the columns were expected";
