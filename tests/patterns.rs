@@ -407,3 +407,20 @@ proptest! {
         }
     }
 }
+
+/// The list is published: the page of looking at a file has it, word by word.
+#[test]
+fn the_page_of_looking_lists_the_candidates() {
+    let page = include_str!("../docs/look.md");
+    let listed: Vec<&str> =
+        page.lines().filter_map(|line| line.strip_prefix("| `")?.split('`').next()).collect();
+    let mut candidates: Vec<String> = Vec::new();
+    for candidate in DatePattern::candidates() {
+        if !candidates.contains(&candidate.words().to_owned()) {
+            candidates.push(candidate.words().to_owned());
+        }
+    }
+    assert_eq!(listed, candidates);
+    let languages = DatePattern::candidates().filter(|candidate| candidate.words() == "day month-name year");
+    assert_eq!(languages.count(), Language::ALL.len());
+}

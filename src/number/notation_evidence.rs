@@ -52,6 +52,8 @@ pub struct AmountEvidence {
     /// Values of digits alone, which every notation reads as the same.
     whole: u64,
     leading_zeros: u64,
+    /// The smallest and the largest of them.
+    whole_range: Option<(i64, i64)>,
     negative: u64,
     candidates: [Readings; MARKS.len()],
     differences: BTreeMap<(usize, usize), (u64, Example)>,
@@ -125,6 +127,7 @@ impl AmountEvidence {
             blanks: 0,
             whole: 0,
             leading_zeros: 0,
+            whole_range: None,
             negative: 0,
             candidates: Default::default(),
             differences: BTreeMap::new(),
@@ -157,6 +160,12 @@ impl AmountEvidence {
         if dress.digits.bytes().all(|byte| byte.is_ascii_digit()) {
             self.whole += 1;
             self.leading_zeros += u64::from(dress.digits.len() > 1 && dress.digits.starts_with('0'));
+            // Longer ones are no numbers that anything is known of.
+            if let Ok(number) = dress.digits.parse::<i64>() {
+                let is_negative = dress.leading_minus || dress.trailing_minus || dress.brackets;
+                let number = if is_negative { -number } else { number };
+                self.widen((number, number));
+            }
             return self.note_dress(&dress);
         }
         let mut readings: [Option<Decimal>; MARKS.len()] = [None; MARKS.len()];
@@ -186,6 +195,11 @@ impl AmountEvidence {
                 }
             }
         }
+    }
+
+    fn widen(&mut self, (smallest, largest): (i64, i64)) {
+        let (low, high) = self.whole_range.unwrap_or((smallest, largest));
+        self.whole_range = Some((low.min(smallest), high.max(largest)));
     }
 
     fn note_failure(&mut self, text: &str, row: u64) {
@@ -228,6 +242,9 @@ impl AmountEvidence {
         self.whole += other.whole;
         self.leading_zeros += other.leading_zeros;
         self.negative += other.negative;
+        if let Some(range) = other.whole_range {
+            self.widen(range);
+        }
         self.brackets += other.brackets;
         self.trailing_minus += other.trailing_minus;
         self.credit += other.credit;
@@ -289,6 +306,18 @@ impl AmountEvidence {
     pub fn is_whole(&self) -> bool {
         let dressed = self.brackets + self.credit + self.debit + self.currencies.values().sum::<u64>();
         self.values > 0 && self.whole == self.values && self.leading_zeros == 0 && dressed == 0
+    }
+
+    /// The smallest and the largest of the values of digits alone.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// ["46295", "-3", "12.5"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// assert_eq!(evidence.whole_range(), Some((-3, 46_295)));
+    /// ```
+    #[must_use]
+    pub fn whole_range(&self) -> Option<(i64, i64)> {
+        self.whole_range
     }
 
     /// How many values are digits alone that begin with a zero, as numbers of things that are not counted do.

@@ -20,7 +20,8 @@ const EXAMPLES: usize = 5;
 ///
 /// Blanks and fillers are set apart first. ISO 8601 is found where it reads everything else. Another candidate is found where it
 /// reads everything and at least three rows speak against each rival; two that read everything and the same are found
-/// together. Where they differ on a value, or too few rows decide, the column is ambiguous.
+/// together. Where they differ on a value, or too few rows decide, the column is ambiguous. The same form in a language that
+/// lacks some of the names is no rival, unless it reads a value as another date.
 ///
 /// ```
 /// use mild_ledger::{DateEvidence, PatternVerdict};
@@ -43,6 +44,8 @@ pub struct DateEvidence {
     known: Arc<[Arc<DatePattern>]>,
     /// What each of them read; none before the first value that one of them may read.
     candidates: Vec<PatternReadings>,
+    /// Values that none of them reads.
+    unread: u64,
     /// The first values of all, which those that had read none of them did not read.
     first_values: Vec<ValueMet>,
     /// Of candidates that read a value as different dates: how often, and the first time.
@@ -243,6 +246,7 @@ impl DateEvidence {
             fillers: BTreeMap::new(),
             known: DatePattern::candidates().map(Arc::new).collect(),
             candidates: Vec::new(),
+            unread: 0,
             first_values: Vec::new(),
             differences: BTreeMap::new(),
             wanted_failures: 0,
@@ -345,6 +349,7 @@ impl DateEvidence {
         }
         keep_example(&mut self.first_values, text, row);
         if readings.is_empty() {
+            self.unread += 1;
             self.note_wanting(text);
         }
         self.met = readings;
@@ -396,6 +401,7 @@ impl DateEvidence {
     pub fn merge(&mut self, other: &Self) {
         self.values += other.values;
         self.blanks += other.blanks;
+        self.unread += other.unread;
         for (filler, more) in &other.fillers {
             let met = self.fillers.entry(*filler).or_default();
             met.count += more.count;
@@ -491,6 +497,31 @@ impl DateEvidence {
         self.failures_at(readings.nth)
     }
 
+    /// Whether nothing but this pattern could be meant, though it does not read every value: what it does not read, no candidate
+    /// does, and at least three rows speak against each that reads others.
+    ///
+    /// ```
+    /// use mild_ledger::{DateEvidence, PatternVerdict};
+    /// let mut evidence = DateEvidence::new();
+    /// let texts = ["31/06/2026", "30/06/2026", "29/06/2026", "28/06/2026", "01/02/2026"];
+    /// texts.iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// let PatternVerdict::NoneReadsAll(Some(best)) = evidence.verdict() else { unreachable!() };
+    /// assert!(evidence.leaves_no_doubt_of(best));
+    /// evidence.note("2026-06-30", 6);
+    /// let PatternVerdict::NoneReadsAll(Some(best)) = evidence.verdict() else { unreachable!() };
+    /// assert!(!evidence.leaves_no_doubt_of(best));
+    /// ```
+    #[must_use]
+    pub fn leaves_no_doubt_of(&self, readings: &PatternReadings) -> bool {
+        let rivals = self.candidates.iter().filter(|rival| {
+            rival.nth != readings.nth
+                && (rival.reads > 0 || self.is_twin(readings.nth, rival.nth))
+                && !self.is_same_in_another_language(readings.nth, rival.nth)
+        });
+        readings.reads + self.unread == self.values
+            && rivals.into_iter().all(|rival| rival.reads + ROWS_AGAINST <= readings.reads)
+    }
+
     /// The first values of all, where a candidate has read none.
     fn failures_at(&self, nth: usize) -> Vec<ValueMet> {
         match self.candidates.get(nth) {
@@ -545,6 +576,7 @@ impl DateEvidence {
             !explaining.contains(nth)
                 && spoken_against < ROWS_AGAINST
                 && (rival.reads > 0 || self.is_twin(first, *nth))
+                && !self.is_same_in_another_language(first, *nth)
         };
         let rivals: Vec<usize> = (0..self.candidates.len()).filter(is_rival).collect();
         let differs = |pair: &(usize, usize)| self.differences.contains_key(pair);
@@ -568,6 +600,13 @@ impl DateEvidence {
             Some(BothWays { value, one, other })
         });
         PatternVerdict::Ambiguous { patterns: readings(&shown), both_ways }
+    }
+
+    /// Whether one candidate is the other in another language, and both read as the same dates all that both read: whichever is
+    /// meant, no date is read wrongly.
+    fn is_same_in_another_language(&self, one: usize, other: usize) -> bool {
+        let words = |nth: usize| self.known.get(nth).map_or("", |pattern| pattern.words());
+        words(one) == words(other) && !self.differences.contains_key(&(one.min(other), one.max(other)))
     }
 
     /// Whether one candidate is the other with day and month swapped, so that few rows of neither tell which it is.

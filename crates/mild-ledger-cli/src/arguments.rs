@@ -25,6 +25,8 @@ pub(crate) enum Command {
     Around(AroundArguments),
     /// Working days by month, the year as a grid, holidays; alone, the calendars that ship
     Calendar(CalendarCommandArguments),
+    /// What the columns of a file of records hold, how they are written, and what is wrong with them
+    Look(LookArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
 }
@@ -273,6 +275,25 @@ pub(crate) struct CalendarParts {
     /// The years that a list of dates covers, such as "2025 to 2027"
     #[arg(long, value_name = "YEARS")]
     pub(crate) covers: Option<String>,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
+Every value is looked at, and nothing is written. A column of dates is found to be written in one way where that reads every value \
+and three rows speak against each other way; it is ambiguous where fewer do.
+
+  mild look invoices.csv
+  mild look invoices.csv --plan > receivables.toml")]
+pub(crate) struct LookArguments {
+    /// The files of records, each looked at by itself
+    #[arg(value_name = "FILE", required = true)]
+    pub(crate) files: Vec<PathBuf>,
+    /// Print the beginning of a plan that says what was found
+    #[arg(long, conflicts_with = "json")]
+    pub(crate) plan: bool,
+    /// Print one JSON object for programs; a list of them for several files
+    #[arg(long)]
+    pub(crate) json: bool,
 }
 
 /// A calendar for a question.

@@ -24,6 +24,11 @@ fn faults(name: &str, object: &Value) -> Option<String> {
 #[test]
 fn every_object_that_the_command_prints_is_of_its_schema() {
     let desk = Desk::with_records(RECORDS);
+    desk.write(
+        "awkward.csv",
+        "Titles;;\nKey;Day;Cost;Date;Then\n1;01/02/2026;1,250;46295;9999-12-31\n1;03/04/2026;2,500;46296;30/09/26\n\
+         2;x;8,000 CR;46297;29/09/26\nTotal;;;;\n1;2\n",
+    );
     for (name, words) in [
         ("between", "between 2019-11-30 2022-01-02"),
         ("between", "between 2026-04-01 2026-06-10 --split month --calendar france"),
@@ -52,6 +57,8 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("calendar", "calendar none 2026..2027 --target 36000 --rate-up"),
         ("calendar", "calendar none 2026 --target 5000 --whole"),
         ("calendars", "calendar"),
+        ("look", "look records.csv"),
+        ("look", "look awkward.csv"),
         ("run", "run plan.toml"),
     ] {
         let words: Vec<String> = words

@@ -22,6 +22,7 @@ mod columns;
 mod error;
 mod files;
 mod keys;
+mod look;
 mod mistakes;
 mod plan;
 mod reports;
@@ -36,6 +37,10 @@ mod zones;
 pub use calendars::{CalendarRequest, OpenedCalendar, open_calendar, to_ics};
 pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
+pub use look::{
+    BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
+    TotalLine, look,
+};
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};
 pub use reports::{

@@ -4,6 +4,8 @@ mod around;
 mod between;
 mod calendar;
 mod demo;
+mod look;
+mod progress;
 mod run;
 mod shift;
 
@@ -17,6 +19,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Between(between) => between::between(between),
         Command::Shift(shift) => shift::shift(shift),
         Command::Calendar(arguments) => calendar::calendar(arguments),
+        Command::Look(arguments) => look::look(arguments),
         Command::Run(run) => run::run(run),
     }
 }

@@ -1,21 +1,15 @@
 //! `mild run PLAN`.
 
+use super::progress::{Progress, stop_on_signals};
 use crate::arguments::RunArguments;
 use crate::clock::{self, Now};
 use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_standard_error, to_standard_output};
-use crate::terminal::{is_dumb_terminal, width, width_of_errors};
-use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
+use crate::terminal::{width, width_of_errors};
 use mild_ledger_records::{AsOf, ExistingFiles, Plan, RunOutcome, RunRequest, Watch};
 use mild_ledger_report::terminal::lines;
 use mild_ledger_report::{json, terminal};
-use std::sync::Arc;
-use std::sync::atomic::AtomicBool;
-use std::time::{Duration, Instant};
-
-/// Runs that are over sooner show no progress.
-const BEFORE_PROGRESS: Duration = Duration::from_millis(500);
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let as_of = match &arguments.as_of {
@@ -71,44 +65,4 @@ fn missed(outcome: &RunOutcome) -> Option<String> {
         .then(|| one_or(cells, "cell was left empty as unreadable", "cells were left empty as unreadable"));
     let said: Vec<String> = rows.into_iter().chain(cells).collect();
     (!said.is_empty()).then(|| said.join(" and "))
-}
-
-/// Set by an interrupt or a request to end. The run then stops within a batch and clears up; a second signal changes nothing,
-/// so that no part of an output stays behind.
-fn stop_on_signals() -> Arc<AtomicBool> {
-    let interrupted = Arc::new(AtomicBool::new(false));
-    for signal in [signal_hook::consts::SIGINT, signal_hook::consts::SIGTERM] {
-        // Without handlers the signal ends the command, and the next run clears up.
-        let _ = signal_hook::flag::register(signal, Arc::clone(&interrupted));
-    }
-    interrupted
-}
-
-/// A bar on standard error, if that is a terminal and the run takes its time.
-struct Progress {
-    bar: ProgressBar,
-    began: Instant,
-}
-
-impl Progress {
-    fn new() -> Self {
-        let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::hidden());
-        let bar = match ProgressStyle::with_template("reading {bar:40} {percent} %") {
-            Ok(style) => bar.with_style(style),
-            Err(_) => bar,
-        };
-        Self { bar, began: Instant::now() }
-    }
-
-    fn show(&self, read: u64, total: u64) {
-        if self.bar.is_hidden() && !is_dumb_terminal() && self.began.elapsed() > BEFORE_PROGRESS {
-            self.bar.set_draw_target(ProgressDrawTarget::stderr_with_hz(5));
-        }
-        self.bar.set_length(total);
-        self.bar.set_position(read);
-    }
-
-    fn finish(&self) {
-        self.bar.finish_and_clear();
-    }
 }

@@ -118,7 +118,7 @@ pub struct Watch<'w> {
 }
 
 impl Watch<'_> {
-    fn check(&self) -> Result<(), RecordsError> {
+    pub(crate) fn check(&self) -> Result<(), RecordsError> {
         if self.interrupted.load(Ordering::Relaxed) { Err(RecordsError::Interrupted) } else { Ok(()) }
     }
 }

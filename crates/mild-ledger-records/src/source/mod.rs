@@ -24,6 +24,8 @@ pub(crate) struct SourceKind {
     pub(crate) word: &'static str,
     /// How names of its files end, without the dot.
     pub(crate) endings: &'static [&'static str],
+    /// How the text of a file seems to be written, from how it begins.
+    form_of: fn(&Path) -> Result<TextForm, RecordsError>,
     /// Opens a file of records.
     open: fn(&Path, Reading) -> Opened,
     /// Opens a file that this program wrote.
@@ -105,6 +107,11 @@ pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
 }
 
 impl SourceKind {
+    /// How the text of a file seems to be written, from how it begins. Only who looks at a file asks.
+    pub(crate) fn form_of(&self, path: &Path) -> Result<TextForm, RecordsError> {
+        (self.form_of)(path)
+    }
+
     /// Opens a file that this program wrote.
     pub(crate) fn open_own(&self, file: OwnFile) -> Opened {
         (self.open_own)(file)

@@ -339,7 +339,8 @@ fn read_numbers(
     (Data::numbers(units, written.scale.decimals()), gaps)
 }
 
-fn broken_row(source: usize, row: &BrokenRow) -> Exception {
+/// A row whose cells cannot be told apart, as an exception.
+pub(crate) fn broken_row(source: usize, row: &BrokenRow) -> Exception {
     let (reason, detail) = match row.fault {
         RowFault::StrayQuote => (
             Reason::StrayQuote,

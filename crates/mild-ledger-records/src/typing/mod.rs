@@ -3,4 +3,4 @@
 mod cleaning;
 mod suspicion;
 
-pub(crate) use cleaning::{Cleaner, ColumnReadings, Place};
+pub(crate) use cleaning::{Cleaner, ColumnReadings, Place, broken_row};

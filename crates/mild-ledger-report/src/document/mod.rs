@@ -4,6 +4,7 @@
 mod around;
 mod between;
 mod between_times;
+mod look;
 mod moved;
 mod report_table;
 mod run;
@@ -17,6 +18,7 @@ use crate::facts::MarkedMonths;
 pub(crate) use around::around;
 pub(crate) use between::between;
 pub(crate) use between_times::between_times;
+pub(crate) use look::look;
 use mild_ledger::Working;
 pub(crate) use moved::moved;
 pub(crate) use run::{answer, mostly_negative, run};

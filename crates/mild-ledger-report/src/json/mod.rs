@@ -3,12 +3,14 @@
 mod around;
 mod between;
 mod calendar;
+mod look;
 mod run;
 mod shift;
 
 pub use around::around;
 pub use between::{between, between_times};
 pub use calendar::{calendar, shipped_calendars};
+pub use look::look;
 pub use run::run;
 pub use shift::shift;
 

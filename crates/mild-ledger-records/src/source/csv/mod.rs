@@ -2,6 +2,7 @@
 
 mod chunks;
 mod cut;
+mod form_evidence;
 mod kind_of_file;
 mod line_counter;
 mod plain;
@@ -17,6 +18,7 @@ use super::SourceKind;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
+    form_of: form_evidence::form_of,
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

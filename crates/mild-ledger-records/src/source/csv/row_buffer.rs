@@ -27,6 +27,16 @@ impl RowBuffer {
         self.ends.len() as u64 + self.dropped
     }
 
+    /// How many cells are not blank, of those that were taken.
+    pub(super) fn filled(&self) -> u64 {
+        let is_filled = |(start, end): &(usize, usize)| {
+            self.text
+                .get(*start..*end)
+                .is_some_and(|cell| cell.iter().any(|byte| !byte.is_ascii_whitespace()))
+        };
+        self.bounds().filter(is_filled).count() as u64
+    }
+
     /// Whether it has more cells than were taken.
     pub(super) fn has_too_many(&self) -> bool {
         self.dropped > 0

@@ -1,0 +1,31 @@
+//! `mild look FILE…`.
+
+use super::progress::{Progress, stop_on_signals};
+use crate::arguments::LookArguments;
+use crate::ending::{Ending, Failure};
+use crate::output::to_standard_output;
+use crate::terminal::width;
+use mild_ledger_records::{Look, Watch};
+use mild_ledger_report::{json, terminal};
+
+pub(crate) fn look(arguments: &LookArguments) -> Result<Ending, Failure> {
+    let interrupted = stop_on_signals();
+    let mut found: Vec<Look> = Vec::new();
+    for file in &arguments.files {
+        let bar = Progress::new();
+        let progress = |read: u64, total: u64| bar.show(read, total);
+        let looked =
+            mild_ledger_records::look(file, Watch { interrupted: &interrupted, progress: &progress });
+        bar.finish();
+        found.push(looked?);
+    }
+    let text = if arguments.json {
+        format!("{}\n", json::look(&found))
+    } else if arguments.plan {
+        found.iter().map(Look::plan_text).collect::<Vec<_>>().join("\n")
+    } else {
+        found.iter().map(|looked| terminal::look(looked, width())).collect::<Vec<_>>().join("\n")
+    };
+    to_standard_output(&text)?;
+    Ok(Ending::Done)
+}

@@ -1,0 +1,224 @@
+//! What looking at a file found.
+
+use super::distinct::Distinct;
+use mild_ledger::{BothWays, Date, DaysSeen, Filler, ValueMet};
+
+/// What a file of records holds, as far as looking at it tells.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct Look {
+    /// The file, as it was named.
+    pub file: String,
+    /// The format that it was read in.
+    pub format: &'static str,
+    /// The sign between cells, where it is not a comma.
+    pub separator: Option<char>,
+    /// The line of the header, where others stand above it.
+    pub header_line: Option<u64>,
+    /// The encoding that had to be named for it, in the words of plans.
+    pub encoding: Option<&'static str>,
+    /// What was done to the file so that it could be read, such as unpacking it.
+    pub said: Vec<String>,
+    /// Rows below the header, broken ones among them.
+    pub rows: u64,
+    /// Rows whose cells cannot be told apart, by reason.
+    pub broken: Vec<BrokenRows>,
+    /// The columns in the order of the header.
+    pub columns: Vec<LookedColumn>,
+    /// The last row, where it seems to be the total of those above it.
+    pub total_line: Option<TotalLine>,
+}
+
+/// Rows that cannot be used, for one reason.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct BrokenRows {
+    /// The reason.
+    pub reason: String,
+    /// How many there are.
+    pub count: u64,
+    /// The first of them.
+    pub rows: Vec<u64>,
+}
+
+/// A row at the end of a file that seems to be a total.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct TotalLine {
+    /// Its number.
+    pub row: u64,
+    /// The column that says so.
+    pub column: String,
+    /// What it says there.
+    pub text: String,
+}
+
+/// What one column holds.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct LookedColumn {
+    /// Its header.
+    pub name: String,
+    /// What its values are.
+    pub holds: Holding,
+    /// Values that are not blank.
+    pub values: u64,
+    /// Blank ones.
+    pub blanks: u64,
+    /// Different ones.
+    pub distinct: Distinct,
+    /// The first two rows that hold the same value, if any do.
+    pub repeat: Option<(u64, u64)>,
+    /// The first different values.
+    pub examples: Vec<String>,
+}
+
+/// What the values of a column are.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub enum Holding {
+    /// Texts.
+    Text,
+    /// Whole numbers, with the smallest and the largest.
+    WholeNumber {
+        /// Both.
+        range: Option<(i64, i64)>,
+        /// What they would be as dates, where their size and the header make that likely: a pattern, and the first and the last day.
+        perhaps_dates: Option<(&'static str, Date, Date)>,
+    },
+    /// Amounts.
+    Amount(Box<LookedAmounts>),
+    /// Dates.
+    Date(Box<LookedDates>),
+}
+
+impl Holding {
+    /// The word for it: `text`, `whole number`, `amount`, `date` or `date-time`.
+    #[must_use]
+    pub fn word(&self) -> &'static str {
+        match self {
+            Self::Text => "text",
+            Self::WholeNumber { .. } => "whole number",
+            Self::Amount(_) => "amount",
+            Self::Date(dates) if dates.times * 2 > dates.days.count() => "date-time",
+            Self::Date(_) => "date",
+        }
+    }
+}
+
+/// Whether it is clear how values are written.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Clarity {
+    /// One way explains them all.
+    Found,
+    /// Two ways do, and too few rows decide.
+    Ambiguous,
+    /// None explains all of them.
+    None,
+}
+
+impl Clarity {
+    /// The word for it: `found`, `ambiguous` or `none`.
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Found => "found",
+            Self::Ambiguous => "ambiguous",
+            Self::None => "none",
+        }
+    }
+}
+
+/// How the amounts of a column are written.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct LookedAmounts {
+    /// Whether that is clear.
+    pub verdict: Clarity,
+    /// The notation found, or the first of two, or the one that reads the most, as an example.
+    pub notation: mild_ledger::Notation,
+    /// The other notation and a value that both read differently, with its row.
+    pub other: Option<(mild_ledger::Notation, u64, String)>,
+    /// The most decimals of a value.
+    pub decimals: u8,
+    /// How many values are below zero.
+    pub negative: u64,
+    /// Values with letters of credit and of debit behind them.
+    pub credit_and_debit: (u64, u64),
+    /// Signs and codes of currencies, with how many values each.
+    pub currencies: Vec<(String, u64)>,
+    /// How many values are not read, and the first of them.
+    pub failed: u64,
+    /// The first values that no notation reads, with their rows.
+    pub failures: Vec<(u64, String)>,
+}
+
+/// How the dates of a column are written, and what they are.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct LookedDates {
+    /// Whether it is clear how they are written.
+    pub verdict: Clarity,
+    /// The patterns: those found, or those between which the column is ambiguous, or the one that reads the most.
+    pub patterns: Vec<LookedPattern>,
+    /// A value that the first two patterns read as different dates.
+    pub both_ways: Option<BothWays>,
+    /// How many values the first pattern does not read.
+    pub failed: u64,
+    /// The first of them.
+    pub failures: Vec<ValueMet>,
+    /// Whether nothing but the first pattern could be meant, though it does not read every value.
+    pub beyond_doubt: bool,
+    /// A pattern that reads every value once something is named beside it, and what.
+    pub wants: Option<(String, &'static str)>,
+    /// Dates that stand for none, each with how many, and the first rows.
+    pub fillers: Vec<(Filler, u64, Vec<u64>)>,
+    /// Values with a time of day other than midnight.
+    pub times: u64,
+    /// Values with an offset from UTC.
+    pub offsets: u64,
+    /// The days, by the first of the patterns.
+    pub days: DaysSeen,
+}
+
+/// A pattern of a column, and the evidence for it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct LookedPattern {
+    /// The pattern in words, with what stands beside it.
+    pub pattern: String,
+    /// Values that it reads.
+    pub reads: u64,
+    /// Values that only it reads.
+    pub alone: u64,
+    /// The first of those.
+    pub alone_examples: Vec<ValueMet>,
+}
+
+impl LookedColumn {
+    /// Two rows with the same value, where so few values stand twice that a person would take the column for a key.
+    #[must_use]
+    pub fn rare_repeat(&self) -> Option<(u64, u64)> {
+        let may_be_key = matches!(self.holds, Holding::Text | Holding::WholeNumber { .. });
+        let is_rare = matches!(self.distinct, Distinct::Exactly(count) if count * 10 > self.values * 9);
+        self.repeat.filter(|_| may_be_key && is_rare)
+    }
+}
+
+impl Look {
+    /// The first column that would tell the rows apart but for a few, and two rows that it does not.
+    pub(super) fn nearly_a_key(&self) -> Option<(&LookedColumn, (u64, u64))> {
+        self.columns.iter().find_map(|column| Some((column, column.rare_repeat()?)))
+    }
+
+    /// The columns in which no value is blank and none stands twice, so that each tells the rows apart.
+    #[must_use]
+    pub fn keys(&self) -> Vec<&str> {
+        let broken: u64 = self.broken.iter().map(|rows| rows.count).sum();
+        let rows = self.rows - broken.min(self.rows);
+        let is_key = |column: &&LookedColumn| {
+            rows > 0 && column.values == rows && column.distinct == Distinct::Exactly(rows)
+        };
+        self.columns.iter().filter(is_key).map(|column| column.name.as_str()).collect()
+    }
+}

@@ -1,0 +1,160 @@
+//! What the values of a column are, from all that was noted of them.
+
+use super::column::ColumnNotes;
+use super::findings::{Clarity, Holding, LookedAmounts, LookedDates, LookedPattern};
+use mild_ledger::{
+    AmountEvidence, Date, DateEvidence, NotationVerdict, PatternReadings, PatternVerdict, SerialSystem,
+};
+
+/// Dates where a pattern reads them all, or most of them; then amounts; whole numbers; texts else.
+pub(super) fn holding_of(name: &str, notes: &ColumnNotes) -> Holding {
+    if let Some(dates) = dates_of(&notes.dates) {
+        return Holding::Date(Box::new(dates));
+    }
+    let numbers = &notes.numbers;
+    if numbers.is_whole() {
+        return Holding::WholeNumber {
+            range: numbers.whole_range(),
+            perhaps_dates: perhaps_dates(name, numbers.whole_range()),
+        };
+    }
+    amounts_of(numbers).map_or(Holding::Text, |amounts| Holding::Amount(Box::new(amounts)))
+}
+
+fn dates_of(evidence: &DateEvidence) -> Option<LookedDates> {
+    let of = |verdict, patterns: &[&PatternReadings]| -> Option<LookedDates> {
+        let first = *patterns.first()?;
+        Some(LookedDates {
+            verdict,
+            patterns: patterns.iter().map(|readings| pattern_of(readings)).collect(),
+            both_ways: None,
+            failed: evidence.values() - first.reads(),
+            failures: evidence.failures_of(first),
+            beyond_doubt: evidence.leaves_no_doubt_of(first),
+            wants: None,
+            fillers: fillers_of(evidence),
+            times: first.times(),
+            offsets: first.offsets(),
+            days: first.days().clone(),
+        })
+    };
+    match evidence.verdict() {
+        PatternVerdict::Found(patterns) => of(Clarity::Found, &patterns),
+        PatternVerdict::Ambiguous { patterns, both_ways } => {
+            let mut dates = of(Clarity::Ambiguous, &patterns)?;
+            dates.both_ways = both_ways;
+            Some(dates)
+        }
+        // Where most values are dates, the others are what is wrong with the column.
+        PatternVerdict::NoneReadsAll(Some(best)) if best.reads() * 2 > evidence.values() => {
+            of(Clarity::None, &[best])
+        }
+        PatternVerdict::NoneReadsAll(_) => {
+            let (pattern, wants) = evidence.wanting().next()?;
+            let words = pattern.words().to_owned();
+            let mut dates = LookedDates {
+                verdict: Clarity::None,
+                patterns: Vec::new(),
+                both_ways: None,
+                failed: evidence.values(),
+                failures: Vec::new(),
+                beyond_doubt: false,
+                wants: None,
+                fillers: fillers_of(evidence),
+                times: 0,
+                offsets: 0,
+                days: Default::default(),
+            };
+            dates.wants = Some((words, wants));
+            Some(dates)
+        }
+        // Nothing but fillers is a column of dates as well.
+        PatternVerdict::NoValues if evidence.fillers().next().is_some() => {
+            let fillers = fillers_of(evidence);
+            Some(LookedDates {
+                verdict: Clarity::None,
+                patterns: Vec::new(),
+                both_ways: None,
+                failed: 0,
+                failures: Vec::new(),
+                beyond_doubt: false,
+                wants: None,
+                fillers,
+                times: 0,
+                offsets: 0,
+                days: Default::default(),
+            })
+        }
+        _ => None,
+    }
+}
+
+fn fillers_of(evidence: &DateEvidence) -> Vec<(mild_ledger::Filler, u64, Vec<u64>)> {
+    evidence.fillers().map(|(filler, met)| (filler, met.count, met.rows.clone())).collect()
+}
+
+fn pattern_of(readings: &PatternReadings) -> LookedPattern {
+    LookedPattern {
+        pattern: readings.pattern().to_string(),
+        reads: readings.reads(),
+        alone: readings.alone(),
+        alone_examples: readings.alone_examples().to_vec(),
+    }
+}
+
+fn amounts_of(evidence: &AmountEvidence) -> Option<LookedAmounts> {
+    // Digits alone with a zero before them name things and count none.
+    if evidence.leading_zeros() > 0 {
+        return None;
+    }
+    let (verdict, notation, other, failed) = match evidence.verdict() {
+        NotationVerdict::Found(notation) => (Clarity::Found, notation, None, 0),
+        NotationVerdict::Ambiguous { one, other, example: (row, text) } => {
+            (Clarity::Ambiguous, one, Some((other, row, text)), 0)
+        }
+        NotationVerdict::NoneReadsAll { best, reads } if reads * 2 > evidence.values() => {
+            (Clarity::None, best, None, evidence.values() - reads)
+        }
+        _ => return None,
+    };
+    Some(LookedAmounts {
+        verdict,
+        notation,
+        other,
+        decimals: evidence.decimals(),
+        negative: evidence.negative(),
+        credit_and_debit: evidence.credit_and_debit(),
+        currencies: evidence.currencies().map(|(sign, count)| (sign.to_owned(), count)).collect(),
+        failed,
+        failures: evidence.failures().to_vec(),
+    })
+}
+
+/// What whole numbers of a column would be as dates, where its header speaks of one and they lie where dates of people's lives do.
+fn perhaps_dates(name: &str, range: Option<(i64, i64)>) -> Option<(&'static str, Date, Date)> {
+    const WORDS: [&str; 20] = [
+        "date", "day", "datum", "fecha", "data", "issued", "due", "paid", "start", "end", "begin", "hired",
+        "left", "born", "birth", "since", "until", "at", "on", "time",
+    ];
+    let name = name.to_lowercase();
+    let speaks_of_one = name.split(|sign: char| !sign.is_alphanumeric()).any(|word| WORDS.contains(&word));
+    let (low, high) = range.filter(|_| speaks_of_one)?;
+    let since_1970 = |number: i64, unit: i64| {
+        let day = i32::try_from((number * unit).div_euclid(86_400_000)).ok()?;
+        Date::from_day_number(day).ok()
+    };
+    match (low, high) {
+        (10_000..=80_000, 10_000..=80_000) => Some((
+            SerialSystem::From1900.word(),
+            SerialSystem::From1900.date_of(low).ok()?,
+            SerialSystem::From1900.date_of(high).ok()?,
+        )),
+        (100_000_000..=4_200_000_000, 100_000_000..=4_200_000_000) => {
+            Some(("seconds since 1970", since_1970(low, 1_000)?, since_1970(high, 1_000)?))
+        }
+        (100_000_000_000..=4_200_000_000_000, 100_000_000_000..=4_200_000_000_000) => {
+            Some(("milliseconds since 1970", since_1970(low, 1)?, since_1970(high, 1)?))
+        }
+        _ => None,
+    }
+}

@@ -1,0 +1,280 @@
+//! Looking at a file of records: what its columns hold, and what is wrong with them.
+
+mod column;
+mod distinct;
+mod findings;
+mod holding;
+mod plan_text;
+
+use crate::error::RecordsError;
+use crate::files::{HashKind, changed, regular};
+use crate::run::Watch;
+use crate::sorting::Sorter;
+use crate::source::{
+    self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, Signs, Source, SourceKind, read_chunk,
+};
+use crate::table::Batch;
+use crate::typing::broken_row;
+use column::ColumnNotes;
+pub use distinct::Distinct;
+use distinct::{TextsFound, ToSort};
+pub use findings::{
+    BrokenRows, Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern, TotalLine,
+};
+use holding::holding_of;
+use mild_ledger::DateEvidence;
+use std::collections::BTreeMap;
+use std::num::NonZeroUsize;
+use std::path::Path;
+use std::sync::mpsc::{Receiver, sync_channel};
+use std::sync::{Arc, Mutex, PoisonError};
+use std::thread::Builder;
+
+/// The longest cell that is read: 1 MiB.
+const LONGEST_CELL: usize = 1 << 20;
+/// Rows that are named of each thing.
+const ROWS_NAMED: usize = 5;
+/// Different texts that are held in memory, over all columns and all who work.
+const TEXTS_HELD: usize = 1 << 20;
+/// Bytes of a cell that are kept of the last row.
+const KEPT_OF_CELL: usize = 120;
+
+/// Looks at a file of records: reads all of it, in one pass and in bounded memory, and finds what each column holds. How the
+/// file is written (separator, encoding, the line of its header) is told from how it begins, and said.
+///
+/// # Errors
+/// [`RecordsError`] where the file cannot be read, is broken as a whole, or of a kind that is not read.
+///
+/// ```
+/// use mild_ledger_records::{Watch, look};
+/// use std::sync::atomic::AtomicBool;
+///
+/// # let folder = std::env::temp_dir().join(format!("mild-look-{}", std::process::id()));
+/// # std::fs::create_dir_all(&folder)?;
+/// let file = folder.join("jobs.csv");
+/// std::fs::write(&file, "Job;Done\nJ1;30/09/2026\nJ2;29/09/2026\nJ3;28/09/2026\n")?;
+/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+/// let found = look(&file, watch)?;
+/// assert_eq!((found.rows, found.separator, found.keys()), (3, Some(';'), vec!["Job", "Done"]));
+/// assert_eq!(found.columns[1].holds.word(), "date");
+/// # std::fs::remove_dir_all(&folder)?;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
+    let before = regular(path)?;
+    let kind = SourceKind::of(path);
+    let form = kind.form_of(path)?;
+    let reading = Reading { source: 0, longest_cell: LONGEST_CELL, hash: HashKind::default(), form };
+    let mut reader = source::open(path, reading)?;
+    let names = reader.columns().to_vec();
+    reader.with_chunks_of(ChunkSize::of_rows_with(names.len()));
+    let said = reader.said().to_vec();
+    let scratch = std::env::temp_dir();
+    let failed = |error| RecordsError::file(&scratch, "tell texts apart there")(error);
+    let workers = std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).get().min(16);
+    let shared = Shared {
+        most_texts: (TEXTS_HELD / names.len().max(1) / workers).clamp(64, 1 << 16),
+        sorter: Mutex::new(Sorter::new(&scratch)),
+        none: DateEvidence::new(),
+    };
+    let (notes, reader) = pass(reader, names.len(), (&shared, workers), (before.bytes, watch), &failed)?;
+    if regular(path)? != before {
+        return Err(changed(path));
+    }
+    let Notes { columns, broken, last, .. } = notes;
+    let (texts, mut kept): (Vec<_>, Vec<_>) =
+        columns.into_iter().map(|mut column| (std::mem::take(&mut column.texts), column)).unzip();
+    let sorter = shared.sorter.into_inner().unwrap_or_else(PoisonError::into_inner);
+    let found = distinct::found(&texts, sorter).map_err(failed)?;
+    let columns: Vec<LookedColumn> = names
+        .iter()
+        .zip(&mut kept)
+        .zip(found)
+        .map(|((name, notes), found)| looked_column(name, notes, found))
+        .collect();
+    let Signs { separator, .. } = form.signs;
+    Ok(Look {
+        file: path.display().to_string(),
+        format: kind.word,
+        separator: (form.signs != Signs::default()).then(|| char::from(separator)),
+        header_line: form.header_line,
+        encoding: form.encoding.map(Encoding::word),
+        said,
+        rows: reader.rows_read(),
+        broken: broken
+            .into_iter()
+            .map(|(reason, (count, rows))| BrokenRows { reason, count, rows })
+            .collect(),
+        total_line: last.and_then(|last| total_line(&names, last)),
+        columns,
+    })
+}
+
+/// What those who work share.
+struct Shared {
+    /// Different texts of a column that one of them holds.
+    most_texts: usize,
+    sorter: Mutex<Sorter>,
+    /// Evidence of nothing, whose patterns all columns share.
+    none: DateEvidence,
+}
+
+/// A row with its number, its cells cut short.
+type Row = (u64, Vec<String>);
+
+/// What one of those who work noted.
+struct Notes {
+    columns: Vec<ColumnNotes>,
+    broken: BTreeMap<String, (u64, Vec<u64>)>,
+    last: Option<Row>,
+    to_sort: ToSort,
+}
+
+impl Notes {
+    fn new(columns: usize, shared: &Shared) -> Self {
+        Self {
+            columns: (0..columns).map(|_| ColumnNotes::new(&shared.none)).collect(),
+            broken: BTreeMap::new(),
+            last: None,
+            to_sort: ToSort::default(),
+        }
+    }
+
+    fn take(&mut self, batch: &Batch, shared: &Shared) {
+        for (nth, notes) in self.columns.iter_mut().enumerate() {
+            for row in 0..batch.rows() {
+                let number = batch.origins.of(row).row;
+                notes.note(nth, batch.text(nth, row), number, shared.most_texts, &mut self.to_sort);
+            }
+        }
+        for row in &batch.broken {
+            let exception = broken_row(batch.origins.source, row);
+            let (count, rows) = self.broken.entry(exception.reason.to_string()).or_default();
+            *count += 1;
+            if rows.len() < ROWS_NAMED {
+                rows.push(row.number);
+            }
+        }
+        if let Some(row) = batch.rows().checked_sub(1) {
+            let number = batch.origins.of(row).row;
+            if self.last.as_ref().is_none_or(|(before, _)| *before < number) {
+                let cells = (0..batch.columns()).map(|nth| {
+                    let text = batch.text(nth, row);
+                    let end = text.char_indices().nth(KEPT_OF_CELL).map_or(text.len(), |(end, _)| end);
+                    text.get(..end).unwrap_or_default().trim().to_owned()
+                });
+                self.last = Some((number, cells.collect()));
+            }
+        }
+    }
+
+    /// Hands on what is to be sorted.
+    fn sort(&mut self, shared: &Shared) -> std::io::Result<()> {
+        if self.to_sort.keys.len() > 0 {
+            let mut sorter = shared.sorter.lock().unwrap_or_else(PoisonError::into_inner);
+            sorter.push_all(&self.to_sort.keys, &self.to_sort.rows)?;
+            self.to_sort.clear();
+        }
+        Ok(())
+    }
+
+    fn merge(&mut self, other: Self, shared: &Shared) {
+        for (nth, (notes, other)) in self.columns.iter_mut().zip(other.columns).enumerate() {
+            notes.merge(other, nth, shared.most_texts, &mut self.to_sort);
+        }
+        for (reason, (more, rows)) in other.broken {
+            let (count, own) = self.broken.entry(reason).or_default();
+            *count += more;
+            own.extend(rows);
+            own.sort_unstable();
+            own.truncate(ROWS_NAMED);
+        }
+        self.last = self.last.take().max(other.last);
+    }
+}
+
+/// Reads all rows: one cuts the file at the ends of rows, others look at the pieces, whichever comes next.
+fn pass(
+    mut reader: Box<dyn Source>,
+    columns: usize,
+    (shared, workers): (&Shared, usize),
+    (bytes, watch): (u64, Watch<'_>),
+    failed: &(dyn Fn(std::io::Error) -> RecordsError + Sync),
+) -> Result<(Notes, Box<dyn Source>), RecordsError> {
+    let (inbox, waiting) = sync_channel::<Chunk>(workers * 2);
+    let waiting = Arc::new(Mutex::new(waiting));
+    let mut whole = Notes::new(columns, shared);
+    std::thread::scope(|scope| {
+        let mut at_work = Vec::new();
+        for _ in 0..workers {
+            let (chunks, waiting) = (reader.chunk_reader(), Arc::clone(&waiting));
+            let work = move || note_all(chunks, Notes::new(columns, shared), &waiting, shared, failed);
+            match Builder::new().name("look".to_owned()).spawn_scoped(scope, work) {
+                Ok(thread) => at_work.push(thread),
+                Err(_) if !at_work.is_empty() => break,
+                Err(error) => return Err(RecordsError::no_thread(&error)),
+            }
+        }
+        // Where all who work have failed, nobody waits for more.
+        drop(waiting);
+        let read = (|| {
+            while let Some(chunk) = reader.next_chunk()? {
+                watch.check()?;
+                (watch.progress)(reader.bytes_read(), bytes);
+                if inbox.send(chunk).is_err() {
+                    break;
+                }
+            }
+            Ok(())
+        })();
+        drop(inbox);
+        for thread in at_work {
+            let stopped = || RecordsError::Proof { what: "a thread that looks at rows stopped".to_owned() };
+            let notes = thread.join().map_err(|_| stopped())??;
+            whole.merge(notes, shared);
+        }
+        read
+    })?;
+    whole.sort(shared).map_err(failed)?;
+    Ok((whole, reader))
+}
+
+fn note_all(
+    mut chunks: Box<dyn ChunkReader>,
+    mut notes: Notes,
+    waiting: &Mutex<Receiver<Chunk>>,
+    shared: &Shared,
+    failed: &(dyn Fn(std::io::Error) -> RecordsError + Sync),
+) -> Result<Notes, RecordsError> {
+    loop {
+        let next = waiting.lock().unwrap_or_else(PoisonError::into_inner).recv();
+        let Ok(chunk) = next else { return Ok(notes) };
+        let batch = read_chunk(chunks.as_mut(), &chunk)?;
+        notes.take(&batch, shared);
+        notes.sort(shared).map_err(failed)?;
+    }
+}
+
+fn looked_column(name: &str, notes: &mut ColumnNotes, found: TextsFound) -> LookedColumn {
+    LookedColumn {
+        name: name.to_owned(),
+        holds: holding_of(name, notes),
+        values: notes.numbers.values(),
+        blanks: notes.blanks,
+        distinct: found.distinct,
+        repeat: found.repeat,
+        examples: std::mem::take(&mut notes.examples).into_iter().map(|(_, text)| text).collect(),
+    }
+}
+
+/// The last row, where a cell of it says that it is a total.
+fn total_line(names: &[String], (row, cells): Row) -> Option<TotalLine> {
+    const WORDS: [&str; 10] =
+        ["total", "totals", "grand total", "sum", "subtotal", "summe", "gesamt", "somme", "totale", "totaal"];
+    let says = |text: &str| {
+        let text = text.trim_end_matches(':').trim().to_lowercase();
+        WORDS.contains(&text.as_str()) || text.starts_with("total ")
+    };
+    let (name, text) = names.iter().zip(cells).find(|(_, text)| says(text))?;
+    Some(TotalLine { row, column: name.clone(), text })
+}
