@@ -168,9 +168,8 @@ impl AmountEvidence {
             }
             return self.note_dress(&dress);
         }
-        let mut readings: [Option<Decimal>; MARKS.len()] = [None; MARKS.len()];
-        for ((reading, candidate), marks) in readings.iter_mut().zip(&mut self.candidates).zip(MARKS) {
-            *reading = read_marked(dress.digits, marks);
+        let readings = readings_of(dress.digits);
+        for (reading, candidate) in readings.iter().zip(&mut self.candidates) {
             if let Some(number) = reading {
                 candidate.reads += 1;
                 candidate.most_decimals = candidate.most_decimals.max(number.decimals());
@@ -527,6 +526,35 @@ fn is_currency(word: &str) -> bool {
     is_code || is_sign || is_dollar || WORDS.contains(&word)
 }
 
+/// The number by each of the marks.
+fn readings_of(digits: &str) -> [Option<Decimal>; MARKS.len()] {
+    let is_mark =
+        |sign: char| matches!(sign, '.' | ',' | ' ' | '\'' | '\u{a0}' | '\u{202f}' | '\u{2009}' | '\u{2019}');
+    let mut seen: Option<char> = None;
+    for sign in digits.chars().filter(|sign| !sign.is_ascii_digit()) {
+        if !is_mark(sign) {
+            return [None; MARKS.len()];
+        }
+        if seen.is_some_and(|before| before != sign) {
+            return MARKS.map(|marks| read_marked(digits, marks));
+        }
+        seen = Some(sign);
+    }
+    // With one kind of mark, it is the decimal mark to some, the thousands mark to others, and neither to the rest.
+    let as_decimal = match seen {
+        Some('.') => Some(DecimalMark::Point),
+        Some(',') => Some(DecimalMark::Comma),
+        _ => return MARKS.map(|marks| read_marked(digits, marks)),
+    };
+    let number = as_decimal.and_then(|decimal| read_marked(digits, (decimal, ThousandsMark::None)));
+    MARKS.map(|(decimal, thousands)| match (Some(decimal) == as_decimal, decimal, thousands) {
+        (true, ..) => number,
+        (false, DecimalMark::Comma, ThousandsMark::Point)
+        | (false, DecimalMark::Point, ThousandsMark::Comma) => read_marked(digits, (decimal, thousands)),
+        _ => None,
+    })
+}
+
 /// The number by some marks, with as many decimals as it is written with.
 fn read_marked(digits: &str, (decimal, thousands): (DecimalMark, ThousandsMark)) -> Option<Decimal> {
     let notation = Notation::with_marks(decimal, thousands).ok()?;
@@ -539,4 +567,18 @@ fn read_marked(digits: &str, (decimal, thousands): (DecimalMark, ThousandsMark))
 fn shown(text: &str) -> String {
     let end = text.char_indices().nth(100).map_or(text.len(), |(end, _)| end);
     text.get(..end).unwrap_or_default().to_owned()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{MARKS, read_marked, readings_of};
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn readings_are_those_of_each_of_the_marks(digits in "[0-9]{0,4}([.,' /][0-9]{1,3}){0,3}") {
+            let each = MARKS.map(|marks| read_marked(&digits, marks));
+            prop_assert_eq!(readings_of(&digits), each);
+        }
+    }
 }

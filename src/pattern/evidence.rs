@@ -2,7 +2,7 @@
 
 use super::days_seen::DaysSeen;
 use super::fault::Fault;
-use super::shapes::Shapes;
+use super::shapes::{Shapes, has_long_word};
 use super::{DatePattern, Filler, Read};
 use crate::date::{ClockTime, Date};
 use alloc::borrow::ToOwned;
@@ -289,9 +289,10 @@ impl DateEvidence {
         }
         let known = &self.known;
         let mask = self.shapes.mask_of(text, || {
+            let has_long_word = has_long_word(text);
             let fits = |nth: usize, candidate: &DatePattern| match candidate.parts_of(text) {
                 Ok(_) => 1_u128 << nth,
-                Err(fault) if depends_on_the_value(fault) => 1 << nth,
+                Err(fault) if depends_on_the_value(fault, has_long_word) => 1 << nth,
                 Err(_) => 0,
             };
             known.iter().enumerate().fold(0, |mask, (nth, candidate)| mask | fits(nth, candidate))
@@ -625,9 +626,13 @@ impl ValueMet {
     }
 }
 
-/// Whether another value of the same shape may be read.
-fn depends_on_the_value(fault: Fault) -> bool {
-    !matches!(fault, Fault::Shape | Fault::TooShort | Fault::Trailing | Fault::YearDigits)
+/// Whether another value of the same shape may be read; short words are of the shape, so that only long ones may be names.
+fn depends_on_the_value(fault: Fault, has_long_word: bool) -> bool {
+    match fault {
+        Fault::Shape | Fault::TooShort | Fault::Trailing | Fault::YearDigits => false,
+        Fault::MonthName | Fault::WeekdayName => has_long_word,
+        _ => true,
+    }
 }
 
 /// The places of the bits that are set.

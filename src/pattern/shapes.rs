@@ -28,6 +28,18 @@ impl Shapes {
     }
 }
 
+/// Whether a word is so long that it is not of the shape.
+pub(super) fn has_long_word(text: &str) -> bool {
+    text.split(|sign: char| !is_letter(sign)).any(|word| word.len() > OF_SHAPE)
+}
+
+/// The most bytes of a word that is of the shape itself, such as T, PM and de.
+const OF_SHAPE: usize = 3;
+
+fn is_letter(sign: char) -> bool {
+    sign.is_alphabetic() || matches!(sign, '\u{300}'..='\u{36f}')
+}
+
 /// A number for the shape of a text: where its digits, long words and other signs stand. `None` for what no candidate reads: it
 /// has no year of four digits in it.
 fn shape_of(text: &str) -> Option<u64> {
@@ -40,7 +52,6 @@ fn shape_of(text: &str) -> Option<u64> {
     let mut rest = text;
     while let Some(first) = rest.chars().next() {
         let length = |is: fn(char) -> bool| rest.find(|sign| !is(sign)).unwrap_or(rest.len());
-        let is_letter = |sign: char| sign.is_alphabetic() || matches!(sign, '\u{300}'..='\u{36f}');
         let length = if first.is_ascii_digit() {
             let count = length(|sign| sign.is_ascii_digit());
             has_year |= count == 4 || count == 8;
@@ -49,9 +60,9 @@ fn shape_of(text: &str) -> Option<u64> {
             count
         } else if is_letter(first) {
             let count = length(is_letter);
-            // Short words are of the shape, such as T, PM and de; long ones are names.
+            // Long ones may be names.
             match count {
-                0..=3 => rest.bytes().take(count).for_each(&mut take),
+                0..=OF_SHAPE => rest.bytes().take(count).for_each(&mut take),
                 _ => take(b'a'),
             }
             count
