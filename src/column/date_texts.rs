@@ -3,7 +3,7 @@
 use super::Column;
 use crate::date::Date;
 use crate::error::Error;
-use crate::pattern::{Reading, TimeOfDay, WrittenDates};
+use crate::pattern::{Filler, Reading, TimeOfDay, WrittenDates};
 
 /// Reads texts one by one into a column of dates, and counts what it met on the way.
 ///
@@ -89,6 +89,21 @@ impl DateReader {
     /// None; the result is that of [`push`](Self::push).
     pub fn push_known(&mut self, date: Date, time: TimeOfDay) -> Result<Reading, NoDate> {
         self.add(Ok(Reading::Date { date, time }))
+    }
+
+    /// Puts into the next row a filler that was told by other means than the pattern.
+    ///
+    /// # Errors
+    /// None; the result is that of [`push`](Self::push).
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, Filler, column::DateReader};
+    /// let mut reader = DateReader::new(DatePattern::iso());
+    /// assert!(reader.push_filler(Filler::NoDayOf1900).is_ok());
+    /// assert_eq!((reader.tally().filler, reader.take().get(0)), (1, None));
+    /// ```
+    pub fn push_filler(&mut self, filler: Filler) -> Result<Reading, NoDate> {
+        self.add(Ok(Reading::Filler(filler)))
     }
 
     /// Puts into the next row a text that was found to be no date by other means than the pattern.

@@ -110,6 +110,20 @@ impl WrittenDates {
         self
     }
 
+    /// The same column with its dates written by ISO 8601: fillers and texts for blanks stay as they are.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, WrittenDates};
+    /// let pattern: mild_ledger::DatePattern = "day/month/year".parse()?;
+    /// let dates = WrittenDates::by(pattern).without_filler(Date::MAX).as_iso();
+    /// assert!(dates.reads("9999-12-31") && !dates.reads("31/12/9999"));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn as_iso(&self) -> Self {
+        Self { patterns: vec![DatePattern::iso()], ..self.clone() }
+    }
+
     /// The patterns, in the order in which they are tried.
     ///
     /// ```

@@ -1,11 +1,11 @@
 //! Every text that the library parses, read from one text; shared with the fuzzer.
 
 use mild_ledger::{
-    ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateField, DateMove, DatePattern, DateTime,
-    DateTimeReading, DayCount, Decimal, Ends, FiscalNaming, FiscalYear, LabelPattern, Language, Measure,
-    MonthEnd, NamedDay, NamedWindow, Nearness, PatternSettings, PeriodDay, PeriodRule, Reading, RestDays,
-    Roll, Rounding, Scale, SerialSystem, Shift, Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove,
-    WeekdayNumbers, WorkCalendar,
+    AmountEvidence, ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateEvidence, DateField, DateMove,
+    DatePattern, DateTime, DateTimeReading, DayCount, Decimal, DecimalMark, Ends, FiscalNaming, FiscalYear,
+    LabelPattern, Language, Measure, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Notation,
+    PatternSettings, PeriodDay, PeriodRule, Reading, RestDays, Roll, Rounding, Scale, SerialSystem, Shift,
+    ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers, WorkCalendar,
 };
 use std::fmt::{Debug, Display};
 use std::str::FromStr;
@@ -87,6 +87,29 @@ pub fn read(text: &str) {
             assert_eq!(Scale::new(decimals).and_then(|scale| scale.read(&amount.to_string())), Ok(amount));
         }
     }
+    // Amounts as they may be written: what one notation reads, plainly written, is read as the same.
+    for decimal in DecimalMark::ALL {
+        for thousands in ThousandsMark::ALL {
+            let Ok(marked) = Notation::with_marks(decimal, thousands) else { continue };
+            let all = marked
+                .with_negatives(NegativeForm::Brackets)
+                .with_negatives(NegativeForm::Credit)
+                .with_sign("€");
+            let scale = Scale::new(2);
+            if let Ok(amount) = scale.and_then(|scale| all.read(text, scale)) {
+                assert_eq!(
+                    scale.and_then(|scale| Notation::plain().read(&amount.to_string(), scale)),
+                    Ok(amount)
+                );
+            }
+        }
+    }
+    let (mut dates, mut amounts) = (DateEvidence::new(), AmountEvidence::new());
+    for (row, line) in (1..).zip(text.lines()) {
+        dates.note(line, row);
+        amounts.note(line, row);
+    }
+    let _ = (format!("{:?}", dates.verdict()), amounts.verdict());
     // A pattern, and behind a line's end a text to read by it.
     let (pattern, dates) = text.split_once('\n').unwrap_or((text, text));
     let settings = [PatternSettings::new(), PatternSettings::new().with_language(Language::Spanish)]

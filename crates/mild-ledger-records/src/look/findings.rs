@@ -17,6 +17,8 @@ pub struct Look {
     pub header_line: Option<u64>,
     /// The encoding that had to be named for it, in the words of plans.
     pub encoding: Option<&'static str>,
+    /// The sheet of a workbook that has several.
+    pub sheet: Option<String>,
     /// What was done to the file so that it could be read, such as unpacking it.
     pub said: Vec<String>,
     /// Rows below the header, broken ones among them.

@@ -11,7 +11,8 @@ use crate::files::{HashKind, changed, regular};
 use crate::run::Watch;
 use crate::sorting::Sorter;
 use crate::source::{
-    self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, Signs, Source, SourceKind, read_chunk,
+    self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
+    read_chunk,
 };
 use crate::table::Batch;
 use crate::typing::broken_row;
@@ -64,7 +65,8 @@ pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
     let before = regular(path)?;
     let kind = SourceKind::of(path);
     let form = kind.form_of(path)?;
-    let reading = Reading { source: 0, longest_cell: LONGEST_CELL, hash: HashKind::default(), form };
+    let reading =
+        Reading { source: 0, longest_cell: LONGEST_CELL, hash: HashKind::default(), form: form.clone() };
     let mut reader = source::open(path, reading)?;
     let names = reader.columns().to_vec();
     reader.with_chunks_of(ChunkSize::of_rows_with(names.len()));
@@ -99,6 +101,10 @@ pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
         separator: (form.signs != Signs::default()).then(|| char::from(separator)),
         header_line: form.header_line,
         encoding: form.encoding.map(Encoding::word),
+        sheet: match form.sheet {
+            Some(SheetChoice::Named(name)) => Some(name),
+            _ => None,
+        },
         said,
         rows: reader.rows_read(),
         broken: broken

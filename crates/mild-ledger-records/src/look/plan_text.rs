@@ -16,6 +16,9 @@ impl Look {
         if let Some(separator) = self.separator {
             out += &format!("separator = {}\n", quoted(&separator.to_string()));
         }
+        if let Some(sheet) = &self.sheet {
+            out += &format!("sheet = {}\n", quoted(sheet));
+        }
         if let Some(line) = self.header_line {
             out += &format!("header_line = {line}\n");
         }

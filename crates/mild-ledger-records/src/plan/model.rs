@@ -6,7 +6,7 @@ use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
-use crate::source::{Reading, TextForm};
+use crate::source::{FileForm, Reading};
 use crate::table::{Missing, TimeKept, WrittenNumbers};
 use crate::zones::Zone;
 use mild_ledger::WrittenDates;
@@ -28,7 +28,7 @@ pub struct Plan {
     pub(crate) repeats: Option<Repeats>,
     pub(crate) longest_cell: usize,
     /// How the text of the records is written.
-    pub(crate) form: TextForm,
+    pub(crate) form: FileForm,
     pub(crate) dates: Vec<DateColumnPlan>,
     pub(crate) amounts: Vec<NumberColumnPlan>,
     pub(crate) numbers: Vec<NumberColumnPlan>,
@@ -73,7 +73,7 @@ impl Plan {
     }
 
     pub(crate) fn reading(&self) -> Reading {
-        Reading { source: 0, longest_cell: self.longest_cell, hash: self.hash, form: self.form }
+        Reading { source: 0, longest_cell: self.longest_cell, hash: self.hash, form: self.form.clone() }
     }
 
     /// The plan's file.

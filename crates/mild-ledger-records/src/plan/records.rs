@@ -7,8 +7,8 @@ use super::output::check_name;
 use super::vocabulary as keys;
 use crate::keys::{REPEATS, Repeats};
 use crate::mistakes::{At, Value, Walk};
-use crate::source::{Encoding, Signs, TextForm};
-use toml::de::DeTable;
+use crate::source::{Encoding, FileForm, SheetChoice, Signs};
+use toml::de::{DeTable, DeValue};
 
 /// The longest cell where a plan states none: 1 MiB.
 const LONGEST_CELL: usize = 1 << 20;
@@ -18,7 +18,7 @@ pub(super) struct RecordsPart {
     pub(super) key: Vec<At<String>>,
     pub(super) repeats: Option<Repeats>,
     pub(super) longest_cell: usize,
-    pub(super) form: TextForm,
+    pub(super) form: FileForm,
     pub(super) dates: Vec<DateColumnPlan>,
     pub(super) amounts: Vec<NumberColumnPlan>,
     pub(super) numbers: Vec<NumberColumnPlan>,
@@ -61,8 +61,8 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
 }
 
 /// How the text of the file is written.
-fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<TextForm> {
-    let mut form = TextForm::default();
+fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<FileForm> {
+    let mut form = FileForm::default();
     if let Some(value) = table.get("separator") {
         form.signs.separator = read_sign(walk, value, "one sign such as \";\", \"|\" or \"\\t\"")?;
     }
@@ -77,6 +77,14 @@ fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<TextForm> {
     }
     if let Some(value) = table.get("header_line") {
         form.header_line = Some(u64::try_from(walk.whole_number(value, 1..=1_000_000)?).ok()?);
+    }
+    if let Some(value) = table.get("sheet") {
+        form.sheet = Some(match value.get_ref() {
+            DeValue::Integer(_) => {
+                SheetChoice::Number(usize::try_from(walk.whole_number(value, 1..=10_000)?).ok()?)
+            }
+            _ => SheetChoice::Named(walk.text(value, "the name of a sheet, or its number from 1")?.value),
+        });
     }
     if let Some(value) = table.get("encoding") {
         form.encoding = Some(walk.choice_of(value, &Encoding::ALL, Encoding::word)?);

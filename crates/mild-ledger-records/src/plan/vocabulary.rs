@@ -18,12 +18,13 @@ pub(super) const RECORDS: Keys<'static> = Keys {
         "quote",
         "encoding",
         "header_line",
+        "sheet",
         "dates",
         "amounts",
         "numbers",
         "longest_cell",
     ],
-    later: &["sheet"],
+    later: &[],
 };
 
 pub(super) const DATE: Keys<'static> = Keys {

@@ -8,11 +8,11 @@ use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
-use crate::source::Reading;
-use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Origin, TimeKept, WrittenNumbers};
+use crate::source::{ColumnType, Reading};
+use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Missing, Origin, TimeKept, WrittenNumbers};
 use crate::typing::Cleaner;
 use arrow_schema::SchemaRef;
-use mild_ledger::{HoursOf, Scale};
+use mild_ledger::{DatePattern, HoursOf, Scale, WrittenDates};
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
@@ -35,10 +35,11 @@ impl Job {
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
-        (source, header): (&str, &[String]),
+        (source, header, types): (&str, &[String], &[ColumnType]),
     ) -> Result<Self, RecordsError> {
         let mut binder = Binder::new(as_of, header, plan.folder());
         let written = bind_columns_of_file(&mut binder, plan);
+        bind_typed_dates(&mut binder, types);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
@@ -154,6 +155,22 @@ fn bind_columns_of_file(binder: &mut Binder<'_>, plan: &Plan) -> Vec<Option<Writ
         }
     }
     written
+}
+
+/// A column whose values the format itself typed as dates holds dates, though the plan says nothing of it.
+fn bind_typed_dates(binder: &mut Binder<'_>, types: &[ColumnType]) {
+    for (nth, holds) in types.iter().enumerate() {
+        let (time, kept) = match holds {
+            ColumnType::Dates => (TimeKept::Dropped, None),
+            ColumnType::DateTimes => (TimeKept::Kept, Some(HoursOf::Clock)),
+            ColumnType::Text | ColumnType::Numbers => continue,
+        };
+        if let Some(column) = binder.columns.get_mut(nth).filter(|column| matches!(column.kind, Kind::Text)) {
+            let written = WrittenDates::by(DatePattern::iso());
+            let source = DateKind::Read { written, missing: Missing::LeavesCellEmpty, time, zone: None };
+            column.kind = Kind::Date { source, time: kept };
+        }
+    }
 }
 
 /// What may stand behind the name of a column to order by.

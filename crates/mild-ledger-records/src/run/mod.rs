@@ -143,7 +143,7 @@ fn run_with(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(plan)?;
-    let mut job = Job::bind(plan, as_of, (&records.name, reader.columns()))?;
+    let mut job = Job::bind(plan, as_of, (&records.name, reader.columns(), reader.types()))?;
     job.notes.extend(reader.said().iter().map(|said| format!("{}: {said}", records.name)));
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
@@ -295,7 +295,7 @@ fn run_passes(
         Some(Repeats::Keep) => {}
         Some(_) => {
             drop(behind);
-            let again = source::open(&records.path, job.reading)?;
+            let again = source::open(&records.path, job.reading.clone())?;
             let reopen = |nth| writing.staging.reopen(nth);
             let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
             let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;

@@ -12,7 +12,8 @@ use crate::reports::Tally;
 use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{
-    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, Table,
+    Batch, Became, CellType, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason,
+    ReplacedAmount, Table,
 };
 use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
@@ -286,7 +287,9 @@ impl ReaderTally {
             let mut sum = self.sums[nth];
             let mut unreadable = batch.broken.len() as u64;
             for row in 0..batch.rows() {
-                match written.read(batch.text(*column, row)) {
+                let text = batch.text(*column, row);
+                let is_number = batch.cell_type(*column, row) == CellType::Number;
+                match if is_number { written.read_typed(text) } else { written.read(text) } {
                     NumberRead::Units(units) => {
                         let too_large = || job.too_large(*column, batch.origins.of(row));
                         sum = sum.checked_add(units).ok_or_else(too_large)?;

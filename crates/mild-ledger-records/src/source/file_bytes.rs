@@ -1,8 +1,8 @@
 //! The bytes of a file as they come, hashed and summed as they go by.
 
 use super::SourceEnd;
+use super::file_form::Encoding;
 use super::raw_bytes::RawBytes;
-use super::text_form::Encoding;
 use super::unpack::{Unpacked, unpack};
 use crate::error::RecordsError;
 use crate::files::HashKind;

@@ -3,14 +3,15 @@
 mod chunk;
 mod csv;
 mod file_bytes;
+mod file_form;
 mod json_lines;
 mod raw_bytes;
-mod text_form;
 mod text_source;
 mod unpack;
+mod workbook;
 
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
-pub(crate) use text_form::{Encoding, Signs, TextForm};
+pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs};
 
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
@@ -24,8 +25,8 @@ pub(crate) struct SourceKind {
     pub(crate) word: &'static str,
     /// How names of its files end, without the dot.
     pub(crate) endings: &'static [&'static str],
-    /// How the text of a file seems to be written, from how it begins.
-    form_of: fn(&Path) -> Result<TextForm, RecordsError>,
+    /// How a file seems to be written, from how it begins.
+    form_of: fn(&Path) -> Result<FileForm, RecordsError>,
     /// Opens a file of records.
     open: fn(&Path, Reading) -> Opened,
     /// Opens a file that this program wrote.
@@ -33,7 +34,7 @@ pub(crate) struct SourceKind {
 }
 
 /// How a file of records is read.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone)]
 pub(crate) struct Reading {
     /// The number of the file among the files of records.
     pub(crate) source: usize,
@@ -41,8 +42,8 @@ pub(crate) struct Reading {
     pub(crate) longest_cell: usize,
     /// What its bytes are hashed by.
     pub(crate) hash: HashKind,
-    /// How its text is written.
-    pub(crate) form: TextForm,
+    /// How it is written.
+    pub(crate) form: FileForm,
 }
 
 /// A file that this program writes, to be read back from its first byte.
@@ -63,7 +64,7 @@ type Opened = Result<Box<dyn Source>, RecordsError>;
 const PACKED: [&str; 2] = ["gz", "zst"];
 
 /// Every format that is read; a file whose ending none of them has is taken for the first.
-pub(crate) const KINDS: [&SourceKind; 2] = [&csv::KIND, &json_lines::KIND];
+pub(crate) const KINDS: [&SourceKind; 3] = [&csv::KIND, &json_lines::KIND, &workbook::KIND];
 
 /// Records in the order of their rows, cut into chunks at the ends of rows by one, and read by several.
 pub(crate) trait Source: Send {
@@ -82,6 +83,11 @@ pub(crate) trait Source: Send {
     /// What was done to the file so that it can be read, such as unpacking it, in words.
     fn said(&self) -> &[String];
 
+    /// For each column what the format itself says that its values are; nothing where it types no cells.
+    fn types(&self) -> &[ColumnType] {
+        &[]
+    }
+
     /// Rows met so far, broken ones counted.
     fn rows_read(&self) -> u64;
 
@@ -90,6 +96,17 @@ pub(crate) trait Source: Send {
 
     /// What all that was read comes to.
     fn finish(self: Box<Self>) -> SourceEnd;
+}
+
+/// What a format says that all values of a column are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum ColumnType {
+    /// Texts, or of several types.
+    Text,
+    Numbers,
+    /// Dates without a time of day, but for midnight.
+    Dates,
+    DateTimes,
 }
 
 /// What a source read.
@@ -108,7 +125,7 @@ pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
 
 impl SourceKind {
     /// How the text of a file seems to be written, from how it begins. Only who looks at a file asks.
-    pub(crate) fn form_of(&self, path: &Path) -> Result<TextForm, RecordsError> {
+    pub(crate) fn form_of(&self, path: &Path) -> Result<FileForm, RecordsError> {
         (self.form_of)(path)
     }
 

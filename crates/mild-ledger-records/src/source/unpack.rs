@@ -1,7 +1,7 @@
 //! Packed files, and texts in other encodings, as UTF-8 that streams by.
 
+use super::file_form::Encoding;
 use super::raw_bytes::RawBytes;
-use super::text_form::Encoding;
 use encoding_rs::{Decoder, DecoderResult, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use flate2::read::MultiGzDecoder;
 use ruzstd::decoding::StreamingDecoder;

@@ -1,5 +1,6 @@
 //! Rows held as columns of text, as a source gives them.
 
+use super::cell_type::CellType;
 use super::origins::Origins;
 use crate::error::RecordsError;
 use arrow_array::cast::AsArray;
@@ -15,6 +16,8 @@ pub(crate) struct Batch {
     records: RecordBatch,
     pub(crate) origins: Origins,
     pub(crate) broken: Vec<BrokenRow>,
+    /// The types of the cells, column by column, of a format that types them.
+    types: Option<Vec<Vec<CellType>>>,
 }
 
 /// A row whose cells cannot be told apart, or read at all.
@@ -65,6 +68,12 @@ impl Batch {
         self.records.columns().get(column)?.as_string_opt::<i32>()
     }
 
+    /// What the format says that a cell is.
+    pub(crate) fn cell_type(&self, column: usize, row: usize) -> CellType {
+        let types = self.types.as_ref().and_then(|types| types.get(column)?.get(row));
+        types.copied().unwrap_or(CellType::Text)
+    }
+
     /// The text of a cell; empty for one that there is none of.
     pub(crate) fn text(&self, column: usize, row: usize) -> &str {
         self.texts(column).filter(|texts| row < texts.len()).map_or("", |texts| texts.value(row))
@@ -79,6 +88,7 @@ pub(crate) struct BatchBuilder {
     kept: Kept,
     origins: Origins,
     broken: Vec<BrokenRow>,
+    types: Option<Vec<Vec<CellType>>>,
 }
 
 /// The columns whose texts a batch keeps; those of others are read and not kept.
@@ -136,6 +146,7 @@ impl BatchBuilder {
             kept,
             origins: Origins::default(),
             broken: Vec::new(),
+            types: None,
         }
     }
 
@@ -151,6 +162,19 @@ impl BatchBuilder {
             }),
         }
         self.origins.push(number, line);
+    }
+
+    /// Takes a row of a format that types its cells.
+    pub(crate) fn push_typed_row<'t>(
+        &mut self,
+        number: u64,
+        line: u64,
+        cell: impl Fn(usize) -> (CellType, &'t str),
+    ) {
+        let columns = self.columns.len();
+        let types = self.types.get_or_insert_with(|| vec![Vec::new(); columns]);
+        types.iter_mut().enumerate().for_each(|(place, types)| types.push(cell(place).0));
+        self.push_row(number, line, |place| cell(place).1);
     }
 
     pub(crate) fn push_broken(&mut self, row: BrokenRow) {
@@ -176,6 +200,7 @@ impl BatchBuilder {
             records: records.map_err(|error| RecordsError::Proof { what: error.to_string() })?,
             origins: std::mem::take(&mut self.origins),
             broken: std::mem::take(&mut self.broken),
+            types: self.types.take(),
         })
     }
 }

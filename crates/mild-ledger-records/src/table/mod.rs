@@ -2,6 +2,7 @@
 
 mod batch;
 mod byte_rows;
+mod cell_type;
 mod columns;
 mod data;
 mod dictionary;
@@ -15,6 +16,7 @@ mod written_numbers;
 
 pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 pub(crate) use byte_rows::ByteRows;
+pub(crate) use cell_type::CellType;
 pub(crate) use columns::{Bands, Data, date_array, date_slice, moment_array};
 pub(crate) use data::{ReplacedAmount, Table};
 pub(crate) use dictionary::Dictionary;

@@ -25,6 +25,12 @@ pub(crate) enum NumberRead {
 const MOST_UNITS: u128 = 10_u128.pow(30);
 
 impl WrittenNumbers {
+    /// Reads a number that the format itself typed, and wrote plainly.
+    pub(crate) fn read_typed(&self, text: &str) -> NumberRead {
+        Self { scale: self.scale, notation: Notation::plain(), blanks: Vec::new(), missing: self.missing }
+            .read(text)
+    }
+
     /// Reads a text as it is read wherever it is.
     pub(crate) fn read(&self, text: &str) -> NumberRead {
         let text = text.trim();

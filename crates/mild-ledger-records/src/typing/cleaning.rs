@@ -2,8 +2,8 @@
 
 use super::suspicion::Suspicion;
 use crate::table::{
-    Batch, Became, BrokenRow, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout, Missing,
-    NumberRead, Origin, Reason, RowFault, Table, TimeKept, WrittenNumbers, date_array, moment_array,
+    Batch, Became, BrokenRow, CellType, Data, DateKind, Exception, ExceptionSubject, Gap, Kind, Layout,
+    Missing, NumberRead, Origin, Reason, RowFault, Table, TimeKept, WrittenNumbers, date_array, moment_array,
 };
 use crate::zones::Zone;
 use arrow_array::StringArray;
@@ -35,6 +35,8 @@ struct DateColumnReader {
     time: TimeKept,
     zone: Option<Zone>,
     reader: DateReader,
+    /// How dates are written that the format typed.
+    typed: WrittenDates,
     suspicion: Suspicion,
 }
 
@@ -59,6 +61,7 @@ impl<'j> Cleaner<'j> {
                         time: *time,
                         zone: zone.clone(),
                         reader: DateReader::new(written.clone()),
+                        typed: written.as_iso(),
                         suspicion: Suspicion::of(written),
                     })
                 }
@@ -157,7 +160,8 @@ impl DateColumnReader {
         let (mut locals, mut instants) = (Vec::new(), Vec::new());
         for row in 0..cells.rows() {
             let text = cells.text(row);
-            let Moment { reading, local, utc, finer, fault } = self.read_one(text);
+            let is_typed = cells.batch.cell_type(cells.column, row) == CellType::Date;
+            let Moment { reading, local, utc, finer, fault } = self.read_one(text, is_typed);
             if self.time == TimeKept::Kept {
                 locals.push(local);
                 instants.push(utc);
@@ -165,7 +169,9 @@ impl DateColumnReader {
             let shown = |text: &str| text.trim().escape_debug().to_string();
             match reading {
                 Ok(Reading::Date { date, time }) => {
-                    self.suspicion.note(text, true, cells.batch.origins.of(row).row);
+                    if !is_typed {
+                        self.suspicion.note(text, true, cells.batch.origins.of(row).row);
+                    }
                     if finer == FinerDigits::Dropped {
                         let detail = format!("\"{}\" is finer than a microsecond", shown(text));
                         cells.list(row, Reason::FinerTimeDropped, detail, Became::Kept);
@@ -252,9 +258,40 @@ impl DateColumnReader {
         }
     }
 
+    /// Reads a date that the format itself typed, whatever the pattern for the texts of the column.
+    fn read_typed(&mut self, text: &str) -> Moment {
+        let moment = |reading, at: i64| Moment {
+            reading,
+            local: at,
+            utc: at,
+            finer: FinerDigits::Absent,
+            fault: None,
+        };
+        match self.typed.read_date_time(text) {
+            Ok(DateTimeReading::DateTime { at, .. }) => {
+                let utc = self.zone.as_ref().map_or(Ok(at), |zone| zone.utc_of(at));
+                match utc {
+                    Ok(utc) => Moment {
+                        utc: utc.microseconds(),
+                        ..moment(self.reader.push_known(at.date(), self.time_of(at)), at.microseconds())
+                    },
+                    Err(error) => {
+                        let fault = Some(error.to_string());
+                        Moment { fault, ..moment(self.reader.push_unreadable(), 0) }
+                    }
+                }
+            }
+            Ok(DateTimeReading::Filler(filler)) => moment(self.reader.push_filler(filler), 0),
+            _ => moment(self.reader.push(text), 0),
+        }
+    }
+
     /// Reads one text into the reader's next row, with what else it tells.
-    fn read_one(&mut self, text: &str) -> Moment {
+    fn read_one(&mut self, text: &str, is_typed: bool) -> Moment {
         let plain = |reading| Moment { reading, local: 0, utc: 0, finer: FinerDigits::Absent, fault: None };
+        if is_typed {
+            return self.read_typed(text);
+        }
         if self.time != TimeKept::Kept && self.zone.is_none() {
             return plain(self.reader.push(text));
         }
@@ -318,7 +355,10 @@ fn read_numbers(
     let mut gaps: Vec<Option<Gap>> = Vec::new();
     let mut units = Vec::with_capacity(cells.rows());
     for row in 0..cells.rows() {
-        units.push(match written.read(cells.text(row)) {
+        let is_number = cells.batch.cell_type(cells.column, row) == CellType::Number;
+        let read =
+            if is_number { written.read_typed(cells.text(row)) } else { written.read(cells.text(row)) };
+        units.push(match read {
             NumberRead::Units(units) => Some(units),
             NumberRead::Blank => {
                 if written.missing == Missing::SetsRowAside {

@@ -9,7 +9,7 @@ use super::scan::{RowScan, Scanned};
 use super::too_long::{long_cell, long_row};
 use crate::error::RecordsError;
 use crate::source::file_bytes::FileBytes;
-use crate::source::text_form::Signs;
+use crate::source::file_form::Signs;
 use crate::source::text_source::{Cut, Cutter, TextSource};
 use crate::source::{ChunkReader, ChunkSize, OwnFile, Reading};
 use crate::table::Kept;
@@ -68,7 +68,7 @@ impl Cutter for CsvCutter {
 }
 
 /// Opens a file of records, and reads its header; one of another kind is called what it is.
-pub(super) fn open(path: &Path, reading: Reading) -> Result<TextSource<CsvCutter>, RecordsError> {
+pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutter>, RecordsError> {
     let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
     let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
     if facts.is_dir() {

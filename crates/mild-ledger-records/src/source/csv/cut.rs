@@ -3,7 +3,7 @@
 use super::line_counter::LineCounter;
 use super::scan::{RowScan, Scanned};
 use crate::source::ChunkSize;
-use crate::source::text_form::Signs;
+use crate::source::file_form::Signs;
 use crate::source::text_source::Cut;
 
 /// The last cut within some bytes in which all is as nearly all files have it: quotes around whole cells only, line feeds, perhaps

@@ -5,7 +5,7 @@ use super::scan::{RowScan, Scanned};
 use crate::error::RecordsError;
 use crate::files::HashKind;
 use crate::source::file_bytes::FileBytes;
-use crate::source::text_form::{Encoding, Signs, TextForm};
+use crate::source::file_form::{Encoding, FileForm, Signs};
 use std::collections::BTreeMap;
 use std::fs::File;
 use std::path::Path;
@@ -18,7 +18,7 @@ const ROWS: usize = 60;
 const SEPARATORS: [u8; 4] = [b',', b';', b'\t', b'|'];
 
 /// How a file of text seems to be written, from how it begins.
-pub(super) fn form_of(path: &Path) -> Result<TextForm, RecordsError> {
+pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     let begin = |encoding| -> Result<FileBytes, RecordsError> {
         let file = Box::new(File::open(path).map_err(RecordsError::file(path, "open it"))?);
         let mut bytes = FileBytes::begin(path, file, HashKind::default(), encoding)?;
@@ -37,7 +37,7 @@ pub(super) fn form_of(path: &Path) -> Result<TextForm, RecordsError> {
         bytes = begin(encoding)?;
     }
     let (signs, header_line) = of_start(bytes.waiting(), bytes.is_at_end());
-    Ok(TextForm { signs, header_line, encoding })
+    Ok(FileForm { signs, header_line, encoding, ..FileForm::default() })
 }
 
 /// A row as far as it tells how a file is written: its cells, those that are not blank, and the line that it begins on.

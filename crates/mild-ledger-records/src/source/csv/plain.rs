@@ -1,6 +1,6 @@
 //! Rows as nearly all are: on one line, with no quote but those around a whole cell.
 
-use crate::source::text_form::Signs;
+use crate::source::file_form::Signs;
 use std::ops::Range;
 
 /// So many bytes, and so many more with the line end.

@@ -1,7 +1,7 @@
 //! The cells of one row.
 
 use super::scan::{Quotes, put_cells};
-use crate::source::text_form::Signs;
+use crate::source::file_form::Signs;
 
 /// The cells of one row, without the quotes around them.
 #[derive(Debug, Default)]

@@ -7,7 +7,7 @@ use super::scan::{RowScan, Scanned};
 use super::too_long::long_cell;
 use crate::error::RecordsError;
 use crate::source::file_bytes::beginning_of;
-use crate::source::text_form::Signs;
+use crate::source::file_form::Signs;
 use crate::source::{Chunk, ChunkReader};
 use crate::table::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 use std::ops::Range;

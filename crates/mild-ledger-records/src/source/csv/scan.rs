@@ -1,7 +1,7 @@
 //! Where a row ends, and what its cells are: strictly by RFC 4180, with any separator and quote, so that a stray quote costs one
 //! row and never the next.
 
-use crate::source::text_form::Signs;
+use crate::source::file_form::Signs;
 
 /// What stands at the beginning of some bytes.
 #[derive(Debug, PartialEq, Eq)]

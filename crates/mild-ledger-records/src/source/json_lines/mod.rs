@@ -10,7 +10,7 @@ use super::SourceKind;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
-    form_of: |_| Ok(super::TextForm::default()),
-    open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
+    form_of: |_| Ok(super::FileForm::default()),
+    open: |path, reading| Ok(Box::new(chunks::open(path, &reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

@@ -1,13 +1,23 @@
-//! How a file of text is written, as far as a plan can say it.
+//! How a file is written, as far as a plan can say it.
 
-/// The signs of a table of text, and where it begins.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub(crate) struct TextForm {
+/// The signs of a table of text, the sheet of a workbook, and where the table begins.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub(crate) struct FileForm {
     pub(crate) signs: Signs,
     /// The line of the header, where others stand before it.
     pub(crate) header_line: Option<u64>,
     /// How its bytes stand for signs, where the plan says it.
     pub(crate) encoding: Option<Encoding>,
+    /// The sheet of a workbook.
+    pub(crate) sheet: Option<SheetChoice>,
+}
+
+/// A sheet of a workbook.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum SheetChoice {
+    Named(String),
+    /// Counted from 1 in the order of the workbook, hidden ones among them.
+    Number(usize),
 }
 
 /// What stands between the cells of a row, and around one that holds such a sign.

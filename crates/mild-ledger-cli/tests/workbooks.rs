@@ -1,0 +1,371 @@
+//! Workbooks of the open formats, made part by part: each gives what the same rows give as CSV, and a broken or malicious one is
+//! refused with nothing written.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use std::io::{Cursor, Write};
+use support::{Answer, Desk, PLAN, RECORDS};
+use zip::write::SimpleFileOptions;
+
+/// A cell as a workbook stores it.
+#[derive(Clone, Copy)]
+enum Cell {
+    Blank,
+    Text(&'static str),
+    Number(f64),
+    /// A date as its serial number of the 1900 system, and by ISO 8601.
+    Date(f64, &'static str),
+}
+use Cell::{Blank, Date, Number, Text};
+
+/// The rows of `RECORDS`, with dates and amounts as a workbook types them.
+const TYPED: [[Cell; 5]; 5] = [
+    [Text("Invoice"), Text("Customer"), Text("Issued"), Text("Paid"), Text("Amount")],
+    [Text("A1"), Text("Heron Charters"), Date(46_295.0, "2026-09-30"), Blank, Number(100.0)],
+    [Text("A2"), Text("Heron Charters"), Date(46_265.0, "2026-08-31"), Blank, Number(50.25)],
+    [
+        Text("A3"),
+        Text("Cordage & Co."),
+        Date(46_264.0, "2026-08-30"),
+        Date(46_266.0, "2026-09-01"),
+        Number(70.0),
+    ],
+    [Text("A4"), Text("Cordage & Co."), Date(46_235.0, "2026-08-01"), Blank, Number(9.75)],
+];
+
+fn packed(parts: &[(&str, String)]) -> Vec<u8> {
+    let mut book = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    for (name, text) in parts {
+        book.start_file(*name, SimpleFileOptions::default().compression_level(Some(1))).unwrap();
+        book.write_all(text.as_bytes()).unwrap();
+    }
+    book.finish().unwrap().into_inner()
+}
+
+fn escaped(text: &str) -> String {
+    text.replace('&', "&amp;").replace('<', "&lt;")
+}
+
+/// The rows of a sheet of .xlsx, from this row on.
+fn sheet_rows(rows: &[Vec<Cell>], from: usize, days_off: f64) -> String {
+    let row = |(nth, row): (usize, &Vec<Cell>)| {
+        let number = nth + from;
+        let cells: String = row
+            .iter()
+            .zip("ABCDEFGH".chars())
+            .map(|(cell, column)| match cell {
+                Blank => String::new(),
+                Text(text) => {
+                    format!("<c r=\"{column}{number}\" t=\"inlineStr\"><is><t>{}</t></is></c>", escaped(text))
+                }
+                Number(value) => format!("<c r=\"{column}{number}\"><v>{value}</v></c>"),
+                Date(serial, _) => {
+                    format!("<c r=\"{column}{number}\" s=\"1\"><v>{}</v></c>", serial - days_off)
+                }
+            })
+            .collect();
+        format!("<row r=\"{number}\">{cells}</row>")
+    };
+    rows.iter().enumerate().map(row).collect()
+}
+
+struct Sheet {
+    name: &'static str,
+    is_hidden: bool,
+    rows: String,
+}
+
+fn xlsx(sheets: &[Sheet], is_1904: bool) -> Vec<u8> {
+    let main = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
+    let relations = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    let package = "http://schemas.openxmlformats.org/package/2006";
+    let listed: String = (1..)
+        .zip(sheets)
+        .map(|(nth, sheet)| {
+            let state = if sheet.is_hidden { " state=\"hidden\"" } else { "" };
+            format!("<sheet name=\"{}\" sheetId=\"{nth}\" r:id=\"rId{nth}\"{state}/>", sheet.name)
+        })
+        .collect();
+    let related: String = (1..=sheets.len())
+        .map(|nth| format!("<Relationship Id=\"rId{nth}\" Type=\"{relations}/worksheet\" Target=\"worksheets/sheet{nth}.xml\"/>"))
+        .collect();
+    let is_1904 = if is_1904 { "<workbookPr date1904=\"1\"/>" } else { "" };
+    let mut parts = vec![
+        ("[Content_Types].xml".to_owned(), format!("<Types xmlns=\"{package}/content-types\"/>")),
+        (
+            "_rels/.rels".to_owned(),
+            format!(
+                "<Relationships xmlns=\"{package}/relationships\"><Relationship Id=\"rId1\" Type=\"{relations}/officeDocument\" Target=\"xl/workbook.xml\"/></Relationships>"
+            ),
+        ),
+        (
+            "xl/workbook.xml".to_owned(),
+            format!(
+                "<workbook xmlns=\"{main}\" xmlns:r=\"{relations}\">{is_1904}<sheets>{listed}</sheets></workbook>"
+            ),
+        ),
+        (
+            "xl/_rels/workbook.xml.rels".to_owned(),
+            format!("<Relationships xmlns=\"{package}/relationships\">{related}</Relationships>"),
+        ),
+        (
+            "xl/styles.xml".to_owned(),
+            format!(
+                "<styleSheet xmlns=\"{main}\"><cellXfs><xf numFmtId=\"0\"/><xf numFmtId=\"14\"/></cellXfs></styleSheet>"
+            ),
+        ),
+    ];
+    for (nth, sheet) in (1..).zip(sheets) {
+        parts.push((
+            format!("xl/worksheets/sheet{nth}.xml"),
+            format!("<worksheet xmlns=\"{main}\"><sheetData>{}</sheetData></worksheet>", sheet.rows),
+        ));
+    }
+    let parts: Vec<(&str, String)> = parts.iter().map(|(name, text)| (name.as_str(), text.clone())).collect();
+    packed(&parts)
+}
+
+fn ods(rows: &[Vec<Cell>]) -> Vec<u8> {
+    let cell = |cell: &Cell| match cell {
+        Blank => "<table:table-cell/>".to_owned(),
+        Text(text) => format!(
+            "<table:table-cell office:value-type=\"string\"><text:p>{}</text:p></table:table-cell>",
+            escaped(text)
+        ),
+        Number(value) => format!("<table:table-cell office:value-type=\"float\" office:value=\"{value}\"/>"),
+        Date(_, iso) => format!("<table:table-cell office:value-type=\"date\" office:date-value=\"{iso}\"/>"),
+    };
+    let rows: String = rows
+        .iter()
+        .map(|row| format!("<table:table-row>{}</table:table-row>", row.iter().map(cell).collect::<String>()))
+        .collect();
+    let names = "urn:oasis:names:tc:opendocument:xmlns";
+    packed(&[
+        ("mimetype", "application/vnd.oasis.opendocument.spreadsheet".to_owned()),
+        ("META-INF/manifest.xml", format!("<manifest:manifest xmlns:manifest=\"{names}:manifest:1.0\"/>")),
+        (
+            "content.xml",
+            format!(
+                "<office:document-content xmlns:office=\"{names}:office:1.0\" xmlns:table=\"{names}:table:1.0\" xmlns:text=\"{names}:text:1.0\"><office:body><office:spreadsheet><table:table table:name=\"Invoices\">{rows}</table:table></office:spreadsheet></office:body></office:document-content>"
+            ),
+        ),
+    ])
+}
+
+fn typed() -> Vec<Vec<Cell>> {
+    TYPED.iter().map(|row| row.to_vec()).collect()
+}
+
+fn one_sheet(rows: String) -> Vec<u8> {
+    xlsx(&[Sheet { name: "Invoices", is_hidden: false, rows }], false)
+}
+
+/// A run of the plan over a workbook, with some lines more in its part of the plan.
+fn run(name: &str, bytes: &[u8], lines: &str) -> (Answer, Desk) {
+    let desk = Desk::new();
+    desk.write("plan.toml", PLAN.replacen("\"records.csv\"", &format!("\"{name}\"\n{lines}"), 1));
+    desk.write(name, bytes);
+    (desk.run_plan(), desk)
+}
+
+fn from_csv() -> String {
+    let desk = Desk::with_records(RECORDS);
+    assert_eq!(desk.run_plan().code, 0);
+    desk.read("rows.csv")
+}
+
+#[test]
+fn the_same_rows_give_the_same_file_byte_for_byte() {
+    let as_text: Vec<Vec<Cell>> = typed()
+        .into_iter()
+        .map(|row| {
+            row.into_iter()
+                .map(|cell| match cell {
+                    Date(_, "2026-09-30") => Text("30/09/2026"),
+                    other => other,
+                })
+                .collect()
+        })
+        .collect();
+    let four_years = 1_462.0;
+    for (name, bytes) in [
+        ("records.xlsx", one_sheet(sheet_rows(&typed(), 1, 0.0))),
+        (
+            "records.xlsx",
+            xlsx(
+                &[Sheet { name: "Invoices", is_hidden: false, rows: sheet_rows(&typed(), 1, four_years) }],
+                true,
+            ),
+        ),
+        ("records.ods", ods(&typed())),
+        // A date that is a text is read by the plan's pattern, and those that are dates need none.
+        ("records.xlsx", one_sheet(sheet_rows(&as_text, 1, 0.0))),
+        ("records.ods", ods(&as_text)),
+    ] {
+        let (answer, desk) = run(name, &bytes, "");
+        assert_eq!(answer.code, 0, "{name}: {}", answer.err);
+        assert_eq!(desk.read("rows.csv"), from_csv(), "{name}");
+        assert!(answer.out.contains("sheet \"Invoices\""), "{}", answer.out);
+    }
+}
+
+#[test]
+fn dates_of_the_format_need_no_pattern() {
+    let (answer, desk) = run("records.xlsx", &one_sheet(sheet_rows(&typed(), 1, 0.0)), "");
+    assert_eq!(answer.code, 0);
+    let with_patterns = desk.read("rows.csv");
+    let plan = desk.read("plan.toml");
+    desk.write(
+        "plan.toml",
+        plan.replace("Issued = \"day/month/year\"\n", "").replace("Paid   = \"day/month/year\"\n", ""),
+    );
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(desk.read("rows.csv"), with_patterns);
+}
+
+#[test]
+fn sheets_titles_and_blank_rows_are_found_and_said() {
+    let titles = vec![vec![Text("Quillhaven Boatyard")], vec![], vec![Text("Receivables")]];
+    let rows = sheet_rows(&titles, 1, 0.0)
+        + &sheet_rows(&typed(), 5, 0.0)
+        + "<row r=\"90\"><c r=\"A90\" s=\"1\"/></row>";
+    let book = xlsx(
+        &[
+            Sheet { name: "Cover", is_hidden: false, rows: sheet_rows(&titles, 1, 0.0) },
+            Sheet { name: "Invoices", is_hidden: false, rows },
+            Sheet { name: "Old", is_hidden: true, rows: String::new() },
+        ],
+        false,
+    );
+    let (answer, _) = run("records.xlsx", &book, "");
+    assert_eq!(answer.code, 3);
+    assert!(
+        answer.err.contains("2 sheets; sheet = … under [records]: \"Cover\", \"Invoices\", \"Old\""),
+        "{}",
+        answer.err
+    );
+    for sheet in ["sheet = \"Invoices\"", "sheet = 2"] {
+        let (answer, desk) = run("records.xlsx", &book, &format!("{sheet}\nheader_line = 5"));
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        assert_eq!(desk.read("rows.csv"), from_csv());
+        assert!(answer.out.contains("not \"Cover\", \"Old\" (hidden)"), "{}", answer.out);
+    }
+    let desk = Desk::new();
+    desk.write("book.xlsx", &book);
+    let found = desk.mild(&["look", "book.xlsx", "--json"]).json();
+    assert_eq!(
+        (&found["rows"], &found["header_line"], &found["columns"][2]["kind"]),
+        (&4.into(), &5.into(), &"date".into())
+    );
+    let plan = desk.mild(&["look", "book.xlsx", "--plan"]).out;
+    assert!(plan.contains("sheet = \"Invoices\"\nheader_line = 5\n"), "{plan}");
+    desk.write("plan.toml", &plan);
+    assert_eq!(desk.run_plan().code, 0, "{plan}");
+    for (lines, said) in [
+        ("sheet = \"None\"", "there is no sheet \"None\""),
+        ("sheet = 9", "there is no sheet 9"),
+        ("sheet = 1\nheader_line = 7", "ends before row 7"),
+    ] {
+        let (answer, _) = run("records.xlsx", &book, lines);
+        assert!(answer.code == 3 && answer.err.contains(said), "{lines}: {}", answer.err);
+    }
+}
+
+#[test]
+fn serial_numbers_zeros_and_computed_values_are_what_the_sheet_shows() {
+    let mut rows = typed();
+    rows.truncate(1);
+    for (key, issued, amount) in [
+        ("A1", Date(0.0, ""), Number(0.1 + 0.2)),
+        ("A2", Date(60.0, ""), Number(1.0)),
+        ("A3", Date(59.0, ""), Number(1.0)),
+        ("A4", Date(46_295.604_166_666_664, ""), Number(1e3)),
+        ("A5", Number(46_295.0), Number(12.345)),
+    ] {
+        rows.push(vec![Text(key), Text("Heron"), issued, Blank, amount]);
+    }
+    let (answer, desk) = run("records.xlsx", &one_sheet(sheet_rows(&rows, 1, 0.0)), "");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let written = desk.read("rows.csv");
+    for row in
+        ["A1,Heron,,,0.30,", "A2,Heron,,,1.00,", "A3,Heron,1900-02-28,", "A4,Heron,2026-09-30,,1000.00,"]
+    {
+        assert!(written.contains(row), "{row}: {written}");
+    }
+    let exceptions = desk.read("exceptions.csv");
+    for said in ["1900-01-00, a zero shown as a date", "60", "too fine an amount"] {
+        assert!(exceptions.contains(said), "{said}: {exceptions}");
+    }
+    // A number in a column of dates is one only where the plan says so.
+    assert!(!written.contains("A5"));
+    rows[5][4] = Number(12.5);
+    let (_, desk) = run("records.xlsx", &one_sheet(sheet_rows(&rows, 1, 0.0)), "");
+    assert!(desk.read("rows.csv").contains("A5,Heron,,,12.50"), "{}", desk.read("rows.csv"));
+    desk.write(
+        "plan.toml",
+        desk.read("plan.toml")
+            .replace("Issued = \"day/month/year\"", "Issued = [\"day/month/year\", \"serial 1900\"]")
+            .replace(
+                "[\"day/month/year\", \"serial 1900\"]",
+                "{ written = [\"day/month/year\", \"serial 1900\"] }",
+            ),
+    );
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    assert!(desk.read("rows.csv").contains("A5,Heron,2026-09-30,,12.50"), "{}", desk.read("rows.csv"));
+}
+
+#[test]
+fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
+    let whole = one_sheet(sheet_rows(&typed(), 1, 0.0));
+    let half_xml = one_sheet("<row r=\"1\"><c r=\"A1\" t=\"inlineStr\"><is><t>Inv".to_owned());
+    let bomb = packed(&[("xl/sharedStrings.xml", "a".repeat(600 << 20))]);
+    let long = one_sheet(
+        sheet_rows(&[vec![Text("Invoice")]], 1, 0.0)
+            + &format!(
+                "<row r=\"2\"><c r=\"A2\" t=\"inlineStr\"><is><t>{}</t></is></c></row>",
+                "x".repeat(2 << 20)
+            ),
+    );
+    for (name, bytes, said) in [
+        ("records.xlsx", whole[..whole.len() / 2].to_vec(), "no workbook"),
+        ("records.xlsx", b"PK\x03\x04".to_vec(), "no workbook"),
+        ("records.xlsx", half_xml, "the workbook cannot be read"),
+        ("records.xlsx", RECORDS.into(), "no workbook"),
+        ("records.ods", whole, "the workbook cannot be read"),
+        ("records.xlsx", bomb, "unpacks to more than"),
+        ("records.xlsx", long, "longer than"),
+        ("records.xlsx", one_sheet(String::new()), "is empty"),
+    ] {
+        let (answer, desk) = run(name, &bytes, "");
+        assert!(matches!(answer.code, 2 | 3), "{said}: {} {}", answer.code, answer.err);
+        // A plan over the header alone is told of its columns.
+        assert!(
+            answer.err.contains(said) || answer.err.contains("there is no column"),
+            "{said}: {}",
+            answer.err
+        );
+        assert!(!desk.files().contains(&"rows.csv".to_owned()));
+    }
+}
+
+#[test]
+fn a_million_empty_rows_and_a_cell_at_the_far_corner_cost_nothing() {
+    let empty: String =
+        (7..1_000_000).map(|row| format!("<row r=\"{row}\"><c r=\"A{row}\" s=\"1\"/></row>")).collect();
+    let corner = "<row r=\"1048576\"><c r=\"XFD1048576\" s=\"1\"/></row>";
+    let (answer, desk) = run("records.xlsx", &one_sheet(sheet_rows(&typed(), 1, 0.0) + &empty + corner), "");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(desk.read("rows.csv"), from_csv());
+    // Something in the corner is a row with too many cells, which is set aside and told.
+    let corner = "<row r=\"1048576\"><c r=\"XFD1048576\"><v>1</v></c></row>";
+    let (answer, desk) = run("records.xlsx", &one_sheet(sheet_rows(&typed(), 1, 0.0) + corner), "");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(
+        desk.read("exceptions.csv").contains("16384 cells, where the header has 5"),
+        "{}",
+        desk.read("exceptions.csv")
+    );
+}

@@ -1,0 +1,353 @@
+//! A sheet of a workbook as a source of rows.
+
+use super::cells::{Book, broken};
+use super::limits;
+use super::packed::{Cell, pack};
+use super::rows::WorkbookRows;
+use crate::error::RecordsError;
+use crate::files::HashKind;
+use crate::source::raw_bytes::RawBytes;
+use crate::source::{
+    Chunk, ChunkReader, ChunkSize, ColumnType, FileForm, Reading, SheetChoice, Source, SourceEnd,
+};
+use crate::table::CellType;
+use std::fs::File;
+use std::io;
+use std::ops::ControlFlow;
+use std::path::{Path, PathBuf};
+use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
+use std::thread::Builder;
+
+/// Rows of a sheet, read by a thread of their own.
+pub(super) struct SheetSource {
+    source: usize,
+    path: PathBuf,
+    sheet: String,
+    /// The row of the sheet that is the header.
+    header_line: u64,
+    columns: Vec<String>,
+    types: Vec<ColumnType>,
+    said: Vec<String>,
+    size: ChunkSize,
+    longest_cell: usize,
+    /// From whom the chunks come, once the first was asked for.
+    chunks: Option<Receiver<Result<Chunk, RecordsError>>>,
+    rows_read: u64,
+    bytes: u64,
+    end: (u64, crate::files::Fingerprint),
+}
+
+/// Opens a sheet, reads it once for its header and for the types of its columns, and hashes the file.
+pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, RecordsError> {
+    limits::check(path)?;
+    let (bytes, end) = hashed(path, reading.hash)?;
+    let mut book = Book::open(path)?;
+    let sheets = book.sheets();
+    let sheet = chosen(path, &sheets, reading.form.sheet.as_ref())?;
+    let mut said = vec![said_of(&sheets, &sheet)];
+    let mut first: Option<(u64, Vec<String>)> = None;
+    let mut types: Vec<TypesMet> = Vec::new();
+    let wanted = reading.form.header_line;
+    book.rows(path, &sheet, |line, cells| {
+        match &first {
+            None if wanted.is_none_or(|wanted| line >= wanted) => {
+                let names: Vec<String> = cells.iter().map(|cell| cell.text.trim().to_owned()).collect();
+                types = vec![TypesMet::default(); names.len()];
+                first = Some((line, names));
+            }
+            None => {}
+            Some(_) => types.iter_mut().zip(cells).for_each(|(types, cell)| types.note(cell)),
+        }
+        ControlFlow::Continue(())
+    })?;
+    let Some((header_line, columns)) = first else {
+        let what = match wanted {
+            Some(line) => {
+                format!("the sheet \"{sheet}\" ends before row {line}, where the plan says its header is")
+            }
+            None => format!("the sheet \"{sheet}\" is empty"),
+        };
+        let help = "a header with the names of the columns was expected".to_owned();
+        return Err(RecordsError::BrokenFile { path: path.to_owned(), line: 1, what, help });
+    };
+    if types.iter().any(|types| types.texts > 0 && types.dates > 0) {
+        let mixed = columns.iter().zip(&types).filter(|(_, types)| types.texts > 0 && types.dates > 0);
+        let names: Vec<&str> = mixed.map(|(name, _)| name.as_str()).collect();
+        said.push(format!("{} holds dates and texts", names.join(", ")));
+    }
+    Ok(SheetSource {
+        source: reading.source,
+        path: path.to_owned(),
+        sheet,
+        header_line,
+        types: types.iter().map(TypesMet::of_all).collect(),
+        columns,
+        said,
+        size: ChunkSize::of_rows_with(1),
+        longest_cell: reading.longest_cell,
+        chunks: None,
+        rows_read: 0,
+        bytes,
+        end,
+    })
+}
+
+/// How a workbook seems to be written: of the sheets that are shown the one whose first rows are filled the most, and the first
+/// row that is filled like the others.
+pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
+    limits::check(path)?;
+    let mut book = Book::open(path)?;
+    let sheets = book.sheets();
+    let mut shown: Vec<&str> =
+        sheets.iter().filter(|(_, is_shown)| *is_shown).map(|(name, _)| name.as_str()).collect();
+    if shown.is_empty() {
+        shown.extend(sheets.first().map(|(name, _)| name.as_str()));
+    }
+    let mut best: Option<(usize, &str, Vec<(u64, usize)>)> = None;
+    for sheet in &shown {
+        let filled = filled_rows(&mut book, path, sheet)?;
+        let cells = filled.iter().map(|(_, cells)| *cells).sum();
+        if best.as_ref().is_none_or(|(most, ..)| cells > *most) {
+            best = Some((cells, sheet, filled));
+        }
+    }
+    let Some((_, sheet, filled)) = best else { return Err(broken(path, "it has no sheets")) };
+    // A title, or a merged cell, fills fewer cells than a header does.
+    let most = filled.iter().map(|(_, cells)| *cells).max().unwrap_or(0);
+    let header = filled.iter().find(|(_, cells)| cells * 2 > most).map(|(line, _)| *line);
+    let first = filled.first().map_or(1, |(line, _)| *line);
+    Ok(FileForm {
+        header_line: header.filter(|line| *line > first),
+        sheet: (shown.len() > 1).then(|| SheetChoice::Named(sheet.to_owned())),
+        ..FileForm::default()
+    })
+}
+
+/// The first rows of a sheet that are not blank, each with how many of its cells are filled.
+fn filled_rows(book: &mut Book, path: &Path, sheet: &str) -> Result<Vec<(u64, usize)>, RecordsError> {
+    const ROWS: usize = 60;
+    let mut filled: Vec<(u64, usize)> = Vec::new();
+    book.rows(path, sheet, |line, cells| {
+        filled.push((line, cells.iter().filter(|cell| !cell.text.trim().is_empty()).count()));
+        if filled.len() < ROWS { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
+    })?;
+    Ok(filled)
+}
+
+/// The sheet that a plan names; where it names none, the only one that is shown.
+fn chosen(
+    path: &Path,
+    sheets: &[(String, bool)],
+    choice: Option<&SheetChoice>,
+) -> Result<String, RecordsError> {
+    let shown: Vec<&str> = sheets.iter().filter(|(_, shown)| *shown).map(|(name, _)| name.as_str()).collect();
+    let names: Vec<String> = sheets.iter().map(|(name, _)| format!("\"{name}\"")).collect();
+    let refused = |what: String| {
+        let help = format!("sheet = … under [records]: {}", names.join(", "));
+        RecordsError::BrokenFile { path: path.to_owned(), line: 1, what, help }
+    };
+    match (choice, shown.as_slice()) {
+        (Some(SheetChoice::Named(name)), _) => {
+            let found = sheets.iter().find(|(sheet, _)| sheet == name);
+            found
+                .map(|(name, _)| name.clone())
+                .ok_or_else(|| refused(format!("there is no sheet \"{name}\"")))
+        }
+        (Some(SheetChoice::Number(number)), _) => {
+            let found = number.checked_sub(1).and_then(|nth| sheets.get(nth));
+            found.map(|(name, _)| name.clone()).ok_or_else(|| refused(format!("there is no sheet {number}")))
+        }
+        (None, [only]) => Ok((*only).to_owned()),
+        (None, []) => Err(refused("no sheet is shown".to_owned())),
+        (None, several) => Err(refused(format!("the workbook has {} sheets", several.len()))),
+    }
+}
+
+fn said_of(sheets: &[(String, bool)], sheet: &str) -> String {
+    let others: Vec<String> = sheets
+        .iter()
+        .filter(|(name, _)| name != sheet)
+        .map(|(name, shown)| if *shown { format!("\"{name}\"") } else { format!("\"{name}\" (hidden)") })
+        .collect();
+    match others.as_slice() {
+        [] => format!("sheet \"{sheet}\""),
+        others => format!("sheet \"{sheet}\", not {}", others.join(", ")),
+    }
+}
+
+/// The size of the file, and what its bytes come to.
+fn hashed(path: &Path, hash: HashKind) -> Result<(u64, (u64, crate::files::Fingerprint)), RecordsError> {
+    let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+    let mut raw = RawBytes::new(Box::new(file), hash);
+    io::copy(&mut raw, &mut io::sink()).map_err(RecordsError::file(path, "read it"))?;
+    Ok((raw.count(), raw.finish()))
+}
+
+/// How many values of each type a column has.
+#[derive(Debug, Clone, Default)]
+struct TypesMet {
+    texts: u64,
+    numbers: u64,
+    dates: u64,
+    times: u64,
+}
+
+impl TypesMet {
+    fn note(&mut self, cell: &Cell) {
+        match cell.holds {
+            _ if cell.text.trim().is_empty() => {}
+            CellType::Text => self.texts += 1,
+            CellType::Number => self.numbers += 1,
+            CellType::Date => {
+                self.dates += 1;
+                self.times += u64::from(cell.text.len() > 10);
+            }
+        }
+    }
+
+    fn of_all(&self) -> ColumnType {
+        match (self.texts, self.numbers, self.dates, self.times) {
+            (0, 0, 1.., 0) => ColumnType::Dates,
+            (0, 0, 1.., _) => ColumnType::DateTimes,
+            (0, 1.., 0, _) => ColumnType::Numbers,
+            _ => ColumnType::Text,
+        }
+    }
+}
+
+impl Source for SheetSource {
+    fn columns(&self) -> &[String] {
+        &self.columns
+    }
+
+    fn with_chunks_of(&mut self, size: ChunkSize) {
+        self.size = size;
+    }
+
+    fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
+        if self.chunks.is_none() {
+            self.chunks = Some(self.begin()?);
+        }
+        match self.chunks.as_ref().and_then(|chunks| chunks.recv().ok()) {
+            None => Ok(None),
+            Some(chunk) => {
+                let chunk = chunk?;
+                self.rows_read += chunk.rows;
+                Ok(Some(chunk))
+            }
+        }
+    }
+
+    fn chunk_reader(&self) -> Box<dyn ChunkReader> {
+        Box::new(WorkbookRows::new(&self.columns))
+    }
+
+    fn said(&self) -> &[String] {
+        &self.said
+    }
+
+    fn types(&self) -> &[ColumnType] {
+        &self.types
+    }
+
+    fn rows_read(&self) -> u64 {
+        self.rows_read
+    }
+
+    fn bytes_read(&self) -> u64 {
+        self.bytes
+    }
+
+    fn finish(self: Box<Self>) -> SourceEnd {
+        let (checksum, fingerprint) = self.end;
+        SourceEnd { rows: self.rows_read, checksum, fingerprint }
+    }
+}
+
+impl SheetSource {
+    /// Begins to read the rows below the header, by a thread that ends where nobody wants more.
+    fn begin(&self) -> Result<Receiver<Result<Chunk, RecordsError>>, RecordsError> {
+        let (give, chunks) = sync_channel(2);
+        let reader = SheetReader {
+            path: self.path.clone(),
+            sheet: self.sheet.clone(),
+            header_line: self.header_line,
+            size: self.size,
+            longest_cell: self.longest_cell,
+            chunk: Chunk { source: self.source, bytes: Vec::new(), first_row: 1, first_line: 1, rows: 0 },
+        };
+        let read = move || reader.read(&give);
+        let thread = Builder::new().name("sheet".to_owned()).spawn(read);
+        thread.map(|_| chunks).map_err(|error| RecordsError::no_thread(&error))
+    }
+}
+
+/// Who reads the rows of a sheet into chunks.
+struct SheetReader {
+    path: PathBuf,
+    sheet: String,
+    header_line: u64,
+    size: ChunkSize,
+    longest_cell: usize,
+    /// The chunk that is filled.
+    chunk: Chunk,
+}
+
+impl SheetReader {
+    fn read(mut self, give: &SyncSender<Result<Chunk, RecordsError>>) {
+        let path = self.path.clone();
+        let sheet = self.sheet.clone();
+        let mut fault = None;
+        let read = Book::open(&path).and_then(|mut book| {
+            book.rows(&path, &sheet, |line, cells| match self.take(line, cells, give) {
+                Ok(flow) => flow,
+                Err(error) => {
+                    fault = Some(error);
+                    ControlFlow::Break(())
+                }
+            })
+        });
+        let end = match (read, fault) {
+            (Err(error), _) | (Ok(()), Some(error)) => Some(Err(error)),
+            (Ok(()), None) => (self.chunk.rows > 0).then_some(Ok(self.chunk)),
+        };
+        // Nobody is left to be told where the other side has gone.
+        let _ = end.map(|end| give.send(end));
+    }
+
+    fn take(
+        &mut self,
+        line: u64,
+        cells: &[Cell],
+        give: &SyncSender<Result<Chunk, RecordsError>>,
+    ) -> Result<ControlFlow<()>, RecordsError> {
+        if line <= self.header_line {
+            return Ok(ControlFlow::Continue(()));
+        }
+        if cells.iter().any(|cell| cell.text.len() > self.longest_cell) {
+            return Err(RecordsError::BrokenFile {
+                path: self.path.clone(),
+                line,
+                what: format!("a cell of this row is longer than {} bytes", self.longest_cell),
+                help: "raise longest_cell under [records], if it is right".to_owned(),
+            });
+        }
+        if self.chunk.rows == 0 {
+            self.chunk.first_line = line;
+        }
+        pack(line, cells, &mut self.chunk.bytes);
+        self.chunk.rows += 1;
+        if self.chunk.rows < self.size.rows && self.chunk.bytes.len() < self.size.bytes {
+            return Ok(ControlFlow::Continue(()));
+        }
+        let next = Chunk {
+            source: self.chunk.source,
+            bytes: Vec::new(),
+            first_row: self.chunk.first_row + self.chunk.rows,
+            first_line: line,
+            rows: 0,
+        };
+        let full = std::mem::replace(&mut self.chunk, next);
+        Ok(if give.send(Ok(full)).is_ok() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) })
+    }
+}
