@@ -103,7 +103,7 @@ pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     if shown.is_empty() {
         shown.extend(sheets.first().map(|(name, _)| name.as_str()));
     }
-    let mut best: Option<(usize, &str, Vec<(u64, usize)>)> = None;
+    let mut best: Option<(usize, &str, Vec<FilledRow>)> = None;
     for sheet in &shown {
         let filled = filled_rows(&mut book, path, sheet)?;
         let cells = filled.iter().map(|(_, cells)| *cells).sum();
@@ -123,10 +123,13 @@ pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     })
 }
 
+/// The number of a row, and how many of its cells are filled.
+type FilledRow = (u64, usize);
+
 /// The first rows of a sheet that are not blank, each with how many of its cells are filled.
-fn filled_rows(book: &mut Book, path: &Path, sheet: &str) -> Result<Vec<(u64, usize)>, RecordsError> {
+fn filled_rows(book: &mut Book, path: &Path, sheet: &str) -> Result<Vec<FilledRow>, RecordsError> {
     const ROWS: usize = 60;
-    let mut filled: Vec<(u64, usize)> = Vec::new();
+    let mut filled: Vec<FilledRow> = Vec::new();
     book.rows(path, sheet, |line, cells| {
         filled.push((line, cells.iter().filter(|cell| !cell.text.trim().is_empty()).count()));
         if filled.len() < ROWS { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
