@@ -64,7 +64,7 @@ impl DateReader {
     /// Reads a text into the next row, and says what it was; the row of a text that is no date is empty.
     ///
     /// # Errors
-    /// [`NoDate`] where [`DatePattern::read`] gives an error; [`why_unreadable`](Self::why_unreadable) gives that.
+    /// [`NoDate`] where [`WrittenDates::read`] gives an error; [`why_unreadable`](Self::why_unreadable) gives that.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, Reading, column::DateReader};

@@ -193,7 +193,7 @@ The outputs appear all or not at all. A file in the way is overwritten only if t
 same as-of date and nobody changed it since.
 
 Exit codes: 0 done; 2 the request or the plan is wrong; 3 a file could not be read or written; 4 rows were \
-set aside, or cells left empty as unreadable, and --strict was given; 130 interrupted.")]
+set aside, or cells left empty as unreadable, and --strict was given, or a control total of the plan was missed; 130 interrupted.")]
 pub(crate) struct RunArguments {
     /// The plan file (TOML)
     #[arg(value_name = "PLAN")]

@@ -135,7 +135,11 @@ fn ods(rows: &[Vec<Cell>]) -> Vec<u8> {
             escaped(text)
         ),
         Number(value) => format!("<table:table-cell office:value-type=\"float\" office:value=\"{value}\"/>"),
-        Date(_, iso) => format!("<table:table-cell office:value-type=\"date\" office:date-value=\"{iso}\"/>"),
+        // Each type has its value in an attribute of its own name.
+        Date(_, iso) => {
+            let holds = "date";
+            format!("<table:table-cell office:value-type=\"{holds}\" office:{holds}-value=\"{iso}\"/>")
+        }
     };
     let rows: String = rows
         .iter()

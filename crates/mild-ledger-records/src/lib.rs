@@ -48,7 +48,7 @@ pub use reports::{
     ReportTable, RowOrder,
 };
 pub use run::{
-    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunFile, RunOutcome,
-    RunRequest, UsedCalendar, Watch, run,
+    AmountProof, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, ReadBackState, RowCounts, RunFile,
+    RunOutcome, RunRequest, UsedCalendar, Watch, run,
 };
 pub use zones::{Zone, ZoneError};

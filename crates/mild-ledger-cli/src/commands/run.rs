@@ -47,6 +47,17 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let text =
         if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, width()) };
     to_standard_output(&text)?;
+    let control: Vec<&str> = outcome
+        .control
+        .iter()
+        .filter(|control| !control.agrees())
+        .map(|control| control.of.as_str())
+        .collect();
+    if !control.is_empty() {
+        let said = format!("error: the control total of {} was missed", control.join(" and "));
+        to_standard_error(&lines(&said, width_of_errors()));
+        return Ok(Ending::RowsSetAside);
+    }
     if let Some(said) = missed(&outcome).filter(|_| arguments.strict) {
         to_standard_error(&lines(&format!("error: {said}, and --strict asks for none"), width_of_errors()));
         return Ok(Ending::RowsSetAside);

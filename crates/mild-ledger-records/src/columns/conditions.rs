@@ -175,6 +175,23 @@ fn read_operand(walk: &mut Walk, value: &Value<'_>) -> Option<Operand> {
 }
 
 impl Condition {
+    /// What must hold, in words: `at most 3650`, `at least 0 and under 120`.
+    pub(super) fn words(&self) -> String {
+        let Self::Column { tests, .. } = self else { return String::new() };
+        let word =
+            |kind: TestKind| TESTS.iter().find(|(_, other)| *other == kind).map_or("", |(word, _)| *word);
+        let words = |test: &Test| match &test.operand.value {
+            Operand::Text(text) => format!("{} {text}", word(test.kind)),
+            Operand::Number(number) => format!("{} {number}", word(test.kind)),
+            Operand::Date(date) => format!("{} {date}", word(test.kind)),
+            Operand::Column(column) => format!("{} the {column}", word(test.kind)),
+            Operand::Window(window) => format!("{} {window}", word(test.kind)),
+            Operand::Yes | Operand::No => word(test.kind).to_owned(),
+        };
+        let all: Vec<String> = tests.iter().map(words).collect();
+        all.join(" and ").replace('_', " ")
+    }
+
     /// Whether it wants an as-of date.
     pub(crate) fn uses_as_of(&self) -> bool {
         match self {

@@ -5,6 +5,7 @@ mod anniversary;
 mod arithmetic;
 mod between;
 mod binder;
+mod bounds;
 mod bucket;
 mod calendar;
 mod choice;
@@ -25,6 +26,9 @@ mod working_day;
 mod working_days;
 
 pub(crate) use binder::Binder;
+#[cfg(test)]
+pub(crate) use bounds::BOUND;
+pub(crate) use bounds::{Bound, PlannedBound, read_bound};
 #[cfg(test)]
 pub(crate) use calendar::CALENDAR;
 pub(crate) use calendar::{PlannedCalendar, read_calendar};

@@ -1,6 +1,7 @@
 //! The plan file: what it says, and what is wrong with it.
 
 mod as_of;
+mod control;
 mod date_column;
 mod model;
 mod number_column;

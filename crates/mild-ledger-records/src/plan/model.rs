@@ -1,6 +1,6 @@
 //! What a plan says, checked as far as it can be without its records.
 
-use crate::columns::{Condition, PlannedCalendar, PlannedColumn};
+use crate::columns::{Condition, PlannedBound, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
 use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
@@ -9,7 +9,7 @@ use crate::reports::PlannedReport;
 use crate::source::{FileForm, Reading};
 use crate::table::{Missing, TimeKept, WrittenNumbers};
 use crate::zones::Zone;
-use mild_ledger::WrittenDates;
+use mild_ledger::{Decimal, WrittenDates};
 use std::path::{Path, PathBuf};
 
 pub use super::as_of::AsOf;
@@ -33,6 +33,8 @@ pub struct Plan {
     pub(crate) amounts: Vec<NumberColumnPlan>,
     pub(crate) numbers: Vec<NumberColumnPlan>,
     pub(crate) select: Vec<Condition>,
+    pub(crate) bounds: Vec<PlannedBound>,
+    pub(crate) control: ControlPlan,
     pub(crate) calendars: Vec<PlannedCalendar>,
     pub(crate) columns: Vec<PlannedColumn>,
     pub(crate) reports: Vec<Box<dyn PlannedReport>>,
@@ -42,6 +44,14 @@ pub struct Plan {
     pub(crate) order_by: Vec<At<String>>,
     /// What files are hashed by for the receipt.
     pub(crate) hash: HashKind,
+}
+
+/// Totals that the records are stated to have.
+#[derive(Debug, Default)]
+pub(crate) struct ControlPlan {
+    pub(crate) rows: Option<u64>,
+    /// Columns of amounts, each with its sum.
+    pub(crate) totals: Vec<(At<String>, Decimal)>,
 }
 
 /// A column of the records that holds dates.
@@ -89,6 +99,7 @@ impl Plan {
         names.iter().any(|name| name.value.contains(AS_OF_FIELD))
             || self.columns.iter().any(|column| column.planned.uses_as_of())
             || self.select.iter().any(Condition::uses_as_of)
+            || self.bounds.iter().any(PlannedBound::uses_as_of)
             || self.reports.iter().any(|report| report.uses_as_of())
     }
 

@@ -1,9 +1,9 @@
 //! A plan's text as a whole.
 
 use super::as_of::AsOf;
-use super::model::Plan;
-use super::{output, records, vocabulary as keys};
-use crate::columns::{read_calendar, read_column, read_condition};
+use super::model::{ControlPlan, Plan};
+use super::{control, output, records, vocabulary as keys};
+use crate::columns::{read_bound, read_calendar, read_column, read_condition};
 use crate::files::InputFile;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
 use crate::reports::read_report;
@@ -47,6 +47,12 @@ fn read_plan(
     let records = records.and_then(|value| records::read(walk, value));
     let select = walk.tables(top, "select");
     let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
+    let bounds = walk.tables(top, "bound");
+    let bounds = bounds.into_iter().filter_map(|(table, span)| read_bound(walk, table, span)).collect();
+    let control = match top.get("control") {
+        Some(value) => control::read(walk, value),
+        None => Some(ControlPlan::default()),
+    };
     let mut calendars = Vec::new();
     if let Some(value) = top.get("calendar")
         && let Some(table) = walk.table(value, "calendars, each under [calendar.name]")
@@ -78,6 +84,8 @@ fn read_plan(
         amounts: records.amounts,
         numbers: records.numbers,
         select,
+        bounds,
+        control: control?,
         calendars,
         columns,
         reports,

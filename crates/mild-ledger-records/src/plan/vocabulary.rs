@@ -4,8 +4,11 @@ use crate::mistakes::Keys;
 
 pub(super) const TOP: Keys<'static> = Keys {
     part: "the plan",
-    known: &["plan", "title", "as_of", "records", "select", "calendar", "column", "report", "output"],
-    later: &["fetch", "bound", "control"],
+    known: &[
+        "plan", "title", "as_of", "control", "records", "select", "calendar", "column", "bound", "report",
+        "output",
+    ],
+    later: &["fetch"],
 };
 
 pub(super) const RECORDS: Keys<'static> = Keys {
@@ -59,7 +62,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::columns::{self, CALENDAR, CONDITION, PERIOD, keys};
+    use crate::columns::{self, BOUND, CALENDAR, CONDITION, PERIOD, keys};
     use crate::reports;
     use std::collections::BTreeSet;
 
@@ -92,6 +95,7 @@ mod tests {
             (&CALENDAR, &schema["properties"]["calendar"]["additionalProperties"]),
             (&PERIOD, &schema["$defs"]["period"]),
             (&CONDITION, &schema["$defs"]["condition"]),
+            (&BOUND, &schema["properties"]["bound"]["items"]),
             (&column, &schema["$defs"]["column"]),
         ] {
             let published: BTreeSet<&str> =

@@ -1,7 +1,7 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::columns::{AsOfDate, Binder, BoundCondition, Setting, Step, add_columns};
+use crate::columns::{AsOfDate, Binder, Bound, BoundCondition, Setting, Step, add_columns};
 use crate::error::RecordsError;
 use crate::keys::Repeats;
 use crate::mistakes::At;
@@ -12,7 +12,7 @@ use crate::source::{ColumnType, Reading};
 use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Missing, Origin, TimeKept, WrittenNumbers};
 use crate::typing::Cleaner;
 use arrow_schema::SchemaRef;
-use mild_ledger::{DatePattern, HoursOf, Scale, WrittenDates};
+use mild_ledger::{DatePattern, Decimal, HoursOf, Scale, WrittenDates};
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
@@ -23,6 +23,9 @@ pub(super) struct Job {
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
     pub(super) select: Vec<BoundCondition>,
+    pub(super) bounds: Vec<Bound>,
+    /// Totals that are stated of columns of amounts.
+    pub(super) control: Vec<(usize, Decimal)>,
     pub(super) reports: Vec<Box<dyn BoundReport>>,
     pub(super) output: Vec<usize>,
     pub(super) order_by: Vec<(usize, Direction)>,
@@ -44,6 +47,8 @@ impl Job {
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
         let select = binder.conditions(&plan.select);
+        let bounds = binder.bounds(&plan.bounds);
+        let control: Vec<_> = plan.control.totals.iter().map(|stated| control(&mut binder, stated)).collect();
         let reports: Vec<_> = plan.reports.iter().map(|report| report.bind(&mut binder)).collect();
         let output: Vec<_> = match &plan.output_columns {
             Some(names) => names.iter().map(|name| binder.find(name)).collect(),
@@ -62,20 +67,36 @@ impl Job {
                 key.into_iter().collect::<Option<Vec<_>>>()?,
                 steps.into_iter().collect::<Option<Vec<_>>>()?,
                 select?,
+                bounds?,
+                control.into_iter().collect::<Option<Vec<_>>>()?,
                 reports.into_iter().collect::<Option<Vec<_>>>()?,
                 output.into_iter().collect::<Option<Vec<_>>>()?,
                 order_by.into_iter().collect::<Option<Vec<_>>>()?,
             ))
         })();
         let Binder { columns, columns_of_file, calendars, mistakes, notes, .. } = binder;
-        let Some((key, steps, select, reports, output, order_by)) = all.filter(|_| mistakes.count() == 0)
+        let Some((key, steps, select, bounds, control, reports, output, order_by)) =
+            all.filter(|_| mistakes.count() == 0)
         else {
             return Err(plan.mistakes(mistakes));
         };
         let layout = Layout { columns, columns_of_file, key, written, sources: vec![source.to_owned()] };
         let setting = Setting { as_of, layout, calendars };
         let (reading, repeats) = (plan.reading(), plan.repeats);
-        Ok(Self { setting, reading, repeats, amounts, steps, select, reports, output, order_by, notes })
+        Ok(Self {
+            setting,
+            reading,
+            repeats,
+            amounts,
+            steps,
+            select,
+            bounds,
+            control,
+            reports,
+            output,
+            order_by,
+            notes,
+        })
     }
 
     pub(super) fn name(&self, column: usize) -> &str {
@@ -155,6 +176,18 @@ fn bind_columns_of_file(binder: &mut Binder<'_>, plan: &Plan) -> Vec<Option<Writ
         }
     }
     written
+}
+
+/// A stated total, and the column of amounts that it is of.
+fn control(binder: &mut Binder<'_>, (name, total): &(At<String>, Decimal)) -> Option<(usize, Decimal)> {
+    let column = binder.find(name)?;
+    if !matches!(binder.kind(column), Kind::Amount { .. }) {
+        let what =
+            format!("\"{}\" holds {}, no amounts", name.value.escape_debug(), binder.kind(column).word());
+        binder.mistakes.tell(name.span.clone(), what, "a column named under [records.amounts], or rows");
+        return None;
+    }
+    Some((column, *total))
 }
 
 /// A column whose values the format itself typed as dates holds dates, though the plan says nothing of it.

@@ -22,10 +22,10 @@ use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use crate::reports::Report;
 use crate::source::{self, ChunkSize, Source};
 use job::Job;
-use mild_ledger::DateTime;
+use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
-    AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, ReadBackState, RowCounts, RunFile, RunOutcome,
-    UsedCalendar,
+    AmountProof, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, ReadBackState, RowCounts, RunFile,
+    RunOutcome, UsedCalendar,
 };
 use outputs::{Output, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
@@ -313,6 +313,20 @@ fn run_passes(
     Ok((first, behind))
 }
 
+/// The totals that the plan states, with what was read.
+fn control_totals(plan: &Plan, job: &Job, rows: RowCounts, amounts: &[AmountProof]) -> Vec<ControlTotal> {
+    let of_rows = plan.control.rows.and_then(|stated| {
+        let count = |rows: u64| Decimal::of_units(i128::from(rows), 0).ok();
+        Some(ControlTotal { of: "rows".to_owned(), stated: count(stated)?, read: count(rows.read)? })
+    });
+    let of_amounts = job.control.iter().filter_map(|(column, stated)| {
+        let name = job.name(*column);
+        let read = amounts.iter().find(|amount| amount.column == name)?.read;
+        Some(ControlTotal { of: name.to_owned(), stated: *stated, read })
+    });
+    of_rows.into_iter().chain(of_amounts).collect()
+}
+
 fn outcome(
     plan: &Plan,
     job: &Job,
@@ -348,7 +362,9 @@ fn outcome(
     let of_reports = reports.iter().flat_map(|report| report.notes.iter().cloned());
     let notes = job.notes.iter().cloned().chain(of_reports);
     let notes = notes.chain(result.dates.iter().filter_map(pass::time_note)).collect();
+    let control = control_totals(plan, job, result.rows, &result.amounts);
     Ok(RunOutcome {
+        control,
         title: filled_in(&plan.title.value, job.setting.as_of),
         as_of: job.setting.as_of.map(|as_of| as_of.date),
         as_of_time: job.setting.as_of.and_then(|as_of| as_of.at),

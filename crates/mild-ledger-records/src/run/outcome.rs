@@ -31,6 +31,8 @@ pub struct RunOutcome {
     pub figures: Vec<ColumnFigures>,
     /// The exceptions by reason, most rows first.
     pub exceptions: Vec<ExceptionGroup>,
+    /// Totals that the plan states of the records, each with what was found.
+    pub control: Vec<ControlTotal>,
     /// Sentences on what makes the figures doubtful: many rows set aside, columns that another pattern reads better.
     pub doubts: Vec<String>,
     /// Cells left empty because their text could not be read.
@@ -47,6 +49,26 @@ pub struct RunOutcome {
     pub outputs: Vec<RunFile>,
     /// Where the receipt stands.
     pub receipt: PathBuf,
+}
+
+/// A total that a plan states, and what was read.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ControlTotal {
+    /// The column of amounts, or `rows`.
+    pub of: String,
+    /// What the plan says.
+    pub stated: Decimal,
+    /// What the records came to.
+    pub read: Decimal,
+}
+
+impl ControlTotal {
+    /// Whether the records came to what the plan says.
+    #[must_use]
+    pub fn agrees(&self) -> bool {
+        self.read.checked_sub(self.stated).is_some_and(|difference| difference.units() == 0)
+    }
 }
 
 /// Each row of the input is in exactly one of the last four.

@@ -121,6 +121,9 @@ impl<'j> Worker<'j> {
                 place => self.places.add(job, &table, row, batch.origins.of(row), place)?,
             }
         }
+        for bound in &job.bounds {
+            bound.flag(layout, (&batch, &table), &written, &mut exceptions);
+        }
         self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.origins))?;
         let rows = self.rows.make(job, &table, &written, &batch.origins)?;
         Ok(Done { keys, rows, exceptions, bytes_read })

@@ -43,6 +43,8 @@ pub(crate) enum Reason {
     MissingDate,
     RepeatedKey,
     NoResult,
+    /// A value that the plan did not expect.
+    OutOfBounds,
     Filler,
     PerhapsFiller,
     TimeDropped,
@@ -77,6 +79,7 @@ impl fmt::Display for Reason {
             Self::MissingDate => "a required date is missing",
             Self::RepeatedKey => "repeated key",
             Self::NoResult => "no result",
+            Self::OutOfBounds => "outside its bounds",
             Self::Filler => "placeholder, taken as blank",
             Self::PerhapsFiller => "perhaps a placeholder",
             Self::TimeDropped => "time dropped",

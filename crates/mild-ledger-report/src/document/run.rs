@@ -5,7 +5,8 @@ use super::{Block, Document, Table};
 use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
-    AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, Report, ReportCell, RunOutcome,
+    AmountProof, ControlTotal, ProofLine, ProofPart, ProofValue, ReadBackState, Report, ReportCell,
+    RunOutcome,
 };
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
@@ -20,6 +21,9 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
         }
         None => format!("from {records}"),
     });
+    for missed in outcome.control.iter().filter(|control| !control.agrees()) {
+        out.push(Block::Doubt(format!("the control total is missed: {}", of_control(missed))));
+    }
     outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
     for report in &outcome.reports {
         out.end_part();
@@ -185,6 +189,9 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             column.column
         ));
     }
+    for control in outcome.control.iter().filter(|control| control.agrees()) {
+        out.paragraph(format!("Control total: {}.", of_control(control)));
+    }
     for report in &outcome.reports {
         for line in lines_shown(&report.proof) {
             let parts = line.parts.iter().map(proof_part).collect::<Vec<_>>().join(" + ");
@@ -206,6 +213,16 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
     out.paragraph(format!(
         "Counted at the reader and at the writer, and read back from the finished files{except}: it agrees."
     ));
+}
+
+/// What was stated and what was read, with the difference where there is one.
+fn of_control(control: &ControlTotal) -> String {
+    let said = |total: Decimal| amount(total, Decimals::Shown);
+    let both = format!("{} of {} stated, {} read", said(control.stated), control.of, said(control.read));
+    match control.read.checked_sub(control.stated).filter(|_| !control.agrees()) {
+        Some(difference) => format!("{both}, a difference of {}", said(difference)),
+        None => both,
+    }
 }
 
 /// The lines of amounts, and where there are none, those of rows.

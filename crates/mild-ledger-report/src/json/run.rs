@@ -28,6 +28,16 @@ pub fn run(outcome: &RunOutcome) -> String {
             not_selected: rows.not_selected,
         },
         amounts: outcome.amounts.iter().map(amounts).collect(),
+        control: outcome
+            .control
+            .iter()
+            .map(|control| Control {
+                of: &control.of,
+                stated: control.stated.to_string(),
+                read: control.read.to_string(),
+                agrees: control.agrees(),
+            })
+            .collect(),
         reports: outcome.reports.iter().map(report).collect(),
         exceptions: outcome
             .exceptions
@@ -197,11 +207,21 @@ impl Serialize for Detail<'_> {
 }
 
 #[derive(Serialize)]
+struct Control<'r> {
+    of: &'r str,
+    stated: String,
+    read: String,
+    agrees: bool,
+}
+
+#[derive(Serialize)]
 struct Run<'o> {
     title: &'o str,
     as_of: Option<String>,
     records: &'o str,
     rows: Rows,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    control: Vec<Control<'o>>,
     amounts: Vec<Amounts<'o>>,
     reports: Vec<Report<'o>>,
     exceptions: Vec<Exceptions<'o>>,

@@ -3,7 +3,7 @@
 use super::packed::Cell;
 use crate::error::RecordsError;
 use crate::table::CellType;
-use calamine::{Data, DataRef, ExcelDateTime, Ods, OdsError, Reader, Xlsx, XlsxError};
+use calamine::{Data, DataRef, Ods, OdsError, Reader, Xlsx, XlsxError};
 use mild_ledger::{ClockTime, DatePattern, DateTimeReading, SerialSystem};
 use std::fs::File;
 use std::io::{self, BufReader};
@@ -123,7 +123,10 @@ fn cell_of(value: &DataRef<'_>, system: SerialSystem) -> Cell {
         DataRef::String(text) => Cell { holds: CellType::Text, text: text.clone() },
         DataRef::SharedString(text) => Cell { holds: CellType::Text, text: (*text).to_owned() },
         DataRef::Bool(yes) => Cell { holds: CellType::Text, text: yes.to_string() },
-        DataRef::DateTime(at) => cell_of_serial(at, system),
+        DataRef::DateTime(at) if at.is_duration() => {
+            Cell { holds: CellType::Number, text: number_text(at.as_f64()) }
+        }
+        DataRef::DateTime(at) => cell_of_serial(at.as_f64(), system),
         DataRef::DateTimeIso(text) => Cell { holds: CellType::Date, text: text.clone() },
         DataRef::DurationIso(text) => Cell { holds: CellType::Text, text: text.clone() },
         DataRef::Error(error) => Cell { holds: CellType::Text, text: error.to_string() },
@@ -137,7 +140,7 @@ fn cell_of_data(value: &Data) -> Cell {
         Data::Float(number) => Cell { holds: CellType::Number, text: number_text(*number) },
         Data::String(text) => Cell { holds: CellType::Text, text: text.clone() },
         Data::Bool(yes) => Cell { holds: CellType::Text, text: yes.to_string() },
-        Data::DateTime(at) => cell_of_serial(at, SerialSystem::From1899),
+        Data::DateTime(at) => cell_of_serial(at.as_f64(), SerialSystem::From1899),
         Data::DateTimeIso(text) => Cell { holds: CellType::Date, text: text.clone() },
         Data::DurationIso(text) => Cell { holds: CellType::Text, text: text.clone() },
         Data::Error(error) => Cell { holds: CellType::Text, text: error.to_string() },
@@ -145,12 +148,9 @@ fn cell_of_data(value: &Data) -> Cell {
     }
 }
 
-/// A number that is shown as a date, as the date that it is; an amount of time stays a number of days.
-fn cell_of_serial(at: &ExcelDateTime, system: SerialSystem) -> Cell {
-    let number = number_text(at.as_f64());
-    if at.is_duration() {
-        return Cell { holds: CellType::Number, text: number };
-    }
+/// A number that is shown as a date, as the date that it is.
+fn cell_of_serial(number: f64, system: SerialSystem) -> Cell {
+    let number = number_text(number);
     let pattern: Result<DatePattern, _> = system.word().parse();
     let text = match pattern.and_then(|pattern| pattern.read_date_time(&number)) {
         Ok(DateTimeReading::DateTime { at, .. }) if at.time() == ClockTime::MIDNIGHT => at.date().to_string(),

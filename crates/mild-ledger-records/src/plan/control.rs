@@ -1,0 +1,37 @@
+//! `control`: totals that the records are stated to have.
+
+use super::model::ControlPlan;
+use crate::mistakes::{At, Value, Walk};
+use toml::de::DeValue;
+
+/// The key that stands for the number of rows, and not for a column.
+const ROWS: &str = "rows";
+
+pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<ControlPlan> {
+    const EXPECTED: &str = "control = { rows = 240, Amount = \"125000.00\" }";
+    let mut control = ControlPlan::default();
+    for (name, value) in walk.table(value, EXPECTED)? {
+        let word: &str = name.get_ref();
+        if word == ROWS {
+            control.rows = u64::try_from(walk.whole_number(value, 0..=i64::MAX)?).ok();
+            continue;
+        }
+        let total = match value.get_ref() {
+            DeValue::Integer(digits) => digits.as_str().replace('_', ""),
+            DeValue::Float(digits) => digits.as_str().replace('_', ""),
+            _ => walk.text(value, "a total such as \"125000.00\"")?.value,
+        };
+        match total.trim().parse() {
+            Ok(total) => {
+                let column = At { value: word.to_owned(), span: name.span() };
+                control.totals.push((column, total));
+            }
+            Err(error) => {
+                let error: mild_ledger::Error = error;
+                walk.mistakes.tell(value.span(), error.what(), error.allowed());
+                return None;
+            }
+        }
+    }
+    Some(control)
+}
