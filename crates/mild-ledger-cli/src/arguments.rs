@@ -27,6 +27,8 @@ pub(crate) enum Command {
     Calendar(CalendarCommandArguments),
     /// What the columns of a file of records hold, how they are written, and what is wrong with them
     Look(LookArguments),
+    /// What a plan would do, and what is wrong with it, without doing it
+    Check(CheckArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
 }
@@ -195,6 +197,34 @@ same as-of date and nobody changed it since.
 Exit codes: 0 done; 2 the request or the plan is wrong; 3 a file could not be read or written; 4 rows were \
 set aside, or cells left empty as unreadable, and --strict was given, or a control total of the plan was missed; 130 interrupted.")]
 pub(crate) struct RunArguments {
+    #[command(flatten)]
+    pub(crate) plan: PlanArguments,
+    /// Exit with 4 if any row was set aside, or any cell left empty because it could not be read
+    #[arg(long)]
+    pub(crate) strict: bool,
+    /// Overwrite files in the way, whoever wrote them
+    #[arg(long)]
+    pub(crate) overwrite: bool,
+    /// Print one JSON object for programs
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
+The plan is bound to the header of its records, and the first 10,000 rows are worked on as a run would; nothing is \
+written. Repeated keys are found by a run alone.")]
+pub(crate) struct CheckArguments {
+    #[command(flatten)]
+    pub(crate) plan: PlanArguments,
+    /// Print one JSON object for programs
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+/// A plan, and what takes the place of what it says.
+#[derive(Debug, Args)]
+pub(crate) struct PlanArguments {
     /// The plan file (TOML)
     #[arg(value_name = "PLAN")]
     pub(crate) plan: PathBuf,
@@ -204,18 +234,9 @@ pub(crate) struct RunArguments {
     /// The records file in place of the plan's
     #[arg(long, value_name = "FILE")]
     pub(crate) records: Option<PathBuf>,
-    /// Exit with 4 if any row was set aside, or any cell left empty because it could not be read
-    #[arg(long)]
-    pub(crate) strict: bool,
-    /// Overwrite files in the way, whoever wrote them
-    #[arg(long)]
-    pub(crate) overwrite: bool,
     /// The time zone of today; the system's unless stated
     #[arg(long, value_name = "ZONE")]
     pub(crate) zone: Option<String>,
-    /// Print one JSON object for programs
-    #[arg(long)]
-    pub(crate) json: bool,
 }
 
 #[derive(Debug, Args)]

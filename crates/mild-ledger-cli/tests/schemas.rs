@@ -59,6 +59,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("calendars", "calendar"),
         ("look", "look records.csv"),
         ("look", "look awkward.csv"),
+        ("check", "check plan.toml"),
         ("run", "run plan.toml"),
     ] {
         let words: Vec<String> = words

@@ -48,7 +48,7 @@ pub use reports::{
     ReportTable, RowOrder,
 };
 pub use run::{
-    AmountProof, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, ReadBackState, RowCounts, RunFile,
-    RunOutcome, RunRequest, UsedCalendar, Watch, run,
+    AmountProof, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, PlanCheck,
+    ReadBackState, RowCounts, RunFile, RunOutcome, RunRequest, UsedCalendar, Watch, check, run,
 };
 pub use zones::{Zone, ZoneError};

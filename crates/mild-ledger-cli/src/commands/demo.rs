@@ -1,6 +1,6 @@
 //! `mild demo [FOLDER]`.
 
-use crate::arguments::{DemoArguments, RunArguments};
+use crate::arguments::{DemoArguments, PlanArguments, RunArguments};
 use crate::ending::{Ending, Failure};
 use crate::output::note;
 use mild_ledger_records::write_new_file;
@@ -35,12 +35,9 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         }
     }
     super::run::run(&RunArguments {
-        plan: folder.join("receivables.toml"),
-        as_of: None,
-        records: None,
+        plan: PlanArguments { plan: folder.join("receivables.toml"), as_of: None, records: None, zone: None },
         strict: false,
         overwrite: false,
-        zone: None,
         json: false,
     })
 }

@@ -3,8 +3,10 @@
 mod around;
 mod between;
 mod calendar;
+mod check;
 mod demo;
 mod look;
+mod planned;
 mod progress;
 mod run;
 mod shift;
@@ -20,6 +22,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Shift(shift) => shift::shift(shift),
         Command::Calendar(arguments) => calendar::calendar(arguments),
         Command::Look(arguments) => look::look(arguments),
+        Command::Check(arguments) => check::check(arguments),
         Command::Run(run) => run::run(run),
     }
 }

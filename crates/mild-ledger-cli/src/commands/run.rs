@@ -1,39 +1,19 @@
 //! `mild run PLAN`.
 
+use super::planned::{self, Planned};
 use super::progress::{Progress, stop_on_signals};
 use crate::arguments::RunArguments;
-use crate::clock::{self, Now};
-use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_standard_error, to_standard_output};
 use crate::terminal::{width, width_of_errors};
-use mild_ledger_records::{AsOf, ExistingFiles, Plan, RunOutcome, RunRequest, Watch};
+use mild_ledger_records::{ExistingFiles, RunOutcome, Watch};
 use mild_ledger_report::terminal::lines;
 use mild_ledger_report::{json, terminal};
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
-    let as_of = match &arguments.as_of {
-        Some(text) => Some(text.parse::<AsOf>().map_err(|error| Failure::Argument {
-            name: "--as-of",
-            error,
-            help: meant(text),
-        })?),
-        None => None,
-    };
-    let plan = Plan::read(&arguments.plan)?;
-    let zone = read_zone(arguments.zone.as_deref())?;
+    let Planned { plan, request, now } = planned::read(&arguments.plan)?;
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
-    let mut request = RunRequest::new().with_existing(existing);
-    if let Some(as_of) = as_of {
-        request = request.with_as_of(as_of);
-    }
-    if let Some(records) = &arguments.records {
-        request = request.with_records(records);
-    }
-    let now: Option<Now> = plan.needs_clock(&request).then(|| clock::now(zone.as_ref())).transpose()?;
-    if let Some(now) = &now {
-        request = request.with_now(now.at);
-    }
+    let request = request.with_existing(existing);
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read: u64, total: u64| bar.show(read, total);

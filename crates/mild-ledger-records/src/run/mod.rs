@@ -1,5 +1,7 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
+mod check;
+mod exception_groups;
 mod exceptions_file;
 mod job;
 mod outcome;
@@ -21,6 +23,7 @@ use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use crate::reports::Report;
 use crate::source::{self, ChunkSize, Source};
+pub use check::{CheckedColumn, PlanCheck, check};
 use job::Job;
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{

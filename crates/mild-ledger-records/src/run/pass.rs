@@ -307,7 +307,7 @@ impl Job {
 }
 
 /// Where more than one row in a hundred, and at least three, is set aside: how many of how many, and why.
-fn rows_doubt(rows: &RowCounts, groups: &[ExceptionGroup]) -> Option<String> {
+pub(super) fn rows_doubt(rows: &RowCounts, groups: &[ExceptionGroup]) -> Option<String> {
     if rows.set_aside < 3 || rows.set_aside * 100 <= rows.read {
         return None;
     }

@@ -31,6 +31,13 @@ pub(super) struct MadeRows {
     order: ByteRows,
 }
 
+impl MadeRows {
+    /// How many they are.
+    pub(super) fn count(&self) -> u64 {
+        self.rows.rows.len() as u64
+    }
+}
+
 impl RowMaker {
     pub(super) fn new(job: &Job, form: Arc<dyn RowForm>, schema: SchemaRef) -> Self {
         Self { form, schema, key: SortKey::default(), bytes: 0, sums: vec![0; job.amounts.len()] }

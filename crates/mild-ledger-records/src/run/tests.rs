@@ -187,6 +187,7 @@ mod figures {
             hash: name.to_owned(),
         };
         RunOutcome {
+            control: Vec::new(),
             title: String::new(),
             as_of: None,
             as_of_time: None,

@@ -4,6 +4,7 @@
 mod around;
 mod between;
 mod between_times;
+mod check;
 mod look;
 mod moved;
 mod report_table;
@@ -18,6 +19,7 @@ use crate::facts::MarkedMonths;
 pub(crate) use around::around;
 pub(crate) use between::between;
 pub(crate) use between_times::between_times;
+pub(crate) use check::{answer as check_answer, check};
 pub(crate) use look::look;
 use mild_ledger::Working;
 pub(crate) use moved::moved;

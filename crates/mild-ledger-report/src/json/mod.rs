@@ -3,6 +3,7 @@
 mod around;
 mod between;
 mod calendar;
+mod check;
 mod look;
 mod run;
 mod shift;
@@ -10,6 +11,7 @@ mod shift;
 pub use around::around;
 pub use between::{between, between_times};
 pub use calendar::{calendar, shipped_calendars};
+pub use check::check;
 pub use look::look;
 pub use run::run;
 pub use shift::shift;

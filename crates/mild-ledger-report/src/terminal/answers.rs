@@ -4,7 +4,7 @@ use super::blocks::rendered;
 use super::{Colour, Width};
 use crate::document;
 use crate::{Between, BetweenTimes, Detail, Moved, Surroundings, WorkYears};
-use mild_ledger_records::{Look, RunOutcome};
+use mild_ledger_records::{Look, PlanCheck, RunOutcome};
 
 /// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
 /// (complete, by starts passed, fractional), the parts, the day counts, and what each means; the days shared out over periods, and
@@ -57,6 +57,13 @@ pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
 #[must_use]
 pub fn holidays(found: &WorkYears, width: Width) -> String {
     rendered(&document::holidays(found), width, Colour::Off)
+}
+
+/// What a plan would do with its records: the columns, the reports, the outputs and the calendars, what is wrong with the rows that were
+/// looked at, and in the last line how many they were.
+#[must_use]
+pub fn check(found: &PlanCheck, width: Width) -> String {
+    rendered(&document::check(found), width, Colour::Off)
 }
 
 /// What a file of records holds: the file in a line, what is wrong with it as a whole, a paragraph a column, and which columns tell

@@ -1,0 +1,166 @@
+//! What a plan would do, and what is wrong with it, without doing it.
+
+use super::exception_groups::ExceptionGroups;
+use super::job::Job;
+use super::outcome::{ExceptionGroup, UsedCalendar};
+use super::outputs::{check_outputs, outputs_of};
+use super::pass::rows_doubt;
+use super::receipt_entry::used_calendars;
+use super::worker::{Wanted, Work, Worker};
+use super::{Records, RunRequest, Watch, filled_in, resolve_as_of};
+use crate::error::RecordsError;
+use crate::plan::Plan;
+use crate::sink::SinkKind;
+use crate::source::ChunkSize;
+use crate::table::{Column, DateKind, Exception, Kind};
+use mild_ledger::Date;
+use std::path::PathBuf;
+
+/// Rows that are looked at: the first so many.
+const ROWS: u64 = 10_000;
+
+/// What a plan would do with its records.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct PlanCheck {
+    /// The plan's title.
+    pub title: String,
+    /// The as-of date; none where the plan asks for none.
+    pub as_of: Option<Date>,
+    /// The records file as it was named.
+    pub records: String,
+    /// The first rows, which were looked at.
+    pub rows: u64,
+    /// Whether there are more of them.
+    pub more_rows: bool,
+    /// The columns of the file, then those that the plan adds.
+    pub columns: Vec<CheckedColumn>,
+    /// The reports by their titles.
+    pub reports: Vec<String>,
+    /// The files that a run would write.
+    pub outputs: Vec<PathBuf>,
+    /// The calendars that columns count by.
+    pub calendars: Vec<UsedCalendar>,
+    /// What was wrong with the rows that were looked at, or noticed of them, by reason.
+    pub exceptions: Vec<ExceptionGroup>,
+    /// What would make the figures doubtful, as far as those rows tell.
+    pub doubts: Vec<String>,
+    /// What named stretches of days come to, and what was noticed.
+    pub notes: Vec<String>,
+}
+
+/// A column as a run would have it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct CheckedColumn {
+    /// Its header.
+    pub name: String,
+    /// What it holds, in words.
+    pub holds: String,
+    /// Whether the plan adds it.
+    pub is_added: bool,
+    /// Whether the rows that are written have it.
+    pub is_written: bool,
+}
+
+/// Checks a plan against the header and the first rows of its records. Nothing is written.
+///
+/// # Errors
+/// Those of [`run`](super::run()) that come before the first row: a mistake in the plan, a file that cannot be read, an as-of date that
+/// is missing, an output that is an input.
+pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<PlanCheck, RecordsError> {
+    let as_of = resolve_as_of(plan, request)?;
+    let records = Records::of(plan, request, as_of)?;
+    let mut reader = records.open(plan)?;
+    let job = Job::bind(plan, as_of, (&records.name, reader.columns(), reader.types()))?;
+    let outputs = outputs_of(plan, as_of, &job);
+    check_outputs(&outputs, plan, &records, &job)?;
+    let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
+    let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
+    let form = SinkKind::of(&place).form(&names).map_err(RecordsError::file(&place, "write it"))?;
+    let wanted = Wanted { keys: false, form, schema: job.schema(reader.columns())? };
+    reader.with_chunks_of(ChunkSize {
+        rows: 1_000,
+        ..ChunkSize::of_rows_with(job.setting.layout.columns.len())
+    });
+    let mut worker = Worker::new(&job, reader.chunk_reader(), &wanted);
+    let mut groups = ExceptionGroups::new(&job.setting.layout);
+    let mut more_rows = false;
+    let (mut rows, mut written) = (0, 0);
+    while let Some(chunk) = reader.next_chunk()? {
+        watch.check()?;
+        if rows >= ROWS {
+            more_rows = true;
+            break;
+        }
+        rows += chunk.numbers().count() as u64;
+        let done = worker.work(Work { chunk, decisions: Vec::new(), bytes_read: reader.bytes_read() })?;
+        written += done.rows.count();
+        let mut exceptions: Vec<Exception> = done.exceptions;
+        exceptions.sort_by_key(|exception| exception.origin.row);
+        groups.take(&exceptions);
+    }
+    let exceptions = groups.finish();
+    let counts = super::RowCounts { read: rows, written, ..worker.places.counts };
+    let readings = worker.cleaner.readings();
+    let doubts = rows_doubt(&counts, &exceptions)
+        .into_iter()
+        .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
+        .collect();
+    let layout = &job.setting.layout;
+    let reports = worker.tallies.into_iter().map(|tally| Ok(tally.finish(layout)?.title));
+    let reports = reports.collect::<Result<_, RecordsError>>()?;
+    let mut notes = job.notes.clone();
+    notes.extend(reader.said().iter().map(|said| format!("{}: {said}", records.name)));
+    Ok(PlanCheck {
+        title: filled_in(&plan.title.value, as_of),
+        as_of: as_of.map(|as_of| as_of.date),
+        records: records.name.clone(),
+        rows,
+        more_rows,
+        columns: columns(&job),
+        reports,
+        outputs: outputs.into_iter().map(|output| output.place).collect(),
+        calendars: used_calendars(plan, &job),
+        exceptions,
+        doubts,
+        notes,
+    })
+}
+
+fn columns(job: &Job) -> Vec<CheckedColumn> {
+    let layout = &job.setting.layout;
+    let column = |(nth, column): (usize, &Column)| CheckedColumn {
+        name: column.name.clone(),
+        holds: holds(&column.kind),
+        is_added: nth >= layout.columns_of_file,
+        is_written: job.output.contains(&nth),
+    };
+    layout.columns.iter().enumerate().map(column).collect()
+}
+
+/// What a column holds, in words.
+fn holds(kind: &Kind) -> String {
+    let decimals = |count: u8| match count {
+        0 => "whole numbers".to_owned(),
+        1 => "1 decimal".to_owned(),
+        count => format!("{count} decimals"),
+    };
+    match kind {
+        Kind::Date { source: DateKind::Read { written, zone, .. }, time } => {
+            let zone =
+                zone.as_ref().map_or_else(String::new, |zone| format!(", as the clock shows them in {zone}"));
+            let what = if time.is_some() { "dates with times" } else { "dates" };
+            format!("{what} written {written}{zone}")
+        }
+        Kind::Date { source: DateKind::Made, .. } => "dates".to_owned(),
+        Kind::Amount { scale } => format!("amounts, {}", decimals(scale.decimals())),
+        Kind::Number { decimals: count, figure } => match figure {
+            Some(figure) => format!("{} ({}), ends {}", figure.rule, decimals(*count), figure.ends),
+            None => format!("numbers, {}", decimals(*count)),
+        },
+        Kind::Parts(figure) => format!("{}, ends {}", figure.rule, figure.ends),
+        Kind::Band(band) => format!("buckets: {}", band.buckets.labels().join(", ")),
+        Kind::Text | Kind::Place => kind.word().to_owned(),
+    }
+}
