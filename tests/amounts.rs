@@ -145,6 +145,13 @@ fn what_no_notation_reads_is_told_with_its_rows() {
     let mixed = evidence(&["USD 5.00", "EUR 5.00", "EUR 8.25", "50.00 CR", "8.00DR"]);
     assert_eq!(mixed.currencies().collect::<Vec<_>>(), [("EUR", 2), ("USD", 1)]);
     assert_eq!(mixed.credit_and_debit(), (1, 1));
+    // Two signs contradict each other, in what is found as in what is read.
+    let signed = evidence(&["-0-", "(-5.00)", "+1.00-", "-50.00 CR", "8.25"]);
+    assert!(
+        matches!(signed.verdict(), NotationVerdict::NoneReadsAll { reads: 1, .. }),
+        "{:?}",
+        signed.verdict()
+    );
     // Both marks in turn are of no notation.
     let both = evidence(&["1,250.00", "1.250,00", "8.25", "8,25"]);
     assert!(matches!(both.verdict(), NotationVerdict::NoneReadsAll { .. }));
@@ -166,6 +173,7 @@ fn written(cents: i64, decimal: DecimalMark, thousands: char) -> String {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig::with_cases(500))]
     #[test]
     fn every_amount_is_read_back(cents in any::<i64>()) {
         for (decimal, thousands, sign) in [

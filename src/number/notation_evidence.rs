@@ -445,6 +445,8 @@ struct Dress<'t> {
     leading_minus: bool,
     trailing_minus: bool,
     brackets: bool,
+    /// A plus before it.
+    plus: bool,
     /// Whether letters say that it is a credit.
     letters: Option<bool>,
     currency: Option<&'t str>,
@@ -458,6 +460,7 @@ impl<'t> Dress<'t> {
             leading_minus: false,
             trailing_minus: false,
             brackets: false,
+            plus: false,
             letters: None,
             currency: None,
         };
@@ -467,18 +470,14 @@ impl<'t> Dress<'t> {
             if rest.starts_with(is_number) && rest.ends_with(is_number) {
                 return Some(dress);
             }
-            if let (false, Some(inside)) =
-                (dress.brackets, rest.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')))
-            {
-                (dress.brackets, dress.digits) = (true, inside.trim());
-            } else if let (false, Some(behind)) = (dress.leading_minus, rest.strip_prefix(['-', '\u{2212}']))
-            {
-                (dress.leading_minus, dress.digits) = (true, behind.trim_start());
+            if let Some(inside) = rest.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')) {
+                (dress.brackets, dress.digits) = (dress.may_be_signed()?, inside.trim());
+            } else if let Some(behind) = rest.strip_prefix(['-', '\u{2212}']) {
+                (dress.leading_minus, dress.digits) = (dress.may_be_signed()?, right_behind(behind)?);
             } else if let Some(behind) = rest.strip_prefix('+') {
-                dress.digits = behind.trim_start();
-            } else if let (false, Some(inside)) = (dress.trailing_minus, rest.strip_suffix(['-', '\u{2212}']))
-            {
-                (dress.trailing_minus, dress.digits) = (true, inside.trim_end());
+                (dress.plus, dress.digits) = (dress.may_be_signed()?, right_behind(behind)?);
+            } else if let Some(inside) = rest.strip_suffix(['-', '\u{2212}']) {
+                (dress.trailing_minus, dress.digits) = (dress.may_be_signed()?, inside.trim_end());
             } else {
                 let start = rest.find(|sign: char| is_number(sign) || "-+(\u{2212}".contains(sign))?;
                 let end = rest.rfind(|sign: char| is_number(sign) || "-)\u{2212}".contains(sign))?;
@@ -496,10 +495,17 @@ impl<'t> Dress<'t> {
         }
     }
 
+    /// Yes, unless something says already whether the number is below zero; two signs contradict each other.
+    fn may_be_signed(&self) -> Option<bool> {
+        let signed = self.leading_minus || self.trailing_minus || self.brackets || self.plus;
+        (!signed && self.letters.is_none()).then_some(true)
+    }
+
     /// Takes a word beside the number for what it is.
     fn take_word(&mut self, word: &'t str) -> Option<()> {
         let is = |words: [&str; 2]| words.iter().any(|one| word.eq_ignore_ascii_case(one));
-        if self.letters.is_none() && (is(["cr", "c"]) || is(["dr", "d"])) {
+        if is(["cr", "c"]) || is(["dr", "d"]) {
+            self.may_be_signed()?;
             self.letters = Some(is(["cr", "c"]));
             return Some(());
         }
@@ -509,6 +515,11 @@ impl<'t> Dress<'t> {
         }
         None
     }
+}
+
+/// What stands right behind a sign; `None` where a space does.
+fn right_behind(text: &str) -> Option<&str> {
+    (!text.starts_with(char::is_whitespace)).then_some(text)
 }
 
 /// Whether a word may be the sign of a currency: a currency sign, a code of three capitals (ISO 4217), or a short word of letters
