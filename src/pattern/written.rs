@@ -135,6 +135,18 @@ impl WrittenDates {
         &self.patterns
     }
 
+    /// Whether a date was named as a true one, though it is often a filler.
+    ///
+    /// ```
+    /// use mild_ledger::{Date, DatePattern, WrittenDates};
+    /// let dates = WrittenDates::by(DatePattern::iso()).without_filler(Date::MAX);
+    /// assert!(dates.keeps(Date::MAX) && !dates.keeps(Date::MIN));
+    /// ```
+    #[must_use]
+    pub fn keeps(&self, date: Date) -> bool {
+        self.no_fillers.contains(&date)
+    }
+
     /// What a date that was read may stand for, though it was taken as a date: 1900-01-01 and 1970-01-01, unless they
     /// are true ones here.
     ///
@@ -147,7 +159,7 @@ impl WrittenDates {
     /// ```
     #[must_use]
     pub fn doubt_of(&self, date: Date) -> Option<Filler> {
-        Filler::of(date).filter(|_| !self.no_fillers.contains(&date))
+        Filler::of(date).filter(|_| !self.keeps(date))
     }
 
     /// Reads one text. Spaces around it do not count.
@@ -218,13 +230,13 @@ impl WrittenDates {
         }
         Ok(match read? {
             Read::Day(date, time) => match Filler::of(date) {
-                _ if self.no_fillers.contains(&date) => Read::Day(date, time),
+                _ if self.keeps(date) => Read::Day(date, time),
                 _ if self.fillers.contains(&date) => Read::Filler(Filler::Named(date)),
                 Some(filler) if filler.counts_as_blank() => Read::Filler(filler),
                 _ => Read::Day(date, time),
             },
             Read::Filler(Filler::SerialZero) => match crate::date::Date::new(1904, 1, 1) {
-                Ok(zero) if self.no_fillers.contains(&zero) => Read::Day(zero, None),
+                Ok(zero) if self.keeps(zero) => Read::Day(zero, None),
                 _ => Read::Filler(Filler::SerialZero),
             },
             other => other,

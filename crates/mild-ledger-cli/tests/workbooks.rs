@@ -128,6 +128,10 @@ fn xlsx(sheets: &[Sheet], is_1904: bool) -> Vec<u8> {
 }
 
 fn ods(rows: &[Vec<Cell>]) -> Vec<u8> {
+    ods_of(&ods_rows(rows))
+}
+
+fn ods_rows(rows: &[Vec<Cell>]) -> String {
     let cell = |cell: &Cell| match cell {
         Blank => "<table:table-cell/>".to_owned(),
         Text(text) => format!(
@@ -141,18 +145,30 @@ fn ods(rows: &[Vec<Cell>]) -> Vec<u8> {
             format!("<table:table-cell office:value-type=\"{holds}\" office:{holds}-value=\"{iso}\"/>")
         }
     };
-    let rows: String = rows
-        .iter()
-        .map(|row| format!("<table:table-row>{}</table:table-row>", row.iter().map(cell).collect::<String>()))
-        .collect();
+    let row = |row: &Vec<Cell>| {
+        format!("<table:table-row>{}</table:table-row>", row.iter().map(cell).collect::<String>())
+    };
+    rows.iter().map(row).collect()
+}
+
+/// A workbook of one sheet with these rows, and what stands before and behind it.
+fn ods_of(rows: &str) -> Vec<u8> {
+    ods_parts("", &format!("<table:table table:name=\"Invoices\">{rows}</table:table>"))
+}
+
+fn ods_parts(styles: &str, sheets: &str) -> Vec<u8> {
     let names = "urn:oasis:names:tc:opendocument:xmlns";
+    let spaces: String = ["office", "table", "text", "style"]
+        .iter()
+        .map(|name| format!(" xmlns:{name}=\"{names}:{name}:1.0\""))
+        .collect();
     packed(&[
         ("mimetype", "application/vnd.oasis.opendocument.spreadsheet".to_owned()),
         ("META-INF/manifest.xml", format!("<manifest:manifest xmlns:manifest=\"{names}:manifest:1.0\"/>")),
         (
             "content.xml",
             format!(
-                "<office:document-content xmlns:office=\"{names}:office:1.0\" xmlns:table=\"{names}:table:1.0\" xmlns:text=\"{names}:text:1.0\"><office:body><office:spreadsheet><table:table table:name=\"Invoices\">{rows}</table:table></office:spreadsheet></office:body></office:document-content>"
+                "<office:document-content{spaces}><office:automatic-styles>{styles}</office:automatic-styles><office:body><office:spreadsheet>{sheets}</office:spreadsheet></office:body></office:document-content>"
             ),
         ),
     ])
@@ -325,6 +341,15 @@ fn serial_numbers_zeros_and_computed_values_are_what_the_sheet_shows() {
 fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
     let whole = one_sheet(sheet_rows(&typed(), 1, 0.0));
     let half_xml = one_sheet("<row r=\"1\"><c r=\"A1\" t=\"inlineStr\"><is><t>Inv".to_owned());
+    // Room for as many texts as are stated, and a few rows that stand for billions of cells.
+    let texts = |count: &str| {
+        packed(&[("xl/sharedStrings.xml", format!("<sst uniqueCount=\"{count}\"><si/></sst>"))])
+    };
+    let repeated = |rows: u32, cells: u32| {
+        format!(
+            "<table:table-row table:number-rows-repeated=\"{rows}\"><table:table-cell table:number-columns-repeated=\"{cells}\" office:value-type=\"float\" office:value=\"1\"/></table:table-row>"
+        )
+    };
     let bomb = packed(&[("xl/sharedStrings.xml", "a".repeat(600 << 20))]);
     let long = one_sheet(
         sheet_rows(&[vec![Text("Invoice")]], 1, 0.0)
@@ -338,8 +363,17 @@ fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
         ("records.xlsx", b"PK\x03\x04".to_vec(), "no workbook"),
         ("records.xlsx", half_xml, "the workbook cannot be read"),
         ("records.xlsx", RECORDS.into(), "no workbook"),
-        ("records.ods", whole, "the workbook cannot be read"),
+        ("records.ods", whole, "no workbook"),
         ("records.xlsx", bomb, "unpacks to more than"),
+        ("records.xlsx", texts("9000000000000000000"), "more texts than it can"),
+        ("records.xlsx", texts("99999999999999999999999"), "more texts than it can"),
+        (
+            "records.xlsx",
+            one_sheet(format!("<row r=\"1\"><c r=\"A1\" t=\"inlineStr\"><is><t>{}", "x".repeat(80 << 20))),
+            "a text of the workbook is longer",
+        ),
+        ("records.ods", ods_of(&repeated(1_048_576, 16_384)), "are repetitions of others"),
+        ("records.ods", ods_of(&repeated(1, 16_384).repeat(2_000)), "are repetitions of others"),
         ("records.xlsx", long, "longer than"),
         ("records.xlsx", one_sheet(String::new()), "is empty"),
     ] {
@@ -372,4 +406,68 @@ fn a_million_empty_rows_and_a_cell_at_the_far_corner_cost_nothing() {
         "{}",
         desk.read("exceptions.csv")
     );
+}
+
+#[test]
+fn cells_of_ods_are_read_as_they_are_shown() {
+    let cell =
+        |inside: &str| format!("<table:table-cell office:value-type=\"string\">{inside}</table:table-cell>");
+    let header = ods_rows(&[vec![Text("Key"), Text("Note"), Text("Same"), Text("Same too")]]);
+    let note = cell(
+        "<office:annotation><text:p>a remark</text:p></office:annotation><text:p>two<text:s text:c=\"3\"/>&amp; <text:span>three</text:span></text:p><text:p>below</text:p>",
+    );
+    let twice = "<table:table-cell table:number-columns-repeated=\"2\" office:value-type=\"float\" office:value=\"7.5\"/>";
+    let row = format!(
+        "<table:table-row table:number-rows-repeated=\"2\">{}{note}{twice}</table:table-row>",
+        cell("<text:p>A1</text:p>")
+    );
+    let blank = "<table:table-row table:number-rows-repeated=\"1048000\"><table:table-cell table:number-columns-repeated=\"16384\"/></table:table-row>";
+    let hidden = "<style:style style:name=\"ta2\" style:family=\"table\"><style:table-properties table:display=\"false\"/></style:style>";
+    let book = ods_parts(
+        hidden,
+        &format!(
+            "<table:table table:name=\"Old\" table:style-name=\"ta2\">{header}</table:table><table:table table:name=\"New\">{blank}{header}{row}</table:table>"
+        ),
+    );
+    let desk = Desk::new();
+    desk.write("book.ods", book);
+    desk.write("plan.toml", "plan = 1\n[records]\nfile = \"book.ods\"\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.contains("sheet \"New\", not \"Old\" (hidden)"), "{}", answer.out);
+    let line = "A1,\"two   & three\nbelow\",7.5,7.5\n";
+    assert_eq!(desk.read("rows.csv"), format!("Key,Note,Same,Same too\n{line}{line}"));
+}
+
+#[test]
+fn a_time_without_a_day_stays_a_time_and_a_zero_of_1904_is_a_filler() {
+    let mut rows = typed();
+    rows.truncate(2);
+    rows[1][2] = Date(0.0, "");
+    rows[1][3] = Date(0.604_166_666_666_666_6, "");
+    let sheet = |is_1904: bool| {
+        xlsx(&[Sheet { name: "Invoices", is_hidden: false, rows: sheet_rows(&rows, 1, 0.0) }], is_1904)
+    };
+    let (answer, desk) = run("records.xlsx", &sheet(true), "");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let exceptions = desk.read("exceptions.csv");
+    assert!(exceptions.contains("1904-01-01, a zero shown as a date"), "{exceptions}");
+    assert!(exceptions.contains("14:30:00") && exceptions.contains("unreadable date"), "{exceptions}");
+    // A plan may keep it, and in a column of texts the time is what is written.
+    let plan = desk.read("plan.toml").replace(
+        "Issued = \"day/month/year\"",
+        "Issued = { written = \"day/month/year\", true_dates = [1904-01-01] }",
+    );
+    desk.write(
+        "plan.toml",
+        plan.replace("Paid   = \"day/month/year\"\n", "").replace("paid   = \"Paid\"\n", ""),
+    );
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    assert!(
+        desk.read("rows.csv").contains("A1,Heron Charters,1904-01-01,14:30:00,100.00"),
+        "{}",
+        desk.read("rows.csv")
+    );
+    let (_, desk) = run("records.xlsx", &sheet(false), "");
+    assert!(desk.read("exceptions.csv").contains("1900-01-00, a zero shown as a date"));
 }

@@ -4,6 +4,7 @@ use super::model::AS_OF_FIELD;
 use super::vocabulary as keys;
 use crate::files::HashKind;
 use crate::mistakes::{At, Value, Walk};
+use crate::sink::SinkKind;
 use std::path::Path;
 
 pub(super) struct OutputPart {
@@ -20,8 +21,12 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     let rows = walk.needed(table, "rows", value.span(), "rows = \"…\", the file to write the rows to");
     let rows =
         rows.and_then(|value| walk.text(value, "the name of a file")).and_then(|name| check_name(walk, name));
+    let rows = rows.and_then(|name| check_format(walk, name));
     let exceptions = match table.get("exceptions") {
-        Some(value) => walk.text(value, "the name of a file").and_then(|name| check_name(walk, name)),
+        Some(value) => {
+            let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name));
+            name.and_then(|name| check_format(walk, name))
+        }
         None => {
             // Of the same as-of date as the rows, where those say one.
             let stem = path.file_stem().unwrap_or_default().to_string_lossy();
@@ -43,6 +48,16 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         None => HashKind::default(),
     };
     Some(OutputPart { rows: rows?, exceptions: exceptions?, columns, order_by, hash })
+}
+
+/// A file is written in the format that its name promises.
+fn check_format(walk: &mut Walk, name: At<String>) -> Option<At<String>> {
+    if let Some(other) = SinkKind::not_written(Path::new(&name.value)) {
+        let what = format!("the name promises {other}, which this version does not write");
+        walk.mistakes.tell(name.span, what, "a name that ends in .csv, or in .jsonl for JSON Lines");
+        return None;
+    }
+    Some(name)
 }
 
 /// A file name may hold `{as_of}`, and no other field.

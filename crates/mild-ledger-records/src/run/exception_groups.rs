@@ -44,7 +44,10 @@ impl<'j> ExceptionGroups<'j> {
                 self.rows_set_aside += 1;
                 last_set_aside = exception.origin.row;
             }
-            let is_unreadable = matches!(exception.reason, Reason::UnreadableDate | Reason::NoSuchDay);
+            let is_unreadable = matches!(
+                exception.reason,
+                Reason::UnreadableDate | Reason::NoSuchDay | Reason::UnreadableNumber
+            );
             self.unreadable_cells += u64::from(is_unreadable && exception.became == Became::CellEmpty);
             let is_wanted = {
                 let group = self.groups.entry((exception.reason, exception.became)).or_default();

@@ -12,8 +12,7 @@ use crate::reports::Tally;
 use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{
-    Batch, Became, CellType, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason,
-    ReplacedAmount, Table,
+    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, Table,
 };
 use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
@@ -290,9 +289,7 @@ impl ReaderTally {
             let mut sum = self.sums[nth];
             let mut unreadable = batch.broken.len() as u64;
             for row in 0..batch.rows() {
-                let text = batch.text(*column, row);
-                let is_number = batch.cell_type(*column, row) == CellType::Number;
-                match if is_number { written.read_typed(text) } else { written.read(text) } {
+                match written.read(batch.text(*column, row), batch.cell_type(*column, row)) {
                     NumberRead::Units(units) => {
                         let too_large = || job.too_large(*column, batch.origins.of(row));
                         sum = sum.checked_add(units).ok_or_else(too_large)?;

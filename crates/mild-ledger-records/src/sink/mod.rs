@@ -6,7 +6,7 @@ mod digits;
 mod json_lines;
 mod line_file;
 
-use crate::source::SourceKind;
+use crate::source::{self, SourceKind};
 use crate::table::ByteRows;
 use arrow_array::RecordBatch;
 use std::fs::File;
@@ -73,6 +73,12 @@ impl SinkKind {
     pub(crate) fn of(path: &Path) -> &'static Self {
         let read_back = SourceKind::of(path);
         KINDS.into_iter().find(|kind| kind.word == read_back.word).unwrap_or(&csv::KIND)
+    }
+
+    /// What a name's ending promises that is not written, such as a workbook; a file of that name with CSV in it would deceive
+    /// whoever opens it.
+    pub(crate) fn not_written(path: &Path) -> Option<&'static str> {
+        source::not_written(path, &KINDS.map(|kind| kind.word))
     }
 
     /// How rows with columns of these names stand in a file.

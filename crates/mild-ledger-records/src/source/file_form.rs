@@ -12,6 +12,38 @@ pub(crate) struct FileForm {
     pub(crate) sheet: Option<SheetChoice>,
 }
 
+/// What a plan can say of how a file is written, and not every format has.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum FormPart {
+    Signs,
+    Encoding,
+    HeaderLine,
+    Sheet,
+}
+
+impl FormPart {
+    /// The keys of plans that say it.
+    pub(crate) fn keys(self) -> &'static str {
+        match self {
+            Self::Signs => "separator and quote",
+            Self::Encoding => "encoding",
+            Self::HeaderLine => "header_line",
+            Self::Sheet => "sheet",
+        }
+    }
+}
+
+impl FileForm {
+    /// What is said of the file.
+    pub(crate) fn parts(&self) -> impl Iterator<Item = FormPart> {
+        let signs = (self.signs != Signs::default()).then_some(FormPart::Signs);
+        let encoding = self.encoding.map(|_| FormPart::Encoding);
+        let header_line = self.header_line.map(|_| FormPart::HeaderLine);
+        let sheet = self.sheet.as_ref().map(|_| FormPart::Sheet);
+        [signs, encoding, header_line, sheet].into_iter().flatten()
+    }
+}
+
 /// A sheet of a workbook.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) enum SheetChoice {

@@ -11,6 +11,7 @@ mod unpack;
 mod workbook;
 
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
+use file_form::FormPart;
 pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs};
 
 use crate::error::RecordsError;
@@ -25,6 +26,8 @@ pub(crate) struct SourceKind {
     pub(crate) word: &'static str,
     /// How names of its files end, without the dot.
     pub(crate) endings: &'static [&'static str],
+    /// What a plan can say of how its files are written.
+    takes: &'static [FormPart],
     /// How a file seems to be written, from how it begins.
     form_of: fn(&Path) -> Result<FileForm, RecordsError>,
     /// Opens a file of records.
@@ -120,7 +123,38 @@ pub(crate) struct SourceEnd {
 
 /// Opens a file of records in the format that its name's ending tells; one of another kind is called what it is.
 pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
-    (SourceKind::of(path).open)(path, reading)
+    let kind = SourceKind::of(path);
+    // What a plan says and nobody would heed is a mistake of the plan, or of the name of the file.
+    if let Some(part) = reading.form.parts().find(|part| !kind.takes.contains(part)) {
+        let what = format!(
+            "{} under [records] is said of {}, which is read as {}",
+            part.keys(),
+            path.display(),
+            kind.word
+        );
+        return Err(RecordsError::request(what, "leave it out, or name another file"));
+    }
+    (kind.open)(path, reading)
+}
+
+/// The name of what a file holds that is never written by this program, by the ending of its name; `None` for what is.
+pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str> {
+    const OTHERS: [(&str, &str); 8] = [
+        ("gz", "a file packed with gzip"),
+        ("zst", "a file packed with zstd"),
+        ("zip", "an archive"),
+        ("xls", "a workbook"),
+        ("parquet", "Parquet"),
+        ("sqlite", "an SQLite database"),
+        ("db", "a database"),
+        ("pdf", "a PDF"),
+    ];
+    let ending = path.extension()?.to_string_lossy().to_lowercase();
+    let other = OTHERS.into_iter().find(|(other, _)| *other == ending).map(|(_, name)| name);
+    let read_only = KINDS
+        .into_iter()
+        .find(|kind| kind.endings.contains(&ending.as_str()) && !written.contains(&kind.word));
+    other.or(read_only.map(|kind| kind.word))
 }
 
 impl SourceKind {

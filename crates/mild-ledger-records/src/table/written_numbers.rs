@@ -1,5 +1,6 @@
 //! How the amounts and numbers of a column of the file are written.
 
+use super::cell_type::CellType;
 use super::kind::Missing;
 use mild_ledger::{Notation, Scale};
 
@@ -25,19 +26,17 @@ pub(crate) enum NumberRead {
 const MOST_UNITS: u128 = 10_u128.pow(30);
 
 impl WrittenNumbers {
-    /// Reads a number that the format itself typed, and wrote plainly.
-    pub(crate) fn read_typed(&self, text: &str) -> NumberRead {
-        Self { scale: self.scale, notation: Notation::plain(), blanks: Vec::new(), missing: self.missing }
-            .read(text)
-    }
-
-    /// Reads a text as it is read wherever it is.
-    pub(crate) fn read(&self, text: &str) -> NumberRead {
+    /// Reads a text as it is read wherever it is; a number that the format itself typed is written plainly.
+    pub(crate) fn read(&self, text: &str, holds: CellType) -> NumberRead {
         let text = text.trim();
         if text.is_empty() || self.blanks.iter().any(|blank| blank.eq_ignore_ascii_case(text)) {
             return NumberRead::Blank;
         }
-        match self.notation.read(text, self.scale) {
+        let read = match holds {
+            CellType::Number => self.scale.read(text),
+            _ => self.notation.read(text, self.scale),
+        };
+        match read {
             Ok(number) if number.units().unsigned_abs() < MOST_UNITS => NumberRead::Units(number.units()),
             Ok(_) => NumberRead::Fault(
                 "the amount has more than 30 digits (allowed: amounts of at most 30 digits)".to_owned(),

@@ -1,6 +1,13 @@
-//! Texts of a batch into dates and amounts, the rows that cannot be used, and patterns that would read a column better.
+//! Texts into typed columns by named patterns and notations.
 
+mod broken_rows;
+mod cells;
 mod cleaning;
+mod dates;
+mod numbers;
 mod suspicion;
 
-pub(crate) use cleaning::{Cleaner, ColumnReadings, Place, broken_row};
+pub(crate) use broken_rows::broken_row;
+pub(crate) use cells::Place;
+pub(crate) use cleaning::Cleaner;
+pub(crate) use dates::ColumnReadings;

@@ -13,11 +13,12 @@ mod scan;
 mod tests;
 mod too_long;
 
-use super::SourceKind;
+use super::{FormPart, SourceKind};
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
+    takes: &[FormPart::Signs, FormPart::Encoding, FormPart::HeaderLine],
     form_of: form_evidence::form_of,
     open: |path, reading| Ok(Box::new(chunks::open(path, &reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),

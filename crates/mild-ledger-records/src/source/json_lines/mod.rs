@@ -5,11 +5,12 @@ mod lines;
 mod object;
 mod rows;
 
-use super::SourceKind;
+use super::{FormPart, SourceKind};
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
+    takes: &[FormPart::Encoding],
     form_of: |_| Ok(super::FileForm::default()),
     open: |path, reading| Ok(Box::new(chunks::open(path, &reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),

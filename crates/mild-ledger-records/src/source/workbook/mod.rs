@@ -1,17 +1,48 @@
 //! Workbooks of the open formats: .xlsx (ISO/IEC 29500) and .ods (ISO/IEC 26300).
 
-mod cells;
+mod book;
 mod limits;
+mod numbers;
+mod ods;
 mod packed;
+mod parts;
 mod rows;
+mod sheet_reader;
 mod sheets;
+mod types_met;
+mod xlsx;
 
-use super::{RecordsError, SourceKind};
+use super::{FormPart, RecordsError, SourceKind};
+use packed::Cell;
+use std::io;
+use std::ops::ControlFlow;
+use std::path::Path;
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "workbook",
     endings: &["xlsx", "xlsm", "ods"],
+    takes: &[FormPart::Sheet, FormPart::HeaderLine],
     form_of: sheets::form_of,
     open: |path, reading| Ok(Box::new(sheets::open(path, &reading)?)),
     open_own: |_| Err(RecordsError::Proof { what: "workbooks are not written".to_owned() }),
 };
+
+/// The most columns of a sheet.
+const MOST_COLUMNS: usize = 16_384;
+
+/// Gives a row on, unless it is blank, and leaves room for the next.
+fn give(
+    line: u64,
+    cells: &mut Vec<Cell>,
+    take: &mut impl FnMut(u64, &[Cell]) -> ControlFlow<()>,
+) -> ControlFlow<()> {
+    let is_blank = cells.iter().all(|cell| cell.text.trim().is_empty());
+    let given = if is_blank { ControlFlow::Continue(()) } else { take(line, cells) };
+    cells.clear();
+    given
+}
+
+fn broken(path: &Path, what: &str) -> RecordsError {
+    let what = format!("the workbook cannot be read: {}", what.trim());
+    RecordsError::file(path, "read it")(io::Error::new(io::ErrorKind::InvalidData, what))
+}

@@ -1,21 +1,22 @@
 //! A sheet of a workbook as a source of rows.
 
-use super::cells::{Book, broken};
+use super::book::Book;
+use super::broken;
 use super::limits;
-use super::packed::{Cell, pack};
 use super::rows::WorkbookRows;
+use super::sheet_reader::{Sent, SheetReader};
+use super::types_met::TypesMet;
 use crate::error::RecordsError;
 use crate::files::HashKind;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::{
     Chunk, ChunkReader, ChunkSize, ColumnType, FileForm, Reading, SheetChoice, Source, SourceEnd,
 };
-use crate::table::CellType;
 use std::fs::File;
 use std::io;
 use std::ops::ControlFlow;
 use std::path::{Path, PathBuf};
-use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
+use std::sync::mpsc::{Receiver, sync_channel};
 use std::thread::Builder;
 
 /// Rows of a sheet, read by a thread of their own.
@@ -31,7 +32,8 @@ pub(super) struct SheetSource {
     size: ChunkSize,
     longest_cell: usize,
     /// From whom the chunks come, once the first was asked for.
-    chunks: Option<Receiver<Result<Chunk, RecordsError>>>,
+    chunks: Option<Receiver<Sent>>,
+    is_at_end: bool,
     rows_read: u64,
     bytes: u64,
     end: (u64, crate::files::Fingerprint),
@@ -42,7 +44,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, Record
     limits::check(path)?;
     let (bytes, end) = hashed(path, reading.hash)?;
     let mut book = Book::open(path)?;
-    let sheets = book.sheets();
+    let sheets = book.sheets(path)?;
     let sheet = chosen(path, &sheets, reading.form.sheet.as_ref())?;
     let mut said = vec![said_of(&sheets, &sheet)];
     let mut first: Option<(u64, Vec<String>)> = None;
@@ -70,8 +72,8 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, Record
         let help = "a header with the names of the columns was expected".to_owned();
         return Err(RecordsError::BrokenFile { path: path.to_owned(), line: 1, what, help });
     };
-    if types.iter().any(|types| types.texts > 0 && types.dates > 0) {
-        let mixed = columns.iter().zip(&types).filter(|(_, types)| types.texts > 0 && types.dates > 0);
+    if types.iter().any(TypesMet::are_mixed) {
+        let mixed = columns.iter().zip(&types).filter(|(_, types)| types.are_mixed());
         let names: Vec<&str> = mixed.map(|(name, _)| name.as_str()).collect();
         said.push(format!("{} holds dates and texts", names.join(", ")));
     }
@@ -86,6 +88,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, Record
         size: ChunkSize::of_rows_with(1),
         longest_cell: reading.longest_cell,
         chunks: None,
+        is_at_end: false,
         rows_read: 0,
         bytes,
         end,
@@ -97,7 +100,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, Record
 pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     limits::check(path)?;
     let mut book = Book::open(path)?;
-    let sheets = book.sheets();
+    let sheets = book.sheets(path)?;
     let mut shown: Vec<&str> =
         sheets.iter().filter(|(_, is_shown)| *is_shown).map(|(name, _)| name.as_str()).collect();
     if shown.is_empty() {
@@ -186,38 +189,6 @@ fn hashed(path: &Path, hash: HashKind) -> Result<(u64, (u64, crate::files::Finge
     Ok((raw.count(), raw.finish()))
 }
 
-/// How many values of each type a column has.
-#[derive(Debug, Clone, Default)]
-struct TypesMet {
-    texts: u64,
-    numbers: u64,
-    dates: u64,
-    times: u64,
-}
-
-impl TypesMet {
-    fn note(&mut self, cell: &Cell) {
-        match cell.holds {
-            _ if cell.text.trim().is_empty() => {}
-            CellType::Text => self.texts += 1,
-            CellType::Number => self.numbers += 1,
-            CellType::Date => {
-                self.dates += 1;
-                self.times += u64::from(cell.text.len() > 10);
-            }
-        }
-    }
-
-    fn of_all(&self) -> ColumnType {
-        match (self.texts, self.numbers, self.dates, self.times) {
-            (0, 0, 1.., 0) => ColumnType::Dates,
-            (0, 0, 1.., _) => ColumnType::DateTimes,
-            (0, 1.., 0, _) => ColumnType::Numbers,
-            _ => ColumnType::Text,
-        }
-    }
-}
-
 impl Source for SheetSource {
     fn columns(&self) -> &[String] {
         &self.columns
@@ -231,14 +202,16 @@ impl Source for SheetSource {
         if self.chunks.is_none() {
             self.chunks = Some(self.begin()?);
         }
-        match self.chunks.as_ref().and_then(|chunks| chunks.recv().ok()) {
-            None => Ok(None),
-            Some(chunk) => {
-                let chunk = chunk?;
-                self.rows_read += chunk.rows;
-                Ok(Some(chunk))
-            }
+        if self.is_at_end {
+            return Ok(None);
         }
+        // Who reads the sheet says when it is at its end; one who has stopped before is no end.
+        let stopped = || RecordsError::Proof { what: "the thread that reads the sheet stopped".to_owned() };
+        let sent = self.chunks.as_ref().and_then(|chunks| chunks.recv().ok()).ok_or_else(stopped)?;
+        let chunk = sent?;
+        self.is_at_end = chunk.is_none();
+        self.rows_read += chunk.as_ref().map_or(0, |chunk| chunk.rows);
+        Ok(chunk)
     }
 
     fn chunk_reader(&self) -> Box<dyn ChunkReader> {
@@ -269,7 +242,7 @@ impl Source for SheetSource {
 
 impl SheetSource {
     /// Begins to read the rows below the header, by a thread that ends where nobody wants more.
-    fn begin(&self) -> Result<Receiver<Result<Chunk, RecordsError>>, RecordsError> {
+    fn begin(&self) -> Result<Receiver<Sent>, RecordsError> {
         let (give, chunks) = sync_channel(2);
         let reader = SheetReader {
             path: self.path.clone(),
@@ -282,75 +255,5 @@ impl SheetSource {
         let read = move || reader.read(&give);
         let thread = Builder::new().name("sheet".to_owned()).spawn(read);
         thread.map(|_| chunks).map_err(|error| RecordsError::no_thread(&error))
-    }
-}
-
-/// Who reads the rows of a sheet into chunks.
-struct SheetReader {
-    path: PathBuf,
-    sheet: String,
-    header_line: u64,
-    size: ChunkSize,
-    longest_cell: usize,
-    /// The chunk that is filled.
-    chunk: Chunk,
-}
-
-impl SheetReader {
-    fn read(mut self, give: &SyncSender<Result<Chunk, RecordsError>>) {
-        let path = self.path.clone();
-        let sheet = self.sheet.clone();
-        let mut fault = None;
-        let read = Book::open(&path).and_then(|mut book| {
-            book.rows(&path, &sheet, |line, cells| match self.take(line, cells, give) {
-                Ok(flow) => flow,
-                Err(error) => {
-                    fault = Some(error);
-                    ControlFlow::Break(())
-                }
-            })
-        });
-        let end = match (read, fault) {
-            (Err(error), _) | (Ok(()), Some(error)) => Some(Err(error)),
-            (Ok(()), None) => (self.chunk.rows > 0).then_some(Ok(self.chunk)),
-        };
-        // Nobody is left to be told where the other side has gone.
-        let _ = end.map(|end| give.send(end));
-    }
-
-    fn take(
-        &mut self,
-        line: u64,
-        cells: &[Cell],
-        give: &SyncSender<Result<Chunk, RecordsError>>,
-    ) -> Result<ControlFlow<()>, RecordsError> {
-        if line <= self.header_line {
-            return Ok(ControlFlow::Continue(()));
-        }
-        if cells.iter().any(|cell| cell.text.len() > self.longest_cell) {
-            return Err(RecordsError::BrokenFile {
-                path: self.path.clone(),
-                line,
-                what: format!("a cell of this row is longer than {} bytes", self.longest_cell),
-                help: "raise longest_cell under [records], if it is right".to_owned(),
-            });
-        }
-        if self.chunk.rows == 0 {
-            self.chunk.first_line = line;
-        }
-        pack(line, cells, &mut self.chunk.bytes);
-        self.chunk.rows += 1;
-        if self.chunk.rows < self.size.rows && self.chunk.bytes.len() < self.size.bytes {
-            return Ok(ControlFlow::Continue(()));
-        }
-        let next = Chunk {
-            source: self.chunk.source,
-            bytes: Vec::new(),
-            first_row: self.chunk.first_row + self.chunk.rows,
-            first_line: line,
-            rows: 0,
-        };
-        let full = std::mem::replace(&mut self.chunk, next);
-        Ok(if give.send(Ok(full)).is_ok() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) })
     }
 }

@@ -1,0 +1,58 @@
+//! A workbook of either format.
+
+use super::packed::Cell;
+use super::{broken, ods, xlsx};
+use crate::error::RecordsError;
+use calamine::{Reader, XlsxError};
+use std::fs::File;
+use std::io::BufReader;
+use std::ops::ControlFlow;
+use std::path::Path;
+
+/// An opened workbook, whose parts were counted.
+pub(super) enum Book {
+    Xlsx(Box<xlsx::Book>),
+    /// It is read from its beginning for whatever is asked.
+    Ods,
+}
+
+impl Book {
+    pub(super) fn open(path: &Path) -> Result<Self, RecordsError> {
+        if path.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("ods")) {
+            return Ok(Self::Ods);
+        }
+        let file = BufReader::new(File::open(path).map_err(RecordsError::file(path, "open it"))?);
+        let book = xlsx::Book::new(file).map_err(|error| broken(path, &in_words(&error)))?;
+        Ok(Self::Xlsx(Box::new(book)))
+    }
+
+    /// The sheets, each with whether it is shown.
+    pub(super) fn sheets(&self, path: &Path) -> Result<Vec<(String, bool)>, RecordsError> {
+        match self {
+            Self::Xlsx(book) => Ok(xlsx::sheets(book)),
+            Self::Ods => ods::sheets(path),
+        }
+    }
+
+    /// The rows of a sheet that are not blank, each with its number in the sheet, from 1, until the taker breaks off.
+    pub(super) fn rows(
+        &mut self,
+        path: &Path,
+        sheet: &str,
+        take: impl FnMut(u64, &[Cell]) -> ControlFlow<()>,
+    ) -> Result<(), RecordsError> {
+        match self {
+            Self::Xlsx(book) => {
+                xlsx::rows(book, sheet, take).map_err(|error| broken(path, &in_words(&error)))
+            }
+            Self::Ods => ods::rows(path, sheet, take),
+        }
+    }
+}
+
+fn in_words(error: &XlsxError) -> String {
+    match error {
+        XlsxError::Password => "it is protected by a password".to_owned(),
+        other => other.to_string(),
+    }
+}

@@ -1,0 +1,43 @@
+//! What a format says that the values of a column are.
+
+use super::packed::Cell;
+use crate::source::ColumnType;
+use crate::table::CellType;
+
+/// How many values of each type a column has.
+#[derive(Debug, Clone, Default)]
+pub(super) struct TypesMet {
+    texts: u64,
+    numbers: u64,
+    dates: u64,
+    times: u64,
+}
+
+impl TypesMet {
+    /// Whether some are dates and others texts.
+    pub(super) fn are_mixed(&self) -> bool {
+        self.texts > 0 && self.dates > 0
+    }
+
+    pub(super) fn note(&mut self, cell: &Cell) {
+        match cell.holds {
+            _ if cell.text.trim().is_empty() => {}
+            CellType::Text => self.texts += 1,
+            CellType::Number => self.numbers += 1,
+            CellType::Date | CellType::ZeroOf1904 => {
+                self.dates += 1;
+                self.times += u64::from(cell.text.len() > 10);
+            }
+        }
+    }
+
+    /// What all of them are.
+    pub(super) fn of_all(&self) -> ColumnType {
+        match (self.texts, self.numbers, self.dates, self.times) {
+            (0, 0, 1.., 0) => ColumnType::Dates,
+            (0, 0, 1.., _) => ColumnType::DateTimes,
+            (0, 1.., 0, _) => ColumnType::Numbers,
+            _ => ColumnType::Text,
+        }
+    }
+}
