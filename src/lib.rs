@@ -136,6 +136,7 @@ mod receivables;
 mod serialisation;
 mod shift;
 mod summary;
+mod values_met;
 mod work;
 
 pub mod column;
@@ -152,7 +153,7 @@ pub use number::{
 };
 pub use pattern::{
     BothWays, DateEvidence, DatePattern, DateTimeReading, DaysSeen, Filler, FillersMet, Language,
-    PatternReadings, PatternSettings, PatternVerdict, PeriodDay, Reading, SerialSystem, TimeOfDay, ValueMet,
+    PatternReadings, PatternSettings, PatternVerdict, PeriodDay, Reading, SerialSystem, TimeOfDay,
     WrittenDates,
 };
 pub use people::{Anniversaries, Anniversary, Tenure, rate_per, why_rate_per};
@@ -164,6 +165,7 @@ pub use reasoning::{Step, Working};
 pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{rate_a_day, spread};
+pub use values_met::ValueMet;
 pub use work::{
     CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday,
     HolidayMove, HolidayRule, MonthGrid, MoveWorking, NumberInMonth, Occurrence, RestDays, Roll, WeekdaySide,

@@ -1,6 +1,7 @@
 //! Exact numbers: decimals, how they are written, fractions, quotients, and rounding by name.
 
 mod decimal;
+mod dress;
 mod fraction;
 mod notation;
 mod notation_evidence;

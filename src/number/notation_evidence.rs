@@ -1,17 +1,16 @@
 //! What the values of a column tell of how its amounts are written.
 
 use super::decimal::Decimal;
+use super::dress::Dress;
 use super::notation::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 use super::scale::Scale;
+use crate::values_met::{FirstValues, ValueMet};
 use alloc::borrow::ToOwned;
 use alloc::collections::BTreeMap;
 use alloc::string::String;
-use alloc::vec::Vec;
 
 /// Rows that must speak against a notation that reads some of them otherwise.
 const ROWS_AGAINST: u64 = 3;
-/// Values that are kept as examples of each thing.
-const EXAMPLES: usize = 5;
 /// Currencies that are counted apart.
 const MOST_CURRENCIES: usize = 64;
 
@@ -56,25 +55,21 @@ pub struct AmountEvidence {
     whole_range: Option<(i64, i64)>,
     negative: u64,
     candidates: [Readings; MARKS.len()],
-    differences: BTreeMap<(usize, usize), (u64, Example)>,
+    differences: BTreeMap<(usize, usize), (u64, ValueMet)>,
     brackets: u64,
     trailing_minus: u64,
     credit: u64,
     debit: u64,
     currencies: BTreeMap<String, u64>,
-    /// Values that no notation reads.
-    failures: Vec<Example>,
-    failed: u64,
 }
-
-/// The row and the text of a value.
-type Example = (u64, String);
 
 #[derive(Debug, Clone, Default)]
 struct Readings {
     /// Values with marks that it reads.
     reads: u64,
     most_decimals: u8,
+    /// The first values that it does not read.
+    failures: FirstValues,
 }
 
 /// What a column's values say about how its amounts are written.
@@ -96,8 +91,8 @@ pub enum NotationVerdict {
         one: Notation,
         /// The other.
         other: Notation,
-        /// The first value that they read differently: its row and its text.
-        example: (u64, String),
+        /// The first value that they read differently.
+        example: ValueMet,
     },
     /// No notation reads every value; how many the best one does.
     NoneReadsAll {
@@ -136,8 +131,6 @@ impl AmountEvidence {
             credit: 0,
             debit: 0,
             currencies: BTreeMap::new(),
-            failures: Vec::new(),
-            failed: 0,
         }
     }
 
@@ -170,13 +163,16 @@ impl AmountEvidence {
         }
         let readings = readings_of(dress.digits);
         for (reading, candidate) in readings.iter().zip(&mut self.candidates) {
-            if let Some(number) = reading {
-                candidate.reads += 1;
-                candidate.most_decimals = candidate.most_decimals.max(number.decimals());
+            match reading {
+                Some(number) => {
+                    candidate.reads += 1;
+                    candidate.most_decimals = candidate.most_decimals.max(number.decimals());
+                }
+                None => candidate.failures.note(text, row),
             }
         }
         if readings.iter().all(Option::is_none) {
-            return self.note_failure(text, row);
+            return;
         }
         self.note_dress(&dress);
         for one in 0..MARKS.len() {
@@ -185,10 +181,10 @@ impl AmountEvidence {
                     continue;
                 };
                 if first.checked_sub(*second).is_none_or(|difference| difference.units() != 0) {
-                    let new = || (row, shown(text));
+                    let new = || ValueMet::of(text, row);
                     let (count, example) = self.differences.entry((one, other)).or_insert_with(|| (0, new()));
                     *count += 1;
-                    if row < example.0 {
+                    if row < example.row {
                         *example = new();
                     }
                 }
@@ -202,12 +198,7 @@ impl AmountEvidence {
     }
 
     fn note_failure(&mut self, text: &str, row: u64) {
-        self.failed += 1;
-        let place = self.failures.partition_point(|(before, _)| *before < row);
-        if place < EXAMPLES {
-            self.failures.insert(place, (row, shown(text)));
-            self.failures.truncate(EXAMPLES);
-        }
+        self.candidates.iter_mut().for_each(|candidate| candidate.failures.note(text, row));
     }
 
     fn note_dress(&mut self, dress: &Dress<'_>) {
@@ -248,15 +239,15 @@ impl AmountEvidence {
         self.trailing_minus += other.trailing_minus;
         self.credit += other.credit;
         self.debit += other.debit;
-        self.failed += other.failed;
         for (candidate, more) in self.candidates.iter_mut().zip(&other.candidates) {
             candidate.reads += more.reads;
             candidate.most_decimals = candidate.most_decimals.max(more.most_decimals);
+            candidate.failures.merge(&more.failures);
         }
         for (pair, (more, theirs)) in &other.differences {
             let (count, example) = self.differences.entry(*pair).or_insert_with(|| (0, theirs.clone()));
             *count += more;
-            if theirs.0 < example.0 {
+            if theirs.row < example.row {
                 example.clone_from(theirs);
             }
         }
@@ -265,9 +256,6 @@ impl AmountEvidence {
                 *self.currencies.entry(currency.clone()).or_default() += more;
             }
         }
-        self.failures.extend(other.failures.iter().cloned());
-        self.failures.sort();
-        self.failures.truncate(EXAMPLES);
     }
 
     /// How many values there were, blanks left out.
@@ -290,21 +278,23 @@ impl AmountEvidence {
         self.blanks
     }
 
-    /// Whether every value is a whole number of digits alone, perhaps with a sign, and none begins with a zero, as numbers of
-    /// things that are not counted do.
+    /// How many values are whole numbers of digits alone, perhaps with a sign, where all numbers of the column are, and none of
+    /// them begins with a zero, as numbers of things that are not counted do; `None` where there are others.
     ///
     /// ```
     /// use mild_ledger::AmountEvidence;
     /// let mut evidence = AmountEvidence::new();
     /// evidence.note("12", 1);
-    /// assert!(evidence.is_whole());
-    /// evidence.note("007", 2);
-    /// assert!(!evidence.is_whole());
+    /// evidence.note("many", 2);
+    /// assert_eq!(evidence.whole_numbers(), Some(1));
+    /// evidence.note("007", 3);
+    /// assert_eq!(evidence.whole_numbers(), None);
     /// ```
     #[must_use]
-    pub fn is_whole(&self) -> bool {
+    pub fn whole_numbers(&self) -> Option<u64> {
         let dressed = self.brackets + self.credit + self.debit + self.currencies.values().sum::<u64>();
-        self.values > 0 && self.whole == self.values && self.leading_zeros == 0 && dressed == 0
+        let marked: u64 = self.candidates.iter().map(|candidate| candidate.reads).sum();
+        (self.whole > 0 && marked + self.leading_zeros + dressed == 0).then_some(self.whole)
     }
 
     /// The smallest and the largest of the values of digits alone.
@@ -362,16 +352,18 @@ impl AmountEvidence {
         self.currencies.iter().map(|(currency, count)| (currency.as_str(), *count))
     }
 
-    /// The first values that no notation reads, each with its row.
+    /// The first values that are not read by the notation that is found, or reads the most.
     ///
     /// ```
     /// let mut evidence = mild_ledger::AmountEvidence::new();
-    /// evidence.note("soon", 3);
-    /// assert_eq!(evidence.failures(), [(3, "soon".to_owned())]);
+    /// ["12.50", "8", "soon", "1.250,00"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// let failed: Vec<u64> = evidence.failures().iter().map(|value| value.row).collect();
+    /// assert_eq!(failed, [3, 4]);
     /// ```
     #[must_use]
-    pub fn failures(&self) -> &[(u64, String)] {
-        &self.failures
+    pub fn failures(&self) -> &[ValueMet] {
+        let best = self.best().and_then(|nth| self.candidates.get(nth));
+        best.map_or(&[], |candidate| candidate.failures.as_slice())
     }
 
     /// The most decimals of a value, by the notation that is found or reads the most.
@@ -439,104 +431,6 @@ impl AmountEvidence {
     }
 }
 
-/// What stands around the number of a value.
-struct Dress<'t> {
-    digits: &'t str,
-    leading_minus: bool,
-    trailing_minus: bool,
-    brackets: bool,
-    /// A plus before it.
-    plus: bool,
-    /// Whether letters say that it is a credit.
-    letters: Option<bool>,
-    currency: Option<&'t str>,
-}
-
-impl<'t> Dress<'t> {
-    /// `None` where something else stands around it.
-    fn of(text: &'t str) -> Option<Self> {
-        let mut dress = Self {
-            digits: text,
-            leading_minus: false,
-            trailing_minus: false,
-            brackets: false,
-            plus: false,
-            letters: None,
-            currency: None,
-        };
-        let is_number = |sign: char| sign.is_ascii_digit() || matches!(sign, '.' | ',');
-        loop {
-            let rest = dress.digits;
-            if rest.starts_with(is_number) && rest.ends_with(is_number) {
-                return Some(dress);
-            }
-            if let Some(inside) = rest.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')) {
-                (dress.brackets, dress.digits) = (dress.may_be_signed()?, inside.trim());
-            } else if let Some(behind) = rest.strip_prefix(['-', '\u{2212}']) {
-                (dress.leading_minus, dress.digits) = (dress.may_be_signed()?, right_behind(behind)?);
-            } else if let Some(behind) = rest.strip_prefix('+') {
-                (dress.plus, dress.digits) = (dress.may_be_signed()?, right_behind(behind)?);
-            } else if let Some(inside) = rest.strip_suffix(['-', '\u{2212}']) {
-                (dress.trailing_minus, dress.digits) = (dress.may_be_signed()?, inside.trim_end());
-            } else {
-                let start = rest.find(|sign: char| is_number(sign) || "-+(\u{2212}".contains(sign))?;
-                let end = rest.rfind(|sign: char| is_number(sign) || "-)\u{2212}".contains(sign))?;
-                let before = rest.get(..start)?.trim_end();
-                let behind =
-                    rest.get(end..)?.get(rest.get(end..)?.chars().next()?.len_utf8()..)?.trim_start();
-                let (word, inside) = match (before, behind) {
-                    ("", "") => return None,
-                    ("", behind) => (behind, rest.get(..rest.len() - behind.len())?.trim_end()),
-                    (before, _) => (before, rest.get(before.len()..)?.trim_start()),
-                };
-                dress.take_word(word)?;
-                dress.digits = inside;
-            }
-        }
-    }
-
-    /// Yes, unless something says already whether the number is below zero; two signs contradict each other.
-    fn may_be_signed(&self) -> Option<bool> {
-        let signed = self.leading_minus || self.trailing_minus || self.brackets || self.plus;
-        (!signed && self.letters.is_none()).then_some(true)
-    }
-
-    /// Takes a word beside the number for what it is.
-    fn take_word(&mut self, word: &'t str) -> Option<()> {
-        let is = |words: [&str; 2]| words.iter().any(|one| word.eq_ignore_ascii_case(one));
-        if is(["cr", "c"]) || is(["dr", "d"]) {
-            self.may_be_signed()?;
-            self.letters = Some(is(["cr", "c"]));
-            return Some(());
-        }
-        if self.currency.is_none() && is_currency(word) {
-            self.currency = Some(word);
-            return Some(());
-        }
-        None
-    }
-}
-
-/// What stands right behind a sign; `None` where a space does.
-fn right_behind(text: &str) -> Option<&str> {
-    (!text.starts_with(char::is_whitespace)).then_some(text)
-}
-
-/// Whether a word may be the sign of a currency: a currency sign, a code of three capitals (ISO 4217), or a short word of letters
-/// that is used as one.
-fn is_currency(word: &str) -> bool {
-    const WORDS: [&str; 8] = ["kr", "kr.", "zł", "Kč", "Ft", "Fr.", "R$", "lei"];
-    const SIGNS: &str = "$€£¥₩₹₽₺₪₫₦₱฿₴₵₡₲₭₮¢₨";
-    let is_code = word.len() == 3 && word.bytes().all(|byte| byte.is_ascii_uppercase());
-    let is_sign = word.chars().count() == 1 && SIGNS.contains(word);
-    // A dollar of a country, such as A$ or US$.
-    let is_dollar = word.len() <= 3
-        && word
-            .strip_suffix('$')
-            .is_some_and(|country| country.bytes().all(|byte| byte.is_ascii_uppercase()));
-    is_code || is_sign || is_dollar || WORDS.contains(&word)
-}
-
 /// The number by each of the marks.
 fn readings_of(digits: &str) -> [Option<Decimal>; MARKS.len()] {
     let is_mark =
@@ -572,12 +466,6 @@ fn read_marked(digits: &str, (decimal, thousands): (DecimalMark, ThousandsMark))
     let decimals = digits.rsplit_once(decimal.sign()).map_or(0, |(_, decimals)| decimals.len());
     let scale = Scale::new(u8::try_from(decimals).ok()?).ok()?;
     notation.read_units(digits, scale).ok().map(|units| scale.amount(units))
-}
-
-/// A text as it is kept for an example.
-fn shown(text: &str) -> String {
-    let end = text.char_indices().nth(100).map_or(text.len(), |(end, _)| end);
-    text.get(..end).unwrap_or_default().to_owned()
 }
 
 #[cfg(test)]

@@ -3,18 +3,18 @@
 use super::days_seen::DaysSeen;
 use super::fault::Fault;
 use super::shapes::{Shapes, has_long_word};
+use super::verdict::{BothWays, PatternReadings, PatternVerdict};
 use super::{DatePattern, Filler, Read};
 use crate::date::{ClockTime, Date};
-use alloc::borrow::ToOwned;
+use crate::values_met::{FirstValues, ValueMet};
 use alloc::collections::BTreeMap;
-use alloc::string::String;
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 /// Rows that must speak against a pattern before it is out, so that one mistyped value does not turn ten thousand.
 const ROWS_AGAINST: u64 = 3;
-/// Values that are kept as examples of each thing.
-const EXAMPLES: usize = 5;
+/// Rows of a filler that are named.
+const ROWS_NAMED: usize = 5;
 
 /// Finds the patterns of a column from all of its values, one by one and in any order, in bounded memory.
 ///
@@ -47,7 +47,7 @@ pub struct DateEvidence {
     /// Values that none of them reads.
     unread: u64,
     /// The first values of all, which those that had read none of them did not read.
-    first_values: Vec<ValueMet>,
+    first_values: FirstValues,
     /// Of candidates that read a value as different dates: how often, and the first time.
     differences: BTreeMap<(usize, usize), Difference>,
     /// Candidates that have read a value and whose first failures are still wanted, a bit each.
@@ -56,40 +56,6 @@ pub struct DateEvidence {
     shapes: Shapes,
     /// Who read the value that is noted, and as what.
     met: Vec<(usize, Date)>,
-}
-
-/// What a candidate read of a column.
-#[derive(Debug, Clone)]
-pub struct PatternReadings {
-    pattern: Arc<DatePattern>,
-    /// Its place among the candidates.
-    nth: usize,
-    reads: u64,
-    alone: u64,
-    alone_examples: Vec<ValueMet>,
-    failures: Vec<ValueMet>,
-    times: u64,
-    offsets: u64,
-    days: DaysSeen,
-}
-
-/// A value of the column with its row.
-///
-/// ```
-/// use mild_ledger::{DateEvidence, PatternVerdict};
-/// let mut evidence = DateEvidence::new();
-/// evidence.note("31/06/2026", 7);
-/// evidence.note("30/06/2026", 8);
-/// let PatternVerdict::NoneReadsAll(Some(best)) = evidence.verdict() else { unreachable!() };
-/// let failed = &evidence.failures_of(best)[0];
-/// assert_eq!((failed.row, failed.text.as_str()), (7, "31/06/2026"));
-/// ```
-#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
-pub struct ValueMet {
-    /// The number of its row, as it was noted.
-    pub row: u64,
-    /// Its text, without the spaces around it; the first hundred signs of one that is longer.
-    pub text: String,
 }
 
 /// How often a filler was met, and the first rows.
@@ -123,103 +89,6 @@ struct Wanting {
     failed: u64,
 }
 
-/// A value that two patterns read as different dates.
-///
-/// ```
-/// use mild_ledger::{DateEvidence, PatternVerdict};
-/// let mut evidence = DateEvidence::new();
-/// (1..=9).for_each(|row| evidence.note("01/02/2026", row));
-/// let PatternVerdict::Ambiguous { both_ways: Some(both), .. } = evidence.verdict() else { unreachable!() };
-/// assert_eq!((both.one.to_string(), both.other.to_string()), ("2026-02-01".into(), "2026-01-02".into()));
-/// ```
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct BothWays {
-    /// The value.
-    pub value: ValueMet,
-    /// The date by the first of the patterns.
-    pub one: Date,
-    /// The date by the second of them.
-    pub other: Date,
-}
-
-/// What a column's values say about how its dates are written.
-///
-/// ```
-/// use mild_ledger::{DateEvidence, PatternVerdict};
-/// assert!(matches!(DateEvidence::new().verdict(), PatternVerdict::NoValues));
-/// ```
-#[derive(Debug, Clone)]
-#[non_exhaustive]
-pub enum PatternVerdict<'e> {
-    /// There is nothing but blanks and fillers.
-    NoValues,
-    /// These patterns read every value, all as the same dates, and nothing else does.
-    Found(Vec<&'e PatternReadings>),
-    /// Two patterns or more explain the values, and too few rows decide between them.
-    Ambiguous {
-        /// The patterns, those that read every value first.
-        patterns: Vec<&'e PatternReadings>,
-        /// A value that the first two read as different dates, where there is one.
-        both_ways: Option<BothWays>,
-    },
-    /// No candidate reads every value; the one that reads the most, if any reads one at all.
-    NoneReadsAll(Option<&'e PatternReadings>),
-}
-
-impl PatternReadings {
-    /// The candidate.
-    ///
-    /// ```
-    /// use mild_ledger::{DateEvidence, PatternVerdict};
-    /// let mut evidence = DateEvidence::new();
-    /// (1..=3).for_each(|row| evidence.note("2026-09-30T14:30Z", row));
-    /// let PatternVerdict::Found(patterns) = evidence.verdict() else { unreachable!() };
-    /// assert_eq!(patterns[0].pattern().words(), "iso");
-    /// assert_eq!((patterns[0].reads(), patterns[0].times(), patterns[0].offsets()), (3, 3, 3));
-    /// assert_eq!(patterns[0].days().distinct(), 1);
-    /// ```
-    #[must_use]
-    pub fn pattern(&self) -> &DatePattern {
-        &self.pattern
-    }
-
-    /// How many values it reads.
-    #[must_use]
-    pub fn reads(&self) -> u64 {
-        self.reads
-    }
-
-    /// How many values only it reads.
-    #[must_use]
-    pub fn alone(&self) -> u64 {
-        self.alone
-    }
-
-    /// The first values that only it reads.
-    #[must_use]
-    pub fn alone_examples(&self) -> &[ValueMet] {
-        &self.alone_examples
-    }
-
-    /// How many values have a time of day other than midnight behind them.
-    #[must_use]
-    pub fn times(&self) -> u64 {
-        self.times
-    }
-
-    /// How many values have an offset from UTC, or a word for UTC, behind their time.
-    #[must_use]
-    pub fn offsets(&self) -> u64 {
-        self.offsets
-    }
-
-    /// The days that it read.
-    #[must_use]
-    pub fn days(&self) -> &DaysSeen {
-        &self.days
-    }
-}
-
 impl Default for DateEvidence {
     fn default() -> Self {
         Self::new()
@@ -247,7 +116,7 @@ impl DateEvidence {
             known: DatePattern::candidates().map(Arc::new).collect(),
             candidates: Vec::new(),
             unread: 0,
-            first_values: Vec::new(),
+            first_values: FirstValues::default(),
             differences: BTreeMap::new(),
             wanted_failures: 0,
             wanting: wanting.collect(),
@@ -264,8 +133,8 @@ impl DateEvidence {
                 nth,
                 reads: 0,
                 alone: 0,
-                alone_examples: Vec::new(),
-                failures: Vec::new(),
+                alone_examples: FirstValues::default(),
+                failures: FirstValues::default(),
                 times: 0,
                 offsets: 0,
                 days: DaysSeen::default(),
@@ -330,7 +199,7 @@ impl DateEvidence {
             candidate.days.note(*date);
             if readings.len() == 1 {
                 candidate.alone += 1;
-                keep_example(&mut candidate.alone_examples, text, row);
+                candidate.alone_examples.note(text, row);
             }
         }
         if let Some((_, first)) = readings.first()
@@ -340,15 +209,15 @@ impl DateEvidence {
         }
         for nth in bits(self.wanted_failures & !read_by) {
             let Some(candidate) = self.candidates.get_mut(nth) else { break };
-            keep_example(&mut candidate.failures, text, row);
-            if candidate.failures.len() == EXAMPLES {
+            candidate.failures.note(text, row);
+            if candidate.failures.are_all() {
                 self.wanted_failures &= !(1 << nth);
             }
         }
         for (nth, _) in &readings {
             self.begin_failures(*nth);
         }
-        keep_example(&mut self.first_values, text, row);
+        self.first_values.note(text, row);
         if readings.is_empty() {
             self.unread += 1;
             self.note_wanting(text);
@@ -362,7 +231,7 @@ impl DateEvidence {
             && candidate.reads == 1
         {
             candidate.failures.clone_from(&self.first_values);
-            self.wanted_failures |= u128::from(candidate.failures.len() < EXAMPLES) << nth;
+            self.wanted_failures |= u128::from(!candidate.failures.are_all()) << nth;
         }
     }
 
@@ -416,25 +285,23 @@ impl DateEvidence {
             if !has_read(self) && !has_read(other) {
                 continue;
             }
-            let failures = self.failures_at(nth).into_iter().chain(other.failures_at(nth));
-            let mut failures: Vec<ValueMet> = failures.collect();
-            failures.sort();
-            failures.truncate(EXAMPLES);
+            let mut failures = self.failures_at(nth).clone();
+            failures.merge(other.failures_at(nth));
             if let Some(candidate) = self.candidates.get_mut(nth) {
                 candidate.failures = failures;
             }
         }
-        merge_examples(&mut self.first_values, &other.first_values);
+        self.first_values.merge(&other.first_values);
         for (candidate, more) in self.candidates.iter_mut().zip(&other.candidates) {
             candidate.reads += more.reads;
             candidate.alone += more.alone;
             candidate.times += more.times;
             candidate.offsets += more.offsets;
             candidate.days.merge(&more.days);
-            merge_examples(&mut candidate.alone_examples, &more.alone_examples);
+            candidate.alone_examples.merge(&more.alone_examples);
         }
         let wants = |(nth, candidate): (usize, &PatternReadings)| {
-            u128::from(candidate.reads > 0 && candidate.failures.len() < EXAMPLES) << nth
+            u128::from(candidate.reads > 0 && !candidate.failures.are_all()) << nth
         };
         self.wanted_failures = self.candidates.iter().enumerate().map(wants).fold(0, |all, one| all | one);
         for (pair, more) in &other.differences {
@@ -494,8 +361,8 @@ impl DateEvidence {
     /// assert_eq!(failed, [1, 3]);
     /// ```
     #[must_use]
-    pub fn failures_of(&self, readings: &PatternReadings) -> Vec<ValueMet> {
-        self.failures_at(readings.nth)
+    pub fn failures_of(&self, readings: &PatternReadings) -> &[ValueMet] {
+        self.failures_at(readings.nth).as_slice()
     }
 
     /// Whether nothing but this pattern could be meant, though it does not read every value: what it does not read, no candidate
@@ -524,10 +391,10 @@ impl DateEvidence {
     }
 
     /// The first values of all, where a candidate has read none.
-    fn failures_at(&self, nth: usize) -> Vec<ValueMet> {
+    fn failures_at(&self, nth: usize) -> &FirstValues {
         match self.candidates.get(nth) {
-            Some(candidate) if candidate.reads > 0 => candidate.failures.clone(),
-            _ => self.first_values.clone(),
+            Some(candidate) if candidate.reads > 0 => &candidate.failures,
+            _ => &self.first_values,
         }
     }
 
@@ -618,14 +485,6 @@ impl DateEvidence {
     }
 }
 
-impl ValueMet {
-    fn of(text: &str, row: u64) -> Self {
-        const SHOWN: usize = 100;
-        let end = text.char_indices().nth(SHOWN).map_or(text.len(), |(end, _)| end);
-        Self { row, text: text.get(..end).unwrap_or_default().to_owned() }
-    }
-}
-
 /// Whether another value of the same shape may be read; short words are of the shape, so that only long ones may be names.
 fn depends_on_the_value(fault: Fault, has_long_word: bool) -> bool {
     match fault {
@@ -646,22 +505,8 @@ fn bits(mut mask: u128) -> impl Iterator<Item = usize> {
 
 fn keep_first(rows: &mut Vec<u64>, row: u64) {
     let place = rows.partition_point(|before| *before < row);
-    if place < EXAMPLES {
+    if place < ROWS_NAMED {
         rows.insert(place, row);
-        rows.truncate(EXAMPLES);
+        rows.truncate(ROWS_NAMED);
     }
-}
-
-fn keep_example(examples: &mut Vec<ValueMet>, text: &str, row: u64) {
-    let place = examples.partition_point(|before| before.row < row);
-    if place < EXAMPLES {
-        examples.insert(place, ValueMet::of(text, row));
-        examples.truncate(EXAMPLES);
-    }
-}
-
-fn merge_examples(examples: &mut Vec<ValueMet>, more: &[ValueMet]) {
-    examples.extend(more.iter().cloned());
-    examples.sort();
-    examples.truncate(EXAMPLES);
 }

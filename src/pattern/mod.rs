@@ -12,6 +12,7 @@ mod serial;
 mod settings;
 mod shapes;
 mod text;
+mod verdict;
 mod written;
 
 use crate::date::clock_time::ClockText;
@@ -21,12 +22,13 @@ use alloc::borrow::ToOwned;
 use alloc::string::String;
 use alloc::vec::Vec;
 pub use days_seen::DaysSeen;
-pub use evidence::{BothWays, DateEvidence, FillersMet, PatternReadings, PatternVerdict, ValueMet};
+pub use evidence::{DateEvidence, FillersMet};
 use fault::Fault;
 pub use filler::Filler;
 pub use language::Language;
 pub use serial::SerialSystem;
 pub use settings::{PatternSettings, PeriodDay};
+pub use verdict::{BothWays, PatternReadings, PatternVerdict};
 pub use written::WrittenDates;
 
 /// How the dates of a column are written.

@@ -87,7 +87,15 @@ fn plain_numbers_have_no_part_in_the_proof_and_leave_their_cell_empty() {
     assert_eq!(figures(&desk), ["1250", "", "", "-3"]);
     assert_eq!(json["amounts"], serde_json::json!([]));
     assert_eq!((&json["rows"]["written"], &json["rows"]["set_aside"]), (&4.into(), &0.into()));
-    assert!(desk.read("exceptions.csv").contains("many"));
+    assert!(
+        desk.read("exceptions.csv").contains("many,\"unreadable number"),
+        "{}",
+        desk.read("exceptions.csv")
+    );
+    // What could not be read counts as such, so that a strict run does not end well.
+    assert_eq!(json["unreadable_cells"], 1);
+    let strict = desk.mild(&["run", "plan.toml", "--overwrite", "--strict"]);
+    assert_eq!(strict.code, 4, "{}", strict.err);
 }
 
 #[test]

@@ -165,3 +165,37 @@ fn an_archive_that_expands_without_end_is_stopped() {
     assert!(answer.err.contains("2000 times as large"), "{}", answer.err);
     assert!(!desk.files().contains(&"rows.csv".to_owned()));
 }
+
+#[test]
+fn what_nobody_would_heed_is_a_mistake() {
+    let lines = "{\"Invoice\":\"A1\"}\n";
+    for (name, said, words) in [
+        ("records.csv", "sheet = 1", "sheet under [records] is said of"),
+        ("records.jsonl", "separator = \";\"", "separator and quote under [records]"),
+        ("records.jsonl", "header_line = 2", "header_line under [records]"),
+        ("records.xlsx", "encoding = \"windows-1252\"", "encoding under [records]"),
+    ] {
+        let (answer, _) = run(name, lines.as_bytes(), said);
+        assert_eq!(answer.code, 2, "{name} {said}: {}", answer.err);
+        assert!(answer.err.contains(words), "{name} {said}: {}", answer.err);
+    }
+}
+
+#[test]
+fn an_output_is_of_the_format_that_its_name_promises() {
+    for (name, promised) in [
+        ("rows.xlsx", "workbook"),
+        ("rows.ods", "workbook"),
+        ("rows.csv.gz", "a file packed with gzip"),
+        ("rows.parquet", "Parquet"),
+    ] {
+        let desk = Desk::with_plan("\"rows.csv\"", &format!("\"{name}\""));
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 2, "{name}");
+        assert!(answer.err.contains(&format!("the name promises {promised}")), "{name}: {}", answer.err);
+        assert!(!desk.files().contains(&name.to_owned()));
+    }
+    // A name that promises nothing is CSV.
+    let desk = Desk::with_plan("\"rows.csv\"", "\"rows.txt\"");
+    assert_eq!(desk.run_plan().code, 0);
+}

@@ -87,6 +87,10 @@ pub enum Holding {
         range: Option<(i64, i64)>,
         /// What they would be as dates, where their size and the header make that likely: a pattern, and the first and the last day.
         perhaps_dates: Option<(&'static str, Date, Date)>,
+        /// How many values are none.
+        failed: u64,
+        /// The first of them.
+        failures: Vec<ValueMet>,
     },
     /// Amounts.
     Amount(Box<LookedAmounts>),
@@ -139,8 +143,8 @@ pub struct LookedAmounts {
     pub verdict: Clarity,
     /// The notation found, or the first of two, or the one that reads the most, as an example.
     pub notation: mild_ledger::Notation,
-    /// The other notation and a value that both read differently, with its row.
-    pub other: Option<(mild_ledger::Notation, u64, String)>,
+    /// The other notation and a value that both read differently.
+    pub other: Option<(mild_ledger::Notation, ValueMet)>,
     /// The most decimals of a value.
     pub decimals: u8,
     /// How many values are below zero.
@@ -149,10 +153,10 @@ pub struct LookedAmounts {
     pub credit_and_debit: (u64, u64),
     /// Signs and codes of currencies, with how many values each.
     pub currencies: Vec<(String, u64)>,
-    /// How many values are not read, and the first of them.
+    /// How many values are not read.
     pub failed: u64,
-    /// The first values that no notation reads, with their rows.
-    pub failures: Vec<(u64, String)>,
+    /// The first of them.
+    pub failures: Vec<ValueMet>,
 }
 
 /// How the dates of a column are written, and what they are.

@@ -12,10 +12,13 @@ pub(super) fn holding_of(name: &str, notes: &ColumnNotes) -> Holding {
         return Holding::Date(Box::new(dates));
     }
     let numbers = &notes.numbers;
-    if numbers.is_whole() {
+    if let Some(whole) = numbers.whole_numbers().filter(|whole| whole * 2 > numbers.values()) {
+        let failed = numbers.values() - whole;
         return Holding::WholeNumber {
             range: numbers.whole_range(),
-            perhaps_dates: perhaps_dates(name, numbers.whole_range()),
+            perhaps_dates: perhaps_dates(name, numbers.whole_range()).filter(|_| failed == 0),
+            failed,
+            failures: numbers.failures().to_vec(),
         };
     }
     amounts_of(numbers).map_or(Holding::Text, |amounts| Holding::Amount(Box::new(amounts)))
@@ -29,7 +32,7 @@ fn dates_of(evidence: &DateEvidence) -> Option<LookedDates> {
             patterns: patterns.iter().map(|readings| pattern_of(readings)).collect(),
             both_ways: None,
             failed: evidence.values() - first.reads(),
-            failures: evidence.failures_of(first),
+            failures: evidence.failures_of(first).to_vec(),
             beyond_doubt: evidence.leaves_no_doubt_of(first),
             wants: None,
             fillers: fillers_of(evidence),
@@ -109,8 +112,8 @@ fn amounts_of(evidence: &AmountEvidence) -> Option<LookedAmounts> {
     }
     let (verdict, notation, other, failed) = match evidence.verdict() {
         NotationVerdict::Found(notation) => (Clarity::Found, notation, None, 0),
-        NotationVerdict::Ambiguous { one, other, example: (row, text) } => {
-            (Clarity::Ambiguous, one, Some((other, row, text)), 0)
+        NotationVerdict::Ambiguous { one, other, example } => {
+            (Clarity::Ambiguous, one, Some((other, example)), 0)
         }
         NotationVerdict::NoneReadsAll { best, reads } if reads * 2 > evidence.values() => {
             (Clarity::None, best, None, evidence.values() - reads)

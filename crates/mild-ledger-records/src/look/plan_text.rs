@@ -172,7 +172,9 @@ fn amount_line(amounts: &LookedAmounts, column: &LookedColumn) -> Line {
         }
         Clarity::Found => return Line { is_remark: false, value, why: String::new() },
         Clarity::Ambiguous => match &amounts.other {
-            Some((other, row, text)) => format!("or written {other}: {text} in row {row} could be either"),
+            Some((other, value)) => {
+                format!("or written {other}: {} in row {} could be either", value.text, value.row)
+            }
             None => String::new(),
         },
         Clarity::None => format!("{} values are not written so", amounts.failed),

@@ -87,13 +87,17 @@ fn put_column(out: &mut Document, column: &LookedColumn) {
     out.paragraph(format!("{}: {}, {values}, {blanks}, {distinct}", column.name, column.holds.word()));
     match &column.holds {
         Holding::Text => put_examples(out, column),
-        Holding::WholeNumber { range, perhaps_dates } => {
+        Holding::WholeNumber { range, perhaps_dates, failed, failures } => {
             if let Some((low, high)) = range {
                 out.push(Block::Item(format!(
                     "from {} to {}",
                     grouped(&low.to_string()),
                     grouped(&high.to_string())
                 )));
+            }
+            if *failed > 0 {
+                let said = many(*failed, "value is no number", "values are no numbers");
+                out.push(Block::Item(format!("{said}: {}", examples(failures, *failed))));
             }
             if let Some((pattern, first, last)) = perhaps_dates {
                 let said = format!("perhaps dates: as \"{pattern}\" they run from {first} to {last}");
@@ -136,22 +140,20 @@ fn put_amounts(out: &mut Document, amounts: &LookedAmounts, values: u64) {
                 many(u64::from(amounts.decimals), "decimal", "decimals")
             )));
         }
-        (Clarity::Ambiguous, Some((other, row, text))) => {
+        (Clarity::Ambiguous, Some((other, value))) => {
             out.push(Block::Item(format!(
-                "ambiguous: written {} or {other}; \"{text}\" in row {row} could be either, and fewer than three rows decide",
-                amounts.notation
+                "ambiguous: written {} or {other}; \"{}\" in row {} could be either, and fewer than three rows decide",
+                amounts.notation, value.text, value.row
             )));
         }
         _ => out.push(Block::Item(format!(
-            "no notation reads them all; {} of {} {} not written {}",
+            "no notation reads them all; {} of {} {} not written {}: {}",
             grouped(&amounts.failed.to_string()),
             grouped(&values.to_string()),
             if amounts.failed == 1 { "is" } else { "are" },
-            amounts.notation
+            amounts.notation,
+            examples(&amounts.failures, amounts.failed)
         ))),
-    }
-    for (row, text) in &amounts.failures {
-        out.push(Block::Example(format!("row {row}: \"{text}\"")));
     }
     if amounts.currencies.len() > 1 {
         let signs: Vec<String> = amounts

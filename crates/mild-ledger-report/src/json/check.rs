@@ -1,5 +1,6 @@
 //! The object of `mild check --json`.
 
+use super::exceptions::{Exceptions, exceptions};
 use super::to_text;
 use crate::document;
 use mild_ledger_records::PlanCheck;
@@ -36,16 +37,7 @@ pub fn check(found: &PlanCheck) -> String {
                 holidays: calendar.holidays,
             })
             .collect(),
-        exceptions: found
-            .exceptions
-            .iter()
-            .map(|group| Exceptions {
-                reason: &group.reason,
-                outcome: &group.outcome,
-                count: group.count,
-                examples: &group.examples,
-            })
-            .collect(),
+        exceptions: exceptions(&found.exceptions),
         doubts: &found.doubts,
         notes: &found.notes,
         answer: document::check_answer(found),
@@ -83,12 +75,4 @@ struct Calendar<'c> {
     covers: &'c str,
     rest_days: &'c str,
     holidays: u64,
-}
-
-#[derive(Serialize)]
-struct Exceptions<'c> {
-    reason: &'c str,
-    outcome: &'c str,
-    count: u64,
-    examples: &'c [String],
 }

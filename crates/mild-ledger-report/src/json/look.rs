@@ -62,7 +62,7 @@ struct Column<'l> {
     #[serde(flatten)]
     amounts: Option<Amounts<'l>>,
     #[serde(flatten)]
-    whole: Option<Whole>,
+    whole: Option<Whole<'l>>,
 }
 
 #[derive(Serialize)]
@@ -159,13 +159,15 @@ struct Currency<'l> {
 }
 
 #[derive(Serialize)]
-struct Whole {
+struct Whole<'l> {
     #[serde(skip_serializing_if = "Option::is_none")]
     smallest: Option<i64>,
     #[serde(skip_serializing_if = "Option::is_none")]
     largest: Option<i64>,
     #[serde(skip_serializing_if = "Option::is_none")]
     perhaps_dates: Option<&'static str>,
+    failed: u64,
+    failures: Vec<Value<'l>>,
 }
 
 fn object(found: &Look) -> Looked<'_> {
@@ -215,10 +217,12 @@ fn column(found: &LookedColumn) -> Column<'_> {
             _ => None,
         },
         whole: match &found.holds {
-            Holding::WholeNumber { range, perhaps_dates } => Some(Whole {
+            Holding::WholeNumber { range, perhaps_dates, failed, failures } => Some(Whole {
                 smallest: range.map(|(low, _)| low),
                 largest: range.map(|(_, high)| high),
                 perhaps_dates: perhaps_dates.map(|(pattern, ..)| pattern),
+                failed: *failed,
+                failures: failures.iter().map(|value| Value { row: value.row, text: &value.text }).collect(),
             }),
             _ => None,
         },
@@ -276,8 +280,8 @@ fn amounts(found: &LookedAmounts) -> Amounts<'_> {
     Amounts {
         verdict: found.verdict.word(),
         written: found.notation.to_string(),
-        or_written: found.other.as_ref().map(|(other, ..)| other.to_string()),
-        either: found.other.as_ref().map(|(_, row, text)| Value { row: *row, text }),
+        or_written: found.other.as_ref().map(|(other, _)| other.to_string()),
+        either: found.other.as_ref().map(|(_, value)| Value { row: value.row, text: &value.text }),
         decimals: found.decimals,
         negative: found.negative,
         credit: found.credit_and_debit.0,
@@ -288,6 +292,6 @@ fn amounts(found: &LookedAmounts) -> Amounts<'_> {
             .map(|(sign, values)| Currency { sign, values: *values })
             .collect(),
         failed: found.failed,
-        failures: found.failures.iter().map(|(row, text)| Value { row: *row, text }).collect(),
+        failures: found.failures.iter().map(|value| Value { row: value.row, text: &value.text }).collect(),
     }
 }

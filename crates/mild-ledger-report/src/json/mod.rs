@@ -4,6 +4,7 @@ mod around;
 mod between;
 mod calendar;
 mod check;
+mod exceptions;
 mod look;
 mod run;
 mod shift;

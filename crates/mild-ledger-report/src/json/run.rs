@@ -1,5 +1,6 @@
 //! The object of `mild run --json`.
 
+use super::exceptions::{Exceptions, exceptions};
 use super::to_text;
 use crate::document;
 use crate::facts::Shares;
@@ -39,16 +40,7 @@ pub fn run(outcome: &RunOutcome) -> String {
             })
             .collect(),
         reports: outcome.reports.iter().map(report).collect(),
-        exceptions: outcome
-            .exceptions
-            .iter()
-            .map(|group| Exceptions {
-                reason: &group.reason,
-                outcome: &group.outcome,
-                count: group.count,
-                examples: &group.examples,
-            })
-            .collect(),
+        exceptions: exceptions(&outcome.exceptions),
         doubts: &outcome.doubts,
         notes: outcome
             .notes
@@ -314,14 +306,6 @@ struct Proof<'o> {
 struct ProvedPart {
     name: String,
     value: Cell,
-}
-
-#[derive(Serialize)]
-struct Exceptions<'o> {
-    reason: &'o str,
-    outcome: &'o str,
-    count: u64,
-    examples: &'o [String],
 }
 
 #[derive(Serialize)]

@@ -26,18 +26,26 @@ pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
         Ok(bytes)
     };
     let mut bytes = begin(None)?;
-    let is_text = |bytes: &[u8]| match std::str::from_utf8(bytes) {
-        Ok(_) => true,
-        // A sign that is cut off by the end is none that is wrong.
-        Err(error) => error.error_len().is_none(),
-    };
     let mut encoding = None;
-    if !is_text(bytes.waiting()) && !bytes.waiting().contains(&0) {
+    if is_of_single_bytes(bytes.waiting()) {
         encoding = Some(Encoding::Windows1252);
         bytes = begin(encoding)?;
     }
     let (signs, header_line) = of_start(bytes.waiting(), bytes.is_at_end());
     Ok(FileForm { signs, header_line, encoding, ..FileForm::default() })
+}
+
+/// Whether more signs beyond ASCII are bytes by themselves, as in Windows-1252, than are signs of UTF-8; a row of UTF-8 that is
+/// broken does not make the others something else.
+fn is_of_single_bytes(start: &[u8]) -> bool {
+    let (mut signs, mut bytes) = (0, 0);
+    for chunk in start.utf8_chunks() {
+        signs += chunk.valid().chars().filter(|sign| !sign.is_ascii()).count();
+        bytes += chunk.invalid().len();
+    }
+    // A sign that is cut off by the end is none that is wrong.
+    let is_cut = std::str::from_utf8(start).is_err_and(|error| error.error_len().is_none());
+    bytes > signs && !is_cut && !start.contains(&0)
 }
 
 /// A row as far as it tells how a file is written: its cells, those that are not blank, and the line that it begins on.
@@ -106,11 +114,20 @@ fn rows_of(start: &[u8], signs: Signs, is_whole: bool) -> Vec<RowSeen> {
 
 #[cfg(test)]
 mod tests {
-    use super::of_start;
+    use super::{is_of_single_bytes, of_start};
 
     fn found(text: &str) -> (char, Option<u64>) {
         let (signs, header) = of_start(text.as_bytes(), true);
         (char::from(signs.separator), header)
+    }
+
+    #[test]
+    fn one_broken_sign_does_not_make_a_file_another_encoding() {
+        assert!(is_of_single_bytes(b"Caf\xe9, S\xf8n"));
+        assert!(!is_of_single_bytes("Café, Søn".as_bytes()));
+        assert!(!is_of_single_bytes(&["Café, Søn".as_bytes(), b" \xe9"].concat()));
+        assert!(!is_of_single_bytes(&"Søn".as_bytes()[..2]));
+        assert!(!is_of_single_bytes(b"plain"));
     }
 
     #[test]

@@ -1,0 +1,99 @@
+//! What stands around the number of an amount, whatever its notation.
+
+/// What stands around the number of a value.
+pub(super) struct Dress<'t> {
+    pub(super) digits: &'t str,
+    pub(super) leading_minus: bool,
+    pub(super) trailing_minus: bool,
+    pub(super) brackets: bool,
+    /// A plus before it.
+    plus: bool,
+    /// Whether letters say that it is a credit.
+    pub(super) letters: Option<bool>,
+    pub(super) currency: Option<&'t str>,
+}
+
+impl<'t> Dress<'t> {
+    /// `None` where something else stands around it.
+    pub(super) fn of(text: &'t str) -> Option<Self> {
+        let mut dress = Self {
+            digits: text,
+            leading_minus: false,
+            trailing_minus: false,
+            brackets: false,
+            plus: false,
+            letters: None,
+            currency: None,
+        };
+        let is_number = |sign: char| sign.is_ascii_digit() || matches!(sign, '.' | ',');
+        loop {
+            let rest = dress.digits;
+            if rest.starts_with(is_number) && rest.ends_with(is_number) {
+                return Some(dress);
+            }
+            if let Some(inside) = rest.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')) {
+                (dress.brackets, dress.digits) = (dress.may_be_signed()?, inside.trim());
+            } else if let Some(behind) = rest.strip_prefix(['-', '\u{2212}']) {
+                (dress.leading_minus, dress.digits) = (dress.may_be_signed()?, right_behind(behind)?);
+            } else if let Some(behind) = rest.strip_prefix('+') {
+                (dress.plus, dress.digits) = (dress.may_be_signed()?, right_behind(behind)?);
+            } else if let Some(inside) = rest.strip_suffix(['-', '\u{2212}']) {
+                (dress.trailing_minus, dress.digits) = (dress.may_be_signed()?, inside.trim_end());
+            } else {
+                let start = rest.find(|sign: char| is_number(sign) || "-+(\u{2212}".contains(sign))?;
+                let end = rest.rfind(|sign: char| is_number(sign) || "-)\u{2212}".contains(sign))?;
+                let before = rest.get(..start)?.trim_end();
+                let behind =
+                    rest.get(end..)?.get(rest.get(end..)?.chars().next()?.len_utf8()..)?.trim_start();
+                let (word, inside) = match (before, behind) {
+                    ("", "") => return None,
+                    ("", behind) => (behind, rest.get(..rest.len() - behind.len())?.trim_end()),
+                    (before, _) => (before, rest.get(before.len()..)?.trim_start()),
+                };
+                dress.take_word(word)?;
+                dress.digits = inside;
+            }
+        }
+    }
+
+    /// Yes, unless something says already whether the number is below zero; two signs contradict each other.
+    fn may_be_signed(&self) -> Option<bool> {
+        let signed = self.leading_minus || self.trailing_minus || self.brackets || self.plus;
+        (!signed && self.letters.is_none()).then_some(true)
+    }
+
+    /// Takes a word beside the number for what it is.
+    fn take_word(&mut self, word: &'t str) -> Option<()> {
+        let is = |words: [&str; 2]| words.iter().any(|one| word.eq_ignore_ascii_case(one));
+        if is(["cr", "c"]) || is(["dr", "d"]) {
+            self.may_be_signed()?;
+            self.letters = Some(is(["cr", "c"]));
+            return Some(());
+        }
+        if self.currency.is_none() && is_currency(word) {
+            self.currency = Some(word);
+            return Some(());
+        }
+        None
+    }
+}
+
+/// What stands right behind a sign; `None` where a space does.
+fn right_behind(text: &str) -> Option<&str> {
+    (!text.starts_with(char::is_whitespace)).then_some(text)
+}
+
+/// Whether a word may be the sign of a currency: a currency sign, a code of three capitals (ISO 4217), or a short word of letters
+/// that is used as one.
+fn is_currency(word: &str) -> bool {
+    const WORDS: [&str; 8] = ["kr", "kr.", "zł", "Kč", "Ft", "Fr.", "R$", "lei"];
+    const SIGNS: &str = "$€£¥₩₹₽₺₪₫₦₱฿₴₵₡₲₭₮¢₨";
+    let is_code = word.len() == 3 && word.bytes().all(|byte| byte.is_ascii_uppercase());
+    let is_sign = word.chars().count() == 1 && SIGNS.contains(word);
+    // A dollar of a country, such as A$ or US$.
+    let is_dollar = word.len() <= 3
+        && word
+            .strip_suffix('$')
+            .is_some_and(|country| country.bytes().all(|byte| byte.is_ascii_uppercase()));
+    is_code || is_sign || is_dollar || WORDS.contains(&word)
+}
