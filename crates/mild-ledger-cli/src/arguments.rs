@@ -231,9 +231,9 @@ pub(crate) struct PlanArguments {
     /// The as-of date in place of the plan's: ISO 8601, today, "end of last month" …
     #[arg(long, value_name = "DATE")]
     pub(crate) as_of: Option<String>,
-    /// The records file in place of the plan's
+    /// A records file in place of the plan's; may be given several times, - is standard input
     #[arg(long, value_name = "FILE")]
-    pub(crate) records: Option<PathBuf>,
+    pub(crate) records: Vec<PathBuf>,
     /// The time zone of today; the system's unless stated
     #[arg(long, value_name = "ZONE")]
     pub(crate) zone: Option<String>,

@@ -118,7 +118,7 @@ fn every_fault_is_named_with_its_row_and_the_proof_adds_up() {
     let exceptions = desk.read("exceptions.csv");
     let mut found: BTreeMap<usize, String> = BTreeMap::new();
     for line in exceptions.lines().skip(1) {
-        let number: usize = line.split(',').next().unwrap().parse().unwrap();
+        let number: usize = line.split(',').nth(1).unwrap().parse().unwrap();
         let reason = expected.get(&number).unwrap_or_else(|| panic!("row {number} has no fault: {line}"));
         assert!(line.contains(reason), "row {number}, {reason}: {line}");
         found.insert(number, line.to_owned());

@@ -71,7 +71,7 @@ fn only_a_header_is_no_mistake() {
     let json = desk.mild(&["run", "plan.toml", "--json"]).json();
     assert_eq!(json["rows"]["read"], 0);
     assert_eq!(desk.read("rows.csv"), "Invoice,Customer,Issued,Paid,Amount,Days,Band\n");
-    assert_eq!(desk.read("exceptions.csv"), "row,line,key,column,text,reason,outcome\n");
+    assert_eq!(desk.read("exceptions.csv"), "source,row,line,key,column,text,reason,expected,outcome\n");
 }
 
 #[test]

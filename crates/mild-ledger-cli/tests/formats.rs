@@ -164,7 +164,9 @@ fn broken_lines_are_set_aside_and_no_other_is_lost() {
         (6, 7, "bytes that are not UTF-8"),
     ] {
         assert!(
-            listed.lines().any(|text| text.starts_with(&format!("{row},{line},")) && text.contains(reason)),
+            listed.lines().any(
+                |text| text.starts_with(&format!("records.jsonl,{row},{line},")) && text.contains(reason)
+            ),
             "{row} {reason} {reasons:?}\n{listed}"
         );
     }

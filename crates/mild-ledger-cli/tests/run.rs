@@ -163,6 +163,7 @@ fn repeated_keys_first_last_sum_keep_and_set_aside() {
     let with = |word: &str| {
         let desk = Desk::with_plan("\"set aside\"", &format!("\"{word}\""));
         desk.write("records.csv", &records);
+        desk.write("plan.toml", format!("{}merged_rows = \"listed\"\n", desk.read("plan.toml")));
         let json = desk.mild(&["run", "plan.toml", "--json"]).json();
         let amounts = &json["amounts"][0];
         let sums =

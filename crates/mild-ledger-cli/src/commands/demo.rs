@@ -35,7 +35,12 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         }
     }
     super::run::run(&RunArguments {
-        plan: PlanArguments { plan: folder.join("receivables.toml"), as_of: None, records: None, zone: None },
+        plan: PlanArguments {
+            plan: folder.join("receivables.toml"),
+            as_of: None,
+            records: Vec::new(),
+            zone: None,
+        },
         strict: false,
         overwrite: false,
         json: false,

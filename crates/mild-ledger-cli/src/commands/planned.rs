@@ -29,7 +29,7 @@ pub(super) fn read(arguments: &PlanArguments) -> Result<Planned, Failure> {
     if let Some(as_of) = as_of {
         request = request.with_as_of(as_of);
     }
-    if let Some(records) = &arguments.records {
+    for records in &arguments.records {
         request = request.with_records(records);
     }
     let now: Option<Now> = plan.needs_clock(&request).then(|| clock::now(zone.as_ref())).transpose()?;

@@ -81,7 +81,8 @@ impl Bound {
                 subject: ExceptionSubject::Column(self.column),
                 text: table.shown(self.column, *row).into_owned(),
                 reason: Reason::OutOfBounds,
-                detail: format!("{}, where {} was expected", table.shown(self.column, *row), self.expected),
+                detail: String::new(),
+                expected: self.expected.clone(),
                 became: Became::Kept,
             });
         }

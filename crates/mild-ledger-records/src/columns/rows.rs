@@ -167,6 +167,7 @@ impl Rows<'_> {
             text,
             reason: Reason::NoResult,
             detail: format!("{} (allowed: {})", error.what(), error.allowed()),
+            expected: String::new(),
             became: Became::CellEmpty,
         });
     }

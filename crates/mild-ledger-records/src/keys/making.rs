@@ -2,15 +2,16 @@
 
 use super::Repeats;
 use crate::sorting::{Direction, SortKey};
-use crate::table::{ByteRows, Origins, Table};
+use crate::table::{ByteRows, Layout, Origins, Table};
 use xxhash_rust::xxh3::xxh3_64;
 
 /// What is to be known of keys: their columns, what is done with repeats, and the amounts that are added up.
+#[derive(Clone, Copy)]
 pub(crate) struct KeySetting<'j> {
-    pub(crate) columns: &'j [usize],
+    /// What the columns are, those of the key among them.
+    pub(crate) layout: &'j Layout,
     pub(crate) repeats: Option<Repeats>,
     pub(crate) amounts: &'j [usize],
-    pub(crate) name_of: &'j dyn Fn(usize) -> String,
 }
 
 /// Makes keys of rows, of batch after batch.
@@ -31,7 +32,7 @@ impl KeyMaker {
     /// is left out.
     pub(crate) fn make(
         &mut self,
-        job: &KeySetting<'_>,
+        job: KeySetting<'_>,
         table: &Table,
         rows: &[usize],
         origins: &Origins,
@@ -47,7 +48,7 @@ impl KeyMaker {
             key.extend_from_slice(self.key.as_bytes());
             made.keys.end_row();
             let payload = made.payloads.open_row();
-            payload.extend_from_slice(&origins.of(*row).row.to_le_bytes());
+            payload.extend_from_slice(&origins.of(*row).id().stored().to_le_bytes());
             if job.repeats == Some(Repeats::Sum) {
                 for column in job.amounts {
                     let units = table.units(*column, *row);
@@ -61,9 +62,9 @@ impl KeyMaker {
     }
 
     /// Whether no part of the key is blank.
-    fn put_key(&mut self, job: &KeySetting<'_>, table: &Table, row: usize) -> bool {
+    fn put_key(&mut self, job: KeySetting<'_>, table: &Table, row: usize) -> bool {
         self.key.clear();
-        job.columns.iter().all(|column| {
+        job.layout.key.iter().all(|column| {
             let text = table.text(*column, row);
             if !text.is_empty() {
                 self.key.push_exact_text(text);

@@ -4,6 +4,7 @@ use super::Repeats;
 use super::making::{KeySetting, MadeKeys};
 use crate::error::RecordsError;
 use crate::sorting::{Merge, Sorter};
+use crate::table::RowId;
 use std::io;
 use std::path::Path;
 
@@ -25,7 +26,7 @@ impl KeyScan {
     /// The rows whose keys repeat, and what is to become of each.
     pub(crate) fn find_repeats(
         self,
-        job: &KeySetting<'_>,
+        job: KeySetting<'_>,
         scratch: &Path,
         check: &dyn Fn() -> Result<(), RecordsError>,
     ) -> Result<FoundRepeats, RecordsError> {
@@ -55,10 +56,10 @@ impl KeyScan {
     }
 }
 
-fn read_payload(payload: &[u8]) -> (u64, &[u8]) {
+fn read_payload(payload: &[u8]) -> (RowId, &[u8]) {
     match payload.split_first_chunk::<8>() {
-        Some((row, amounts)) => (u64::from_le_bytes(*row), amounts),
-        None => (0, &[]),
+        Some((row, amounts)) => (RowId::of_stored(u64::from_le_bytes(*row)), amounts),
+        None => (RowId::default(), &[]),
     }
 }
 
@@ -74,11 +75,11 @@ pub(crate) struct RepeatSummary {
     /// Rows beyond the first of each key.
     pub(crate) rows: u64,
     /// The first two rows of the few keys that come first in the file.
-    examples: Vec<(u64, u64)>,
+    examples: Vec<(RowId, RowId)>,
 }
 
 impl RepeatSummary {
-    fn show(&mut self, rows: (u64, u64)) {
+    fn show(&mut self, rows: (RowId, RowId)) {
         let place = self.examples.partition_point(|before| *before < rows);
         if place < EXAMPLES {
             self.examples.insert(place, rows);
@@ -87,16 +88,18 @@ impl RepeatSummary {
     }
 
     /// The refusal of an aging whose plan does not say what to do.
-    pub(crate) fn undecided(&self, job: &KeySetting<'_>) -> RecordsError {
+    pub(crate) fn undecided(&self, job: KeySetting<'_>) -> RecordsError {
         RecordsError::request(
             format!("{}, and an aging would count them twice", self.as_sentence(job)),
             "say in the plan under [records]: repeats = \"set aside\" (or \"keep\", \"first\", \"last\", \"sum\")",
         )
     }
 
-    pub(crate) fn as_sentence(&self, job: &KeySetting<'_>) -> String {
-        let names: Vec<String> = job.columns.iter().map(|column| (job.name_of)(*column)).collect();
-        let examples: Vec<String> = self.examples.iter().map(|(a, b)| format!("rows {a} and {b}")).collect();
+    pub(crate) fn as_sentence(&self, job: KeySetting<'_>) -> String {
+        let layout = job.layout;
+        let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
+        let both = |(one, other): &(RowId, RowId)| layout.rows_in_words(*one, *other);
+        let examples: Vec<String> = self.examples.iter().map(both).collect();
         let more = if self.keys > self.examples.len() as u64 { ", …" } else { "" };
         format!(
             "{} {} of \"{}\" {} in more than one row ({}{more})",
@@ -114,8 +117,8 @@ impl RepeatSummary {
 struct OneKey {
     key: Vec<u8>,
     rows: u64,
-    first: u64,
-    last: u64,
+    first: RowId,
+    last: RowId,
     sums: Vec<Option<i128>>,
 }
 
@@ -127,8 +130,8 @@ impl OneKey {
     /// Takes the next row; what is to become of it, or of the one before it, is decided as soon as it is known.
     fn take(
         &mut self,
-        job: &KeySetting<'_>,
-        row: u64,
+        job: KeySetting<'_>,
+        row: RowId,
         amounts: &[u8],
         summary: &mut RepeatSummary,
         decisions: &mut Sorter,
@@ -158,7 +161,7 @@ impl OneKey {
         Ok(decided.map_or(Ok(()), |(row, decision)| decision.push_to(row, decisions)))
     }
 
-    fn add_amounts(&mut self, job: &KeySetting<'_>, amounts: &[u8]) -> Result<(), RecordsError> {
+    fn add_amounts(&mut self, job: KeySetting<'_>, amounts: &[u8]) -> Result<(), RecordsError> {
         self.sums.resize(job.amounts.len(), None);
         for ((sum, column), bytes) in self.sums.iter_mut().zip(job.amounts).zip(amounts.chunks(17)) {
             if let Some((1, units)) = bytes.split_first()
@@ -168,7 +171,7 @@ impl OneKey {
                     RecordsError::TooLarge {
                         what: format!(
                             "the sum of \"{}\" over the rows of one key is too large to hold",
-                            (job.name_of)(*column)
+                            job.layout.name(*column)
                         ),
                         help: "at most 38 digits are held".to_owned(),
                     }
@@ -178,7 +181,7 @@ impl OneKey {
         Ok(())
     }
 
-    fn close(&mut self, job: &KeySetting<'_>, decisions: &mut Sorter) -> io::Result<()> {
+    fn close(&mut self, job: KeySetting<'_>, decisions: &mut Sorter) -> io::Result<()> {
         if self.rows > 1 && job.repeats == Some(Repeats::Sum) {
             return Decision::TakesSums(std::mem::take(&mut self.sums)).push_to(self.first, decisions);
         }
@@ -193,30 +196,30 @@ const EXAMPLES: usize = 3;
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) enum Decision {
     /// It is set aside; the first row of its key stays.
-    SetAside { first: u64 },
+    SetAside { first: RowId },
     /// It is merged into the first row of its key.
-    MergedInto { first: u64 },
+    MergedInto { first: RowId },
     /// A later row of its key counts; this is the next one.
-    Superseded { next: u64 },
+    Superseded { next: RowId },
     /// It takes the sums of its key: one for each column of amounts, empty where no row has any.
     TakesSums(Vec<Option<i128>>),
 }
 
 impl Decision {
-    fn push_to(&self, row: u64, decisions: &mut Sorter) -> io::Result<()> {
+    fn push_to(&self, row: RowId, decisions: &mut Sorter) -> io::Result<()> {
         let mut payload = Vec::new();
         match self {
             Self::SetAside { first } => {
                 payload.push(0);
-                payload.extend_from_slice(&first.to_le_bytes());
+                payload.extend_from_slice(&first.stored().to_le_bytes());
             }
             Self::MergedInto { first } => {
                 payload.push(1);
-                payload.extend_from_slice(&first.to_le_bytes());
+                payload.extend_from_slice(&first.stored().to_le_bytes());
             }
             Self::Superseded { next } => {
                 payload.push(2);
-                payload.extend_from_slice(&next.to_le_bytes());
+                payload.extend_from_slice(&next.stored().to_le_bytes());
             }
             Self::TakesSums(sums) => {
                 payload.push(3);
@@ -226,7 +229,7 @@ impl Decision {
                 }
             }
         }
-        decisions.push(&row.to_be_bytes(), &payload)
+        decisions.push(&row.stored().to_be_bytes(), &payload)
     }
 
     fn read(payload: &[u8]) -> Option<Self> {
@@ -250,7 +253,7 @@ impl Decision {
 /// The decisions in the order of the rows, asked for while the rows go by once more.
 pub(crate) struct Decisions {
     merge: Option<Merge>,
-    next: Option<(u64, Decision)>,
+    next: Option<(RowId, Decision)>,
     begun: bool,
 }
 
@@ -261,7 +264,7 @@ impl Decisions {
     }
 
     /// The decision on a row; rows must be asked for in their order.
-    pub(crate) fn on(&mut self, row: u64) -> io::Result<Option<Decision>> {
+    pub(crate) fn on(&mut self, row: RowId) -> io::Result<Option<Decision>> {
         if !self.begun {
             self.begun = true;
             self.advance()?;
@@ -287,7 +290,7 @@ impl Decisions {
             && let Some((row, payload)) = merge.next()?
             && let (Ok(row), Some(decision)) = (<[u8; 8]>::try_from(row), Decision::read(payload))
         {
-            self.next = Some((u64::from_be_bytes(row), decision));
+            self.next = Some((RowId::of_stored(u64::from_be_bytes(row)), decision));
         }
         Ok(())
     }

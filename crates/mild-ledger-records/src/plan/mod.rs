@@ -12,5 +12,5 @@ mod records;
 mod top;
 mod vocabulary;
 
-pub(crate) use model::AS_OF_FIELD;
+pub(crate) use model::{AS_OF_FIELD, MergedRows};
 pub use model::{AsOf, Plan};

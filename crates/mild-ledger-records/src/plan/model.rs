@@ -23,7 +23,9 @@ pub struct Plan {
     pub(crate) input: InputFile,
     pub(crate) title: At<String>,
     pub(crate) as_of: Option<AsOf>,
-    pub(crate) records_file: At<String>,
+    pub(crate) records_files: Vec<At<String>>,
+    /// The column that gets the name of each row's file.
+    pub(crate) file_column: Option<At<String>>,
     pub(crate) key: Vec<At<String>>,
     pub(crate) repeats: Option<Repeats>,
     pub(crate) longest_cell: usize,
@@ -40,10 +42,21 @@ pub struct Plan {
     pub(crate) reports: Vec<Box<dyn PlannedReport>>,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
+    pub(crate) merged_rows: MergedRows,
     pub(crate) output_columns: Option<Vec<At<String>>>,
     pub(crate) order_by: Vec<At<String>>,
     /// What files are hashed by for the receipt.
     pub(crate) hash: HashKind,
+}
+
+/// How the exceptions have rows that were merged under a rule that the plan chose.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) enum MergedRows {
+    /// One line with their count.
+    #[default]
+    Counted,
+    /// A line each.
+    Listed,
 }
 
 /// Totals that the records are stated to have.
@@ -95,8 +108,8 @@ impl Plan {
     /// Whether anything in it asks for an as-of date. A plan that asks for none needs to state none.
     #[must_use]
     pub fn uses_as_of(&self) -> bool {
-        let names = [&self.title, &self.records_file, &self.output_rows, &self.output_exceptions];
-        names.iter().any(|name| name.value.contains(AS_OF_FIELD))
+        let names = [&self.title, &self.output_rows, &self.output_exceptions];
+        names.into_iter().chain(&self.records_files).any(|name| name.value.contains(AS_OF_FIELD))
             || self.columns.iter().any(|column| column.planned.uses_as_of())
             || self.select.iter().any(Condition::uses_as_of)
             || self.bounds.iter().any(PlannedBound::uses_as_of)

@@ -1,6 +1,6 @@
 //! `[output]`: the files, and the columns and the order of the rows.
 
-use super::model::AS_OF_FIELD;
+use super::model::{AS_OF_FIELD, MergedRows};
 use super::vocabulary as keys;
 use crate::files::HashKind;
 use crate::mistakes::{At, Value, Walk};
@@ -10,6 +10,7 @@ use std::path::Path;
 pub(super) struct OutputPart {
     pub(super) rows: At<String>,
     pub(super) exceptions: At<String>,
+    pub(super) merged_rows: MergedRows,
     pub(super) columns: Option<Vec<At<String>>>,
     pub(super) order_by: Vec<At<String>>,
     pub(super) hash: HashKind,
@@ -35,6 +36,10 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
             Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
         }
     };
+    let merged_rows = match table.get("merged_rows") {
+        Some(value) => walk.choice(value, &MERGED_ROWS)?,
+        None => MergedRows::default(),
+    };
     let columns = match table.get("columns") {
         Some(value) => Some(walk.texts(value, "a list of column names")?),
         None => None,
@@ -47,8 +52,11 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         Some(value) => walk.choice(value, &HashKind::ALL)?,
         None => HashKind::default(),
     };
-    Some(OutputPart { rows: rows?, exceptions: exceptions?, columns, order_by, hash })
+    Some(OutputPart { rows: rows?, exceptions: exceptions?, merged_rows, columns, order_by, hash })
 }
+
+const MERGED_ROWS: [(&str, MergedRows); 2] =
+    [("counted", MergedRows::Counted), ("listed", MergedRows::Listed)];
 
 /// A file is written in the format that its name promises.
 fn check_format(walk: &mut Walk, name: At<String>) -> Option<At<String>> {

@@ -14,7 +14,8 @@ use toml::de::{DeTable, DeValue};
 const LONGEST_CELL: usize = 1 << 20;
 
 pub(super) struct RecordsPart {
-    pub(super) file: At<String>,
+    pub(super) files: Vec<At<String>>,
+    pub(super) file_column: Option<At<String>>,
     pub(super) key: Vec<At<String>>,
     pub(super) repeats: Option<Repeats>,
     pub(super) longest_cell: usize,
@@ -27,10 +28,12 @@ pub(super) struct RecordsPart {
 pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
     let table = walk.table(value, "a table under [records]")?;
     walk.check_keys(table, &keys::RECORDS);
-    let file = walk.needed(table, "file", value.span(), "file = \"…\", the records file");
-    let file = file
-        .and_then(|value| walk.text(value, "the name of the records file"))
-        .and_then(|name| check_name(walk, name));
+    let files = walk.needed(table, "file", value.span(), "file = \"…\", the records file");
+    let files = files.and_then(|value| read_files(walk, value));
+    let file_column = match table.get("file_column") {
+        Some(value) => Some(walk.text(value, "the name of a column for the name of each row's file")?),
+        None => None,
+    };
     let key = match table.get("key") {
         Some(value) => walk.texts(value, "the name of the key column, or a list of names")?,
         None => Vec::new(),
@@ -57,7 +60,28 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
     }
     let amounts = read_numbers(walk, table, NumberPart::Amounts)?;
     let numbers = read_numbers(walk, table, NumberPart::Numbers)?;
-    Some(RecordsPart { file: file?, key, repeats, longest_cell, form, dates, amounts, numbers })
+    Some(RecordsPart {
+        files: files?,
+        file_column,
+        key,
+        repeats,
+        longest_cell,
+        form,
+        dates,
+        amounts,
+        numbers,
+    })
+}
+
+/// The names of the records files.
+fn read_files(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<At<String>>> {
+    const EXPECTED: &str = "the name of the records file, or a list of names";
+    let names = walk.texts(value, EXPECTED)?;
+    if names.is_empty() {
+        walk.mistakes.tell(value.span(), "no records file is named", EXPECTED);
+        return None;
+    }
+    names.into_iter().map(|name| check_name(walk, name)).collect()
 }
 
 /// How the text of the file is written.

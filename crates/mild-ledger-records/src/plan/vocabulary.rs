@@ -15,6 +15,7 @@ pub(super) const RECORDS: Keys<'static> = Keys {
     part: "[records]",
     known: &[
         "file",
+        "file_column",
         "key",
         "repeats",
         "separator",
@@ -55,7 +56,7 @@ pub(super) const AMOUNT: Keys<'static> = Keys {
 
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
-    known: &["rows", "exceptions", "columns", "order_by", "fingerprint"],
+    known: &["rows", "exceptions", "merged_rows", "columns", "order_by", "fingerprint"],
     later: &["dates_as"],
 };
 

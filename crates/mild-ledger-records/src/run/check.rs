@@ -6,8 +6,9 @@ use super::outcome::{ExceptionGroup, UsedCalendar};
 use super::outputs::{check_outputs, outputs_of};
 use super::pass::rows_doubt;
 use super::receipt_entry::used_calendars;
+use super::records::Records;
 use super::worker::{Wanted, Work, Worker};
-use super::{Records, RunRequest, Watch, filled_in, resolve_as_of};
+use super::{RunRequest, Watch, filled_in, resolve_as_of};
 use crate::error::RecordsError;
 use crate::plan::Plan;
 use crate::sink::SinkKind;
@@ -71,8 +72,8 @@ pub struct CheckedColumn {
 pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<PlanCheck, RecordsError> {
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
-    let mut reader = records.open(plan)?;
-    let job = Job::bind(plan, as_of, (&records.name, reader.columns(), reader.types()))?;
+    let mut reader = records.open(&plan.reading())?;
+    let job = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
     let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
@@ -111,11 +112,11 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     let reports = worker.tallies.into_iter().map(|tally| Ok(tally.finish(layout)?.title));
     let reports = reports.collect::<Result<_, RecordsError>>()?;
     let mut notes = job.notes.clone();
-    notes.extend(reader.said().iter().map(|said| format!("{}: {said}", records.name)));
+    notes.extend_from_slice(reader.said());
     Ok(PlanCheck {
         title: filled_in(&plan.title.value, as_of),
         as_of: as_of.map(|as_of| as_of.date),
-        records: records.name.clone(),
+        records: records.name,
         rows,
         more_rows,
         columns: columns(&job),

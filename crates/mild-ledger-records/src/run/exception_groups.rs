@@ -37,12 +37,12 @@ impl<'j> ExceptionGroups<'j> {
 
     /// Takes what came of one batch, in the order of its rows.
     pub(super) fn take(&mut self, exceptions: &[Exception]) {
-        let mut last_set_aside = 0;
+        let mut last_set_aside = None;
         for exception in exceptions {
             // A row that is set aside for two reasons is one row.
-            if exception.became == Became::RowSetAside && exception.origin.row != last_set_aside {
+            if exception.became == Became::RowSetAside && last_set_aside != Some(exception.origin.id()) {
                 self.rows_set_aside += 1;
-                last_set_aside = exception.origin.row;
+                last_set_aside = Some(exception.origin.id());
             }
             let is_unreadable = matches!(
                 exception.reason,
@@ -76,9 +76,13 @@ impl<'j> ExceptionGroups<'j> {
             }
             (detail, _) => shortened(detail),
         };
-        let (row, line) = (exception.origin.row, exception.origin.line);
+        let what = match exception.expected.as_str() {
+            "" => what,
+            expected => format!("{what}, where {} was expected", shortened(expected)),
+        };
         format!(
-            "row {row} (line {line}){}{}: {what}",
+            "{}{}{}: {what}",
+            self.layout.place_in_words(exception.origin),
             part(key),
             part(name_of(exception.subject, &self.key_name, self.layout))
         )

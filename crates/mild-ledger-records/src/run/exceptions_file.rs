@@ -1,11 +1,13 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::exception_groups::{ExceptionGroups, name_of};
+use super::expected::expected_of;
 use super::outcome::ExceptionGroup;
 use super::outputs::{EXCEPTION_COLUMNS, OutputSink};
 use crate::error::RecordsError;
+use crate::plan::MergedRows;
 use crate::sink::{RowBytes, Written};
-use crate::table::{Exception, Layout, plain_schema};
+use crate::table::{Became, Exception, Layout, Reason, plain_schema};
 use arrow_array::{ArrayRef, Int64Array, RecordBatch, StringArray};
 use arrow_schema::{DataType, SchemaRef};
 use std::sync::Arc;
@@ -16,21 +18,27 @@ pub(super) struct ExceptionSink<'j> {
     sink: OutputSink,
     schema: SchemaRef,
     made: RowBytes,
+    merged_rows: MergedRows,
+    /// Merged rows that are not listed one by one.
+    merged: u64,
     groups: ExceptionGroups<'j>,
 }
 
-/// How many of them, from the first on, hold numbers.
-const NUMBERS: usize = 2;
+/// The columns that hold numbers.
+const NUMBERS: [&str; 2] = ["row", "line"];
 
 impl<'j> ExceptionSink<'j> {
-    pub(super) fn new(layout: &'j Layout, sink: OutputSink) -> Self {
+    pub(super) fn new(layout: &'j Layout, sink: OutputSink, merged_rows: MergedRows) -> Self {
         Self {
             layout,
             sink,
-            schema: plain_schema(&std::array::from_fn::<_, 7, _>(|nth| {
-                let holds = if nth < NUMBERS { DataType::Int64 } else { DataType::Utf8 };
-                (EXCEPTION_COLUMNS[nth], holds)
-            })),
+            schema: plain_schema(
+                &EXCEPTION_COLUMNS.map(|name| {
+                    (name, if NUMBERS.contains(&name) { DataType::Int64 } else { DataType::Utf8 })
+                }),
+            ),
+            merged_rows,
+            merged: 0,
             made: RowBytes::default(),
             groups: ExceptionGroups::new(layout),
         }
@@ -39,13 +47,18 @@ impl<'j> ExceptionSink<'j> {
     /// Writes what came of one batch, in the order of its rows.
     pub(super) fn write_batch(&mut self, mut exceptions: Vec<Exception>) -> Result<(), RecordsError> {
         exceptions.sort_by_key(|exception| exception.origin.row);
-        self.write(&exceptions)?;
         self.groups.take(&exceptions);
-        Ok(())
+        if self.merged_rows == MergedRows::Counted {
+            let before = exceptions.len();
+            exceptions.retain(|exception| exception.became != Became::RowMerged);
+            self.merged += (before - exceptions.len()) as u64;
+        }
+        let exceptions = exceptions.iter().collect::<Vec<_>>();
+        self.write(&exceptions)
     }
 
     /// Writes exceptions as rows of a record batch.
-    fn write(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {
+    fn write(&mut self, exceptions: &[&Exception]) -> Result<(), RecordsError> {
         if exceptions.is_empty() {
             return Ok(());
         }
@@ -54,7 +67,7 @@ impl<'j> ExceptionSink<'j> {
             Arc::new(numbers.collect::<Int64Array>())
         };
         let texts = |text: &dyn Fn(&Exception) -> String| -> ArrayRef {
-            Arc::new(StringArray::from_iter_values(exceptions.iter().map(text)))
+            Arc::new(StringArray::from_iter_values(exceptions.iter().map(|exception| text(exception))))
         };
         let name = |exception: &Exception| {
             name_of(exception.subject, self.groups.key_name(), self.layout).to_owned()
@@ -64,17 +77,45 @@ impl<'j> ExceptionSink<'j> {
             detail => format!("{}: {detail}", exception.reason),
         };
         let columns = vec![
+            texts(&|exception| self.layout.source(exception.origin).to_owned()),
             numbers(|exception| exception.origin.row),
             numbers(|exception| exception.origin.line),
             texts(&|exception| exception.key.clone()),
             texts(&name),
             texts(&|exception| exception.text.clone()),
             texts(&reason),
+            texts(&|exception| expected_of(exception, self.layout)),
             texts(&|exception| exception.became.to_string()),
         ];
+        self.write_columns(columns)
+    }
+
+    /// The line of the rows that were merged and are not listed one by one.
+    fn write_merged(&mut self) -> Result<(), RecordsError> {
+        if self.merged == 0 {
+            return Ok(());
+        }
+        let number = || -> ArrayRef { Arc::new(Int64Array::from(vec![None::<i64>])) };
+        let text = |text: &str| -> ArrayRef { Arc::new(StringArray::from(vec![text])) };
+        let rows = if self.merged == 1 { "1 row".to_owned() } else { format!("{} rows", self.merged) };
+        let columns = vec![
+            text(""),
+            number(),
+            number(),
+            text(""),
+            text(self.groups.key_name()),
+            text(&rows),
+            text(&format!("{}, as the plan asks", Reason::RepeatedKey)),
+            text(""),
+            text(&Became::RowMerged.to_string()),
+        ];
+        self.write_columns(columns)
+    }
+
+    fn write_columns(&mut self, columns: Vec<ArrayRef>) -> Result<(), RecordsError> {
         let records = RecordBatch::try_new(Arc::clone(&self.schema), columns)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-        let rows: Vec<usize> = (0..exceptions.len()).collect();
+        let rows: Vec<usize> = (0..records.num_rows()).collect();
         self.made.rows.clear();
         self.made.behind_apostrophe = 0;
         let put = self.sink.form().put(&records, &rows, &mut self.made);
@@ -93,7 +134,8 @@ impl<'j> ExceptionSink<'j> {
     }
 
     /// The groups, rows set aside first, and the finished file.
-    pub(super) fn finish(self) -> Result<(Vec<ExceptionGroup>, Written), RecordsError> {
+    pub(super) fn finish(mut self) -> Result<(Vec<ExceptionGroup>, Written), RecordsError> {
+        self.write_merged()?;
         Ok((self.groups.finish(), self.sink.finish()?))
     }
 }

@@ -5,7 +5,7 @@ use crate::columns::{AsOfDate, Binder, Bound, BoundCondition, Setting, Step, add
 use crate::error::RecordsError;
 use crate::keys::Repeats;
 use crate::mistakes::At;
-use crate::plan::Plan;
+use crate::plan::{MergedRows, Plan};
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
@@ -19,6 +19,7 @@ pub(super) struct Job {
     pub(super) setting: Setting,
     pub(super) reading: Reading,
     pub(super) repeats: Option<Repeats>,
+    pub(super) merged_rows: MergedRows,
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
@@ -38,7 +39,7 @@ impl Job {
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
-        (source, header, types): (&str, &[String], &[ColumnType]),
+        (sources, header, types): (Vec<String>, &[String], &[ColumnType]),
     ) -> Result<Self, RecordsError> {
         let mut binder = Binder::new(as_of, header, plan.folder());
         let written = bind_columns_of_file(&mut binder, plan);
@@ -80,13 +81,14 @@ impl Job {
         else {
             return Err(plan.mistakes(mistakes));
         };
-        let layout = Layout { columns, columns_of_file, key, written, sources: vec![source.to_owned()] };
+        let layout = Layout { columns, columns_of_file, key, written, sources };
         let setting = Setting { as_of, layout, calendars };
         let (reading, repeats) = (plan.reading(), plan.repeats);
         Ok(Self {
             setting,
             reading,
             repeats,
+            merged_rows: plan.merged_rows,
             amounts,
             steps,
             select,
@@ -196,7 +198,7 @@ fn bind_typed_dates(binder: &mut Binder<'_>, types: &[ColumnType]) {
         let (time, kept) = match holds {
             ColumnType::Dates => (TimeKept::Dropped, None),
             ColumnType::DateTimes => (TimeKept::Kept, Some(HoursOf::Clock)),
-            ColumnType::Text | ColumnType::Numbers => continue,
+            ColumnType::Nothing | ColumnType::Text | ColumnType::Numbers => continue,
         };
         if let Some(column) = binder.columns.get_mut(nth).filter(|column| matches!(column.kind, Kind::Text)) {
             let written = WrittenDates::by(DatePattern::iso());

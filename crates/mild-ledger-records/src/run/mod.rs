@@ -3,6 +3,7 @@
 mod check;
 mod exception_groups;
 mod exceptions_file;
+mod expected;
 mod job;
 mod outcome;
 mod outputs;
@@ -10,19 +11,18 @@ mod pass;
 mod proof;
 mod read_back;
 mod receipt_entry;
+mod records;
 mod row_output;
 mod signs;
 mod worker;
 
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{
-    ExistingFiles, FileFacts, Fingerprint, InputFile, Staging, changed, receipt_path, regular,
-};
+use crate::files::{ExistingFiles, Fingerprint, InputFile, Staging, changed, receipt_path};
 use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AS_OF_FIELD, AsOf, Plan};
 use crate::reports::Report;
-use crate::source::{self, ChunkSize, Source};
+use crate::source::{ChunkSize, Sources};
 pub use check::{CheckedColumn, PlanCheck, check};
 use job::Job;
 use mild_ledger::{DateTime, Decimal};
@@ -34,6 +34,7 @@ use outputs::{Output, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
+use records::Records;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -50,7 +51,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 pub struct RunRequest {
     as_of: Option<AsOf>,
     now: Option<DateTime>,
-    records: Option<PathBuf>,
+    records: Vec<PathBuf>,
     existing: ExistingFiles,
     workers: Option<NonZeroUsize>,
     /// How large chunks of the records are, for tests that cut small.
@@ -77,10 +78,12 @@ impl RunRequest {
         Self { now: Some(now), ..self }
     }
 
-    /// A records file that takes the place of the plan's, relative to the working folder.
+    /// A file of records in place of the plan's, relative to the working folder, or one more of them; `*` and `?` in its name
+    /// stand for any signs and for one, and `-` for standard input.
     #[must_use]
-    pub fn with_records(self, records: impl Into<PathBuf>) -> Self {
-        Self { records: Some(records.into()), ..self }
+    pub fn with_records(mut self, records: impl Into<PathBuf>) -> Self {
+        self.records.push(records.into());
+        self
     }
 
     /// What to do with files that stand where outputs go; they are kept unless this says otherwise.
@@ -145,9 +148,9 @@ fn run_with(
 ) -> Result<RunOutcome, RecordsError> {
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
-    let reader = records.open(plan)?;
-    let mut job = Job::bind(plan, as_of, (&records.name, reader.columns(), reader.types()))?;
-    job.notes.extend(reader.said().iter().map(|said| format!("{}: {said}", records.name)));
+    let reader = records.open(&plan.reading())?;
+    let mut job = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    job.notes.extend_from_slice(reader.said());
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
     let first_place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
@@ -160,7 +163,7 @@ fn run_with(
         first_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let writing = Writing { outputs: &outputs, staging: &staging, scratch };
     let (result, behind) =
-        run_passes(&job, &records, reader, (writing, files), request.pace(records.facts.bytes), watch)?;
+        run_passes(&job, &records, reader, (writing, files), request.pace(records.bytes()), watch)?;
     records.check_unchanged(plan)?;
     for calendar in &job.setting.calendars {
         calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
@@ -216,56 +219,6 @@ fn filled_in(name: &str, as_of: Option<AsOfDate>) -> String {
     as_of.map_or_else(|| name.to_owned(), |as_of| name.replace(AS_OF_FIELD, &as_of.date.to_string()))
 }
 
-/// The records file, and how it stood when the run began.
-struct Records {
-    /// As the plan or the caller named it.
-    name: String,
-    path: PathBuf,
-    facts: FileFacts,
-}
-
-impl Records {
-    fn of(plan: &Plan, request: &RunRequest, as_of: Option<AsOfDate>) -> Result<Self, RecordsError> {
-        let (name, path) = match &request.records {
-            Some(path) => (path.display().to_string(), path.clone()),
-            None => {
-                let name = filled_in(&plan.records_file.value, as_of);
-                let path = plan.folder().join(&name);
-                (name, path)
-            }
-        };
-        let is_dated = request.records.is_none() && plan.records_file.value.contains(AS_OF_FIELD);
-        match (regular(&path), as_of) {
-            (Ok(facts), _) => Ok(Self { name, path, facts }),
-            // A file of another month is the commonest reason.
-            (Err(RecordsError::File { source, .. }), Some(as_of))
-                if is_dated && source.kind() == std::io::ErrorKind::NotFound =>
-            {
-                Err(RecordsError::Missing {
-                    path,
-                    help: format!(
-                        "the plan's \"{}\" with the as-of date {} makes this name; --as-of names another date, --records another file",
-                        plan.records_file.value, as_of.date
-                    ),
-                })
-            }
-            (Err(error), _) => Err(error),
-        }
-    }
-
-    fn open(&self, plan: &Plan) -> Result<Box<dyn Source>, RecordsError> {
-        source::open(&self.path, plan.reading())
-    }
-
-    /// The records and the plan still are what was read.
-    fn check_unchanged(&self, plan: &Plan) -> Result<(), RecordsError> {
-        if regular(&self.path)? != self.facts {
-            return Err(changed(&self.path));
-        }
-        plan.input.check_unchanged()
-    }
-}
-
 /// Where a run writes to: its outputs, their unfinished files, and a folder for what is sorted on disk.
 #[derive(Clone, Copy)]
 struct Writing<'w> {
@@ -278,13 +231,11 @@ struct Writing<'w> {
 fn run_passes(
     job: &Job,
     records: &Records,
-    reader: Box<dyn Source>,
+    reader: Sources,
     (writing, files): (Writing<'_>, Vec<std::fs::File>),
     pace: Pace,
     watch: Watch<'_>,
 ) -> Result<(PassResult, ReadBehind), RecordsError> {
-    let name_of = |column: usize| job.name(column).to_owned();
-    let key_setting = job.key_setting(&name_of);
     let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), pace, watch)?;
     behind.closed()?;
@@ -294,19 +245,20 @@ fn run_passes(
     }
     match job.repeats {
         None if job.reports.is_empty() => {}
-        None => return Err(found.summary.undecided(&key_setting)),
+        None => return Err(found.summary.undecided(job.key_setting())),
         Some(Repeats::Keep) => {}
         Some(_) => {
             drop(behind);
-            let again = source::open(&records.path, job.reading.clone())?;
+            let again = records.open(&job.reading)?;
             let reopen = |nth| writing.staging.reopen(nth);
             let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
             let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;
             let decisions = found.decisions;
             let mut second = pass::run(job, again, sinks.without_keys(), decisions, pace, watch)?;
             behind.closed()?;
-            if second.input != first.input {
-                return Err(changed(&records.path));
+            let both = second.input.iter().zip(&first.input);
+            if let Some(nth) = both.map(|(one, other)| one == other).position(|is_same| !is_same) {
+                return Err(changed(&records.files[nth].path));
             }
             second.repeats = Some(FoundRepeats { decisions: Decisions::none(), summary: found.summary });
             return Ok((second, behind));
@@ -353,10 +305,12 @@ fn outcome(
         let name = input.path.strip_prefix(plan.folder()).unwrap_or(&input.path).display().to_string();
         file(name, &input.path, None, input.fingerprint(plan.hash))
     };
-    let source = &result.input;
-    let records_file = file(records.name.clone(), &records.path, Some(source.rows), &source.fingerprint);
+    let of_records =
+        records.files.iter().zip(&result.input).map(|(named, source)| {
+            file(named.name.clone(), &named.path, Some(source.rows), &source.fingerprint)
+        });
     let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
-    let inputs = [whole(&plan.input), records_file].into_iter().chain(calendars.map(whole)).collect();
+    let inputs = std::iter::once(whole(&plan.input)).chain(of_records).chain(calendars.map(whole)).collect();
     let outputs = outputs.collect();
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
     let layout = &job.setting.layout;
@@ -383,10 +337,7 @@ fn outcome(
         unreadable_cells: result.unreadable_cells,
         notes,
         calendars: used_calendars(plan, job),
-        repeats: result.repeats.map(|found| {
-            let name_of = |column: usize| job.name(column).to_owned();
-            found.summary.as_sentence(&job.key_setting(&name_of))
-        }),
+        repeats: result.repeats.map(|found| found.summary.as_sentence(job.key_setting())),
         cells_behind_apostrophe: result.behind_apostrophe,
         outputs,
         receipt,

@@ -1,7 +1,7 @@
 //! The outputs of a run: a list, each with what it holds, where it goes, and what was written to it.
 
-use super::Records;
 use super::job::Job;
+use super::records::Records;
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
 use crate::files::{Progress, receipt_path};
@@ -51,7 +51,8 @@ pub(super) struct Summed {
 }
 
 /// The columns of the file of exceptions.
-pub(super) const EXCEPTION_COLUMNS: [&str; 7] = ["row", "line", "key", "column", "text", "reason", "outcome"];
+pub(super) const EXCEPTION_COLUMNS: [&str; 9] =
+    ["source", "row", "line", "key", "column", "text", "reason", "expected", "outcome"];
 
 /// The outputs of a run, the rows first.
 pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec<Output> {
@@ -81,11 +82,10 @@ pub(super) fn check_outputs(
 ) -> Result<(), RecordsError> {
     let receipt = outputs.first().map(|output| receipt_path(&plan.path, &output.place)).unwrap_or_default();
     let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
-    let mut taken: Vec<(&Path, String)> = vec![
-        (&plan.path, "the plan itself".to_owned()),
-        (&records.path, "the records file".to_owned()),
-        (&receipt, "the receipt".to_owned()),
-    ];
+    let mut taken: Vec<(&Path, String)> =
+        vec![(&plan.path, "the plan itself".to_owned()), (&receipt, "the receipt".to_owned())];
+    let called = if records.files.len() == 1 { "the records file" } else { "a file of the records" };
+    taken.extend(records.files.iter().map(|file| (file.path.as_path(), called.to_owned())));
     taken.extend(calendars.map(|file| (file.path.as_path(), "a calendar of the plan".to_owned())));
     for output in outputs {
         let place = &output.place;

@@ -12,7 +12,7 @@ use crate::error::RecordsError;
 use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
 use crate::reports::Tally;
 use crate::sink::Written;
-use crate::source::{Chunk, ChunkSize, Source, SourceEnd};
+use crate::source::{Chunk, ChunkSize, SourceEnd, Sources};
 use crate::table::Became;
 use crate::typing::ColumnReadings;
 use std::fs::File;
@@ -45,7 +45,9 @@ impl<'j> Sinks<'j> {
             let sink = OutputSink::begin(output, file, progress)?;
             match output.holds {
                 Holds::Rows => rows = Some(RowSink::new(job, sink, writing.scratch)),
-                Holds::Exceptions => exceptions = Some(ExceptionSink::new(&job.setting.layout, sink)),
+                Holds::Exceptions => {
+                    exceptions = Some(ExceptionSink::new(&job.setting.layout, sink, job.merged_rows))
+                }
             }
         }
         let lacks = || RecordsError::Proof { what: "an output is not written".to_owned() };
@@ -77,7 +79,7 @@ pub(super) struct PassResult {
     /// What makes the figures doubtful.
     pub(super) doubts: Vec<String>,
     pub(super) behind_apostrophe: u64,
-    pub(super) input: SourceEnd,
+    pub(super) input: Vec<SourceEnd>,
     /// What was written to each output, as its writer counted it.
     pub(super) written: Vec<(Holds, Written)>,
     /// What keys repeat, where that was looked for.
@@ -101,7 +103,7 @@ const WAITING: usize = 3;
 /// of the file, so that nothing depends on how many they are.
 pub(super) fn run<'j>(
     job: &'j Job,
-    mut reader: Box<dyn Source>,
+    mut reader: Sources,
     sinks: Sinks<'j>,
     decisions: Decisions,
     pace: Pace,
@@ -170,10 +172,10 @@ fn stopped(does: &str) -> RecordsError {
 
 /// Hands the chunks of a source to the workers in turn, each with what was decided of its rows.
 fn read_all(
-    mut reader: Box<dyn Source>,
+    mut reader: Sources,
     (mut decisions, scratch): (Decisions, &Path),
     inboxes: &[SyncSender<Result<Work, RecordsError>>],
-) -> Box<dyn Source> {
+) -> Sources {
     for inbox in inboxes.iter().cycle() {
         let work = match reader.next_chunk() {
             Ok(Some(chunk)) => decided(chunk, &mut decisions, scratch, reader.bytes_read()),
@@ -195,7 +197,7 @@ fn decided(
     bytes_read: u64,
 ) -> Result<Work, RecordsError> {
     let mut of_chunk = Vec::new();
-    for number in chunk.numbers() {
+    for number in chunk.ids() {
         // The place is named only where there is an error to name it in.
         let failed = |error| RecordsError::file(scratch, SORT_KEYS)(error);
         let decision = decisions.on(number).map_err(failed)?;
@@ -237,7 +239,7 @@ impl<'j> Collector<'j> {
 
     fn finish(
         self,
-        input: Box<dyn Source>,
+        input: Sources,
         worker: Worker<'j>,
         watch: Watch<'_>,
     ) -> Result<PassResult, RecordsError> {
@@ -291,18 +293,12 @@ fn find_repeats(
 ) -> Result<FoundRepeats, RecordsError> {
     let is_interrupted = || interrupted.load(Ordering::Relaxed);
     let check = || if is_interrupted() { Err(RecordsError::Interrupted) } else { Ok(()) };
-    let name_of = |column: usize| job.name(column).to_owned();
-    keys.find_repeats(&job.key_setting(&name_of), scratch, &check)
+    keys.find_repeats(job.key_setting(), scratch, &check)
 }
 
 impl Job {
-    pub(super) fn key_setting<'s>(&'s self, name_of: &'s dyn Fn(usize) -> String) -> KeySetting<'s> {
-        KeySetting {
-            columns: &self.setting.layout.key,
-            repeats: self.repeats,
-            amounts: &self.amounts,
-            name_of,
-        }
+    pub(super) fn key_setting(&self) -> KeySetting<'_> {
+        KeySetting { layout: &self.setting.layout, repeats: self.repeats, amounts: &self.amounts }
     }
 }
 

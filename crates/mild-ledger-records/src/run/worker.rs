@@ -12,7 +12,8 @@ use crate::reports::Tally;
 use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{
-    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, Table,
+    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, RowId,
+    Table,
 };
 use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
@@ -22,7 +23,7 @@ use std::sync::Arc;
 pub(super) struct Work {
     pub(super) chunk: Chunk,
     /// What was decided of rows of repeated keys, by their numbers.
-    pub(super) decisions: Vec<(u64, Decision)>,
+    pub(super) decisions: Vec<(RowId, Decision)>,
     /// Bytes of the file read so far.
     pub(super) bytes_read: u64,
 }
@@ -87,12 +88,7 @@ impl<'j> Worker<'j> {
         let (mut table, mut places) = self.cleaner.clean(&batch, &mut exceptions);
         let keys = self.keys.as_mut().map(|keys| {
             let usable: Vec<usize> = (0..table.rows).filter(|row| places[*row] == Place::Written).collect();
-            keys.make(
-                &job.key_setting(&|column| job.name(column).to_owned()),
-                &table,
-                &usable,
-                &batch.origins,
-            )
+            keys.make(job.key_setting(), &table, &usable, &batch.origins)
         });
         let mut replaced: Vec<ReplacedAmount> = Vec::new();
         for (number, decision) in decisions {
@@ -163,9 +159,10 @@ fn follow(
     row: usize,
     (exceptions, replaced): (&mut Vec<Exception>, &mut Vec<ReplacedAmount>),
 ) -> Place {
+    let words = |row: &RowId| job.setting.layout.row_in_words(*row);
     let (place, became, detail) = match decision {
         Decision::SetAside { first } => {
-            (Place::SetAside, Became::RowSetAside, format!("the same key as row {first}"))
+            (Place::SetAside, Became::RowSetAside, format!("the same key as {}", words(first)))
         }
         Decision::MergedInto { first } => {
             let how = if job.repeats == Some(Repeats::Sum) {
@@ -173,12 +170,12 @@ fn follow(
             } else {
                 "the key counts by"
             };
-            (Place::Merged, Became::RowMerged, format!("{how} row {first}"))
+            (Place::Merged, Became::RowMerged, format!("{how} {}", words(first)))
         }
         Decision::Superseded { next } => (
             Place::Merged,
             Became::RowMerged,
-            format!("a later row of the same key counts, such as row {next}"),
+            format!("a later row of the same key counts, such as {}", words(next)),
         ),
         Decision::TakesSums(sums) => {
             let amounts = job.amounts.iter().zip(sums);
@@ -198,6 +195,7 @@ fn follow(
         subject: ExceptionSubject::Key,
         reason: Reason::RepeatedKey,
         detail,
+        expected: String::new(),
         became,
     });
     // What went into the sum of another row is counted there.

@@ -1,7 +1,7 @@
 //! Pieces of a file that hold whole rows, and who reads them.
 
 use crate::error::RecordsError;
-use crate::table::Batch;
+use crate::table::{Batch, RowId};
 
 /// How much a chunk holds at most, but for its last row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -39,6 +39,12 @@ impl Chunk {
     /// The numbers of its rows.
     pub(crate) fn numbers(&self) -> std::ops::Range<u64> {
         self.first_row..self.first_row + self.rows
+    }
+
+    /// Its rows among those of all files.
+    pub(crate) fn ids(&self) -> impl Iterator<Item = RowId> + use<> {
+        let source = self.source;
+        self.numbers().map(move |row| RowId::new(source, row))
     }
 }
 

@@ -11,6 +11,10 @@ use std::path::{Path, PathBuf};
 
 /// Bytes read from the file at a time.
 const INPUT: usize = 256 << 10;
+/// Room for those that are read before anything is asked for.
+const INPUT_AT_FIRST: usize = 8 << 10;
+/// Room that is given to every read.
+const LEAST_ROOM: usize = 64;
 /// The mark at the beginning of a file in UTF-8, which is no part of its text.
 const BYTE_ORDER_MARK: &[u8] = b"\xef\xbb\xbf";
 
@@ -57,7 +61,8 @@ impl FileBytes {
             raw,
             text,
             said,
-            input: vec![0; INPUT],
+            // A file that waits for others to be read takes little room.
+            input: vec![0; INPUT_AT_FIRST],
             position: 0,
             filled: 0,
             at_end: false,
@@ -98,7 +103,8 @@ impl FileBytes {
             self.input.copy_within(self.position..self.filled, 0);
             (self.position, self.filled) = (0, self.filled - self.position);
         }
-        if self.filled == self.input.len() {
+        // A sign of another encoding may become several bytes, which must find room at once.
+        if self.input.len() - self.filled < LEAST_ROOM {
             self.input.resize(self.input.len() * 2, 0);
         } else if self.input.len() > 4 * INPUT && self.filled < INPUT {
             // One long row does not keep its memory for the rest of the file.

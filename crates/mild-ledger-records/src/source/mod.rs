@@ -6,6 +6,7 @@ mod file_bytes;
 mod file_form;
 mod json_lines;
 mod raw_bytes;
+mod several;
 mod text_source;
 mod unpack;
 mod workbook;
@@ -13,6 +14,7 @@ mod workbook;
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
 use file_form::FormPart;
 pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs};
+pub(crate) use several::{NamedFile, Sources};
 
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
@@ -104,12 +106,26 @@ pub(crate) trait Source: Send {
 /// What a format says that all values of a column are.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum ColumnType {
+    /// Nothing: all of them are blank.
+    Nothing,
     /// Texts, or of several types.
     Text,
     Numbers,
     /// Dates without a time of day, but for midnight.
     Dates,
     DateTimes,
+}
+
+impl ColumnType {
+    /// What values are of which some are this and others that.
+    fn and(self, other: Self) -> Self {
+        match (self, other) {
+            (one, other) if one == other => one,
+            (Self::Nothing, other) | (other, Self::Nothing) => other,
+            (Self::Dates, Self::DateTimes) | (Self::DateTimes, Self::Dates) => Self::DateTimes,
+            _ => Self::Text,
+        }
+    }
 }
 
 /// What a source read.

@@ -13,11 +13,11 @@ use std::sync::Arc;
 #[derive(Debug)]
 pub(crate) struct Batch {
     /// A column of text for each of the file, of none for one that is not kept.
-    records: RecordBatch,
+    pub(super) records: RecordBatch,
     pub(crate) origins: Origins,
     pub(crate) broken: Vec<BrokenRow>,
     /// The types of the cells, column by column, of a format that types them.
-    types: Option<Vec<Vec<CellType>>>,
+    pub(super) types: Option<Vec<Vec<CellType>>>,
 }
 
 /// A row whose cells cannot be told apart, or read at all.

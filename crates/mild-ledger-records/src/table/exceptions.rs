@@ -14,6 +14,8 @@ pub(crate) struct Exception {
     pub(crate) reason: Reason,
     /// The particulars, behind the reason.
     pub(crate) detail: String,
+    /// What was expected, where the column does not say it.
+    pub(crate) expected: String,
     pub(crate) became: Became,
 }
 

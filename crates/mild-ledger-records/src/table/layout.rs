@@ -2,7 +2,7 @@
 
 use super::batch::Batch;
 use super::kind::{Column, Kind};
-use super::origins::Origin;
+use super::origins::{Origin, RowId};
 use super::written_numbers::WrittenNumbers;
 
 /// The columns of every batch of a run, and which of them tell rows apart.
@@ -31,10 +31,40 @@ impl Layout {
         self.columns.get(column).map_or("", |column| &column.name)
     }
 
+    /// What the file of a row is called.
+    pub(crate) fn source(&self, origin: Origin) -> &str {
+        self.sources.get(origin.source).map_or("", String::as_str)
+    }
+
     /// Where a row stands, in words.
     pub(crate) fn place(&self, origin: Origin) -> String {
-        let source = self.sources.get(origin.source).map_or("", String::as_str);
-        format!("row {} (line {}) of {source}", origin.row, origin.line)
+        format!("row {} (line {}) of {}", origin.row, origin.line, self.source(origin))
+    }
+
+    /// Where a row stands, its file named where there are several.
+    pub(crate) fn place_in_words(&self, origin: Origin) -> String {
+        match self.sources.as_slice() {
+            [] | [_] => format!("row {} (line {})", origin.row, origin.line),
+            _ => self.place(origin),
+        }
+    }
+
+    /// A row by its number, and by its file where there are several.
+    pub(crate) fn row_in_words(&self, row: RowId) -> String {
+        match self.sources.as_slice() {
+            [] | [_] => format!("row {}", row.row()),
+            sources => {
+                format!("row {} of {}", row.row(), sources.get(row.source()).map_or("", String::as_str))
+            }
+        }
+    }
+
+    /// Two rows by their numbers, and by their files where there are several.
+    pub(crate) fn rows_in_words(&self, one: RowId, other: RowId) -> String {
+        match self.sources.as_slice() {
+            [] | [_] => format!("rows {} and {}", one.row(), other.row()),
+            _ => format!("{} and {}", self.row_in_words(one), self.row_in_words(other)),
+        }
     }
 
     /// The key of a row as a person reads it.

@@ -1,5 +1,6 @@
 //! A batch of rows as typed columns, what the columns mean, and what was wrong with single rows and cells.
 
+mod arranged;
 mod batch;
 mod byte_rows;
 mod cell_type;
@@ -14,6 +15,7 @@ mod origins;
 mod records;
 mod written_numbers;
 
+pub(crate) use arranged::{Arranged, ColumnFrom};
 pub(crate) use batch::{Batch, BatchBuilder, BrokenRow, Kept, RowFault};
 pub(crate) use byte_rows::ByteRows;
 pub(crate) use cell_type::CellType;
@@ -24,6 +26,6 @@ pub(crate) use exceptions::{Became, Exception, ExceptionSubject, Reason};
 pub(crate) use gap::Gap;
 pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missing, TimeKept};
 pub(crate) use layout::Layout;
-pub(crate) use origins::{Origin, Origins};
+pub(crate) use origins::{Origin, Origins, RowId};
 pub(crate) use records::{meaning, plain_schema};
 pub(crate) use written_numbers::{NumberRead, WrittenNumbers};

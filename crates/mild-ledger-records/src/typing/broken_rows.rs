@@ -4,19 +4,21 @@ use crate::table::{Became, BrokenRow, Exception, ExceptionSubject, Origin, Reaso
 
 /// A row whose cells cannot be told apart, as an exception.
 pub(crate) fn broken_row(source: usize, row: &BrokenRow) -> Exception {
+    let expected = match row.fault {
+        RowFault::StrayQuote => "a cell that holds a quote in quotes as a whole, its quote doubled",
+        RowFault::NotAnObject => "one object in curly brackets a line, such as {\"Invoice\": \"QB-1001\"}",
+        RowFault::NestedValue => "a text, a number, true, false or null in each column",
+        RowFault::NameTwice => "each name once in an object",
+        RowFault::NotUtf8
+        | RowFault::HeaderAgain
+        | RowFault::TooManyCells { .. }
+        | RowFault::TooFewCells { .. } => "",
+    };
     let (reason, detail) = match row.fault {
-        RowFault::StrayQuote => (
-            Reason::StrayQuote,
-            "a cell that holds a quote stands in quotes as a whole, with the quote doubled".to_owned(),
-        ),
-        RowFault::NotAnObject => (
-            Reason::NotAnObject,
-            "each line is one object in curly brackets, such as {\"Invoice\": \"QB-1001\"}".to_owned(),
-        ),
-        RowFault::NestedValue => {
-            (Reason::NestedValue, "a column holds a text, a number, true, false or null".to_owned())
-        }
-        RowFault::NameTwice => (Reason::NameTwice, "each name stands once in an object".to_owned()),
+        RowFault::StrayQuote => (Reason::StrayQuote, String::new()),
+        RowFault::NotAnObject => (Reason::NotAnObject, String::new()),
+        RowFault::NestedValue => (Reason::NestedValue, String::new()),
+        RowFault::NameTwice => (Reason::NameTwice, String::new()),
         RowFault::TooManyCells { found, expected } => {
             (Reason::TooManyCells, format!("{found} cells, where the header has {expected}"))
         }
@@ -35,6 +37,7 @@ pub(crate) fn broken_row(source: usize, row: &BrokenRow) -> Exception {
         text: row.beginning.clone(),
         reason,
         detail,
+        expected: expected.to_owned(),
         became: Became::RowSetAside,
     }
 }

@@ -51,6 +51,7 @@ impl Cells<'_> {
             text: self.text(row).to_owned(),
             reason,
             detail,
+            expected: String::new(),
             became,
         });
     }

@@ -34,6 +34,7 @@ impl TypesMet {
     /// What all of them are.
     pub(super) fn of_all(&self) -> ColumnType {
         match (self.texts, self.numbers, self.dates, self.times) {
+            (0, 0, 0, _) => ColumnType::Nothing,
             (0, 0, 1.., 0) => ColumnType::Dates,
             (0, 0, 1.., _) => ColumnType::DateTimes,
             (0, 1.., 0, _) => ColumnType::Numbers,

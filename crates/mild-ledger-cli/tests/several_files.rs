@@ -1,0 +1,175 @@
+//! Several files of records read as one, and records that come through standard input.
+
+mod support;
+
+use std::io::Write;
+use std::process::Stdio;
+use support::{Answer, Desk, PLAN, RECORDS};
+
+/// The rows of the usual records in two files, the second with its columns in another order.
+fn split() -> Desk {
+    let desk = Desk::with_records(RECORDS);
+    let rows: Vec<&str> = RECORDS.lines().collect();
+    desk.write("month-08.csv", format!("{}\n{}\n{}\n", rows[0], rows[1], rows[2]));
+    let turned = rows[3..].iter().map(|row| {
+        let cells: Vec<&str> = row.split(',').collect();
+        format!("{},{},{},{},{}\n", cells[4], cells[0], cells[1], cells[3], cells[2])
+    });
+    desk.write(
+        "month-09.csv",
+        format!("Amount,Invoice,Customer,Paid,Issued\n{}", turned.collect::<String>()),
+    );
+    desk
+}
+
+fn reading(desk: &Desk, files: &str) -> Answer {
+    desk.write("plan.toml", PLAN.replace("file    = \"records.csv\"", files));
+    desk.mild(&["run", "plan.toml", "--overwrite"])
+}
+
+#[test]
+fn rows_are_the_same_in_one_file_and_in_several() {
+    let desk = split();
+    assert_eq!(desk.run_plan().code, 0);
+    let whole = desk.read("rows.csv");
+    for files in
+        ["file = \"month-*.csv\"", "file = \"month-0?.csv\"", "file = [\"month-08.csv\", \"month-09.csv\"]"]
+    {
+        let answer = reading(&desk, files);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        assert_eq!(desk.read("rows.csv"), whole, "{files}");
+        let receipt = desk.read("plan.receipt.toml");
+        assert!(
+            receipt.contains("file = \"month-08.csv\"") && receipt.contains("file = \"month-09.csv\""),
+            "{receipt}"
+        );
+    }
+    let answer = desk.mild(&[
+        "run",
+        "plan.toml",
+        "--records",
+        "month-08.csv",
+        "--records",
+        "month-09.csv",
+        "--overwrite",
+    ]);
+    assert_eq!((answer.code, desk.read("rows.csv")), (0, whole), "{}", answer.err);
+    // The order of the files is that in which they are named.
+    reading(&desk, "file = [\"month-09.csv\", \"month-08.csv\"]");
+    assert!(
+        desk.read("rows.csv").starts_with("Amount,Invoice,Customer,Paid,Issued,Days,Band\n70.00,A3"),
+        "{}",
+        desk.read("rows.csv")
+    );
+}
+
+#[test]
+fn a_repeated_key_and_an_exception_name_the_file() {
+    let desk = split();
+    desk.write(
+        "month-10.csv",
+        "Invoice,Customer,Issued,Paid,Amount\nA5,x,31/09/2026,,1.00\nA2,Heron Charters,01/09/2026,,1.00\n",
+    );
+    let answer = reading(&desk, "file = \"month-*.csv\"");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.contains("row 2 of month-08.csv and row 2 of month-10.csv"), "{}", answer.out);
+    assert!(answer.out.contains("row 1 (line 2) of month-10.csv, A5, Issued"), "{}", answer.out);
+    let exceptions = desk.read("exceptions.csv");
+    assert!(exceptions.contains("month-10.csv,2,3,A2,Invoice,A2,repeated key: the same key as row 2 of month-08.csv,a key that stands in one row,row set aside"), "{exceptions}");
+    assert!(
+        exceptions.contains("month-10.csv,1,2,A5,Issued,31/09/2026,\"a day that does not exist"),
+        "{exceptions}"
+    );
+    assert!(exceptions.contains(",a date written day/month/year,cell left empty"), "{exceptions}");
+}
+
+#[test]
+fn a_column_that_a_file_lacks_is_blank_in_its_rows_and_said() {
+    let desk = split();
+    desk.write("month-10.csv", "Invoice,Customer,Issued,Amount,Berth\nA6,x,01/09/2026,1.00,B7\n");
+    let answer = reading(&desk, "file = \"month-*.csv\"\nfile_column = \"From\"");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.contains("month-08.csv has no column \"Berth\", blank in its rows"), "{}", answer.out);
+    assert!(answer.out.contains("month-10.csv has no column \"Paid\", blank in its rows"), "{}", answer.out);
+    let rows = desk.read("rows.csv");
+    assert!(rows.starts_with("Invoice,Customer,Issued,Paid,Amount,Berth,From,"), "{rows}");
+    assert!(rows.contains("A1,Heron Charters,2026-09-30,,100.00,,month-08.csv,"), "{rows}");
+    assert!(rows.contains("A6,x,2026-09-01,,1.00,B7,month-10.csv,"), "{rows}");
+    let taken = reading(&desk, "file = \"month-*.csv\"\nfile_column = \"Paid\"");
+    assert!(taken.err.contains("the records have a column \"Paid\" already"), "{}", taken.err);
+}
+
+#[test]
+fn what_would_be_counted_twice_or_is_not_there_is_refused() {
+    let desk = split();
+    let twice = reading(&desk, "file = [\"month-08.csv\", \"./month-08.csv\"]");
+    assert_eq!(twice.code, 2);
+    assert!(twice.err.contains("month-08.csv is among the files of records twice"), "{}", twice.err);
+    let none = reading(&desk, "file = \"year-*.csv\"");
+    assert_eq!(none.code, 3);
+    assert!(none.err.contains("nothing is like year-*.csv"), "{}", none.err);
+    let empty = reading(&desk, "file = []");
+    assert!(empty.err.contains("no records file is named"), "{}", empty.err);
+    // An earlier output of the plan is none of its records, though its name is like theirs.
+    desk.write(
+        "plan.toml",
+        PLAN.replace("\"records.csv\"", "\"month-*.csv\"").replace("rows.csv", "month-all.csv"),
+    );
+    for _ in 0..2 {
+        let answer = desk.mild(&["run", "plan.toml"]);
+        assert!(answer.code == 0 && answer.out.contains("4 rows read"), "{}{}", answer.out, answer.err);
+    }
+}
+
+/// A run whose records come through standard input.
+fn piped(desk: &Desk, records: &[u8]) -> Answer {
+    let mut command = desk.command(&["run", "plan.toml", "--records", "-", "--overwrite"]);
+    command.stdin(Stdio::piped()).stdout(Stdio::piped()).stderr(Stdio::piped());
+    let mut child = command.spawn().unwrap();
+    child.stdin.take().unwrap().write_all(records).unwrap();
+    Answer::of(child.wait_with_output().unwrap())
+}
+
+#[test]
+fn records_come_through_standard_input() {
+    let desk = Desk::with_records(RECORDS);
+    assert_eq!(desk.run_plan().code, 0);
+    let whole = desk.read("rows.csv");
+    let answer = piped(&desk, RECORDS.as_bytes());
+    assert_eq!((answer.code, desk.read("rows.csv")), (0, whole.clone()), "{}", answer.err);
+    assert!(answer.out.contains("from standard input"), "{}", answer.out);
+    let header: Vec<&str> = RECORDS.lines().next().unwrap().split(',').collect();
+    let objects = RECORDS.lines().skip(1).map(|row| {
+        let cells = header.iter().zip(row.split(',')).map(|(name, cell)| format!("\"{name}\":\"{cell}\""));
+        format!("{{{}}}\n", cells.collect::<Vec<_>>().join(","))
+    });
+    let answer = piped(&desk, objects.collect::<String>().as_bytes());
+    assert_eq!((answer.code, desk.read("rows.csv")), (0, whole), "{}", answer.err);
+    // Rows of a key that repeats are read twice, though what was piped is gone.
+    let repeated = format!("{RECORDS}A1,Heron Charters,30/09/2026,,100.00\n");
+    let answer = piped(&desk, repeated.as_bytes());
+    assert!(answer.out.contains("5 rows read, 4 written, 1 set aside"), "{}{}", answer.out, answer.err);
+}
+
+#[test]
+fn merged_rows_are_one_line_unless_they_are_asked_for() {
+    let repeated =
+        format!("{RECORDS}A1,Heron Charters,30/09/2026,,1.00\nA2,Heron Charters,30/09/2026,,1.00\n");
+    let desk = Desk::with_records(&repeated);
+    let merging = PLAN.replace("\"set aside\"", "\"first\"");
+    desk.write("plan.toml", &merging);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(
+        desk.read("exceptions.csv").lines().skip(1).collect::<Vec<_>>(),
+        [",,,,Invoice,2 rows,\"repeated key, as the plan asks\",,row merged"]
+    );
+    assert!(answer.out.contains("2 × repeated key, row merged"), "{}", answer.out);
+    desk.write("plan.toml", format!("{merging}merged_rows = \"listed\"\n"));
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    assert!(
+        desk.read("exceptions.csv")
+            .contains("records.csv,5,6,A1,Invoice,A1,repeated key: the key counts by row 1,")
+    );
+    assert_eq!(desk.read("exceptions.csv").lines().count(), 3);
+}

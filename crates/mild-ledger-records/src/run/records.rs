@@ -1,0 +1,222 @@
+//! The files of records of a run: which they are, and how they stood when it began.
+
+use super::{RunRequest, filled_in};
+use crate::columns::AsOfDate;
+use crate::error::RecordsError;
+use crate::files::{FileFacts, changed, regular};
+use crate::mistakes::At;
+use crate::plan::{AS_OF_FIELD, Plan};
+use crate::source::{NamedFile, Reading, Sources};
+use std::io::{self, IsTerminal, Write};
+use std::path::{Path, PathBuf};
+use tempfile::TempPath;
+
+/// The files of records, and how each stood when the run began.
+pub(super) struct Records {
+    /// As the plan or the caller named them.
+    pub(super) name: String,
+    pub(super) files: Vec<RecordsFile>,
+    file_column: Option<String>,
+    /// What came through standard input, which is gone with this.
+    _piped: Option<TempPath>,
+}
+
+/// A file of records.
+pub(super) struct RecordsFile {
+    pub(super) name: String,
+    pub(super) path: PathBuf,
+    facts: FileFacts,
+}
+
+/// What stands for standard input where a file of records is named.
+const STANDARD_INPUT: &str = "-";
+
+/// The most files that are read as one; all of them are open at a time.
+const MOST_FILES: usize = 366;
+
+impl Records {
+    pub(super) fn of(
+        plan: &Plan,
+        request: &RunRequest,
+        as_of: Option<AsOfDate>,
+    ) -> Result<Self, RecordsError> {
+        let named: Vec<(String, PathBuf)> = if request.records.is_empty() {
+            let name = |file: &At<String>| filled_in(&file.value, as_of);
+            let of_plan = plan.records_files.iter().map(name);
+            of_plan.map(|name| (name.clone(), plan.folder().join(&name))).collect()
+        } else {
+            request.records.iter().map(|path| (path.display().to_string(), path.clone())).collect()
+        };
+        let mut records = Self {
+            name: named.iter().map(|(name, _)| name.as_str()).collect::<Vec<_>>().join(", "),
+            files: Vec::new(),
+            file_column: plan.file_column.as_ref().map(|column| column.value.clone()),
+            _piped: None,
+        };
+        for (name, path) in named {
+            records
+                .add(plan, (name, path), as_of)
+                .map_err(|error| in_the_plan(plan, request, as_of, error))?;
+        }
+        if records.files.len() > MOST_FILES {
+            let what = format!("{} files of records are named", records.files.len());
+            return Err(RecordsError::request(what, format!("at most {MOST_FILES} are read as one")));
+        }
+        records.check_each_once()?;
+        if let ([only], true) = (records.files.as_slice(), plan.records_files.len() <= 1) {
+            records.name.clone_from(&only.name);
+        }
+        Ok(records)
+    }
+
+    /// Adds the file of a name, or all those that a name with `*` or `?` in it stands for, in the order of their names.
+    fn add(
+        &mut self,
+        plan: &Plan,
+        (name, path): (String, PathBuf),
+        as_of: Option<AsOfDate>,
+    ) -> Result<(), RecordsError> {
+        if name == STANDARD_INPUT {
+            let piped = spooled()?;
+            let facts = regular(&piped)?;
+            self.name = "standard input".to_owned();
+            self.files.push(RecordsFile { name: self.name.clone(), path: piped.to_path_buf(), facts });
+            self._piped = Some(piped);
+            return Ok(());
+        }
+        let found = regular(&path);
+        if found.is_ok() || !name.contains(['*', '?']) {
+            self.files.push(RecordsFile { name, path, facts: found? });
+            return Ok(());
+        }
+        // What an earlier run of the plan wrote beside its records is none of them, though its name may be like theirs.
+        let outputs =
+            [&plan.output_rows, &plan.output_exceptions].map(|output| filled_in(&output.value, as_of));
+        let outputs = outputs.map(|name| plan.folder().join(name));
+        let mut matching = matching(&path)?;
+        matching.retain(|path| !outputs.contains(path));
+        if matching.is_empty() {
+            let help = format!("nothing is like {name}; * stands for any signs, ? for one");
+            return Err(RecordsError::Missing { path, help });
+        }
+        for path in matching {
+            let name = path.strip_prefix(plan.folder()).unwrap_or(&path).display().to_string();
+            let facts = regular(&path)?;
+            self.files.push(RecordsFile { name, path, facts });
+        }
+        Ok(())
+    }
+
+    /// Rows of a file that is named twice would be counted twice.
+    fn check_each_once(&self) -> Result<(), RecordsError> {
+        let mut places: Vec<_> = self
+            .files
+            .iter()
+            .map(|file| (file.path.canonicalize().unwrap_or_else(|_| file.path.clone()), file))
+            .collect();
+        places.sort_by(|(one, _), (other, _)| one.cmp(other));
+        match places.windows(2).find(|pair| pair[0].0 == pair[1].0) {
+            None => Ok(()),
+            Some(pair) => Err(RecordsError::request(
+                format!("{} is among the files of records twice", pair[1].1.name),
+                "name each once, or its rows are counted twice",
+            )),
+        }
+    }
+
+    /// Their bytes.
+    pub(super) fn bytes(&self) -> u64 {
+        self.files.iter().map(|file| file.facts.bytes).sum()
+    }
+
+    pub(super) fn open(&self, reading: &Reading) -> Result<Sources, RecordsError> {
+        let files = self.files.iter().map(|file| NamedFile { name: &file.name, path: &file.path });
+        let files: Vec<NamedFile<'_>> = files.collect();
+        Sources::open(&files, reading, self.file_column.as_deref())
+    }
+
+    /// How the files are called, in their order.
+    pub(super) fn names(&self) -> Vec<String> {
+        self.files.iter().map(|file| file.name.clone()).collect()
+    }
+
+    /// The records and the plan still are what was read.
+    pub(super) fn check_unchanged(&self, plan: &Plan) -> Result<(), RecordsError> {
+        for file in &self.files {
+            if regular(&file.path)? != file.facts {
+                return Err(changed(&file.path));
+            }
+        }
+        plan.input.check_unchanged()
+    }
+}
+
+/// The files of a folder whose names are like the last part of a path, in the order of their names.
+fn matching(path: &Path) -> Result<Vec<PathBuf>, RecordsError> {
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    let pattern = path.file_name().unwrap_or_default().to_string_lossy();
+    // Brackets are signs of names here, as they are of files that were saved twice.
+    let pattern = glob::Pattern::new(&pattern.replace('[', "[[]"));
+    let pattern = pattern
+        .map_err(|error| RecordsError::request(error.to_string(), "* stands for any signs, ? for one"))?;
+    let failed = || RecordsError::file(folder, "look for files there");
+    let mut found = Vec::new();
+    for entry in std::fs::read_dir(folder).map_err(failed())? {
+        let name = entry.map_err(failed())?.file_name();
+        let place = if path.parent().is_some_and(|folder| !folder.as_os_str().is_empty()) {
+            folder.join(&name)
+        } else {
+            PathBuf::from(&name)
+        };
+        let is_hidden = name.to_string_lossy().starts_with('.');
+        if !is_hidden && pattern.matches(&name.to_string_lossy()) && place.is_file() {
+            found.push(place);
+        }
+    }
+    found.sort();
+    Ok(found)
+}
+
+/// A file of another month, or no file for the as-of date, is the commonest reason.
+fn in_the_plan(
+    plan: &Plan,
+    request: &RunRequest,
+    as_of: Option<AsOfDate>,
+    error: RecordsError,
+) -> RecordsError {
+    let path = match error {
+        RecordsError::File { path, source, .. } if source.kind() == io::ErrorKind::NotFound => path,
+        other => return other,
+    };
+    let dated = plan.records_files.iter().find(|name| name.value.contains(AS_OF_FIELD));
+    match (dated, as_of) {
+        (Some(name), Some(as_of)) if request.records.is_empty() => RecordsError::Missing {
+            path,
+            help: format!(
+                "the plan's \"{}\" with the as-of date {} makes this name; --as-of names another date, --records another file",
+                name.value, as_of.date
+            ),
+        },
+        _ => RecordsError::file(&path, "read it")(io::ErrorKind::NotFound.into()),
+    }
+}
+
+/// All that comes through standard input in a file, since records may be read more than once; of the ending that its first byte
+/// tells.
+fn spooled() -> Result<TempPath, RecordsError> {
+    let mut input = io::stdin().lock();
+    if input.is_terminal() {
+        let what = "the records are to come through standard input, and nothing is piped there";
+        return Err(RecordsError::request(what, "mild run PLAN --records - < FILE, or name a file"));
+    }
+    let failed = || RecordsError::file(Path::new("standard input"), "read it");
+    let mut begin = Vec::new();
+    io::Read::read_to_end(&mut io::Read::take(&mut input, 64), &mut begin).map_err(failed())?;
+    let first = begin.iter().find(|byte| !byte.is_ascii_whitespace());
+    let ending = if first == Some(&b'{') { ".jsonl" } else { ".csv" };
+    let mut builder = tempfile::Builder::new();
+    let mut file = builder.prefix("mild-records-").suffix(ending).tempfile().map_err(failed())?;
+    file.write_all(&begin).map_err(failed())?;
+    io::copy(&mut input, file.as_file_mut()).map_err(failed())?;
+    Ok(file.into_temp_path())
+}

@@ -1,0 +1,176 @@
+//! The files of records of a run, one behind the other, their columns matched by name.
+
+use super::{Chunk, ChunkReader, ChunkSize, ColumnType, Reading, Source, SourceEnd, open};
+use crate::error::RecordsError;
+use crate::table::{Arranged, Batch, ColumnFrom};
+use std::path::Path;
+use std::sync::Arc;
+
+/// One file of records or more.
+pub(crate) struct Sources {
+    files: Vec<Box<dyn Source>>,
+    /// For each file where the columns come from; nothing for one whose columns are those of the run.
+    arranged: Vec<Option<Arranged>>,
+    columns: Vec<String>,
+    types: Vec<ColumnType>,
+    said: Vec<String>,
+    /// The file that is read.
+    current: usize,
+}
+
+/// A file of records by its name and its place.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct NamedFile<'f> {
+    pub(crate) name: &'f str,
+    pub(crate) path: &'f Path,
+}
+
+impl Sources {
+    /// Opens all of them; a column of this name, where there is one, gets the name of each row's file.
+    pub(crate) fn open(
+        files: &[NamedFile<'_>],
+        reading: &Reading,
+        file_column: Option<&str>,
+    ) -> Result<Self, RecordsError> {
+        let opened = files
+            .iter()
+            .enumerate()
+            .map(|(source, file)| open(file.path, Reading { source, ..reading.clone() }));
+        let opened = opened.collect::<Result<Vec<_>, _>>()?;
+        let mut columns: Vec<String> = Vec::new();
+        for name in opened.iter().flat_map(|file| file.columns()) {
+            // A file may not have a name twice, so only another file's column is the same.
+            if !columns.contains(name) {
+                columns.push(name.clone());
+            }
+        }
+        if let [only] = opened.as_slice() {
+            columns = only.columns().to_vec();
+        }
+        if let Some(name) = file_column {
+            if columns.iter().any(|column| column == name) {
+                let what = format!("the records have a column \"{name}\" already");
+                return Err(RecordsError::request(what, "give file_column under [records] another name"));
+            }
+            columns.push(name.to_owned());
+        }
+        let mut said = Vec::new();
+        for (file, source) in files.iter().zip(&opened) {
+            said.extend(source.said().iter().map(|said| format!("{}: {said}", file.name)));
+            let lacks =
+                |name: &&String| !source.columns().contains(name) && file_column != Some(name.as_str());
+            let lacking: Vec<String> =
+                columns.iter().filter(lacks).map(|name| format!("\"{name}\"")).collect();
+            if !lacking.is_empty() {
+                said.push(format!("{} has no column {}, blank in its rows", file.name, lacking.join(", ")));
+            }
+        }
+        let arranged = files.iter().zip(&opened).map(|(file, source)| {
+            (source.columns() != columns).then(|| arranged(&columns, source.as_ref(), file.name, file_column))
+        });
+        Ok(Self {
+            arranged: arranged.collect(),
+            types: types_of(&columns, &opened),
+            columns,
+            said,
+            files: opened,
+            current: 0,
+        })
+    }
+
+    /// The names of the columns: those of the first file, behind them what later ones have beside those.
+    pub(crate) fn columns(&self) -> &[String] {
+        &self.columns
+    }
+
+    /// For each column what the formats of all files that have it say that its values are.
+    pub(crate) fn types(&self) -> &[ColumnType] {
+        &self.types
+    }
+
+    /// What was done to the files so that they can be read, and what one lacks that another has.
+    pub(crate) fn said(&self) -> &[String] {
+        &self.said
+    }
+
+    pub(crate) fn with_chunks_of(&mut self, size: ChunkSize) {
+        self.files.iter_mut().for_each(|file| file.with_chunks_of(size));
+    }
+
+    /// The next rows, of the next file where one is at its end.
+    pub(crate) fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
+        while let Some(file) = self.files.get_mut(self.current) {
+            if let Some(chunk) = file.next_chunk()? {
+                return Ok(Some(chunk));
+            }
+            self.current += 1;
+        }
+        Ok(None)
+    }
+
+    /// A reader of the chunks of all files.
+    pub(crate) fn chunk_reader(&self) -> Box<dyn ChunkReader> {
+        let files = self.files.iter().map(|file| file.chunk_reader());
+        let readers = files.zip(self.arranged.iter().cloned()).collect();
+        Box::new(SeveralReader { readers })
+    }
+
+    pub(crate) fn rows_read(&self) -> u64 {
+        self.files.iter().map(|file| file.rows_read()).sum()
+    }
+
+    pub(crate) fn bytes_read(&self) -> u64 {
+        self.files.iter().map(|file| file.bytes_read()).sum()
+    }
+
+    /// What was read of each file.
+    pub(crate) fn finish(self) -> Vec<SourceEnd> {
+        self.files.into_iter().map(Source::finish).collect()
+    }
+}
+
+/// Where the columns of a run come from in a file.
+fn arranged(columns: &[String], file: &dyn Source, name: &str, file_column: Option<&str>) -> Arranged {
+    let from = |column: &String| {
+        let place = file.columns().iter().position(|own| own == column);
+        match place {
+            Some(place) => ColumnFrom::Place(place),
+            None if file_column == Some(column.as_str()) => ColumnFrom::Text(Arc::from(name)),
+            None => ColumnFrom::Text(Arc::from("")),
+        }
+    };
+    Arranged::new(columns, columns.iter().map(from).collect())
+}
+
+/// What all files that have a column say that its values are.
+fn types_of(columns: &[String], files: &[Box<dyn Source>]) -> Vec<ColumnType> {
+    if files.iter().all(|file| file.types().is_empty()) {
+        return Vec::new();
+    }
+    let type_of = |column: &String| {
+        let of_files = files.iter().filter_map(|file| {
+            let place = file.columns().iter().position(|own| own == column)?;
+            Some(file.types().get(place).copied().unwrap_or(ColumnType::Text))
+        });
+        of_files.reduce(ColumnType::and).unwrap_or(ColumnType::Text)
+    };
+    columns.iter().map(type_of).collect()
+}
+
+/// Reads chunks of any of the files.
+struct SeveralReader {
+    readers: Vec<(Box<dyn ChunkReader>, Option<Arranged>)>,
+}
+
+impl ChunkReader for SeveralReader {
+    fn read(&mut self, chunk: &Chunk) -> Result<Batch, RecordsError> {
+        let Some((reader, arranged)) = self.readers.get_mut(chunk.source) else {
+            return Err(RecordsError::Proof { what: format!("there is no file {}", chunk.source) });
+        };
+        let batch = reader.read(chunk)?;
+        match arranged {
+            None => Ok(batch),
+            Some(arranged) => batch.arranged(arranged),
+        }
+    }
+}
