@@ -32,6 +32,7 @@ mod sorting;
 mod source;
 mod table;
 mod typing;
+mod written;
 mod zones;
 
 pub use calendars::{CalendarRequest, OpenedCalendar, open_calendar, to_ics};

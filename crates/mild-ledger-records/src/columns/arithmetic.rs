@@ -1,11 +1,12 @@
 //! Sums, differences, products and quotients of two columns, or of a column and a number.
 
 use super::binder::Binder;
-use super::inputs::{NumberInput, NumberSource, or_default, read_decimals, read_number, read_reference};
+use super::inputs::{NumberInput, NumberSource, or_default, read_number, read_reference};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Value, Walk};
 use crate::table::{Data, Kind};
+use crate::written::read_decimals;
 use mild_ledger::{Error, Operation, Quotient, Rounding};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};

@@ -1,7 +1,7 @@
 //! What a column is worked out from: dates, numbers and texts, each from a column or from the plan itself.
 
 use crate::mistakes::{At, Keys, Value, Walk, read_date};
-use mild_ledger::{Date, DateTime, Decimal, Scale};
+use mild_ledger::{Date, DateTime, Decimal};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -124,12 +124,6 @@ pub(crate) fn read_number(walk: &mut Walk, value: &Value<'_>, expected: &str) ->
     read
 }
 
-/// A whole number of decimals that a number may have.
-pub(crate) fn read_decimals(walk: &mut Walk, value: &Value<'_>) -> Option<u8> {
-    walk.whole_number(value, 0..=i64::from(Scale::MOST_DECIMALS))
-        .and_then(|decimals| u8::try_from(decimals).ok())
-}
-
 /// What a key says, or the default where it is not there.
 pub(crate) fn or_default<T>(
     table: &DeTable,
@@ -174,4 +168,12 @@ impl NumberInput {
             Self::Number(_) => None,
         }
     }
+}
+
+/// What stands for the as-of date in names of files, titles and texts.
+pub(crate) const AS_OF_FIELD: &str = "{as_of}";
+
+/// A name of a file with the as-of date in its place.
+pub(crate) fn filled_in(name: &str, as_of: Option<AsOfDate>) -> String {
+    as_of.map_or_else(|| name.to_owned(), |as_of| name.replace(AS_OF_FIELD, &as_of.date.to_string()))
 }

@@ -1,9 +1,10 @@
 //! How intervals and stays are measured, and the columns that come of it.
 
-use super::inputs::{DateInput, or_default, read_decimals};
+use super::inputs::{DateInput, or_default};
 use super::rows::{Moment, Rows, rounded_fractions, whole_numbers};
 use crate::mistakes::{Value, Walk, nearest, nearest_words};
 use crate::table::{Data, Figure, FigureOf, Kind};
+use crate::written::read_decimals;
 use mild_ledger::column::{Column, Intervals};
 use mild_ledger::{
     ClockInterval, ClockMeasure, CountRule, Date, DateRange, Ends, Error, Interval, Measure, MonthEnd, Parts,

@@ -15,6 +15,7 @@ mod first_of;
 mod inputs;
 mod measuring;
 mod moved;
+mod of_file;
 mod period;
 mod period_rules;
 mod rate;
@@ -35,7 +36,7 @@ pub(crate) use calendar::{PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
-pub(crate) use inputs::{AsOfDate, read_decimals};
+pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in};
 #[cfg(test)]
 pub(crate) use period_rules::PERIOD;
 pub(crate) use period_rules::read_period;

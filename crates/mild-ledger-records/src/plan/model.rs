@@ -1,15 +1,14 @@
 //! What a plan says, checked as far as it can be without its records.
 
-use crate::columns::{Condition, PlannedBound, PlannedCalendar, PlannedColumn};
+use crate::columns::{AS_OF_FIELD, Condition, PlannedBound, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
 use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
 use crate::source::{FileForm, Reading};
-use crate::table::{Missing, TimeKept, WrittenNumbers};
-use crate::zones::Zone;
-use mild_ledger::{Decimal, WrittenDates};
+use crate::written::WrittenColumns;
+use mild_ledger::Decimal;
 use std::path::{Path, PathBuf};
 
 pub use super::as_of::AsOf;
@@ -31,9 +30,8 @@ pub struct Plan {
     pub(crate) longest_cell: usize,
     /// How the text of the records is written.
     pub(crate) form: FileForm,
-    pub(crate) dates: Vec<DateColumnPlan>,
-    pub(crate) amounts: Vec<NumberColumnPlan>,
-    pub(crate) numbers: Vec<NumberColumnPlan>,
+    /// How its columns are written.
+    pub(crate) written: WrittenColumns,
     pub(crate) select: Vec<Condition>,
     pub(crate) bounds: Vec<PlannedBound>,
     pub(crate) control: ControlPlan,
@@ -66,27 +64,6 @@ pub(crate) struct ControlPlan {
     /// Columns of amounts, each with its sum.
     pub(crate) totals: Vec<(At<String>, Decimal)>,
 }
-
-/// A column of the records that holds dates.
-#[derive(Debug)]
-pub(crate) struct DateColumnPlan {
-    pub(crate) column: At<String>,
-    pub(crate) written: WrittenDates,
-    pub(crate) time: TimeKept,
-    /// Whose dates are meant where a time has an offset.
-    pub(crate) zone: Option<Zone>,
-    pub(crate) missing: Missing,
-}
-
-/// A column of the records that holds amounts or numbers.
-#[derive(Debug)]
-pub(crate) struct NumberColumnPlan {
-    pub(crate) column: At<String>,
-    pub(crate) written: WrittenNumbers,
-}
-
-/// What stands for the as-of date in names of files, titles and texts.
-pub(crate) const AS_OF_FIELD: &str = "{as_of}";
 
 impl Plan {
     /// The plan's title as it stands, `{as_of}` not filled in; its file name where it states none.

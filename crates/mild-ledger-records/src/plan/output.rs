@@ -1,7 +1,8 @@
 //! `[output]`: the files, and the columns and the order of the rows.
 
-use super::model::{AS_OF_FIELD, MergedRows};
+use super::model::MergedRows;
 use super::vocabulary as keys;
+use crate::columns::AS_OF_FIELD;
 use crate::files::HashKind;
 use crate::mistakes::{At, Value, Walk};
 use crate::sink::SinkKind;

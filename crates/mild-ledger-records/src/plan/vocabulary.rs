@@ -31,29 +31,6 @@ pub(super) const RECORDS: Keys<'static> = Keys {
     later: &[],
 };
 
-pub(super) const DATE: Keys<'static> = Keys {
-    part: "a date column",
-    known: &[
-        "written",
-        "language",
-        "pivot",
-        "day",
-        "blank",
-        "fillers",
-        "true_dates",
-        "required",
-        "time",
-        "zone",
-    ],
-    later: &[],
-};
-
-pub(super) const AMOUNT: Keys<'static> = Keys {
-    part: "a column of amounts or numbers",
-    known: &["decimals", "decimal_mark", "thousands", "negatives", "signs", "blank", "required"],
-    later: &["currency"],
-};
-
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
     known: &["rows", "exceptions", "merged_rows", "columns", "order_by", "fingerprint"],
@@ -65,6 +42,7 @@ mod tests {
     use super::*;
     use crate::columns::{self, BOUND, CALENDAR, CONDITION, PERIOD, keys};
     use crate::reports;
+    use crate::written::{AMOUNT, DATE};
     use std::collections::BTreeSet;
 
     /// The schema that is published, and the keys that a plan may hold, cannot drift apart.

@@ -1,13 +1,14 @@
 //! Exceptions on their way to their file, counted by reason.
 
 use super::exception_groups::{ExceptionGroups, name_of};
-use super::expected::expected_of;
+
 use super::outcome::ExceptionGroup;
 use super::outputs::{EXCEPTION_COLUMNS, OutputSink};
 use crate::error::RecordsError;
 use crate::plan::MergedRows;
 use crate::sink::{RowBytes, Written};
 use crate::table::{Became, Exception, Layout, Reason, plain_schema};
+use crate::typing::expected_of;
 use arrow_array::{ArrayRef, Int64Array, RecordBatch, StringArray};
 use arrow_schema::{DataType, SchemaRef};
 use std::sync::Arc;

@@ -9,10 +9,10 @@ use crate::plan::{MergedRows, Plan};
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
-use crate::table::{BatchBuilder, DateKind, Kept, Kind, Layout, Missing, Origin, TimeKept, WrittenNumbers};
+use crate::table::{BatchBuilder, Kept, Kind, Layout, Origin};
 use crate::typing::Cleaner;
 use arrow_schema::SchemaRef;
-use mild_ledger::{DatePattern, Decimal, HoursOf, Scale, WrittenDates};
+use mild_ledger::{Decimal, Scale};
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
@@ -42,8 +42,7 @@ impl Job {
         (sources, header, types): (Vec<String>, &[String], &[ColumnType]),
     ) -> Result<Self, RecordsError> {
         let mut binder = Binder::new(as_of, header, plan.folder());
-        let written = bind_columns_of_file(&mut binder, plan);
-        bind_typed_dates(&mut binder, types);
+        let written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
@@ -136,50 +135,6 @@ impl Job {
     }
 }
 
-/// Says of the columns of the file what the plan says of them; how their numbers are written.
-fn bind_columns_of_file(binder: &mut Binder<'_>, plan: &Plan) -> Vec<Option<WrittenNumbers>> {
-    let mut written = vec![None; binder.columns_of_file];
-    for date in &plan.dates {
-        if let Some(column) = binder.find(&date.column) {
-            let hours = if date.zone.is_some() { HoursOf::Instants } else { HoursOf::Clock };
-            let source = DateKind::Read {
-                written: date.written.clone(),
-                missing: date.missing,
-                time: date.time,
-                zone: date.zone.clone(),
-            };
-            let time = (date.time == TimeKept::Kept).then_some(hours);
-            binder.columns[column].kind = Kind::Date { source, time };
-        }
-    }
-    for amount in &plan.amounts {
-        if let Some(column) = binder.find(&amount.column) {
-            if matches!(binder.kind(column), Kind::Date { .. }) {
-                let span = amount.column.span.clone();
-                binder.mistakes.tell(span, "this column is read as dates already", "another column");
-            }
-            binder.columns[column].kind = Kind::Amount { scale: amount.written.scale };
-            if let Some(place) = written.get_mut(column) {
-                *place = Some(amount.written.clone());
-            }
-        }
-    }
-    for number in &plan.numbers {
-        if let Some(column) = binder.find(&number.column) {
-            if !matches!(binder.kind(column), Kind::Text) {
-                let what = format!("this column is read as {} already", binder.kind(column).word());
-                binder.mistakes.tell(number.column.span.clone(), what, "another column");
-            }
-            let decimals = number.written.scale.decimals();
-            binder.columns[column].kind = Kind::Number { decimals, figure: None };
-            if let Some(place) = written.get_mut(column) {
-                *place = Some(number.written.clone());
-            }
-        }
-    }
-    written
-}
-
 /// A stated total, and the column of amounts that it is of.
 fn control(binder: &mut Binder<'_>, (name, total): &(At<String>, Decimal)) -> Option<(usize, Decimal)> {
     let column = binder.find(name)?;
@@ -190,22 +145,6 @@ fn control(binder: &mut Binder<'_>, (name, total): &(At<String>, Decimal)) -> Op
         return None;
     }
     Some((column, *total))
-}
-
-/// A column whose values the format itself typed as dates holds dates, though the plan says nothing of it.
-fn bind_typed_dates(binder: &mut Binder<'_>, types: &[ColumnType]) {
-    for (nth, holds) in types.iter().enumerate() {
-        let (time, kept) = match holds {
-            ColumnType::Dates => (TimeKept::Dropped, None),
-            ColumnType::DateTimes => (TimeKept::Kept, Some(HoursOf::Clock)),
-            ColumnType::Nothing | ColumnType::Text | ColumnType::Numbers => continue,
-        };
-        if let Some(column) = binder.columns.get_mut(nth).filter(|column| matches!(column.kind, Kind::Text)) {
-            let written = WrittenDates::by(DatePattern::iso());
-            let source = DateKind::Read { written, missing: Missing::LeavesCellEmpty, time, zone: None };
-            column.kind = Kind::Date { source, time: kept };
-        }
-    }
 }
 
 /// What may stand behind the name of a column to order by.

@@ -3,7 +3,6 @@
 mod check;
 mod exception_groups;
 mod exceptions_file;
-mod expected;
 mod job;
 mod outcome;
 mod outputs;
@@ -16,11 +15,11 @@ mod row_output;
 mod signs;
 mod worker;
 
-use crate::columns::AsOfDate;
+use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
 use crate::files::{ExistingFiles, Fingerprint, InputFile, Staging, changed, receipt_path};
 use crate::keys::{Decisions, FoundRepeats, Repeats};
-use crate::plan::{AS_OF_FIELD, AsOf, Plan};
+use crate::plan::{AsOf, Plan};
 use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
 pub use check::{CheckedColumn, PlanCheck, check};
@@ -212,11 +211,6 @@ fn resolve_as_of(plan: &Plan, request: &RunRequest) -> Result<Option<AsOfDate>, 
     };
     let resolved = as_of.resolved(now);
     resolved.map(Some).map_err(|error| RecordsError::request(error.what(), error.allowed()))
-}
-
-/// A name of a file with the as-of date in its place.
-fn filled_in(name: &str, as_of: Option<AsOfDate>) -> String {
-    as_of.map_or_else(|| name.to_owned(), |as_of| name.replace(AS_OF_FIELD, &as_of.date.to_string()))
 }
 
 /// Where a run writes to: its outputs, their unfinished files, and a folder for what is sorted on disk.

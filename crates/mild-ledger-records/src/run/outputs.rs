@@ -2,7 +2,7 @@
 
 use super::job::Job;
 use super::records::Records;
-use crate::columns::AsOfDate;
+use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
 use crate::files::{Progress, receipt_path};
 use crate::mistakes::{At, Mistakes};
@@ -63,7 +63,7 @@ pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec
     let rows = job.output.iter().map(|column| job.name(*column).to_owned()).collect();
     let exceptions = EXCEPTION_COLUMNS.map(ToOwned::to_owned).to_vec();
     let output = |holds, name: &At<String>, columns, summed| {
-        let name = super::filled_in(&name.value, as_of);
+        let name = filled_in(&name.value, as_of);
         let place = plan.folder().join(&name);
         Output { holds, name, place, columns, summed }
     };

@@ -1,11 +1,11 @@
 //! The files of records of a run: which they are, and how they stood when it began.
 
-use super::{RunRequest, filled_in};
-use crate::columns::AsOfDate;
+use super::RunRequest;
+use crate::columns::{AS_OF_FIELD, AsOfDate, filled_in};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, changed, regular};
 use crate::mistakes::At;
-use crate::plan::{AS_OF_FIELD, Plan};
+use crate::plan::Plan;
 use crate::source::{NamedFile, Reading, Sources};
 use std::io::{self, IsTerminal, Write};
 use std::path::{Path, PathBuf};

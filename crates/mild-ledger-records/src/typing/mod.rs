@@ -4,6 +4,7 @@ mod broken_rows;
 mod cells;
 mod cleaning;
 mod dates;
+mod expected;
 mod numbers;
 mod suspicion;
 
@@ -11,3 +12,4 @@ pub(crate) use broken_rows::broken_row;
 pub(crate) use cells::Place;
 pub(crate) use cleaning::Cleaner;
 pub(crate) use dates::ColumnReadings;
+pub(crate) use expected::expected_of;

@@ -1,9 +1,7 @@
 //! How the amounts and the plain numbers of the records are written.
 
-use super::model::NumberColumnPlan;
 use super::quoted_header::is_unquoted_dot;
-use super::vocabulary as keys;
-use crate::columns::read_decimals;
+use super::{AMOUNT, NumberColumnPlan, read_decimals};
 use crate::mistakes::{At, Value, Walk};
 use crate::table::{Missing, WrittenNumbers};
 use mild_ledger::{DecimalMark, NegativeForm, Notation, Scale, ThousandsMark};
@@ -49,10 +47,10 @@ fn read_column(
     part: NumberPart,
 ) -> Option<NumberColumnPlan> {
     let table = walk.table(value, "a table such as { decimals = 2 }")?;
-    if is_unquoted_dot(walk, &column, table, keys::AMOUNT.known) {
+    if is_unquoted_dot(walk, &column, table, AMOUNT.known) {
         return None;
     }
-    walk.check_keys(table, &keys::AMOUNT);
+    walk.check_keys(table, &AMOUNT);
     let decimals = walk.needed(table, "decimals", value.span(), "decimals = 2, or as many as they have");
     let decimals = decimals.and_then(|value| read_decimals(walk, value))?;
     let scale = Scale::new(decimals).ok()?;

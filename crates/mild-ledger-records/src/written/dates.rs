@@ -1,8 +1,7 @@
 //! How the dates of a column of the records are written.
 
-use super::model::DateColumnPlan;
 use super::quoted_header::is_unquoted_dot;
-use super::vocabulary as keys;
+use super::{DATE, DateColumnPlan};
 use crate::mistakes::{At, Value, Walk, read_date};
 use crate::table::{Missing, TimeKept};
 use crate::zones::Zone;
@@ -21,10 +20,10 @@ pub(super) fn read_date_column(
         let (time, missing) = (TimeKept::DroppedAndListed, Missing::LeavesCellEmpty);
         return Some(DateColumnPlan { column, written, time, zone: None, missing });
     };
-    if is_unquoted_dot(walk, &column, table, keys::DATE.known) {
+    if is_unquoted_dot(walk, &column, table, DATE.known) {
         return None;
     }
-    walk.check_keys(table, &keys::DATE);
+    walk.check_keys(table, &DATE);
     let settings = read_settings(walk, table)?;
     let written = walk.needed(table, "written", value.span(), EXPECTED)?;
     let written = read_patterns(walk, written, settings)?;

@@ -3,7 +3,7 @@
 use crate::table::{DateKind, Exception, ExceptionSubject, Kind, Layout, Reason};
 
 /// What was expected instead, in words; nothing where the reason says all there is.
-pub(super) fn expected_of(exception: &Exception, layout: &Layout) -> String {
+pub(crate) fn expected_of(exception: &Exception, layout: &Layout) -> String {
     if !exception.expected.is_empty() {
         return exception.expected.clone();
     }

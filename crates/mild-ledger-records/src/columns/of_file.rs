@@ -1,0 +1,81 @@
+//! What the columns of a file hold, as the plan or the format itself says.
+
+use super::binder::Binder;
+use crate::source::ColumnType;
+use crate::table::{DateKind, Kind, Missing, TimeKept, WrittenNumbers};
+use crate::written::WrittenColumns;
+use mild_ledger::{DatePattern, HoursOf, WrittenDates};
+
+impl Binder<'_> {
+    /// Says of the columns of the file what the plan says of them, and of those that it does not name what the format says; how their
+    /// numbers are written.
+    pub(crate) fn bind_file(
+        &mut self,
+        said: &WrittenColumns,
+        types: &[ColumnType],
+    ) -> Vec<Option<WrittenNumbers>> {
+        let written = bind_written(self, said);
+        bind_typed_dates(self, types);
+        written
+    }
+}
+
+/// Says of the columns of the file what the plan says of them; how their numbers are written.
+fn bind_written(binder: &mut Binder<'_>, said: &WrittenColumns) -> Vec<Option<WrittenNumbers>> {
+    let mut written = vec![None; binder.columns_of_file];
+    for date in &said.dates {
+        if let Some(column) = binder.find(&date.column) {
+            let hours = if date.zone.is_some() { HoursOf::Instants } else { HoursOf::Clock };
+            let source = DateKind::Read {
+                written: date.written.clone(),
+                missing: date.missing,
+                time: date.time,
+                zone: date.zone.clone(),
+            };
+            let time = (date.time == TimeKept::Kept).then_some(hours);
+            binder.columns[column].kind = Kind::Date { source, time };
+        }
+    }
+    for amount in &said.amounts {
+        if let Some(column) = binder.find(&amount.column) {
+            if matches!(binder.kind(column), Kind::Date { .. }) {
+                let span = amount.column.span.clone();
+                binder.mistakes.tell(span, "this column is read as dates already", "another column");
+            }
+            binder.columns[column].kind = Kind::Amount { scale: amount.written.scale };
+            if let Some(place) = written.get_mut(column) {
+                *place = Some(amount.written.clone());
+            }
+        }
+    }
+    for number in &said.numbers {
+        if let Some(column) = binder.find(&number.column) {
+            if !matches!(binder.kind(column), Kind::Text) {
+                let what = format!("this column is read as {} already", binder.kind(column).word());
+                binder.mistakes.tell(number.column.span.clone(), what, "another column");
+            }
+            let decimals = number.written.scale.decimals();
+            binder.columns[column].kind = Kind::Number { decimals, figure: None };
+            if let Some(place) = written.get_mut(column) {
+                *place = Some(number.written.clone());
+            }
+        }
+    }
+    written
+}
+
+/// A column whose values the format itself typed as dates holds dates, though the plan says nothing of it.
+fn bind_typed_dates(binder: &mut Binder<'_>, types: &[ColumnType]) {
+    for (nth, holds) in types.iter().enumerate() {
+        let (time, kept) = match holds {
+            ColumnType::Dates => (TimeKept::Dropped, None),
+            ColumnType::DateTimes => (TimeKept::Kept, Some(HoursOf::Clock)),
+            ColumnType::Nothing | ColumnType::Text | ColumnType::Numbers => continue,
+        };
+        if let Some(column) = binder.columns.get_mut(nth).filter(|column| matches!(column.kind, Kind::Text)) {
+            let written = WrittenDates::by(DatePattern::iso());
+            let source = DateKind::Read { written, missing: Missing::LeavesCellEmpty, time, zone: None };
+            column.kind = Kind::Date { source, time: kept };
+        }
+    }
+}
