@@ -20,6 +20,7 @@
 mod calendars;
 mod columns;
 mod error;
+mod fetch;
 mod files;
 mod keys;
 mod look;
@@ -49,7 +50,7 @@ pub use reports::{
     ReportTable, RowOrder,
 };
 pub use run::{
-    AmountProof, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, PlanCheck,
-    ReadBackState, RowCounts, RunFile, RunOutcome, RunRequest, UsedCalendar, Watch, check, run,
+    AmountProof, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, FetchedFile,
+    PlanCheck, ReadBackState, RowCounts, RunFile, RunOutcome, RunRequest, UsedCalendar, Watch, check, run,
 };
 pub use zones::{Zone, ZoneError};

@@ -211,8 +211,8 @@ pub(crate) fn add_columns(
     table: &mut Table,
     exceptions: &mut Vec<Exception>,
 ) -> Result<(), Error> {
-    for (nth, step) in steps.iter().enumerate() {
-        let column = setting.layout.columns_of_file + nth;
+    for step in steps {
+        let column = table.columns.len();
         let mut rows = Rows { setting, batch, table, column, exceptions: Vec::new(), gaps: Vec::new() };
         let data = step.work_out(&mut rows)?;
         let (found, mut gaps) = (rows.exceptions, rows.gaps);

@@ -39,13 +39,10 @@ impl KeyMaker {
     ) -> MadeKeys {
         let mut made = MadeKeys::default();
         for row in rows {
-            if !self.put_key(job, table, *row) {
+            if !put_key(&job.layout.key, table, *row, &mut self.key) {
                 continue;
             }
-            // The hash stands first, so that keys are told apart by it; only those of one hash are compared as they are.
-            let key = made.keys.open_row();
-            key.extend_from_slice(&xxh3_64(self.key.as_bytes()).to_be_bytes());
-            key.extend_from_slice(self.key.as_bytes());
+            put_hashed(&self.key, made.keys.open_row());
             made.keys.end_row();
             let payload = made.payloads.open_row();
             payload.extend_from_slice(&origins.of(*row).id().stored().to_le_bytes());
@@ -60,20 +57,26 @@ impl KeyMaker {
         }
         made
     }
+}
 
-    /// Whether no part of the key is blank.
-    fn put_key(&mut self, job: KeySetting<'_>, table: &Table, row: usize) -> bool {
-        self.key.clear();
-        job.layout.key.iter().all(|column| {
-            let text = table.text(*column, row);
-            if !text.is_empty() {
-                self.key.push_exact_text(text);
-            } else if let Some(value) = table.order_number(*column, row) {
-                self.key.push_number(value, Direction::SmallestFirst);
-            } else {
-                return false;
-            }
-            true
-        })
-    }
+/// Puts the key of a row in the place of another; whether it has one, which is so where no part of it is blank.
+pub(crate) fn put_key(columns: &[usize], table: &Table, row: usize, key: &mut SortKey) -> bool {
+    key.clear();
+    columns.iter().all(|column| {
+        let text = table.text(*column, row);
+        if !text.is_empty() {
+            key.push_exact_text(text);
+        } else if let Some(value) = table.order_number(*column, row) {
+            key.push_number(value, Direction::SmallestFirst);
+        } else {
+            return false;
+        }
+        true
+    })
+}
+
+/// Puts a key behind other bytes, its hash first: keys are told apart by it, and only those of one hash compared as they are.
+pub(crate) fn put_hashed(key: &SortKey, into: &mut Vec<u8>) {
+    into.extend_from_slice(&xxh3_64(key.as_bytes()).to_be_bytes());
+    into.extend_from_slice(key.as_bytes());
 }

@@ -3,7 +3,7 @@
 mod making;
 mod repeats;
 
-pub(crate) use making::{KeyMaker, KeySetting, MadeKeys};
+pub(crate) use making::{KeyMaker, KeySetting, MadeKeys, put_hashed, put_key};
 pub(crate) use repeats::{Decision, Decisions, FoundRepeats, KeyScan};
 
 /// What to do with rows whose key stands in an earlier row.

@@ -2,6 +2,7 @@
 
 use crate::columns::{AS_OF_FIELD, Condition, PlannedBound, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
+use crate::fetch::PlannedFetch;
 use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
@@ -32,6 +33,7 @@ pub struct Plan {
     pub(crate) form: FileForm,
     /// How its columns are written.
     pub(crate) written: WrittenColumns,
+    pub(crate) fetches: Vec<PlannedFetch>,
     pub(crate) select: Vec<Condition>,
     pub(crate) bounds: Vec<PlannedBound>,
     pub(crate) control: ControlPlan,
@@ -88,6 +90,7 @@ impl Plan {
         let names = [&self.title, &self.output_rows, &self.output_exceptions];
         names.into_iter().chain(&self.records_files).any(|name| name.value.contains(AS_OF_FIELD))
             || self.columns.iter().any(|column| column.planned.uses_as_of())
+            || self.fetches.iter().any(PlannedFetch::uses_as_of)
             || self.select.iter().any(Condition::uses_as_of)
             || self.bounds.iter().any(PlannedBound::uses_as_of)
             || self.reports.iter().any(|report| report.uses_as_of())

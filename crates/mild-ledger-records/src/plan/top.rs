@@ -4,6 +4,7 @@ use super::as_of::AsOf;
 use super::model::{ControlPlan, Plan};
 use super::{control, output, records, vocabulary as keys};
 use crate::columns::{read_bound, read_calendar, read_column, read_condition};
+use crate::fetch::read_fetch;
 use crate::files::InputFile;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
 use crate::reports::read_report;
@@ -45,6 +46,8 @@ fn read_plan(
     let as_of = top.get("as_of").and_then(|value| read_as_of(walk, value));
     let records = walk.needed(top, "records", end.clone(), "[records] with file = \"…\"");
     let records = records.and_then(|value| records::read(walk, value));
+    let fetches = walk.tables(top, "fetch");
+    let fetches = fetches.into_iter().filter_map(|(table, span)| read_fetch(walk, table, span)).collect();
     let select = walk.tables(top, "select");
     let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
     let bounds = walk.tables(top, "bound");
@@ -82,6 +85,7 @@ fn read_plan(
         longest_cell: records.longest_cell,
         form: records.form,
         written: records.written,
+        fetches,
         select,
         bounds,
         control: control?,

@@ -5,10 +5,10 @@ use crate::mistakes::Keys;
 pub(super) const TOP: Keys<'static> = Keys {
     part: "the plan",
     known: &[
-        "plan", "title", "as_of", "control", "records", "select", "calendar", "column", "bound", "report",
-        "output",
+        "plan", "title", "as_of", "control", "records", "fetch", "select", "calendar", "column", "bound",
+        "report", "output",
     ],
-    later: &["fetch"],
+    later: &[],
 };
 
 pub(super) const RECORDS: Keys<'static> = Keys {
@@ -41,6 +41,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
 mod tests {
     use super::*;
     use crate::columns::{self, BOUND, CALENDAR, CONDITION, PERIOD, keys};
+    use crate::fetch::FETCH;
     use crate::reports;
     use crate::written::{AMOUNT, DATE};
     use std::collections::BTreeSet;
@@ -52,7 +53,6 @@ mod tests {
             serde_json::from_str(include_str!("../../../../docs/schemas/plan.schema.json")).unwrap();
         let columns = keys();
         let column = Keys { part: "[[column]]", known: &columns, later: &[] };
-        let records = &schema["properties"]["records"]["properties"];
         let kinds = schema["properties"]["report"]["items"]["oneOf"].as_array().unwrap();
         let published: BTreeSet<&str> =
             kinds.iter().map(|kind| kind["properties"]["kind"]["const"].as_str().unwrap()).collect();
@@ -68,12 +68,13 @@ mod tests {
         for (keys, part) in [
             (&TOP, &schema),
             (&RECORDS, &schema["properties"]["records"]),
-            (&DATE, &records["dates"]["additionalProperties"]["anyOf"][1]),
+            (&DATE, &schema["$defs"]["dates"]["additionalProperties"]["anyOf"][1]),
             (&AMOUNT, &schema["$defs"]["numbers"]["additionalProperties"]),
             (&OUTPUT, &schema["properties"]["output"]),
             (&CALENDAR, &schema["properties"]["calendar"]["additionalProperties"]),
             (&PERIOD, &schema["$defs"]["period"]),
             (&CONDITION, &schema["$defs"]["condition"]),
+            (&FETCH, &schema["properties"]["fetch"]["items"]),
             (&BOUND, &schema["properties"]["bound"]["items"]),
             (&column, &schema["$defs"]["column"]),
         ] {

@@ -525,6 +525,8 @@ impl Level {
             (LevelKind::Period(_), Gap::Blank) => "No date".to_owned(),
             (_, Gap::Blank) => "(blank)".to_owned(),
             (_, Gap::Unreadable) => "Unreadable".to_owned(),
+            (_, Gap::NotMatched) => "Not matched".to_owned(),
+            (_, Gap::SeveralMatches) => "Several matches".to_owned(),
             _ => "No result".to_owned(),
         }
     }

@@ -74,9 +74,10 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let job = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
+    job.read_second_files(to_fetch, &std::env::temp_dir(), &|| watch.check())?;
     let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
     let form = SinkKind::of(&place).form(&names).map_err(RecordsError::file(&place, "write it"))?;

@@ -74,10 +74,14 @@ impl<'j> ExceptionGroups<'j> {
             (detail, ExceptionSubject::Key) => {
                 format!("{}, {}", shortened(&exception.text), shortened(detail))
             }
+            (detail, _) if matches!(exception.reason, Reason::NoMatch | Reason::SeveralMatches) => {
+                format!("\"{}\": {}", shortened(&exception.text), shortened(detail))
+            }
             (detail, _) => shortened(detail),
         };
         let what = match exception.expected.as_str() {
-            "" => what,
+            // A reason in words says what was expected too.
+            expected if expected.is_empty() || !exception.detail.is_empty() => what,
             expected => format!("{what}, where {} was expected", shortened(expected)),
         };
         format!(
@@ -108,6 +112,7 @@ pub(super) fn name_of<'n>(subject: ExceptionSubject, key_name: &'n str, layout: 
         ExceptionSubject::Row => "",
         ExceptionSubject::Key => key_name,
         ExceptionSubject::Column(column) => layout.name(column),
+        ExceptionSubject::OtherColumn(nth) => layout.other_names.get(nth).map_or("", String::as_str),
     }
 }
 

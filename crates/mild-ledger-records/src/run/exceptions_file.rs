@@ -58,6 +58,15 @@ impl<'j> ExceptionSink<'j> {
         self.write(&exceptions)
     }
 
+    /// Writes what was wrong with a second file.
+    pub(super) fn write_of_second_file(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {
+        for some in exceptions.chunks(1_000) {
+            self.groups.take(some);
+            self.write(&some.iter().collect::<Vec<_>>())?;
+        }
+        Ok(())
+    }
+
     /// Writes exceptions as rows of a record batch.
     fn write(&mut self, exceptions: &[&Exception]) -> Result<(), RecordsError> {
         if exceptions.is_empty() {

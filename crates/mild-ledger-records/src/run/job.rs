@@ -3,21 +3,27 @@
 use super::outcome::ReadBackState;
 use crate::columns::{AsOfDate, Binder, Bound, BoundCondition, Setting, Step, add_columns};
 use crate::error::RecordsError;
+use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
 use crate::plan::{MergedRows, Plan};
 use crate::reports::BoundReport;
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
-use crate::table::{BatchBuilder, Kept, Kind, Layout, Origin};
-use crate::typing::Cleaner;
+use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table};
+use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
 use mild_ledger::{Decimal, Scale};
+use std::path::Path;
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
     pub(super) setting: Setting,
     pub(super) reading: Reading,
+    /// The files that columns are fetched from, as far as they were read.
+    pub(super) fetches: Vec<Fetch>,
+    /// All of them.
+    pub(super) other_files: Vec<OtherFile>,
     pub(super) repeats: Option<Repeats>,
     pub(super) merged_rows: MergedRows,
     /// Columns of amounts, in the order of the header.
@@ -35,16 +41,22 @@ pub(super) struct Job {
 }
 
 impl Job {
-    /// Binds a plan to the header of its records.
+    /// Binds a plan to the header of its records, and to those of the files that columns are fetched from, which are still to be read.
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
         (sources, header, types): (Vec<String>, &[String], &[ColumnType]),
-    ) -> Result<Self, RecordsError> {
+    ) -> Result<(Self, Vec<BoundFetch>), RecordsError> {
         let mut binder = Binder::new(as_of, header, plan.folder());
         let written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
+        let mut to_fetch = Vec::new();
+        for (nth, fetch) in plan.fetches.iter().enumerate() {
+            let source = sources.len() + nth;
+            let like = LikeRecords { source, longest_cell: plan.longest_cell, hash: plan.hash };
+            to_fetch.push(fetch.bind(&mut binder, like)?);
+        }
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
         let select = binder.conditions(&plan.select);
         let bounds = binder.bounds(&plan.bounds);
@@ -74,18 +86,26 @@ impl Job {
                 order_by.into_iter().collect::<Option<Vec<_>>>()?,
             ))
         })();
-        let Binder { columns, columns_of_file, calendars, mistakes, notes, .. } = binder;
+        let Binder { columns, columns_of_file, calendars, mistakes, mut notes, .. } = binder;
         let Some((key, steps, select, bounds, control, reports, output, order_by)) =
             all.filter(|_| mistakes.count() == 0)
         else {
             return Err(plan.mistakes(mistakes));
         };
-        let layout = Layout { columns, columns_of_file, key, written, sources };
+        let files_of_records = sources.len();
+        let other_names = Vec::new();
+        let layout =
+            Layout { columns, columns_of_file, key, written, sources, files_of_records, other_names };
+        let to_fetch = to_fetch.into_iter().flatten().collect::<Vec<_>>();
+        notes.extend(to_fetch.iter().flat_map(|fetch: &BoundFetch| fetch.said().iter().cloned()));
+        let other_files = to_fetch.iter().map(|fetch| fetch.other().clone()).collect();
         let setting = Setting { as_of, layout, calendars };
         let (reading, repeats) = (plan.reading(), plan.repeats);
-        Ok(Self {
+        let job = Self {
             setting,
             reading,
+            fetches: Vec::new(),
+            other_files,
             repeats,
             merged_rows: plan.merged_rows,
             amounts,
@@ -97,7 +117,35 @@ impl Job {
             output,
             order_by,
             notes,
-        })
+        };
+        Ok((job, to_fetch))
+    }
+
+    /// Reads the files that columns are fetched from, before a row of the records is.
+    pub(super) fn read_second_files(
+        &mut self,
+        to_fetch: Vec<BoundFetch>,
+        scratch: &Path,
+        check: &dyn Fn() -> Result<(), RecordsError>,
+    ) -> Result<(), RecordsError> {
+        for fetch in to_fetch {
+            self.fetches.push(fetch.build(&mut self.setting.layout, scratch, check)?);
+        }
+        Ok(())
+    }
+
+    /// Adds the columns that are fetched to those of the file.
+    pub(super) fn fetch(
+        &self,
+        (batch, table): (&Batch, &mut Table),
+        (places, exceptions): (&mut [Place], &mut Vec<Exception>),
+        tallies: &mut [FetchTally],
+    ) -> Result<(), RecordsError> {
+        let layout = &self.setting.layout;
+        for (fetch, tally) in self.fetches.iter().zip(tallies) {
+            fetch.add_columns(layout, (batch, &mut *table), (&mut *places, &mut *exceptions), tally)?;
+        }
+        Ok(())
     }
 
     pub(super) fn name(&self, column: usize) -> &str {
@@ -124,7 +172,9 @@ impl Job {
         let layout = &self.setting.layout;
         let none = BatchBuilder::of_columns(header, Kept::All).take()?;
         let mut exceptions = Vec::new();
-        let (mut table, _) = Cleaner::new(layout).clean(&none, &mut exceptions);
+        let (mut table, mut places) = Cleaner::new(layout).clean(&none, &mut exceptions);
+        let mut tallies = vec![FetchTally::default(); self.fetches.len()];
+        self.fetch((&none, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
         let added = add_columns(&self.steps, &self.setting, &none, &mut table, &mut exceptions);
         added.map_err(|error| failed(&error))?;
         table.schema(layout, &self.output).map_err(|error| failed(&error))

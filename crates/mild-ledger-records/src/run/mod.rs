@@ -17,6 +17,7 @@ mod worker;
 
 use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
+use crate::fetch::{Fetch, FetchTally, OtherFile};
 use crate::files::{ExistingFiles, Fingerprint, InputFile, Staging, changed, receipt_path};
 use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AsOf, Plan};
@@ -26,8 +27,8 @@ pub use check::{CheckedColumn, PlanCheck, check};
 use job::Job;
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
-    AmountProof, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, ReadBackState, RowCounts, RunFile,
-    RunOutcome, UsedCalendar,
+    AmountProof, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, FetchedFile, ReadBackState,
+    RowCounts, RunFile, RunOutcome, UsedCalendar,
 };
 use outputs::{Output, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
@@ -148,7 +149,7 @@ fn run_with(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
-    let mut job = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
     job.notes.extend_from_slice(reader.said());
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
@@ -161,9 +162,11 @@ fn run_with(
     let scratch =
         first_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let writing = Writing { outputs: &outputs, staging: &staging, scratch };
+    job.read_second_files(to_fetch, scratch, &|| watch.check())?;
     let (result, behind) =
         run_passes(&job, &records, reader, (writing, files), request.pace(records.bytes()), watch)?;
     records.check_unchanged(plan)?;
+    job.other_files.iter().try_for_each(OtherFile::check_unchanged)?;
     for calendar in &job.setting.calendars {
         calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
     }
@@ -262,6 +265,35 @@ fn run_passes(
     Ok((first, behind))
 }
 
+/// What was fetched from each second file.
+fn fetched(job: &Job, tallies: &[FetchTally]) -> Vec<FetchedFile> {
+    let of_file = |(fetch, tally): (&Fetch, &FetchTally)| {
+        let (rows, blank_keys) = fetch.rows_with_and_without_key();
+        FetchedFile {
+            file: fetch.other().name.clone(),
+            rows: fetch.end().rows,
+            usable_rows: rows,
+            blank_keys,
+            keys: fetch.keys(),
+            matched: tally.matched,
+            unmatched_records: tally.unmatched,
+            unmatched_other: fetch.unmatched_keys(),
+        }
+    };
+    job.fetches.iter().zip(tallies).map(of_file).collect()
+}
+
+/// Where more than one row in a hundred, and at least three, found no match: how many of how many.
+fn fetch_doubts(job: &Job, tallies: &[FetchTally]) -> Vec<String> {
+    let doubt = |(fetch, tally): (&Fetch, &FetchTally)| {
+        let rows = tally.matched + tally.unmatched;
+        let is_doubtful = tally.unmatched >= 3 && tally.unmatched * 100 > rows;
+        is_doubtful
+            .then(|| format!("{} of {rows} rows have no match in {}", tally.unmatched, fetch.other().name))
+    };
+    job.fetches.iter().zip(tallies).filter_map(doubt).collect()
+}
+
 /// The totals that the plan states, with what was read.
 fn control_totals(plan: &Plan, job: &Job, rows: RowCounts, amounts: &[AmountProof]) -> Vec<ControlTotal> {
     let of_rows = plan.control.rows.and_then(|stated| {
@@ -303,7 +335,12 @@ fn outcome(
         records.files.iter().zip(&result.input).map(|(named, source)| {
             file(named.name.clone(), &named.path, Some(source.rows), &source.fingerprint)
         });
+    let of_second_files = job.fetches.iter().map(|fetch| {
+        let (OtherFile { name, path, .. }, end) = (fetch.other(), fetch.end());
+        file(name.clone(), path, Some(end.rows), &end.fingerprint)
+    });
     let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
+    let of_records = of_records.chain(of_second_files);
     let inputs = std::iter::once(whole(&plan.input)).chain(of_records).chain(calendars.map(whole)).collect();
     let outputs = outputs.collect();
     let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
@@ -312,7 +349,11 @@ fn outcome(
         result.tallies.into_iter().map(|tally| tally.finish(layout)).collect::<Result<_, _>>()?;
     let of_reports = reports.iter().flat_map(|report| report.notes.iter().cloned());
     let notes = job.notes.iter().cloned().chain(of_reports);
-    let notes = notes.chain(result.dates.iter().filter_map(pass::time_note)).collect();
+    let not_listed = job.fetches.iter().filter_map(|fetch| {
+        let (_, more) = fetch.exceptions();
+        (more > 0).then(|| format!("{more} exceptions of {} are not listed", fetch.other().name))
+    });
+    let notes = notes.chain(not_listed).chain(result.dates.iter().filter_map(pass::time_note)).collect();
     let control = control_totals(plan, job, result.rows, &result.amounts);
     Ok(RunOutcome {
         control,
@@ -326,8 +367,9 @@ fn outcome(
         reports,
         dates: result.dates,
         figures: result.figures,
+        fetched: fetched(job, &result.fetched),
         exceptions: result.exceptions,
-        doubts: result.doubts,
+        doubts: result.doubts.into_iter().chain(fetch_doubts(job, &result.fetched)).collect(),
         unreadable_cells: result.unreadable_cells,
         notes,
         calendars: used_calendars(plan, job),

@@ -29,6 +29,8 @@ pub struct RunOutcome {
     pub dates: Vec<ColumnDates>,
     /// The signs of the figures in columns of intervals, in the plan's order.
     pub figures: Vec<ColumnFigures>,
+    /// The files that columns were fetched from, in the plan's order.
+    pub fetched: Vec<FetchedFile>,
     /// The exceptions by reason, most rows first.
     pub exceptions: Vec<ExceptionGroup>,
     /// Totals that the plan states of the records, each with what was found.
@@ -49,6 +51,28 @@ pub struct RunOutcome {
     pub outputs: Vec<RunFile>,
     /// Where the receipt stands.
     pub receipt: PathBuf,
+}
+
+/// A file that columns were fetched from.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct FetchedFile {
+    /// As the plan names it.
+    pub file: String,
+    /// Its rows, a header left out.
+    pub rows: u64,
+    /// Those of them that could be used: they are whole, and their key is not blank.
+    pub usable_rows: u64,
+    /// Those whose key is blank.
+    pub blank_keys: u64,
+    /// Its different keys.
+    pub keys: u64,
+    /// Rows of the records that cells were brought to.
+    pub matched: u64,
+    /// Rows of the records that nothing was brought to.
+    pub unmatched_records: u64,
+    /// Its keys that no row of the records has.
+    pub unmatched_other: u64,
 }
 
 /// A total that a plan states, and what was read.

@@ -9,6 +9,7 @@ use super::row_output::RowSink;
 use super::worker::{Done, Wanted, Work, Worker};
 use super::{Watch, Writing};
 use crate::error::RecordsError;
+use crate::fetch::FetchTally;
 use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
 use crate::reports::Tally;
 use crate::sink::Written;
@@ -73,6 +74,8 @@ pub(super) struct PassResult {
     pub(super) tallies: Vec<Box<dyn Tally>>,
     pub(super) dates: Vec<ColumnDates>,
     pub(super) figures: Vec<ColumnFigures>,
+    /// How many rows found a match in each second file.
+    pub(super) fetched: Vec<FetchTally>,
     pub(super) exceptions: Vec<ExceptionGroup>,
     pub(super) exception_rows_set_aside: u64,
     pub(super) unreadable_cells: u64,
@@ -117,6 +120,7 @@ pub(super) fn run<'j>(
         schema: job.schema(reader.columns())?,
     };
     let mut collector = Collector { job, sinks };
+    collector.begin()?;
     let (input, worker) = std::thread::scope(|scope| {
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
         let mut at_work = Vec::new();
@@ -228,6 +232,14 @@ struct Collector<'j> {
 }
 
 impl<'j> Collector<'j> {
+    /// Lists what was wrong with second files, which were read before.
+    fn begin(&mut self) -> Result<(), RecordsError> {
+        for fetch in &self.job.fetches {
+            self.sinks.exceptions.write_of_second_file(fetch.exceptions().0)?;
+        }
+        Ok(())
+    }
+
     fn take(&mut self, done: Done) -> Result<(), RecordsError> {
         let Sinks { rows, exceptions, keys, scratch } = &mut self.sinks;
         if let (Some(keys), Some(made)) = (keys, &done.keys) {
@@ -243,7 +255,10 @@ impl<'j> Collector<'j> {
         worker: Worker<'j>,
         watch: Watch<'_>,
     ) -> Result<PassResult, RecordsError> {
-        let Sinks { rows, exceptions, keys, scratch } = self.sinks;
+        let Sinks { rows, mut exceptions, keys, scratch } = self.sinks;
+        for fetch in &self.job.fetches {
+            fetch.each_unmatched(&self.job.setting.layout, |some| exceptions.write_batch(some))?;
+        }
         let (job, interrupted) = (self.job, watch.interrupted);
         // Keys and rows are sorted apart, so they are merged at the same time.
         let (written, repeats) = std::thread::scope(|scope| {
@@ -274,6 +289,7 @@ impl<'j> Collector<'j> {
             tallies: worker.tallies,
             dates: readings.into_iter().map(|reading| column_dates(self.job, reading)).collect(),
             figures: worker.signs.finish(),
+            fetched: worker.fetched,
             exceptions: groups,
             exception_rows_set_aside,
             unreadable_cells,

@@ -61,7 +61,7 @@ fn columns_are_stored_in_types_of_the_columnar_format_and_say_what_they_mean() {
     let plan = Plan::read(&place).unwrap();
     let header = ["Invoice", "Issued", "Done", "Amount"].map(str::to_owned);
     let as_of = AsOfDate { date: "2026-09-30".parse().unwrap(), at: None };
-    let job = Job::bind(&plan, Some(as_of), (vec!["records.csv".to_owned()], &header, &[])).unwrap();
+    let (job, _) = Job::bind(&plan, Some(as_of), (vec!["records.csv".to_owned()], &header, &[])).unwrap();
     let schema = job.schema(&header).unwrap();
     let said = |field: &Field| {
         let mut meaning: Vec<String> =

@@ -230,6 +230,7 @@ mod figures {
                 ],
             }],
             dates: Vec::new(),
+            fetched: Vec::new(),
             figures: Vec::new(),
             exceptions: Vec::new(),
             notes: Vec::new(),

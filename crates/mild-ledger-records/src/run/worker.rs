@@ -7,6 +7,7 @@ use super::row_output::{MadeRows, RowMaker};
 use super::signs::FigureSigns;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
+use crate::fetch::FetchTally;
 use crate::keys::{Decision, KeyMaker, MadeKeys, Repeats};
 use crate::reports::Tally;
 use crate::sink::RowForm;
@@ -44,6 +45,8 @@ pub(super) struct Worker<'j> {
     pub(super) cleaner: Cleaner<'j>,
     pub(super) tallies: Vec<Box<dyn Tally>>,
     pub(super) signs: FigureSigns,
+    /// How many rows found a match in each second file.
+    pub(super) fetched: Vec<FetchTally>,
     read: ReaderTally,
     pub(super) places: Places,
     keys: Option<KeyMaker>,
@@ -69,6 +72,7 @@ impl<'j> Worker<'j> {
             cleaner: Cleaner::new(layout),
             tallies: job.reports.iter().map(|report| report.tally()).collect(),
             signs: FigureSigns::new(layout),
+            fetched: vec![FetchTally::default(); job.fetches.len()],
             read: ReaderTally::new(job),
             places: Places::new(job),
             keys: wanted.keys.then(KeyMaker::default),
@@ -86,6 +90,7 @@ impl<'j> Worker<'j> {
         self.read.count(job, &batch)?;
         let mut exceptions: Vec<Exception> = Vec::new();
         let (mut table, mut places) = self.cleaner.clean(&batch, &mut exceptions);
+        job.fetch((&batch, &mut table), (&mut places, &mut exceptions), &mut self.fetched)?;
         let keys = self.keys.as_mut().map(|keys| {
             let usable: Vec<usize> = (0..table.rows).filter(|row| places[*row] == Place::Written).collect();
             keys.make(job.key_setting(), &table, &usable, &batch.origins)
@@ -132,6 +137,7 @@ impl<'j> Worker<'j> {
             tally.merge(other, layout)?;
         }
         self.signs.merge(&other.signs);
+        self.fetched.iter_mut().zip(other.fetched).for_each(|(tally, other)| tally.merge(other));
         self.read.merge(self.job, &other.read)?;
         add_all(self.job, &mut self.rows.sums, &other.rows.sums)?;
         self.places.merge(self.job, &other.places)

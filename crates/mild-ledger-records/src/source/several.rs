@@ -16,6 +16,8 @@ pub(crate) struct Sources {
     said: Vec<String>,
     /// The file that is read.
     current: usize,
+    /// The number of the first among all files that are read.
+    first: usize,
 }
 
 /// A file of records by its name and its place.
@@ -32,10 +34,9 @@ impl Sources {
         reading: &Reading,
         file_column: Option<&str>,
     ) -> Result<Self, RecordsError> {
-        let opened = files
-            .iter()
-            .enumerate()
-            .map(|(source, file)| open(file.path, Reading { source, ..reading.clone() }));
+        let opened = files.iter().enumerate().map(|(source, file)| {
+            open(file.path, Reading { source: reading.source + source, ..reading.clone() })
+        });
         let opened = opened.collect::<Result<Vec<_>, _>>()?;
         let mut columns: Vec<String> = Vec::new();
         for name in opened.iter().flat_map(|file| file.columns()) {
@@ -75,6 +76,7 @@ impl Sources {
             said,
             files: opened,
             current: 0,
+            first: reading.source,
         })
     }
 
@@ -112,7 +114,7 @@ impl Sources {
     pub(crate) fn chunk_reader(&self) -> Box<dyn ChunkReader> {
         let files = self.files.iter().map(|file| file.chunk_reader());
         let readers = files.zip(self.arranged.iter().cloned()).collect();
-        Box::new(SeveralReader { readers })
+        Box::new(SeveralReader { readers, first: self.first })
     }
 
     pub(crate) fn rows_read(&self) -> u64 {
@@ -159,12 +161,15 @@ fn types_of(columns: &[String], files: &[Box<dyn Source>]) -> Vec<ColumnType> {
 
 /// Reads chunks of any of the files.
 struct SeveralReader {
+    /// The number of the first file.
+    first: usize,
     readers: Vec<(Box<dyn ChunkReader>, Option<Arranged>)>,
 }
 
 impl ChunkReader for SeveralReader {
     fn read(&mut self, chunk: &Chunk) -> Result<Batch, RecordsError> {
-        let Some((reader, arranged)) = self.readers.get_mut(chunk.source) else {
+        let nth = chunk.source.checked_sub(self.first);
+        let Some((reader, arranged)) = nth.and_then(|nth| self.readers.get_mut(nth)) else {
             return Err(RecordsError::Proof { what: format!("there is no file {}", chunk.source) });
         };
         let batch = reader.read(chunk)?;

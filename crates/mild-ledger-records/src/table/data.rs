@@ -42,6 +42,8 @@ impl Gap {
             Self::NotBorn => "Not born",
             Self::NotCovered => "Not covered",
             Self::NoResult => "No result",
+            Self::NotMatched => "Not matched",
+            Self::SeveralMatches => "Several matches",
         }
     }
 }

@@ -25,6 +25,8 @@ pub(crate) enum ExceptionSubject {
     Row,
     Key,
     Column(usize),
+    /// A column of a second file, by its number among the names of those.
+    OtherColumn(usize),
 }
 
 /// What exceptions are counted by.
@@ -47,6 +49,12 @@ pub(crate) enum Reason {
     MissingDate,
     RepeatedKey,
     NoResult,
+    /// Nothing to fetch for a row.
+    NoMatch,
+    /// Several rows to fetch from, which differ.
+    SeveralMatches,
+    /// A row of a second file that no row of ours fetches from.
+    MatchedByNone,
     /// A value that the plan did not expect.
     OutOfBounds,
     Filler,
@@ -63,6 +71,8 @@ pub(crate) enum Became {
     CellEmpty,
     Kept,
     DateKept,
+    /// A row of a second file that nothing was fetched from.
+    RowNotUsed,
 }
 
 impl fmt::Display for Reason {
@@ -85,6 +95,9 @@ impl fmt::Display for Reason {
             Self::MissingDate => "a required date is missing",
             Self::RepeatedKey => "repeated key",
             Self::NoResult => "no result",
+            Self::NoMatch => "no match",
+            Self::SeveralMatches => "several matches",
+            Self::MatchedByNone => "matched by no record",
             Self::OutOfBounds => "outside its bounds",
             Self::Filler => "placeholder, taken as blank",
             Self::PerhapsFiller => "perhaps a placeholder",
@@ -102,6 +115,7 @@ impl fmt::Display for Became {
             Self::CellEmpty => "cell left empty",
             Self::Kept => "kept",
             Self::DateKept => "date kept",
+            Self::RowNotUsed => "row not used",
         })
     }
 }

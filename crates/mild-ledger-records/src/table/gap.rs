@@ -10,12 +10,24 @@ pub(crate) enum Gap {
     NotBorn,
     NotCovered,
     NoResult,
+    /// Nothing matched in the file that it was to be fetched from.
+    NotMatched,
+    /// Several rows matched there, which differ.
+    SeveralMatches,
 }
 
 impl Gap {
     /// All of them, in the order in which reports show the buckets of rows without a figure.
-    pub(crate) const ALL: [Self; 6] =
-        [Self::Blank, Self::Unreadable, Self::NotBegun, Self::NotBorn, Self::NotCovered, Self::NoResult];
+    pub(crate) const ALL: [Self; 8] = [
+        Self::Blank,
+        Self::Unreadable,
+        Self::NotBegun,
+        Self::NotBorn,
+        Self::NotCovered,
+        Self::NoResult,
+        Self::NotMatched,
+        Self::SeveralMatches,
+    ];
 
     /// Its place among all.
     pub(crate) fn place(self) -> u16 {

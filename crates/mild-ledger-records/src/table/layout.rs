@@ -1,6 +1,7 @@
 //! What the columns of a run are: those of the file, then those that the plan adds.
 
 use super::batch::Batch;
+use super::exceptions::ExceptionSubject;
 use super::kind::{Column, Kind};
 use super::origins::{Origin, RowId};
 use super::written_numbers::WrittenNumbers;
@@ -13,8 +14,12 @@ pub(crate) struct Layout {
     pub(crate) key: Vec<usize>,
     /// How the amounts and numbers of the file are written, a column each; none for columns of other things.
     pub(crate) written: Vec<Option<WrittenNumbers>>,
-    /// The files of records, as they are called.
+    /// The files of records as they are called, and behind them those that columns are fetched from.
     pub(crate) sources: Vec<String>,
+    /// How many of them are files of records.
+    pub(crate) files_of_records: usize,
+    /// Names of columns of second files, as exceptions name them.
+    pub(crate) other_names: Vec<String>,
 }
 
 impl Layout {
@@ -41,30 +46,42 @@ impl Layout {
         format!("row {} (line {}) of {}", origin.row, origin.line, self.source(origin))
     }
 
-    /// Where a row stands, its file named where there are several.
+    /// Whether rows are told apart by their file too.
+    fn has_several_files(&self) -> bool {
+        self.files_of_records > 1
+    }
+
+    /// Where a row stands, its file named where that is not the only one of the records.
     pub(crate) fn place_in_words(&self, origin: Origin) -> String {
-        match self.sources.as_slice() {
-            [] | [_] => format!("row {} (line {})", origin.row, origin.line),
-            _ => self.place(origin),
+        if self.has_several_files() || origin.source > 0 {
+            return self.place(origin);
         }
+        format!("row {} (line {})", origin.row, origin.line)
     }
 
     /// A row by its number, and by its file where there are several.
     pub(crate) fn row_in_words(&self, row: RowId) -> String {
-        match self.sources.as_slice() {
-            [] | [_] => format!("row {}", row.row()),
-            sources => {
-                format!("row {} of {}", row.row(), sources.get(row.source()).map_or("", String::as_str))
-            }
+        if !self.has_several_files() {
+            return format!("row {}", row.row());
         }
+        format!("row {} of {}", row.row(), self.sources.get(row.source()).map_or("", String::as_str))
     }
 
     /// Two rows by their numbers, and by their files where there are several.
     pub(crate) fn rows_in_words(&self, one: RowId, other: RowId) -> String {
-        match self.sources.as_slice() {
-            [] | [_] => format!("rows {} and {}", one.row(), other.row()),
-            _ => format!("{} and {}", self.row_in_words(one), self.row_in_words(other)),
+        if !self.has_several_files() {
+            return format!("rows {} and {}", one.row(), other.row());
         }
+        format!("{} and {}", self.row_in_words(one), self.row_in_words(other))
+    }
+
+    /// A column of a second file, as exceptions name it.
+    pub(crate) fn other_column(&mut self, name: &str) -> ExceptionSubject {
+        let known = self.other_names.iter().position(|known| known == name);
+        ExceptionSubject::OtherColumn(known.unwrap_or_else(|| {
+            self.other_names.push(name.to_owned());
+            self.other_names.len() - 1
+        }))
     }
 
     /// The key of a row as a person reads it.

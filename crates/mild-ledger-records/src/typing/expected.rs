@@ -9,7 +9,7 @@ pub(crate) fn expected_of(exception: &Exception, layout: &Layout) -> String {
     }
     let written = match exception.subject {
         ExceptionSubject::Column(column) => written_in(column, layout),
-        ExceptionSubject::Row | ExceptionSubject::Key => String::new(),
+        ExceptionSubject::Row | ExceptionSubject::Key | ExceptionSubject::OtherColumn(_) => String::new(),
     };
     match exception.reason {
         Reason::NoAmount

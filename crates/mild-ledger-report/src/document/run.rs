@@ -32,6 +32,7 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
     }
+    fetched(&mut out, outcome);
     exceptions(&mut out, outcome);
     dates(&mut out, outcome);
     figures(&mut out, outcome);
@@ -74,6 +75,28 @@ pub(crate) fn answer(outcome: &RunOutcome) -> String {
         doubts => format!("the proof agrees, and there are {doubts} doubts (see the top)"),
     });
     parts.join("; ")
+}
+
+/// What was fetched from each second file.
+fn fetched(out: &mut Document, outcome: &RunOutcome) {
+    if outcome.fetched.is_empty() {
+        return;
+    }
+    let header = ["Fetched from", "rows", "keys", "rows matched", "rows not matched", "keys not matched"];
+    let mut table = Table::new(header, [0]);
+    for file in &outcome.fetched {
+        let counts = [file.rows, file.keys, file.matched, file.unmatched_records, file.unmatched_other];
+        let name = ReportCell::Text(file.file.clone());
+        table.row(std::iter::once(name).chain(counts.map(ReportCell::count)));
+    }
+    out.end_part();
+    out.push(Block::Table(table));
+    for file in outcome.fetched.iter().filter(|file| file.rows > file.usable_rows) {
+        let without = file.rows - file.usable_rows;
+        let have = if without == 1 { "has" } else { "have" };
+        let said = format!("{without} of {} rows of {} {have} no key to be matched by", file.rows, file.file);
+        out.push(Block::Note(said));
+    }
 }
 
 /// The calendars that were counted by, with what they cover.

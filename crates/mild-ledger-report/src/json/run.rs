@@ -40,6 +40,20 @@ pub fn run(outcome: &RunOutcome) -> String {
             })
             .collect(),
         reports: outcome.reports.iter().map(report).collect(),
+        fetched: outcome
+            .fetched
+            .iter()
+            .map(|fetched| Fetched {
+                file: &fetched.file,
+                rows: fetched.rows,
+                usable_rows: fetched.usable_rows,
+                blank_keys: fetched.blank_keys,
+                keys: fetched.keys,
+                matched: fetched.matched,
+                unmatched_records: fetched.unmatched_records,
+                unmatched_other: fetched.unmatched_other,
+            })
+            .collect(),
         exceptions: exceptions(&outcome.exceptions),
         doubts: &outcome.doubts,
         notes: outcome
@@ -216,6 +230,7 @@ struct Run<'o> {
     control: Vec<Control<'o>>,
     amounts: Vec<Amounts<'o>>,
     reports: Vec<Report<'o>>,
+    fetched: Vec<Fetched<'o>>,
     exceptions: Vec<Exceptions<'o>>,
     doubts: &'o [String],
     notes: Vec<String>,
@@ -228,6 +243,18 @@ struct Run<'o> {
     outputs: Vec<File<'o>>,
     receipt: String,
     answer: String,
+}
+
+#[derive(Serialize)]
+struct Fetched<'o> {
+    file: &'o str,
+    rows: u64,
+    usable_rows: u64,
+    blank_keys: u64,
+    keys: u64,
+    matched: u64,
+    unmatched_records: u64,
+    unmatched_other: u64,
 }
 
 #[derive(Serialize)]

@@ -1,0 +1,213 @@
+//! A second file bound to its header and to ours.
+
+use super::planned::PlannedFetch;
+use super::{Counting, MissingMatch};
+use crate::columns::{Binder, filled_in};
+use crate::error::RecordsError;
+use crate::files::{FileFacts, HashKind, changed, regular};
+use crate::mistakes::At;
+use crate::source::{NamedFile, Reading, Sources};
+use crate::table::{DateKind, Kind, Layout};
+use std::path::{Path, PathBuf};
+
+/// A second file, opened, with what is to be fetched from it.
+pub(crate) struct BoundFetch {
+    pub(super) other: OtherFile,
+    pub(super) reader: Sources,
+    /// What its columns are; those of the key are theirs.
+    pub(super) theirs: Layout,
+    /// Our columns of the key, in the order of theirs.
+    pub(super) ours: Vec<usize>,
+    /// The columns that are brought, in the order in which they stand behind ours.
+    pub(super) brought: Vec<usize>,
+    /// What they hold here.
+    pub(super) kinds: Vec<Kind>,
+    pub(super) missing: MissingMatch,
+    /// By their columns, but for the date that is ours.
+    pub(super) counting: Counting<usize>,
+}
+
+/// A second file by its name and its place, and how it stood when the run began.
+#[derive(Debug, Clone)]
+pub(crate) struct OtherFile {
+    pub(crate) name: String,
+    pub(crate) path: PathBuf,
+    facts: FileFacts,
+}
+
+impl OtherFile {
+    /// That it still is what was read.
+    pub(crate) fn check_unchanged(&self) -> Result<(), RecordsError> {
+        if regular(&self.path)? == self.facts { Ok(()) } else { Err(changed(&self.path)) }
+    }
+}
+
+impl BoundFetch {
+    pub(crate) fn other(&self) -> &OtherFile {
+        &self.other
+    }
+
+    /// What was done to the file so that it can be read.
+    pub(crate) fn said(&self) -> &[String] {
+        self.reader.said()
+    }
+}
+
+/// How files of records are read, as far as a second file is read like them.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct LikeRecords {
+    /// The number of the file among all that are read.
+    pub(crate) source: usize,
+    pub(crate) longest_cell: usize,
+    pub(crate) hash: HashKind,
+}
+
+impl PlannedFetch {
+    /// Opens the second file and finds the columns on both sides; those that are brought are columns from here on. Nothing where the
+    /// plan is mistaken, which is told.
+    pub(crate) fn bind(
+        &self,
+        binder: &mut Binder<'_>,
+        like: LikeRecords,
+    ) -> Result<Option<BoundFetch>, RecordsError> {
+        let name = filled_in(&self.file.value, binder.known_as_of());
+        let path = binder.folder.join(&name);
+        let facts = regular(&path)?;
+        let LikeRecords { source, longest_cell, hash } = like;
+        let reading = Reading { source, longest_cell, hash, form: self.form.clone() };
+        let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;
+        let mut theirs = Binder::new(binder.known_as_of(), reader.columns(), binder.folder);
+        // Mistakes of both are mistakes of the plan.
+        std::mem::swap(&mut theirs.mistakes, &mut binder.mistakes);
+        let written = theirs.bind_file(&self.written, reader.types());
+        let key: Option<Vec<usize>> = self.matches.iter().map(|(_, name)| theirs.find(name)).collect();
+        let brought: Option<Vec<usize>> = self.bring.iter().map(|bring| theirs.find(&bring.theirs)).collect();
+        let counting = bind_counting(&self.counting, &mut theirs);
+        std::mem::swap(&mut theirs.mistakes, &mut binder.mistakes);
+        let ours: Option<Vec<usize>> = self.matches.iter().map(|(name, _)| binder.find(name)).collect();
+        let on = match &self.counting {
+            Counting::Valid { on, .. } => binder.find_dates(on).map(Some),
+            _ => Some(None),
+        };
+        if let (Some(ours), Some(key)) = (&ours, &key) {
+            self.check_alike(binder, &theirs, ours, key);
+        }
+        let kinds: Vec<Kind> =
+            brought.iter().flatten().map(|column| brought_kind(theirs.kind(*column))).collect();
+        for (nth, bring) in self.bring.iter().enumerate() {
+            add_brought(binder, &bring.ours, kinds.get(nth).cloned().unwrap_or(Kind::Text), &name);
+        }
+        let (Some(key), Some(brought), Some(ours), Some(on), Some(counting)) =
+            (key, brought, ours, on, counting)
+        else {
+            return Ok(None);
+        };
+        let counting = match (counting, on) {
+            (Counting::Valid { from, to, .. }, Some(on)) => Counting::Valid { from, to, on },
+            (other, _) => other,
+        };
+        let Binder { columns, columns_of_file, .. } = theirs;
+        let sources = vec![name.clone()];
+        let files_of_records = 1;
+        let theirs = Layout {
+            columns,
+            columns_of_file,
+            key,
+            written,
+            sources,
+            files_of_records,
+            other_names: Vec::new(),
+        };
+        let other = OtherFile { name, path, facts };
+        Ok(Some(BoundFetch { other, reader, theirs, ours, brought, kinds, missing: self.missing, counting }))
+    }
+
+    /// A date is never a text, nor a number a date.
+    fn check_alike(&self, binder: &mut Binder<'_>, theirs: &Binder<'_>, ours: &[usize], key: &[usize]) {
+        for (((name, _), ours), key) in self.matches.iter().zip(ours).zip(key) {
+            let (one, other) = (binder.kind(*ours), theirs.kind(*key));
+            let have_decimals = |kind: &Kind| kind.decimals();
+            let is_like = one.is_like(other) && have_decimals(one) == have_decimals(other);
+            if !is_like {
+                let what = format!("ours holds {}, theirs {}", in_words(one), in_words(other));
+                let expected = "columns that hold the same on both sides: name theirs under [fetch.dates] or [fetch.numbers]";
+                binder.mistakes.tell(name.span.clone(), what, expected);
+            }
+        }
+    }
+}
+
+fn in_words(kind: &Kind) -> String {
+    match kind.decimals() {
+        Some(1) => format!("{} with 1 decimal", kind.word()),
+        Some(decimals) => format!("{} with {decimals} decimals", kind.word()),
+        None => kind.word().to_owned(),
+    }
+}
+
+/// Amounts that are brought are numbers here: a row of theirs may come to several of ours, and no proof sums them.
+fn brought_kind(kind: &Kind) -> Kind {
+    match kind {
+        Kind::Date { time, .. } => Kind::Date { source: DateKind::Made, time: *time },
+        Kind::Amount { scale } => Kind::Number { decimals: scale.decimals(), figure: None },
+        other => other.clone(),
+    }
+}
+
+fn add_brought(binder: &mut Binder<'_>, ours: &At<String>, kind: Kind, file: &str) {
+    let mut name = ours.value.trim();
+    if binder.has(name) {
+        let what = format!("there is a column \"{}\" already", name.escape_debug());
+        let expected =
+            format!("bring = {{ \"a name of its own\" = \"{}\" }}, for that of {file}", name.escape_debug());
+        binder.mistakes.tell(ours.span.clone(), what, expected);
+        name = "";
+    }
+    binder.add(name.to_owned(), kind);
+}
+
+/// The rule with their columns; of a rule of days the date of ours is found by who has our columns.
+fn bind_counting(counting: &Counting<At<String>>, theirs: &mut Binder<'_>) -> Option<Counting<usize>> {
+    let mut ordered = |name: &At<String>| {
+        let column = theirs.find(name)?;
+        if matches!(theirs.kind(column), Kind::Date { .. }) || theirs.kind(column).decimals().is_some() {
+            return Some(column);
+        }
+        let what = format!("their \"{}\" holds {}", name.value.escape_debug(), theirs.kind(column).word());
+        theirs.mistakes.tell(
+            name.span.clone(),
+            what,
+            "a column of dates or numbers, named under [fetch.dates] or [fetch.numbers]",
+        );
+        None
+    };
+    Some(match counting {
+        Counting::NoneOfThem => Counting::NoneOfThem,
+        Counting::Refused => Counting::Refused,
+        Counting::First => Counting::First,
+        Counting::Last => Counting::Last,
+        Counting::Latest(name) => Counting::Latest(ordered(name)?),
+        Counting::Earliest(name) => Counting::Earliest(ordered(name)?),
+        Counting::Valid { from, to, .. } => {
+            let (from, to) = (dates_of(theirs, from), dates_of(theirs, to));
+            Counting::Valid { from: from?, to: to?, on: 0 }
+        }
+    })
+}
+
+fn dates_of(theirs: &mut Binder<'_>, name: &At<String>) -> Option<usize> {
+    let column = theirs.find(name)?;
+    if matches!(theirs.kind(column), Kind::Date { .. }) {
+        return Some(column);
+    }
+    let what = format!("their \"{}\" holds {}", name.value.escape_debug(), theirs.kind(column).word());
+    theirs.mistakes.tell(name.span.clone(), what, "a column of dates, named under [fetch.dates]");
+    None
+}
+
+/// Whether an output would overwrite it, by its place.
+impl AsRef<Path> for OtherFile {
+    fn as_ref(&self) -> &Path {
+        &self.path
+    }
+}

@@ -1,0 +1,282 @@
+//! What is fetched for the rows of a batch, and what found no match on either side.
+
+use super::bound::OtherFile;
+use super::index::Index;
+use super::one_key::{Brings, Entry};
+use super::values::BroughtColumn;
+use super::{Counting, MissingMatch};
+use crate::error::RecordsError;
+use crate::keys::{put_hashed, put_key};
+use crate::sorting::SortKey;
+use crate::source::SourceEnd;
+use crate::table::{Batch, Became, Exception, ExceptionSubject, Gap, Kind, Layout, Origin, Reason, Table};
+use crate::typing::Place;
+use mild_ledger::column::Cell;
+use std::sync::atomic::{AtomicU64, Ordering};
+
+/// A second file that was read, from which rows of ours fetch.
+pub(crate) struct Fetch {
+    other: OtherFile,
+    /// Our columns of the key.
+    ours: Vec<usize>,
+    /// What the columns hold that are brought.
+    kinds: Vec<Kind>,
+    missing: MissingMatch,
+    counting: Counting<usize>,
+    found: Found,
+    /// For each key whether a row of ours matched it.
+    matched: Vec<AtomicU64>,
+}
+
+/// What was found in a second file.
+pub(super) struct Found {
+    pub(super) index: Index,
+    pub(super) keys: u64,
+    /// Its number among all files that are read.
+    pub(super) source: usize,
+    pub(super) end: SourceEnd,
+    /// Rows whose key is blank.
+    pub(super) blank_keys: u64,
+    /// Rows with a key.
+    pub(super) usable: u64,
+    pub(super) exceptions: Vec<Exception>,
+    /// Exceptions that are not listed.
+    pub(super) more_exceptions: u64,
+}
+
+/// How many rows of ours found a match.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub(crate) struct FetchTally {
+    pub(crate) matched: u64,
+    pub(crate) unmatched: u64,
+}
+
+impl FetchTally {
+    /// Takes over those of other rows.
+    pub(crate) fn merge(&mut self, other: Self) {
+        self.matched += other.matched;
+        self.unmatched += other.unmatched;
+    }
+}
+
+/// Why nothing is brought to a row.
+struct NotBrought {
+    gap: Gap,
+    reason: Reason,
+    detail: String,
+}
+
+impl Fetch {
+    pub(super) fn new(
+        found: Found,
+        (other, ours, kinds, missing, counting): (
+            OtherFile,
+            Vec<usize>,
+            Vec<Kind>,
+            MissingMatch,
+            Counting<usize>,
+        ),
+    ) -> Self {
+        let words = usize::try_from(found.keys.div_ceil(64)).unwrap_or_default();
+        let matched = std::iter::repeat_with(AtomicU64::default).take(words).collect();
+        Self { other, ours, kinds, missing, counting, found, matched }
+    }
+
+    pub(crate) fn other(&self) -> &OtherFile {
+        &self.other
+    }
+
+    /// What its bytes come to.
+    pub(crate) fn end(&self) -> &SourceEnd {
+        &self.found.end
+    }
+
+    /// Its different keys.
+    pub(crate) fn keys(&self) -> u64 {
+        self.found.keys
+    }
+
+    /// Rows of it that a key was read of, and those without one.
+    pub(crate) fn rows_with_and_without_key(&self) -> (u64, u64) {
+        (self.found.usable, self.found.blank_keys)
+    }
+
+    /// What was wrong with it, or noticed, and how much more is not listed.
+    pub(crate) fn exceptions(&self) -> (&[Exception], u64) {
+        (&self.found.exceptions, self.found.more_exceptions)
+    }
+
+    /// Adds the columns that are brought to a table; a row that nothing is brought to is listed.
+    pub(crate) fn add_columns(
+        &self,
+        layout: &Layout,
+        (batch, table): (&Batch, &mut Table),
+        (places, exceptions): (&mut [Place], &mut Vec<Exception>),
+        tally: &mut FetchTally,
+    ) -> Result<(), RecordsError> {
+        let mut columns: Vec<BroughtColumn> = self.kinds.iter().map(BroughtColumn::of).collect();
+        let (mut key, mut whole, mut room) = (SortKey::default(), Vec::new(), Vec::new());
+        for row in 0..table.rows {
+            let fetched = self.fetch_row(table, row, (&mut key, &mut whole, &mut room), &mut columns)?;
+            let is_counted = places.get(row) == Some(&Place::Written);
+            let Some(not) = fetched else {
+                tally.matched += u64::from(is_counted);
+                continue;
+            };
+            columns.iter_mut().for_each(|column| column.push_gap(not.gap));
+            if !is_counted {
+                continue;
+            }
+            tally.unmatched += 1;
+            let key_text =
+                self.ours.iter().map(|column| table.shown(*column, row)).collect::<Vec<_>>().join(" / ");
+            let origin = batch.origins.of(row);
+            let became = match self.missing {
+                MissingMatch::Keep => Became::CellEmpty,
+                MissingMatch::SetAside => Became::RowSetAside,
+                MissingMatch::Refuse => {
+                    let what = format!("{}: \"{key_text}\": {}", layout.place(origin), not.detail);
+                    let help = "add it there, or say missing = \"keep\" or \"set aside\" under [[fetch]]";
+                    return Err(RecordsError::request(what, help));
+                }
+            };
+            if became == Became::RowSetAside {
+                places[row] = Place::SetAside;
+            }
+            exceptions.push(Exception {
+                origin,
+                key: layout.key_text(batch, row),
+                subject: self
+                    .ours
+                    .first()
+                    .map_or(ExceptionSubject::Row, |column| ExceptionSubject::Column(*column)),
+                text: key_text,
+                reason: not.reason,
+                detail: not.detail,
+                expected: String::new(),
+                became,
+            });
+        }
+        for column in columns {
+            let (data, gaps) = column.finish();
+            table.columns.push(data);
+            table.gaps.push(gaps);
+        }
+        Ok(())
+    }
+
+    /// Brings cells to a row; why there are none, where there are none.
+    fn fetch_row(
+        &self,
+        table: &Table,
+        row: usize,
+        (key, whole, room): (&mut SortKey, &mut Vec<u8>, &mut Vec<u8>),
+        columns: &mut [BroughtColumn],
+    ) -> Result<Option<NotBrought>, RecordsError> {
+        let name = &self.other.name;
+        if !put_key(&self.ours, table, row, key) {
+            let detail = "a blank key matches nothing".to_owned();
+            return Ok(Some(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail }));
+        }
+        whole.clear();
+        put_hashed(key, whole);
+        let day = match self.counting {
+            Counting::Valid { on, .. } => Some(table.date(on, row).map(|date| date.stored())),
+            _ => None,
+        };
+        let bring = |bytes: &[u8]| {
+            let entry = Entry::of(bytes);
+            self.note_matched(entry.ordinal);
+            match entry.on(day.flatten()) {
+                Brings::Cells(mut cells) => {
+                    columns.iter_mut().for_each(|column| column.push_cell(&mut cells));
+                    None
+                }
+                Brings::Neither(one, other) => Some(NotBrought {
+                    gap: Gap::SeveralMatches,
+                    reason: Reason::SeveralMatches,
+                    detail: format!("rows {one} and {other} of {name} have it, and differ"),
+                }),
+                Brings::NoneOnThatDay => {
+                    let date = match self.counting {
+                        Counting::Valid { on, .. } => table.date(on, row),
+                        _ => None,
+                    };
+                    let detail = match date {
+                        Some(date) => format!("no row of {name} counts on {date}"),
+                        None => format!("there is no date on which a row of {name} could count"),
+                    };
+                    Some(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
+                }
+            }
+        };
+        let found = self.found.index.find(whole, room, bring);
+        let found = found.map_err(RecordsError::file(&self.other.path, "look up a key of it"))?;
+        Ok(found.unwrap_or_else(|| {
+            let detail = format!("it is not in {name}");
+            Some(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
+        }))
+    }
+
+    fn note_matched(&self, ordinal: u64) {
+        let word = usize::try_from(ordinal / 64).unwrap_or(usize::MAX);
+        if let Some(word) = self.matched.get(word) {
+            word.fetch_or(1 << (ordinal % 64), Ordering::Relaxed);
+        }
+    }
+
+    fn is_matched(&self, ordinal: u64) -> bool {
+        let word = usize::try_from(ordinal / 64).unwrap_or(usize::MAX);
+        self.matched.get(word).is_some_and(|word| word.load(Ordering::Relaxed) & 1 << (ordinal % 64) != 0)
+    }
+
+    /// Keys of the other file that no row of ours has.
+    pub(crate) fn unmatched_keys(&self) -> u64 {
+        let matched: u64 =
+            self.matched.iter().map(|word| u64::from(word.load(Ordering::Relaxed).count_ones())).sum();
+        self.found.keys - matched
+    }
+
+    /// Takes them, some at a time, each as an exception of its first row.
+    pub(crate) fn each_unmatched(
+        &self,
+        layout: &Layout,
+        mut take: impl FnMut(Vec<Exception>) -> Result<(), RecordsError>,
+    ) -> Result<(), RecordsError> {
+        const AT_A_TIME: usize = 1_000;
+        let names: Vec<&str> = self.ours.iter().map(|column| layout.name(*column)).collect();
+        let mut some = Vec::new();
+        let mut failed = None;
+        let read = self.found.index.each(|bytes| {
+            let entry = Entry::of(bytes);
+            if self.is_matched(entry.ordinal) {
+                return Ok(());
+            }
+            some.push(Exception {
+                origin: Origin { source: self.found.source, row: entry.row, line: entry.line },
+                key: entry.key.to_owned(),
+                subject: ExceptionSubject::Row,
+                text: String::new(),
+                reason: Reason::MatchedByNone,
+                detail: format!("no row has this {}", names.join(" / ")),
+                expected: String::new(),
+                became: Became::RowNotUsed,
+            });
+            if some.len() == AT_A_TIME
+                && let Err(error) = take(std::mem::take(&mut some))
+            {
+                failed = Some(error);
+                return Err(std::io::Error::other("stopped"));
+            }
+            Ok(())
+        });
+        match (failed, read) {
+            (Some(error), _) => return Err(error),
+            (None, Err(error)) => {
+                return Err(RecordsError::file(&self.other.path, "look through its keys")(error));
+            }
+            (None, Ok(())) => {}
+        }
+        if some.is_empty() { Ok(()) } else { take(some) }
+    }
+}

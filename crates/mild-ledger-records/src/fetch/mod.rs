@@ -1,0 +1,45 @@
+//! Columns that are fetched from a second file by key, before any column is added.
+
+mod bound;
+mod build;
+mod fetching;
+mod index;
+mod one_key;
+mod planned;
+mod values;
+
+pub(crate) use bound::{BoundFetch, LikeRecords, OtherFile};
+pub(crate) use fetching::{Fetch, FetchTally};
+#[cfg(test)]
+pub(crate) use planned::FETCH;
+pub(crate) use planned::{PlannedFetch, read_fetch};
+
+/// What becomes of a row whose key the other file does not have.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) enum MissingMatch {
+    #[default]
+    Keep,
+    SetAside,
+    Refuse,
+}
+
+/// Which of several rows of one key counts.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum Counting<C> {
+    /// None, where they differ in what is brought.
+    NoneOfThem,
+    /// A key may stand in one row only.
+    Refused,
+    First,
+    Last,
+    /// That with the largest value of a column.
+    Latest(C),
+    /// That with the smallest.
+    Earliest(C),
+    /// That whose days, both included, hold a date of ours; a blank day bounds nothing.
+    Valid {
+        from: C,
+        to: C,
+        on: C,
+    },
+}

@@ -1,0 +1,196 @@
+//! The rows of the other file that have one key, and which of them counts.
+
+use super::Counting;
+use super::values::taken_number;
+use std::cmp::Ordering;
+
+/// A row of the other file, as far as it can be brought.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub(super) struct Candidate {
+    /// Its number, and its line.
+    pub(super) row: u64,
+    pub(super) line: u64,
+    /// What it is preferred by; nothing where that is blank.
+    pub(super) order: Option<i128>,
+    /// The days from which and to which it counts.
+    pub(super) days: [Option<i32>; 2],
+    /// The key as a person reads it.
+    pub(super) key: String,
+    /// The cells that are brought.
+    pub(super) cells: Vec<u8>,
+}
+
+/// What counts of the rows of one key.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) enum Counts {
+    /// One row.
+    One(Candidate),
+    /// None, since these two differ and neither is preferred.
+    Neither(Candidate, Candidate),
+    /// Each on its days.
+    OnDays(Vec<Candidate>),
+}
+
+impl Counts {
+    pub(super) fn begin(counting: &Counting<usize>, first: Candidate) -> Self {
+        match counting {
+            Counting::Valid { .. } => Self::OnDays(vec![first]),
+            _ => Self::One(first),
+        }
+    }
+
+    /// Takes the next row of the key, in the order of the file.
+    pub(super) fn take(self, counting: &Counting<usize>, next: Candidate) -> Self {
+        match (self, counting) {
+            (Self::OnDays(mut all), _) => {
+                all.push(next);
+                Self::OnDays(all)
+            }
+            (_, Counting::Last) => Self::One(next),
+            (before, Counting::First) => before,
+            (before @ (Self::One(_) | Self::Neither(..)), Counting::Latest(_)) => {
+                before.prefer(next, Ordering::Greater)
+            }
+            (before @ (Self::One(_) | Self::Neither(..)), Counting::Earliest(_)) => {
+                before.prefer(next, Ordering::Less)
+            }
+            (Self::One(before), _) if before.cells != next.cells => Self::Neither(before, next),
+            (before, _) => before,
+        }
+    }
+
+    fn prefer(self, next: Candidate, better: Ordering) -> Self {
+        let best = match &self {
+            Self::One(best) | Self::Neither(best, _) => best,
+            Self::OnDays(_) => return self,
+        };
+        let next_is = match (next.order, best.order) {
+            (Some(next), Some(best)) if next == best => Ordering::Equal,
+            (Some(next), Some(best)) if next.cmp(&best) == better => Ordering::Greater,
+            (Some(_), None) => Ordering::Greater,
+            (None, None) => Ordering::Equal,
+            _ => Ordering::Less,
+        };
+        match next_is {
+            Ordering::Greater => Self::One(next),
+            Ordering::Less => self,
+            Ordering::Equal => match self {
+                Self::One(best) if best.cells != next.cells => Self::Neither(best, next),
+                other => other,
+            },
+        }
+    }
+
+    /// The entry of the key, with its number among all keys.
+    pub(super) fn entry(&self, ordinal: u64) -> Vec<u8> {
+        let first = match self {
+            Self::One(first) | Self::Neither(first, _) => first,
+            Self::OnDays(all) => match all.first() {
+                Some(first) => first,
+                None => return Vec::new(),
+            },
+        };
+        let mut entry = Vec::with_capacity(64 + first.cells.len());
+        for number in [ordinal, first.row, first.line, first.key.len() as u64] {
+            entry.extend_from_slice(&number.to_le_bytes());
+        }
+        entry.extend_from_slice(first.key.as_bytes());
+        match self {
+            Self::One(one) => {
+                entry.push(ONE);
+                entry.extend_from_slice(&one.cells);
+            }
+            Self::Neither(_, other) => {
+                entry.push(NEITHER);
+                entry.extend_from_slice(&other.row.to_le_bytes());
+            }
+            Self::OnDays(all) => {
+                entry.push(ON_DAYS);
+                for one in all {
+                    let [from, to] = one.days;
+                    for number in [
+                        one.row,
+                        stored(from.unwrap_or(i32::MIN)),
+                        stored(to.unwrap_or(i32::MAX)),
+                        one.cells.len() as u64,
+                    ] {
+                        entry.extend_from_slice(&number.to_le_bytes());
+                    }
+                    entry.extend_from_slice(&one.cells);
+                }
+            }
+        }
+        entry
+    }
+}
+
+const ONE: u8 = 0;
+const NEITHER: u8 = 1;
+const ON_DAYS: u8 = 2;
+
+/// A day among numbers without a sign.
+fn stored(day: i32) -> u64 {
+    u64::from(day.cast_unsigned())
+}
+
+fn day_of(stored: u64) -> i32 {
+    u32::try_from(stored).unwrap_or_default().cast_signed()
+}
+
+/// The entry of a key as it is found.
+pub(super) struct Entry<'e> {
+    /// The number of the key among all.
+    pub(super) ordinal: u64,
+    /// The first row of it.
+    pub(super) row: u64,
+    pub(super) line: u64,
+    pub(super) key: &'e str,
+    counts: &'e [u8],
+}
+
+/// What an entry brings on a day.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Brings<'e> {
+    Cells(&'e [u8]),
+    /// These two rows, of which neither is preferred.
+    Neither(u64, u64),
+    /// No row counts on the day.
+    NoneOnThatDay,
+}
+
+impl<'e> Entry<'e> {
+    pub(super) fn of(mut bytes: &'e [u8]) -> Self {
+        let [ordinal, row, line, length] = std::array::from_fn(|_| taken_number(&mut bytes));
+        let length = usize::try_from(length).unwrap_or(usize::MAX);
+        let (key, counts) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
+        Self { ordinal, row, line, key: std::str::from_utf8(key).unwrap_or_default(), counts }
+    }
+
+    /// What it brings to a row of ours, on a day where the rule asks for one.
+    pub(super) fn on(&self, day: Option<i32>) -> Brings<'e> {
+        let Some((tag, mut rest)) = self.counts.split_first() else { return Brings::NoneOnThatDay };
+        match *tag {
+            ONE => Brings::Cells(rest),
+            NEITHER => Brings::Neither(self.row, taken_number(&mut rest)),
+            _ => {
+                let Some(day) = day else { return Brings::NoneOnThatDay };
+                let mut found: Option<(u64, &[u8])> = None;
+                while !rest.is_empty() {
+                    let [row, from, to, length] = std::array::from_fn(|_| taken_number(&mut rest));
+                    let length = usize::try_from(length).unwrap_or(usize::MAX);
+                    let (cells, behind) = rest.split_at_checked(length).unwrap_or((rest, &[]));
+                    rest = behind;
+                    if !(day_of(from)..=day_of(to)).contains(&day) {
+                        continue;
+                    }
+                    match found {
+                        Some((before, other)) if other != cells => return Brings::Neither(before, row),
+                        Some(_) => {}
+                        None => found = Some((row, cells)),
+                    }
+                }
+                found.map_or(Brings::NoneOnThatDay, |(_, cells)| Brings::Cells(cells))
+            }
+        }
+    }
+}

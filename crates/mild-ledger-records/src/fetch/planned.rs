@@ -1,0 +1,159 @@
+//! `[[fetch]]` as a plan says it.
+
+use super::{Counting, MissingMatch};
+use crate::columns::AS_OF_FIELD;
+use crate::mistakes::{At, Keys, Value, Walk};
+use crate::source::FileForm;
+use crate::written::{WrittenColumns, read_form, read_written};
+use std::ops::Range;
+use toml::de::{DeTable, DeValue};
+
+/// A second file, and what is fetched from it.
+#[derive(Debug)]
+pub(crate) struct PlannedFetch {
+    pub(super) file: At<String>,
+    pub(super) form: FileForm,
+    pub(super) written: WrittenColumns,
+    /// Our columns of the key, each with theirs.
+    pub(super) matches: Vec<(At<String>, At<String>)>,
+    /// Their columns that are brought, each with the name it gets here.
+    pub(super) bring: Vec<Bring>,
+    pub(super) missing: MissingMatch,
+    pub(super) counting: Counting<At<String>>,
+}
+
+/// A column that is brought.
+#[derive(Debug)]
+pub(super) struct Bring {
+    pub(super) theirs: At<String>,
+    pub(super) ours: At<String>,
+}
+
+pub(crate) const FETCH: Keys<'static> = Keys {
+    part: "[[fetch]]",
+    known: &[
+        "file",
+        "match",
+        "bring",
+        "missing",
+        "repeats",
+        "separator",
+        "quote",
+        "encoding",
+        "header_line",
+        "sheet",
+        "dates",
+        "amounts",
+        "numbers",
+    ],
+    later: &[],
+};
+
+const MISSING: [(&str, MissingMatch); 3] =
+    [("keep", MissingMatch::Keep), ("set aside", MissingMatch::SetAside), ("refuse", MissingMatch::Refuse)];
+
+const MATCH: &str = "our column and theirs, such as { Customer = \"Name\" }";
+const BRING: &str = "a list of their columns, or { \"our name\" = \"their column\" }";
+const REPEATS: &str = "\"refuse\", \"first\", \"last\", { latest = \"…\" }, { earliest = \"…\" } or { valid = [\"From\", \"To\"], on = \"…\" }";
+
+impl PlannedFetch {
+    /// Whether it wants an as-of date.
+    pub(crate) fn uses_as_of(&self) -> bool {
+        self.file.value.contains(AS_OF_FIELD)
+    }
+}
+
+pub(crate) fn read_fetch(walk: &mut Walk, table: &DeTable<'_>, span: Range<usize>) -> Option<PlannedFetch> {
+    let before = walk.mistakes.count();
+    walk.check_keys(table, &FETCH);
+    let file = walk.needed(table, "file", span.clone(), "file = \"…\", the second file");
+    let file = file.and_then(|value| walk.text(value, "the name of the second file"));
+    let form = read_form(walk, table);
+    let written = read_written(walk, table);
+    let matches = walk.needed(table, "match", span.clone(), MATCH);
+    let matches = matches.and_then(|value| read_matches(walk, value));
+    let bring = walk.needed(table, "bring", span, BRING).and_then(|value| read_bring(walk, value));
+    let missing = match table.get("missing") {
+        Some(value) => walk.choice(value, &MISSING),
+        None => Some(MissingMatch::default()),
+    };
+    let counting = match table.get("repeats") {
+        Some(value) => read_counting(walk, value),
+        None => Some(Counting::NoneOfThem),
+    };
+    let fetch = PlannedFetch {
+        file: file?,
+        form: form?,
+        written: written?,
+        matches: matches?,
+        bring: bring?,
+        missing: missing?,
+        counting: counting?,
+    };
+    (walk.mistakes.count() == before).then_some(fetch)
+}
+
+fn read_matches(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<(At<String>, At<String>)>> {
+    let table = walk.table(value, MATCH)?;
+    if table.is_empty() {
+        walk.mistakes.tell(value.span(), "no columns are matched", MATCH);
+        return None;
+    }
+    let pair = |(ours, theirs): (&toml::Spanned<std::borrow::Cow<'_, str>>, &Value<'_>)| {
+        let ours = At { value: ours.get_ref().to_string(), span: ours.span() };
+        Some((ours, walk.text(theirs, "the name of their column")?))
+    };
+    table.iter().map(pair).collect()
+}
+
+fn read_bring(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<Bring>> {
+    let bring: Vec<Bring> = match value.get_ref() {
+        DeValue::Table(table) => {
+            let pair = |(ours, theirs): (&toml::Spanned<std::borrow::Cow<'_, str>>, &Value<'_>)| {
+                let ours = At { value: ours.get_ref().to_string(), span: ours.span() };
+                Some(Bring { theirs: walk.text(theirs, "the name of their column")?, ours })
+            };
+            table.iter().map(pair).collect::<Option<_>>()?
+        }
+        _ => {
+            let names = walk.texts(value, BRING)?;
+            names.into_iter().map(|theirs| Bring { ours: theirs.clone(), theirs }).collect()
+        }
+    };
+    if bring.is_empty() {
+        walk.mistakes.tell(value.span(), "no columns are brought", BRING);
+        return None;
+    }
+    Some(bring)
+}
+
+fn read_counting(walk: &mut Walk, value: &Value<'_>) -> Option<Counting<At<String>>> {
+    let DeValue::Table(table) = value.get_ref() else {
+        let words = [("refuse", Counting::Refused), ("first", Counting::First), ("last", Counting::Last)];
+        let text = walk.text(value, REPEATS)?;
+        let found = words.into_iter().find(|(word, _)| *word == text.value).map(|(_, counting)| counting);
+        if found.is_none() {
+            let what = format!("\"{}\" is not a choice here", text.value.escape_debug());
+            walk.mistakes.tell(text.span, what, REPEATS);
+        }
+        return found;
+    };
+    let keys: Vec<&str> = table.keys().map(|key| key.get_ref().as_ref()).collect();
+    let mut column = |key: &str| table.get(key).and_then(|value| walk.text(value, "the name of a column"));
+    match keys.as_slice() {
+        ["latest"] => column("latest").map(Counting::Latest),
+        ["earliest"] => column("earliest").map(Counting::Earliest),
+        ["on", "valid"] | ["valid", "on"] => {
+            let on = column("on")?;
+            let both = walk.two_items(table.get("valid")?, "their columns of the first and the last day")?;
+            let [from, to] = both;
+            let from = walk.text(from, "the name of their column of the first day")?;
+            let to = walk.text(to, "the name of their column of the last day")?;
+            Some(Counting::Valid { from, to, on })
+        }
+        _ => {
+            walk.mistakes.tell(value.span(), "this is no rule for rows of one key", REPEATS);
+            None
+        }
+    }
+}

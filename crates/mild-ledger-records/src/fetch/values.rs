@@ -1,0 +1,155 @@
+//! Cells that are brought, as bytes and back.
+
+use crate::table::{Data, Gap, Kind, Table, moment_array};
+use arrow_array::StringArray;
+use mild_ledger::column::Cell;
+use mild_ledger::{Date, DateTime};
+
+/// What stands in a cell, by the byte that it begins with.
+mod tag {
+    pub(super) const EMPTY: u8 = 0;
+    pub(super) const TEXT: u8 = 16;
+    pub(super) const DATE: u8 = 17;
+    pub(super) const MOMENT: u8 = 18;
+    pub(super) const INSTANT: u8 = 19;
+    pub(super) const UNITS: u8 = 20;
+}
+
+/// Puts the cells of a row behind other bytes.
+pub(super) fn put_cells(table: &Table, columns: &[usize], row: usize, into: &mut Vec<u8>) {
+    for column in columns {
+        put_cell(table, *column, row, into);
+    }
+}
+
+fn put_cell(table: &Table, column: usize, row: usize, into: &mut Vec<u8>) {
+    if table.is_empty(column, row) {
+        into.push(tag::EMPTY + u8::from(table.is_unreadable(column, row)));
+        return;
+    }
+    match table.columns.get(column) {
+        Some(Data::Date(_)) => {
+            into.push(tag::DATE);
+            let date = table.date(column, row).map_or(0, Date::stored);
+            into.extend_from_slice(&date.to_le_bytes());
+        }
+        Some(Data::Moment { .. }) => {
+            let stored = |at: Option<DateTime>| at.map_or(0, DateTime::stored).to_le_bytes();
+            let instant = table.instant(column, row);
+            into.push(if instant.is_some() { tag::INSTANT } else { tag::MOMENT });
+            into.extend_from_slice(&stored(table.date_time(column, row)));
+            if instant.is_some() {
+                into.extend_from_slice(&stored(instant));
+            }
+        }
+        Some(Data::Number(_) | Data::Count(_)) => {
+            into.push(tag::UNITS);
+            into.extend_from_slice(&table.units(column, row).unwrap_or(0).to_le_bytes());
+        }
+        _ => {
+            let text = table.shown(column, row);
+            into.push(tag::TEXT);
+            into.extend_from_slice(&u32::try_from(text.len()).unwrap_or(u32::MAX).to_le_bytes());
+            into.extend_from_slice(text.as_bytes());
+        }
+    }
+}
+
+/// A column that is brought while it is filled, row by row.
+pub(super) struct BroughtColumn {
+    cells: Cells,
+    gaps: Vec<Option<Gap>>,
+}
+
+enum Cells {
+    Texts(Vec<String>),
+    Dates(Vec<Option<Date>>),
+    Moments { local: Vec<Option<DateTime>>, utc: Vec<Option<DateTime>> },
+    Units(Vec<Option<i128>>, u8),
+}
+
+impl BroughtColumn {
+    pub(super) fn of(kind: &Kind) -> Self {
+        let cells = match (kind, kind.decimals()) {
+            (_, Some(decimals)) => Cells::Units(Vec::new(), decimals),
+            (Kind::Date { time: None, .. }, _) => Cells::Dates(Vec::new()),
+            (Kind::Date { .. }, _) => Cells::Moments { local: Vec::new(), utc: Vec::new() },
+            _ => Cells::Texts(Vec::new()),
+        };
+        Self { cells, gaps: Vec::new() }
+    }
+
+    /// A row that nothing is brought to, and why.
+    pub(super) fn push_gap(&mut self, gap: Gap) {
+        match &mut self.cells {
+            Cells::Texts(texts) => texts.push(String::new()),
+            Cells::Dates(dates) => dates.push(None),
+            Cells::Moments { local, utc } => {
+                local.push(None);
+                utc.push(None);
+            }
+            Cells::Units(units, _) => units.push(None),
+        }
+        self.gaps.push(Some(gap));
+    }
+
+    /// The next cell of some bytes, which are left behind it.
+    pub(super) fn push_cell(&mut self, bytes: &mut &[u8]) {
+        let Some((first, rest)) = bytes.split_first() else { return self.push_gap(Gap::Blank) };
+        *bytes = rest;
+        match (*first, &mut self.cells) {
+            (tag::TEXT, Cells::Texts(texts)) => {
+                let length = u32::from_le_bytes(taken(bytes)) as usize;
+                let (text, rest) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
+                *bytes = rest;
+                texts.push(String::from_utf8_lossy(text).into_owned());
+            }
+            (tag::DATE, Cells::Dates(dates)) => dates.push(Date::of_stored(i32::from_le_bytes(taken(bytes)))),
+            (first @ (tag::MOMENT | tag::INSTANT), Cells::Moments { local, utc }) => {
+                local.push(DateTime::of_stored(i64::from_le_bytes(taken(bytes))));
+                utc.push(match first {
+                    tag::INSTANT => DateTime::of_stored(i64::from_le_bytes(taken(bytes))),
+                    _ => None,
+                });
+            }
+            (tag::UNITS, Cells::Units(units, _)) => units.push(Some(i128::from_le_bytes(taken(bytes)))),
+            (empty, _) => {
+                return self.push_gap(if empty == tag::EMPTY { Gap::Blank } else { Gap::Unreadable });
+            }
+        }
+        self.gaps.push(None);
+    }
+
+    /// The column, and why its empty cells are.
+    pub(super) fn finish(self) -> (Data, Vec<Option<Gap>>) {
+        let data = match self.cells {
+            Cells::Texts(texts) => Data::Text(StringArray::from_iter_values(texts)),
+            Cells::Dates(dates) => Data::dates(dates),
+            Cells::Moments { local, utc } => {
+                let utc = utc.iter().any(Option::is_some).then(|| moment_array(utc));
+                Data::Moment { local: moment_array(local), utc }
+            }
+            Cells::Units(units, decimals) => Data::numbers(units, decimals),
+        };
+        (data, self.gaps)
+    }
+}
+
+/// The first bytes of some, which are left behind them; zeros where there are none.
+fn taken<const N: usize>(bytes: &mut &[u8]) -> [u8; N] {
+    match bytes.split_first_chunk() {
+        Some((taken, rest)) => {
+            *bytes = rest;
+            *taken
+        }
+        None => {
+            *bytes = &[];
+            [0; N]
+        }
+    }
+}
+
+/// The first number of some bytes, which are left behind it.
+pub(super) fn taken_number(bytes: &mut &[u8]) -> u64 {
+    u64::from_le_bytes(taken(bytes))
+}
