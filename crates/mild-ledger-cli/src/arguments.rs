@@ -205,6 +205,15 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// Show so many rows with inputs beside results, edge cases first
+    #[arg(long, value_name = "N", default_value_t = 0, value_parser = clap::value_parser!(u16).range(0..=200), hide_default_value = true)]
+    pub(crate) sample: u16,
+    /// Show how each cell of one row comes about, and write nothing
+    #[arg(long, requires = "row", conflicts_with_all = ["strict", "overwrite"])]
+    pub(crate) why: bool,
+    /// The key of the row; its number, where the plan has no key
+    #[arg(long, value_name = "KEY", requires = "why")]
+    pub(crate) row: Option<String>,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,

@@ -73,6 +73,7 @@ fn the_json_of_a_run() {
     assert_eq!(
         keys,
         [
+            "added",
             "amounts",
             "answer",
             "as_of",
@@ -81,6 +82,7 @@ fn the_json_of_a_run() {
             "dates",
             "doubts",
             "exceptions",
+            "fetched",
             "figures",
             "inputs",
             "notes",

@@ -57,6 +57,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("calendar", "calendar none 2026..2027 --target 36000 --rate-up"),
         ("calendar", "calendar none 2026 --target 5000 --whole"),
         ("calendars", "calendar"),
+        ("row", "run plan.toml --why --row A1"),
         ("look", "look records.csv"),
         ("look", "look awkward.csv"),
         ("check", "check plan.toml"),

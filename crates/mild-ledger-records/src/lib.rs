@@ -37,6 +37,7 @@ mod written;
 mod zones;
 
 pub use calendars::{CalendarRequest, OpenedCalendar, open_calendar, to_ics};
+pub use columns::{CountedDays, LeadTo};
 pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
 pub use look::{
@@ -50,7 +51,8 @@ pub use reports::{
     ReportTable, RowOrder,
 };
 pub use run::{
-    AmountProof, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, FetchedFile,
-    PlanCheck, ReadBackState, RowCounts, RunFile, RunOutcome, RunRequest, UsedCalendar, Watch, check, run,
+    AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal,
+    EndRow, ExceptionGroup, FetchedFile, PlanCheck, ReadBackState, RowCounts, RowWorking, RowsExplained,
+    RunFile, RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run,
 };
 pub use zones::{Zone, ZoneError};

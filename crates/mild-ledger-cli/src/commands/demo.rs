@@ -35,6 +35,9 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         }
     }
     super::run::run(&RunArguments {
+        why: false,
+        row: None,
+        sample: 0,
         plan: PlanArguments {
             plan: folder.join("receivables.toml"),
             as_of: None,

@@ -12,8 +12,11 @@ use mild_ledger_report::{json, terminal};
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let Planned { plan, request, now } = planned::read(&arguments.plan)?;
+    if let Some(key) = &arguments.row {
+        return explain(key, arguments.json, &Planned { plan, request, now });
+    }
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
-    let request = request.with_existing(existing);
+    let request = request.with_existing(existing).with_sample(arguments.sample.into());
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read: u64, total: u64| bar.show(read, total);
@@ -42,6 +45,24 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         to_standard_error(&lines(&format!("error: {said}, and --strict asks for none"), width_of_errors()));
         return Ok(Ending::RowsSetAside);
     }
+    Ok(Ending::Done)
+}
+
+/// How each cell of one row comes about.
+fn explain(key: &str, json: bool, Planned { plan, request, now }: &Planned) -> Result<Ending, Failure> {
+    let interrupted = stop_on_signals();
+    let bar = Progress::new();
+    let progress = |read: u64, total: u64| bar.show(read, total);
+    let watch = Watch { interrupted: &interrupted, progress: &progress };
+    let found = mild_ledger_records::explain(plan, request, key, watch);
+    bar.finish();
+    let found = found?;
+    if let (Some(now), Some(as_of)) = (now, found.as_of) {
+        note(&format!("as of {as_of}, today being {} in {}", now.at.date(), now.zone));
+    }
+    let text =
+        if json { format!("{}\n", json::explained(&found)) } else { terminal::explained(&found, width()) };
+    to_standard_output(&text)?;
     Ok(Ending::Done)
 }
 

@@ -3,6 +3,7 @@
 use super::binder::Binder;
 use super::inputs::{DateInput, DateSource, needed_date, or_default, read_date_source};
 use super::rows::Rows;
+use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Gap, Kind};
@@ -91,5 +92,10 @@ impl Step for AgeStep {
             *gap = Some(Gap::NotBorn);
         }
         Ok(Data::counts(ages))
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let born = Anniversaries::of(rows.date(self.of, row)?).with_leap_day(self.leap_day).ok()?;
+        born.why_age_on(rows.date(self.on, row)?).ok().map(CellWhy::from)
     }
 }

@@ -3,6 +3,7 @@
 use super::binder::Binder;
 use super::inputs::{NumberInput, NumberSource, or_default, read_number, read_reference};
 use super::rows::Rows;
+use super::why::{CellWhy, in_full};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Value, Walk};
 use crate::table::{Data, Kind};
@@ -98,12 +99,7 @@ impl Planned for PlannedArithmetic {
             NumberSource::Column(name) => name.clone(),
             NumberSource::Number(number) => number.to_string(),
         };
-        let sign = match self.operation {
-            Operation::Sum => '+',
-            Operation::Difference => '-',
-            Operation::Product => '×',
-            Operation::Quotient => '÷',
-        };
+        let sign = sign_of(self.operation);
         let [left, right] = &self.operands;
         Some(format!("{} {sign} {}", side(&left.value), side(&right.value)))
     }
@@ -131,6 +127,15 @@ impl Planned for PlannedArithmetic {
     }
 }
 
+fn sign_of(operation: Operation) -> char {
+    match operation {
+        Operation::Sum => '+',
+        Operation::Difference => '-',
+        Operation::Product => '×',
+        Operation::Quotient => '÷',
+    }
+}
+
 impl Step for ArithmeticStep {
     fn inputs(&self) -> Vec<usize> {
         [self.left, self.right].into_iter().filter_map(NumberInput::column).collect()
@@ -143,5 +148,16 @@ impl Step for ArithmeticStep {
             |rows, row| rows.exact(self.left, row).zip(rows.exact(self.right, row)),
         );
         rows.rounded(exact.into_iter().collect(), self.how)
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let (left, right) = (rows.exact(self.left, row)?, rows.exact(self.right, row)?);
+        let exact = self.operation.of(left, right).ok()?;
+        let (decimals, rounding) = self.how;
+        let rounded = exact.to_decimal(decimals, rounding).ok()?;
+        let [left, right, exact] = [left, right, exact].map(in_full);
+        let said = format!("{left} {} {right} = {exact}", sign_of(self.operation));
+        let rule = format!("{decimals} decimals, rounding {rounding}, of the exact values");
+        Some(CellWhy::said(rule, [said, format!("so {rounded}")]))
     }
 }

@@ -5,11 +5,12 @@ use super::inputs::{DateInput, DateSource, read_date_source};
 use super::measuring::{MEASURING_KEYS, Measuring, read_measuring};
 use super::rows::Rows;
 use super::stay::check_times;
+use super::why::CellWhy;
 use super::working_days::{self, WORKING_DAYS};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, FigureOf, Kind};
-use mild_ledger::{CountRule, DateRange, Ends, Error, Measure, NamedWindow};
+use mild_ledger::{CountRule, DateRange, Ends, Error, Interval, Measure, NamedWindow};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -130,5 +131,23 @@ impl Step for BetweenStep {
         };
         let pair = |row| rows.moment(self.start, row).zip(rows.moment(self.end, row));
         self.measuring.by_the_clock(measure, (0..rows.count()).map(pair).collect())
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        if let Measure::Clock(measure) = self.measuring.measure {
+            return self.measuring.why_by_the_clock(
+                measure,
+                rows.moment(self.start, row)?,
+                rows.moment(self.end, row)?,
+            );
+        }
+        let interval = Interval::between(rows.date(self.start, row)?, rows.date(self.end, row)?);
+        match self.within {
+            None => self.measuring.why(interval),
+            Some(window) => Some(CellWhy::said(
+                format!("{}, within {window}", self.measuring.measure),
+                [format!("{} to {}", interval.start(), interval.end())],
+            )),
+        }
     }
 }

@@ -3,6 +3,7 @@
 use super::binder::Binder;
 use super::inputs::{NumberInput, read_number};
 use super::rows::Rows;
+use super::why::{CellWhy, in_full};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Bands, Data, FigureOf, Kind};
@@ -152,5 +153,14 @@ impl Step for BucketStep {
                 .collect(),
         };
         Ok(Data::Band(Bands::of(&buckets, &rows.gaps, &self.labels)))
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let rule = format!("buckets: {}", self.buckets.labels().join(", "));
+        let in_bucket = |number| {
+            let label = self.buckets.labels().get(self.buckets.bucket_of_exact(number))?;
+            Some(format!("{} lies in \"{label}\"", in_full(number)))
+        };
+        Some(CellWhy::said(rule, rows.exact(NumberInput::Column(self.of), row).and_then(in_bucket)))
     }
 }

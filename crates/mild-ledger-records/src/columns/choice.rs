@@ -5,6 +5,7 @@ use super::conditions::{BoundCondition, Condition, all_hold, read_conditions};
 use super::inputs::{ValueSource, read_value_source};
 use super::rows::Rows;
 use super::value::{BoundValue, ValueKind};
+use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Gap, Kind};
@@ -28,6 +29,8 @@ struct PlannedChoice {
 
 struct ChoiceStep {
     when: Vec<BoundCondition>,
+    /// The conditions in words.
+    when_words: Vec<String>,
     then: BoundValue,
     otherwise: Option<BoundValue>,
     kind: ValueKind,
@@ -73,12 +76,13 @@ impl Planned for PlannedChoice {
             None => None,
         };
         let (when, then) = (when?, then?);
+        let when_words = self.when.iter().map(Condition::in_words).collect();
         // Two dates stay a date, two numbers a number; anything else is shown as text.
         let kind = match &otherwise {
             Some(otherwise) => then.kind(binder).joined(otherwise.kind(binder)),
             None => then.kind(binder),
         };
-        Some((kind.as_kind(), Box::new(ChoiceStep { when, then, otherwise, kind })))
+        Some((kind.as_kind(), Box::new(ChoiceStep { when, when_words, then, otherwise, kind })))
     }
 }
 
@@ -102,5 +106,18 @@ impl Step for ChoiceStep {
         });
         rows.gaps = gaps.collect();
         Ok(self.kind.column(rows, &values, &chosen))
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let steps = self.when.iter().zip(&self.when_words).map(|(condition, words)| {
+            let holds = all_hold(std::slice::from_ref(condition), rows.table, row);
+            format!("{words}: {}", if holds { "holds" } else { "does not hold" })
+        });
+        let said = if all_hold(&self.when, rows.table, row) {
+            "all hold, so the value of then"
+        } else {
+            "not all hold, so the value of else"
+        };
+        Some(CellWhy::said("when all of these hold", steps.chain([said.to_owned()])))
     }
 }

@@ -192,6 +192,14 @@ impl Condition {
         all.join(" and ").replace('_', " ")
     }
 
+    /// It in words, its column first.
+    pub(super) fn in_words(&self) -> String {
+        match self {
+            Self::Column { column, .. } => format!("{} {}", column.value, self.words()),
+            Self::Any(conditions) => conditions.iter().map(Self::in_words).collect::<Vec<_>>().join(", or "),
+        }
+    }
+
     /// Whether it wants an as-of date.
     pub(crate) fn uses_as_of(&self) -> bool {
         match self {

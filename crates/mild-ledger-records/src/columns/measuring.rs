@@ -2,6 +2,7 @@
 
 use super::inputs::{DateInput, or_default};
 use super::rows::{Moment, Rows, rounded_fractions, whole_numbers};
+use super::why::CellWhy;
 use crate::mistakes::{Value, Walk, nearest, nearest_words};
 use crate::table::{Data, Figure, FigureOf, Kind};
 use crate::written::read_decimals;
@@ -225,6 +226,35 @@ impl Measuring {
                 })
             }
         }
+    }
+
+    /// How the figure of an interval comes about.
+    pub(super) fn why(&self, interval: Interval) -> Option<CellWhy> {
+        let interval = interval.with_month_end(self.month_end).ok()?.with_week_start(self.week_starts);
+        if self.measure == Measure::Count(CountRule::DAYS) && self.ends != Ends::Last {
+            let count = interval.days_counting(self.ends);
+            let (start, end) = (interval.start(), interval.end());
+            return Some(CellWhy::said(
+                format!("days, ends {}", self.ends),
+                [format!("{start} to {end}"), format!("so {}", count.value())],
+            ));
+        }
+        interval.with_ends(self.ends).ok()?.why_measure(self.measure).ok().map(CellWhy::from)
+    }
+
+    /// How a figure by the clock comes about.
+    pub(super) fn why_by_the_clock(
+        &self,
+        measure: ClockMeasure,
+        start: Moment,
+        end: Moment,
+    ) -> Option<CellWhy> {
+        let interval = ClockInterval::between(start.0, end.0);
+        let interval = match (start.1, end.1) {
+            (Some(start), Some(end)) => interval.with_instants(start, end),
+            _ => interval,
+        };
+        Some(interval.why(measure).into())
     }
 
     /// The figures of date-times by the clock.

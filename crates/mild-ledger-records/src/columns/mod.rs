@@ -23,6 +23,7 @@ mod rows;
 mod stay;
 mod tenure;
 mod value;
+mod why;
 mod working_day;
 mod working_days;
 
@@ -41,6 +42,8 @@ pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in};
 pub(crate) use period_rules::PERIOD;
 pub(crate) use period_rules::read_period;
 pub(crate) use rows::{Rows, Setting};
+pub(crate) use why::CellWhy;
+pub use why::{CountedDays, LeadTo};
 
 use crate::mistakes::{At, Keys, Walk};
 use crate::table::{Data, Exception, Gap, Kind, Table};
@@ -108,6 +111,11 @@ pub(crate) trait Step: Send + Sync {
     /// # Errors
     /// Only what the plan's reader should have refused.
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error>;
+
+    /// How the cell of a row came about; nothing where that is plain from its inputs, or there is no cell.
+    fn why(&self, _rows: &Rows<'_>, _row: usize) -> Option<CellWhy> {
+        None
+    }
 }
 
 /// A column of the plan, with its header.
@@ -115,6 +123,13 @@ pub(crate) trait Step: Send + Sync {
 pub(crate) struct PlannedColumn {
     pub(crate) name: At<String>,
     pub(crate) planned: Box<dyn Planned>,
+}
+
+impl PlannedColumn {
+    /// What it holds, in words, where the plan names it otherwise.
+    pub(crate) fn said(&self) -> String {
+        self.planned.header().unwrap_or_else(|| "as the plan says".to_owned())
+    }
 }
 
 /// All keys that a `[[column]]` may hold.

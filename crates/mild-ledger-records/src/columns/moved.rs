@@ -5,6 +5,7 @@ use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource, needed_date, or_default};
 use super::period_rules::read_period_rules;
 use super::rows::Rows;
+use super::why::{CellWhy, CountedDays, LeadTo};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Keys, Value, Walk};
 use crate::table::{Data, DateKind, Kind, date_array, date_slice};
@@ -365,5 +366,23 @@ impl Step for MoveStep {
             },
         );
         Ok(Data::dates(moved.into_iter().map(Option::flatten)))
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let whole = self.date_move(self.shift_of(rows, row)?.ok()?);
+        if self.from.column().is_some() && rows.keeps_times(self.from) {
+            return whole.why_at(rows.moment(self.from, row)?.0).ok().map(CellWhy::from);
+        }
+        let calendar = self.calendar.and_then(|calendar| rows.calendar(calendar, row).ok()?);
+        let from = rows.date(self.from, row)?;
+        let why = whole.why(from, calendar).ok()?;
+        let working = CellWhy::from(why.working().clone());
+        Some(match (calendar, why.grid()) {
+            (Some(calendar), Some(grid)) => {
+                let (calendar, grid) = (calendar.clone(), grid.clone());
+                working.with_days(CountedDays { calendar, grid, from, lead_to: LeadTo::Date })
+            }
+            _ => working,
+        })
     }
 }

@@ -5,10 +5,13 @@ use super::binder::Binder;
 use super::inputs::{NumberInput, read_number};
 use super::rows::Rows;
 use super::stay::{StayInput, StaySource, read_stay};
+use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind};
-use mild_ledger::{DayCount, Decimal, Error, Fraction, Interval, MeanMonth, Quotient, Unit, rate_per};
+use mild_ledger::{
+    DayCount, Decimal, Error, Fraction, Interval, MeanMonth, Quotient, Unit, rate_per, why_rate_per,
+};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -136,5 +139,12 @@ impl Step for RateStep {
             |rows, row| rows.exact(quantity, row).zip(self.stay.of(rows, row)),
         );
         rows.rounded(rates.into_iter().collect(), self.how)
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let quantity = rows.table.decimal(self.quantity, row)?;
+        let time = self.time_of(self.stay.of(rows, row)?.ok()?);
+        let (decimals, rounding) = self.how;
+        why_rate_per(quantity, time, self.smallest, decimals, rounding).ok().map(CellWhy::from)
     }
 }

@@ -5,6 +5,7 @@ use super::inputs::DateSource;
 use super::measuring::{Measuring, read_measuring};
 use super::rows::{Moment, Rows};
 use super::stay::{StayInput, StaySource, check_times, read_stay};
+use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, FigureOf, Kind};
@@ -81,5 +82,13 @@ impl Step for TenureStep {
             Some((rows.moment(self.stay.start, row)?, end.or(as_of)?))
         });
         self.measuring.by_the_clock(measure, pairs.collect())
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        if matches!(self.measuring.measure, Measure::Clock(_)) {
+            return None;
+        }
+        let why = self.measuring.why(self.stay.of(rows, row)?.ok()?)?;
+        Some(CellWhy { rule: format!("tenure, {}", why.rule), ..why })
     }
 }

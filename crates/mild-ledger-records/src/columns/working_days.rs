@@ -4,6 +4,7 @@ use super::binder::Binder;
 use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource};
 use super::rows::Rows;
+use super::why::{CellWhy, CountedDays, LeadTo};
 use super::{Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Kind};
@@ -150,5 +151,18 @@ impl Step for WorkingDaysStep {
                 .collect(),
         };
         Ok(Data::counts(figures))
+    }
+
+    fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
+        let interval = Interval::between(rows.date(self.start, row)?, rows.date(self.end, row)?);
+        let calendar = rows.calendar(self.calendar, row).ok()??;
+        if let Some(window) = self.within {
+            let rule = format!("working days by {}, within {window}, ends {}", calendar.name(), self.ends);
+            return Some(CellWhy::said(rule, [format!("{} to {}", interval.start(), interval.end())]));
+        }
+        let grid = calendar.why_working_days(interval, self.ends).ok()?;
+        let working = CellWhy::from(grid.working().clone());
+        let (calendar, from) = (calendar.clone(), interval.start());
+        Some(working.with_days(CountedDays { calendar, grid, from, lead_to: LeadTo::Count }))
     }
 }

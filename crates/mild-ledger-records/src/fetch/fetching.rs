@@ -86,6 +86,16 @@ impl Fetch {
         &self.other
     }
 
+    /// Our columns of the key.
+    pub(crate) fn key(&self) -> &[usize] {
+        &self.ours
+    }
+
+    /// How many columns are brought.
+    pub(crate) fn columns(&self) -> usize {
+        self.kinds.len()
+    }
+
     /// What its bytes come to.
     pub(crate) fn end(&self) -> &SourceEnd {
         &self.found.end

@@ -62,6 +62,13 @@ impl<'j> ExceptionGroups<'j> {
         }
     }
 
+    /// What was wrong, and what became of it, of a row whose place is known.
+    pub(super) fn in_words(&self, exception: &Exception) -> String {
+        let (column, what) = (name_of(exception.subject, &self.key_name, self.layout), self.what(exception));
+        let column = if column.is_empty() { String::new() } else { format!("{column}: ") };
+        format!("{column}{}, {}: {what}", exception.reason, exception.became)
+    }
+
     /// One line for a person: where, whose, and what.
     fn shown(&self, exception: &Exception) -> String {
         let part = |text: &str| match text {
@@ -69,6 +76,17 @@ impl<'j> ExceptionGroups<'j> {
             text => format!(", {}", shortened(text)),
         };
         let key = if exception.subject == ExceptionSubject::Key { "" } else { exception.key.as_str() };
+        let what = self.what(exception);
+        format!(
+            "{}{}{}: {what}",
+            self.layout.place_in_words(exception.origin),
+            part(key),
+            part(name_of(exception.subject, &self.key_name, self.layout))
+        )
+    }
+
+    /// What stood there, or what was wrong with it.
+    fn what(&self, exception: &Exception) -> String {
         let what = match (exception.detail.as_str(), exception.subject) {
             ("", _) => shortened(&exception.text),
             (detail, ExceptionSubject::Key) => {
@@ -79,17 +97,11 @@ impl<'j> ExceptionGroups<'j> {
             }
             (detail, _) => shortened(detail),
         };
-        let what = match exception.expected.as_str() {
+        match exception.expected.as_str() {
             // A reason in words says what was expected too.
             expected if expected.is_empty() || !exception.detail.is_empty() => what,
             expected => format!("{what}, where {} was expected", shortened(expected)),
-        };
-        format!(
-            "{}{}{}: {what}",
-            self.layout.place_in_words(exception.origin),
-            part(key),
-            part(name_of(exception.subject, &self.key_name, self.layout))
-        )
+        }
     }
 
     /// The groups, rows set aside first.

@@ -25,6 +25,8 @@ pub(super) struct Job {
     /// All of them.
     pub(super) other_files: Vec<OtherFile>,
     pub(super) repeats: Option<Repeats>,
+    /// Rows to look at that are asked for.
+    pub(super) sample: usize,
     pub(super) merged_rows: MergedRows,
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
@@ -107,6 +109,7 @@ impl Job {
             fetches: Vec::new(),
             other_files,
             repeats,
+            sample: 0,
             merged_rows: plan.merged_rows,
             amounts,
             steps,
@@ -146,6 +149,26 @@ impl Job {
             fetch.add_columns(layout, (batch, &mut *table), (&mut *places, &mut *exceptions), tally)?;
         }
         Ok(())
+    }
+
+    /// The columns that an added one looks at; of one that is fetched those of the key.
+    pub(super) fn inputs_of(&self, column: usize) -> Vec<usize> {
+        // The columns of the steps stand behind those that are fetched.
+        let first = self.setting.layout.columns.len() - self.steps.len();
+        match column.checked_sub(first).and_then(|nth| self.steps.get(nth)) {
+            Some(step) => step.inputs(),
+            None => self.fetch_of(column).map_or_else(Vec::new, |fetch| fetch.key().to_vec()),
+        }
+    }
+
+    /// The fetch that a column comes from.
+    pub(super) fn fetch_of(&self, column: usize) -> Option<&Fetch> {
+        let mut behind = column.checked_sub(self.setting.layout.columns_of_file)?;
+        self.fetches.iter().find(|fetch| {
+            let is_of_it = behind < fetch.columns();
+            behind = behind.saturating_sub(fetch.columns());
+            is_of_it
+        })
     }
 
     pub(super) fn name(&self, column: usize) -> &str {

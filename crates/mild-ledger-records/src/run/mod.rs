@@ -3,15 +3,18 @@
 mod check;
 mod exception_groups;
 mod exceptions_file;
+mod explain;
 mod job;
 mod outcome;
 mod outputs;
+mod overview;
 mod pass;
 mod proof;
 mod read_back;
 mod receipt_entry;
 mod records;
 mod row_output;
+mod sample;
 mod signs;
 mod worker;
 
@@ -24,11 +27,12 @@ use crate::plan::{AsOf, Plan};
 use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
 pub use check::{CheckedColumn, PlanCheck, check};
+pub use explain::{CellRead, CellWorking, RowWorking, RowsExplained, explain};
 use job::Job;
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
-    AmountProof, ColumnDates, ColumnFigures, ControlTotal, ExceptionGroup, FetchedFile, ReadBackState,
-    RowCounts, RunFile, RunOutcome, UsedCalendar,
+    AddedColumn, AmountProof, ColumnDates, ColumnFigures, ControlTotal, EndRow, ExceptionGroup, FetchedFile,
+    ReadBackState, RowCounts, RunFile, RunOutcome, Sample, SampledRow, UsedCalendar,
 };
 use outputs::{Output, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
@@ -54,6 +58,7 @@ pub struct RunRequest {
     records: Vec<PathBuf>,
     existing: ExistingFiles,
     workers: Option<NonZeroUsize>,
+    sample: usize,
     /// How large chunks of the records are, for tests that cut small.
     chunks: Option<ChunkSize>,
 }
@@ -97,6 +102,12 @@ impl RunRequest {
     #[must_use]
     pub fn with_workers(self, workers: NonZeroUsize) -> Self {
         Self { workers: Some(workers), ..self }
+    }
+
+    /// So many of the rows that are written to look at, inputs beside results, edge cases first; none unless this says otherwise.
+    #[must_use]
+    pub fn with_sample(self, rows: usize) -> Self {
+        Self { sample: rows, ..self }
     }
 
     fn pace(&self, bytes: u64) -> Pace {
@@ -150,6 +161,7 @@ fn run_with(
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
     let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    job.sample = request.sample;
     job.notes.extend_from_slice(reader.said());
     let outputs = outputs_of(plan, as_of, &job);
     check_outputs(&outputs, plan, &records, &job)?;
@@ -367,6 +379,8 @@ fn outcome(
         reports,
         dates: result.dates,
         figures: result.figures,
+        added: result.added,
+        sample: result.sample,
         fetched: fetched(job, &result.fetched),
         exceptions: result.exceptions,
         doubts: result.doubts.into_iter().chain(fetch_doubts(job, &result.fetched)).collect(),

@@ -29,6 +29,10 @@ pub struct RunOutcome {
     pub dates: Vec<ColumnDates>,
     /// The signs of the figures in columns of intervals, in the plan's order.
     pub figures: Vec<ColumnFigures>,
+    /// What stands in the columns that the plan adds, those that are fetched first.
+    pub added: Vec<AddedColumn>,
+    /// A few rows to look at, where they were asked for.
+    pub sample: Option<Sample>,
     /// The files that columns were fetched from, in the plan's order.
     pub fetched: Vec<FetchedFile>,
     /// The exceptions by reason, most rows first.
@@ -51,6 +55,65 @@ pub struct RunOutcome {
     pub outputs: Vec<RunFile>,
     /// Where the receipt stands.
     pub receipt: PathBuf,
+}
+
+/// What stands in a column that a plan adds, over the rows written.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct AddedColumn {
+    /// The column's header.
+    pub column: String,
+    /// Rows with a value.
+    pub filled: u64,
+    /// Rows without one.
+    pub empty: u64,
+    /// The row with the smallest value, of several the first; none for texts and labels.
+    pub smallest: Option<EndRow>,
+    /// The row with the largest, of several the first.
+    pub largest: Option<EndRow>,
+    /// The mean of numbers as they are shown, to their decimals and at least two.
+    pub mean: Option<String>,
+    /// The value in the middle, of two their mean, of dates the earlier; none where more different values stand in the column
+    /// than are held.
+    pub median: Option<String>,
+    /// The values of texts and labels with their rows, in their order; none where there are too many.
+    pub values: Option<Vec<(String, u64)>>,
+}
+
+/// A row at an end of a column, to be counted off.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct EndRow {
+    /// The value of the column.
+    pub value: String,
+    /// The key of the row; empty where the plan has none.
+    pub key: String,
+    /// Where it stands.
+    pub place: String,
+    /// The columns that the value comes from, each with its own.
+    pub inputs: Vec<(String, String)>,
+}
+
+/// A few of the rows written, with inputs beside results.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Sample {
+    /// The columns of the key, then those that added columns look at, then those.
+    pub columns: Vec<String>,
+    /// The rows, edge cases first.
+    pub rows: Vec<SampledRow>,
+}
+
+/// A row of a sample.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct SampledRow {
+    /// Where it stands.
+    pub place: String,
+    /// The edge that it is at: `29 February`, `holiday`, `below zero`, `zero`, `empty`, `month end`, `rest day`, or `any`.
+    pub chosen_for: String,
+    /// Its cells, one a column.
+    pub cells: Vec<String>,
 }
 
 /// A file that columns were fetched from.

@@ -2,7 +2,9 @@
 
 use super::exceptions_file::ExceptionSink;
 use super::job::Job;
-use super::outcome::{AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts};
+use super::outcome::{
+    AddedColumn, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts, Sample,
+};
 use super::outputs::{Holds, OutputSink};
 use super::read_back::ReadBehind;
 use super::row_output::RowSink;
@@ -74,6 +76,8 @@ pub(super) struct PassResult {
     pub(super) tallies: Vec<Box<dyn Tally>>,
     pub(super) dates: Vec<ColumnDates>,
     pub(super) figures: Vec<ColumnFigures>,
+    pub(super) added: Vec<AddedColumn>,
+    pub(super) sample: Option<Sample>,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
     pub(super) exceptions: Vec<ExceptionGroup>,
@@ -289,6 +293,8 @@ impl<'j> Collector<'j> {
             tallies: worker.tallies,
             dates: readings.into_iter().map(|reading| column_dates(self.job, reading)).collect(),
             figures: worker.signs.finish(),
+            added: worker.overview.finish(self.job),
+            sample: worker.sample.finish(self.job),
             fetched: worker.fetched,
             exceptions: groups,
             exception_rows_set_aside,

@@ -230,6 +230,8 @@ mod figures {
                 ],
             }],
             dates: Vec::new(),
+            added: Vec::new(),
+            sample: None,
             fetched: Vec::new(),
             figures: Vec::new(),
             exceptions: Vec::new(),

@@ -3,7 +3,9 @@
 
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
+use super::overview::Overview;
 use super::row_output::{MadeRows, RowMaker};
+use super::sample::SampleTally;
 use super::signs::FigureSigns;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
@@ -45,6 +47,8 @@ pub(super) struct Worker<'j> {
     pub(super) cleaner: Cleaner<'j>,
     pub(super) tallies: Vec<Box<dyn Tally>>,
     pub(super) signs: FigureSigns,
+    pub(super) overview: Overview,
+    pub(super) sample: SampleTally,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
     read: ReaderTally,
@@ -72,6 +76,8 @@ impl<'j> Worker<'j> {
             cleaner: Cleaner::new(layout),
             tallies: job.reports.iter().map(|report| report.tally()).collect(),
             signs: FigureSigns::new(layout),
+            overview: Overview::new(job),
+            sample: SampleTally::new(job),
             fetched: vec![FetchTally::default(); job.fetches.len()],
             read: ReaderTally::new(job),
             places: Places::new(job),
@@ -121,6 +127,8 @@ impl<'j> Worker<'j> {
                 place => self.places.add(job, &table, row, batch.origins.of(row), place)?,
             }
         }
+        self.overview.count(job, (&batch, &table), &written);
+        self.sample.count(job, (&batch, &table), &written);
         for bound in &job.bounds {
             bound.flag(layout, (&batch, &table), &written, &mut exceptions);
         }
@@ -137,6 +145,8 @@ impl<'j> Worker<'j> {
             tally.merge(other, layout)?;
         }
         self.signs.merge(&other.signs);
+        self.overview.merge(other.overview);
+        self.sample.merge(other.sample);
         self.fetched.iter_mut().zip(other.fetched).for_each(|(tally, other)| tally.merge(other));
         self.read.merge(self.job, &other.read)?;
         add_all(self.job, &mut self.rows.sums, &other.rows.sums)?;

@@ -29,6 +29,20 @@ impl Gap {
         Self::SeveralMatches,
     ];
 
+    /// In words.
+    pub(crate) fn in_words(self) -> &'static str {
+        match self {
+            Self::Blank => "blank",
+            Self::Unreadable => "unreadable",
+            Self::NotBegun => "not begun",
+            Self::NotBorn => "not born",
+            Self::NotCovered => "not covered",
+            Self::NoResult => "no result",
+            Self::NotMatched => "not matched",
+            Self::SeveralMatches => "several matches",
+        }
+    }
+
     /// Its place among all.
     pub(crate) fn place(self) -> u16 {
         self as u16

@@ -5,8 +5,8 @@ use super::{Block, Document, Table};
 use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
-    AmountProof, ControlTotal, ProofLine, ProofPart, ProofValue, ReadBackState, Report, ReportCell,
-    RunOutcome,
+    AddedColumn, AmountProof, ControlTotal, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState, Report,
+    ReportCell, RunOutcome,
 };
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
@@ -36,6 +36,8 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     exceptions(&mut out, outcome);
     dates(&mut out, outcome);
     figures(&mut out, outcome);
+    added(&mut out, outcome);
+    sample(&mut out, outcome);
     calendars(&mut out, outcome);
     proof(&mut out, outcome);
     files(&mut out, outcome);
@@ -178,6 +180,74 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
     out.end_part();
     out.push(Block::Table(table));
     outcome.figures.iter().filter_map(mostly_negative).for_each(|note| out.push(Block::Note(note)));
+}
+
+/// What stands in the columns that the plan adds: the ends and the middle of each, and the rows at the ends to count off.
+fn added(out: &mut Document, outcome: &RunOutcome) {
+    let ordered: Vec<&AddedColumn> =
+        outcome.added.iter().filter(|column| column.smallest.is_some() || column.values.is_none()).collect();
+    if !ordered.is_empty() {
+        let mut table = Table::new(["Added", "smallest", "median", "mean", "largest", "empty"], [0]);
+        for column in &ordered {
+            let value = |end: &Option<EndRow>| end.as_ref().map_or_else(String::new, |end| shown(&end.value));
+            let text = |text: &Option<String>| text.as_deref().map_or_else(String::new, shown);
+            let words = [
+                column.column.clone(),
+                value(&column.smallest),
+                text(&column.median),
+                text(&column.mean),
+                value(&column.largest),
+            ];
+            table.row(words.map(ReportCell::Text).into_iter().chain([ReportCell::count(column.empty)]));
+        }
+        out.end_part();
+        out.push(Block::Table(table));
+    }
+    let counted = outcome.added.iter().filter_map(|column| Some((column, column.values.as_ref()?)));
+    for (column, values) in counted.filter(|(_, values)| !values.is_empty()) {
+        let said: Vec<String> =
+            values.iter().map(|(value, rows)| format!("{value} {}", grouped(&rows.to_string()))).collect();
+        out.push(Block::Item(format!("{}: {}", column.column, said.join(", "))));
+    }
+    let ends = |column: &&AddedColumn| column.smallest.is_some() && column.smallest != column.largest;
+    let at_ends: Vec<&AddedColumn> = ordered.into_iter().filter(ends).collect();
+    if at_ends.is_empty() {
+        return;
+    }
+    out.end_part();
+    out.paragraph("Rows at the ends, to count off:");
+    for column in at_ends {
+        for end in [&column.smallest, &column.largest].into_iter().flatten() {
+            let inputs: Vec<String> =
+                end.inputs.iter().map(|(name, value)| format!("{name} {value}")).collect();
+            let key = if end.key.is_empty() { String::new() } else { format!("{}, ", end.key) };
+            let from = if inputs.is_empty() { String::new() } else { format!(": {}", inputs.join(", ")) };
+            let value = shown(&end.value);
+            out.push(Block::Item(format!("{} {value}, {key}{}{from}", column.column, end.place)));
+        }
+    }
+}
+
+/// A number with its thousands grouped; anything else as it stands.
+fn shown(value: &str) -> String {
+    if value.parse::<Decimal>().is_ok() { grouped(value) } else { value.to_owned() }
+}
+
+/// Rows to look at, inputs beside results.
+fn sample(out: &mut Document, outcome: &RunOutcome) {
+    let Some(sample) = &outcome.sample else { return };
+    out.end_part();
+    out.paragraph(format!(
+        "{} of {} rows written, edge cases first:",
+        sample.rows.len(),
+        outcome.rows.written
+    ));
+    let header = std::iter::once("chosen for".to_owned()).chain(sample.columns.iter().cloned());
+    let mut table = Table::new(header, 0..=sample.columns.len());
+    for row in &sample.rows {
+        table.row(std::iter::once(row.chosen_for.clone()).chain(row.cells.iter().cloned()));
+    }
+    out.push(Block::Table(table));
 }
 
 /// What is to be said of figures of which most lie below zero.

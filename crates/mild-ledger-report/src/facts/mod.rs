@@ -3,6 +3,7 @@
 mod between;
 mod between_times;
 mod by_calendar;
+mod counted;
 mod marked_days;
 mod moved;
 pub mod one_figure;

@@ -6,8 +6,8 @@ use crate::document;
 use crate::facts::Shares;
 use mild_ledger::Decimal;
 use mild_ledger_records::{
-    AmountProof, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell, ReportDetail, ReportTable,
-    RunFile, RunOutcome,
+    AddedColumn, AmountProof, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell,
+    ReportDetail, ReportTable, RunFile, RunOutcome,
 };
 use serde::{Serialize, Serializer};
 
@@ -40,6 +40,15 @@ pub fn run(outcome: &RunOutcome) -> String {
             })
             .collect(),
         reports: outcome.reports.iter().map(report).collect(),
+        added: outcome.added.iter().map(added).collect(),
+        sample: outcome.sample.as_ref().map(|sample| SampleRows {
+            columns: &sample.columns,
+            rows: sample
+                .rows
+                .iter()
+                .map(|row| Sampled { place: &row.place, chosen_for: &row.chosen_for, cells: &row.cells })
+                .collect(),
+        }),
         fetched: outcome
             .fetched
             .iter()
@@ -112,6 +121,27 @@ pub fn run(outcome: &RunOutcome) -> String {
 
 fn file(file: &RunFile) -> File<'_> {
     File { path: file.path.display().to_string(), rows: file.rows, bytes: file.bytes, hash: &file.hash }
+}
+
+fn added(column: &AddedColumn) -> Added<'_> {
+    Added {
+        column: &column.column,
+        filled: column.filled,
+        empty: column.empty,
+        smallest: column.smallest.as_ref().map(end),
+        largest: column.largest.as_ref().map(end),
+        mean: column.mean.as_deref(),
+        median: column.median.as_deref(),
+        values: column
+            .values
+            .as_ref()
+            .map(|values| values.iter().map(|(value, rows)| ValueRows { value, rows: *rows }).collect()),
+    }
+}
+
+fn end(end: &EndRow) -> End<'_> {
+    let inputs = end.inputs.iter().map(|(column, value)| Input { column, value }).collect();
+    End { value: &end.value, key: &end.key, place: &end.place, inputs }
 }
 
 fn amounts(proof: &AmountProof) -> Amounts<'_> {
@@ -230,6 +260,9 @@ struct Run<'o> {
     control: Vec<Control<'o>>,
     amounts: Vec<Amounts<'o>>,
     reports: Vec<Report<'o>>,
+    added: Vec<Added<'o>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    sample: Option<SampleRows<'o>>,
     fetched: Vec<Fetched<'o>>,
     exceptions: Vec<Exceptions<'o>>,
     doubts: &'o [String],
@@ -243,6 +276,52 @@ struct Run<'o> {
     outputs: Vec<File<'o>>,
     receipt: String,
     answer: String,
+}
+
+#[derive(Serialize)]
+struct Added<'o> {
+    column: &'o str,
+    filled: u64,
+    empty: u64,
+    smallest: Option<End<'o>>,
+    largest: Option<End<'o>>,
+    mean: Option<&'o str>,
+    median: Option<&'o str>,
+    /// The values of texts and labels, each with its rows; none where there are too many.
+    values: Option<Vec<ValueRows<'o>>>,
+}
+
+#[derive(Serialize)]
+struct SampleRows<'o> {
+    columns: &'o [String],
+    rows: Vec<Sampled<'o>>,
+}
+
+#[derive(Serialize)]
+struct Sampled<'o> {
+    place: &'o str,
+    chosen_for: &'o str,
+    cells: &'o [String],
+}
+
+#[derive(Serialize)]
+struct End<'o> {
+    value: &'o str,
+    key: &'o str,
+    place: &'o str,
+    inputs: Vec<Input<'o>>,
+}
+
+#[derive(Serialize)]
+struct Input<'o> {
+    column: &'o str,
+    value: &'o str,
+}
+
+#[derive(Serialize)]
+struct ValueRows<'o> {
+    value: &'o str,
+    rows: u64,
 }
 
 #[derive(Serialize)]

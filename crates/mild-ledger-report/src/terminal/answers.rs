@@ -4,7 +4,7 @@ use super::blocks::rendered;
 use super::{Colour, Width};
 use crate::document;
 use crate::{Between, BetweenTimes, Detail, Moved, Surroundings, WorkYears};
-use mild_ledger_records::{Look, PlanCheck, RunOutcome};
+use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunOutcome};
 
 /// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
 /// (complete, by starts passed, fractional), the parts, the day counts, and what each means; the days shared out over periods, and
@@ -57,6 +57,13 @@ pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
 #[must_use]
 pub fn holidays(found: &WorkYears, width: Width) -> String {
     rendered(&document::holidays(found), width, Colour::Off)
+}
+
+/// How each cell of the rows of a key comes about: what stood in the file and what it was read as, then the working of every
+/// cell that the plan adds.
+#[must_use]
+pub fn explained(found: &RowsExplained, width: Width) -> String {
+    rendered(&document::explained(found), width, Colour::Off)
 }
 
 /// What a plan would do with its records: the columns, the reports, the outputs and the calendars, what is wrong with the rows that were

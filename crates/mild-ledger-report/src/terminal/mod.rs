@@ -11,8 +11,8 @@ mod workings;
 
 pub use crate::shown::visible;
 pub use answers::{
-    around, between, between_times, check, holidays, look, run, shift, shipped_calendars, work_years,
-    year_grid,
+    around, between, between_times, check, explained, holidays, look, run, shift, shipped_calendars,
+    work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};
 pub use text::lines;

@@ -1,0 +1,253 @@
+//! How each cell of one row comes about, without writing anything.
+
+use super::exception_groups::ExceptionGroups;
+use super::job::Job;
+use super::records::Records;
+use super::{RunRequest, Watch, resolve_as_of};
+use crate::columns::{CellWhy, CountedDays, Rows, add_columns, all_hold, filled_in};
+use crate::error::RecordsError;
+use crate::fetch::FetchTally;
+use crate::plan::Plan;
+use crate::source::{ChunkSize, read_chunk};
+use crate::table::{Batch, Exception, Gap, Table};
+use crate::typing::{Cleaner, Place};
+use mild_ledger::Date;
+
+/// What a plan makes of the rows of one key, and how.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct RowsExplained {
+    /// The plan's title.
+    pub title: String,
+    /// The as-of date; none where the plan asks for none.
+    pub as_of: Option<Date>,
+    /// The key that was asked for.
+    pub key: String,
+    /// The rows of it, in the order of the records; more than one where the key repeats.
+    pub rows: Vec<RowWorking>,
+    /// Whether there are more of them.
+    pub more_rows: bool,
+}
+
+/// How the cells of one row come about.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct RowWorking {
+    /// Where it stands, in words.
+    pub place: String,
+    /// What becomes of it, in words, by itself: repeated keys are settled by a run alone.
+    pub becomes: String,
+    /// What was wrong with it, or noticed of it, a line each.
+    pub remarks: Vec<String>,
+    /// The cells of the file, in the order of its columns.
+    pub cells: Vec<CellRead>,
+    /// The cells that the plan adds, those that are fetched first.
+    pub added: Vec<CellWorking>,
+}
+
+/// A cell of the file.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct CellRead {
+    /// The column's header.
+    pub column: String,
+    /// What stood there.
+    pub text: String,
+    /// What it was read as; empty where it could not be.
+    pub read: String,
+}
+
+/// A cell that the plan adds, with its working.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct CellWorking {
+    /// The column's header.
+    pub column: String,
+    /// The value; empty where there is none.
+    pub value: String,
+    /// Why there is none, in words.
+    pub empty_because: Option<String>,
+    /// The rule by its name.
+    pub rule: String,
+    /// The columns that it looks at, each with its value in this row.
+    pub inputs: Vec<(String, String)>,
+    /// The steps, the value last.
+    pub steps: Vec<String>,
+    /// The months in which working days were counted, by their calendar.
+    pub days: Option<CountedDays>,
+}
+
+/// Rows that are shown of one key.
+const MOST_ROWS: usize = 10;
+
+/// How each cell of the rows of a key comes about; of a plan without a key, of the row with this number. Nothing is written.
+///
+/// # Errors
+/// Those of [`run`](super::run()) that come before the first row, and [`RecordsError::Request`] where no row has the key.
+pub fn explain(
+    plan: &Plan,
+    request: &RunRequest,
+    key: &str,
+    watch: Watch<'_>,
+) -> Result<RowsExplained, RecordsError> {
+    let as_of = resolve_as_of(plan, request)?;
+    let records = Records::of(plan, request, as_of)?;
+    let mut reader = records.open(&plan.reading())?;
+    let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    job.read_second_files(to_fetch, &std::env::temp_dir(), &|| watch.check())?;
+    reader.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));
+    let wanted = Wanted::of(&job, key)?;
+    let mut chunks = reader.chunk_reader();
+    let mut rows = Vec::new();
+    let mut more_rows = false;
+    while let Some(chunk) = reader.next_chunk()? {
+        watch.check()?;
+        (watch.progress)(reader.bytes_read(), records.bytes());
+        let batch = read_chunk(chunks.as_mut(), &chunk)?;
+        let found: Vec<usize> = (0..batch.rows()).filter(|row| wanted.is(&job, &batch, *row)).collect();
+        if found.is_empty() {
+            continue;
+        }
+        let room = MOST_ROWS.saturating_sub(rows.len());
+        more_rows |= found.len() > room;
+        rows.extend(workings(plan, &job, &batch, found.get(..room.min(found.len())).unwrap_or_default())?);
+        if matches!(wanted, Wanted::Number(_)) || more_rows {
+            break;
+        }
+    }
+    if rows.is_empty() {
+        let what = match &wanted {
+            Wanted::Key(names, key) => {
+                format!("no row of {} has the {names} \"{}\"", records.name, key.escape_debug())
+            }
+            Wanted::Number(number) => {
+                format!("there is no row {number} in {}, or it is broken", records.name)
+            }
+        };
+        return Err(RecordsError::request(what, "rows are named as they stand in the file"));
+    }
+    Ok(RowsExplained {
+        title: filled_in(&plan.title.value, as_of),
+        as_of: as_of.map(|as_of| as_of.date),
+        key: key.to_owned(),
+        rows,
+        more_rows,
+    })
+}
+
+/// Which rows are asked for.
+enum Wanted {
+    /// Those of a key, and the names of its columns.
+    Key(String, String),
+    /// That with a number, in a plan without a key.
+    Number(u64),
+}
+
+impl Wanted {
+    fn of(job: &Job, key: &str) -> Result<Self, RecordsError> {
+        let layout = &job.setting.layout;
+        let names: Vec<&str> = layout.key.iter().map(|column| layout.name(*column)).collect();
+        if !names.is_empty() {
+            return Ok(Self::Key(names.join(" / "), key.trim().to_owned()));
+        }
+        key.trim().parse().map(Self::Number).map_err(|_| {
+            let what = format!("\"{}\" is no number of a row, and the plan has no key", key.escape_debug());
+            RecordsError::request(what, "key = \"…\" under [records], or the number of a row")
+        })
+    }
+
+    fn is(&self, job: &Job, batch: &Batch, row: usize) -> bool {
+        match self {
+            Self::Key(_, key) => job.setting.layout.key_text(batch, row) == *key,
+            Self::Number(number) => batch.origins.of(row).row == *number,
+        }
+    }
+}
+
+/// The workings of rows of a batch.
+fn workings(
+    plan: &Plan,
+    job: &Job,
+    batch: &Batch,
+    wanted: &[usize],
+) -> Result<Vec<RowWorking>, RecordsError> {
+    let layout = &job.setting.layout;
+    let mut exceptions = Vec::new();
+    let (mut table, mut places) = Cleaner::new(layout).clean(batch, &mut exceptions);
+    let mut tallies = vec![FetchTally::default(); job.fetches.len()];
+    job.fetch((batch, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
+    add_columns(&job.steps, &job.setting, batch, &mut table, &mut exceptions)
+        .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+    for bound in &job.bounds {
+        bound.flag(layout, (batch, &table), wanted, &mut exceptions);
+    }
+    let groups = ExceptionGroups::new(layout);
+    let row_working = |row: &usize| {
+        let origin = batch.origins.of(*row);
+        let of_row = |exception: &&Exception| exception.origin.id() == origin.id();
+        let of_row: Vec<&Exception> = exceptions.iter().filter(of_row).collect();
+        let becomes = match places.get(*row) {
+            Some(Place::SetAside) => "set aside",
+            _ if !all_hold(&job.select, &table, *row) => "not selected",
+            _ => "written",
+        };
+        RowWorking {
+            place: layout.place(origin),
+            becomes: becomes.to_owned(),
+            remarks: of_row.iter().map(|exception| groups.in_words(exception)).collect(),
+            cells: (0..layout.columns_of_file)
+                .map(|column| cell_read(job, batch, &table, (column, *row)))
+                .collect(),
+            added: (layout.columns_of_file..layout.columns.len())
+                .map(|column| cell_working((plan, job), batch, &table, (column, *row)))
+                .collect(),
+        }
+    };
+    Ok(wanted.iter().map(row_working).collect())
+}
+
+fn cell_read(job: &Job, batch: &Batch, table: &Table, (column, row): (usize, usize)) -> CellRead {
+    CellRead {
+        column: job.name(column).to_owned(),
+        text: batch.text(column, row).to_owned(),
+        read: table.shown(column, row).into_owned(),
+    }
+}
+
+fn cell_working(
+    (plan, job): (&Plan, &Job),
+    batch: &Batch,
+    table: &Table,
+    (column, row): (usize, usize),
+) -> CellWorking {
+    let layout = &job.setting.layout;
+    // The columns of the steps stand behind those that are fetched.
+    let first = layout.columns.len() - job.steps.len();
+    let nth = column.checked_sub(first);
+    let step = nth.and_then(|nth| job.steps.get(nth));
+    let rows = Rows { setting: &job.setting, batch, table, column, exceptions: Vec::new(), gaps: Vec::new() };
+    let why = step.and_then(|step| step.why(&rows, row));
+    let named = |input: &usize| (layout.name(*input).to_owned(), table.shown(*input, row).into_owned());
+    let inputs = job.inputs_of(column);
+    let CellWhy { rule, steps, days } = why.unwrap_or_else(|| CellWhy {
+        rule: match nth.and_then(|nth| plan.columns.get(nth)) {
+            Some(planned) => planned.said(),
+            None => fetched_from(job, column),
+        },
+        ..CellWhy::default()
+    });
+    let is_empty = table.is_empty(column, row);
+    CellWorking {
+        column: layout.name(column).to_owned(),
+        value: table.shown(column, row).into_owned(),
+        empty_because: is_empty.then(|| table.gap(column, row).map_or("blank", Gap::in_words).to_owned()),
+        rule,
+        inputs: inputs.iter().map(named).collect(),
+        steps,
+        days,
+    }
+}
+
+fn fetched_from(job: &Job, column: usize) -> String {
+    job.fetch_of(column).map_or_else(String::new, |fetch| format!("fetched from {}", fetch.other().name))
+}

@@ -1,0 +1,330 @@
+//! What stands in the columns that a plan adds, so that a person can look at it: both ends, the middle, and the rows to count off.
+
+use super::job::Job;
+use super::outcome::{AddedColumn, EndRow};
+use crate::table::{Batch, Kind, RowId, Table};
+use mild_ledger::{Date, Decimal, Quotient, Rounding};
+use std::collections::{BTreeMap, HashMap};
+
+/// The columns that a plan adds, those that are fetched among them, over the rows written.
+pub(super) struct Overview {
+    columns: Vec<ColumnTally>,
+}
+
+/// What is known of one column so far.
+struct ColumnTally {
+    column: usize,
+    filled: u64,
+    empty: u64,
+    ends: Option<Ends>,
+    /// The sum of the values as they are shown, in units of the last decimal; nothing once it was too large.
+    sum: Option<i128>,
+    values: Values,
+}
+
+/// The rows with the smallest and the largest value, of several the first.
+struct Ends {
+    smallest: (i128, RowId, EndRow),
+    largest: (i128, RowId, EndRow),
+}
+
+/// How often each value stands in a column.
+enum Values {
+    /// Of an order: numbers, dates.
+    Ordered(Counts),
+    /// Labels and texts; nothing of them once there were too many.
+    Labels(Option<BTreeMap<String, u64>>),
+}
+
+/// Counts of whole numbers, most of which are small.
+#[derive(Default)]
+struct Counts {
+    small: Vec<u64>,
+    others: HashMap<i128, u64>,
+    are_too_many: bool,
+}
+
+/// Small numbers are those from minus this to this.
+const SMALL: i128 = 1 << 15;
+/// Different numbers that are not small, whose counts are held.
+const MOST_OTHERS: usize = 1 << 16;
+/// Different labels of a column that are counted.
+const MOST_LABELS: usize = 24;
+
+impl Overview {
+    pub(super) fn new(job: &Job) -> Self {
+        let layout = &job.setting.layout;
+        let tally = |column: usize| ColumnTally {
+            column,
+            filled: 0,
+            empty: 0,
+            ends: None,
+            sum: Some(0),
+            values: match layout.kind(column) {
+                Kind::Text | Kind::Band(_) => Values::Labels(Some(BTreeMap::new())),
+                _ => Values::Ordered(Counts::default()),
+            },
+        };
+        Self { columns: (layout.columns_of_file..layout.columns.len()).map(tally).collect() }
+    }
+
+    /// Takes the rows of a batch that are written.
+    pub(super) fn count(&mut self, job: &Job, (batch, table): (&Batch, &Table), written: &[usize]) {
+        self.columns.iter_mut().for_each(|column| column.count(job, (batch, table), written));
+    }
+
+    /// Takes over what another worker saw.
+    pub(super) fn merge(&mut self, other: Self) {
+        for (column, other) in self.columns.iter_mut().zip(other.columns) {
+            column.merge(other);
+        }
+    }
+
+    pub(super) fn finish(self, job: &Job) -> Vec<AddedColumn> {
+        self.columns.into_iter().map(|column| column.finish(job)).collect()
+    }
+}
+
+impl ColumnTally {
+    fn count(&mut self, job: &Job, (batch, table): (&Batch, &Table), written: &[usize]) {
+        let column = self.column;
+        let mut ends: Option<[(i128, usize); 2]> = None;
+        // Labels of a dictionary have an order too, and ends say nothing of them.
+        let is_ordered = matches!(self.values, Values::Ordered(_));
+        for row in written {
+            match &mut self.values {
+                Values::Labels(labels) => {
+                    let is_empty = table.is_empty(column, *row);
+                    self.empty += u64::from(is_empty);
+                    self.filled += u64::from(!is_empty);
+                    let text = table.shown(column, *row);
+                    let Some(known) = labels.as_mut().filter(|_| !text.is_empty()) else { continue };
+                    if let Some(count) = known.get_mut(text.as_ref()) {
+                        *count += 1;
+                    } else if known.len() < MOST_LABELS {
+                        known.insert(text.into_owned(), 1);
+                    } else {
+                        *labels = None;
+                    }
+                }
+                Values::Ordered(counts) => {
+                    let Some(value) = table.order_number(column, *row) else {
+                        self.empty += 1;
+                        continue;
+                    };
+                    self.filled += 1;
+                    self.sum = self.sum.and_then(|sum| sum.checked_add(value));
+                    counts.add(value, 1);
+                    ends = Some(match ends {
+                        None => [(value, *row); 2],
+                        Some([smallest, largest]) => [
+                            if value < smallest.0 { (value, *row) } else { smallest },
+                            if value > largest.0 { (value, *row) } else { largest },
+                        ],
+                    });
+                }
+            }
+        }
+        let Some([smallest, largest]) = ends.filter(|_| is_ordered) else { return };
+        let is_further = |known: Option<i128>, value: i128, further: fn(i128, i128) -> bool| {
+            known.is_none_or(|known| further(value, known))
+        };
+        let known = self.ends.as_ref();
+        let new_smallest = is_further(known.map(|ends| ends.smallest.0), smallest.0, |new, old| new < old);
+        let new_largest = is_further(known.map(|ends| ends.largest.0), largest.0, |new, old| new > old);
+        let end = |(value, row): (i128, usize)| {
+            (value, batch.origins.of(row).id(), end_row(job, (batch, table), column, row))
+        };
+        match &mut self.ends {
+            None => self.ends = Some(Ends { smallest: end(smallest), largest: end(largest) }),
+            Some(ends) => {
+                if new_smallest {
+                    ends.smallest = end(smallest);
+                }
+                if new_largest {
+                    ends.largest = end(largest);
+                }
+            }
+        }
+    }
+
+    fn merge(&mut self, other: Self) {
+        self.filled += other.filled;
+        self.empty += other.empty;
+        self.sum = self.sum.zip(other.sum).and_then(|(sum, other)| sum.checked_add(other));
+        self.ends = match (self.ends.take(), other.ends) {
+            (Some(one), Some(other)) => {
+                let is_first = |(value, row, _): &(i128, RowId, EndRow), than: &(i128, RowId, EndRow)| {
+                    (*value, *row) < (than.0, than.1)
+                };
+                let smallest =
+                    if is_first(&other.smallest, &one.smallest) { other.smallest } else { one.smallest };
+                let (a, b) = (one.largest, other.largest);
+                let largest =
+                    if (b.0, std::cmp::Reverse(b.1)) > (a.0, std::cmp::Reverse(a.1)) { b } else { a };
+                Some(Ends { smallest, largest })
+            }
+            (one, other) => one.or(other),
+        };
+        match (&mut self.values, other.values) {
+            (Values::Ordered(counts), Values::Ordered(other)) => counts.merge(other),
+            (Values::Labels(labels), Values::Labels(other)) => {
+                *labels = labels.take().zip(other).and_then(|(mut labels, other)| {
+                    for (label, count) in other {
+                        *labels.entry(label).or_insert(0) += count;
+                    }
+                    (labels.len() <= MOST_LABELS).then_some(labels)
+                });
+            }
+            _ => {}
+        }
+    }
+
+    fn finish(self, job: &Job) -> AddedColumn {
+        let layout = &job.setting.layout;
+        let kind = layout.kind(self.column);
+        let decimals = kind.decimals();
+        let mean =
+            decimals.filter(|_| !matches!(kind, Kind::Place)).zip(self.sum).and_then(|(decimals, sum)| {
+                let count = Decimal::of_units(i128::from(self.filled), 0).ok()?;
+                let sum = Quotient::from(Decimal::of_units(sum, decimals).ok()?);
+                let mean = sum.checked_div(count.into())?;
+                mean.to_decimal(decimals.max(2), Rounding::Nearest).ok().map(|mean| mean.to_string())
+            });
+        let (median, values) = match self.values {
+            Values::Ordered(counts) => {
+                (counts.middle(self.filled).and_then(|middle| in_words(kind, middle)), None)
+            }
+            Values::Labels(labels) => (None, labels),
+        };
+        let (smallest, largest) = match self.ends {
+            Some(ends) => (Some(ends.smallest.2), Some(ends.largest.2)),
+            None => (None, None),
+        };
+        AddedColumn {
+            column: layout.name(self.column).to_owned(),
+            filled: self.filled,
+            empty: self.empty,
+            smallest,
+            largest,
+            mean,
+            median,
+            values: in_their_order(kind, values),
+        }
+    }
+}
+
+/// Labels of buckets by their edges, others by the alphabet; a bucket that no row is in has none.
+fn in_their_order(kind: &Kind, values: Option<BTreeMap<String, u64>>) -> Option<Vec<(String, u64)>> {
+    let mut values: Vec<(String, u64)> = values?.into_iter().collect();
+    if let Kind::Band(band) = kind {
+        let place =
+            |label: &str| band.buckets.labels().iter().position(|known| known == label).unwrap_or(usize::MAX);
+        values.sort_by_key(|(label, _)| place(label));
+    }
+    Some(values)
+}
+
+fn end_row(job: &Job, (batch, table): (&Batch, &Table), column: usize, row: usize) -> EndRow {
+    let layout = &job.setting.layout;
+    let named = |input: usize| (layout.name(input).to_owned(), table.shown(input, row).into_owned());
+    EndRow {
+        value: table.shown(column, row).into_owned(),
+        key: layout.key_text(batch, row),
+        place: layout.place_in_words(batch.origins.of(row)),
+        inputs: job.inputs_of(column).into_iter().map(named).collect(),
+    }
+}
+
+/// A value of a column's order as it is shown; nothing for what has no middle, such as parts.
+fn in_words(kind: &Kind, (one, other): (i128, i128)) -> Option<String> {
+    match kind {
+        Kind::Date { time: None, .. } => {
+            Date::from_day_number(i32::try_from(one).ok()?).ok().map(|date| date.to_string())
+        }
+        Kind::Number { decimals, .. } => {
+            let half = Decimal::of_units(one.checked_add(other)?, *decimals).ok()?;
+            let half = Quotient::from(half).checked_div(Decimal::of_units(2, 0).ok()?.into())?;
+            let decimals = if (one + other) % 2 == 0 { *decimals } else { decimals.saturating_add(1) };
+            half.to_decimal(decimals, Rounding::Nearest).ok().map(|half| half.to_string())
+        }
+        _ => None,
+    }
+}
+
+impl Counts {
+    fn add(&mut self, value: i128, count: u64) {
+        if (-SMALL..SMALL).contains(&value) {
+            if self.small.is_empty() {
+                self.small = vec![0; 2 * SMALL as usize];
+            }
+            self.small[(value + SMALL) as usize] += count;
+        } else if !self.are_too_many {
+            *self.others.entry(value).or_insert(0) += count;
+            if self.others.len() > MOST_OTHERS {
+                self.others = HashMap::new();
+                self.are_too_many = true;
+            }
+        }
+    }
+
+    fn merge(&mut self, other: Self) {
+        for (nth, count) in other.small.into_iter().enumerate().filter(|(_, count)| *count > 0) {
+            self.add(nth as i128 - SMALL, count);
+        }
+        self.are_too_many |= other.are_too_many;
+        if self.are_too_many {
+            self.others = HashMap::new();
+            return;
+        }
+        other.others.into_iter().for_each(|(value, count)| self.add(value, count));
+    }
+
+    /// The value, or the two values, in the middle of so many; nothing where not all were held.
+    fn middle(self, filled: u64) -> Option<(i128, i128)> {
+        if self.are_too_many || filled == 0 {
+            return None;
+        }
+        let small = self.small.into_iter().enumerate().filter(|(_, count)| *count > 0);
+        let mut all: Vec<(i128, u64)> = small.map(|(nth, count)| (nth as i128 - SMALL, count)).collect();
+        all.extend(self.others);
+        all.sort_unstable();
+        let at = |wanted: u64| {
+            let mut before = 0;
+            all.iter().find(|(_, count)| {
+                before += count;
+                before > wanted
+            })
+        };
+        let (one, _) = at((filled - 1) / 2)?;
+        let (other, _) = at(filled / 2)?;
+        Some((*one, *other))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Counts;
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn the_middle_is_that_of_the_sorted_values(
+            values in proptest::collection::vec(prop_oneof![-40_000_i128..40_000, any::<i64>().prop_map(i128::from)], 1..60),
+            cut in 0_usize..60,
+        ) {
+            let (one, other) = values.split_at(cut.min(values.len()));
+            let [mut counts, mut others] = [one, other].map(|values| {
+                let mut counts = Counts::default();
+                values.iter().for_each(|value| counts.add(*value, 1));
+                counts
+            });
+            std::mem::swap(&mut counts, &mut others);
+            counts.merge(others);
+            let mut sorted = values.clone();
+            sorted.sort_unstable();
+            let middle = (sorted[(sorted.len() - 1) / 2], sorted[sorted.len() / 2]);
+            prop_assert_eq!(counts.middle(values.len() as u64), Some(middle));
+        }
+    }
+}
