@@ -184,7 +184,7 @@ fn what_nobody_would_heed_is_a_mistake() {
 #[test]
 fn an_output_is_of_the_format_that_its_name_promises() {
     for (name, promised) in [
-        ("rows.xlsx", "workbook"),
+        ("rows.ods", "a workbook of the form .ods"),
         ("rows.ods", "workbook"),
         ("rows.csv.gz", "a file packed with gzip"),
         ("rows.parquet", "Parquet"),

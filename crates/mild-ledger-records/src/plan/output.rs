@@ -63,7 +63,11 @@ const MERGED_ROWS: [(&str, MergedRows); 2] =
 fn check_format(walk: &mut Walk, name: At<String>) -> Option<At<String>> {
     if let Some(other) = SinkKind::not_written(Path::new(&name.value)) {
         let what = format!("the name promises {other}, which this version does not write");
-        walk.mistakes.tell(name.span, what, "a name that ends in .csv, or in .jsonl for JSON Lines");
+        walk.mistakes.tell(
+            name.span,
+            what,
+            "a name that ends in .csv, in .jsonl for JSON Lines, or in .xlsx for a workbook",
+        );
         return None;
     }
     Some(name)

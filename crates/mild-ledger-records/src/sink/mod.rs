@@ -5,6 +5,7 @@ mod csv;
 mod digits;
 mod json_lines;
 mod line_file;
+mod workbook;
 
 use crate::source::{self, SourceKind};
 use crate::table::ByteRows;
@@ -28,7 +29,7 @@ type Form = fn(&[&str]) -> io::Result<Arc<dyn RowForm>>;
 type Create = fn(File, &[&str]) -> io::Result<Box<dyn Sink>>;
 
 /// Every format that is written; a file whose ending none of them has is written in the first.
-pub(crate) const KINDS: [&SinkKind; 2] = [&csv::KIND, &json_lines::KIND];
+pub(crate) const KINDS: [&SinkKind; 3] = [&csv::KIND, &json_lines::KIND, &workbook::KIND];
 
 /// How rows stand in a file of a format. It has no state, so that several may put rows into their form at once, and rows
 /// in it can be sorted before they are written.

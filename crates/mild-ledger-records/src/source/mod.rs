@@ -155,7 +155,9 @@ pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
 
 /// The name of what a file holds that is never written by this program, by the ending of its name; `None` for what is.
 pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str> {
-    const OTHERS: [(&str, &str); 8] = [
+    const OTHERS: [(&str, &str); 10] = [
+        ("ods", "a workbook of the form .ods"),
+        ("xlsm", "a workbook with programs in it"),
         ("gz", "a file packed with gzip"),
         ("zst", "a file packed with zstd"),
         ("zip", "an archive"),

@@ -12,6 +12,7 @@ mod gap;
 mod kind;
 mod layout;
 mod origins;
+mod packed_rows;
 mod records;
 mod written_numbers;
 
@@ -27,5 +28,6 @@ pub(crate) use gap::Gap;
 pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missing, TimeKept};
 pub(crate) use layout::Layout;
 pub(crate) use origins::{Origin, Origins, RowId};
+pub(crate) use packed_rows::{TypedCell, pack, unpack};
 pub(crate) use records::{meaning, plain_schema};
 pub(crate) use written_numbers::{NumberRead, WrittenNumbers};

@@ -1,8 +1,8 @@
 //! A workbook of either format.
 
-use super::packed::Cell;
 use super::{broken, ods, xlsx};
 use crate::error::RecordsError;
+use crate::table::TypedCell as Cell;
 use calamine::{Reader, XlsxError};
 use std::fs::File;
 use std::io::BufReader;

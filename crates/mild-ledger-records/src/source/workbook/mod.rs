@@ -4,7 +4,7 @@ mod book;
 mod limits;
 mod numbers;
 mod ods;
-mod packed;
+
 mod parts;
 mod rows;
 mod sheet_reader;
@@ -13,7 +13,7 @@ mod types_met;
 mod xlsx;
 
 use super::{FormPart, RecordsError, SourceKind};
-use packed::Cell;
+use crate::table::TypedCell as Cell;
 use std::io;
 use std::ops::ControlFlow;
 use std::path::Path;
@@ -24,7 +24,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     takes: &[FormPart::Sheet, FormPart::HeaderLine],
     form_of: sheets::form_of,
     open: |path, reading| Ok(Box::new(sheets::open(path, &reading)?)),
-    open_own: |_| Err(RecordsError::Proof { what: "workbooks are not written".to_owned() }),
+    open_own: |file| Ok(Box::new(sheets::open_own(file)?)),
 };
 
 /// The most columns of a sheet.

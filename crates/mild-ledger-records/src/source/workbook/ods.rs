@@ -1,11 +1,11 @@
 //! The rows of .ods workbooks (ISO/IEC 26300), read as they stream by.
 
-use super::packed::Cell;
 use super::parts::Parts;
 use super::{MOST_COLUMNS, broken, give};
 use crate::error::RecordsError;
 use crate::source::workbook::numbers::number_text;
 use crate::table::CellType;
+use crate::table::TypedCell as Cell;
 use quick_xml::Reader;
 use quick_xml::XmlVersion::Implicit1_0;
 use quick_xml::events::{BytesStart, Event};

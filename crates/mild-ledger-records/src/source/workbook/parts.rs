@@ -1,8 +1,10 @@
 //! The parts of a workbook, which is an archive of them.
 
 use crate::error::RecordsError;
+use quick_xml::Reader;
+use quick_xml::events::Event;
 use std::fs::File;
-use std::io::{self, Read};
+use std::io::{self, BufReader, Read};
 use std::path::{Path, PathBuf};
 use zip::ZipArchive;
 use zip::result::ZipError;
@@ -36,6 +38,22 @@ impl Parts {
     pub(super) fn named(&mut self, name: &str) -> Result<impl Read + '_, RecordsError> {
         let Self { path, archive } = self;
         archive.by_name(name).map_err(|error| failed(path, &error))
+    }
+}
+
+/// The rows of the sheet of a workbook of our own, its header among them, by the tags that they begin with.
+pub(super) fn rows_written(path: &Path) -> Result<u64, RecordsError> {
+    let mut parts = Parts::open(path)?;
+    let mut xml = Reader::from_reader(BufReader::new(parts.named("xl/worksheets/sheet1.xml")?));
+    let (mut rows, mut buffer) = (0, Vec::new());
+    loop {
+        buffer.clear();
+        let event = xml.read_event_into(&mut buffer);
+        match event.map_err(|error| RecordsError::Proof { what: error.to_string() })? {
+            Event::Start(tag) | Event::Empty(tag) if tag.local_name().as_ref() == "row" => rows += 1,
+            Event::Eof => return Ok(rows),
+            _ => {}
+        }
     }
 }
 

@@ -1,8 +1,8 @@
 //! The rows of chunks of a workbook.
 
-use super::packed::unpack;
 use crate::error::RecordsError;
 use crate::source::{Chunk, ChunkReader};
+use crate::table::unpack;
 use crate::table::{Batch, BatchBuilder, BrokenRow, CellType, Kept, RowFault};
 
 /// Tells the cells of rows apart.

@@ -1,9 +1,9 @@
 //! The rows of a sheet into chunks, by a thread of their own.
 
 use super::book::Book;
-use super::packed::{Cell, pack};
 use crate::error::RecordsError;
 use crate::source::{Chunk, ChunkSize};
+use crate::table::{TypedCell as Cell, pack};
 use std::ops::ControlFlow;
 use std::path::PathBuf;
 use std::sync::mpsc::SyncSender;
@@ -16,8 +16,12 @@ pub(super) struct SheetReader {
     pub(super) path: PathBuf,
     pub(super) sheet: String,
     pub(super) header_line: u64,
+    /// The last row of a sheet of our own, in which rows of nothing are rows.
+    pub(super) last_line: Option<u64>,
     pub(super) size: ChunkSize,
     pub(super) longest_cell: usize,
+    /// The row that comes next in a sheet of our own.
+    pub(super) next_line: u64,
     /// The chunk that is filled.
     pub(super) chunk: Chunk,
 }
@@ -37,6 +41,9 @@ impl SheetReader {
                 }
             })
         });
+        if let (Ok(()), None, Some(last)) = (&read, &fault, self.last_line) {
+            self.take_blanks_to(last + 1, give);
+        }
         let rest = match (read, fault) {
             (Err(error), _) | (Ok(()), Some(error)) => Err(error),
             (Ok(()), None) => Ok((self.chunk.rows > 0).then_some(self.chunk)),
@@ -57,6 +64,10 @@ impl SheetReader {
         if line <= self.header_line {
             return Ok(ControlFlow::Continue(()));
         }
+        if self.last_line.is_some() {
+            self.take_blanks_to(line, give);
+            self.next_line = line + 1;
+        }
         if cells.iter().any(|cell| cell.text.len() > self.longest_cell) {
             return Err(RecordsError::BrokenFile {
                 path: self.path.clone(),
@@ -65,13 +76,27 @@ impl SheetReader {
                 help: "raise longest_cell under [records], if it is right".to_owned(),
             });
         }
+        Ok(self.push(line, cells, give))
+    }
+
+    /// Rows of nothing, up to one that holds something or to the end.
+    fn take_blanks_to(&mut self, line: u64, give: &SyncSender<Sent>) {
+        while self.next_line < line {
+            if self.push(self.next_line, &[], give).is_break() {
+                break;
+            }
+            self.next_line += 1;
+        }
+    }
+
+    fn push(&mut self, line: u64, cells: &[Cell], give: &SyncSender<Sent>) -> ControlFlow<()> {
         if self.chunk.rows == 0 {
             self.chunk.first_line = line;
         }
         pack(line, cells, &mut self.chunk.bytes);
         self.chunk.rows += 1;
         if self.chunk.rows < self.size.rows && self.chunk.bytes.len() < self.size.bytes {
-            return Ok(ControlFlow::Continue(()));
+            return ControlFlow::Continue(());
         }
         let next = Chunk {
             source: self.chunk.source,
@@ -81,6 +106,6 @@ impl SheetReader {
             rows: 0,
         };
         let full = std::mem::replace(&mut self.chunk, next);
-        Ok(if give.send(Ok(Some(full))).is_ok() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) })
+        if give.send(Ok(Some(full))).is_ok() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
     }
 }

@@ -3,6 +3,7 @@
 use super::book::Book;
 use super::broken;
 use super::limits;
+use super::parts::rows_written;
 use super::rows::WorkbookRows;
 use super::sheet_reader::{Sent, SheetReader};
 use super::types_met::TypesMet;
@@ -10,7 +11,7 @@ use crate::error::RecordsError;
 use crate::files::HashKind;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::{
-    Chunk, ChunkReader, ChunkSize, ColumnType, FileForm, Reading, SheetChoice, Source, SourceEnd,
+    Chunk, ChunkReader, ChunkSize, ColumnType, FileForm, OwnFile, Reading, SheetChoice, Source, SourceEnd,
 };
 use std::fs::File;
 use std::io;
@@ -26,6 +27,8 @@ pub(super) struct SheetSource {
     sheet: String,
     /// The row of the sheet that is the header.
     header_line: u64,
+    /// The last row of a sheet of our own, in which rows of nothing are rows.
+    last_line: Option<u64>,
     columns: Vec<String>,
     types: Vec<ColumnType>,
     said: Vec<String>,
@@ -82,11 +85,52 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, Record
         path: path.to_owned(),
         sheet,
         header_line,
+        last_line: None,
         types: types.iter().map(TypesMet::of_all).collect(),
         columns,
         said,
         size: ChunkSize::of_rows_with(1),
         longest_cell: reading.longest_cell,
+        chunks: None,
+        is_at_end: false,
+        rows_read: 0,
+        bytes,
+        end,
+    })
+}
+
+/// Opens a workbook that this program wrote, once it is whole: its bytes are summed as they come, and its rows read from its place.
+pub(super) fn open_own(file: OwnFile) -> Result<SheetSource, RecordsError> {
+    let OwnFile { path, input, columns, hash, .. } = file;
+    let mut raw = RawBytes::new(input, hash);
+    io::copy(&mut raw, &mut io::sink()).map_err(RecordsError::file(&path, "read it back"))?;
+    let (bytes, end) = (raw.count(), raw.finish());
+    let mut book = Book::open(&path)?;
+    let Some((sheet, _)) = book.sheets(&path)?.into_iter().next() else {
+        return Err(broken(&path, "it has no sheets"));
+    };
+    let last_line = rows_written(&path)?;
+    let mut header: Option<Vec<String>> = None;
+    book.rows(&path, &sheet, |_, cells| {
+        header = Some(cells.iter().map(|cell| cell.text.clone()).collect());
+        ControlFlow::Break(())
+    })?;
+    if header.as_ref() != Some(&columns) {
+        return Err(RecordsError::Proof {
+            what: "the header of the workbook is not that which was written".to_owned(),
+        });
+    }
+    Ok(SheetSource {
+        source: 0,
+        path,
+        sheet,
+        header_line: 1,
+        last_line: Some(last_line),
+        columns,
+        types: Vec::new(),
+        said: Vec::new(),
+        size: ChunkSize::of_rows_with(1),
+        longest_cell: usize::MAX,
         chunks: None,
         is_at_end: false,
         rows_read: 0,
@@ -248,6 +292,8 @@ impl SheetSource {
             path: self.path.clone(),
             sheet: self.sheet.clone(),
             header_line: self.header_line,
+            last_line: self.last_line,
+            next_line: self.header_line + 1,
             size: self.size,
             longest_cell: self.longest_cell,
             chunk: Chunk { source: self.source, bytes: Vec::new(), first_row: 1, first_line: 1, rows: 0 },

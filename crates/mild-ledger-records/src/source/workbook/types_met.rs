@@ -1,8 +1,8 @@
 //! What a format says that the values of a column are.
 
-use super::packed::Cell;
 use crate::source::ColumnType;
 use crate::table::CellType;
+use crate::table::TypedCell as Cell;
 
 /// How many values of each type a column has.
 #[derive(Debug, Clone, Default)]

@@ -1,9 +1,9 @@
 //! The rows of .xlsx workbooks (ISO/IEC 29500), read as they stream by.
 
 use super::numbers::number_text;
-use super::packed::Cell;
 use super::{MOST_COLUMNS, give};
 use crate::table::CellType;
+use crate::table::TypedCell as Cell;
 use calamine::{DataRef, Reader, Xlsx, XlsxError};
 use mild_ledger::{ClockTime, DatePattern, DateTimeReading, SerialSystem};
 use std::fs::File;

@@ -1,22 +1,22 @@
 //! Rows of cells as bytes, so that they are handed on as chunks of any file are.
 
-use crate::table::CellType;
+use super::cell_type::CellType;
 
-/// A cell as the workbook stores it.
+/// A cell as a format that types its cells stores it.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) struct Cell {
-    pub(super) holds: CellType,
-    pub(super) text: String,
+pub(crate) struct TypedCell {
+    pub(crate) holds: CellType,
+    pub(crate) text: String,
 }
 
-impl Cell {
-    pub(super) fn blank() -> Self {
+impl TypedCell {
+    pub(crate) fn blank() -> Self {
         Self { holds: CellType::Text, text: String::new() }
     }
 }
 
 /// Appends a row: its line, the number of its cells, and each cell with its type and length.
-pub(super) fn pack(line: u64, cells: &[Cell], bytes: &mut Vec<u8>) {
+pub(crate) fn pack(line: u64, cells: &[TypedCell], bytes: &mut Vec<u8>) {
     bytes.extend_from_slice(&line.to_le_bytes());
     bytes.extend_from_slice(&(cells.len() as u64).to_le_bytes());
     for cell in cells {
@@ -27,14 +27,14 @@ pub(super) fn pack(line: u64, cells: &[Cell], bytes: &mut Vec<u8>) {
 }
 
 /// A row of packed bytes.
-pub(super) struct Unpacked<'b> {
-    pub(super) line: u64,
-    pub(super) cells: Vec<(CellType, &'b str)>,
-    pub(super) rest: &'b [u8],
+pub(crate) struct Unpacked<'b> {
+    pub(crate) line: u64,
+    pub(crate) cells: Vec<(CellType, &'b str)>,
+    pub(crate) rest: &'b [u8],
 }
 
 /// The row that some bytes begin with; `None` for what [`pack`] did not make.
-pub(super) fn unpack(bytes: &[u8]) -> Option<Unpacked<'_>> {
+pub(crate) fn unpack(bytes: &[u8]) -> Option<Unpacked<'_>> {
     let number = |bytes: &mut &[u8]| {
         let (first, rest) = bytes.split_first_chunk()?;
         *bytes = rest;
@@ -61,7 +61,7 @@ mod tests {
 
     #[test]
     fn rows_come_back_as_they_were() {
-        let cells = [Cell { holds: CellType::Date, text: "2026-09-30".to_owned() }, Cell::blank()];
+        let cells = [TypedCell { holds: CellType::Date, text: "2026-09-30".to_owned() }, TypedCell::blank()];
         let mut bytes = Vec::new();
         pack(7, &cells, &mut bytes);
         pack(9, &[], &mut bytes);

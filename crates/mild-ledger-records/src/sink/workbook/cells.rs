@@ -1,0 +1,185 @@
+//! The cells of a sheet.
+
+use crate::table::CellType;
+use mild_ledger::{Date, DateTime};
+use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, XlsxError};
+use std::collections::BTreeMap;
+use std::io::{self, Write};
+
+/// A sheet that is written row by row, of which a few lines are in memory.
+pub(super) struct SheetWriter {
+    workbook: Workbook,
+    /// The row that comes next.
+    row: u32,
+    /// The most signs of a cell of each column.
+    widths: Vec<usize>,
+    formats: Formats,
+}
+
+/// How numbers and dates are shown.
+struct Formats {
+    header: Format,
+    date: Format,
+    date_time: Format,
+    /// Numbers by their decimals.
+    numbers: BTreeMap<usize, Format>,
+}
+
+/// The rows of a sheet, and the signs of a cell.
+const MOST_ROWS: u32 = 1_048_576;
+const MOST_COLUMNS: usize = 16_384;
+const MOST_SIGNS: usize = 32_767;
+/// Digits that a number of a workbook keeps.
+const MOST_DIGITS: usize = 15;
+/// How wide a column is at least and at most, in signs.
+const WIDTHS: (usize, usize) = (8, 60);
+
+impl SheetWriter {
+    /// A sheet with a header.
+    pub(super) fn begin(columns: &[&str]) -> io::Result<Self> {
+        if columns.len() > MOST_COLUMNS {
+            let what = format!("a sheet holds {MOST_COLUMNS} columns, and there are {}", columns.len());
+            return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
+        }
+        let mut workbook = Workbook::new();
+        // The same rows make the same bytes, whenever they are written.
+        let begun = ExcelDateTime::from_ymd(1980, 1, 1).map_err(|error| failed(&error))?;
+        workbook.set_properties(&DocProperties::new().set_creation_datetime(&begun));
+        let formats = Formats {
+            header: Format::new().set_bold(),
+            date: Format::new().set_num_format("yyyy-mm-dd"),
+            date_time: Format::new().set_num_format("yyyy-mm-dd hh:mm:ss"),
+            numbers: BTreeMap::new(),
+        };
+        let sheet = workbook.add_worksheet_with_constant_memory().map_err(|error| failed(&error))?;
+        sheet.set_name("Rows").map_err(|error| failed(&error))?;
+        sheet.set_freeze_panes(1, 0).map_err(|error| failed(&error))?;
+        let mut writer = Self { workbook, row: 0, widths: vec![0; columns.len()], formats };
+        for (nth, name) in columns.iter().enumerate() {
+            writer.write_text(nth, name, Some(&writer.formats.header.clone()))?;
+        }
+        writer.row = 1;
+        Ok(writer)
+    }
+
+    pub(super) fn write_row(&mut self, cells: &[(CellType, &str)]) -> io::Result<()> {
+        if self.row >= MOST_ROWS {
+            let what =
+                format!("a sheet holds {} rows below its header; write CSV or JSON Lines", MOST_ROWS - 1);
+            return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
+        }
+        for (nth, (holds, text)) in cells.iter().enumerate().filter(|(_, (_, text))| !text.is_empty()) {
+            match holds {
+                CellType::Number => self.write_number(nth, text)?,
+                CellType::Date | CellType::ZeroOf1904 => self.write_date(nth, text)?,
+                CellType::Text => self.write_text(nth, text, None)?,
+            }
+        }
+        if cells.iter().all(|(_, text)| text.is_empty()) {
+            // A row of nothing is a row all the same.
+            let (row, plain) = (self.row, self.formats.date.clone());
+            self.sheet()?.write_blank(row, 0, &plain).map_err(|error| failed(&error))?;
+        }
+        self.row += 1;
+        Ok(())
+    }
+
+    /// The file, once all rows were written.
+    pub(super) fn save(mut self, into: &mut (impl Write + Send)) -> io::Result<()> {
+        let widths = std::mem::take(&mut self.widths);
+        for (nth, width) in widths.into_iter().enumerate() {
+            let (least, most) = WIDTHS;
+            let (column, width) = (place(nth)?, width.clamp(least, most));
+            self.sheet()?.set_column_width(column, width as f64 + 1.5).map_err(|error| failed(&error))?;
+        }
+        self.workbook.save_to_writer(into).map_err(|error| failed(&error))
+    }
+
+    fn sheet(&mut self) -> io::Result<&mut rust_xlsxwriter::Worksheet> {
+        self.workbook.worksheet_from_index(0).map_err(|error| failed(&error))
+    }
+
+    fn write_text(&mut self, nth: usize, text: &str, format: Option<&Format>) -> io::Result<()> {
+        let signs = text.encode_utf16().count();
+        if signs > MOST_SIGNS {
+            let what = format!(
+                "row {} has a text of {signs} signs, and a cell of a sheet holds {MOST_SIGNS}; write CSV or JSON Lines",
+                self.row
+            );
+            return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
+        }
+        self.note_width(nth, signs);
+        let (row, column) = (self.row, place(nth)?);
+        let sheet = self.sheet()?;
+        match format {
+            Some(format) => sheet.write_string_with_format(row, column, text, format),
+            None => sheet.write_string(row, column, text),
+        }
+        .map(|_| ())
+        .map_err(|error| failed(&error))
+    }
+
+    /// A number, unless it has more digits than a workbook keeps: then it stays a text with all of them.
+    fn write_number(&mut self, nth: usize, text: &str) -> io::Result<()> {
+        let digits = text.trim_start_matches(['-', '0', '.']).bytes().filter(u8::is_ascii_digit).count();
+        let number = text.parse::<f64>().ok().filter(|_| digits <= MOST_DIGITS);
+        let Some(number) = number else { return self.write_text(nth, text, None) };
+        let decimals = text.split_once('.').map_or(0, |(_, decimals)| decimals.len());
+        let format = self.formats.numbers.entry(decimals).or_insert_with(|| {
+            let zeros = "0".repeat(decimals);
+            Format::new().set_num_format(if decimals == 0 {
+                "#,##0".to_owned()
+            } else {
+                format!("#,##0.{zeros}")
+            })
+        });
+        let format = format.clone();
+        // Room for the marks of thousands.
+        self.note_width(nth, text.len() + text.len() / 3);
+        self.write_serial(nth, number, &format)
+    }
+
+    /// A day, perhaps with a time, as its serial number; one that a workbook has no number for stays a text.
+    fn write_date(&mut self, nth: usize, text: &str) -> io::Result<()> {
+        let (date, time) = match (text.parse::<Date>(), text.parse::<DateTime>()) {
+            (Ok(date), _) => (date, None),
+            (Err(_), Ok(at)) => (at.date(), Some(at.time())),
+            _ => return self.write_text(nth, text, None),
+        };
+        let seconds = time.map_or(0, |time| time.microseconds() / 1_000_000);
+        let is_whole = time.is_none_or(|time| time.microseconds() % 1_000_000 == 0);
+        let day = i64::from(date.day_number()) + DAYS_TO_1970;
+        if day < FIRST_DAY || !is_whole {
+            return self.write_text(nth, text, None);
+        }
+        let format = if time.is_some() { self.formats.date_time.clone() } else { self.formats.date.clone() };
+        self.note_width(nth, text.len());
+        self.write_serial(nth, day as f64 + seconds as f64 / 86_400.0, &format)
+    }
+
+    fn write_serial(&mut self, nth: usize, number: f64, format: &Format) -> io::Result<()> {
+        let (row, column) = (self.row, place(nth)?);
+        let written = self.sheet()?.write_number_with_format(row, column, number, format);
+        written.map(|_| ()).map_err(|error| failed(&error))
+    }
+
+    fn note_width(&mut self, nth: usize, signs: usize) {
+        if let Some(width) = self.widths.get_mut(nth) {
+            *width = signs.max(*width);
+        }
+    }
+}
+
+/// The serial number of 1970-01-01, counted from 1899-12-30.
+const DAYS_TO_1970: i64 = 25_569;
+/// That of 1900-03-01; before it stands a 29 February that never was.
+const FIRST_DAY: i64 = 61;
+
+fn place(nth: usize) -> io::Result<u16> {
+    u16::try_from(nth)
+        .map_err(|_| io::Error::new(io::ErrorKind::InvalidInput, "there are too many columns for a sheet"))
+}
+
+fn failed(error: &XlsxError) -> io::Error {
+    io::Error::other(error.to_string())
+}
