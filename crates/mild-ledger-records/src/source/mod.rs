@@ -8,6 +8,7 @@ mod json_lines;
 mod raw_bytes;
 mod several;
 mod text_source;
+mod typed_rows;
 mod unpack;
 mod workbook;
 

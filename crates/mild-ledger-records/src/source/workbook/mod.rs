@@ -6,8 +6,6 @@ mod numbers;
 mod ods;
 
 mod parts;
-mod rows;
-mod sheet_reader;
 mod sheets;
 mod types_met;
 mod xlsx;

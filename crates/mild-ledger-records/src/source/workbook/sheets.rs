@@ -4,48 +4,19 @@ use super::book::Book;
 use super::broken;
 use super::limits;
 use super::parts::rows_written;
-use super::rows::WorkbookRows;
-use super::sheet_reader::{Sent, SheetReader};
 use super::types_met::TypesMet;
 use crate::error::RecordsError;
-use crate::files::HashKind;
 use crate::source::raw_bytes::RawBytes;
-use crate::source::{
-    Chunk, ChunkReader, ChunkSize, ColumnType, FileForm, OwnFile, Reading, SheetChoice, Source, SourceEnd,
-};
-use std::fs::File;
-use std::io;
+use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
+use crate::source::{FileForm, OwnFile, Reading, SheetChoice};
+use crate::table::TypedCell as Cell;
 use std::ops::ControlFlow;
-use std::path::{Path, PathBuf};
-use std::sync::mpsc::{Receiver, sync_channel};
-use std::thread::Builder;
-
-/// Rows of a sheet, read by a thread of their own.
-pub(super) struct SheetSource {
-    source: usize,
-    path: PathBuf,
-    sheet: String,
-    /// The row of the sheet that is the header.
-    header_line: u64,
-    /// The last row of a sheet of our own, in which rows of nothing are rows.
-    last_line: Option<u64>,
-    columns: Vec<String>,
-    types: Vec<ColumnType>,
-    said: Vec<String>,
-    size: ChunkSize,
-    longest_cell: usize,
-    /// From whom the chunks come, once the first was asked for.
-    chunks: Option<Receiver<Sent>>,
-    is_at_end: bool,
-    rows_read: u64,
-    bytes: u64,
-    end: (u64, crate::files::Fingerprint),
-}
+use std::path::Path;
 
 /// Opens a sheet, reads it once for its header and for the types of its columns, and hashes the file.
-pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, RecordsError> {
+pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsError> {
     limits::check(path)?;
-    let (bytes, end) = hashed(path, reading.hash)?;
+    let file = WholeFile::read(path, reading.hash)?;
     let mut book = Book::open(path)?;
     let sheets = book.sheets(path)?;
     let sheet = chosen(path, &sheets, reading.form.sheet.as_ref())?;
@@ -80,31 +51,29 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<SheetSource, Record
         let names: Vec<&str> = mixed.map(|(name, _)| name.as_str()).collect();
         said.push(format!("{} holds dates and texts", names.join(", ")));
     }
-    Ok(SheetSource {
+    let table = TypedTable {
         source: reading.source,
         path: path.to_owned(),
-        sheet,
-        header_line,
-        last_line: None,
         types: types.iter().map(TypesMet::of_all).collect(),
         columns,
         said,
-        size: ChunkSize::of_rows_with(1),
         longest_cell: reading.longest_cell,
-        chunks: None,
-        is_at_end: false,
-        rows_read: 0,
-        bytes,
-        end,
-    })
+        file,
+    };
+    let path = path.to_owned();
+    let read = move |take: TakeRow<'_>| {
+        let below = |line, cells: &[Cell]| {
+            if line <= header_line { ControlFlow::Continue(()) } else { take(line, cells) }
+        };
+        Book::open(&path)?.rows(&path, &sheet, below)
+    };
+    Ok(TypedRows::new(table, Box::new(read)))
 }
 
 /// Opens a workbook that this program wrote, once it is whole: its bytes are summed as they come, and its rows read from its place.
-pub(super) fn open_own(file: OwnFile) -> Result<SheetSource, RecordsError> {
+pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
     let OwnFile { path, input, columns, hash, .. } = file;
-    let mut raw = RawBytes::new(input, hash);
-    io::copy(&mut raw, &mut io::sink()).map_err(RecordsError::file(&path, "read it back"))?;
-    let (bytes, end) = (raw.count(), raw.finish());
+    let whole = WholeFile::of(&path, RawBytes::new(input, hash))?;
     let mut book = Book::open(&path)?;
     let Some((sheet, _)) = book.sheets(&path)?.into_iter().next() else {
         return Err(broken(&path, "it has no sheets"));
@@ -120,23 +89,46 @@ pub(super) fn open_own(file: OwnFile) -> Result<SheetSource, RecordsError> {
             what: "the header of the workbook is not that which was written".to_owned(),
         });
     }
-    Ok(SheetSource {
+    let table = TypedTable {
         source: 0,
-        path,
-        sheet,
-        header_line: 1,
-        last_line: Some(last_line),
+        path: path.clone(),
         columns,
         types: Vec::new(),
         said: Vec::new(),
-        size: ChunkSize::of_rows_with(1),
         longest_cell: usize::MAX,
-        chunks: None,
-        is_at_end: false,
-        rows_read: 0,
-        bytes,
-        end,
-    })
+        file: whole,
+    };
+    let read = move |take: TakeRow<'_>| read_own(&path, &sheet, last_line, take);
+    Ok(TypedRows::new(table, Box::new(read)))
+}
+
+/// The rows of a sheet of our own below its header; rows of nothing are rows.
+fn read_own(path: &Path, sheet: &str, last_line: u64, take: TakeRow<'_>) -> Result<(), RecordsError> {
+    let mut next_line = 2;
+    let mut blanks_to = |line: u64, take: &mut dyn FnMut(u64, &[Cell]) -> ControlFlow<()>| {
+        while next_line < line {
+            take(next_line, &[])?;
+            next_line += 1;
+        }
+        next_line = line.max(next_line) + 1;
+        ControlFlow::Continue(())
+    };
+    let mut is_wanted = true;
+    Book::open(path)?.rows(path, sheet, |line, cells| {
+        let flow = match line {
+            1 => ControlFlow::Continue(()),
+            line => match blanks_to(line, take) {
+                ControlFlow::Continue(()) => take(line, cells),
+                broken_off => broken_off,
+            },
+        };
+        is_wanted = flow.is_continue();
+        flow
+    })?;
+    if is_wanted {
+        let _ = blanks_to(last_line + 1, take);
+    }
+    Ok(())
 }
 
 /// How a workbook seems to be written: of the sheets that are shown the one whose first rows are filled the most, and the first
@@ -222,84 +214,5 @@ fn said_of(sheets: &[(String, bool)], sheet: &str) -> String {
     match others.as_slice() {
         [] => format!("sheet \"{sheet}\""),
         others => format!("sheet \"{sheet}\", not {}", others.join(", ")),
-    }
-}
-
-/// The size of the file, and what its bytes come to.
-fn hashed(path: &Path, hash: HashKind) -> Result<(u64, (u64, crate::files::Fingerprint)), RecordsError> {
-    let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
-    let mut raw = RawBytes::new(Box::new(file), hash);
-    io::copy(&mut raw, &mut io::sink()).map_err(RecordsError::file(path, "read it"))?;
-    Ok((raw.count(), raw.finish()))
-}
-
-impl Source for SheetSource {
-    fn columns(&self) -> &[String] {
-        &self.columns
-    }
-
-    fn with_chunks_of(&mut self, size: ChunkSize) {
-        self.size = size;
-    }
-
-    fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
-        if self.chunks.is_none() {
-            self.chunks = Some(self.begin()?);
-        }
-        if self.is_at_end {
-            return Ok(None);
-        }
-        // Who reads the sheet says when it is at its end; one who has stopped before is no end.
-        let stopped = || RecordsError::Proof { what: "the thread that reads the sheet stopped".to_owned() };
-        let sent = self.chunks.as_ref().and_then(|chunks| chunks.recv().ok()).ok_or_else(stopped)?;
-        let chunk = sent?;
-        self.is_at_end = chunk.is_none();
-        self.rows_read += chunk.as_ref().map_or(0, |chunk| chunk.rows);
-        Ok(chunk)
-    }
-
-    fn chunk_reader(&self) -> Box<dyn ChunkReader> {
-        Box::new(WorkbookRows::new(&self.columns))
-    }
-
-    fn said(&self) -> &[String] {
-        &self.said
-    }
-
-    fn types(&self) -> &[ColumnType] {
-        &self.types
-    }
-
-    fn rows_read(&self) -> u64 {
-        self.rows_read
-    }
-
-    fn bytes_read(&self) -> u64 {
-        self.bytes
-    }
-
-    fn finish(self: Box<Self>) -> SourceEnd {
-        let (checksum, fingerprint) = self.end;
-        SourceEnd { rows: self.rows_read, checksum, fingerprint }
-    }
-}
-
-impl SheetSource {
-    /// Begins to read the rows below the header, by a thread that ends where nobody wants more.
-    fn begin(&self) -> Result<Receiver<Sent>, RecordsError> {
-        let (give, chunks) = sync_channel(2);
-        let reader = SheetReader {
-            path: self.path.clone(),
-            sheet: self.sheet.clone(),
-            header_line: self.header_line,
-            last_line: self.last_line,
-            next_line: self.header_line + 1,
-            size: self.size,
-            longest_cell: self.longest_cell,
-            chunk: Chunk { source: self.source, bytes: Vec::new(), first_row: 1, first_line: 1, rows: 0 },
-        };
-        let read = move || reader.read(&give);
-        let thread = Builder::new().name("sheet".to_owned()).spawn(read);
-        thread.map(|_| chunks).map_err(|error| RecordsError::no_thread(&error))
     }
 }
