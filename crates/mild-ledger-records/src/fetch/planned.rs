@@ -42,6 +42,8 @@ pub(crate) const FETCH: Keys<'static> = Keys {
         "encoding",
         "header_line",
         "sheet",
+        "table",
+        "query",
         "dates",
         "amounts",
         "numbers",

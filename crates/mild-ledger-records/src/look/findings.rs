@@ -19,6 +19,8 @@ pub struct Look {
     pub encoding: Option<&'static str>,
     /// The sheet of a workbook that has several.
     pub sheet: Option<String>,
+    /// The table of a database that has several.
+    pub table: Option<String>,
     /// What was done to the file so that it could be read, such as unpacking it.
     pub said: Vec<String>,
     /// Rows below the header, broken ones among them.

@@ -12,7 +12,7 @@ use crate::run::Watch;
 use crate::sorting::Sorter;
 use crate::source::{
     self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
-    read_chunk,
+    TableChoice, read_chunk,
 };
 use crate::table::Batch;
 use crate::typing::broken_row;
@@ -101,6 +101,10 @@ pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
         separator: (form.signs != Signs::default()).then(|| char::from(separator)),
         header_line: form.header_line,
         encoding: form.encoding.map(Encoding::word),
+        table: match form.table {
+            Some(TableChoice::Named(name)) => Some(name),
+            _ => None,
+        },
         sheet: match form.sheet {
             Some(SheetChoice::Named(name)) => Some(name),
             _ => None,

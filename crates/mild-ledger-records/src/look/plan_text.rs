@@ -19,6 +19,9 @@ impl Look {
         if let Some(sheet) = &self.sheet {
             out += &format!("sheet = {}\n", quoted(sheet));
         }
+        if let Some(table) = &self.table {
+            out += &format!("table = {}\n", quoted(table));
+        }
         if let Some(line) = self.header_line {
             out += &format!("header_line = {line}\n");
         }

@@ -23,6 +23,8 @@ pub(super) const RECORDS: Keys<'static> = Keys {
         "encoding",
         "header_line",
         "sheet",
+        "table",
+        "query",
         "dates",
         "amounts",
         "numbers",

@@ -10,6 +10,8 @@ pub(crate) struct FileForm {
     pub(crate) encoding: Option<Encoding>,
     /// The sheet of a workbook.
     pub(crate) sheet: Option<SheetChoice>,
+    /// The table of a database, or what is asked of it.
+    pub(crate) table: Option<TableChoice>,
 }
 
 /// What a plan can say of how a file is written, and not every format has.
@@ -19,6 +21,7 @@ pub(crate) enum FormPart {
     Encoding,
     HeaderLine,
     Sheet,
+    Table,
 }
 
 impl FormPart {
@@ -29,6 +32,7 @@ impl FormPart {
             Self::Encoding => "encoding",
             Self::HeaderLine => "header_line",
             Self::Sheet => "sheet",
+            Self::Table => "table and query",
         }
     }
 }
@@ -40,7 +44,8 @@ impl FileForm {
         let encoding = self.encoding.map(|_| FormPart::Encoding);
         let header_line = self.header_line.map(|_| FormPart::HeaderLine);
         let sheet = self.sheet.as_ref().map(|_| FormPart::Sheet);
-        [signs, encoding, header_line, sheet].into_iter().flatten()
+        let table = self.table.as_ref().map(|_| FormPart::Table);
+        [signs, encoding, header_line, sheet, table].into_iter().flatten()
     }
 }
 
@@ -50,6 +55,15 @@ pub(crate) enum SheetChoice {
     Named(String),
     /// Counted from 1 in the order of the workbook, hidden ones among them.
     Number(usize),
+}
+
+/// What is read of a database.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum TableChoice {
+    /// A table or a view, whole.
+    Named(String),
+    /// What a query gives.
+    Query(String),
 }
 
 /// What stands between the cells of a row, and around one that holds such a sign.

@@ -4,9 +4,11 @@ mod chunk;
 mod csv;
 mod file_bytes;
 mod file_form;
+mod float_text;
 mod json_lines;
 mod raw_bytes;
 mod several;
+mod sqlite;
 mod text_source;
 mod typed_rows;
 mod unpack;
@@ -14,7 +16,7 @@ mod workbook;
 
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
 use file_form::FormPart;
-pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs};
+pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs, TableChoice};
 pub(crate) use several::{NamedFile, Sources};
 
 use crate::error::RecordsError;
@@ -70,7 +72,7 @@ type Opened = Result<Box<dyn Source>, RecordsError>;
 const PACKED: [&str; 2] = ["gz", "zst"];
 
 /// Every format that is read; a file whose ending none of them has is taken for the first.
-pub(crate) const KINDS: [&SourceKind; 3] = [&csv::KIND, &json_lines::KIND, &workbook::KIND];
+pub(crate) const KINDS: [&SourceKind; 4] = [&csv::KIND, &json_lines::KIND, &workbook::KIND, &sqlite::KIND];
 
 /// Records in the order of their rows, cut into chunks at the ends of rows by one, and read by several.
 pub(crate) trait Source: Send {
@@ -156,7 +158,7 @@ pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
 
 /// The name of what a file holds that is never written by this program, by the ending of its name; `None` for what is.
 pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str> {
-    const OTHERS: [(&str, &str); 10] = [
+    const OTHERS: [(&str, &str); 8] = [
         ("ods", "a workbook of the form .ods"),
         ("xlsm", "a workbook with programs in it"),
         ("gz", "a file packed with gzip"),
@@ -164,8 +166,6 @@ pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str>
         ("zip", "an archive"),
         ("xls", "a workbook"),
         ("parquet", "Parquet"),
-        ("sqlite", "an SQLite database"),
-        ("db", "a database"),
         ("pdf", "a PDF"),
     ];
     let ending = path.extension()?.to_string_lossy().to_lowercase();

@@ -1,7 +1,7 @@
 //! How a file is written, as a plan says it.
 
 use crate::mistakes::{Value, Walk};
-use crate::source::{Encoding, FileForm, SheetChoice, Signs};
+use crate::source::{Encoding, FileForm, SheetChoice, Signs, TableChoice};
 use toml::de::{DeTable, DeValue};
 
 /// How the text of the file is written.
@@ -30,6 +30,15 @@ pub(crate) fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<FileForm
             _ => SheetChoice::Named(walk.text(value, "the name of a sheet, or its number from 1")?.value),
         });
     }
+    form.table = match (table.get("table"), table.get("query")) {
+        (Some(name), None) => Some(TableChoice::Named(walk.text(name, "the name of a table")?.value)),
+        (None, Some(query)) => Some(TableChoice::Query(walk.text(query, "a query with an order")?.value)),
+        (Some(_), Some(query)) => {
+            walk.mistakes.tell(query.span(), "table and query both say what is read", "one of them");
+            return None;
+        }
+        (None, None) => None,
+    };
     if let Some(value) = table.get("encoding") {
         form.encoding = Some(walk.choice_of(value, &Encoding::ALL, Encoding::word)?);
     }

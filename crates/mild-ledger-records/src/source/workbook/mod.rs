@@ -2,7 +2,7 @@
 
 mod book;
 mod limits;
-mod numbers;
+
 mod ods;
 
 mod parts;

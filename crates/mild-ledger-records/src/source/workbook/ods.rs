@@ -3,7 +3,7 @@
 use super::parts::Parts;
 use super::{MOST_COLUMNS, broken, give};
 use crate::error::RecordsError;
-use crate::source::workbook::numbers::number_text;
+use crate::source::float_text::number_text;
 use crate::table::CellType;
 use crate::table::TypedCell as Cell;
 use quick_xml::Reader;

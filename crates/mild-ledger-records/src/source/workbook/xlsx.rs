@@ -1,7 +1,7 @@
 //! The rows of .xlsx workbooks (ISO/IEC 29500), read as they stream by.
 
-use super::numbers::number_text;
 use super::{MOST_COLUMNS, give};
+use crate::source::float_text::number_text;
 use crate::table::CellType;
 use crate::table::TypedCell as Cell;
 use calamine::{DataRef, Reader, Xlsx, XlsxError};

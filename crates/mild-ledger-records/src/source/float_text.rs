@@ -1,4 +1,4 @@
-//! Numbers of workbooks as texts.
+//! Numbers that a format holds in binary, as texts.
 
 /// A number with the fifteen digits that it is exact to, as it is shown.
 pub(super) fn number_text(number: f64) -> String {
