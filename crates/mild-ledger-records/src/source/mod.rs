@@ -6,6 +6,7 @@ mod file_bytes;
 mod file_form;
 mod float_text;
 mod json_lines;
+mod parquet;
 mod raw_bytes;
 mod several;
 mod sqlite;
@@ -72,7 +73,8 @@ type Opened = Result<Box<dyn Source>, RecordsError>;
 const PACKED: [&str; 2] = ["gz", "zst"];
 
 /// Every format that is read; a file whose ending none of them has is taken for the first.
-pub(crate) const KINDS: [&SourceKind; 4] = [&csv::KIND, &json_lines::KIND, &workbook::KIND, &sqlite::KIND];
+pub(crate) const KINDS: [&SourceKind; 5] =
+    [&csv::KIND, &json_lines::KIND, &workbook::KIND, &parquet::KIND, &sqlite::KIND];
 
 /// Records in the order of their rows, cut into chunks at the ends of rows by one, and read by several.
 pub(crate) trait Source: Send {
@@ -158,14 +160,13 @@ pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
 
 /// The name of what a file holds that is never written by this program, by the ending of its name; `None` for what is.
 pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str> {
-    const OTHERS: [(&str, &str); 8] = [
+    const OTHERS: [(&str, &str); 7] = [
         ("ods", "a workbook of the form .ods"),
         ("xlsm", "a workbook with programs in it"),
         ("gz", "a file packed with gzip"),
         ("zst", "a file packed with zstd"),
         ("zip", "an archive"),
         ("xls", "a workbook"),
-        ("parquet", "Parquet"),
         ("pdf", "a PDF"),
     ];
     let ending = path.extension()?.to_string_lossy().to_lowercase();

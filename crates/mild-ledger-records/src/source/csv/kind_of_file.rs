@@ -7,7 +7,7 @@ pub(super) fn other_kind(start: &[u8]) -> Option<(&'static str, &'static str)> {
         (b"PK\x03\x04", "a workbook (.xlsx, .ods) or another archive", AS_CSV),
         (b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1", "a workbook of an old binary form (.xls)", AS_CSV),
         (b"SQLite format 3\0", "an SQLite database", "name it so that it ends in .sqlite or .db"),
-        (b"PAR1", "a Parquet file", AS_CSV),
+        (b"PAR1", "a Parquet file", "name it so that it ends in .parquet"),
         (b"BZh", "compressed (bzip2)", "unpack it first"),
         (b"%PDF-", "a PDF", AS_CSV),
     ];

@@ -1,0 +1,77 @@
+//! A Parquet file as a source of rows.
+
+use super::cells::{Cells, type_of};
+use crate::error::RecordsError;
+use crate::source::Reading;
+use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
+use crate::table::TypedCell;
+use parquet::arrow::arrow_reader::ParquetRecordBatchReaderBuilder;
+use std::fmt::Display;
+use std::fs::File;
+use std::io;
+use std::path::Path;
+
+/// Rows that are unpacked at a time.
+const ROWS: usize = 4_096;
+
+type Builder = ParquetRecordBatchReaderBuilder<File>;
+
+/// Opens a file whose columns are texts, numbers, dates, times or truths.
+pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsError> {
+    let file = WholeFile::read(path, reading.hash)?;
+    let builder = builder(path)?;
+    let schema = builder.schema();
+    for field in schema.fields() {
+        if type_of(field.data_type()).is_none() {
+            return Err(RecordsError::request(
+                format!(
+                    "the column \"{}\" of {} holds {}, which is not read",
+                    field.name().escape_debug(),
+                    path.display(),
+                    field.data_type()
+                ),
+                "write the table without it, or with texts, numbers, dates or times in its place",
+            ));
+        }
+    }
+    let table = TypedTable {
+        source: reading.source,
+        path: path.to_owned(),
+        columns: schema.fields().iter().map(|field| field.name().trim().to_owned()).collect(),
+        types: schema.fields().iter().filter_map(|field| type_of(field.data_type())).collect(),
+        said: Vec::new(),
+        longest_cell: reading.longest_cell,
+        file,
+    };
+    let path = path.to_owned();
+    let read = move |take: TakeRow<'_>| {
+        let reader = self::builder(&path)?.with_batch_size(ROWS).build();
+        let reader = reader.map_err(|error| broken(&path, &error))?;
+        let mut number = 0;
+        for batch in reader {
+            let batch = batch.map_err(|error| broken(&path, &error))?;
+            let columns: Option<Vec<Cells<'_>>> =
+                batch.columns().iter().map(|column| Cells::of(column.as_ref())).collect();
+            let columns = columns.ok_or_else(|| broken(&path, &"a column is not what the file says"))?;
+            for row in 0..batch.num_rows() {
+                number += 1;
+                let cells: Vec<TypedCell> = columns.iter().map(|column| column.cell(row)).collect();
+                if take(number, &cells).is_break() {
+                    return Ok(());
+                }
+            }
+        }
+        Ok(())
+    };
+    Ok(TypedRows::new(table, Box::new(read)))
+}
+
+fn builder(path: &Path) -> Result<Builder, RecordsError> {
+    let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+    Builder::try_new(file).map_err(|error| broken(path, &error))
+}
+
+fn broken(path: &Path, error: &dyn Display) -> RecordsError {
+    let what = format!("the Parquet file cannot be read: {error}");
+    RecordsError::file(path, "read it")(io::Error::new(io::ErrorKind::InvalidData, what))
+}
