@@ -67,7 +67,7 @@ pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
     let form = kind.form_of(path)?;
     let reading =
         Reading { source: 0, longest_cell: LONGEST_CELL, hash: HashKind::default(), form: form.clone() };
-    let mut reader = source::open(path, reading)?;
+    let mut reader = source::open(path, &reading)?;
     let names = reader.columns().to_vec();
     reader.with_chunks_of(ChunkSize::of_rows_with(names.len()));
     let said = reader.said().to_vec();

@@ -37,7 +37,7 @@ pub(crate) struct SourceKind {
     /// How a file seems to be written, from how it begins.
     form_of: fn(&Path) -> Result<FileForm, RecordsError>,
     /// Opens a file of records.
-    open: fn(&Path, Reading) -> Opened,
+    open: fn(&Path, &Reading) -> Opened,
     /// Opens a file that this program wrote.
     open_own: fn(OwnFile) -> Opened,
 }
@@ -143,7 +143,7 @@ pub(crate) struct SourceEnd {
 }
 
 /// Opens a file of records in the format that its name's ending tells; one of another kind is called what it is.
-pub(crate) fn open(path: &Path, reading: Reading) -> Opened {
+pub(crate) fn open(path: &Path, reading: &Reading) -> Opened {
     let kind = SourceKind::of(path);
     // What a plan says and nobody would heed is a mistake of the plan, or of the name of the file.
     if let Some(part) = reading.form.parts().find(|part| !kind.takes.contains(part)) {

@@ -35,7 +35,7 @@ impl Sources {
         file_column: Option<&str>,
     ) -> Result<Self, RecordsError> {
         let opened = files.iter().enumerate().map(|(source, file)| {
-            open(file.path, Reading { source: reading.source + source, ..reading.clone() })
+            open(file.path, &Reading { source: reading.source + source, ..reading.clone() })
         });
         let opened = opened.collect::<Result<Vec<_>, _>>()?;
         let mut columns: Vec<String> = Vec::new();

@@ -20,6 +20,6 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &["csv"],
     takes: &[FormPart::Signs, FormPart::Encoding, FormPart::HeaderLine],
     form_of: form_evidence::form_of,
-    open: |path, reading| Ok(Box::new(chunks::open(path, &reading)?)),
+    open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

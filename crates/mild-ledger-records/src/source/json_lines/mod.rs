@@ -12,6 +12,6 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &["jsonl", "ndjson"],
     takes: &[FormPart::Encoding],
     form_of: |_| Ok(super::FileForm::default()),
-    open: |path, reading| Ok(Box::new(chunks::open(path, &reading)?)),
+    open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

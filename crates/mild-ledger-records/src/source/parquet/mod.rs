@@ -19,17 +19,18 @@ pub(super) const KIND: SourceKind = SourceKind {
 };
 
 #[cfg(feature = "parquet")]
-fn open(path: &Path, reading: Reading) -> Opened {
-    Ok(Box::new(table::open(path, &reading)?))
+fn open(path: &Path, reading: &Reading) -> Opened {
+    Ok(Box::new(table::open(path, reading)?))
 }
 
 #[cfg(not(feature = "parquet"))]
-fn open(path: &Path, _: Reading) -> Opened {
+fn open(path: &Path, _: &Reading) -> Opened {
     Err(RecordsError::request(
         format!("{} is a Parquet file, and this build reads none", path.display()),
         "install it with its features: cargo install --path crates/mild-ledger-cli --all-features",
     ))
 }
 
-#[cfg(all(test, feature = "parquet"))]
+#[cfg(feature = "parquet")]
+#[cfg(test)]
 mod tests;

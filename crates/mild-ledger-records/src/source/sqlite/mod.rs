@@ -24,8 +24,8 @@ fn form_of(path: &Path) -> Result<super::FileForm, RecordsError> {
 }
 
 #[cfg(feature = "sqlite")]
-fn open(path: &Path, reading: Reading) -> Opened {
-    Ok(Box::new(table::open(path, &reading)?))
+fn open(path: &Path, reading: &Reading) -> Opened {
+    Ok(Box::new(table::open(path, reading)?))
 }
 
 #[cfg(not(feature = "sqlite"))]
@@ -34,7 +34,7 @@ fn form_of(path: &Path) -> Result<super::FileForm, RecordsError> {
 }
 
 #[cfg(not(feature = "sqlite"))]
-fn open(path: &Path, _: Reading) -> Opened {
+fn open(path: &Path, _: &Reading) -> Opened {
     Err(not_built(path))
 }
 
@@ -46,5 +46,6 @@ fn not_built(path: &Path) -> RecordsError {
     )
 }
 
-#[cfg(all(test, feature = "sqlite"))]
+#[cfg(feature = "sqlite")]
+#[cfg(test)]
 mod tests;

@@ -13,7 +13,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
     let database = Database::open(path)?;
     let (sql, said) = chosen(path, &database, reading.form.table.as_ref())?;
     let columns: Vec<String> =
-        database.statement(&sql)?.column_names().into_iter().map(|name| name.trim().to_owned()).collect();
+        database.statement(&sql)?.column_names().map(|name| name.trim().to_owned()).collect();
     let table = TypedTable {
         source: reading.source,
         path: path.to_owned(),

@@ -21,7 +21,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &["xlsx", "xlsm", "ods"],
     takes: &[FormPart::Sheet, FormPart::HeaderLine],
     form_of: sheets::form_of,
-    open: |path, reading| Ok(Box::new(sheets::open(path, &reading)?)),
+    open: |path, reading| Ok(Box::new(sheets::open(path, reading)?)),
     open_own: |file| Ok(Box::new(sheets::open_own(file)?)),
 };
 
