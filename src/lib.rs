@@ -154,7 +154,7 @@ pub use number::{
 pub use pattern::{
     BothWays, DateEvidence, DatePattern, DateTimeReading, DaysSeen, Filler, FillersMet, Language,
     PatternReadings, PatternSettings, PatternVerdict, PeriodDay, Reading, SerialSystem, TimeOfDay,
-    WrittenDates,
+    WritingPattern, WrittenDates,
 };
 pub use people::{Anniversaries, Anniversary, Tenure, rate_per, why_rate_per};
 pub use period::{

@@ -4,7 +4,7 @@
 use mild_ledger::column::DateReader;
 use mild_ledger::{
     Date, DatePattern, DateTimeReading, Filler, Language, PatternSettings, PeriodDay, Reading, TimeOfDay,
-    WrittenDates,
+    WritingPattern, WrittenDates,
 };
 use proptest::prelude::*;
 
@@ -423,4 +423,20 @@ fn the_page_of_looking_lists_the_candidates() {
     assert_eq!(listed, candidates);
     let languages = DatePattern::candidates().filter(|candidate| candidate.words() == "day month-name year");
     assert_eq!(languages.count(), Language::ALL.len());
+}
+
+proptest! {
+    /// What is written by a pattern is read by it as the same date, placeholders aside.
+    #[test]
+    fn dates_come_back_as_they_were_written(day in -719_162..2_932_896, nth in 0_usize..5) {
+        let pattern: DatePattern =
+            ["iso", "day/month/year", "month-day-year", "year.month.day", "%d %m %Y"][nth].parse().unwrap();
+        let date = Date::from_day_number(day).unwrap();
+        let text = WritingPattern::of(&pattern).unwrap().write(date);
+        match pattern.read(&text) {
+            Ok(Reading::Date { date: read, .. }) => prop_assert_eq!(read, date),
+            Ok(Reading::Filler(_)) => prop_assert!(Filler::of(date).is_some()),
+            other => prop_assert!(false, "{text}: {other:?}"),
+        }
+    }
 }

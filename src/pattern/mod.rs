@@ -1,4 +1,4 @@
-//! Dates read by a pattern that somebody named.
+//! Dates read, and written, by a pattern that somebody named.
 
 mod candidates;
 mod days_seen;
@@ -13,6 +13,7 @@ mod settings;
 mod shapes;
 mod text;
 mod verdict;
+mod write;
 mod written;
 
 use crate::date::clock_time::ClockText;
@@ -29,6 +30,7 @@ pub use language::Language;
 pub use serial::SerialSystem;
 pub use settings::{PatternSettings, PeriodDay};
 pub use verdict::{BothWays, PatternReadings, PatternVerdict};
+pub use write::WritingPattern;
 pub use written::WrittenDates;
 
 /// How the dates of a column are written.

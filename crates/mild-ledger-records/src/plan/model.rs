@@ -7,6 +7,7 @@ use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
+use crate::sink::TextForm;
 use crate::source::{FileForm, Reading};
 use crate::written::WrittenColumns;
 use mild_ledger::Decimal;
@@ -42,6 +43,8 @@ pub struct Plan {
     pub(crate) reports: Vec<Box<dyn PlannedReport>>,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
+    /// How outputs of text are written.
+    pub(crate) text_form: TextForm,
     pub(crate) merged_rows: MergedRows,
     pub(crate) output_columns: Option<Vec<At<String>>>,
     pub(crate) order_by: Vec<At<String>>,

@@ -5,12 +5,16 @@ use super::vocabulary as keys;
 use crate::columns::AS_OF_FIELD;
 use crate::files::HashKind;
 use crate::mistakes::{At, Value, Walk};
-use crate::sink::SinkKind;
+use crate::sink::{ByteOrderMark, SinkKind, TextForm};
+use crate::written::read_sign;
+use mild_ledger::{DatePattern, DecimalMark, WritingPattern};
 use std::path::Path;
+use toml::de::DeTable;
 
 pub(super) struct OutputPart {
     pub(super) rows: At<String>,
     pub(super) exceptions: At<String>,
+    pub(super) text_form: TextForm,
     pub(super) merged_rows: MergedRows,
     pub(super) columns: Option<Vec<At<String>>>,
     pub(super) order_by: Vec<At<String>>,
@@ -37,6 +41,10 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
             Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
         }
     };
+    let text_form = read_text_form(walk, table)?;
+    if let Some(rows) = &rows {
+        check_heeded(walk, table, &text_form, rows);
+    }
     let merged_rows = match table.get("merged_rows") {
         Some(value) => walk.choice(value, &MERGED_ROWS)?,
         None => MergedRows::default(),
@@ -53,11 +61,58 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         Some(value) => walk.choice(value, &HashKind::ALL)?,
         None => HashKind::default(),
     };
-    Some(OutputPart { rows: rows?, exceptions: exceptions?, merged_rows, columns, order_by, hash })
+    Some(OutputPart { rows: rows?, exceptions: exceptions?, text_form, merged_rows, columns, order_by, hash })
 }
 
 const MERGED_ROWS: [(&str, MergedRows); 2] =
     [("counted", MergedRows::Counted), ("listed", MergedRows::Listed)];
+
+/// How outputs of text are written.
+fn read_text_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<TextForm> {
+    let mut form = TextForm::default();
+    if let Some(value) = table.get("separator") {
+        form.separator = read_sign(walk, value, "one sign such as \";\", \"|\" or \"\\t\"")?;
+    }
+    if let Some(value) = table.get("decimal_mark") {
+        form.decimal_mark = walk.choice_of(value, &DecimalMark::ALL, DecimalMark::word)?;
+        if form.decimal_mark == DecimalMark::Comma && form.separator == b',' {
+            let what = "a comma cannot be both the decimal mark and the separator";
+            walk.mistakes.tell(value.span(), what, "separator = \";\" beside it");
+            return None;
+        }
+    }
+    if form.separator == b'"' {
+        let span = table.get("separator").map(Value::span).unwrap_or_default();
+        walk.mistakes.tell(span, "cells are quoted with this sign", "another separator");
+        return None;
+    }
+    if let Some(value) = table.get("dates_as") {
+        const EXPECTED: &str = "a pattern of day, month and year in numbers, such as \"day.month.year\"";
+        let pattern: DatePattern = walk.parsed(value, EXPECTED, str::parse)?;
+        form.dates = Some(match WritingPattern::of(&pattern) {
+            Ok(pattern) => pattern,
+            Err(error) => {
+                walk.mistakes.tell(value.span(), error.what(), error.allowed());
+                return None;
+            }
+        });
+    }
+    if let Some(value) = table.get("byte_order_mark") {
+        let is_wanted = walk.yes_or_no(value)?;
+        form.mark = if is_wanted { ByteOrderMark::AtTheStart } else { ByteOrderMark::Absent };
+    }
+    Some(form)
+}
+
+/// What is said of how rows are written, and their format has not, is a mistake: nobody would heed it.
+fn check_heeded(walk: &mut Walk, table: &DeTable<'_>, form: &TextForm, rows: &At<String>) {
+    let kind = SinkKind::of(Path::new(&rows.value));
+    if let Some(part) = kind.does_not_take(form) {
+        let span = table.get(part.key()).map_or_else(|| rows.span.clone(), Value::span);
+        let what = format!("{} is said of {}, which is written as {}", part.key(), rows.value, kind.word());
+        walk.mistakes.tell(span, what, "no such line, or rows = \"….csv\"");
+    }
+}
 
 /// A file is written in the format that its name promises.
 fn check_format(walk: &mut Walk, name: At<String>) -> Option<At<String>> {

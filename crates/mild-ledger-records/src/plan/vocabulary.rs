@@ -35,8 +35,19 @@ pub(super) const RECORDS: Keys<'static> = Keys {
 
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
-    known: &["rows", "exceptions", "merged_rows", "columns", "order_by", "fingerprint"],
-    later: &["dates_as"],
+    known: &[
+        "rows",
+        "exceptions",
+        "merged_rows",
+        "columns",
+        "order_by",
+        "separator",
+        "decimal_mark",
+        "dates_as",
+        "byte_order_mark",
+        "fingerprint",
+    ],
+    later: &[],
 };
 
 #[cfg(test)]

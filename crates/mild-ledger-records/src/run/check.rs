@@ -80,7 +80,8 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     job.read_second_files(to_fetch, &std::env::temp_dir(), &|| watch.check())?;
     let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
-    let form = SinkKind::of(&place).form(&names).map_err(RecordsError::file(&place, "write it"))?;
+    let form =
+        SinkKind::of(&place).form(&names, &plan.text_form).map_err(RecordsError::file(&place, "write it"))?;
     let wanted = Wanted { keys: false, form, schema: job.schema(reader.columns())? };
     reader.with_chunks_of(ChunkSize {
         rows: 1_000,

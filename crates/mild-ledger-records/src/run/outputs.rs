@@ -7,8 +7,8 @@ use crate::error::RecordsError;
 use crate::files::{Progress, receipt_path};
 use crate::mistakes::{At, Mistakes};
 use crate::plan::Plan;
-use crate::sink::{RowBytes, RowForm, Sink, SinkKind, Written};
-use mild_ledger::Scale;
+use crate::sink::{RowBytes, RowForm, Sink, SinkKind, TextForm, Written};
+use mild_ledger::{Notation, Scale};
 use same_file::Handle;
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -38,6 +38,8 @@ pub(super) struct Output {
     pub(super) name: String,
     pub(super) place: PathBuf,
     pub(super) columns: Vec<String>,
+    /// How it is written, where it is a file of text.
+    pub(super) form: TextForm,
     /// For each column of amounts of the job where it stands among the columns; `None` where it does not.
     pub(super) summed: Vec<Option<Summed>>,
 }
@@ -47,6 +49,8 @@ pub(super) struct Output {
 pub(super) struct Summed {
     pub(super) place: usize,
     pub(super) scale: Scale,
+    /// How its numbers stand there.
+    pub(super) notation: Notation,
     pub(super) name: String,
 }
 
@@ -58,14 +62,24 @@ pub(super) const EXCEPTION_COLUMNS: [&str; 9] =
 pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec<Output> {
     let summed = |column: &usize| {
         let place = job.output.iter().position(|written| written == column)?;
-        Some(Summed { place, scale: job.scale(*column)?, name: job.name(*column).to_owned() })
+        Some(Summed {
+            place,
+            scale: job.scale(*column)?,
+            notation: plan.text_form.notation(),
+            name: job.name(*column).to_owned(),
+        })
     };
     let rows = job.output.iter().map(|column| job.name(*column).to_owned()).collect();
     let exceptions = EXCEPTION_COLUMNS.map(ToOwned::to_owned).to_vec();
     let output = |holds, name: &At<String>, columns, summed| {
         let name = filled_in(&name.value, as_of);
         let place = plan.folder().join(&name);
-        Output { holds, name, place, columns, summed }
+        // What the format of the exceptions has not is not said of them.
+        let form = match SinkKind::of(&place).does_not_take(&plan.text_form) {
+            None => plan.text_form.clone(),
+            Some(_) => TextForm::default(),
+        };
+        Output { holds, name, place, columns, form, summed }
     };
     vec![
         output(Holds::Rows, &plan.output_rows, rows, job.amounts.iter().map(summed).collect()),
@@ -125,8 +139,8 @@ impl OutputSink {
         let columns: Vec<&str> = output.columns.iter().map(String::as_str).collect();
         let kind = SinkKind::of(&output.place);
         Ok(Self {
-            form: kind.form(&columns).map_err(failed())?,
-            sink: kind.create(file, &columns).map_err(failed())?,
+            form: kind.form(&columns, &output.form).map_err(failed())?,
+            sink: kind.create(file, &columns, &output.form).map_err(failed())?,
             progress,
             place: output.place.clone(),
         })

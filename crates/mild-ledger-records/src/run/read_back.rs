@@ -6,7 +6,7 @@ use super::{Watch, Writing};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, Follower, Progress};
 use crate::sink::SinkKind;
-use crate::source::{Chunk, ChunkReader, OwnFile, SourceEnd, read_chunk};
+use crate::source::{Chunk, ChunkReader, OwnFile, Signs, SourceEnd, read_chunk};
 use crate::table::Kept;
 use mild_ledger::Decimal;
 use std::fs::File;
@@ -71,6 +71,7 @@ impl ReadBehind {
                 kept: Kept::Only(summed.iter().flatten().map(|summed| summed.place).collect()),
                 input: Box::new(Follower::new(file, progress.clone())),
                 columns: output.columns.clone(),
+                signs: Signs { separator: output.form.separator, ..Signs::default() },
                 hash: job.reading.hash,
             };
             let read_from = place.clone();
@@ -207,11 +208,14 @@ impl<'s> SumsReadBack<'s> {
     fn add(&mut self, chunk: &Chunk) -> Result<(), RecordsError> {
         let batch = read_chunk(self.chunks.as_mut(), chunk)?;
         for (sum, column) in self.sums.iter_mut().zip(self.summed) {
-            let (Some(total), Some(Summed { place, scale, name })) = (sum.as_mut(), column) else { continue };
+            let (Some(total), Some(Summed { place, scale, notation, name })) = (sum.as_mut(), column) else {
+                continue;
+            };
             let texts = batch.texts(*place).into_iter().flatten().flatten();
             for text in texts.filter(|text| !text.is_empty()) {
-                let amount =
-                    scale.read(text).map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+                let amount = notation
+                    .read(text, *scale)
+                    .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
                 let sum = total.checked_add(amount);
                 *total = sum.ok_or_else(|| RecordsError::too_large_in_all(name))?;
             }

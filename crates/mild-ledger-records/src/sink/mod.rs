@@ -5,6 +5,7 @@ mod csv;
 mod digits;
 mod json_lines;
 mod line_file;
+mod text_form;
 mod workbook;
 
 use crate::source::{self, SourceKind};
@@ -14,19 +15,22 @@ use std::fs::File;
 use std::io;
 use std::path::Path;
 use std::sync::Arc;
+pub(crate) use text_form::{ByteOrderMark, TextForm, TextPart};
 
 /// A format that rows are written in.
 pub(crate) struct SinkKind {
     /// How it is called: as the source that reads it back.
     pub(crate) word: &'static str,
+    /// What a plan can say of how its files are written.
+    takes: &'static [TextPart],
     /// How rows with columns of these names stand in a file of it.
     form: Form,
     /// Begins a file with columns of these names.
     create: Create,
 }
 
-type Form = fn(&[&str]) -> io::Result<Arc<dyn RowForm>>;
-type Create = fn(File, &[&str]) -> io::Result<Box<dyn Sink>>;
+type Form = fn(&[&str], &TextForm) -> io::Result<Arc<dyn RowForm>>;
+type Create = fn(File, &[&str], &TextForm) -> io::Result<Box<dyn Sink>>;
 
 /// Every format that is written; a file whose ending none of them has is written in the first.
 pub(crate) const KINDS: [&SinkKind; 3] = [&csv::KIND, &json_lines::KIND, &workbook::KIND];
@@ -83,13 +87,23 @@ impl SinkKind {
     }
 
     /// How rows with columns of these names stand in a file.
-    pub(crate) fn form(&self, columns: &[&str]) -> io::Result<Arc<dyn RowForm>> {
-        (self.form)(columns)
+    pub(crate) fn form(&self, columns: &[&str], form: &TextForm) -> io::Result<Arc<dyn RowForm>> {
+        (self.form)(columns, form)
+    }
+
+    /// What is said of how a file is written that this format has not.
+    pub(crate) fn does_not_take(&self, form: &TextForm) -> Option<TextPart> {
+        form.parts().find(|part| !self.takes.contains(part))
+    }
+
+    /// How it is called.
+    pub(crate) fn word(&self) -> &'static str {
+        self.word
     }
 
     /// Begins a file with columns of these names.
-    pub(crate) fn create(&self, file: File, columns: &[&str]) -> io::Result<Box<dyn Sink>> {
-        (self.create)(file, columns)
+    pub(crate) fn create(&self, file: File, columns: &[&str], form: &TextForm) -> io::Result<Box<dyn Sink>> {
+        (self.create)(file, columns, form)
     }
 
     /// The source that reads back what it wrote.

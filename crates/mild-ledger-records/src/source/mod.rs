@@ -62,6 +62,8 @@ pub(crate) struct OwnFile {
     pub(crate) input: Box<dyn Read + Send>,
     /// The columns that it was begun with.
     pub(crate) columns: Vec<String>,
+    /// What stands between the cells of a file of text.
+    pub(crate) signs: Signs,
     /// Those of them whose texts are wanted.
     pub(crate) kept: Kept,
     pub(crate) hash: HashKind,

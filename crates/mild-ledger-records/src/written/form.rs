@@ -46,7 +46,7 @@ pub(crate) fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<FileForm
 }
 
 /// A sign of one byte that is no letter, no digit and no line end.
-fn read_sign(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<u8> {
+pub(crate) fn read_sign(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<u8> {
     let text = walk.text(value, expected)?;
     match text.value.as_bytes() {
         [sign] if sign.is_ascii_punctuation() || matches!(sign, b'\t' | b' ' | 0x1e | 0x1f) => Some(*sign),

@@ -9,7 +9,7 @@ use crate::mistakes::{At, Keys, Value, Walk};
 use crate::table::{Missing, TimeKept, WrittenNumbers};
 use crate::zones::Zone;
 use dates::read_date_column;
-pub(crate) use form::read_form;
+pub(crate) use form::{read_form, read_sign};
 use mild_ledger::{Scale, WrittenDates};
 use numbers::{NumberPart, read_numbers};
 use toml::de::DeTable;

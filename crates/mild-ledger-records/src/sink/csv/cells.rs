@@ -1,22 +1,22 @@
 //! Cells one behind the other in a line of CSV.
 
 use super::guard::is_formula;
-use crate::sink::RowBytes;
 use crate::sink::digits::{put_date, put_number};
-use mild_ledger::{Date, Decimal};
+use crate::sink::{RowBytes, TextForm};
+use mild_ledger::{Date, DateTime, Decimal, DecimalMark};
 use std::io::Write;
 
 /// Writes the cells of one line after the other.
 #[derive(Debug)]
 pub(super) struct CellWriter<'r> {
     lines: &'r mut RowBytes,
+    form: &'r TextForm,
     cells: usize,
 }
 
-/// The bytes that a cell is quoted for.
+/// The bytes that a cell is quoted for, beside the separator.
 const WANTS_QUOTES: [bool; 256] = {
     let mut wants = [false; 256];
-    wants[b',' as usize] = true;
     wants[b'"' as usize] = true;
     wants[b'\n' as usize] = true;
     wants[b'\r' as usize] = true;
@@ -25,8 +25,8 @@ const WANTS_QUOTES: [bool; 256] = {
 };
 
 impl<'r> CellWriter<'r> {
-    pub(super) fn new(lines: &'r mut RowBytes) -> Self {
-        Self { lines, cells: 0 }
+    pub(super) fn new(lines: &'r mut RowBytes, form: &'r TextForm) -> Self {
+        Self { lines, form, cells: 0 }
     }
 
     /// A text that came from records, or from the plan.
@@ -51,17 +51,35 @@ impl<'r> CellWriter<'r> {
     }
 
     pub(super) fn date(&mut self, date: Date) {
-        put_date(self.begin_cell(), date);
+        match &self.form.dates {
+            None => put_date(self.begin_cell(), date),
+            // A pattern may hold a sign that wants quotes.
+            Some(pattern) => self.own_text(&pattern.write(date)),
+        }
+    }
+
+    /// A date with its time of day; behind a date of another form the time stands behind a space.
+    pub(super) fn date_time(&mut self, at: DateTime) {
+        match &self.form.dates {
+            // Writing to memory does not fail.
+            None => {
+                let _ = write!(self.begin_cell(), "{at}");
+            }
+            Some(pattern) => self.own_text(&format!("{} {}", pattern.write(at.date()), at.time())),
+        }
     }
 
     pub(super) fn number(&mut self, number: Decimal) {
-        put_number(self.begin_cell(), number);
-    }
-
-    /// Another value of our own making, such as a date-time, which holds no sign that needs quoting.
-    pub(super) fn value(&mut self, value: impl std::fmt::Display) {
-        // Writing to memory does not fail.
-        let _ = write!(self.begin_cell(), "{value}");
+        let mark = self.form.decimal_mark;
+        let cell = self.begin_cell();
+        let start = cell.len();
+        put_number(cell, number);
+        if mark != DecimalMark::Point
+            && let Some(point) = cell.iter().skip(start).position(|byte| *byte == b'.')
+            && let Some(byte) = cell.get_mut(start + point)
+        {
+            *byte = b',';
+        }
     }
 
     /// Ends the line; the next cell begins a new one.
@@ -77,17 +95,19 @@ impl<'r> CellWriter<'r> {
     }
 
     fn begin_cell(&mut self) -> &mut Vec<u8> {
+        let separator = self.form.separator;
         let line = self.lines.rows.open_row();
         if self.cells > 0 {
-            line.push(b',');
+            line.push(separator);
         }
         self.cells += 1;
         line
     }
 
     fn quoted_if_needed(&mut self, text: &str) {
+        let separator = self.form.separator;
         let line = self.lines.rows.open_row();
-        if !text.bytes().any(|byte| WANTS_QUOTES[usize::from(byte)]) {
+        if !text.bytes().any(|byte| byte == separator || WANTS_QUOTES[usize::from(byte)]) {
             line.extend_from_slice(text.as_bytes());
             return;
         }

@@ -4,7 +4,7 @@ mod cells;
 mod guard;
 
 use super::line_file::LineSink;
-use super::{RowBytes, RowForm, SinkKind};
+use super::{ByteOrderMark, RowBytes, RowForm, SinkKind, TextForm, TextPart};
 use crate::sink::columns::{Columns, Value, Words};
 use arrow_array::RecordBatch;
 use cells::CellWriter;
@@ -13,22 +13,28 @@ use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
     word: "CSV",
-    form: |_| Ok(Arc::new(CsvForm)),
-    create: |file, columns| {
+    takes: &[TextPart::Separator, TextPart::DecimalMark, TextPart::Dates, TextPart::ByteOrderMark],
+    form: |_, form| Ok(Arc::new(CsvForm { form: form.clone() })),
+    create: |file, columns, form| {
         let mut header = RowBytes::default();
-        let mut cells = CellWriter::new(&mut header);
+        if form.mark == ByteOrderMark::AtTheStart {
+            header.rows.open_row().extend_from_slice("\u{feff}".as_bytes());
+        }
+        let mut cells = CellWriter::new(&mut header, form);
         columns.iter().for_each(|name| cells.text(name));
         cells.end_row();
         LineSink::begin(file, &header)
     },
 };
 
-struct CsvForm;
+struct CsvForm {
+    form: TextForm,
+}
 
 impl RowForm for CsvForm {
     fn put(&self, records: &RecordBatch, rows: &[usize], into: &mut RowBytes) -> io::Result<()> {
         let columns = Columns::of(records)?;
-        let mut cells = CellWriter::new(into);
+        let mut cells = CellWriter::new(into, &self.form);
         for row in rows {
             columns.row(*row).for_each(|value| put_cell(&mut cells, value));
             cells.end_row();
@@ -43,7 +49,7 @@ fn put_cell(cells: &mut CellWriter<'_>, value: Value<'_>) {
         Value::Text(text, Words::TakenOver) => cells.text(text),
         Value::Text(text, Words::Own) => cells.own_text(text),
         Value::Date(date) => cells.date(date),
-        Value::DateTime(at) => cells.value(at),
+        Value::DateTime(at) => cells.date_time(at),
         Value::Number(number) => cells.number(number),
         Value::Parts(parts) => cells.own_text(&parts.to_string()),
     }

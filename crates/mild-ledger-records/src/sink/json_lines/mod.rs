@@ -3,32 +3,35 @@
 
 use super::digits::put_number;
 use super::line_file::LineSink;
-use super::{RowBytes, RowForm, SinkKind};
+use super::{RowBytes, RowForm, SinkKind, TextForm, TextPart};
 use crate::sink::columns::{Columns, Value};
 use arrow_array::RecordBatch;
+use mild_ledger::WritingPattern;
 use std::io;
 use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
     word: "JSON Lines",
-    form: |columns| Ok(Arc::new(JsonLinesForm::of(columns)?)),
-    create: |file, _| LineSink::begin(file, &RowBytes::default()),
+    takes: &[TextPart::Dates],
+    form: |columns, form| Ok(Arc::new(JsonLinesForm::of(columns, form)?)),
+    create: |file, _, _| LineSink::begin(file, &RowBytes::default()),
 };
 
 struct JsonLinesForm {
     /// What stands before each value: a bracket or a comma, the name in quotes, and a colon.
     before: Vec<Vec<u8>>,
+    dates: Option<WritingPattern>,
 }
 
 impl JsonLinesForm {
-    fn of(columns: &[&str]) -> io::Result<Self> {
+    fn of(columns: &[&str], form: &TextForm) -> io::Result<Self> {
         let before = columns.iter().enumerate().map(|(nth, name)| {
             let mut before = vec![if nth == 0 { b'{' } else { b',' }];
             serde_json::to_writer(&mut before, name)?;
             before.push(b':');
             Ok(before)
         });
-        Ok(Self { before: before.collect::<io::Result<_>>()? })
+        Ok(Self { before: before.collect::<io::Result<_>>()?, dates: form.dates.clone() })
     }
 }
 
@@ -39,7 +42,7 @@ impl RowForm for JsonLinesForm {
             let line = into.rows.open_row();
             for (value, before) in columns.row(*row).zip(&self.before) {
                 line.extend_from_slice(before);
-                put_value(line, value)?;
+                put_value(line, value, self.dates.as_ref())?;
             }
             line.extend_from_slice(b"}\n");
             into.rows.end_row();
@@ -48,13 +51,19 @@ impl RowForm for JsonLinesForm {
     }
 }
 
-fn put_value(line: &mut Vec<u8>, value: Value<'_>) -> io::Result<()> {
+fn put_value(line: &mut Vec<u8>, value: Value<'_>, dates: Option<&WritingPattern>) -> io::Result<()> {
     match value {
         Value::Empty => line.extend_from_slice(b"null"),
         Value::Number(number) => put_number(line, number),
         Value::Text(text, _) => serde_json::to_writer(line, text)?,
-        Value::Date(date) => serde_json::to_writer(line, &date.to_string())?,
-        Value::DateTime(at) => serde_json::to_writer(line, &at.to_string())?,
+        Value::Date(date) => {
+            serde_json::to_writer(line, &dates.map_or_else(|| date.to_string(), |dates| dates.write(date)))?;
+        }
+        Value::DateTime(at) => {
+            let text = dates
+                .map_or_else(|| at.to_string(), |dates| format!("{} {}", dates.write(at.date()), at.time()));
+            serde_json::to_writer(line, &text)?;
+        }
         Value::Parts(parts) => serde_json::to_writer(line, &parts.to_string())?,
     }
     Ok(())

@@ -16,8 +16,9 @@ use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
     word: "workbook",
-    form: |_| Ok(Arc::new(WorkbookForm)),
-    create: |file, columns| WorkbookSink::begin(file, columns),
+    takes: &[],
+    form: |_, _| Ok(Arc::new(WorkbookForm)),
+    create: |file, columns, _| WorkbookSink::begin(file, columns),
 };
 
 /// Rows as packed cells, which are sorted as well as lines are.

@@ -93,7 +93,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutte
 /// Opens a file that this program wrote.
 pub(super) fn open_own(file: OwnFile) -> Result<TextSource<CsvCutter>, RecordsError> {
     let mut bytes = FileBytes::begin_own(&file.path, file.input, file.hash)?;
-    let mut cutter = CsvCutter::new(&file.path, Signs::default(), usize::MAX);
+    let mut cutter = CsvCutter::new(&file.path, file.signs, usize::MAX);
     let header = cutter.read_header(&mut bytes)?;
     Ok(TextSource::new(0, bytes, cutter, header, file.kept))
 }

@@ -31,6 +31,7 @@ fn read(text: &[u8], step: usize, size: ChunkSize, kept: Kept) -> Result<(Vec<St
     let own = OwnFile {
         path: PathBuf::from("records.csv"),
         input,
+        signs: crate::source::Signs::default(),
         columns: Vec::new(),
         kept,
         hash: HashKind::Blake3,
@@ -108,7 +109,14 @@ fn columns_that_are_not_kept_are_read_all_the_same() {
 fn rows_that_are_not_as_many_as_were_cut_are_noticed() {
     let input = Box::new(Trickle { rest: b"One,Two\na,1\nb,2\n".to_vec(), step: usize::MAX });
     let (path, kept) = (PathBuf::from("records.csv"), Kept::All);
-    let own = OwnFile { path, input, columns: Vec::new(), kept, hash: HashKind::Blake3 };
+    let own = OwnFile {
+        path,
+        input,
+        signs: crate::source::Signs::default(),
+        columns: Vec::new(),
+        kept,
+        hash: HashKind::Blake3,
+    };
     let mut chunks = open_own(own).unwrap();
     let mut reader = chunks.chunk_reader();
     let mut chunk = chunks.next_chunk().unwrap().unwrap();

@@ -1,0 +1,70 @@
+//! How rows stand in files of text, as far as a plan can say it.
+
+use mild_ledger::{DecimalMark, Notation, ThousandsMark, WritingPattern};
+
+/// How rows are written in text; as RFC 4180 and ISO 8601 have it, where the plan says nothing.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct TextForm {
+    pub(crate) separator: u8,
+    pub(crate) decimal_mark: DecimalMark,
+    /// How dates are written, where not in ISO 8601.
+    pub(crate) dates: Option<WritingPattern>,
+    pub(crate) mark: ByteOrderMark,
+}
+
+/// Whether a file of text begins with the mark of UTF-8, by which some programs know it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) enum ByteOrderMark {
+    #[default]
+    Absent,
+    AtTheStart,
+}
+
+/// What a plan can say of how rows are written, and not every format has.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum TextPart {
+    Separator,
+    DecimalMark,
+    Dates,
+    ByteOrderMark,
+}
+
+impl Default for TextForm {
+    fn default() -> Self {
+        Self {
+            separator: b',',
+            decimal_mark: DecimalMark::default(),
+            dates: None,
+            mark: ByteOrderMark::default(),
+        }
+    }
+}
+
+impl TextForm {
+    /// What is said of the file, each with its key.
+    pub(crate) fn parts(&self) -> impl Iterator<Item = TextPart> {
+        let plain = Self::default();
+        let separator = (self.separator != plain.separator).then_some(TextPart::Separator);
+        let decimal_mark = (self.decimal_mark != plain.decimal_mark).then_some(TextPart::DecimalMark);
+        let dates = self.dates.as_ref().map(|_| TextPart::Dates);
+        let mark = (self.mark != plain.mark).then_some(TextPart::ByteOrderMark);
+        [separator, decimal_mark, dates, mark].into_iter().flatten()
+    }
+
+    /// How numbers stand in the file.
+    pub(crate) fn notation(&self) -> Notation {
+        Notation::with_marks(self.decimal_mark, ThousandsMark::default()).unwrap_or_default()
+    }
+}
+
+impl TextPart {
+    /// The key of plans that says it.
+    pub(crate) fn key(self) -> &'static str {
+        match self {
+            Self::Separator => "separator",
+            Self::DecimalMark => "decimal_mark",
+            Self::Dates => "dates_as",
+            Self::ByteOrderMark => "byte_order_mark",
+        }
+    }
+}
