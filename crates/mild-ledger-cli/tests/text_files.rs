@@ -200,17 +200,21 @@ fn an_output_is_of_the_format_that_its_name_promises() {
 }
 
 /// A build without a format says so, and reads nothing of the file.
-#[cfg(not(all(feature = "sqlite", feature = "parquet")))]
+#[cfg(not(all(feature = "sqlite", feature = "parquet", feature = "postgres")))]
 #[test]
 fn a_build_without_a_format_names_it() {
-    for (name, is_built) in
-        [("records.db", cfg!(feature = "sqlite")), ("records.parquet", cfg!(feature = "parquet"))]
-    {
+    for (name, is_built) in [
+        ("records.db", cfg!(feature = "sqlite")),
+        ("records.parquet", cfg!(feature = "parquet")),
+        ("postgresql://127.0.0.1/yard", cfg!(feature = "postgres")),
+    ] {
         if is_built {
             continue;
         }
         let desk = Desk::with_plan("\"records.csv\"", &format!("\"{name}\""));
-        desk.write(name, "");
+        if !name.contains("://") {
+            desk.write(name, "");
+        }
         let answer = desk.run_plan();
         assert_eq!(answer.code, 2, "{}", answer.err);
         assert!(answer.err.contains("this build reads none; install it with its features"), "{}", answer.err);

@@ -62,6 +62,13 @@ const KEPT_OF_CELL: usize = 120;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
+    if path.to_str().is_some_and(SourceKind::is_address) {
+        let what = "a server is not looked at";
+        return Err(RecordsError::request(
+            what,
+            "write the table to a file, or name it in a plan and check that",
+        ));
+    }
     let before = regular(path)?;
     let kind = SourceKind::of(path);
     let form = kind.form_of(path)?;

@@ -6,7 +6,7 @@ use crate::error::RecordsError;
 use crate::files::{FileFacts, changed, regular};
 use crate::mistakes::At;
 use crate::plan::Plan;
-use crate::source::{NamedFile, Reading, Sources};
+use crate::source::{NamedFile, Reading, SourceKind, Sources};
 use std::io::{self, IsTerminal, Write};
 use std::path::{Path, PathBuf};
 use tempfile::TempPath;
@@ -25,7 +25,8 @@ pub(super) struct Records {
 pub(super) struct RecordsFile {
     pub(super) name: String,
     pub(super) path: PathBuf,
-    facts: FileFacts,
+    /// None of a server.
+    facts: Option<FileFacts>,
 }
 
 /// What stands for standard input where a file of records is named.
@@ -80,13 +81,21 @@ impl Records {
             let piped = spooled()?;
             let facts = regular(&piped)?;
             self.name = "standard input".to_owned();
-            self.files.push(RecordsFile { name: self.name.clone(), path: piped.to_path_buf(), facts });
+            self.files.push(RecordsFile {
+                name: self.name.clone(),
+                path: piped.to_path_buf(),
+                facts: Some(facts),
+            });
             self._piped = Some(piped);
+            return Ok(());
+        }
+        if SourceKind::is_address(&name) {
+            self.files.push(RecordsFile { path: PathBuf::from(&name), name, facts: None });
             return Ok(());
         }
         let found = regular(&path);
         if found.is_ok() || !name.contains(['*', '?']) {
-            self.files.push(RecordsFile { name, path, facts: found? });
+            self.files.push(RecordsFile { name, path, facts: Some(found?) });
             return Ok(());
         }
         // What an earlier run of the plan wrote beside its records is none of them, though its name may be like theirs.
@@ -101,7 +110,7 @@ impl Records {
         }
         for path in matching {
             let name = path.strip_prefix(plan.folder()).unwrap_or(&path).display().to_string();
-            let facts = regular(&path)?;
+            let facts = Some(regular(&path)?);
             self.files.push(RecordsFile { name, path, facts });
         }
         Ok(())
@@ -126,7 +135,7 @@ impl Records {
 
     /// Their bytes.
     pub(super) fn bytes(&self) -> u64 {
-        self.files.iter().map(|file| file.facts.bytes).sum()
+        self.files.iter().filter_map(|file| file.facts.as_ref()).map(|facts| facts.bytes).sum()
     }
 
     pub(super) fn open(&self, reading: &Reading) -> Result<Sources, RecordsError> {
@@ -143,7 +152,9 @@ impl Records {
     /// The records and the plan still are what was read.
     pub(super) fn check_unchanged(&self, plan: &Plan) -> Result<(), RecordsError> {
         for file in &self.files {
-            if regular(&file.path)? != file.facts {
+            if let Some(facts) = &file.facts
+                && regular(&file.path)? != *facts
+            {
                 return Err(changed(&file.path));
             }
         }

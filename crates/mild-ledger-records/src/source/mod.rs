@@ -7,6 +7,7 @@ mod file_form;
 mod float_text;
 mod json_lines;
 mod parquet;
+mod postgres;
 mod raw_bytes;
 mod several;
 mod sqlite;
@@ -32,6 +33,8 @@ pub(crate) struct SourceKind {
     pub(crate) word: &'static str,
     /// How names of its files end, without the dot.
     pub(crate) endings: &'static [&'static str],
+    /// How addresses of it begin, where it is a server.
+    schemes: &'static [&'static str],
     /// What a plan can say of how its files are written.
     takes: &'static [FormPart],
     /// How a file seems to be written, from how it begins.
@@ -75,8 +78,8 @@ type Opened = Result<Box<dyn Source>, RecordsError>;
 const PACKED: [&str; 2] = ["gz", "zst"];
 
 /// Every format that is read; a file whose ending none of them has is taken for the first.
-pub(crate) const KINDS: [&SourceKind; 5] =
-    [&csv::KIND, &json_lines::KIND, &workbook::KIND, &parquet::KIND, &sqlite::KIND];
+pub(crate) const KINDS: [&SourceKind; 6] =
+    [&csv::KIND, &json_lines::KIND, &workbook::KIND, &parquet::KIND, &sqlite::KIND, &postgres::KIND];
 
 /// Records in the order of their rows, cut into chunks at the ends of rows by one, and read by several.
 pub(crate) trait Source: Send {
@@ -195,8 +198,21 @@ impl SourceKind {
         KINDS.into_iter().find(|kind| kind.word == word).unwrap_or(&csv::KIND)
     }
 
-    /// The kind of file that a name's ending tells.
+    /// Whether a name is the address of a server.
+    pub(crate) fn is_address(name: &str) -> bool {
+        Self::of_address(name).is_some()
+    }
+
+    fn of_address(name: &str) -> Option<&'static Self> {
+        let (scheme, _) = name.split_once("://")?;
+        KINDS.into_iter().find(|kind| kind.schemes.contains(&scheme))
+    }
+
+    /// The kind of file that a name's ending tells, or of server that an address does.
     pub(crate) fn of(path: &Path) -> &'static Self {
+        if let Some(server) = path.to_str().and_then(Self::of_address) {
+            return server;
+        }
         // What a packed file holds stands before the ending of the packing.
         let is_packed =
             |ending: &std::ffi::OsStr| PACKED.iter().any(|packed| ending.eq_ignore_ascii_case(packed));

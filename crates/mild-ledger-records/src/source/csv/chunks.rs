@@ -90,6 +90,19 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutte
     Ok(TextSource::new(reading.source, bytes, cutter, header, Kept::All))
 }
 
+/// Rows that come from elsewhere than a file, as RFC 4180 has them, their header first.
+#[cfg(feature = "postgres")]
+pub(in crate::source) fn open_stream(
+    path: &Path,
+    input: Box<dyn std::io::Read + Send>,
+    reading: &Reading,
+) -> Result<Box<dyn crate::source::Source>, RecordsError> {
+    let mut bytes = FileBytes::begin_own(path, input, reading.hash)?;
+    let mut cutter = CsvCutter::new(path, Signs::default(), reading.longest_cell);
+    let header = cutter.read_header(&mut bytes)?;
+    Ok(Box::new(TextSource::new(reading.source, bytes, cutter, header, Kept::All)))
+}
+
 /// Opens a file that this program wrote.
 pub(super) fn open_own(file: OwnFile) -> Result<TextSource<CsvCutter>, RecordsError> {
     let mut bytes = FileBytes::begin_own(&file.path, file.input, file.hash)?;

@@ -15,9 +15,13 @@ mod too_long;
 
 use super::{FormPart, SourceKind};
 
+#[cfg(feature = "postgres")]
+pub(super) use chunks::open_stream;
+
 pub(super) const KIND: SourceKind = SourceKind {
     word: "CSV",
     endings: &["csv"],
+    schemes: &[],
     takes: &[FormPart::Signs, FormPart::Encoding, FormPart::HeaderLine],
     form_of: form_evidence::form_of,
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),

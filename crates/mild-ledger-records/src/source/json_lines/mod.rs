@@ -10,6 +10,7 @@ use super::{FormPart, SourceKind};
 pub(super) const KIND: SourceKind = SourceKind {
     word: "JSON Lines",
     endings: &["jsonl", "ndjson"],
+    schemes: &[],
     takes: &[FormPart::Encoding],
     form_of: |_| Ok(super::FileForm::default()),
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),

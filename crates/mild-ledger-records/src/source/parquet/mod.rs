@@ -12,6 +12,7 @@ use std::path::Path;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "Parquet",
     endings: &["parquet"],
+    schemes: &[],
     takes: &[],
     form_of: |_: &Path| Ok(FileForm::default()),
     open,

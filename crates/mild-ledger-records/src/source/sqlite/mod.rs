@@ -12,6 +12,7 @@ use std::path::Path;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "SQLite",
     endings: &["sqlite", "sqlite3", "db"],
+    schemes: &[],
     takes: &[FormPart::Table],
     form_of,
     open,

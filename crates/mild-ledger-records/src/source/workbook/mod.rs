@@ -19,6 +19,7 @@ use std::path::Path;
 pub(super) const KIND: SourceKind = SourceKind {
     word: "workbook",
     endings: &["xlsx", "xlsm", "ods"],
+    schemes: &[],
     takes: &[FormPart::Sheet, FormPart::HeaderLine],
     form_of: sheets::form_of,
     open: |path, reading| Ok(Box::new(sheets::open(path, reading)?)),
