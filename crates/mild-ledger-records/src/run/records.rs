@@ -55,9 +55,7 @@ impl Records {
             _piped: None,
         };
         for (name, path) in named {
-            records
-                .add(plan, (name, path), as_of)
-                .map_err(|error| in_the_plan(plan, request, as_of, error))?;
+            records.add(plan, (name, path)).map_err(|error| in_the_plan(plan, request, as_of, error))?;
         }
         if records.files.len() > MOST_FILES {
             let what = format!("{} files of records are named", records.files.len());
@@ -71,12 +69,7 @@ impl Records {
     }
 
     /// Adds the file of a name, or all those that a name with `*` or `?` in it stands for, in the order of their names.
-    fn add(
-        &mut self,
-        plan: &Plan,
-        (name, path): (String, PathBuf),
-        as_of: Option<AsOfDate>,
-    ) -> Result<(), RecordsError> {
+    fn add(&mut self, plan: &Plan, (name, path): (String, PathBuf)) -> Result<(), RecordsError> {
         if name == STANDARD_INPUT {
             let piped = spooled()?;
             let facts = regular(&piped)?;
@@ -90,6 +83,12 @@ impl Records {
             return Ok(());
         }
         if SourceKind::is_address(&name) {
+            if SourceKind::has_password(&name) {
+                return Err(RecordsError::request(
+                    "the address of the server holds a password, and is not used",
+                    "leave it out; PGPASSWORD or a password file (~/.pgpass) has it",
+                ));
+            }
             self.files.push(RecordsFile { path: PathBuf::from(&name), name, facts: None });
             return Ok(());
         }
@@ -100,10 +99,9 @@ impl Records {
         }
         // What an earlier run of the plan wrote beside its records is none of them, though its name may be like theirs.
         let outputs =
-            [&plan.output_rows, &plan.output_exceptions].map(|output| filled_in(&output.value, as_of));
-        let outputs = outputs.map(|name| plan.folder().join(name));
+            [&plan.output_rows, &plan.output_exceptions].map(|output| plan.folder().join(&output.value));
         let mut matching = matching(&path)?;
-        matching.retain(|path| !outputs.contains(path));
+        matching.retain(|path| !outputs.iter().any(|output| is_output(path, output)));
         if matching.is_empty() {
             let help = format!("nothing is like {name}; * stands for any signs, ? for one");
             return Err(RecordsError::Missing { path, help });
@@ -160,6 +158,15 @@ impl Records {
         }
         plan.input.check_unchanged()
     }
+}
+
+/// Whether a file is an output of a plan, of whatever as-of date.
+fn is_output(path: &Path, output: &Path) -> bool {
+    let name = output.file_name().unwrap_or_default().to_string_lossy();
+    let like = name.replace(['[', '*', '?'], "?").replace(AS_OF_FIELD, "????-??-??");
+    let pattern = glob::Pattern::new(&like);
+    path.parent() == output.parent()
+        && pattern.is_ok_and(|like| like.matches(&path.file_name().unwrap_or_default().to_string_lossy()))
 }
 
 /// The files of a folder whose names are like the last part of a path, in the order of their names.

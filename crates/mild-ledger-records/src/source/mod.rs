@@ -203,6 +203,15 @@ impl SourceKind {
         Self::of_address(name).is_some()
     }
 
+    /// Whether an address holds a password, which would be shown with it.
+    pub(crate) fn has_password(address: &str) -> bool {
+        let Some((_, rest)) = address.split_once("://") else { return false };
+        let (place, settings) = rest.split_once('?').unwrap_or((rest, ""));
+        // A password may hold any sign, an at sign and a question mark among them.
+        let user = rest.rsplit_once('@').or_else(|| place.rsplit_once('@')).map_or("", |(user, _)| user);
+        user.contains(':') || settings.to_lowercase().contains("password")
+    }
+
     fn of_address(name: &str) -> Option<&'static Self> {
         let (scheme, _) = name.split_once("://")?;
         KINDS.into_iter().find(|kind| kind.schemes.contains(&scheme))

@@ -2,7 +2,7 @@
 
 use crate::table::CellType;
 use mild_ledger::{Date, DateTime};
-use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, XlsxError};
+use rust_xlsxwriter::{DocProperties, Format, IntoCustomDateTime, Workbook, XlsxError};
 use std::collections::BTreeMap;
 use std::io::{self, Write};
 
@@ -14,6 +14,15 @@ pub(super) struct SheetWriter {
     /// The most signs of a cell of each column.
     widths: Vec<usize>,
     formats: Formats,
+}
+
+/// When a workbook says that it was made: the first day that an archive can name.
+struct WhenMade;
+
+impl IntoCustomDateTime for WhenMade {
+    fn utc_datetime(self) -> String {
+        "1980-01-01T00:00:00Z".to_owned()
+    }
 }
 
 /// How numbers and dates are shown.
@@ -43,8 +52,7 @@ impl SheetWriter {
         }
         let mut workbook = Workbook::new();
         // The same rows make the same bytes, whenever they are written.
-        let begun = ExcelDateTime::from_ymd(1980, 1, 1).map_err(|error| failed(&error))?;
-        workbook.set_properties(&DocProperties::new().set_creation_datetime(&begun));
+        workbook.set_properties(&DocProperties::new().set_creation_datetime(WhenMade));
         let formats = Formats {
             header: Format::new().set_bold(),
             date: Format::new().set_num_format("yyyy-mm-dd"),

@@ -77,7 +77,11 @@ pub(super) fn text_of(value: ValueRef<'_>) -> Option<(String, IsNumber)> {
         ValueRef::Null => return None,
         ValueRef::Integer(number) => (number.to_string(), IsNumber::Yes),
         ValueRef::Real(number) => (number_text(number), IsNumber::Yes),
-        ValueRef::Text(text) => (String::from_utf8_lossy(text).into_owned(), IsNumber::No),
+        // What is no text is shown as what it is, and not as a text that is nearly it.
+        ValueRef::Text(text) => match std::str::from_utf8(text) {
+            Ok(text) => (text.to_owned(), IsNumber::No),
+            Err(_) => (format!("({} bytes that are not UTF-8)", text.len()), IsNumber::No),
+        },
         ValueRef::Blob(bytes) => (format!("({} bytes)", bytes.len()), IsNumber::No),
     })
 }

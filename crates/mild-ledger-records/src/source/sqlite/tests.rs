@@ -59,6 +59,9 @@ fn a_table_gives_what_the_same_rows_give_as_csv() {
     // 46295 is 2026-09-30, as 46023 is 1 January 2026; 2024-02-29 is 944 days before it: 671 to 31 December 2025, and 273.
     assert!(as_csv.contains("A1,2026-09-30,2026-09-30,10.50,,0\n"), "{as_csv}");
     assert!(as_csv.contains("A3,2024-02-29,2024-02-29,-7.00,(2 bytes),944\n"), "{as_csv}");
+    // A text that is none is not mended.
+    database(folder.path(), "UPDATE invoices SET Note = CAST(x'436166e9' AS TEXT) WHERE Invoice = 'A1'");
+    assert!(rows(folder.path(), "yard.db", "").unwrap().contains("(4 bytes that are not UTF-8)"));
     let query = "query = \"SELECT * FROM invoices WHERE Amount > 0 ORDER BY Invoice DESC\"";
     let asked = rows(folder.path(), "yard.db", query).unwrap();
     assert_eq!(asked.lines().nth(1).unwrap().split(',').next(), Some("A2"));
