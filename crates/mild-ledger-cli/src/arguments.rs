@@ -205,6 +205,9 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// Write the rows to standard output, as CSV, in place of their file; the report goes to standard error
+    #[arg(long, conflicts_with = "why")]
+    pub(crate) stdout: bool,
     /// Show so many rows with inputs beside results, edge cases first
     #[arg(long, value_name = "N", default_value_t = 0, value_parser = clap::value_parser!(u16).range(0..=200), hide_default_value = true)]
     pub(crate) sample: u16,
@@ -222,7 +225,7 @@ pub(crate) struct RunArguments {
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
 The plan is bound to the header of its records, and the first 10,000 rows are worked on as a run would; nothing is \
-written. Repeated keys are found by a run alone.")]
+written. A run reads them all.")]
 pub(crate) struct CheckArguments {
     #[command(flatten)]
     pub(crate) plan: PlanArguments,

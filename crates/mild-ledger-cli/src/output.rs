@@ -11,8 +11,13 @@ use std::sync::atomic::{AtomicBool, Ordering};
 
 /// Writes to standard output. A reader that has gone away is no error: the command ends quietly.
 pub(crate) fn to_standard_output(text: &str) -> io::Result<()> {
+    all_to_standard_output(|out| out.write_all(text.as_bytes()))
+}
+
+/// The same of what somebody writes there.
+pub(crate) fn all_to_standard_output(write: impl FnOnce(&mut dyn Write) -> io::Result<()>) -> io::Result<()> {
     let mut out = io::stdout().lock();
-    match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
+    match write(&mut out).and_then(|()| out.flush()) {
         Err(error) if error.kind() != io::ErrorKind::BrokenPipe => Err(error),
         _ => Ok(()),
     }

@@ -52,7 +52,8 @@ pub use reports::{
 };
 pub use run::{
     AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal,
-    EndRow, ExceptionGroup, FetchedFile, PlanCheck, ReadBackState, RowCounts, RowWorking, RowsExplained,
-    RunFile, RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run,
+    EndRow, ExceptionGroup, FetchedFile, HeldRows, PlanCheck, ReadBackState, RowCounts, RowWorking,
+    RowsExplained, RunFile, RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain,
+    run,
 };
 pub use zones::{Zone, ZoneError};

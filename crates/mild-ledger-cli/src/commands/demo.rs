@@ -45,6 +45,7 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
             zone: None,
         },
         strict: false,
+        stdout: false,
         overwrite: false,
         json: false,
     })

@@ -4,7 +4,7 @@ use super::planned::{self, Planned};
 use super::progress::{Progress, stop_on_signals};
 use crate::arguments::RunArguments;
 use crate::ending::{Ending, Failure};
-use crate::output::{note, to_standard_error, to_standard_output};
+use crate::output::{all_to_standard_output, note, to_standard_error, to_standard_output};
 use crate::terminal::{width, width_of_errors};
 use mild_ledger_records::{ExistingFiles, RunOutcome, Watch};
 use mild_ledger_report::terminal::lines;
@@ -17,6 +17,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     }
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
     let request = request.with_existing(existing).with_sample(arguments.sample.into());
+    let plan = if arguments.stdout { plan.with_rows_to_standard_output() } else { plan };
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read: u64, total: u64| bar.show(read, total);
@@ -27,9 +28,17 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     if let (Some(now), Some(as_of)) = (&now, outcome.as_of) {
         note(&format!("as of {as_of}, today being {} in {}", now.at.date(), now.zone));
     }
+    // Where rows go to standard output, nothing else does.
+    let wide = if outcome.held_rows.is_some() { width_of_errors() } else { width() };
     let text =
-        if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, width()) };
-    to_standard_output(&text)?;
+        if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, wide) };
+    match &outcome.held_rows {
+        None => to_standard_output(&text)?,
+        Some(rows) => {
+            to_standard_error(&text);
+            all_to_standard_output(|out| rows.copy_to(out).map(drop))?;
+        }
+    }
     let control: Vec<&str> = outcome
         .control
         .iter()

@@ -30,8 +30,6 @@ pub(crate) struct Staging {
 
 #[derive(Debug)]
 struct Output {
-    /// As the plan names it, relative to the plan's folder.
-    name: String,
     place: PathBuf,
     part: PathBuf,
     backup: PathBuf,
@@ -117,7 +115,6 @@ impl Staging {
         let number = self.outputs.len();
         let workshop = &self.workshops[workshop];
         let output = Output {
-            name: name.to_owned(),
             part: workshop.path().join(format!("new-{number}")),
             backup: workshop.path().join(format!("old-{number}")),
             place,
@@ -139,11 +136,6 @@ impl Staging {
     /// Where the part file of an output stands, to be read back.
     pub(crate) fn part(&self, nth: usize) -> &Path {
         self.outputs.get(nth).map_or(Path::new(""), |output| &output.part)
-    }
-
-    /// What an output is called in the plan.
-    pub(crate) fn name(&self, nth: usize) -> &str {
-        self.outputs.get(nth).map_or("", |output| &output.name)
     }
 
     /// Makes everything durable and moves it to its place, the receipt last. The receipt is read again first, since another

@@ -9,5 +9,5 @@ mod records;
 mod top;
 mod vocabulary;
 
-pub(crate) use model::MergedRows;
 pub use model::{AsOf, Plan};
+pub(crate) use model::{MergedRows, STANDARD_OUTPUT};

@@ -7,7 +7,7 @@ use crate::files::{HashKind, InputFile};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
-use crate::sink::TextForm;
+use crate::sink::SinkForm;
 use crate::source::{FileForm, Reading};
 use crate::written::WrittenColumns;
 use mild_ledger::Decimal;
@@ -44,7 +44,7 @@ pub struct Plan {
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
     /// How outputs of text are written.
-    pub(crate) text_form: TextForm,
+    pub(crate) output_form: SinkForm,
     pub(crate) merged_rows: MergedRows,
     pub(crate) output_columns: Option<Vec<At<String>>>,
     pub(crate) order_by: Vec<At<String>>,
@@ -70,11 +70,38 @@ pub(crate) struct ControlPlan {
     pub(crate) totals: Vec<(At<String>, Decimal)>,
 }
 
+/// What stands for standard output where a plan names the file of its rows.
+pub(crate) const STANDARD_OUTPUT: &str = "-";
+
 impl Plan {
     /// The plan's title as it stands, `{as_of}` not filled in; its file name where it states none.
     #[must_use]
     pub fn title(&self) -> &str {
         &self.title.value
+    }
+
+    /// The same plan with its rows sent to standard output, as CSV, in place of their file.
+    ///
+    /// ```
+    /// use mild_ledger_records::Plan;
+    /// let text = "plan = 1\n[records]\nfile = \"invoices.csv\"\n[output]\nrows = \"rows.xlsx\"\n";
+    /// let plan = Plan::of_text(text, "month.toml".as_ref())?;
+    /// assert!(!plan.sends_rows_to_standard_output());
+    /// assert!(plan.with_rows_to_standard_output().sends_rows_to_standard_output());
+    /// # Ok::<(), mild_ledger_records::RecordsError>(())
+    /// ```
+    #[must_use]
+    pub fn with_rows_to_standard_output(mut self) -> Self {
+        STANDARD_OUTPUT.clone_into(&mut self.output_rows.value);
+        // A table of a database is none of CSV.
+        self.output_form.table = None;
+        self
+    }
+
+    /// Whether its rows go to standard output, and what is said of them elsewhere.
+    #[must_use]
+    pub fn sends_rows_to_standard_output(&self) -> bool {
+        self.output_rows.value == STANDARD_OUTPUT
     }
 
     pub(crate) fn reading(&self) -> Reading {

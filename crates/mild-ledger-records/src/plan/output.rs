@@ -1,11 +1,11 @@
 //! `[output]`: the files, and the columns and the order of the rows.
 
-use super::model::MergedRows;
+use super::model::{MergedRows, STANDARD_OUTPUT};
 use super::vocabulary as keys;
 use crate::columns::AS_OF_FIELD;
 use crate::files::HashKind;
 use crate::mistakes::{At, Value, Walk};
-use crate::sink::{ByteOrderMark, SinkKind, TextForm};
+use crate::sink::{ByteOrderMark, SinkForm, SinkKind, SinkPart};
 use crate::written::read_sign;
 use mild_ledger::{DatePattern, DecimalMark, WritingPattern};
 use std::path::Path;
@@ -14,7 +14,7 @@ use toml::de::DeTable;
 pub(super) struct OutputPart {
     pub(super) rows: At<String>,
     pub(super) exceptions: At<String>,
-    pub(super) text_form: TextForm,
+    pub(super) output_form: SinkForm,
     pub(super) merged_rows: MergedRows,
     pub(super) columns: Option<Vec<At<String>>>,
     pub(super) order_by: Vec<At<String>>,
@@ -31,6 +31,14 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     let exceptions = match table.get("exceptions") {
         Some(value) => {
             let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name));
+            let name = name.filter(|name| {
+                let is_file = name.value != STANDARD_OUTPUT;
+                if !is_file {
+                    let what = "the exceptions cannot go to standard output";
+                    walk.mistakes.tell(name.span.clone(), what, "the name of a file");
+                }
+                is_file
+            });
             name.and_then(|name| check_format(walk, name))
         }
         None => {
@@ -41,9 +49,9 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
             Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
         }
     };
-    let text_form = read_text_form(walk, table)?;
+    let output_form = read_form(walk, table)?;
     if let Some(rows) = &rows {
-        check_heeded(walk, table, &text_form, rows);
+        check_heeded(walk, table, &output_form, rows);
     }
     let merged_rows = match table.get("merged_rows") {
         Some(value) => walk.choice(value, &MERGED_ROWS)?,
@@ -61,15 +69,23 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         Some(value) => walk.choice(value, &HashKind::ALL)?,
         None => HashKind::default(),
     };
-    Some(OutputPart { rows: rows?, exceptions: exceptions?, text_form, merged_rows, columns, order_by, hash })
+    Some(OutputPart {
+        rows: rows?,
+        exceptions: exceptions?,
+        output_form,
+        merged_rows,
+        columns,
+        order_by,
+        hash,
+    })
 }
 
 const MERGED_ROWS: [(&str, MergedRows); 2] =
     [("counted", MergedRows::Counted), ("listed", MergedRows::Listed)];
 
 /// How outputs of text are written.
-fn read_text_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<TextForm> {
-    let mut form = TextForm::default();
+fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<SinkForm> {
+    let mut form = SinkForm::default();
     if let Some(value) = table.get("separator") {
         form.separator = read_sign(walk, value, "one sign such as \";\", \"|\" or \"\\t\"")?;
     }
@@ -101,16 +117,32 @@ fn read_text_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<TextForm> {
         let is_wanted = walk.yes_or_no(value)?;
         form.mark = if is_wanted { ByteOrderMark::AtTheStart } else { ByteOrderMark::Absent };
     }
+    if let Some(value) = table.get("table") {
+        let name = walk.text(value, "the name of a table")?;
+        if name.value.trim().is_empty()
+            || name.value.contains('\0')
+            || name.value.to_lowercase().starts_with("sqlite_")
+        {
+            let what = "a database has no table of this name";
+            walk.mistakes.tell(name.span, what, "the name of a table, such as \"rows\"");
+            return None;
+        }
+        form.table = Some(name.value);
+    }
     Some(form)
 }
 
 /// What is said of how rows are written, and their format has not, is a mistake: nobody would heed it.
-fn check_heeded(walk: &mut Walk, table: &DeTable<'_>, form: &TextForm, rows: &At<String>) {
+fn check_heeded(walk: &mut Walk, table: &DeTable<'_>, form: &SinkForm, rows: &At<String>) {
     let kind = SinkKind::of(Path::new(&rows.value));
     if let Some(part) = kind.does_not_take(form) {
         let span = table.get(part.key()).map_or_else(|| rows.span.clone(), Value::span);
         let what = format!("{} is said of {}, which is written as {}", part.key(), rows.value, kind.word());
-        walk.mistakes.tell(span, what, "no such line, or rows = \"….csv\"");
+        let expected = match part {
+            SinkPart::Table => "no such line, or rows = \"….sqlite\"",
+            _ => "no such line, or rows = \"….csv\"",
+        };
+        walk.mistakes.tell(span, what, expected);
     }
 }
 
@@ -121,7 +153,16 @@ fn check_format(walk: &mut Walk, name: At<String>) -> Option<At<String>> {
         walk.mistakes.tell(
             name.span,
             what,
-            "a name that ends in .csv, in .jsonl for JSON Lines, or in .xlsx for a workbook",
+            "a name that ends in .csv, .jsonl for JSON Lines, .xlsx for a workbook, .parquet, or .sqlite for a table of a database",
+        );
+        return None;
+    }
+    let kind = SinkKind::of(Path::new(&name.value));
+    if !kind.is_built() {
+        walk.mistakes.tell(
+            name.span,
+            format!("this build writes no {}", kind.word()),
+            "install it with its features: cargo install --path crates/mild-ledger-cli --all-features",
         );
         return None;
     }

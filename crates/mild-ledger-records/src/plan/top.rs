@@ -94,7 +94,7 @@ fn read_plan(
         reports,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
-        text_form: output.text_form,
+        output_form: output.output_form,
         merged_rows: output.merged_rows,
         output_columns: output.columns,
         order_by: output.order_by,

@@ -45,6 +45,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
         "decimal_mark",
         "dates_as",
         "byte_order_mark",
+        "table",
         "fingerprint",
     ],
     later: &[],

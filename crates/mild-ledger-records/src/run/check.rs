@@ -1,16 +1,18 @@
 //! What a plan would do, and what is wrong with it, without doing it.
 
 use super::exception_groups::ExceptionGroups;
+use super::held_rows::CALLED;
 use super::job::Job;
 use super::outcome::{ExceptionGroup, UsedCalendar};
-use super::outputs::{check_outputs, outputs_of};
-use super::pass::rows_doubt;
+use super::outputs::{Holds, check_outputs, outputs_of};
+use super::pass::{SORT_KEYS, find_repeats, rows_doubt};
 use super::receipt_entry::used_calendars;
 use super::records::Records;
 use super::worker::{Wanted, Work, Worker};
 use super::{RunRequest, Watch, resolve_as_of};
 use crate::columns::filled_in;
 use crate::error::RecordsError;
+use crate::keys::KeyScan;
 use crate::plan::Plan;
 use crate::sink::SinkKind;
 use crate::source::ChunkSize;
@@ -39,12 +41,14 @@ pub struct PlanCheck {
     pub columns: Vec<CheckedColumn>,
     /// The reports by their titles.
     pub reports: Vec<String>,
-    /// The files that a run would write.
+    /// The files that a run would write; standard output by its name.
     pub outputs: Vec<PathBuf>,
     /// The calendars that columns count by.
     pub calendars: Vec<UsedCalendar>,
     /// What was wrong with the rows that were looked at, or noticed of them, by reason.
     pub exceptions: Vec<ExceptionGroup>,
+    /// A sentence on keys that repeat among the rows looked at, and what a run would do about them.
+    pub repeats: Option<String>,
     /// What would make the figures doubtful, as far as those rows tell.
     pub doubts: Vec<String>,
     /// What named stretches of days come to, and what was noticed.
@@ -75,14 +79,17 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
     let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
-    let outputs = outputs_of(plan, as_of, &job);
+    let outputs = outputs_of(plan, as_of, &job, None);
     check_outputs(&outputs, plan, &records, &job)?;
-    job.read_second_files(to_fetch, &std::env::temp_dir(), &|| watch.check())?;
-    let names: Vec<&str> = job.output.iter().map(|column| job.name(*column)).collect();
+    let scratch = std::env::temp_dir();
+    job.read_second_files(to_fetch, &scratch, &|| watch.check())?;
+    let schema = job.schema(reader.columns())?;
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
-    let form =
-        SinkKind::of(&place).form(&names, &plan.text_form).map_err(RecordsError::file(&place, "write it"))?;
-    let wanted = Wanted { keys: false, form, schema: job.schema(reader.columns())? };
+    let form = SinkKind::of(&place)
+        .form(&schema, &plan.output_form)
+        .map_err(RecordsError::file(&place, "write it"))?;
+    let mut keys = (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(&scratch));
+    let wanted = Wanted { keys: keys.is_some(), form, schema };
     reader.with_chunks_of(ChunkSize {
         rows: 1_000,
         ..ChunkSize::of_rows_with(job.setting.layout.columns.len())
@@ -100,10 +107,26 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
         rows += chunk.numbers().count() as u64;
         let done = worker.work(Work { chunk, decisions: Vec::new(), bytes_read: reader.bytes_read() })?;
         written += done.rows.count();
+        if let (Some(keys), Some(made)) = (&mut keys, &done.keys) {
+            keys.add(made).map_err(RecordsError::file(&scratch, SORT_KEYS))?;
+        }
         let mut exceptions: Vec<Exception> = done.exceptions;
         exceptions.sort_by_key(|exception| exception.origin.row);
         groups.take(&exceptions);
     }
+    let found = keys.map(|keys| find_repeats(&job, keys, &scratch, watch.interrupted)).transpose()?;
+    let repeats = found.filter(|found| found.summary.rows > 0).map(|found| {
+        let sentence = found.summary.as_sentence(job.key_setting());
+        match job.repeats {
+            Some(_) => sentence,
+            None if job.reports.is_empty() => {
+                format!("{sentence}; repeats = … under [records] says what becomes of them")
+            }
+            None => format!(
+                "{sentence}; the run refuses them until repeats = … under [records] says what becomes of them"
+            ),
+        }
+    });
     let exceptions = groups.finish();
     let counts = super::RowCounts { read: rows, written, ..worker.places.counts };
     let readings = worker.cleaner.readings();
@@ -124,9 +147,16 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
         more_rows,
         columns: columns(&job),
         reports,
-        outputs: outputs.into_iter().map(|output| output.place).collect(),
+        outputs: outputs
+            .into_iter()
+            .map(|output| match output.holds {
+                Holds::Rows if plan.sends_rows_to_standard_output() => CALLED.into(),
+                _ => output.place,
+            })
+            .collect(),
         calendars: used_calendars(plan, &job),
         exceptions,
+        repeats,
         doubts,
         notes,
     })

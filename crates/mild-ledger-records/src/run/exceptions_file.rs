@@ -3,14 +3,14 @@
 use super::exception_groups::{ExceptionGroups, name_of};
 
 use super::outcome::ExceptionGroup;
-use super::outputs::{EXCEPTION_COLUMNS, OutputSink};
+use super::outputs::{OutputSink, exception_schema};
 use crate::error::RecordsError;
 use crate::plan::MergedRows;
 use crate::sink::{RowBytes, Written};
-use crate::table::{Became, Exception, Layout, Reason, plain_schema};
+use crate::table::{Became, Exception, Layout, Reason};
 use crate::typing::expected_of;
 use arrow_array::{ArrayRef, Int64Array, RecordBatch, StringArray};
-use arrow_schema::{DataType, SchemaRef};
+use arrow_schema::SchemaRef;
 use std::sync::Arc;
 
 /// Writes exceptions to their file in the order of the rows, and counts them.
@@ -25,19 +25,12 @@ pub(super) struct ExceptionSink<'j> {
     groups: ExceptionGroups<'j>,
 }
 
-/// The columns that hold numbers.
-const NUMBERS: [&str; 2] = ["row", "line"];
-
 impl<'j> ExceptionSink<'j> {
     pub(super) fn new(layout: &'j Layout, sink: OutputSink, merged_rows: MergedRows) -> Self {
         Self {
             layout,
             sink,
-            schema: plain_schema(
-                &EXCEPTION_COLUMNS.map(|name| {
-                    (name, if NUMBERS.contains(&name) { DataType::Int64 } else { DataType::Utf8 })
-                }),
-            ),
+            schema: exception_schema(),
             merged_rows,
             merged: 0,
             made: RowBytes::default(),

@@ -4,6 +4,7 @@ mod check;
 mod exception_groups;
 mod exceptions_file;
 mod explain;
+mod held_rows;
 mod job;
 mod outcome;
 mod outputs;
@@ -28,13 +29,14 @@ use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
 pub use check::{CheckedColumn, PlanCheck, check};
 pub use explain::{CellRead, CellWorking, RowWorking, RowsExplained, explain};
+pub use held_rows::HeldRows;
 use job::Job;
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
     AddedColumn, AmountProof, ColumnDates, ColumnFigures, ControlTotal, EndRow, ExceptionGroup, FetchedFile,
     ReadBackState, RowCounts, RunFile, RunOutcome, Sample, SampledRow, UsedCalendar,
 };
-use outputs::{Output, check_outputs, outputs_of};
+use outputs::{Output, beside_outputs, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
@@ -163,16 +165,20 @@ fn run_with(
     let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
     job.sample = request.sample;
     job.notes.extend_from_slice(reader.said());
-    let outputs = outputs_of(plan, as_of, &job);
+    let held = HeldRows::of(plan)?;
+    let outputs = outputs_of(plan, as_of, &job, held.as_ref());
     check_outputs(&outputs, plan, &records, &job)?;
-    let first_place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
-    let receipt_place = receipt_path(&plan.path, &first_place);
+    let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
     let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
     let as_of_said = said(as_of);
     let create = |output: &Output| staging.create(&output.name, &output.place, &as_of_said, request.existing);
     let files = outputs.iter().map(create).collect::<Result<Vec<_>, _>>()?;
-    let scratch =
-        first_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    let scratch = match &held {
+        Some(held) => held.folder(),
+        None => {
+            receipt_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."))
+        }
+    };
     let writing = Writing { outputs: &outputs, staging: &staging, scratch };
     job.read_second_files(to_fetch, scratch, &|| watch.check())?;
     let (result, behind) =
@@ -186,11 +192,13 @@ fn run_with(
     before_proof(&staging);
     let read_back = behind.finish(result.exception_rows_set_aside, watch)?;
     let written = result.written.clone();
-    let outcome = outcome(plan, &job, &records, &staging, result, &read_back)?;
+    let mut outcome = outcome(plan, &job, &records, &outputs, result, &read_back)?;
+    outcome.receipt.clone_from(&receipt_place);
     proof::check(&outcome, &written, &read_back)?;
     let entry = receipt_entry(&outcome, as_of_said);
     watch.check()?;
     staging.commit(entry, request.existing)?;
+    outcome.held_rows = held;
     Ok(outcome)
 }
 
@@ -245,7 +253,8 @@ fn run_passes(
     pace: Pace,
     watch: Watch<'_>,
 ) -> Result<(PassResult, ReadBehind), RecordsError> {
-    let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;
+    let header = reader.columns().to_vec();
+    let (sinks, mut behind) = Sinks::new(job, writing, files, (&header, pace.workers))?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), pace, watch)?;
     behind.closed()?;
     let Some(found) = first.repeats.take() else { return Ok((first, behind)) };
@@ -261,7 +270,7 @@ fn run_passes(
             let again = records.open(&job.reading)?;
             let reopen = |nth| writing.staging.reopen(nth);
             let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
-            let (sinks, mut behind) = Sinks::new(job, writing, files, pace.workers)?;
+            let (sinks, mut behind) = Sinks::new(job, writing, files, (&header, pace.workers))?;
             let decisions = found.decisions;
             let mut second = pass::run(job, again, sinks.without_keys(), decisions, pace, watch)?;
             behind.closed()?;
@@ -324,7 +333,7 @@ fn outcome(
     plan: &Plan,
     job: &Job,
     records: &Records,
-    staging: &Staging,
+    outputs: &[Output],
     result: PassResult,
     read_back: &ReadBack,
 ) -> Result<RunOutcome, RecordsError> {
@@ -335,9 +344,9 @@ fn outcome(
         bytes: fingerprint.bytes,
         hash: fingerprint.hash.clone(),
     };
-    let outputs = read_back.files.iter().enumerate().map(|(nth, back)| {
-        let name = staging.name(nth);
-        file(name.to_owned(), &plan.folder().join(name), Some(back.end.rows), &back.end.fingerprint)
+    let outputs = outputs.iter().zip(&read_back.files).map(|(output, back)| {
+        let place = if output.is_held() { Path::new(&output.name) } else { &output.place };
+        file(output.name.clone(), place, Some(back.end.rows), &back.end.fingerprint)
     });
     let whole = |input: &InputFile| {
         let name = input.path.strip_prefix(plan.folder()).unwrap_or(&input.path).display().to_string();
@@ -355,7 +364,6 @@ fn outcome(
     let of_records = of_records.chain(of_second_files);
     let inputs = std::iter::once(whole(&plan.input)).chain(of_records).chain(calendars.map(whole)).collect();
     let outputs = outputs.collect();
-    let receipt = receipt_path(&plan.path, &plan.folder().join(staging.name(0)));
     let layout = &job.setting.layout;
     let reports: Vec<Report> =
         result.tallies.into_iter().map(|tally| tally.finish(layout)).collect::<Result<_, _>>()?;
@@ -390,12 +398,16 @@ fn outcome(
         repeats: result.repeats.map(|found| found.summary.as_sentence(job.key_setting())),
         cells_behind_apostrophe: result.behind_apostrophe,
         outputs,
-        receipt,
+        held_rows: None,
+        receipt: PathBuf::new(),
     })
 }
 
 #[cfg(test)]
 mod chunk_tests;
+#[cfg(all(feature = "parquet", feature = "sqlite", feature = "postgres"))]
+#[cfg(test)]
+mod format_tests;
 #[cfg(test)]
 mod schema_tests;
 #[cfg(test)]

@@ -1,5 +1,6 @@
 //! What a run found, wrote and proved.
 
+use super::held_rows::HeldRows;
 use crate::reports::Report;
 use mild_ledger::column::DateTally;
 use mild_ledger::{Date, DateTime, Decimal, Ends};
@@ -53,6 +54,8 @@ pub struct RunOutcome {
     pub calendars: Vec<UsedCalendar>,
     /// The files written, the receipt left out: the rows, then the exceptions.
     pub outputs: Vec<RunFile>,
+    /// The rows, where the plan sends them to standard output.
+    pub held_rows: Option<HeldRows>,
     /// Where the receipt stands.
     pub receipt: PathBuf,
 }

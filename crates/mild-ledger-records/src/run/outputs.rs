@@ -1,5 +1,6 @@
 //! The outputs of a run: a list, each with what it holds, where it goes, and what was written to it.
 
+use super::held_rows::{CALLED, HeldRows};
 use super::job::Job;
 use super::records::Records;
 use crate::columns::{AsOfDate, filled_in};
@@ -7,7 +8,9 @@ use crate::error::RecordsError;
 use crate::files::{Progress, receipt_path};
 use crate::mistakes::{At, Mistakes};
 use crate::plan::Plan;
-use crate::sink::{RowBytes, RowForm, Sink, SinkKind, TextForm, Written};
+use crate::sink::{RowBytes, RowForm, Sink, SinkForm, SinkKind, Target, Written};
+use crate::table::plain_schema;
+use arrow_schema::{DataType, Schema, SchemaRef};
 use mild_ledger::{Notation, Scale};
 use same_file::Handle;
 use std::fs::File;
@@ -39,9 +42,16 @@ pub(super) struct Output {
     pub(super) place: PathBuf,
     pub(super) columns: Vec<String>,
     /// How it is written, where it is a file of text.
-    pub(super) form: TextForm,
+    pub(super) form: SinkForm,
     /// For each column of amounts of the job where it stands among the columns; `None` where it does not.
     pub(super) summed: Vec<Option<Summed>>,
+}
+
+impl Output {
+    /// Whether it is held, to be taken to standard output.
+    pub(super) fn is_held(&self) -> bool {
+        self.name == CALLED
+    }
 }
 
 /// A column of amounts in an output: its place among the columns, and its name.
@@ -58,33 +68,66 @@ pub(super) struct Summed {
 pub(super) const EXCEPTION_COLUMNS: [&str; 9] =
     ["source", "row", "line", "key", "column", "text", "reason", "expected", "outcome"];
 
+/// Those of them that hold numbers.
+const EXCEPTION_NUMBERS: [&str; 2] = ["row", "line"];
+
+/// The same as they are stored.
+pub(super) fn exception_schema() -> SchemaRef {
+    let holds = |name| if EXCEPTION_NUMBERS.contains(&name) { DataType::Int64 } else { DataType::Utf8 };
+    plain_schema(&EXCEPTION_COLUMNS.map(|name| (name, holds(name))))
+}
+
 /// The outputs of a run, the rows first.
-pub(super) fn outputs_of(plan: &Plan, as_of: Option<AsOfDate>, job: &Job) -> Vec<Output> {
+pub(super) fn outputs_of(
+    plan: &Plan,
+    as_of: Option<AsOfDate>,
+    job: &Job,
+    held: Option<&HeldRows>,
+) -> Vec<Output> {
     let summed = |column: &usize| {
         let place = job.output.iter().position(|written| written == column)?;
         Some(Summed {
             place,
             scale: job.scale(*column)?,
-            notation: plan.text_form.notation(),
+            notation: plan.output_form.notation(),
             name: job.name(*column).to_owned(),
         })
     };
     let rows = job.output.iter().map(|column| job.name(*column).to_owned()).collect();
     let exceptions = EXCEPTION_COLUMNS.map(ToOwned::to_owned).to_vec();
     let output = |holds, name: &At<String>, columns, summed| {
-        let name = filled_in(&name.value, as_of);
-        let place = plan.folder().join(&name);
-        // What the format of the exceptions has not is not said of them.
-        let form = match SinkKind::of(&place).does_not_take(&plan.text_form) {
-            None => plan.text_form.clone(),
-            Some(_) => TextForm::default(),
+        let (name, place) = match held.filter(|_| holds == Holds::Rows) {
+            Some(held) => (CALLED.to_owned(), held.place()),
+            None => {
+                let name = filled_in(&name.value, as_of);
+                let place = plan.folder().join(&name);
+                (name, place)
+            }
         };
+        // What is said of the rows is not said of exceptions of a format that has it not; their table is their own.
+        let of_plan = match holds {
+            Holds::Rows => plan.output_form.clone(),
+            Holds::Exceptions => SinkForm { table: None, ..plan.output_form.clone() },
+        };
+        let mut form = match SinkKind::of(&place).does_not_take(&of_plan) {
+            None => of_plan,
+            Some(_) => SinkForm::default(),
+        };
+        if holds == Holds::Exceptions {
+            form.table = Some("exceptions".to_owned());
+        }
         Output { holds, name, place, columns, form, summed }
     };
     vec![
         output(Holds::Rows, &plan.output_rows, rows, job.amounts.iter().map(summed).collect()),
         output(Holds::Exceptions, &plan.output_exceptions, exceptions, Vec::new()),
     ]
+}
+
+/// A file beside which the receipt stands: the first output that is a file of its own.
+pub(super) fn beside_outputs(plan: &Plan, outputs: &[Output]) -> PathBuf {
+    let file = outputs.iter().find(|output| !output.is_held());
+    file.map_or_else(|| plan.path.clone(), |output| output.place.clone())
 }
 
 /// No output is an input or another output, under whatever name.
@@ -94,7 +137,7 @@ pub(super) fn check_outputs(
     records: &Records,
     job: &Job,
 ) -> Result<(), RecordsError> {
-    let receipt = outputs.first().map(|output| receipt_path(&plan.path, &output.place)).unwrap_or_default();
+    let receipt = receipt_path(&plan.path, &beside_outputs(plan, outputs));
     let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
     let mut taken: Vec<(&Path, String)> =
         vec![(&plan.path, "the plan itself".to_owned()), (&receipt, "the receipt".to_owned())];
@@ -134,13 +177,18 @@ pub(super) struct OutputSink {
 
 impl OutputSink {
     /// Begins to write an output to a file, and tells its progress.
-    pub(super) fn begin(output: &Output, file: File, progress: Progress) -> Result<Self, RecordsError> {
+    pub(super) fn begin(
+        output: &Output,
+        (file, part): (File, &Path),
+        columns: &Schema,
+        progress: Progress,
+    ) -> Result<Self, RecordsError> {
         let failed = || RecordsError::file(&output.place, WRITE);
-        let columns: Vec<&str> = output.columns.iter().map(String::as_str).collect();
         let kind = SinkKind::of(&output.place);
+        let target = Target { file, part, place: &output.place };
         Ok(Self {
-            form: kind.form(&columns, &output.form).map_err(failed())?,
-            sink: kind.create(file, &columns, &output.form).map_err(failed())?,
+            form: kind.form(columns, &output.form).map_err(failed())?,
+            sink: kind.create(target, columns, &output.form).map_err(failed())?,
             progress,
             place: output.place.clone(),
         })

@@ -5,7 +5,7 @@ use super::job::Job;
 use super::outcome::{
     AddedColumn, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts, Sample,
 };
-use super::outputs::{Holds, OutputSink};
+use super::outputs::{Holds, OutputSink, exception_schema};
 use super::read_back::ReadBehind;
 use super::row_output::RowSink;
 use super::worker::{Done, Wanted, Work, Worker};
@@ -18,6 +18,7 @@ use crate::sink::Written;
 use crate::source::{Chunk, ChunkSize, SourceEnd, Sources};
 use crate::table::Became;
 use crate::typing::ColumnReadings;
+use arrow_schema::SchemaRef;
 use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
@@ -32,6 +33,8 @@ pub(super) struct Sinks<'j> {
     exceptions: ExceptionSink<'j>,
     keys: Option<KeyScan>,
     scratch: PathBuf,
+    /// The columns of the rows.
+    schema: SchemaRef,
 }
 
 impl<'j> Sinks<'j> {
@@ -40,16 +43,23 @@ impl<'j> Sinks<'j> {
         job: &'j Job,
         writing: Writing<'_>,
         files: Vec<File>,
-        workers: NonZeroUsize,
+        (header, workers): (&[String], NonZeroUsize),
     ) -> Result<(Self, ReadBehind), RecordsError> {
         let behind = ReadBehind::begin(job, writing, workers)?;
+        let schema = job.schema(header)?;
         let (mut rows, mut exceptions) = (None, None);
-        for ((output, file), progress) in writing.outputs.iter().zip(files).zip(behind.progress()) {
-            let sink = OutputSink::begin(output, file, progress)?;
+        for (nth, ((output, file), progress)) in
+            writing.outputs.iter().zip(files).zip(behind.progress()).enumerate()
+        {
+            let target = (file, writing.staging.part(nth));
             match output.holds {
-                Holds::Rows => rows = Some(RowSink::new(job, sink, writing.scratch)),
+                Holds::Rows => {
+                    let sink = OutputSink::begin(output, target, &schema, progress)?;
+                    rows = Some(RowSink::new(job, sink, writing.scratch));
+                }
                 Holds::Exceptions => {
-                    exceptions = Some(ExceptionSink::new(&job.setting.layout, sink, job.merged_rows))
+                    let sink = OutputSink::begin(output, target, &exception_schema(), progress)?;
+                    exceptions = Some(ExceptionSink::new(&job.setting.layout, sink, job.merged_rows));
                 }
             }
         }
@@ -59,6 +69,7 @@ impl<'j> Sinks<'j> {
             exceptions: exceptions.ok_or_else(lacks)?,
             keys: (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(writing.scratch)),
             scratch: writing.scratch.to_owned(),
+            schema,
         };
         Ok((sinks, behind))
     }
@@ -121,7 +132,7 @@ pub(super) fn run<'j>(
     let wanted = Wanted {
         keys: sinks.keys.is_some(),
         form: Arc::clone(sinks.rows.form()),
-        schema: job.schema(reader.columns())?,
+        schema: Arc::clone(&sinks.schema),
     };
     let mut collector = Collector { job, sinks };
     collector.begin()?;
@@ -227,7 +238,7 @@ fn take_all(
     Ok(())
 }
 
-const SORT_KEYS: &str = "sort the keys there";
+pub(super) const SORT_KEYS: &str = "sort the keys there";
 
 /// Takes batches in the order of the file to where they go.
 struct Collector<'j> {
@@ -245,7 +256,7 @@ impl<'j> Collector<'j> {
     }
 
     fn take(&mut self, done: Done) -> Result<(), RecordsError> {
-        let Sinks { rows, exceptions, keys, scratch } = &mut self.sinks;
+        let Sinks { rows, exceptions, keys, scratch, .. } = &mut self.sinks;
         if let (Some(keys), Some(made)) = (keys, &done.keys) {
             keys.add(made).map_err(RecordsError::file(scratch, SORT_KEYS))?;
         }
@@ -259,7 +270,7 @@ impl<'j> Collector<'j> {
         worker: Worker<'j>,
         watch: Watch<'_>,
     ) -> Result<PassResult, RecordsError> {
-        let Sinks { rows, mut exceptions, keys, scratch } = self.sinks;
+        let Sinks { rows, mut exceptions, keys, scratch, .. } = self.sinks;
         for fetch in &self.job.fetches {
             fetch.each_unmatched(&self.job.setting.layout, |some| exceptions.write_batch(some))?;
         }
@@ -307,7 +318,7 @@ impl<'j> Collector<'j> {
     }
 }
 
-fn find_repeats(
+pub(super) fn find_repeats(
     job: &Job,
     keys: KeyScan,
     scratch: &Path,

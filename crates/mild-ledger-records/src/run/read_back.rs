@@ -71,6 +71,7 @@ impl ReadBehind {
                 kept: Kept::Only(summed.iter().flatten().map(|summed| summed.place).collect()),
                 input: Box::new(Follower::new(file, progress.clone())),
                 columns: output.columns.clone(),
+                table: output.form.table().to_owned(),
                 signs: Signs { separator: output.form.separator, ..Signs::default() },
                 hash: job.reading.hash,
             };

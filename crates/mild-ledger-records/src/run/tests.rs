@@ -239,6 +239,7 @@ mod figures {
             repeats: None,
             cells_behind_apostrophe: 0,
             outputs: vec![file("rows", 5), file("exceptions", 3)],
+            held_rows: None,
             receipt: "receipt".into(),
         }
     }

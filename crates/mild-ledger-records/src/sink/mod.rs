@@ -1,39 +1,59 @@
 //! Where rows go, one folder a format, and the registry of them.
 
+mod binary_number;
 mod columns;
+mod counted;
 mod csv;
 mod digits;
+mod form;
 mod json_lines;
 mod line_file;
-mod text_form;
+mod packed;
+mod parquet;
+mod sqlite;
 mod workbook;
 
 use crate::source::{self, SourceKind};
 use crate::table::ByteRows;
 use arrow_array::RecordBatch;
+use arrow_schema::Schema;
+pub(crate) use form::{ByteOrderMark, SinkForm, SinkPart};
 use std::fs::File;
 use std::io;
 use std::path::Path;
 use std::sync::Arc;
-pub(crate) use text_form::{ByteOrderMark, TextForm, TextPart};
 
 /// A format that rows are written in.
 pub(crate) struct SinkKind {
     /// How it is called: as the source that reads it back.
     pub(crate) word: &'static str,
     /// What a plan can say of how its files are written.
-    takes: &'static [TextPart],
-    /// How rows with columns of these names stand in a file of it.
+    takes: &'static [SinkPart],
+    /// Whether it is part of this build.
+    is_built: bool,
+    /// How rows with these columns stand in a file of it.
     form: Form,
-    /// Begins a file with columns of these names.
+    /// Begins a file with these columns.
     create: Create,
 }
 
-type Form = fn(&[&str], &TextForm) -> io::Result<Arc<dyn RowForm>>;
-type Create = fn(File, &[&str], &TextForm) -> io::Result<Box<dyn Sink>>;
+type Form = fn(&Schema, &SinkForm) -> io::Result<Arc<dyn RowForm>>;
+type Create = fn(Target<'_>, &Schema, &SinkForm) -> io::Result<Box<dyn Sink>>;
+
+/// Where a sink writes to. Most write to the file; those that open it themselves do so by its path.
+#[cfg_attr(not(feature = "sqlite"), allow(dead_code))] // only a database asks where it stands
+pub(crate) struct Target<'t> {
+    /// The unfinished file, opened to be written.
+    pub(crate) file: File,
+    /// Where it stands until it is whole.
+    pub(crate) part: &'t Path,
+    /// Where it will stand then.
+    pub(crate) place: &'t Path,
+}
 
 /// Every format that is written; a file whose ending none of them has is written in the first.
-pub(crate) const KINDS: [&SinkKind; 3] = [&csv::KIND, &json_lines::KIND, &workbook::KIND];
+pub(crate) const KINDS: [&SinkKind; 5] =
+    [&csv::KIND, &json_lines::KIND, &workbook::KIND, &parquet::KIND, &sqlite::KIND];
 
 /// How rows stand in a file of a format. It has no state, so that several may put rows into their form at once, and rows
 /// in it can be sorted before they are written.
@@ -86,13 +106,18 @@ impl SinkKind {
         source::not_written(path, &KINDS.map(|kind| kind.word))
     }
 
-    /// How rows with columns of these names stand in a file.
-    pub(crate) fn form(&self, columns: &[&str], form: &TextForm) -> io::Result<Arc<dyn RowForm>> {
+    /// Whether it is part of this build; a plan that names one that is not is a mistake.
+    pub(crate) fn is_built(&self) -> bool {
+        self.is_built
+    }
+
+    /// How rows with these columns stand in a file.
+    pub(crate) fn form(&self, columns: &Schema, form: &SinkForm) -> io::Result<Arc<dyn RowForm>> {
         (self.form)(columns, form)
     }
 
     /// What is said of how a file is written that this format has not.
-    pub(crate) fn does_not_take(&self, form: &TextForm) -> Option<TextPart> {
+    pub(crate) fn does_not_take(&self, form: &SinkForm) -> Option<SinkPart> {
         form.parts().find(|part| !self.takes.contains(part))
     }
 
@@ -101,9 +126,14 @@ impl SinkKind {
         self.word
     }
 
-    /// Begins a file with columns of these names.
-    pub(crate) fn create(&self, file: File, columns: &[&str], form: &TextForm) -> io::Result<Box<dyn Sink>> {
-        (self.create)(file, columns, form)
+    /// Begins a file with these columns.
+    pub(crate) fn create(
+        &self,
+        target: Target<'_>,
+        columns: &Schema,
+        form: &SinkForm,
+    ) -> io::Result<Box<dyn Sink>> {
+        (self.create)(target, columns, form)
     }
 
     /// The source that reads back what it wrote.

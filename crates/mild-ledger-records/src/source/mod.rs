@@ -21,6 +21,10 @@ use file_form::FormPart;
 pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs, TableChoice};
 pub(crate) use several::{NamedFile, Sources};
 
+#[cfg(feature = "postgres")]
+#[cfg(test)]
+pub(crate) use postgres::server::Server;
+
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
 use crate::table::Kept;
@@ -67,6 +71,9 @@ pub(crate) struct OwnFile {
     pub(crate) columns: Vec<String>,
     /// What stands between the cells of a file of text.
     pub(crate) signs: Signs,
+    /// The table of a database.
+    #[cfg_attr(not(feature = "sqlite"), allow(dead_code))] // nobody else has tables
+    pub(crate) table: String,
     /// Those of them whose texts are wanted.
     pub(crate) kept: Kept,
     pub(crate) hash: HashKind,

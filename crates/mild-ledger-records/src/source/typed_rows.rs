@@ -24,6 +24,22 @@ pub(super) struct TypedTable {
     pub(super) file: WholeFile,
 }
 
+impl TypedTable {
+    /// A file that this program wrote, whose columns are found to be those that it was begun with.
+    pub(super) fn of_own(
+        path: PathBuf,
+        (found, columns): (&[String], Vec<String>),
+        file: WholeFile,
+    ) -> Result<Self, RecordsError> {
+        if found != columns {
+            let what = format!("the columns of {} are not those that were written", path.display());
+            return Err(RecordsError::Proof { what });
+        }
+        let (types, said) = (Vec::new(), Vec::new());
+        Ok(Self { source: 0, path, columns, types, said, longest_cell: usize::MAX, file })
+    }
+}
+
 /// A file that was read once from its first byte to its last.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(super) struct WholeFile {

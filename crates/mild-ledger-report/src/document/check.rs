@@ -14,6 +14,9 @@ pub(crate) fn check(found: &PlanCheck) -> Document {
         None => format!("from {}", found.records),
     });
     found.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
+    if let Some(repeats) = &found.repeats {
+        out.push(Block::Note(repeats.clone()));
+    }
     found.notes.iter().for_each(|note| out.push(Block::Note(note.clone())));
     out.end_part();
     let mut table = Table::new(["column", "from", "written", "holds"], 0..4);

@@ -38,6 +38,7 @@ pub fn check(found: &PlanCheck) -> String {
             })
             .collect(),
         exceptions: exceptions(&found.exceptions),
+        repeats: found.repeats.as_deref(),
         doubts: &found.doubts,
         notes: &found.notes,
         answer: document::check_answer(found),
@@ -56,6 +57,7 @@ struct Checked<'c> {
     outputs: Vec<String>,
     calendars: Vec<Calendar<'c>>,
     exceptions: Vec<Exceptions<'c>>,
+    repeats: Option<&'c str>,
     doubts: &'c [String],
     notes: &'c [String],
     answer: String,

@@ -2,7 +2,7 @@
 
 use super::guard::is_formula;
 use crate::sink::digits::{put_date, put_number};
-use crate::sink::{RowBytes, TextForm};
+use crate::sink::{RowBytes, SinkForm};
 use mild_ledger::{Date, DateTime, Decimal, DecimalMark};
 use std::io::Write;
 
@@ -10,7 +10,7 @@ use std::io::Write;
 #[derive(Debug)]
 pub(super) struct CellWriter<'r> {
     lines: &'r mut RowBytes,
-    form: &'r TextForm,
+    form: &'r SinkForm,
     cells: usize,
 }
 
@@ -25,7 +25,7 @@ const WANTS_QUOTES: [bool; 256] = {
 };
 
 impl<'r> CellWriter<'r> {
-    pub(super) fn new(lines: &'r mut RowBytes, form: &'r TextForm) -> Self {
+    pub(super) fn new(lines: &'r mut RowBytes, form: &'r SinkForm) -> Self {
         Self { lines, form, cells: 0 }
     }
 

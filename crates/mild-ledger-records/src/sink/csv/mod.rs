@@ -4,7 +4,7 @@ mod cells;
 mod guard;
 
 use super::line_file::LineSink;
-use super::{ByteOrderMark, RowBytes, RowForm, SinkKind, TextForm, TextPart};
+use super::{ByteOrderMark, RowBytes, RowForm, SinkForm, SinkKind, SinkPart};
 use crate::sink::columns::{Columns, Value, Words};
 use arrow_array::RecordBatch;
 use cells::CellWriter;
@@ -13,22 +13,23 @@ use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
     word: "CSV",
-    takes: &[TextPart::Separator, TextPart::DecimalMark, TextPart::Dates, TextPart::ByteOrderMark],
+    takes: &[SinkPart::Separator, SinkPart::DecimalMark, SinkPart::Dates, SinkPart::ByteOrderMark],
+    is_built: true,
     form: |_, form| Ok(Arc::new(CsvForm { form: form.clone() })),
-    create: |file, columns, form| {
+    create: |target, columns, form| {
         let mut header = RowBytes::default();
         if form.mark == ByteOrderMark::AtTheStart {
             header.rows.open_row().extend_from_slice("\u{feff}".as_bytes());
         }
         let mut cells = CellWriter::new(&mut header, form);
-        columns.iter().for_each(|name| cells.text(name));
+        columns.fields().iter().for_each(|field| cells.text(field.name()));
         cells.end_row();
-        LineSink::begin(file, &header)
+        LineSink::begin(target.file, &header)
     },
 };
 
 struct CsvForm {
-    form: TextForm,
+    form: SinkForm,
 }
 
 impl RowForm for CsvForm {

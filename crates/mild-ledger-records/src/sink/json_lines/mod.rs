@@ -3,18 +3,20 @@
 
 use super::digits::put_number;
 use super::line_file::LineSink;
-use super::{RowBytes, RowForm, SinkKind, TextForm, TextPart};
+use super::{RowBytes, RowForm, SinkForm, SinkKind, SinkPart};
 use crate::sink::columns::{Columns, Value};
 use arrow_array::RecordBatch;
+use arrow_schema::Schema;
 use mild_ledger::WritingPattern;
 use std::io;
 use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
     word: "JSON Lines",
-    takes: &[TextPart::Dates],
+    takes: &[SinkPart::Dates],
+    is_built: true,
     form: |columns, form| Ok(Arc::new(JsonLinesForm::of(columns, form)?)),
-    create: |file, _, _| LineSink::begin(file, &RowBytes::default()),
+    create: |target, _, _| LineSink::begin(target.file, &RowBytes::default()),
 };
 
 struct JsonLinesForm {
@@ -24,10 +26,10 @@ struct JsonLinesForm {
 }
 
 impl JsonLinesForm {
-    fn of(columns: &[&str], form: &TextForm) -> io::Result<Self> {
-        let before = columns.iter().enumerate().map(|(nth, name)| {
+    fn of(columns: &Schema, form: &SinkForm) -> io::Result<Self> {
+        let before = columns.fields().iter().enumerate().map(|(nth, field)| {
             let mut before = vec![if nth == 0 { b'{' } else { b',' }];
-            serde_json::to_writer(&mut before, name)?;
+            serde_json::to_writer(&mut before, field.name())?;
             before.push(b':');
             Ok(before)
         });

@@ -1,7 +1,9 @@
 //! The cells of a sheet.
 
-use crate::table::CellType;
-use mild_ledger::{Date, DateTime};
+use crate::sink::binary_number::{binary_of, digits_of};
+use crate::sink::columns::Value;
+use arrow_schema::Schema;
+use mild_ledger::{ClockTime, Date, DateTime, Decimal};
 use rust_xlsxwriter::{DocProperties, Format, IntoCustomDateTime, Workbook, XlsxError};
 use std::collections::BTreeMap;
 use std::io::{self, Write};
@@ -38,14 +40,13 @@ struct Formats {
 const MOST_ROWS: u32 = 1_048_576;
 const MOST_COLUMNS: usize = 16_384;
 const MOST_SIGNS: usize = 32_767;
-/// Digits that a number of a workbook keeps.
-const MOST_DIGITS: usize = 15;
 /// How wide a column is at least and at most, in signs.
 const WIDTHS: (usize, usize) = (8, 60);
 
 impl SheetWriter {
     /// A sheet with a header.
-    pub(super) fn begin(columns: &[&str]) -> io::Result<Self> {
+    pub(super) fn begin(columns: &Schema) -> io::Result<Self> {
+        let columns = columns.fields();
         if columns.len() > MOST_COLUMNS {
             let what = format!("a sheet holds {MOST_COLUMNS} columns, and there are {}", columns.len());
             return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
@@ -63,27 +64,32 @@ impl SheetWriter {
         sheet.set_name("Rows").map_err(|error| failed(&error))?;
         sheet.set_freeze_panes(1, 0).map_err(|error| failed(&error))?;
         let mut writer = Self { workbook, row: 0, widths: vec![0; columns.len()], formats };
-        for (nth, name) in columns.iter().enumerate() {
-            writer.write_text(nth, name, Some(&writer.formats.header.clone()))?;
+        for (nth, field) in columns.iter().enumerate() {
+            writer.write_text(nth, field.name(), Some(&writer.formats.header.clone()))?;
         }
         writer.row = 1;
         Ok(writer)
     }
 
-    pub(super) fn write_row(&mut self, cells: &[(CellType, &str)]) -> io::Result<()> {
+    pub(super) fn write_row(&mut self, values: &[Value<'_>]) -> io::Result<()> {
         if self.row >= MOST_ROWS {
-            let what =
-                format!("a sheet holds {} rows below its header; write CSV or JSON Lines", MOST_ROWS - 1);
+            let what = format!(
+                "a sheet holds {} rows below its header; write CSV, JSON Lines or Parquet",
+                MOST_ROWS - 1
+            );
             return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
         }
-        for (nth, (holds, text)) in cells.iter().enumerate().filter(|(_, (_, text))| !text.is_empty()) {
-            match holds {
-                CellType::Number => self.write_number(nth, text)?,
-                CellType::Date | CellType::ZeroOf1904 => self.write_date(nth, text)?,
-                CellType::Text => self.write_text(nth, text, None)?,
+        for (nth, value) in values.iter().enumerate() {
+            match *value {
+                Value::Empty => {}
+                Value::Number(number) => self.write_number(nth, number)?,
+                Value::Date(date) => self.write_date(nth, date, None)?,
+                Value::DateTime(at) => self.write_date(nth, at.date(), Some(at.time()))?,
+                Value::Text(text, _) => self.write_text(nth, text, None)?,
+                Value::Parts(parts) => self.write_text(nth, &parts.to_string(), None)?,
             }
         }
-        if cells.iter().all(|(_, text)| text.is_empty()) {
+        if values.iter().all(|value| *value == Value::Empty) {
             // A row of nothing is a row all the same.
             let (row, plain) = (self.row, self.formats.date.clone());
             self.sheet()?.write_blank(row, 0, &plain).map_err(|error| failed(&error))?;
@@ -128,11 +134,11 @@ impl SheetWriter {
     }
 
     /// A number, unless it has more digits than a workbook keeps: then it stays a text with all of them.
-    fn write_number(&mut self, nth: usize, text: &str) -> io::Result<()> {
-        let digits = text.trim_start_matches(['-', '0', '.']).bytes().filter(u8::is_ascii_digit).count();
-        let number = text.parse::<f64>().ok().filter(|_| digits <= MOST_DIGITS);
-        let Some(number) = number else { return self.write_text(nth, text, None) };
-        let decimals = text.split_once('.').map_or(0, |(_, decimals)| decimals.len());
+    fn write_number(&mut self, nth: usize, number: Decimal) -> io::Result<()> {
+        let Some(binary) = binary_of(number) else {
+            return self.write_text(nth, &number.to_string(), None);
+        };
+        let decimals = usize::from(number.decimals());
         let format = self.formats.numbers.entry(decimals).or_insert_with(|| {
             let zeros = "0".repeat(decimals);
             Format::new().set_num_format(if decimals == 0 {
@@ -142,26 +148,26 @@ impl SheetWriter {
             })
         });
         let format = format.clone();
-        // Room for the marks of thousands.
-        self.note_width(nth, text.len() + text.len() / 3);
-        self.write_serial(nth, number, &format)
+        // Room for the sign, the point and the marks of thousands.
+        let digits = digits_of(number).max(decimals + 1);
+        self.note_width(nth, digits + digits / 3 + 2);
+        self.write_serial(nth, binary, &format)
     }
 
     /// A day, perhaps with a time, as its serial number; one that a workbook has no number for stays a text.
-    fn write_date(&mut self, nth: usize, text: &str) -> io::Result<()> {
-        let (date, time) = match (text.parse::<Date>(), text.parse::<DateTime>()) {
-            (Ok(date), _) => (date, None),
-            (Err(_), Ok(at)) => (at.date(), Some(at.time())),
-            _ => return self.write_text(nth, text, None),
-        };
+    fn write_date(&mut self, nth: usize, date: Date, time: Option<ClockTime>) -> io::Result<()> {
         let seconds = time.map_or(0, |time| time.microseconds() / 1_000_000);
         let is_whole = time.is_none_or(|time| time.microseconds() % 1_000_000 == 0);
         let day = i64::from(date.day_number()) + DAYS_TO_1970;
         if day < FIRST_DAY || !is_whole {
-            return self.write_text(nth, text, None);
+            let text = time.map_or_else(|| date.to_string(), |time| DateTime::new(date, time).to_string());
+            return self.write_text(nth, &text, None);
         }
-        let format = if time.is_some() { self.formats.date_time.clone() } else { self.formats.date.clone() };
-        self.note_width(nth, text.len());
+        let (format, width) = match time {
+            Some(_) => (self.formats.date_time.clone(), "2026-09-30 14:30:00".len()),
+            None => (self.formats.date.clone(), "2026-09-30".len()),
+        };
+        self.note_width(nth, width);
         self.write_serial(nth, day as f64 + seconds as f64 / 86_400.0, &format)
     }
 

@@ -31,6 +31,7 @@ fn read(text: &[u8], step: usize, size: ChunkSize, kept: Kept) -> Result<(Vec<St
     let own = OwnFile {
         path: PathBuf::from("records.csv"),
         input,
+        table: String::new(),
         signs: crate::source::Signs::default(),
         columns: Vec::new(),
         kept,
@@ -112,6 +113,7 @@ fn rows_that_are_not_as_many_as_were_cut_are_noticed() {
     let own = OwnFile {
         path,
         input,
+        table: String::new(),
         signs: crate::source::Signs::default(),
         columns: Vec::new(),
         kept,

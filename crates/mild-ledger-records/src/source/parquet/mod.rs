@@ -6,6 +6,7 @@ mod cells;
 mod table;
 
 use super::{FileForm, Opened, OwnFile, Reading, SourceKind};
+#[cfg(not(feature = "parquet"))]
 use crate::error::RecordsError;
 use std::path::Path;
 
@@ -16,7 +17,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     takes: &[],
     form_of: |_: &Path| Ok(FileForm::default()),
     open,
-    open_own: |_: OwnFile| Err(RecordsError::Proof { what: "Parquet is not written".to_owned() }),
+    open_own,
 };
 
 #[cfg(feature = "parquet")]
@@ -24,12 +25,27 @@ fn open(path: &Path, reading: &Reading) -> Opened {
     Ok(Box::new(table::open(path, reading)?))
 }
 
+#[cfg(feature = "parquet")]
+fn open_own(file: OwnFile) -> Opened {
+    Ok(Box::new(table::open_own(file)?))
+}
+
+#[cfg(not(feature = "parquet"))]
+fn open_own(OwnFile { path, .. }: OwnFile) -> Opened {
+    Err(not_built(&path))
+}
+
 #[cfg(not(feature = "parquet"))]
 fn open(path: &Path, _: &Reading) -> Opened {
-    Err(RecordsError::request(
+    Err(not_built(path))
+}
+
+#[cfg(not(feature = "parquet"))]
+fn not_built(path: &Path) -> RecordsError {
+    RecordsError::request(
         format!("{} is a Parquet file, and this build reads none", path.display()),
         "install it with its features: cargo install --path crates/mild-ledger-cli --all-features",
-    ))
+    )
 }
 
 #[cfg(feature = "parquet")]

@@ -2,9 +2,11 @@
 
 use super::cells::{Cells, type_of};
 use crate::error::RecordsError;
-use crate::source::Reading;
+use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
-use crate::table::TypedCell;
+use crate::source::{OwnFile, Reading};
+use crate::table::{Kept, TypedCell};
+use parquet::arrow::ProjectionMask;
 use parquet::arrow::arrow_reader::ParquetRecordBatchReaderBuilder;
 use std::fmt::Display;
 use std::fs::File;
@@ -44,26 +46,54 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         file,
     };
     let path = path.to_owned();
+    let read = move |take: TakeRow<'_>| read_rows(&path, self::builder(&path)?, take);
+    Ok(TypedRows::new(table, Box::new(read)))
+}
+
+/// Opens a file that this program wrote, once it is whole: its bytes are summed as they come, and its rows read from its place.
+pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
+    let OwnFile { path, input, columns, kept, hash, .. } = file;
+    let whole = WholeFile::of(&path, RawBytes::new(input, hash))?;
+    let builder = builder(&path)?;
+    let found: Vec<String> = builder.schema().fields().iter().map(|field| field.name().clone()).collect();
+    let table = TypedTable::of_own(path.clone(), (&found, columns), whole)?;
     let read = move |take: TakeRow<'_>| {
-        let reader = self::builder(&path)?.with_batch_size(ROWS).build();
-        let reader = reader.map_err(|error| broken(&path, &error))?;
-        let mut number = 0;
-        for batch in reader {
-            let batch = batch.map_err(|error| broken(&path, &error))?;
-            let columns: Option<Vec<Cells<'_>>> =
-                batch.columns().iter().map(|column| Cells::of(column.as_ref())).collect();
-            let columns = columns.ok_or_else(|| broken(&path, &"a column is not what the file says"))?;
-            for row in 0..batch.num_rows() {
-                number += 1;
-                let cells: Vec<TypedCell> = columns.iter().map(|column| column.cell(row)).collect();
-                if take(number, &cells).is_break() {
-                    return Ok(());
+        let Kept::Only(places) = kept else { return read_rows(&path, builder, take) };
+        // Of the other columns nothing is unpacked.
+        let wanted = ProjectionMask::roots(builder.parquet_schema(), places.iter().copied());
+        let mut places: Vec<usize> = places;
+        places.sort_unstable();
+        let mut row = vec![TypedCell::blank(); found.len()];
+        read_rows(&path, builder.with_projection(wanted), &mut |number, cells| {
+            for (place, cell) in places.iter().zip(cells) {
+                if let Some(into) = row.get_mut(*place) {
+                    into.clone_from(cell);
                 }
             }
-        }
-        Ok(())
+            take(number, &row)
+        })
     };
     Ok(TypedRows::new(table, Box::new(read)))
+}
+
+/// Gives on each row of the columns that a reader is built for.
+fn read_rows(path: &Path, builder: Builder, take: TakeRow<'_>) -> Result<(), RecordsError> {
+    let reader = builder.with_batch_size(ROWS).build().map_err(|error| broken(path, &error))?;
+    let mut number = 0;
+    for batch in reader {
+        let batch = batch.map_err(|error| broken(path, &error))?;
+        let columns: Option<Vec<Cells<'_>>> =
+            batch.columns().iter().map(|column| Cells::of(column.as_ref())).collect();
+        let columns = columns.ok_or_else(|| broken(path, &"a column is not what the file says"))?;
+        for row in 0..batch.num_rows() {
+            number += 1;
+            let cells: Vec<TypedCell> = columns.iter().map(|column| column.cell(row)).collect();
+            if take(number, &cells).is_break() {
+                return Ok(());
+            }
+        }
+    }
+    Ok(())
 }
 
 fn builder(path: &Path) -> Result<Builder, RecordsError> {

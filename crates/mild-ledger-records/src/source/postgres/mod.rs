@@ -38,4 +38,7 @@ fn open(_: &Path, _: &Reading) -> Opened {
 
 #[cfg(feature = "postgres")]
 #[cfg(test)]
+pub(crate) mod server;
+#[cfg(feature = "postgres")]
+#[cfg(test)]
 mod tests;

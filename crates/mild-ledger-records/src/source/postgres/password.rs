@@ -39,13 +39,15 @@ fn named_file() -> Option<PathBuf> {
     None
 }
 
-/// Does something while the password file is this one.
+/// Does something while the password file is this one; who asks for another waits.
 #[cfg(test)]
-pub(super) fn with_file(file: &std::path::Path, then: impl FnOnce()) {
+pub(super) fn with_file<T>(file: &std::path::Path, then: impl FnOnce() -> T) -> T {
+    static ONE_AT_A_TIME: std::sync::Mutex<()> = std::sync::Mutex::new(());
+    let _guard = ONE_AT_A_TIME.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
     if let Ok(mut named) = OF_A_TEST.lock() {
         *named = Some(file.to_owned());
     }
-    then();
+    then()
 }
 
 /// A password file that others may read is not used, as the server's own programs do not.

@@ -16,7 +16,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     takes: &[FormPart::Table],
     form_of,
     open,
-    open_own: |_: OwnFile| Err(RecordsError::Proof { what: "databases are not written".to_owned() }),
+    open_own,
 };
 
 #[cfg(feature = "sqlite")]
@@ -27,6 +27,16 @@ fn form_of(path: &Path) -> Result<super::FileForm, RecordsError> {
 #[cfg(feature = "sqlite")]
 fn open(path: &Path, reading: &Reading) -> Opened {
     Ok(Box::new(table::open(path, reading)?))
+}
+
+#[cfg(feature = "sqlite")]
+fn open_own(file: OwnFile) -> Opened {
+    Ok(Box::new(table::open_own(file)?))
+}
+
+#[cfg(not(feature = "sqlite"))]
+fn open_own(OwnFile { path, .. }: OwnFile) -> Opened {
+    Err(not_built(&path))
 }
 
 #[cfg(not(feature = "sqlite"))]

@@ -2,8 +2,9 @@
 
 use super::database::{Database, IsNumber, text_of};
 use crate::error::RecordsError;
+use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
-use crate::source::{FileForm, Reading, TableChoice};
+use crate::source::{FileForm, OwnFile, Reading, TableChoice};
 use crate::table::{CellType, TypedCell};
 use std::path::Path;
 
@@ -25,30 +26,49 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         file,
     };
     let path = path.to_owned();
-    let read = move |take: TakeRow<'_>| {
-        let database = Database::open(&path)?;
-        let mut statement = database.statement(&sql)?;
-        let columns = statement.column_count();
-        let failed = |error: rusqlite::Error| database.failed(&error);
-        let mut rows = statement.query([]).map_err(failed)?;
-        let mut number = 0;
-        while let Some(row) = rows.next().map_err(failed)? {
-            number += 1;
-            let cell = |nth: usize| -> Result<TypedCell, RecordsError> {
-                Ok(match text_of(row.get_ref(nth).map_err(failed)?) {
-                    None => TypedCell::blank(),
-                    Some((text, IsNumber::Yes)) => TypedCell { holds: CellType::Number, text },
-                    Some((text, IsNumber::No)) => TypedCell { holds: CellType::Text, text },
-                })
-            };
-            let cells = (0..columns).map(cell).collect::<Result<Vec<_>, _>>()?;
-            if take(number, &cells).is_break() {
-                break;
-            }
-        }
-        Ok(())
-    };
+    let read = move |take: TakeRow<'_>| read_rows(&path, &sql, take);
     Ok(TypedRows::new(table, Box::new(read)))
+}
+
+/// Opens a table that this program wrote, once the database is whole: its bytes are summed as they come, and its rows read from its place.
+pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
+    let OwnFile { path, input, columns, table, hash, .. } = file;
+    let whole = WholeFile::of(&path, RawBytes::new(input, hash))?;
+    let sql = format!("SELECT * FROM {} ORDER BY rowid", in_quotes(&table));
+    let database = Database::open(&path)?;
+    let found: Vec<String> = database.statement(&sql)?.column_names().map(ToOwned::to_owned).collect();
+    let table = TypedTable::of_own(path.clone(), (&found, columns), whole)?;
+    Ok(TypedRows::new(table, Box::new(move |take: TakeRow<'_>| read_rows(&path, &sql, take))))
+}
+
+/// Gives on each row of what a query gives.
+fn read_rows(path: &Path, sql: &str, take: TakeRow<'_>) -> Result<(), RecordsError> {
+    let database = Database::open(path)?;
+    let mut statement = database.statement(sql)?;
+    let columns = statement.column_count();
+    let failed = |error: rusqlite::Error| database.failed(&error);
+    let mut rows = statement.query([]).map_err(failed)?;
+    let mut number = 0;
+    while let Some(row) = rows.next().map_err(failed)? {
+        number += 1;
+        let cell = |nth: usize| -> Result<TypedCell, RecordsError> {
+            Ok(match text_of(row.get_ref(nth).map_err(failed)?) {
+                None => TypedCell::blank(),
+                Some((text, IsNumber::Yes)) => TypedCell { holds: CellType::Number, text },
+                Some((text, IsNumber::No)) => TypedCell { holds: CellType::Text, text },
+            })
+        };
+        let cells = (0..columns).map(cell).collect::<Result<Vec<_>, _>>()?;
+        if take(number, &cells).is_break() {
+            break;
+        }
+    }
+    Ok(())
+}
+
+/// A name as SQL quotes it.
+fn in_quotes(name: &str) -> String {
+    format!("\"{}\"", name.replace('"', "\"\""))
 }
 
 /// What a plan would name: the first table, where there are several.
@@ -90,7 +110,7 @@ fn chosen(
         (None, several) => return Err(refused(format!("{} has {} tables", path.display(), several.len()))),
     };
     // Only a name that stands in the schema comes here, and it is quoted all the same.
-    let table = format!("\"{}\"", name.replace('"', "\"\""));
+    let table = in_quotes(name);
     let by_number = format!("SELECT * FROM {table} ORDER BY rowid");
     // A view, and a table without row numbers, has an order of its own.
     let sql = match database.statement(&by_number) {

@@ -84,20 +84,7 @@ pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
         header = Some(cells.iter().map(|cell| cell.text.clone()).collect());
         ControlFlow::Break(())
     })?;
-    if header.as_ref() != Some(&columns) {
-        return Err(RecordsError::Proof {
-            what: "the header of the workbook is not that which was written".to_owned(),
-        });
-    }
-    let table = TypedTable {
-        source: 0,
-        path: path.clone(),
-        columns,
-        types: Vec::new(),
-        said: Vec::new(),
-        longest_cell: usize::MAX,
-        file: whole,
-    };
+    let table = TypedTable::of_own(path.clone(), (&header.unwrap_or_default(), columns), whole)?;
     let read = move |take: TakeRow<'_>| read_own(&path, &sheet, last_line, take);
     Ok(TypedRows::new(table, Box::new(read)))
 }

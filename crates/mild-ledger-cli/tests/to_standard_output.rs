@@ -1,0 +1,78 @@
+//! Rows that go to standard output, and nothing else with them.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use std::io::Read;
+use std::process::Stdio;
+use support::{Desk, RECORDS};
+
+#[test]
+fn rows_go_to_standard_output_and_what_is_said_of_them_does_not() {
+    let desk = Desk::with_records(RECORDS);
+    assert_eq!(desk.run_plan().code, 0);
+    let rows = desk.read("rows.csv");
+    std::fs::remove_file(desk.path("rows.csv")).unwrap();
+    for plan in ["plan.toml", "piped.toml"] {
+        let text = desk
+            .read("plan.toml")
+            .replace("\"rows.csv\"", "\"-\"")
+            .replace("\"exceptions.csv\"", "\"left.csv\"");
+        desk.write("piped.toml", text);
+        let stdout = if plan == "plan.toml" { vec!["run", plan, "--stdout"] } else { vec!["run", plan] };
+        let answer = desk.mild(&stdout);
+        assert_eq!((answer.code, answer.out.as_str()), (0, rows.as_str()), "{plan}: {}", answer.err);
+        assert!(answer.err.ends_with("the proof agrees\n"), "{}", answer.err);
+        assert!(answer.err.contains("standard output"), "{}", answer.err);
+    }
+    assert_eq!(
+        desk.files(),
+        [
+            "exceptions.csv",
+            "left.csv",
+            "piped.receipt.toml",
+            "piped.toml",
+            "plan.receipt.toml",
+            "plan.toml",
+            "records.csv"
+        ]
+    );
+    // The receipt knows what went there.
+    let hash = blake3::hash(rows.as_bytes()).to_hex().to_string();
+    let receipt = desk.read("piped.receipt.toml");
+    assert!(receipt.contains("\"standard output\"") && receipt.contains(&hash), "{receipt}");
+    // For programs the object is on standard error then.
+    let answer = desk.mild(&["run", "plan.toml", "--stdout", "--json"]);
+    assert_eq!(answer.out, rows);
+    let object: serde_json::Value = serde_json::from_str(answer.err.trim()).unwrap();
+    assert_eq!(object["rows"]["written"], 4);
+}
+
+#[test]
+fn nothing_comes_of_a_run_that_fails_and_a_reader_that_goes_away_is_no_error() {
+    let desk = Desk::with_records(RECORDS.replace("A2", "A1"));
+    desk.write("plan.toml", desk.read("plan.toml").replace("repeats = \"set aside\"\n", ""));
+    let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
+    assert_eq!((answer.code, answer.out.as_str()), (2, ""), "{}", answer.err);
+    assert_eq!(desk.files(), ["plan.toml", "records.csv"]);
+
+    let many: String = (0..50_000).map(|nth| format!("B{nth},Heron,01/02/2026,,1.00\n")).collect();
+    let desk = Desk::with_records(format!("{RECORDS}{many}"));
+    let mut child = desk
+        .command(&["run", "plan.toml", "--stdout"])
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut first = [0; 7];
+    child.stdout.take().unwrap().read_exact(&mut first).unwrap();
+    let ended = child.wait_with_output().unwrap();
+    assert_eq!((&first, ended.status.code()), (b"Invoice", Some(0)));
+
+    let text = desk.read("plan.toml").replace("\"exceptions.csv\"", "\"-\"");
+    desk.write("plan.toml", text);
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 2);
+    assert!(answer.err.contains("the exceptions cannot go to standard output"), "{}", answer.err);
+}
