@@ -42,6 +42,15 @@ fn rows_go_to_standard_output_and_what_is_said_of_them_does_not() {
     let hash = blake3::hash(rows.as_bytes()).to_hex().to_string();
     let receipt = desk.read("piped.receipt.toml");
     assert!(receipt.contains("\"standard output\"") && receipt.contains(&hash), "{receipt}");
+    // The file that an earlier run wrote is still known by it, and one that was changed since is not overwritten.
+    desk.write("rows.csv", &rows);
+    desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert_eq!(desk.mild(&["run", "plan.toml", "--stdout"]).code, 0);
+    let again = desk.run_plan();
+    assert_eq!(again.code, 0, "{}", again.err);
+    desk.mild(&["run", "plan.toml", "--stdout"]);
+    desk.write("rows.csv", format!("{rows}by hand\n"));
+    assert_eq!(desk.run_plan().code, 3);
     // For programs the object is on standard error then.
     let answer = desk.mild(&["run", "plan.toml", "--stdout", "--json"]);
     assert_eq!(answer.out, rows);

@@ -11,7 +11,9 @@ mod workshop;
 pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
 pub(crate) use following::{Follower, Progress};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
-pub(crate) use receipt::{AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry};
+pub(crate) use receipt::{
+    AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry, STANDARD_OUTPUT,
+};
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, receipt_path};
 pub use whole::write_new_file;

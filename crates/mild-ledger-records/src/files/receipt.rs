@@ -37,6 +37,19 @@ pub(crate) struct RunEntry {
     pub(crate) input: Vec<FileLine>,
     #[serde(default)]
     pub(crate) output: Vec<FileLine>,
+    /// What earlier runs of this as-of date wrote and this one did not, such as the file of rows that went to standard output.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) earlier_output: Vec<FileLine>,
+}
+
+/// What rows are called that go to no file.
+pub(crate) const STANDARD_OUTPUT: &str = "standard output";
+
+impl RunEntry {
+    /// All files that runs of its as-of date wrote.
+    fn files(&self) -> impl Iterator<Item = &FileLine> {
+        self.output.iter().chain(&self.earlier_output).filter(|line| line.file != STANDARD_OUTPUT)
+    }
 }
 
 /// A file with its size and hash.
@@ -177,31 +190,34 @@ impl Receipt {
 
     /// Whether it has a hash of an output by a function.
     pub(crate) fn has_hash(&self, file: &str, kind: HashKind) -> bool {
-        let mut lines = self.run.iter().flat_map(|run| &run.output);
+        let mut lines = self.run.iter().flat_map(RunEntry::files);
         lines.any(|line| line.file == file && HashKind::of_hash(&line.hash) == Some(kind))
     }
 
     /// Whether a file with one of these hashes was written by the latest run of this as-of date, or of any other.
     pub(crate) fn author_of(&self, file: &str, hashes: &[String], as_of: &str) -> Author {
-        let wrote =
-            |run: &RunEntry| run.output.iter().any(|line| line.file == file && hashes.contains(&line.hash));
+        let wrote = |run: &RunEntry| run.files().any(|line| line.file == file && hashes.contains(&line.hash));
         match self.run.iter().find(|run| wrote(run)) {
             Some(_) if self.run.iter().any(|run| run.as_of == as_of && wrote(run)) => Author::ThisAsOf,
             Some(run) => Author::OtherAsOf(run.as_of.clone()),
-            None if self.run.iter().any(|run| run.output.iter().any(|line| line.file == file)) => {
+            None if self.run.iter().any(|run| run.files().any(|line| line.file == file)) => {
                 Author::ChangedSince
             }
             None => Author::Unknown,
         }
     }
 
-    /// Puts a run in the place of the earlier one of its as-of date, or of one that wrote the same files.
-    pub(crate) fn record(&mut self, entry: RunEntry) {
-        let rewritten = |run: &RunEntry| {
-            run.as_of == entry.as_of
-                || run.output.iter().any(|line| entry.output.iter().any(|new| new.file == line.file))
+    /// Puts a run in the place of the earlier one of its as-of date, or of one that wrote the same files; what it did not write anew is
+    /// still known.
+    pub(crate) fn record(&mut self, mut entry: RunEntry) {
+        let writes = |line: &FileLine| entry.output.iter().any(|new| new.file == line.file);
+        let rewritten = |run: &RunEntry| run.as_of == entry.as_of || run.files().any(writes);
+        let still_there = |run: &RunEntry| {
+            run.files().filter(|line| run.as_of == entry.as_of && !writes(line)).cloned().collect::<Vec<_>>()
         };
+        let earlier = self.run.iter().flat_map(still_there).collect();
         self.run.retain(|run| !rewritten(run));
+        entry.earlier_output = earlier;
         self.run.push(entry);
         self.run.sort_by(|a, b| a.as_of.cmp(&b.as_of));
     }

@@ -1,7 +1,6 @@
 //! What a plan would do, and what is wrong with it, without doing it.
 
 use super::exception_groups::ExceptionGroups;
-use super::held_rows::CALLED;
 use super::job::Job;
 use super::outcome::{ExceptionGroup, UsedCalendar};
 use super::outputs::{Holds, check_outputs, outputs_of};
@@ -12,6 +11,7 @@ use super::worker::{Wanted, Work, Worker};
 use super::{RunRequest, Watch, resolve_as_of};
 use crate::columns::filled_in;
 use crate::error::RecordsError;
+use crate::files::STANDARD_OUTPUT;
 use crate::keys::KeyScan;
 use crate::plan::Plan;
 use crate::sink::SinkKind;
@@ -150,7 +150,7 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
         outputs: outputs
             .into_iter()
             .map(|output| match output.holds {
-                Holds::Rows if plan.sends_rows_to_standard_output() => CALLED.into(),
+                Holds::Rows if plan.sends_rows_to_standard_output() => STANDARD_OUTPUT.into(),
                 _ => output.place,
             })
             .collect(),

@@ -8,9 +8,6 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use tempfile::TempDir;
 
-/// How standard output is called in what a run says.
-pub(super) const CALLED: &str = "standard output";
-
 /// The rows of a run whose plan sends them to standard output, finished and proved. They are held in a file until this is gone.
 ///
 /// ```

@@ -1,11 +1,11 @@
 //! The outputs of a run: a list, each with what it holds, where it goes, and what was written to it.
 
-use super::held_rows::{CALLED, HeldRows};
+use super::held_rows::HeldRows;
 use super::job::Job;
 use super::records::Records;
 use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
-use crate::files::{Progress, receipt_path};
+use crate::files::{Progress, STANDARD_OUTPUT, receipt_path};
 use crate::mistakes::{At, Mistakes};
 use crate::plan::Plan;
 use crate::sink::{RowBytes, RowForm, Sink, SinkForm, SinkKind, Target, Written};
@@ -50,7 +50,7 @@ pub(super) struct Output {
 impl Output {
     /// Whether it is held, to be taken to standard output.
     pub(super) fn is_held(&self) -> bool {
-        self.name == CALLED
+        self.name == STANDARD_OUTPUT
     }
 }
 
@@ -97,7 +97,7 @@ pub(super) fn outputs_of(
     let exceptions = EXCEPTION_COLUMNS.map(ToOwned::to_owned).to_vec();
     let output = |holds, name: &At<String>, columns, summed| {
         let (name, place) = match held.filter(|_| holds == Holds::Rows) {
-            Some(held) => (CALLED.to_owned(), held.place()),
+            Some(held) => (STANDARD_OUTPUT.to_owned(), held.place()),
             None => {
                 let name = filled_in(&name.value, as_of);
                 let place = plan.folder().join(&name);

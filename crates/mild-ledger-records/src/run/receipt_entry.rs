@@ -63,6 +63,7 @@ pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String) -> RunEntry {
             .collect(),
         input: outcome.inputs.iter().map(line).collect(),
         output: outcome.outputs.iter().map(line).collect(),
+        earlier_output: Vec::new(),
     }
 }
 
