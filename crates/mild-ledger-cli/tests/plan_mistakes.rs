@@ -44,7 +44,7 @@ fn unknown_keys_and_keys_of_a_later_version() {
     );
     assert_snapshot!(
         "a_key_of_a_later_version",
-        said("Amount = { decimals = 2 }", "Amount = { decimals = 2, currency = \"Currency\" }")
+        said("by     = \"Customer\"", "by     = \"Customer\"\ncredits = \"by due date\"")
     );
 }
 

@@ -51,9 +51,9 @@ pub use reports::{
     ReportTable, RowOrder,
 };
 pub use run::{
-    AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures, ControlTotal,
-    EndRow, ExceptionGroup, FetchedFile, HeldRows, PlanCheck, ReadBackState, RowCounts, RowWorking,
-    RowsExplained, RunFile, RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain,
-    run,
+    AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
+    ComparedColumns, ComparedRow, ControlTotal, EndRow, ExceptionGroup, FetchedFile, HeldRows, PlanCheck,
+    ReadBackState, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome, RunRequest, Sample, SampledRow,
+    UsedCalendar, Watch, check, explain, run,
 };
 pub use zones::{Zone, ZoneError};

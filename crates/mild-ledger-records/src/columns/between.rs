@@ -7,7 +7,7 @@ use super::rows::Rows;
 use super::stay::check_times;
 use super::why::CellWhy;
 use super::working_days::{self, WORKING_DAYS};
-use super::{ColumnKind, Planned, Step};
+use super::{ColumnKind, CountsBetween, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, FigureOf, Kind};
 use mild_ledger::{CountRule, DateRange, Ends, Error, Interval, Measure, NamedWindow};
@@ -123,6 +123,11 @@ impl Planned for Between {
 impl Step for BetweenStep {
     fn inputs(&self) -> Vec<usize> {
         [self.start, self.end].into_iter().filter_map(DateInput::column).collect()
+    }
+
+    fn counts_between(&self) -> Option<CountsBetween> {
+        let is_of_days = !matches!(self.measuring.measure, Measure::Clock(_)) && self.within.is_none();
+        is_of_days.then_some(CountsBetween { start: self.start, end: self.end, calendar: None })
     }
 
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {

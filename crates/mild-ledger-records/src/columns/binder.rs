@@ -55,7 +55,7 @@ impl<'p> Binder<'p> {
     /// Takes a column into account from here on.
     pub(crate) fn add(&mut self, name: String, kind: Kind) {
         self.by_name.entry(name.clone()).or_default().push(self.columns.len());
-        self.columns.push(Column { name, kind });
+        self.columns.push(Column { name, kind, currency: None });
     }
 
     pub(crate) fn has(&self, name: &str) -> bool {
@@ -80,6 +80,11 @@ impl<'p> Binder<'p> {
 
     pub(crate) fn kind(&self, column: usize) -> &Kind {
         self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
+    }
+
+    /// The column that names the currency of a column's amounts, where it has one.
+    pub(crate) fn currency(&self, column: usize) -> Option<usize> {
+        self.columns.get(column)?.currency
     }
 
     /// The number of the column with a name.

@@ -92,6 +92,10 @@ impl Step for ChoiceStep {
         Vec::new()
     }
 
+    fn amounts(&self) -> Vec<usize> {
+        std::iter::once(&self.then).chain(&self.otherwise).filter_map(BoundValue::column).collect()
+    }
+
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let values: Vec<&BoundValue> = std::iter::once(&self.then).chain(&self.otherwise).collect();
         let chosen: Vec<Option<usize>> = (0..rows.count())

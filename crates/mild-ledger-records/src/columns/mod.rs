@@ -16,6 +16,7 @@ mod inputs;
 mod measuring;
 mod moved;
 mod of_file;
+mod other_ways;
 mod period;
 mod period_rules;
 mod rate;
@@ -38,6 +39,7 @@ pub(crate) use calendar::{PlannedCalendar, read_calendar};
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
 pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in};
+pub(crate) use other_ways::{CountsBetween, OtherWay, other_ways};
 #[cfg(test)]
 pub(crate) use period_rules::PERIOD;
 pub(crate) use period_rules::read_period;
@@ -105,6 +107,16 @@ pub(crate) trait Planned: Debug + Send + Sync {
 pub(crate) trait Step: Send + Sync {
     /// The columns that it looks at: where one of them could not be read, the result is not blank either.
     fn inputs(&self) -> Vec<usize>;
+
+    /// The columns whose amounts it works with: what comes of them is of their currency.
+    fn amounts(&self) -> Vec<usize> {
+        self.inputs()
+    }
+
+    /// Between which dates it counts, where it does, so that other ways of counting can be tried on them.
+    fn counts_between(&self) -> Option<CountsBetween> {
+        None
+    }
 
     /// The column; a row whose inputs are empty is empty, one that has no result is listed with its reason.
     ///
@@ -213,8 +225,31 @@ impl Binder<'_> {
             Some((kind, step)) => (kind, Some(step)),
             None => (column.planned.stand_in(), None),
         };
+        let currency = step.as_ref().filter(|_| kind.decimals().is_some()).and_then(|step| {
+            let amounts = step.amounts();
+            self.one_currency(&amounts, &column.name)
+        });
         self.add(name.to_owned(), kind);
+        if let Some(added) = self.columns.last_mut() {
+            added.currency = currency;
+        }
         step
+    }
+
+    /// The currency of what is made of some amounts; those of several are not put together.
+    fn one_currency(&mut self, amounts: &[usize], name: &At<String>) -> Option<usize> {
+        let mut currencies: Vec<usize> = amounts.iter().filter_map(|amount| self.currency(*amount)).collect();
+        currencies.sort_unstable();
+        currencies.dedup();
+        if let [one, other, ..] = currencies.as_slice() {
+            let what = format!(
+                "amounts of the currencies of \"{}\" and of \"{}\" are not put together",
+                self.name(*one).escape_debug(),
+                self.name(*other).escape_debug()
+            );
+            self.mistakes.tell(name.span.clone(), what, "amounts of one currency");
+        }
+        currencies.first().copied()
     }
 }
 

@@ -1,6 +1,7 @@
 //! What the columns of a file hold, as the plan or the format itself says.
 
 use super::binder::Binder;
+use crate::mistakes::At;
 use crate::source::ColumnType;
 use crate::table::{DateKind, Kind, Missing, TimeKept, WrittenNumbers};
 use crate::written::WrittenColumns;
@@ -43,6 +44,8 @@ fn bind_written(binder: &mut Binder<'_>, said: &WrittenColumns) -> Vec<Option<Wr
                 binder.mistakes.tell(span, "this column is read as dates already", "another column");
             }
             binder.columns[column].kind = Kind::Amount { scale: amount.written.scale };
+            binder.columns[column].currency =
+                amount.currency.as_ref().and_then(|currency| bind_currency(binder, currency));
             if let Some(place) = written.get_mut(column) {
                 *place = Some(amount.written.clone());
             }
@@ -62,6 +65,17 @@ fn bind_written(binder: &mut Binder<'_>, said: &WrittenColumns) -> Vec<Option<Wr
         }
     }
     written
+}
+
+/// The column of texts that names currencies.
+fn bind_currency(binder: &mut Binder<'_>, name: &At<String>) -> Option<usize> {
+    let column = binder.find(name)?;
+    if !matches!(binder.kind(column), Kind::Text) {
+        let what = format!("\"{}\" holds {}", name.value.escape_debug(), binder.kind(column).word());
+        binder.mistakes.tell(name.span.clone(), what, "a column of texts, such as EUR and USD");
+        return None;
+    }
+    Some(column)
 }
 
 /// A column whose values the format itself typed as dates holds dates, though the plan says nothing of it.

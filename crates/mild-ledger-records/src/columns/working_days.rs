@@ -5,7 +5,7 @@ use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource};
 use super::rows::Rows;
 use super::why::{CellWhy, CountedDays, LeadTo};
-use super::{Planned, Step};
+use super::{CountsBetween, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Kind};
 use mild_ledger::column::count_working_days;
@@ -108,6 +108,14 @@ impl Step for WorkingDaysStep {
     fn inputs(&self) -> Vec<usize> {
         let dates = [self.start.column(), self.end.column(), self.calendar.column()];
         dates.into_iter().flatten().collect()
+    }
+
+    fn counts_between(&self) -> Option<CountsBetween> {
+        let calendar = match self.calendar {
+            CalendarInput::Every(nth) => Some(nth),
+            _ => None,
+        };
+        self.within.is_none().then_some(CountsBetween { start: self.start, end: self.end, calendar })
     }
 
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {

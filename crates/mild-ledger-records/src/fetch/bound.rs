@@ -97,6 +97,7 @@ impl PlannedFetch {
         for (nth, bring) in self.bring.iter().enumerate() {
             add_brought(binder, &bring.ours, kinds.get(nth).cloned().unwrap_or(Kind::Text), &name);
         }
+        self.bind_currencies(binder, &theirs, brought.as_deref().unwrap_or_default());
         let (Some(key), Some(brought), Some(ours), Some(on), Some(counting)) =
             (key, brought, ours, on, counting)
         else {
@@ -120,6 +121,31 @@ impl PlannedFetch {
         };
         let other = OtherFile { name, path, facts };
         Ok(Some(BoundFetch { other, reader, theirs, ours, brought, kinds, missing: self.missing, counting }))
+    }
+
+    /// Amounts that are brought are of the currency that is brought with them.
+    fn bind_currencies(&self, binder: &mut Binder<'_>, theirs: &Binder<'_>, brought: &[usize]) {
+        let first = binder.columns.len().saturating_sub(self.bring.len());
+        for (nth, (column, bring)) in brought.iter().zip(&self.bring).enumerate() {
+            let Some(currency) = theirs.currency(*column) else { continue };
+            match brought.iter().position(|other| *other == currency) {
+                Some(place) => {
+                    if let Some(column) = binder.columns.get_mut(first + nth) {
+                        column.currency = Some(first + place);
+                    }
+                }
+                None => {
+                    let name = theirs.name(currency).escape_debug().to_string();
+                    let what =
+                        format!("amounts are brought, and \"{name}\", which names their currency, is not");
+                    binder.mistakes.tell(
+                        bring.theirs.span.clone(),
+                        what,
+                        format!("\"{name}\" among bring = […]"),
+                    );
+                }
+            }
+        }
     }
 
     /// A date is never a text, nor a number a date.

@@ -107,6 +107,9 @@ pub(crate) struct RowsLine {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct AmountLine {
     pub(crate) column: String,
+    /// Which of its currencies, where it has such.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) currency: Option<String>,
     pub(crate) read: String,
     pub(crate) written: String,
     pub(crate) set_aside: String,

@@ -10,4 +10,4 @@ mod top;
 mod vocabulary;
 
 pub use model::{AsOf, Plan};
-pub(crate) use model::{MergedRows, STANDARD_OUTPUT};
+pub(crate) use model::{ControlOf, MergedRows, STANDARD_OUTPUT};

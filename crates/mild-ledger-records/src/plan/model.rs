@@ -37,6 +37,8 @@ pub struct Plan {
     pub(crate) fetches: Vec<PlannedFetch>,
     pub(crate) select: Vec<Condition>,
     pub(crate) bounds: Vec<PlannedBound>,
+    /// Columns of the file, each with the added one that it is compared with.
+    pub(crate) compare: Vec<(At<String>, At<String>)>,
     pub(crate) control: ControlPlan,
     pub(crate) calendars: Vec<PlannedCalendar>,
     pub(crate) columns: Vec<PlannedColumn>,
@@ -66,8 +68,16 @@ pub(crate) enum MergedRows {
 #[derive(Debug, Default)]
 pub(crate) struct ControlPlan {
     pub(crate) rows: Option<u64>,
-    /// Columns of amounts, each with its sum.
-    pub(crate) totals: Vec<(At<String>, Decimal)>,
+    /// What is stated of columns of amounts.
+    pub(crate) totals: Vec<ControlOf>,
+}
+
+/// The sum that a column of amounts is stated to have, of one of its currencies where it has such.
+#[derive(Debug)]
+pub(crate) struct ControlOf {
+    pub(crate) column: At<String>,
+    pub(crate) currency: Option<At<String>>,
+    pub(crate) total: Decimal,
 }
 
 /// What stands for standard output where a plan names the file of its rows.

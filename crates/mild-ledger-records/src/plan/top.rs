@@ -8,6 +8,7 @@ use crate::fetch::read_fetch;
 use crate::files::InputFile;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
 use crate::reports::read_report;
+use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
 
@@ -52,6 +53,8 @@ fn read_plan(
     let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
     let bounds = walk.tables(top, "bound");
     let bounds = bounds.into_iter().filter_map(|(table, span)| read_bound(walk, table, span)).collect();
+    let compare = walk.tables(top, "compare");
+    let compare = compare.into_iter().filter_map(|(table, span)| read_compare(walk, table, &span)).collect();
     let control = match top.get("control") {
         Some(value) => control::read(walk, value),
         None => Some(ControlPlan::default()),
@@ -88,6 +91,7 @@ fn read_plan(
         fetches,
         select,
         bounds,
+        compare,
         control: control?,
         calendars,
         columns,
@@ -100,6 +104,22 @@ fn read_plan(
         order_by: output.order_by,
         hash: output.hash,
     })
+}
+
+/// `[[compare]]`: a column of the file, and the added one that it is compared with.
+fn read_compare(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    span: &Range<usize>,
+) -> Option<(At<String>, At<String>)> {
+    walk.check_keys(table, &keys::COMPARE);
+    let mut name = |key: &str, expected: &str| {
+        let value = walk.needed(table, key, span.clone(), expected)?;
+        walk.text(value, "the name of a column")
+    };
+    let column = name("column", "column = \"…\", a column of the file");
+    let with = name("with", "with = \"…\", a column that the plan adds");
+    Some((column?, with?))
 }
 
 fn is_another_version(value: &Value<'_>) -> bool {

@@ -6,7 +6,7 @@ pub(super) const TOP: Keys<'static> = Keys {
     part: "the plan",
     known: &[
         "plan", "title", "as_of", "control", "records", "fetch", "select", "calendar", "column", "bound",
-        "report", "output",
+        "compare", "report", "output",
     ],
     later: &[],
 };
@@ -32,6 +32,9 @@ pub(super) const RECORDS: Keys<'static> = Keys {
     ],
     later: &[],
 };
+
+pub(super) const COMPARE: Keys<'static> =
+    Keys { part: "[[compare]]", known: &["column", "with"], later: &[] };
 
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
@@ -90,6 +93,7 @@ mod tests {
             (&CONDITION, &schema["$defs"]["condition"]),
             (&FETCH, &schema["properties"]["fetch"]["items"]),
             (&BOUND, &schema["properties"]["bound"]["items"]),
+            (&COMPARE, &schema["properties"]["compare"]["items"]),
             (&column, &schema["$defs"]["column"]),
         ] {
             let published: BTreeSet<&str> =

@@ -83,6 +83,7 @@ impl Owed {
         };
         ReportTable {
             title: title.to_owned(),
+            currency: None,
             shows: Some(shows),
             names,
             rows,
@@ -166,6 +167,10 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
 }
 
 impl PlannedReport for PlannedAging {
+    fn heading(&self) -> &Heading {
+        &self.heading
+    }
+
     /// An aging always stands on a day.
     fn uses_as_of(&self) -> bool {
         true
@@ -229,6 +234,10 @@ impl PlannedReport for PlannedAging {
 }
 
 impl BoundReport for Arc<BoundAging> {
+    fn amounts(&self) -> Vec<usize> {
+        vec![self.amount]
+    }
+
     fn tally(&self) -> Box<dyn Tally> {
         Box::new(AgingTotals::new(Arc::clone(self)))
     }

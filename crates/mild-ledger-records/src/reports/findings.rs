@@ -89,8 +89,8 @@ pub enum ProofValue {
 pub enum ProofAgainst {
     /// The rows that the writer wrote.
     RowsWritten,
-    /// The sum of a column of amounts that the writer wrote, by the column's header.
-    AmountWritten(String),
+    /// The sum of a column of amounts that the writer wrote, by the column's header, and by the currency where it has one.
+    AmountWritten(String, Option<String>),
 }
 
 impl ProofLine {
@@ -122,7 +122,7 @@ impl ProofLine {
             what: column.to_owned(),
             whole: part(("written", whole)),
             parts: parts.into_iter().map(part).collect(),
-            against: ProofAgainst::AmountWritten(column.to_owned()),
+            against: ProofAgainst::AmountWritten(column.to_owned(), None),
         })
     }
 }

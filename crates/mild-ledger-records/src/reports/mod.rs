@@ -1,12 +1,15 @@
 //! The kinds of reports, one file a kind, and the registry of them.
 
 mod aging;
+mod by_currency;
 mod findings;
 mod summary;
 mod tables;
 
 pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
 pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder};
+
+pub(crate) use by_currency::by_currency;
 
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -52,6 +55,9 @@ pub(crate) struct Heading {
 
 /// A report as a plan says it.
 pub(crate) trait PlannedReport: Debug + Send + Sync {
+    /// Its title, and where it stands in the plan.
+    fn heading(&self) -> &Heading;
+
     /// Whether it asks for the as-of date.
     fn uses_as_of(&self) -> bool;
 
@@ -61,6 +67,9 @@ pub(crate) trait PlannedReport: Debug + Send + Sync {
 
 /// A report that knows its columns.
 pub(crate) trait BoundReport: Send + Sync {
+    /// The columns whose amounts it adds up or compares. Where they have currencies, it is made for each of these.
+    fn amounts(&self) -> Vec<usize>;
+
     /// A tally of nothing.
     fn tally(&self) -> Box<dyn Tally>;
 }
@@ -120,7 +129,18 @@ impl Report {
     #[must_use]
     pub fn further(&self) -> Vec<(&'static str, ReportDetail)> {
         let kind = KINDS.iter().find(|kind| kind.word == self.kind);
-        kind.map_or_else(Vec::new, |kind| (kind.further)(self))
+        let Some(kind) = kind else { return Vec::new() };
+        if self.tables.iter().all(|table| table.currency.is_none()) {
+            return (kind.further)(self);
+        }
+        // A table a currency: each has what the report would have of it alone.
+        let of_currency = |table: &ReportTable| {
+            let alone = Report { tables: vec![table.clone()], ..self.clone() };
+            let currency = ReportCell::Text(table.currency.clone().unwrap_or_default());
+            let named = [("currency", ReportDetail::Cell(currency))].into_iter();
+            ReportDetail::Named(named.chain((kind.further)(&alone)).collect())
+        };
+        vec![("by_currency", ReportDetail::List(self.tables.iter().map(of_currency).collect()))]
     }
 }
 

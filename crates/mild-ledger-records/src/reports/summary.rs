@@ -186,6 +186,10 @@ enum Summed {
 }
 
 impl PlannedReport for PlannedSummary {
+    fn heading(&self) -> &Heading {
+        &self.heading
+    }
+
     fn uses_as_of(&self) -> bool {
         false
     }
@@ -290,6 +294,14 @@ fn capitalised(word: &str) -> String {
 }
 
 impl BoundReport for Arc<BoundSummary> {
+    fn amounts(&self) -> Vec<usize> {
+        let amount = |figure: &Figure| match figure.of {
+            FigureOf::Column { reduction, column, .. } if reduction != Reduction::Blanks => Some(column),
+            _ => None,
+        };
+        self.figures.iter().filter_map(amount).collect()
+    }
+
     fn tally(&self) -> Box<dyn Tally> {
         Box::new(SummaryTally {
             bound: Arc::clone(self),
@@ -670,6 +682,7 @@ impl Tally for SummaryTally {
             bound.levels.iter().map(|level| &level.name).chain(figures.iter().map(|figure| &figure.name));
         let table = ReportTable {
             title: bound.title.clone(),
+            currency: None,
             columns: columns.cloned().collect(),
             names: bound.levels.len(),
             rows: rows.into_iter().collect(),

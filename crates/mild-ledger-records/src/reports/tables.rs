@@ -8,6 +8,8 @@ use super::ReportCell;
 pub struct ReportTable {
     /// The report that it belongs to.
     pub title: String,
+    /// The currency of its amounts, where they have currencies; empty for rows that name none.
+    pub currency: Option<String>,
     /// What it shows, where the title does not say that.
     pub shows: Option<String>,
     /// The names of its columns, each with its unit where it has one.

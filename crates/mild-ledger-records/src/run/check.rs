@@ -166,7 +166,12 @@ fn columns(job: &Job) -> Vec<CheckedColumn> {
     let layout = &job.setting.layout;
     let column = |(nth, column): (usize, &Column)| CheckedColumn {
         name: column.name.clone(),
-        holds: holds(&column.kind),
+        holds: match column.currency {
+            Some(currency) => {
+                format!("{}, each in the currency of \"{}\"", holds(&column.kind), layout.name(currency))
+            }
+            None => holds(&column.kind),
+        },
         is_added: nth >= layout.columns_of_file,
         is_written: job.output.contains(&nth),
     };

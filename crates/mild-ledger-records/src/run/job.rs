@@ -1,19 +1,20 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::columns::{AsOfDate, Binder, Bound, BoundCondition, Setting, Step, add_columns};
+use crate::columns::{AsOfDate, Binder, Bound, BoundCondition, CountsBetween, Setting, Step, add_columns};
 use crate::error::RecordsError;
 use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
-use crate::plan::{MergedRows, Plan};
-use crate::reports::BoundReport;
+use crate::plan::{ControlOf, MergedRows, Plan};
+use crate::reports::{BoundReport, PlannedReport, by_currency};
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
-use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table};
+use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table, currency_of};
 use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
 use mild_ledger::{Decimal, Scale};
+use std::borrow::Cow;
 use std::path::Path;
 
 /// All that a pass over the records needs to know.
@@ -33,13 +34,28 @@ pub(super) struct Job {
     pub(super) steps: Vec<Box<dyn Step>>,
     pub(super) select: Vec<BoundCondition>,
     pub(super) bounds: Vec<Bound>,
+    pub(super) compare: Vec<Pair>,
     /// Totals that are stated of columns of amounts.
-    pub(super) control: Vec<(usize, Decimal)>,
+    pub(super) control: Vec<StatedTotal>,
     pub(super) reports: Vec<Box<dyn BoundReport>>,
     pub(super) output: Vec<usize>,
     pub(super) order_by: Vec<(usize, Direction)>,
     /// What named stretches of days were resolved to, and what calendars cover.
     pub(super) notes: Vec<String>,
+}
+
+/// A column of the file and one that is added, by their numbers.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Pair {
+    pub(super) theirs: usize,
+    pub(super) ours: usize,
+}
+
+/// The sum that a column is stated to have, of one of its currencies where it has such.
+pub(super) struct StatedTotal {
+    pub(super) column: usize,
+    pub(super) currency: Option<String>,
+    pub(super) total: Decimal,
 }
 
 impl Job {
@@ -62,8 +78,12 @@ impl Job {
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
         let select = binder.conditions(&plan.select);
         let bounds = binder.bounds(&plan.bounds);
+        let compare: Vec<_> =
+            plan.compare.iter().map(|(theirs, ours)| pair(&mut binder, theirs, ours)).collect();
         let control: Vec<_> = plan.control.totals.iter().map(|stated| control(&mut binder, stated)).collect();
-        let reports: Vec<_> = plan.reports.iter().map(|report| report.bind(&mut binder)).collect();
+        let reports: Vec<_> =
+            plan.reports.iter().map(|report| bind_report(&mut binder, report.as_ref())).collect();
+        check_summed(&mut binder, plan);
         let output: Vec<_> = match &plan.output_columns {
             Some(names) => names.iter().map(|name| binder.find(name)).collect(),
             None => (0..binder.columns.len()).map(Some).collect(),
@@ -82,6 +102,7 @@ impl Job {
                 steps.into_iter().collect::<Option<Vec<_>>>()?,
                 select?,
                 bounds?,
+                compare.into_iter().collect::<Option<Vec<_>>>()?,
                 control.into_iter().collect::<Option<Vec<_>>>()?,
                 reports.into_iter().collect::<Option<Vec<_>>>()?,
                 output.into_iter().collect::<Option<Vec<_>>>()?,
@@ -89,7 +110,7 @@ impl Job {
             ))
         })();
         let Binder { columns, columns_of_file, calendars, mistakes, mut notes, .. } = binder;
-        let Some((key, steps, select, bounds, control, reports, output, order_by)) =
+        let Some((key, steps, select, bounds, compare, control, reports, output, order_by)) =
             all.filter(|_| mistakes.count() == 0)
         else {
             return Err(plan.mistakes(mistakes));
@@ -115,6 +136,7 @@ impl Job {
             steps,
             select,
             bounds,
+            compare,
             control,
             reports,
             output,
@@ -161,6 +183,12 @@ impl Job {
         }
     }
 
+    /// Between which dates an added column counts, where it does.
+    pub(super) fn counts_between(&self, column: usize) -> Option<CountsBetween> {
+        let first = self.setting.layout.columns.len() - self.steps.len();
+        column.checked_sub(first).and_then(|nth| self.steps.get(nth)).and_then(|step| step.counts_between())
+    }
+
     /// The fetch that a column comes from.
     pub(super) fn fetch_of(&self, column: usize) -> Option<&Fetch> {
         let mut behind = column.checked_sub(self.setting.layout.columns_of_file)?;
@@ -189,6 +217,12 @@ impl Job {
         }
     }
 
+    /// The currency of a row's amount; no name where the column has no currencies.
+    pub(super) fn currency_in<'t>(&self, column: usize, table: &'t Table, row: usize) -> Cow<'t, str> {
+        let currency = self.setting.layout.currency(column);
+        currency.map_or_else(Cow::default, |currency| currency_of(table.text(currency, row)))
+    }
+
     /// The columns of the output as they are stored: those of a run over no rows.
     pub(super) fn schema(&self, header: &[String]) -> Result<SchemaRef, RecordsError> {
         let failed = |error: &dyn std::error::Error| RecordsError::Proof { what: error.to_string() };
@@ -204,12 +238,76 @@ impl Job {
     }
 
     pub(super) fn read_back_state(&self, column: usize) -> ReadBackState {
-        if self.output.contains(&column) { ReadBackState::InTheOutput } else { ReadBackState::NotWritten }
+        let is_written = |column: &usize| self.output.contains(column);
+        match self.setting.layout.currency(column) {
+            _ if !is_written(&column) => ReadBackState::NotWritten,
+            Some(currency) if !is_written(&currency) => ReadBackState::DigitsInTheOutput,
+            _ => ReadBackState::InTheOutput,
+        }
+    }
+}
+
+/// A column of the file and one that is added, which hold things of one kind.
+fn pair(binder: &mut Binder<'_>, theirs: &At<String>, ours: &At<String>) -> Option<Pair> {
+    let (their, our) = (binder.find(theirs), binder.find(ours));
+    let (their, our) = (their?, our?);
+    for (name, is_right, expected) in [
+        (theirs, their < binder.columns_of_file, "a column of the file"),
+        (ours, our >= binder.columns_of_file, "a column that the plan adds"),
+    ] {
+        if !is_right {
+            let what = format!("\"{}\" is none that is compared here", name.value.escape_debug());
+            binder.mistakes.tell(name.span.clone(), what, expected);
+            return None;
+        }
+    }
+    let (one, other) = (binder.kind(their), binder.kind(our));
+    // Texts are compared with whatever is shown as one.
+    let are_texts = |kind: &Kind| matches!(kind, Kind::Text | Kind::Band(_) | Kind::Parts(_));
+    if !(one.is_like(other) || are_texts(one) && are_texts(other)) {
+        let what = format!(
+            "\"{}\" holds {}, and \"{}\" {}",
+            theirs.value.escape_debug(),
+            one.word(),
+            ours.value.escape_debug(),
+            other.word()
+        );
+        binder.mistakes.tell(
+            theirs.span.clone(),
+            what,
+            "a column named under [records.numbers], [records.dates] or [records.amounts], as it is meant",
+        );
+        return None;
+    }
+    Some(Pair { theirs: their, ours: our })
+}
+
+fn bind_report(binder: &mut Binder<'_>, report: &dyn PlannedReport) -> Option<Box<dyn BoundReport>> {
+    let bound = report.bind(binder)?;
+    by_currency(bound, report.heading(), binder)
+}
+
+/// Amounts of the rows of one key are added only where the key tells their currencies apart.
+fn check_summed(binder: &mut Binder<'_>, plan: &Plan) {
+    if plan.repeats != Some(Repeats::Sum) {
+        return;
+    }
+    for amount in &plan.written.amounts {
+        let Some(currency) = &amount.currency else { continue };
+        if !plan.key.iter().any(|key| key.value.trim() == currency.value.trim()) {
+            let what = format!(
+                "repeats = \"sum\" adds the amounts of one key, and they may be of several currencies of \"{}\"",
+                currency.value.escape_debug()
+            );
+            let expected = format!("\"{}\" among the columns of the key", currency.value.escape_debug());
+            binder.mistakes.tell(currency.span.clone(), what, expected);
+        }
     }
 }
 
 /// A stated total, and the column of amounts that it is of.
-fn control(binder: &mut Binder<'_>, (name, total): &(At<String>, Decimal)) -> Option<(usize, Decimal)> {
+fn control(binder: &mut Binder<'_>, stated: &ControlOf) -> Option<StatedTotal> {
+    let name = &stated.column;
     let column = binder.find(name)?;
     if !matches!(binder.kind(column), Kind::Amount { .. }) {
         let what =
@@ -217,7 +315,24 @@ fn control(binder: &mut Binder<'_>, (name, total): &(At<String>, Decimal)) -> Op
         binder.mistakes.tell(name.span.clone(), what, "a column named under [records.amounts], or rows");
         return None;
     }
-    Some((column, *total))
+    let word = name.value.escape_debug();
+    match (&stated.currency, binder.currency(column)) {
+        (None, Some(_)) => {
+            let what = format!("\"{word}\" is of several currencies, which have no sum together");
+            binder.mistakes.tell(name.span.clone(), what, format!("{word} = {{ EUR = \"125000.00\" }}"));
+            None
+        }
+        (Some(currency), None) => {
+            let what = format!("\"{word}\" has no currencies");
+            let expected = "currency = \"…\" of the column under [records.amounts], or one total";
+            binder.mistakes.tell(currency.span.clone(), what, expected);
+            None
+        }
+        (currency, _) => {
+            let currency = currency.as_ref().map(|currency| currency_of(&currency.value).into_owned());
+            Some(StatedTotal { column, currency, total: stated.total })
+        }
+    }
 }
 
 /// What may stand behind the name of a column to order by.

@@ -1,6 +1,7 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
 mod check;
+mod compare;
 mod exception_groups;
 mod exceptions_file;
 mod explain;
@@ -17,6 +18,7 @@ mod records;
 mod row_output;
 mod sample;
 mod signs;
+mod sums;
 mod worker;
 
 use crate::columns::{AsOfDate, filled_in};
@@ -27,14 +29,16 @@ use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AsOf, Plan};
 use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
+use crate::table::called;
 pub use check::{CheckedColumn, PlanCheck, check};
 pub use explain::{CellRead, CellWorking, RowWorking, RowsExplained, explain};
 pub use held_rows::HeldRows;
-use job::Job;
+use job::{Job, StatedTotal};
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
-    AddedColumn, AmountProof, ColumnDates, ColumnFigures, ControlTotal, EndRow, ExceptionGroup, FetchedFile,
-    ReadBackState, RowCounts, RunFile, RunOutcome, Sample, SampledRow, UsedCalendar,
+    AddedColumn, AmountProof, ColumnDates, ColumnFigures, ComparedColumns, ComparedRow, ControlTotal, EndRow,
+    ExceptionGroup, FetchedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample, SampledRow,
+    UsedCalendar,
 };
 use outputs::{Output, beside_outputs, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
@@ -321,10 +325,19 @@ fn control_totals(plan: &Plan, job: &Job, rows: RowCounts, amounts: &[AmountProo
         let count = |rows: u64| Decimal::of_units(i128::from(rows), 0).ok();
         Some(ControlTotal { of: "rows".to_owned(), stated: count(stated)?, read: count(rows.read)? })
     });
-    let of_amounts = job.control.iter().filter_map(|(column, stated)| {
+    let of_amounts = job.control.iter().filter_map(|StatedTotal { column, currency, total }| {
         let name = job.name(*column);
-        let read = amounts.iter().find(|amount| amount.column == name)?.read;
-        Some(ControlTotal { of: name.to_owned(), stated: *stated, read })
+        let is_it = |amount: &&AmountProof| amount.column == name && amount.currency == *currency;
+        let of = match currency {
+            Some(currency) => format!("{name} {}", called(currency)),
+            None => name.to_owned(),
+        };
+        // Of a currency that no row has, nothing was read.
+        let read = amounts
+            .iter()
+            .find(is_it)
+            .map_or_else(|| job.scale(*column).map(|scale| scale.amount(0)), |amount| Some(amount.read))?;
+        Some(ControlTotal { of, stated: *total, read })
     });
     of_rows.into_iter().chain(of_amounts).collect()
 }
@@ -389,6 +402,7 @@ fn outcome(
         figures: result.figures,
         added: result.added,
         sample: result.sample,
+        compared: result.compared,
         fetched: fetched(job, &result.fetched),
         exceptions: result.exceptions,
         doubts: result.doubts.into_iter().chain(fetch_doubts(job, &result.fetched)).collect(),

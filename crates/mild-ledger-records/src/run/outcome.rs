@@ -22,7 +22,7 @@ pub struct RunOutcome {
     pub inputs: Vec<RunFile>,
     /// Where its rows went.
     pub rows: RowCounts,
-    /// Where its amounts went: one entry a column of amounts, in the order of the header.
+    /// Where its amounts went: one entry a column of amounts and currency, in the order of the header.
     pub amounts: Vec<AmountProof>,
     /// The reports, in the plan's order.
     pub reports: Vec<Report>,
@@ -34,6 +34,8 @@ pub struct RunOutcome {
     pub added: Vec<AddedColumn>,
     /// A few rows to look at, where they were asked for.
     pub sample: Option<Sample>,
+    /// Columns of the file beside added ones, where the plan compares them.
+    pub compared: Vec<ComparedColumns>,
     /// The files that columns were fetched from, in the plan's order.
     pub fetched: Vec<FetchedFile>,
     /// The exceptions by reason, most rows first.
@@ -81,6 +83,46 @@ pub struct AddedColumn {
     pub median: Option<String>,
     /// The values of texts and labels with their rows, in their order; none where there are too many.
     pub values: Option<Vec<(String, u64)>>,
+}
+
+/// A column of the file beside one that the plan adds, over the rows written.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ComparedColumns {
+    /// The column of the file.
+    pub column: String,
+    /// The added one.
+    pub with: String,
+    /// Rows where both have the same value.
+    pub equal: u64,
+    /// Rows where both have one, and not the same.
+    pub different: u64,
+    /// Rows with a value in the file alone.
+    pub only_in_file: u64,
+    /// Rows with an added value alone.
+    pub only_added: u64,
+    /// Rows with neither.
+    pub neither: u64,
+    /// The first rows that differ.
+    pub examples: Vec<ComparedRow>,
+    /// Other ways of counting that explain the most of the rows that differ, each with how many; none where no way explains half of them.
+    pub explained: Vec<(String, u64)>,
+    /// By how much the file's value is more than the added one, where it is the same in all rows that differ, and those are several.
+    pub apart: Option<String>,
+}
+
+/// A row in which a column of the file and an added one differ.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ComparedRow {
+    /// Its key; empty where the plan has none.
+    pub key: String,
+    /// Where it stands, in words.
+    pub place: String,
+    /// What stands in the file, as it was read.
+    pub theirs: String,
+    /// What was added.
+    pub ours: String,
 }
 
 /// A row at an end of a column, to be counted off.
@@ -183,6 +225,8 @@ pub struct RowCounts {
 pub struct AmountProof {
     /// The column's header.
     pub column: String,
+    /// Which of its currencies, where the plan names a column of them; empty for rows that name none.
+    pub currency: Option<String>,
     /// The sum of all readable amounts.
     pub read: Decimal,
     /// The sum in the output.
@@ -205,6 +249,8 @@ pub struct AmountProof {
 pub enum ReadBackState {
     /// It was, and agrees.
     InTheOutput,
+    /// It is there without the column that names its currencies, so that the digits of all were added as a check.
+    DigitsInTheOutput,
     /// The plan does not write the column, so only the rows were read back.
     NotWritten,
 }

@@ -62,6 +62,29 @@ pub(super) struct Summed {
     /// How its numbers stand there.
     pub(super) notation: Notation,
     pub(super) name: String,
+    pub(super) currency: CurrencyIn,
+}
+
+impl Summed {
+    /// The places of the columns that its sums are worked out from.
+    pub(super) fn places(&self) -> impl Iterator<Item = usize> + use<> {
+        let currency = match self.currency {
+            CurrencyIn::Place(place) => Some(place),
+            CurrencyIn::None | CurrencyIn::NotWritten => None,
+        };
+        std::iter::once(self.place).chain(currency)
+    }
+}
+
+/// Where the currency of a column of amounts stands in an output.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum CurrencyIn {
+    /// The column has no currencies.
+    None,
+    /// In this place among the columns.
+    Place(usize),
+    /// It is not written, so that only the units of all can be added, as a check of them.
+    NotWritten,
 }
 
 /// The columns of the file of exceptions.
@@ -91,6 +114,13 @@ pub(super) fn outputs_of(
             scale: job.scale(*column)?,
             notation: plan.output_form.notation(),
             name: job.name(*column).to_owned(),
+            currency: match job.setting.layout.currency(*column) {
+                None => CurrencyIn::None,
+                Some(currency) => match job.output.iter().position(|written| *written == currency) {
+                    Some(place) => CurrencyIn::Place(place),
+                    None => CurrencyIn::NotWritten,
+                },
+            },
         })
     };
     let rows = job.output.iter().map(|column| job.name(*column).to_owned()).collect();

@@ -184,16 +184,19 @@ impl ColumnTally {
         let layout = &job.setting.layout;
         let kind = layout.kind(self.column);
         let decimals = kind.decimals();
-        let mean =
-            decimals.filter(|_| !matches!(kind, Kind::Place)).zip(self.sum).and_then(|(decimals, sum)| {
-                let count = Decimal::of_units(i128::from(self.filled), 0).ok()?;
-                let sum = Quotient::from(Decimal::of_units(sum, decimals).ok()?);
-                let mean = sum.checked_div(count.into())?;
-                mean.to_decimal(decimals.max(2), Rounding::Nearest).ok().map(|mean| mean.to_string())
-            });
+        // What is of several currencies has no mean and no middle.
+        let is_of_currencies = layout.currency(self.column).is_some();
+        let has_mean = !matches!(kind, Kind::Place) && !is_of_currencies;
+        let mean = decimals.filter(|_| has_mean).zip(self.sum).and_then(|(decimals, sum)| {
+            let count = Decimal::of_units(i128::from(self.filled), 0).ok()?;
+            let sum = Quotient::from(Decimal::of_units(sum, decimals).ok()?);
+            let mean = sum.checked_div(count.into())?;
+            mean.to_decimal(decimals.max(2), Rounding::Nearest).ok().map(|mean| mean.to_string())
+        });
         let (median, values) = match self.values {
             Values::Ordered(counts) => {
-                (counts.middle(self.filled).and_then(|middle| in_words(kind, middle)), None)
+                let middle = counts.middle(self.filled).filter(|_| !is_of_currencies);
+                (middle.and_then(|middle| in_words(kind, middle)), None)
             }
             Values::Labels(labels) => (None, labels),
         };

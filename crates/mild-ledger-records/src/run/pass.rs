@@ -3,7 +3,7 @@
 use super::exceptions_file::ExceptionSink;
 use super::job::Job;
 use super::outcome::{
-    AddedColumn, AmountProof, ColumnDates, ColumnFigures, ExceptionGroup, RowCounts, Sample,
+    AddedColumn, AmountProof, ColumnDates, ColumnFigures, ComparedColumns, ExceptionGroup, RowCounts, Sample,
 };
 use super::outputs::{Holds, OutputSink, exception_schema};
 use super::read_back::ReadBehind;
@@ -89,6 +89,7 @@ pub(super) struct PassResult {
     pub(super) figures: Vec<ColumnFigures>,
     pub(super) added: Vec<AddedColumn>,
     pub(super) sample: Option<Sample>,
+    pub(super) compared: Vec<ComparedColumns>,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
     pub(super) exceptions: Vec<ExceptionGroup>,
@@ -306,6 +307,7 @@ impl<'j> Collector<'j> {
             figures: worker.signs.finish(),
             added: worker.overview.finish(self.job),
             sample: worker.sample.finish(self.job),
+            compared: worker.compared.finish(self.job),
             fetched: worker.fetched,
             exceptions: groups,
             exception_rows_set_aside,

@@ -4,10 +4,11 @@
 
 use super::outcome::{AmountProof, ReadBackState, RunOutcome};
 use super::outputs::Holds;
-use super::read_back::ReadBack;
+use super::read_back::{ReadBack, SumsInOutput};
 use crate::error::RecordsError;
 use crate::reports::{ProofAgainst, ProofLine, ProofValue};
 use crate::sink::Written;
+use crate::table::called;
 use mild_ledger::Decimal;
 use std::fmt::Display;
 
@@ -35,8 +36,13 @@ pub(super) fn check(
         let what = format!("the file of {} changed after it was written", file.holds.said());
         return Err(RecordsError::Proof { what });
     }
-    for (amount, sum) in outcome.amounts.iter().zip(&back.sums) {
-        check_amount(amount, *sum)?;
+    // The currencies of a column stand one behind the other.
+    let columns: Vec<&[AmountProof]> =
+        outcome.amounts.chunk_by(|one, other| one.column == other.column).collect();
+    agree("the columns of amounts", &columns.len(), "those that were read back", &back.sums.len())?;
+    for (amounts, sums) in columns.into_iter().zip(&back.sums) {
+        amounts.iter().try_for_each(check_places)?;
+        check_read_back(amounts, sums.as_ref())?;
     }
     for report in &outcome.reports {
         report.proof.iter().try_for_each(|line| check_line(&report.title, line, outcome))?;
@@ -63,8 +69,9 @@ fn check_line(title: &str, line: &ProofLine, outcome: &RunOutcome) -> Result<(),
     }
     let counted = match &line.against {
         ProofAgainst::RowsWritten => Some(ProofValue::Rows(outcome.rows.written)),
-        ProofAgainst::AmountWritten(column) => {
-            let amount = outcome.amounts.iter().find(|amount| amount.column == *column);
+        ProofAgainst::AmountWritten(column, currency) => {
+            let is_it = |amount: &&AmountProof| amount.column == *column && amount.currency == *currency;
+            let amount = outcome.amounts.iter().find(is_it);
             amount.map(|amount| ProofValue::Amount(amount.written))
         }
     };
@@ -74,24 +81,72 @@ fn check_line(title: &str, line: &ProofLine, outcome: &RunOutcome) -> Result<(),
     }
 }
 
-fn check_amount(amount: &AmountProof, read_back: Option<Decimal>) -> Result<(), RecordsError> {
-    let column = &amount.column;
+/// The amounts of a column and currency went somewhere, all of them.
+fn check_places(amount: &AmountProof) -> Result<(), RecordsError> {
     let mut placed = amount.written;
     for part in [amount.set_aside, amount.merged, amount.not_selected] {
-        placed = placed.checked_add(part).ok_or_else(|| RecordsError::too_large_in_all(column))?;
+        placed = placed.checked_add(part).ok_or_else(|| RecordsError::too_large_in_all(&amount.column))?;
     }
     agree(
-        &format!("the sum of \"{column}\" read"),
+        &format!("the sum of \"{}\" read", said(amount)),
         &amount.read,
         "that written, set aside, merged and not selected",
         &placed,
-    )?;
-    match (amount.read_back, read_back) {
-        (ReadBackState::InTheOutput, Some(sum)) => {
-            agree(&format!("the sum of \"{column}\" written"), &amount.written, "that in the output", &sum)
-        }
+    )
+}
+
+/// What was written of a column, in each of its currencies, is what stands in the output.
+fn check_read_back(amounts: &[AmountProof], back: Option<&SumsInOutput>) -> Result<(), RecordsError> {
+    let agrees = |amount: &AmountProof, sum: Decimal| {
+        agree(
+            &format!("the sum of \"{}\" written", said(amount)),
+            &amount.written,
+            "that in the output",
+            &sum,
+        )
+    };
+    let Some(first) = amounts.first() else { return Ok(()) };
+    match (first.read_back, back) {
         (ReadBackState::NotWritten, None) => Ok(()),
-        _ => Err(RecordsError::Proof { what: format!("\"{column}\" was not read back") }),
+        (ReadBackState::InTheOutput, Some(SumsInOutput::ByCurrency(sums))) => {
+            for amount in amounts {
+                let sum = sums.get(amount.currency.as_deref().unwrap_or_default());
+                // Of a currency that no row of the output has, nothing was written.
+                let nothing = || amount.written.checked_sub(amount.written).unwrap_or(Decimal::ZERO);
+                agrees(amount, sum.copied().unwrap_or_else(nothing))?;
+            }
+            let known = |currency: &String| {
+                amounts.iter().any(|amount| amount.currency.as_deref().unwrap_or_default() == currency)
+            };
+            match sums.keys().find(|currency| !known(currency)) {
+                None => Ok(()),
+                Some(other) => Err(RecordsError::Proof {
+                    what: format!(
+                        "the output has amounts of \"{}\" ({}) that nobody wrote",
+                        first.column,
+                        called(other)
+                    ),
+                }),
+            }
+        }
+        (ReadBackState::DigitsInTheOutput, Some(SumsInOutput::Together(sum))) => {
+            let written = Decimal::checked_sum(amounts.iter().map(|amount| amount.written));
+            let written = written.ok_or_else(|| RecordsError::too_large_in_all(&first.column))?;
+            agree(
+                &format!("the digits of \"{}\" written", first.column),
+                &written,
+                "those in the output",
+                sum,
+            )
+        }
+        _ => Err(RecordsError::Proof { what: format!("\"{}\" was not read back", first.column) }),
+    }
+}
+
+fn said(amount: &AmountProof) -> String {
+    match &amount.currency {
+        Some(currency) => format!("{} {}", amount.column, called(currency)),
+        None => amount.column.clone(),
     }
 }
 

@@ -1,14 +1,16 @@
 //! The outputs read back from their files, behind the writers.
 
 use super::job::Job;
-use super::outputs::{Holds, Output, Summed};
+use super::outputs::{CurrencyIn, Holds, Output, Summed};
 use super::{Watch, Writing};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, Follower, Progress};
 use crate::sink::SinkKind;
 use crate::source::{Chunk, ChunkReader, OwnFile, Signs, SourceEnd, read_chunk};
-use crate::table::Kept;
+use crate::table::{Kept, currency_of};
 use mild_ledger::Decimal;
+use std::borrow::Cow;
+use std::collections::BTreeMap;
 use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
@@ -20,8 +22,17 @@ use std::time::Duration;
 pub(super) struct ReadBack {
     pub(super) files: Vec<FileReadBack>,
     pub(super) rows_set_aside: u64,
-    /// One sum for each column of amounts of the job; `None` where the output lacks the column.
-    pub(super) sums: Vec<Option<Decimal>>,
+    /// The sums of each column of amounts of the job by currency; `None` where the output lacks the column.
+    pub(super) sums: Vec<Option<SumsInOutput>>,
+}
+
+/// What the amounts of a column come to in an output.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) enum SumsInOutput {
+    /// By currency; of a column without currencies by no name.
+    ByCurrency(BTreeMap<String, Decimal>),
+    /// Of all currencies, since the output does not name them: a check of the digits, and a sum of nothing.
+    Together(Decimal),
 }
 
 /// What stands in one of them.
@@ -51,7 +62,7 @@ struct Behind {
 /// What one reader found.
 struct Found {
     end: SourceEnd,
-    sums: Vec<Option<Decimal>>,
+    sums: Vec<Option<SumsInOutput>>,
 }
 
 impl ReadBehind {
@@ -68,7 +79,7 @@ impl ReadBehind {
             let summed = output.summed.clone();
             let own = OwnFile {
                 path: part.clone(),
-                kept: Kept::Only(summed.iter().flatten().map(|summed| summed.place).collect()),
+                kept: Kept::Only(summed.iter().flatten().flat_map(Summed::places).collect()),
                 input: Box::new(Follower::new(file, progress.clone())),
                 columns: output.columns.clone(),
                 table: output.form.table().to_owned(),
@@ -197,40 +208,67 @@ fn stopped() -> RecordsError {
 struct SumsReadBack<'s> {
     summed: &'s [Option<Summed>],
     chunks: Box<dyn ChunkReader>,
-    sums: Vec<Option<Decimal>>,
+    sums: Vec<Option<SumsInOutput>>,
+}
+
+impl SumsInOutput {
+    fn of(column: &Summed) -> Self {
+        match column.currency {
+            CurrencyIn::NotWritten => Self::Together(column.scale.amount(0)),
+            CurrencyIn::None | CurrencyIn::Place(_) => Self::ByCurrency(BTreeMap::new()),
+        }
+    }
+
+    fn add(&mut self, column: &Summed, currency: &str, amount: Decimal) -> Result<(), RecordsError> {
+        let sum = match self {
+            Self::Together(sum) => sum,
+            Self::ByCurrency(sums) => match sums.get_mut(currency) {
+                Some(sum) => sum,
+                None => sums.entry(currency.to_owned()).or_insert(column.scale.amount(0)),
+            },
+        };
+        *sum = sum.checked_add(amount).ok_or_else(|| RecordsError::too_large_in_all(&column.name))?;
+        Ok(())
+    }
 }
 
 impl<'s> SumsReadBack<'s> {
     fn new(summed: &'s [Option<Summed>], chunks: Box<dyn ChunkReader>) -> Self {
-        let sums = summed.iter().map(|column| Some(column.as_ref()?.scale.amount(0))).collect();
+        let sums = summed.iter().map(|column| column.as_ref().map(SumsInOutput::of)).collect();
         Self { summed, chunks, sums }
     }
 
     fn add(&mut self, chunk: &Chunk) -> Result<(), RecordsError> {
         let batch = read_chunk(self.chunks.as_mut(), chunk)?;
         for (sum, column) in self.sums.iter_mut().zip(self.summed) {
-            let (Some(total), Some(Summed { place, scale, notation, name })) = (sum.as_mut(), column) else {
-                continue;
-            };
-            let texts = batch.texts(*place).into_iter().flatten().flatten();
-            for text in texts.filter(|text| !text.is_empty()) {
-                let amount = notation
-                    .read(text, *scale)
-                    .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-                let sum = total.checked_add(amount);
-                *total = sum.ok_or_else(|| RecordsError::too_large_in_all(name))?;
+            let (Some(sums), Some(column)) = (sum.as_mut(), column) else { continue };
+            for row in 0..batch.rows() {
+                let text = batch.text(column.place, row);
+                if text.is_empty() {
+                    continue;
+                }
+                let amount = column.notation.read(text, column.scale);
+                let amount = amount.map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+                let currency = match column.currency {
+                    CurrencyIn::Place(place) => currency_of(batch.text(place, row)),
+                    CurrencyIn::None | CurrencyIn::NotWritten => Cow::default(),
+                };
+                sums.add(column, &currency, amount)?;
             }
         }
         Ok(())
     }
 
     /// Takes over the sums of another part of the output.
-    fn merge(&mut self, others: &[Option<Decimal>]) -> Result<(), RecordsError> {
-        for ((sum, other), column) in self.sums.iter_mut().zip(others).zip(self.summed) {
-            let (Some(total), Some(other), Some(Summed { name, .. })) = (sum.as_mut(), other, column) else {
-                continue;
-            };
-            *total = total.checked_add(*other).ok_or_else(|| RecordsError::too_large_in_all(name))?;
+    fn merge(&mut self, others: &[Option<SumsInOutput>]) -> Result<(), RecordsError> {
+        for ((sums, others), column) in self.sums.iter_mut().zip(others).zip(self.summed) {
+            let (Some(sums), Some(others), Some(column)) = (sums.as_mut(), others, column) else { continue };
+            match others {
+                SumsInOutput::Together(amount) => sums.add(column, "", *amount)?,
+                SumsInOutput::ByCurrency(others) => {
+                    others.iter().try_for_each(|(currency, amount)| sums.add(column, currency, *amount))?;
+                }
+            }
         }
         Ok(())
     }

@@ -32,6 +32,7 @@ pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String) -> RunEntry {
             .iter()
             .map(|amount| AmountLine {
                 column: amount.column.clone(),
+                currency: amount.currency.clone(),
                 read: amount.read.to_string(),
                 written: amount.written.to_string(),
                 set_aside: amount.set_aside.to_string(),

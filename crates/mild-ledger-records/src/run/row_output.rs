@@ -3,6 +3,7 @@
 use super::Watch;
 use super::job::Job;
 use super::outputs::OutputSink;
+use super::sums::Sums;
 use crate::error::RecordsError;
 use crate::sink::{RowBytes, RowForm, Written};
 use crate::sorting::{SortKey, Sorter};
@@ -20,7 +21,7 @@ pub(super) struct RowMaker {
     /// Bytes of the rows made last, for which room is made before the next ones.
     bytes: usize,
     /// The writer's own sums, one for each column of amounts of the job.
-    pub(super) sums: Vec<i128>,
+    pub(super) sums: Sums,
 }
 
 /// Rows on their way to the output.
@@ -40,7 +41,7 @@ impl MadeRows {
 
 impl RowMaker {
     pub(super) fn new(job: &Job, form: Arc<dyn RowForm>, schema: SchemaRef) -> Self {
-        Self { form, schema, key: SortKey::default(), bytes: 0, sums: vec![0; job.amounts.len()] }
+        Self { form, schema, key: SortKey::default(), bytes: 0, sums: Sums::new(job.amounts.len()) }
     }
 
     /// Takes the rows of a table that are written; the origins are those of all its rows.
@@ -51,11 +52,12 @@ impl RowMaker {
         rows: &[usize],
         origins: &Origins,
     ) -> Result<MadeRows, RecordsError> {
-        for (sum, column) in self.sums.iter_mut().zip(&job.amounts) {
+        for (nth, column) in job.amounts.iter().enumerate() {
             for row in rows {
-                let units = table.units(*column, *row).unwrap_or(0);
-                let too_large = || job.too_large(*column, origins.of(*row));
-                *sum = sum.checked_add(units).ok_or_else(too_large)?;
+                if let Some(units) = table.units(*column, *row) {
+                    let currency = job.currency_in(*column, table, *row);
+                    self.sums.add(job, (nth, &currency), units, origins.of(*row))?;
+                }
             }
         }
         let mut made = MadeRows::default();

@@ -167,7 +167,7 @@ mod figures {
     use super::super::outcome::{AmountProof, ReadBackState, RowCounts, RunFile, RunOutcome};
     use super::super::outputs::Holds;
     use super::super::proof::check;
-    use super::super::read_back::{FileReadBack, ReadBack};
+    use super::super::read_back::{FileReadBack, ReadBack, SumsInOutput};
     use crate::files::{Fingerprint, HashKind};
     use crate::reports::{ProofAgainst, ProofLine, ProofValue, Report};
     use crate::sink::Written;
@@ -176,6 +176,10 @@ mod figures {
 
     fn cents(units: i128) -> Decimal {
         Scale::new(2).unwrap().amount(units)
+    }
+
+    fn in_output(currency: &str, units: i128) -> Option<SumsInOutput> {
+        Some(SumsInOutput::ByCurrency([(currency.to_owned(), cents(units))].into()))
     }
 
     fn outcome() -> RunOutcome {
@@ -198,6 +202,7 @@ mod figures {
             inputs: Vec::new(),
             rows: RowCounts { read: 10, written: 5, set_aside: 2, merged: 2, not_selected: 1 },
             amounts: vec![AmountProof {
+                currency: None,
                 column: "Amount".to_owned(),
                 read: cents(1000),
                 written: cents(600),
@@ -230,6 +235,7 @@ mod figures {
                 ],
             }],
             dates: Vec::new(),
+            compared: Vec::new(),
             added: Vec::new(),
             sample: None,
             fetched: Vec::new(),
@@ -253,7 +259,7 @@ mod figures {
         ReadBack {
             files: vec![file(Holds::Rows, 5, 17), file(Holds::Exceptions, 3, 18)],
             rows_set_aside: 2,
-            sums: vec![Some(cents(600))],
+            sums: vec![in_output("", 600)],
         }
     }
 
@@ -271,7 +277,7 @@ mod figures {
     #[test]
     fn each_figure_alone_is_noticed() {
         type Change = fn(&mut RunOutcome, &mut Vec<(Holds, Written)>, &mut ReadBack);
-        let changes: [Change; 28] = [
+        let changes: [Change; 31] = [
             |outcome, _, _| outcome.rows.read += 1,
             |outcome, _, _| outcome.rows.written += 1,
             |outcome, _, _| outcome.rows.set_aside -= 1,
@@ -287,7 +293,7 @@ mod figures {
             |outcome, _, _| outcome.reports[0].proof[1].parts[0].value = ProofValue::Amount(cents(2)),
             |outcome, _, _| outcome.reports[0].proof[1].parts.clear(),
             |outcome, _, _| {
-                outcome.reports[0].proof[0].against = ProofAgainst::AmountWritten("Net".to_owned())
+                outcome.reports[0].proof[0].against = ProofAgainst::AmountWritten("Net".to_owned(), None)
             },
             |outcome, _, _| outcome.amounts[0].column.clear(),
             |_, written, _| written[1].1.rows += 1,
@@ -300,7 +306,10 @@ mod figures {
             |_, _, back| back.rows_set_aside += 1,
             |_, _, back| back.files[0].is_untouched = false,
             |_, _, back| back.files[1].is_untouched = false,
-            |_, _, back| back.sums[0] = Some(cents(601)),
+            |_, _, back| back.sums[0] = in_output("", 601),
+            |_, _, back| back.sums[0] = in_output("EUR", 600),
+            |_, _, back| back.sums[0] = Some(SumsInOutput::Together(cents(600))),
+            |outcome, _, _| outcome.amounts[0].currency = Some("EUR".to_owned()),
             |_, _, back| back.sums[0] = None,
         ];
         for (nth, change) in changes.into_iter().enumerate() {

@@ -1,12 +1,14 @@
 //! What becomes of a chunk of rows: its cells told apart and typed, its columns added, each row in its place. Workers know nothing of each other,
 //! and what they counted is merged at the end.
 
+use super::compare::Comparisons;
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
 use super::overview::Overview;
 use super::row_output::{MadeRows, RowMaker};
 use super::sample::SampleTally;
 use super::signs::FigureSigns;
+use super::sums::Sums;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
@@ -16,7 +18,7 @@ use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{
     Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, RowId,
-    Table,
+    Table, currency_of,
 };
 use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
@@ -49,6 +51,7 @@ pub(super) struct Worker<'j> {
     pub(super) signs: FigureSigns,
     pub(super) overview: Overview,
     pub(super) sample: SampleTally,
+    pub(super) compared: Comparisons,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
     read: ReaderTally,
@@ -78,6 +81,7 @@ impl<'j> Worker<'j> {
             signs: FigureSigns::new(layout),
             overview: Overview::new(job),
             sample: SampleTally::new(job),
+            compared: Comparisons::new(job),
             fetched: vec![FetchTally::default(); job.fetches.len()],
             read: ReaderTally::new(job),
             places: Places::new(job),
@@ -129,9 +133,11 @@ impl<'j> Worker<'j> {
         }
         self.overview.count(job, (&batch, &table), &written);
         self.sample.count(job, (&batch, &table), &written);
+        self.compared.count(job, (&batch, &table), &written);
         for bound in &job.bounds {
             bound.flag(layout, (&batch, &table), &written, &mut exceptions);
         }
+        flag_without_currency(job, (&batch, &table), &written, &mut exceptions);
         self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.origins))?;
         let rows = self.rows.make(job, &table, &written, &batch.origins)?;
         Ok(Done { keys, rows, exceptions, bytes_read })
@@ -147,9 +153,10 @@ impl<'j> Worker<'j> {
         self.signs.merge(&other.signs);
         self.overview.merge(other.overview);
         self.sample.merge(other.sample);
+        self.compared.merge(other.compared);
         self.fetched.iter_mut().zip(other.fetched).for_each(|(tally, other)| tally.merge(other));
         self.read.merge(self.job, &other.read)?;
-        add_all(self.job, &mut self.rows.sums, &other.rows.sums)?;
+        self.rows.sums.merge(self.job, &other.rows.sums)?;
         self.places.merge(self.job, &other.places)
     }
 
@@ -162,9 +169,9 @@ impl<'j> Worker<'j> {
 /// Sums of amounts by place, kept apart from those of the reader and of the writer.
 pub(super) struct Places {
     pub(super) counts: RowCounts,
-    set_aside: Vec<i128>,
-    merged: Vec<i128>,
-    not_selected: Vec<i128>,
+    set_aside: Sums,
+    merged: Sums,
+    not_selected: Sums,
 }
 
 /// Does with a row of a repeated key what was decided, and says so.
@@ -222,9 +229,34 @@ fn follow(
     place
 }
 
+/// Flags rows that are written whose amount is of no currency, though the plan names a column of them.
+fn flag_without_currency(
+    job: &Job,
+    (batch, table): (&Batch, &Table),
+    rows: &[usize],
+    exceptions: &mut Vec<Exception>,
+) {
+    let layout = &job.setting.layout;
+    for amount in &job.amounts {
+        let Some(currency) = layout.currency(*amount) else { continue };
+        let lacks =
+            |row: &&usize| table.units(*amount, **row).is_some() && table.text(currency, **row).is_empty();
+        exceptions.extend(rows.iter().filter(lacks).map(|row| Exception {
+            origin: batch.origins.of(*row),
+            key: layout.key_text(batch, *row),
+            subject: ExceptionSubject::Column(currency),
+            text: String::new(),
+            reason: Reason::NoCurrency,
+            detail: format!("of {} of \"{}\"", table.shown(*amount, *row), layout.name(*amount)),
+            expected: String::new(),
+            became: Became::Kept,
+        }));
+    }
+}
+
 impl Places {
     fn new(job: &Job) -> Self {
-        let none = vec![0; job.amounts.len()];
+        let none = Sums::new(job.amounts.len());
         Self {
             counts: RowCounts::default(),
             set_aside: none.clone(),
@@ -237,9 +269,9 @@ impl Places {
         self.counts.set_aside += other.counts.set_aside;
         self.counts.merged += other.counts.merged;
         self.counts.not_selected += other.counts.not_selected;
-        add_all(job, &mut self.set_aside, &other.set_aside)?;
-        add_all(job, &mut self.merged, &other.merged)?;
-        add_all(job, &mut self.not_selected, &other.not_selected)
+        self.set_aside.merge(job, &other.set_aside)?;
+        self.merged.merge(job, &other.merged)?;
+        self.not_selected.merge(job, &other.not_selected)
     }
 
     fn add(
@@ -256,75 +288,81 @@ impl Places {
             Place::NotSelected | Place::Written => (&mut self.counts.not_selected, &mut self.not_selected),
         };
         *count += 1;
-        for (sum, column) in sums.iter_mut().zip(&job.amounts) {
-            let units = table.units(*column, row).unwrap_or(0);
-            *sum = sum.checked_add(units).ok_or_else(|| job.too_large(*column, origin))?;
+        for (nth, column) in job.amounts.iter().enumerate() {
+            if let Some(units) = table.units(*column, row) {
+                sums.add(job, (nth, &job.currency_in(*column, table, row)), units, origin)?;
+            }
         }
         Ok(())
     }
 
-    fn proofs(&self, job: &Job, read: &ReaderTally, written: &[i128]) -> Vec<AmountProof> {
-        let proof = |(nth, column): (usize, &usize)| {
-            let scale = job.scale(*column)?;
-            Some(AmountProof {
-                column: job.name(*column).to_owned(),
-                read: scale.amount(read.sums[nth]),
-                written: scale.amount(written[nth]),
-                set_aside: scale.amount(self.set_aside[nth]),
-                merged: scale.amount(self.merged[nth]),
-                not_selected: scale.amount(self.not_selected[nth]),
-                unreadable_rows: read.unreadable[nth],
-                read_back: job.read_back_state(*column),
-            })
-        };
-        job.amounts.iter().enumerate().filter_map(proof).collect()
+    fn proofs(&self, job: &Job, read: &ReaderTally, written: &Sums) -> Vec<AmountProof> {
+        let mut proofs = Vec::new();
+        for (nth, column) in job.amounts.iter().enumerate() {
+            let Some(scale) = job.scale(*column) else { continue };
+            let all = [&read.sums, written, &self.set_aside, &self.merged, &self.not_selected];
+            let mut currencies: Vec<&str> = all.iter().flat_map(|sums| sums.currencies(nth)).collect();
+            // What no row has is nothing all the same; a row that names no currency stands last.
+            currencies.extend(currencies.is_empty().then_some(""));
+            currencies.sort_unstable_by_key(|currency| (currency.is_empty(), *currency));
+            currencies.dedup();
+            let has_currencies = job.setting.layout.currency(*column).is_some();
+            for (place, currency) in currencies.into_iter().enumerate() {
+                let [read_in_all, written, set_aside, merged, not_selected] =
+                    all.map(|sums| scale.amount(sums.of(nth, currency)));
+                proofs.push(AmountProof {
+                    column: job.name(*column).to_owned(),
+                    currency: has_currencies.then(|| currency.to_owned()),
+                    read: read_in_all,
+                    written,
+                    set_aside,
+                    merged,
+                    not_selected,
+                    // They are of no currency, and told with the first.
+                    unreadable_rows: if place == 0 { read.unreadable[nth] } else { 0 },
+                    read_back: job.read_back_state(*column),
+                });
+            }
+        }
+        proofs
     }
 }
 
 /// The sums as the reader sees them, from the texts themselves.
 struct ReaderTally {
-    sums: Vec<i128>,
+    sums: Sums,
     unreadable: Vec<u64>,
 }
 
 impl ReaderTally {
     fn new(job: &Job) -> Self {
-        Self { sums: vec![0; job.amounts.len()], unreadable: vec![0; job.amounts.len()] }
+        Self { sums: Sums::new(job.amounts.len()), unreadable: vec![0; job.amounts.len()] }
     }
 
     fn merge(&mut self, job: &Job, other: &Self) -> Result<(), RecordsError> {
         self.unreadable.iter_mut().zip(&other.unreadable).for_each(|(rows, more)| *rows += more);
-        add_all(job, &mut self.sums, &other.sums)
+        self.sums.merge(job, &other.sums)
     }
 
     fn count(&mut self, job: &Job, batch: &Batch) -> Result<(), RecordsError> {
         for (nth, column) in job.amounts.iter().enumerate() {
             let Some(written) = job.setting.layout.written(*column) else { continue };
-            let mut sum = self.sums[nth];
+            let currency = job.setting.layout.currency(*column);
             let mut unreadable = batch.broken.len() as u64;
             for row in 0..batch.rows() {
                 match written.read(batch.text(*column, row), batch.cell_type(*column, row)) {
                     NumberRead::Units(units) => {
-                        let too_large = || job.too_large(*column, batch.origins.of(row));
-                        sum = sum.checked_add(units).ok_or_else(too_large)?;
+                        let currency =
+                            currency.map_or_else(Default::default, |text| currency_of(batch.text(text, row)));
+                        self.sums.add(job, (nth, &currency), units, batch.origins.of(row))?;
                     }
                     // A missing amount that may be missing is none.
                     NumberRead::Blank if written.missing == Missing::LeavesCellEmpty => {}
                     NumberRead::Blank | NumberRead::Fault(_) => unreadable += 1,
                 }
             }
-            self.sums[nth] = sum;
             self.unreadable[nth] += unreadable;
         }
         Ok(())
     }
-}
-
-/// Adds sums of the columns of amounts to others.
-fn add_all(job: &Job, sums: &mut [i128], more: &[i128]) -> Result<(), RecordsError> {
-    for ((sum, more), column) in sums.iter_mut().zip(more).zip(&job.amounts) {
-        let too_large = || RecordsError::too_large_in_all(job.name(*column));
-        *sum = sum.checked_add(*more).ok_or_else(too_large)?;
-    }
-    Ok(())
 }

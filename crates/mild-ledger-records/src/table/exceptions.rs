@@ -42,6 +42,8 @@ pub(crate) enum Reason {
     HeaderAgain,
     NoAmount,
     UnreadableAmount,
+    /// An amount whose row does not name its currency.
+    NoCurrency,
     NoNumber,
     UnreadableNumber,
     UnreadableDate,
@@ -88,6 +90,7 @@ impl fmt::Display for Reason {
             Self::HeaderAgain => "the header again",
             Self::NoAmount => "no amount",
             Self::UnreadableAmount => "unreadable amount",
+            Self::NoCurrency => "no currency",
             Self::NoNumber => "no number",
             Self::UnreadableNumber => "unreadable number",
             Self::UnreadableDate => "unreadable date",

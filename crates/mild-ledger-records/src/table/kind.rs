@@ -7,6 +7,8 @@ use mild_ledger::{AgingBuckets, Ends, HoursOf, Scale, WrittenDates};
 pub(crate) struct Column {
     pub(crate) name: String,
     pub(crate) kind: Kind,
+    /// The column that names the currency of its amounts, or of those that it was made of.
+    pub(crate) currency: Option<usize>,
 }
 
 /// What a column holds.

@@ -36,6 +36,11 @@ impl Layout {
         self.columns.get(column).map_or("", |column| &column.name)
     }
 
+    /// The column that names the currency of a column's amounts, where it has one.
+    pub(crate) fn currency(&self, column: usize) -> Option<usize> {
+        self.columns.get(column)?.currency
+    }
+
     /// What the file of a row is called.
     pub(crate) fn source(&self, origin: Origin) -> &str {
         self.sources.get(origin.source).map_or("", String::as_str)

@@ -38,6 +38,8 @@ pub(crate) struct DateColumnPlan {
 pub(crate) struct NumberColumnPlan {
     pub(crate) column: At<String>,
     pub(crate) written: WrittenNumbers,
+    /// The column that names the currency of each amount.
+    pub(crate) currency: Option<At<String>>,
 }
 
 pub(crate) const DATE: Keys<'static> = Keys {
@@ -59,8 +61,8 @@ pub(crate) const DATE: Keys<'static> = Keys {
 
 pub(crate) const AMOUNT: Keys<'static> = Keys {
     part: "a column of amounts or numbers",
-    known: &["decimals", "decimal_mark", "thousands", "negatives", "signs", "blank", "required"],
-    later: &["currency"],
+    known: &["decimals", "decimal_mark", "thousands", "negatives", "signs", "blank", "required", "currency"],
+    later: &[],
 };
 
 /// `dates`, `amounts` and `numbers` of a part of a plan.

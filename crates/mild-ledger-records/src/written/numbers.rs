@@ -63,7 +63,19 @@ fn read_column(
         None => Vec::new(),
     };
     let blanks = blanks.into_iter().map(|text| text.value.trim().to_owned()).collect();
-    Some(NumberColumnPlan { column, written: WrittenNumbers { scale, notation, blanks, missing } })
+    let currency = match (table.get("currency"), part) {
+        (Some(value), NumberPart::Amounts) => {
+            Some(walk.text(value, "the column that names the currency, such as \"Currency\"")?)
+        }
+        (Some(value), NumberPart::Numbers) => {
+            let what = "plain numbers are of no currency";
+            walk.mistakes.tell(value.span(), what, "a column of money under [records.amounts]");
+            return None;
+        }
+        (None, _) => None,
+    };
+    let written = WrittenNumbers { scale, notation, blanks, missing };
+    Some(NumberColumnPlan { column, written, currency })
 }
 
 fn read_notation(walk: &mut Walk, table: &DeTable<'_>, whole: &Value<'_>) -> Option<Notation> {

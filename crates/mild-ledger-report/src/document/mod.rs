@@ -5,6 +5,7 @@ mod around;
 mod between;
 mod between_times;
 mod check;
+mod compared;
 mod explained;
 mod look;
 mod moved;

@@ -1,5 +1,6 @@
 //! What a run answers.
 
+use super::compared::put_compared;
 use super::report_table::put_report_table;
 use super::{Block, Document, Table};
 use crate::numbers::{Decimals, amount, grouped, written};
@@ -26,8 +27,8 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     }
     outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
     for report in &outcome.reports {
-        out.end_part();
         for table in &report.tables {
+            out.end_part();
             put_report_table(&mut out, table);
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
@@ -37,6 +38,7 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     dates(&mut out, outcome);
     figures(&mut out, outcome);
     added(&mut out, outcome);
+    put_compared(&mut out, outcome);
     sample(&mut out, outcome);
     calendars(&mut out, outcome);
     proof(&mut out, outcome);
@@ -258,7 +260,11 @@ pub(crate) fn mostly_negative(figures: &mild_ledger_records::ColumnFigures) -> O
 
 fn proof(out: &mut Document, outcome: &RunOutcome) {
     let header = ["Proof".to_owned(), "rows".to_owned()];
-    let columns = outcome.amounts.iter().map(|amount| amount.column.clone());
+    let columns = outcome.amounts.iter().map(|amount| match amount.currency.as_deref() {
+        None => amount.column.clone(),
+        Some("") => format!("{} without currency", amount.column),
+        Some(currency) => format!("{} {currency}", amount.column),
+    });
     let mut table = Table::new(header.into_iter().chain(columns), [0]);
     let rows = outcome.rows;
     let line = |name: &str, count: u64, of: fn(&AmountProof) -> Decimal| {
@@ -291,18 +297,28 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             out.paragraph(format!("{}: {} = {parts}.", report.title, proof_part(&line.whole)));
         }
     }
-    let not_written: Vec<_> = outcome
-        .amounts
-        .iter()
-        .filter(|column| column.read_back == ReadBackState::NotWritten)
-        .map(|column| format!("\"{}\"", column.column))
-        .collect();
-    let except = match not_written.as_slice() {
-        [] => String::new(),
-        names => {
-            format!(" (all but the sum of {}, which is not among the columns written)", names.join(", "))
-        }
+    // The currencies of a column stand one behind the other.
+    let that_are = |state: ReadBackState| -> Vec<String> {
+        let are = outcome.amounts.iter().filter(|amount| amount.read_back == state);
+        let mut names: Vec<String> = are.map(|amount| format!("\"{}\"", amount.column)).collect();
+        names.dedup();
+        names
     };
+    let not_written = that_are(ReadBackState::NotWritten);
+    let digits = that_are(ReadBackState::DigitsInTheOutput);
+    let mut except = String::new();
+    if !not_written.is_empty() {
+        except = format!(
+            " (all but the sum of {}, which is not among the columns written)",
+            not_written.join(", ")
+        );
+    }
+    if !digits.is_empty() {
+        except += &format!(
+            " (of {} the digits alone, since its currencies are not among the columns written)",
+            digits.join(", ")
+        );
+    }
     out.paragraph(format!(
         "Counted at the reader and at the writer, and read back from the finished files{except}: it agrees."
     ));

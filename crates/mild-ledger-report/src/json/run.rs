@@ -6,8 +6,8 @@ use crate::document;
 use crate::facts::Shares;
 use mild_ledger::Decimal;
 use mild_ledger_records::{
-    AddedColumn, AmountProof, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState, ReportCell,
-    ReportDetail, ReportTable, RunFile, RunOutcome,
+    AddedColumn, AmountProof, ComparedColumns, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState,
+    ReportCell, ReportDetail, ReportTable, RunFile, RunOutcome,
 };
 use serde::{Serialize, Serializer};
 
@@ -49,6 +49,7 @@ pub fn run(outcome: &RunOutcome) -> String {
                 .map(|row| Sampled { place: &row.place, chosen_for: &row.chosen_for, cells: &row.cells })
                 .collect(),
         }),
+        compared: outcome.compared.iter().map(compared).collect(),
         fetched: outcome
             .fetched
             .iter()
@@ -144,10 +145,29 @@ fn end(end: &EndRow) -> End<'_> {
     End { value: &end.value, key: &end.key, place: &end.place, inputs }
 }
 
+fn compared(pair: &ComparedColumns) -> Compared<'_> {
+    Compared {
+        column: &pair.column,
+        with: &pair.with,
+        equal: pair.equal,
+        different: pair.different,
+        only_in_file: pair.only_in_file,
+        only_added: pair.only_added,
+        neither: pair.neither,
+        examples: pair
+            .examples
+            .iter()
+            .map(|row| ComparedRow { key: &row.key, place: &row.place, theirs: &row.theirs, ours: &row.ours })
+            .collect(),
+        explained: pair.explained.iter().map(|(way, rows)| Explained { way, rows: *rows }).collect(),
+        apart: pair.apart.as_deref(),
+    }
+}
+
 fn amounts(proof: &AmountProof) -> Amounts<'_> {
     Amounts {
         column: &proof.column,
-        currency: None,
+        currency: proof.currency.as_deref(),
         read: proof.read.to_string(),
         written: proof.written.to_string(),
         set_aside: proof.set_aside.to_string(),
@@ -263,6 +283,7 @@ struct Run<'o> {
     added: Vec<Added<'o>>,
     #[serde(skip_serializing_if = "Option::is_none")]
     sample: Option<SampleRows<'o>>,
+    compared: Vec<Compared<'o>>,
     fetched: Vec<Fetched<'o>>,
     exceptions: Vec<Exceptions<'o>>,
     doubts: &'o [String],
@@ -276,6 +297,34 @@ struct Run<'o> {
     outputs: Vec<File<'o>>,
     receipt: String,
     answer: String,
+}
+
+#[derive(Serialize)]
+struct Compared<'o> {
+    column: &'o str,
+    with: &'o str,
+    equal: u64,
+    different: u64,
+    only_in_file: u64,
+    only_added: u64,
+    neither: u64,
+    examples: Vec<ComparedRow<'o>>,
+    explained: Vec<Explained<'o>>,
+    apart: Option<&'o str>,
+}
+
+#[derive(Serialize)]
+struct ComparedRow<'o> {
+    key: &'o str,
+    place: &'o str,
+    theirs: &'o str,
+    ours: &'o str,
+}
+
+#[derive(Serialize)]
+struct Explained<'o> {
+    way: &'o str,
+    rows: u64,
 }
 
 #[derive(Serialize)]
