@@ -18,7 +18,7 @@ pub fn plan(text: &str) {
     let place = folder.join("plan.toml");
     let Ok(plan) = Plan::of_text(text, &place) else { return };
     let _ = plan.title();
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let checked = mild_ledger_records::check(&plan, &request(), watch);
     no_defect(checked.err());
 }
@@ -50,7 +50,7 @@ pub fn records(name: &str, bytes: &[u8]) {
     let folder = folder();
     let place = folder.join(name);
     fs::write(&place, bytes).expect("a file is written");
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let found = match look(&place, watch) {
         Ok(found) => found,
         Err(error) => return no_defect(Some(error)),

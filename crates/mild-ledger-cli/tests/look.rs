@@ -175,3 +175,24 @@ fn several_files_are_looked_at_one_by_one() {
     let found = desk.mild(&["look", "a.csv", "b.csv", "--json"]).json();
     assert_eq!((&found[0]["rows"], &found[1]["rows"]), (&json!(1), &json!(2)));
 }
+
+#[test]
+fn a_file_that_grows_while_it_is_looked_at_is_not_taken_for_what_it_was() {
+    let desk = Desk::new();
+    let rows: String = (0..400_000).map(|nth| format!("B{nth},Heron Charters,01/02/2026,1.00\n")).collect();
+    desk.write("grows.csv", format!("Invoice,Customer,Issued,Amount\n{rows}"));
+    let child = desk
+        .command(&["look", "grows.csv"])
+        .stdout(std::process::Stdio::piped())
+        .stderr(std::process::Stdio::piped())
+        .spawn()
+        .unwrap();
+    std::thread::sleep(std::time::Duration::from_millis(60));
+    let mut file = std::fs::OpenOptions::new().append(true).open(desk.path("grows.csv")).unwrap();
+    std::io::Write::write_all(&mut file, b"B400000,Heron Charters,01/02/2026,1.00\n").unwrap();
+    drop(file);
+    let ended = child.wait_with_output().unwrap();
+    let said = String::from_utf8_lossy(&ended.stderr);
+    assert_eq!((ended.status.code(), ended.stdout.len()), (Some(2), 0), "{said}");
+    assert!(said.contains("grows.csv") && said.contains("changed"), "{said}");
+}

@@ -186,7 +186,7 @@ fn an_output_is_of_the_format_that_its_name_promises() {
     for (name, promised) in [
         ("rows.ods", "a workbook of the form .ods"),
         ("rows.csv.gz", "a file packed with gzip"),
-        ("rows.parquet", "Parquet"),
+        ("rows.zip", "an archive"),
     ] {
         let desk = Desk::with_plan("\"rows.csv\"", &format!("\"{name}\""));
         let answer = desk.run_plan();
@@ -203,6 +203,13 @@ fn an_output_is_of_the_format_that_its_name_promises() {
 #[cfg(not(all(feature = "sqlite", feature = "parquet", feature = "postgres")))]
 #[test]
 fn a_build_without_a_format_names_it() {
+    #[cfg(not(any(feature = "sqlite", feature = "parquet")))]
+    for (name, format) in [("rows.parquet", "Parquet"), ("rows.sqlite", "SQLite")] {
+        let answer = Desk::with_plan("\"rows.csv\"", &format!("\"{name}\"")).run_plan();
+        assert_eq!(answer.code, 2, "{}", answer.out);
+        assert!(answer.err.contains(&format!("this build writes no {format}")), "{}", answer.err);
+        assert!(answer.err.contains("install it with its features"), "{}", answer.err);
+    }
     for (name, is_built) in [
         ("records.db", cfg!(feature = "sqlite")),
         ("records.parquet", cfg!(feature = "parquet")),
@@ -218,5 +225,26 @@ fn a_build_without_a_format_names_it() {
         let answer = desk.run_plan();
         assert_eq!(answer.code, 2, "{}", answer.err);
         assert!(answer.err.contains("this build reads none; install it with its features"), "{}", answer.err);
+    }
+}
+
+#[test]
+fn a_field_of_a_hundred_megabytes_is_an_error_and_not_a_matter_of_memory() {
+    let desk = support::Desk::with_records("");
+    let mut huge = b"Invoice,Customer,Issued,Paid,Amount\nA1,\"".to_vec();
+    huge.resize(100 << 20, b'x');
+    for end in [&b"\",30/09/2026,,1.00\n"[..], b""] {
+        let mut text = huge.clone();
+        text.extend_from_slice(end);
+        desk.write("records.csv", &text);
+        drop(text);
+        let answer = desk.run_plan();
+        assert_eq!((answer.code, answer.out.as_str()), (3, ""), "{}", answer.err);
+        assert!(answer.err.contains("records.csv, line 2: "), "{}", answer.err);
+        assert!(answer.err.contains("longer than 1048576 bytes"), "{}", answer.err);
+        let looked = desk.mild(&["look", "records.csv"]);
+        assert_eq!(looked.code, 3, "{}", looked.out);
+        assert!(looked.err.contains("longer than 1048576 bytes"), "{}", looked.err);
+        assert_eq!(desk.files(), ["plan.toml", "records.csv"]);
     }
 }

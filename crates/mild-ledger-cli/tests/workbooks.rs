@@ -471,3 +471,32 @@ fn a_time_without_a_day_stays_a_time_and_a_zero_of_1904_is_a_filler() {
     let (_, desk) = run("records.xlsx", &sheet(false), "");
     assert!(desk.read("exceptions.csv").contains("1900-01-00, a zero shown as a date"));
 }
+
+#[test]
+fn rows_that_are_hidden_and_cells_that_are_merged_are_said() {
+    let hide = |rows: String, row: &str, hidden: &str| rows.replacen(row, hidden, 1);
+    let rows = hide(sheet_rows(&typed(), 1, 0.0), "<row r=\"3\">", "<row r=\"3\" hidden=\"1\">");
+    let merged = format!(
+        "{rows}</sheetData><mergeCells count=\"1\"><mergeCell ref=\"A7:E7\"/></mergeCells><sheetData>"
+    );
+    let (answer, desk) = run("book.xlsx", &one_sheet(merged), "");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    for said in [
+        "1 row of it is hidden (row 3 of the sheet) and is read like the others",
+        "cells are merged (A7:E7), and only the first of them holds a value",
+    ] {
+        assert!(answer.out.contains(said), "{}", answer.out);
+    }
+    assert!(desk.read("rows.csv").contains("A2,"), "the hidden row is there");
+    let rows =
+        ods_rows(&typed()).replacen("<table:table-row>", "<table:table-row table:visibility=\"filter\">", 3);
+    let rows =
+        rows.replacen("<table:table-cell ", "<table:table-cell table:number-columns-spanned=\"2\" ", 1);
+    let (answer, _) = run("book.ods", &ods_of(&rows), "");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    for said in ["3 rows of it are hidden (rows 1, 2, 3 of the sheet)", "cells are merged (in row 1)"] {
+        assert!(answer.out.contains(said), "{}", answer.out);
+    }
+    let (answer, _) = run("book.xlsx", &one_sheet(sheet_rows(&typed(), 1, 0.0)), "");
+    assert!(!answer.out.contains("hidden") && !answer.out.contains("merged ("), "{}", answer.out);
+}

@@ -85,7 +85,7 @@ fn run_plan(folder: &Path, records: &Path, plan: &str) -> Result<mild_ledger_rec
     let path = folder.join("plan.toml");
     fs::write(&path, plan)?;
     let request = RunRequest::new().with_records(records).with_existing(ExistingFiles::Overwrite);
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     Ok(run(&Plan::read(&path)?, &request, watch)?)
 }
 

@@ -11,7 +11,7 @@
 //!
 //! let plan = Plan::read(Path::new("receivables.toml"))?;
 //! let request = RunRequest::new().with_as_of("2026-09-30".parse()?);
-//! let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+//! let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
 //! let outcome = run(&plan, &request, watch)?;
 //! println!("{} of {} rows written", outcome.rows.written, outcome.rows.read);
 //! # Ok::<(), Box<dyn std::error::Error>>(())
@@ -53,7 +53,7 @@ pub use reports::{
 pub use run::{
     AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
     ComparedColumns, ComparedRow, ControlTotal, EndRow, ExceptionGroup, FetchedFile, HeldRows, PlanCheck,
-    ReadBackState, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome, RunRequest, Sample, SampledRow,
-    UsedCalendar, Watch, check, explain, run,
+    ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome, RunRequest, Sample,
+    SampledRow, UsedCalendar, Watch, check, explain, run,
 };
 pub use zones::{Zone, ZoneError};

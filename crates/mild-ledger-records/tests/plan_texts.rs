@@ -13,7 +13,7 @@ const PLAN: &str = "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"jobs.csv\"
 
 /// What a run of a plan leaves in a folder.
 fn left_by(plan: &Plan, folder: &Path) -> Vec<(String, String)> {
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     run(plan, &RunRequest::new(), watch).unwrap();
     let names = ["exceptions.csv", "month.receipt.toml", "rows.csv"];
     names.map(|name| (name.to_owned(), fs::read_to_string(folder.join(name)).unwrap())).into()

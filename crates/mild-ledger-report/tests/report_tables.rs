@@ -23,7 +23,7 @@ fn shown(customers: u32, by: &str) -> (String, serde_json::Value) {
          band = \"Band\"\namount = \"Amount\"\n{by}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"
     );
     let plan = Plan::of_text(&plan, &folder.path().join("plan.toml")).unwrap();
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let outcome = run(&plan, &RunRequest::new(), watch).unwrap();
     let object = serde_json::from_str(&json::run(&outcome)).unwrap();
     (terminal::run(&outcome, Width::Unlimited), object)

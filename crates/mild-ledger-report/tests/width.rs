@@ -24,7 +24,7 @@ fn demo_with(change: impl Fn(String) -> String) -> RunOutcome {
     let plan = folder.path().join("receivables.toml");
     std::fs::write(&plan, change(std::fs::read_to_string(&plan).unwrap())).unwrap();
     let request = RunRequest::new();
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let mut outcome = run(&Plan::read(&plan).unwrap(), &request, watch).unwrap();
     for file in &mut outcome.outputs {
         file.path = file.name.clone().into();

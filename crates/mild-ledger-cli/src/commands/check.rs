@@ -12,7 +12,7 @@ use mild_ledger_report::{json, terminal};
 pub(crate) fn check(arguments: &CheckArguments) -> Result<Ending, Failure> {
     let Planned { plan, request, now } = planned::read(&arguments.plan)?;
     let interrupted = stop_on_signals();
-    let watch = Watch { interrupted: &interrupted, progress: &|_, _| {} };
+    let watch = Watch { interrupted: &interrupted, progress: &|_| {} };
     let found = mild_ledger_records::check(&plan, &request, watch)?;
     if let (Some(now), Some(as_of)) = (&now, found.as_of) {
         note(&format!("as of {as_of}, today being {} in {}", now.at.date(), now.zone));

@@ -13,7 +13,7 @@ pub(crate) fn look(arguments: &LookArguments) -> Result<Ending, Failure> {
     let mut found: Vec<Look> = Vec::new();
     for file in &arguments.files {
         let bar = Progress::new();
-        let progress = |read: u64, total: u64| bar.show(read, total);
+        let progress = |read| bar.show(read);
         let looked =
             mild_ledger_records::look(file, Watch { interrupted: &interrupted, progress: &progress });
         bar.finish();

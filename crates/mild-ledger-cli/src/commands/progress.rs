@@ -1,7 +1,8 @@
 //! How long work over many rows is watched, and stopped.
 
 use crate::terminal::is_dumb_terminal;
-use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
+use indicatif::{HumanCount, ProgressBar, ProgressDrawTarget, ProgressStyle};
+use mild_ledger_records::ReadSoFar;
 use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
 use std::time::{Duration, Instant};
@@ -29,19 +30,26 @@ pub(super) struct Progress {
 impl Progress {
     pub(super) fn new() -> Self {
         let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::hidden());
-        let bar = match ProgressStyle::with_template("reading {bar:40} {percent} %") {
+        let bar = match ProgressStyle::with_template("reading {bar:40} {percent} %, {msg}") {
             Ok(style) => bar.with_style(style),
             Err(_) => bar,
         };
         Self { bar, began: Instant::now() }
     }
 
-    pub(super) fn show(&self, read: u64, total: u64) {
+    /// Shows how far the records are read: the share of the bytes, the rows, and how many come in a second.
+    pub(super) fn show(&self, read: ReadSoFar) {
         if self.bar.is_hidden() && !is_dumb_terminal() && self.began.elapsed() > BEFORE_PROGRESS {
             self.bar.set_draw_target(ProgressDrawTarget::stderr_with_hz(5));
         }
-        self.bar.set_length(total);
-        self.bar.set_position(read);
+        if self.bar.is_hidden() {
+            return;
+        }
+        let milliseconds = u64::try_from(self.began.elapsed().as_millis()).unwrap_or(u64::MAX).max(1);
+        let rate = read.rows.saturating_mul(1_000) / milliseconds;
+        self.bar.set_message(format!("{} rows, {} a second", HumanCount(read.rows), HumanCount(rate)));
+        self.bar.set_length(read.of_bytes);
+        self.bar.set_position(read.bytes);
     }
 
     pub(super) fn finish(&self) {

@@ -20,7 +20,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let plan = if arguments.stdout { plan.with_rows_to_standard_output() } else { plan };
     let interrupted = stop_on_signals();
     let bar = Progress::new();
-    let progress = |read: u64, total: u64| bar.show(read, total);
+    let progress = |read| bar.show(read);
     let outcome =
         mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
     bar.finish();
@@ -61,7 +61,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
 fn explain(key: &str, json: bool, Planned { plan, request, now }: &Planned) -> Result<Ending, Failure> {
     let interrupted = stop_on_signals();
     let bar = Progress::new();
-    let progress = |read: u64, total: u64| bar.show(read, total);
+    let progress = |read| bar.show(read);
     let watch = Watch { interrupted: &interrupted, progress: &progress };
     let found = mild_ledger_records::explain(plan, request, key, watch);
     bar.finish();

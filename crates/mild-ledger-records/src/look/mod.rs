@@ -8,7 +8,7 @@ mod plan_text;
 
 use crate::error::RecordsError;
 use crate::files::{HashKind, changed, regular};
-use crate::run::Watch;
+use crate::run::{ReadSoFar, Watch};
 use crate::sorting::Sorter;
 use crate::source::{
     self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
@@ -54,7 +54,7 @@ const KEPT_OF_CELL: usize = 120;
 /// # std::fs::create_dir_all(&folder)?;
 /// let file = folder.join("jobs.csv");
 /// std::fs::write(&file, "Job;Done\nJ1;30/09/2026\nJ2;29/09/2026\nJ3;28/09/2026\n")?;
-/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
 /// let found = look(&file, watch)?;
 /// assert_eq!((found.rows, found.separator, found.keys()), (3, Some(';'), vec!["Job", "Done"]));
 /// assert_eq!(found.columns[1].holds.word(), "date");
@@ -237,7 +237,11 @@ fn pass(
         let read = (|| {
             while let Some(chunk) = reader.next_chunk()? {
                 watch.check()?;
-                (watch.progress)(reader.bytes_read(), bytes);
+                (watch.progress)(ReadSoFar {
+                    rows: reader.rows_read(),
+                    bytes: reader.bytes_read(),
+                    of_bytes: bytes,
+                });
                 if inbox.send(chunk).is_err() {
                     break;
                 }

@@ -8,7 +8,7 @@ use super::pass::{SORT_KEYS, find_repeats, rows_doubt};
 use super::receipt_entry::used_calendars;
 use super::records::Records;
 use super::worker::{Wanted, Work, Worker};
-use super::{RunRequest, Watch, resolve_as_of};
+use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
 use crate::columns::filled_in;
 use crate::error::RecordsError;
 use crate::files::STANDARD_OUTPUT;
@@ -105,7 +105,11 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
             break;
         }
         rows += chunk.numbers().count() as u64;
-        let done = worker.work(Work { chunk, decisions: Vec::new(), bytes_read: reader.bytes_read() })?;
+        let done = worker.work(Work {
+            chunk,
+            decisions: Vec::new(),
+            read: ReadSoFar { rows, bytes: reader.bytes_read(), of_bytes: 0 },
+        })?;
         written += done.rows.count();
         if let (Some(keys), Some(made)) = (&mut keys, &done.keys) {
             keys.add(made).map_err(RecordsError::file(&scratch, SORT_KEYS))?;

@@ -42,7 +42,7 @@ fn left_by(folder: &Path, format: &str, (size, workers): (Option<ChunkSize>, usi
     let plan = Plan::read(&folder.join("plan.toml")).unwrap();
     let workers = NonZeroUsize::new(workers).unwrap();
     let request = RunRequest { chunks: size, ..RunRequest::new().with_workers(workers) };
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let outcome = match run_with(&plan, &request, watch, |_| {}) {
         Ok(outcome) => outcome,
         Err(error) => return vec![error.to_string()],

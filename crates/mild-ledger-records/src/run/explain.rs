@@ -3,7 +3,7 @@
 use super::exception_groups::ExceptionGroups;
 use super::job::Job;
 use super::records::Records;
-use super::{RunRequest, Watch, resolve_as_of};
+use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
 use crate::columns::{CellWhy, CountedDays, Rows, add_columns, all_hold, filled_in};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
@@ -102,7 +102,9 @@ pub fn explain(
     let mut more_rows = false;
     while let Some(chunk) = reader.next_chunk()? {
         watch.check()?;
-        (watch.progress)(reader.bytes_read(), records.bytes());
+        let read =
+            ReadSoFar { rows: reader.rows_read(), bytes: reader.bytes_read(), of_bytes: records.bytes() };
+        (watch.progress)(read);
         let batch = read_chunk(chunks.as_mut(), &chunk)?;
         let found: Vec<usize> = (0..batch.rows()).filter(|row| wanted.is(&job, &batch, *row)).collect();
         if found.is_empty() {

@@ -99,7 +99,7 @@ fn records() -> String {
 fn ran(folder: &Path, plan: &str) -> Result<(), RecordsError> {
     let plan = Plan::of_text(plan, &folder.join("plan.toml"))?;
     let request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
-    run(&plan, &request, Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} }).map(drop)
+    run(&plan, &request, Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} }).map(drop)
 }
 
 /// The result files of the report over a file, without the name of that file.

@@ -19,7 +19,7 @@ use tempfile::TempDir;
 /// std::fs::write(folder.join("jobs.csv"), "Job,Done\nJ1,2026-09-30\n")?;
 /// let text = "plan = 1\n[records]\nfile = \"jobs.csv\"\n[output]\nrows = \"jobs-out.csv\"\n";
 /// let plan = Plan::of_text(text, &folder.join("jobs.toml"))?.with_rows_to_standard_output();
-/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
 /// let outcome = run(&plan, &RunRequest::new(), watch)?;
 /// let mut rows = Vec::new();
 /// outcome.held_rows.ok_or("no rows")?.copy_to(&mut rows)?;

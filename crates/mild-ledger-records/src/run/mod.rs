@@ -136,8 +136,19 @@ impl Plan {
 pub struct Watch<'w> {
     /// Set when the run is to stop; nothing is kept then.
     pub interrupted: &'w AtomicBool,
-    /// Called now and then with the bytes read and the bytes there are.
-    pub progress: &'w dyn Fn(u64, u64),
+    /// Called now and then with what was read so far.
+    pub progress: &'w dyn Fn(ReadSoFar),
+}
+
+/// How far the records are read.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct ReadSoFar {
+    /// Rows, broken ones among them.
+    pub rows: u64,
+    /// Bytes of the files.
+    pub bytes: u64,
+    /// All the bytes that there are; nothing of a server, which does not say.
+    pub of_bytes: u64,
 }
 
 impl Watch<'_> {

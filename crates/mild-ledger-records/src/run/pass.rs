@@ -9,7 +9,7 @@ use super::outputs::{Holds, OutputSink, exception_schema};
 use super::read_back::ReadBehind;
 use super::row_output::RowSink;
 use super::worker::{Done, Wanted, Work, Worker};
-use super::{Watch, Writing};
+use super::{ReadSoFar, Watch, Writing};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
 use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
@@ -168,7 +168,7 @@ pub(super) fn run<'j>(
         let reading = reading.map_err(|error| RecordsError::no_thread(&error))?;
         let taken = take_all(&outboxes, |done| {
             watch.check()?;
-            (watch.progress)(done.bytes_read, pace.bytes);
+            (watch.progress)(ReadSoFar { of_bytes: pace.bytes, ..done.read });
             collector.take(done)
         });
         // Whoever waits to hand something on is let go.
@@ -198,7 +198,10 @@ fn read_all(
 ) -> Sources {
     for inbox in inboxes.iter().cycle() {
         let work = match reader.next_chunk() {
-            Ok(Some(chunk)) => decided(chunk, &mut decisions, scratch, reader.bytes_read()),
+            Ok(Some(chunk)) => {
+                let read = ReadSoFar { rows: reader.rows_read(), bytes: reader.bytes_read(), of_bytes: 0 };
+                decided(chunk, &mut decisions, scratch, read)
+            }
             Ok(None) => break,
             Err(error) => Err(error),
         };
@@ -214,7 +217,7 @@ fn decided(
     chunk: Chunk,
     decisions: &mut Decisions,
     scratch: &Path,
-    bytes_read: u64,
+    read: ReadSoFar,
 ) -> Result<Work, RecordsError> {
     let mut of_chunk = Vec::new();
     for number in chunk.ids() {
@@ -223,7 +226,7 @@ fn decided(
         let decision = decisions.on(number).map_err(failed)?;
         of_chunk.extend(decision.map(|decision| (number, decision)));
     }
-    Ok(Work { chunk, decisions: of_chunk, bytes_read })
+    Ok(Work { chunk, decisions: of_chunk, read })
 }
 
 /// Takes what the workers left, in the order in which they were given it.

@@ -66,7 +66,7 @@ fn proof_over(
     fs::write(place(&format!("records.{from}")), records).unwrap();
     let plan = Plan::read(&place("plan.toml")).unwrap();
     let request = RunRequest::new();
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let result = run_with(&plan, &request, watch, |staging| change(staging));
     let mut names: Vec<_> =
         fs::read_dir(folder.path()).unwrap().map(|entry| entry.unwrap().file_name()).collect();

@@ -1,6 +1,7 @@
 //! What becomes of a chunk of rows: its cells told apart and typed, its columns added, each row in its place. Workers know nothing of each other,
 //! and what they counted is merged at the end.
 
+use super::ReadSoFar;
 use super::compare::Comparisons;
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
@@ -29,8 +30,8 @@ pub(super) struct Work {
     pub(super) chunk: Chunk,
     /// What was decided of rows of repeated keys, by their numbers.
     pub(super) decisions: Vec<(RowId, Decision)>,
-    /// Bytes of the file read so far.
-    pub(super) bytes_read: u64,
+    /// What was read up to its end.
+    pub(super) read: ReadSoFar,
 }
 
 /// A batch as a worker leaves it.
@@ -39,7 +40,7 @@ pub(super) struct Done {
     pub(super) keys: Option<MadeKeys>,
     pub(super) rows: MadeRows,
     pub(super) exceptions: Vec<Exception>,
-    pub(super) bytes_read: u64,
+    pub(super) read: ReadSoFar,
 }
 
 /// One of those who work on batches, with what it counted.
@@ -92,7 +93,7 @@ impl<'j> Worker<'j> {
 
     /// Works on the rows of a chunk.
     pub(super) fn work(&mut self, work: Work) -> Result<Done, RecordsError> {
-        let Work { chunk, decisions, bytes_read } = work;
+        let Work { chunk, decisions, read } = work;
         let batch = read_chunk(self.chunks.as_mut(), &chunk)?;
         drop(chunk);
         let job = self.job;
@@ -140,7 +141,7 @@ impl<'j> Worker<'j> {
         flag_without_currency(job, (&batch, &table), &written, &mut exceptions);
         self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.origins))?;
         let rows = self.rows.make(job, &table, &written, &batch.origins)?;
-        Ok(Done { keys, rows, exceptions, bytes_read })
+        Ok(Done { keys, rows, exceptions, read })
     }
 
     /// Takes over what another worker counted.

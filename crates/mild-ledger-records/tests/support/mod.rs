@@ -8,7 +8,7 @@ use std::sync::atomic::AtomicBool;
 
 /// What `plan.toml` of a folder comes to.
 pub fn run_with(folder: &Path, request: &RunRequest) -> Result<RunOutcome, RecordsError> {
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     run(&Plan::read(&folder.join("plan.toml"))?, request, watch)
 }
 

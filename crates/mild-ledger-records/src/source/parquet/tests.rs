@@ -16,7 +16,7 @@ use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
 
 fn watch<T>(then: impl FnOnce(Watch<'_>) -> T) -> T {
-    then(Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} })
+    then(Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} })
 }
 
 fn write(folder: &Path, columns: Vec<(&str, ArrayRef)>, packed: Compression) {

@@ -17,7 +17,7 @@ fn rows_of(server: &Server, more: &str) -> Result<String, RecordsError> {
 fn rows(folder: &Path, plan: &str) -> Result<String, RecordsError> {
     let plan = Plan::of_text(plan, &folder.join("plan.toml"))?;
     let request = RunRequest::new().with_existing(crate::ExistingFiles::Overwrite);
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} };
+    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     run(&plan, &request, watch)?;
     Ok(fs::read_to_string(folder.join("rows.csv")).unwrap())
 }

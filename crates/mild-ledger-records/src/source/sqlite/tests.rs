@@ -29,7 +29,7 @@ const TABLE: &str = r#"CREATE TABLE invoices (Invoice TEXT, Issued TEXT, Paid RE
 INSERT INTO invoices VALUES ('A1', '2026-09-30', 46295, 10.5, NULL), ('A2', '2026-08-31', NULL, 0.3, 'it''s'), ('A3', '2024-02-29', 45351.5, -7, x'00ff');"#;
 
 fn watch<T>(then: impl FnOnce(Watch<'_>) -> T) -> T {
-    then(Watch { interrupted: &AtomicBool::new(false), progress: &|_, _| {} })
+    then(Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} })
 }
 
 fn database(folder: &Path, sql: &str) {

@@ -8,6 +8,7 @@ mod ods;
 mod parts;
 mod sheets;
 mod types_met;
+mod unseen;
 mod xlsx;
 
 use super::{FormPart, RecordsError, SourceKind};

@@ -243,7 +243,7 @@ fn predefined(name: &str) -> Option<char> {
 }
 
 /// The value of an attribute, whatever stands for its namespace; the first, where several have the name.
-fn attribute(tag: &BytesStart<'_>, name: &str) -> Option<String> {
+pub(super) fn attribute(tag: &BytesStart<'_>, name: &str) -> Option<String> {
     let mut all = tag.attributes();
     all.with_checks(false);
     let found = all.filter_map(Result::ok).find(|attribute| attribute.key.local_name().as_ref() == name)?;
@@ -251,6 +251,6 @@ fn attribute(tag: &BytesStart<'_>, name: &str) -> Option<String> {
 }
 
 /// A number of times, once where nothing is said.
-fn count(tag: &BytesStart<'_>, name: &str) -> u64 {
+pub(super) fn count(tag: &BytesStart<'_>, name: &str) -> u64 {
     attribute(tag, name).and_then(|text| text.trim().parse().ok()).unwrap_or(1).max(1)
 }

@@ -34,6 +34,11 @@ impl Parts {
         Ok((name, part))
     }
 
+    /// Whether there is a part with a name.
+    pub(super) fn has(&self, name: &str) -> bool {
+        self.archive.index_for_name(name).is_some()
+    }
+
     /// The bytes of the part with a name.
     pub(super) fn named(&mut self, name: &str) -> Result<impl Read + '_, RecordsError> {
         let Self { path, archive } = self;

@@ -5,6 +5,7 @@ use super::broken;
 use super::limits;
 use super::parts::rows_written;
 use super::types_met::TypesMet;
+use super::unseen::Unseen;
 use crate::error::RecordsError;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
@@ -21,6 +22,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
     let sheets = book.sheets(path)?;
     let sheet = chosen(path, &sheets, reading.form.sheet.as_ref())?;
     let mut said = vec![said_of(&sheets, &sheet)];
+    said.extend(Unseen::of(path, &sheet)?.said());
     let mut first: Option<(u64, Vec<String>)> = None;
     let mut types: Vec<TypesMet> = Vec::new();
     let wanted = reading.form.header_line;
