@@ -4,6 +4,7 @@ use mild_ledger::{
     AmountEvidence, DateEvidence, DatePattern, Language, Notation, NotationVerdict, PatternSettings,
     PatternVerdict, Reading, Scale, WritingPattern,
 };
+use std::sync::LazyLock;
 
 /// Amounts, one a line. A notation that is found reads each of them, and what it reads is read as the same where it is written plainly.
 pub fn amounts(text: &str) {
@@ -50,7 +51,9 @@ pub fn dates(text: &str) {
             }
         }
     }
-    let mut evidence = DateEvidence::new();
+    // The candidates are worked out once.
+    static NONE: LazyLock<DateEvidence> = LazyLock::new(DateEvidence::new);
+    let mut evidence = NONE.clone();
     (1..).zip(dates.lines()).for_each(|(row, line)| evidence.note(line, row));
     if let PatternVerdict::Found(found) = evidence.verdict() {
         let reads = dates.lines().filter(|line| found.iter().all(|found| found.pattern().reads(line))).count();

@@ -321,6 +321,12 @@ pub(crate) struct LookArguments {
     /// The files of records, each looked at by itself
     #[arg(value_name = "FILE", required = true)]
     pub(crate) files: Vec<PathBuf>,
+    /// The sheet of a workbook, by its name or its number
+    #[arg(long, value_name = "SHEET", conflicts_with = "table")]
+    pub(crate) sheet: Option<String>,
+    /// The table of a database
+    #[arg(long, value_name = "TABLE")]
+    pub(crate) table: Option<String>,
     /// Print the beginning of a plan that says what was found
     #[arg(long, conflicts_with = "json")]
     pub(crate) plan: bool,

@@ -500,3 +500,48 @@ fn rows_that_are_hidden_and_cells_that_are_merged_are_said() {
     let (answer, _) = run("book.xlsx", &one_sheet(sheet_rows(&typed(), 1, 0.0)), "");
     assert!(!answer.out.contains("hidden") && !answer.out.contains("merged ("), "{}", answer.out);
 }
+
+#[test]
+fn a_sheet_is_looked_at_by_its_name_or_its_number() {
+    let desk = Desk::new();
+    let notes = sheet_rows(&[vec![Text("Note")], vec![Text("paint the slip")]], 1, 0.0);
+    let title = sheet_rows(
+        &[
+            vec![Text("Crew of the yard")],
+            vec![],
+            vec![Text("Name"), Text("Shift")],
+            vec![Text("Ida"), Text("early")],
+        ],
+        1,
+        0.0,
+    );
+    let sheets = [
+        Sheet { name: "Invoices", is_hidden: false, rows: sheet_rows(&typed(), 1, 0.0) },
+        Sheet { name: "Notes", is_hidden: true, rows: notes },
+        Sheet { name: "Crew", is_hidden: false, rows: title },
+    ];
+    desk.write("book.xlsx", xlsx(&sheets, false));
+    let columns = |part: &[&str]| {
+        let answer = desk.mild(&[&["look", "book.xlsx", "--json"], part].concat());
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        let found: serde_json::Value = serde_json::from_str(&answer.out).unwrap();
+        found["columns"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|column| column["name"].as_str().unwrap().to_owned())
+            .collect::<Vec<_>>()
+    };
+    assert_eq!(columns(&[]), ["Invoice", "Customer", "Issued", "Paid", "Amount"]);
+    assert_eq!(columns(&["--sheet", "Notes"]), ["Note"]);
+    // By its number, and below its title; the plan that is printed reads the same sheet.
+    assert_eq!(columns(&["--sheet", "3"]), ["Name", "Shift"]);
+    let plan = desk.mild(&["look", "book.xlsx", "--sheet", "3", "--plan"]).out;
+    assert!(plan.contains("sheet = \"Crew\"\n") && plan.contains("header_line = 3\n"), "{plan}");
+    let answer = desk.mild(&["look", "book.xlsx", "--sheet", "Berths"]);
+    assert_eq!((answer.code, answer.out.as_str()), (3, ""));
+    assert!(answer.err.contains("\"Invoices\", \"Notes\", \"Crew\""), "{}", answer.err);
+    desk.write("records.csv", RECORDS);
+    let answer = desk.mild(&["look", "records.csv", "--sheet", "1"]);
+    assert!(answer.code == 2 && answer.err.contains("has no sheets and no tables"), "{}", answer.err);
+}

@@ -42,7 +42,7 @@ pub use error::RecordsError;
 pub use files::{ExistingFiles, write_new_file};
 pub use look::{
     BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
-    TotalLine, look,
+    TotalLine, look, look_at_part,
 };
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};

@@ -4,7 +4,7 @@
 
 mod support;
 
-use mild_ledger_records::{Plan, Watch, run};
+use mild_ledger_records::{Plan, ReadSoFar, Watch, run};
 use std::fmt::Write as _;
 use std::fs;
 use std::path::Path;
@@ -128,8 +128,8 @@ fn a_run_that_is_stopped_ends_and_leaves_nothing() {
     for workers in [1, 3] {
         let interrupted = AtomicBool::new(false);
         // Stopped once some batches were taken.
-        let stop = |read: u64, total: u64| {
-            if read > total / 3 {
+        let stop = |read: ReadSoFar| {
+            if read.bytes > read.of_bytes / 3 {
                 interrupted.store(true, std::sync::atomic::Ordering::Relaxed);
             }
         };

@@ -5,7 +5,7 @@ use crate::arguments::LookArguments;
 use crate::ending::{Ending, Failure};
 use crate::output::to_standard_output;
 use crate::terminal::width;
-use mild_ledger_records::{Look, Watch};
+use mild_ledger_records::{Look, Watch, look_at_part};
 use mild_ledger_report::{json, terminal};
 
 pub(crate) fn look(arguments: &LookArguments) -> Result<Ending, Failure> {
@@ -14,8 +14,11 @@ pub(crate) fn look(arguments: &LookArguments) -> Result<Ending, Failure> {
     for file in &arguments.files {
         let bar = Progress::new();
         let progress = |read| bar.show(read);
-        let looked =
-            mild_ledger_records::look(file, Watch { interrupted: &interrupted, progress: &progress });
+        let watch = Watch { interrupted: &interrupted, progress: &progress };
+        let looked = match arguments.sheet.as_ref().or(arguments.table.as_ref()) {
+            Some(part) => look_at_part(file, part, watch),
+            None => mild_ledger_records::look(file, watch),
+        };
         bar.finish();
         found.push(looked?);
     }

@@ -6,7 +6,7 @@ use crate::columns::{Binder, filled_in};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, HashKind, changed, regular};
 use crate::mistakes::At;
-use crate::source::{NamedFile, Reading, Sources};
+use crate::source::{NamedFile, Reading, SourceKind, Sources};
 use crate::table::{DateKind, Kind, Layout};
 use std::path::{Path, PathBuf};
 
@@ -32,13 +32,17 @@ pub(crate) struct BoundFetch {
 pub(crate) struct OtherFile {
     pub(crate) name: String,
     pub(crate) path: PathBuf,
-    facts: FileFacts,
+    /// None of a server.
+    facts: Option<FileFacts>,
 }
 
 impl OtherFile {
     /// That it still is what was read.
     pub(crate) fn check_unchanged(&self) -> Result<(), RecordsError> {
-        if regular(&self.path)? == self.facts { Ok(()) } else { Err(changed(&self.path)) }
+        match &self.facts {
+            Some(facts) if regular(&self.path)? != *facts => Err(changed(&self.path)),
+            _ => Ok(()),
+        }
     }
 }
 
@@ -71,8 +75,14 @@ impl PlannedFetch {
         like: LikeRecords,
     ) -> Result<Option<BoundFetch>, RecordsError> {
         let name = filled_in(&self.file.value, binder.known_as_of());
-        let path = binder.folder.join(&name);
-        let facts = regular(&path)?;
+        let (path, facts) = if SourceKind::is_address(&name) {
+            SourceKind::check_no_password(&name)?;
+            (PathBuf::from(&name), None)
+        } else {
+            let path = binder.folder.join(&name);
+            let facts = regular(&path)?;
+            (path, Some(facts))
+        };
         let LikeRecords { source, longest_cell, hash } = like;
         let reading = Reading { source, longest_cell, hash, form: self.form.clone() };
         let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;

@@ -62,6 +62,26 @@ const KEPT_OF_CELL: usize = 120;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
+    look_at(path, None, watch)
+}
+
+/// Looks at a sheet of a workbook, by its name or its number, or at a table of a database.
+///
+/// # Errors
+/// Those of [`look`], and where the file has no parts, or none of that name.
+///
+/// ```
+/// use mild_ledger_records::{Watch, look_at_part};
+/// use std::sync::atomic::AtomicBool;
+/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
+/// let error = look_at_part("Cargo.toml".as_ref(), "Invoices", watch).unwrap_err();
+/// assert!(error.to_string().contains("has no sheets and no tables"));
+/// ```
+pub fn look_at_part(path: &Path, part: &str, watch: Watch<'_>) -> Result<Look, RecordsError> {
+    look_at(path, Some(part), watch)
+}
+
+fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, RecordsError> {
     if path.to_str().is_some_and(SourceKind::is_address) {
         let what = "a server is not looked at";
         return Err(RecordsError::request(
@@ -71,7 +91,7 @@ pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
     }
     let before = regular(path)?;
     let kind = SourceKind::of(path);
-    let form = kind.form_of(path)?;
+    let form = kind.form_of(path, part)?;
     let reading =
         Reading { source: 0, longest_cell: LONGEST_CELL, hash: HashKind::default(), form: form.clone() };
     let mut reader = source::open(path, &reading)?;

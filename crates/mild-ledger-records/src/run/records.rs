@@ -83,12 +83,7 @@ impl Records {
             return Ok(());
         }
         if SourceKind::is_address(&name) {
-            if SourceKind::has_password(&name) {
-                return Err(RecordsError::request(
-                    "the address of the server holds a password, and is not used",
-                    "leave it out; PGPASSWORD or a password file (~/.pgpass) has it",
-                ));
-            }
+            SourceKind::check_no_password(&name)?;
             self.files.push(RecordsFile { path: PathBuf::from(&name), name, facts: None });
             return Ok(());
         }

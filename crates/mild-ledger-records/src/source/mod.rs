@@ -41,8 +41,8 @@ pub(crate) struct SourceKind {
     schemes: &'static [&'static str],
     /// What a plan can say of how its files are written.
     takes: &'static [FormPart],
-    /// How a file seems to be written, from how it begins.
-    form_of: fn(&Path) -> Result<FileForm, RecordsError>,
+    /// How a file, or a part of it, seems to be written, from how it begins.
+    form_of: fn(&Path, Option<&str>) -> Result<FileForm, RecordsError>,
     /// Opens a file of records.
     open: fn(&Path, &Reading) -> Opened,
     /// Opens a file that this program wrote.
@@ -190,9 +190,15 @@ pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str>
 }
 
 impl SourceKind {
-    /// How the text of a file seems to be written, from how it begins. Only who looks at a file asks.
-    pub(crate) fn form_of(&self, path: &Path) -> Result<FileForm, RecordsError> {
-        (self.form_of)(path)
+    /// How the text of a file, or of a part of it by its name, seems to be written, from how it begins. Only who looks at a file asks.
+    pub(crate) fn form_of(&self, path: &Path, part: Option<&str>) -> Result<FileForm, RecordsError> {
+        let has_parts = [FormPart::Sheet, FormPart::Table].iter().any(|part| self.takes.contains(part));
+        if part.is_some() && !has_parts {
+            let what =
+                format!("{} is read as {}, which has no sheets and no tables", path.display(), self.word);
+            return Err(RecordsError::request(what, "leave the name of the part out"));
+        }
+        (self.form_of)(path, part)
     }
 
     /// Opens a file that this program wrote.
@@ -210,8 +216,18 @@ impl SourceKind {
         Self::of_address(name).is_some()
     }
 
-    /// Whether an address holds a password, which would be shown with it.
-    pub(crate) fn has_password(address: &str) -> bool {
+    /// Refuses an address that holds a password, which would be shown with it.
+    pub(crate) fn check_no_password(address: &str) -> Result<(), RecordsError> {
+        if !Self::has_password(address) {
+            return Ok(());
+        }
+        Err(RecordsError::request(
+            "the address of the server holds a password, and is not used",
+            "leave it out; PGPASSWORD or a password file (~/.pgpass) has it",
+        ))
+    }
+
+    fn has_password(address: &str) -> bool {
         let Some((_, rest)) = address.split_once("://") else { return false };
         let (place, settings) = rest.split_once('?').unwrap_or((rest, ""));
         // A password may hold any sign, an at sign and a question mark among them.

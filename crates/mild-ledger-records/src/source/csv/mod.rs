@@ -23,7 +23,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &["csv"],
     schemes: &[],
     takes: &[FormPart::Signs, FormPart::Encoding, FormPart::HeaderLine],
-    form_of: form_evidence::form_of,
+    form_of: |path, _| form_evidence::form_of(path),
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

@@ -12,7 +12,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &["jsonl", "ndjson"],
     schemes: &[],
     takes: &[FormPart::Encoding],
-    form_of: |_| Ok(super::FileForm::default()),
+    form_of: |_, _| Ok(super::FileForm::default()),
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
 };

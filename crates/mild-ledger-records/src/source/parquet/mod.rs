@@ -15,7 +15,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &["parquet"],
     schemes: &[],
     takes: &[],
-    form_of: |_: &Path| Ok(FileForm::default()),
+    form_of: |_, _| Ok(FileForm::default()),
     open,
     open_own,
 };

@@ -18,7 +18,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     endings: &[],
     schemes: &["postgresql", "postgres"],
     takes: &[FormPart::Table],
-    form_of: |_: &Path| Ok(FileForm::default()),
+    form_of: |_, _| Ok(FileForm::default()),
     open,
     open_own: |_: OwnFile| Err(RecordsError::Proof { what: "servers are not written to".to_owned() }),
 };

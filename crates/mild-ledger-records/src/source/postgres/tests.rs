@@ -77,6 +77,15 @@ fn a_server_is_read_as_a_file_is() {
         let query = "query = 'SELECT * FROM invoices ORDER BY \"Invoice\" -- in order'";
         assert_eq!(of_server(query).unwrap(), as_csv);
 
+        // A server is a second file too.
+        let fetched = format!(
+            "plan = 1\n[records]\nfile = \"same.csv\"\n[[fetch]]\nfile = \"{}\"\ntable = \"invoices\"\nmatch = {{ Invoice = \"Invoice\" }}\nbring = {{ \"Their day\" = \"Issued\" }}\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\ncolumns = [\"Invoice\", \"Their day\"]\n",
+            server.address()
+        );
+        assert_eq!(rows(&folder, &fetched).unwrap(), "Invoice,Their day\nA1,2026-09-30\nA2,\nA3,2024-02-29\n");
+        let told = rows(&folder, &fetched.replace("clerk@", "clerk:harbour:bell@")).unwrap_err().to_string();
+        assert!(told.contains("holds a password") && !told.contains("bell"), "{told}");
+
         // Names are never run, and queries only read.
         let strange = of_server("table = 'x\"; DROP TABLE invoices; --'").unwrap_err().to_string();
         assert!(strange.contains("there is no column \"Made\""), "{strange}");

@@ -20,8 +20,8 @@ pub(super) const KIND: SourceKind = SourceKind {
 };
 
 #[cfg(feature = "sqlite")]
-fn form_of(path: &Path) -> Result<super::FileForm, RecordsError> {
-    table::form_of(path)
+fn form_of(path: &Path, part: Option<&str>) -> Result<super::FileForm, RecordsError> {
+    table::form_of(path, part)
 }
 
 #[cfg(feature = "sqlite")]
@@ -40,7 +40,7 @@ fn open_own(OwnFile { path, .. }: OwnFile) -> Opened {
 }
 
 #[cfg(not(feature = "sqlite"))]
-fn form_of(path: &Path) -> Result<super::FileForm, RecordsError> {
+fn form_of(path: &Path, _: Option<&str>) -> Result<super::FileForm, RecordsError> {
     Err(not_built(path))
 }
 

@@ -72,10 +72,11 @@ fn in_quotes(name: &str) -> String {
 }
 
 /// What a plan would name: the first table, where there are several.
-pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
+pub(super) fn form_of(path: &Path, part: Option<&str>) -> Result<FileForm, RecordsError> {
     let tables = Database::open(path)?.tables()?;
-    let table = match tables.as_slice() {
-        [first, _, ..] => Some(TableChoice::Named(first.clone())),
+    let table = match (part, tables.as_slice()) {
+        (Some(name), _) => Some(TableChoice::Named(name.to_owned())),
+        (None, [first, _, ..]) => Some(TableChoice::Named(first.clone())),
         _ => None,
     };
     Ok(FileForm { table, ..FileForm::default() })

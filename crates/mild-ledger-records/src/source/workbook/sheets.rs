@@ -122,13 +122,20 @@ fn read_own(path: &Path, sheet: &str, last_line: u64, take: TakeRow<'_>) -> Resu
 
 /// How a workbook seems to be written: of the sheets that are shown the one whose first rows are filled the most, and the first
 /// row that is filled like the others.
-pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
+pub(super) fn form_of(path: &Path, part: Option<&str>) -> Result<FileForm, RecordsError> {
     limits::check(path)?;
     let mut book = Book::open(path)?;
     let sheets = book.sheets(path)?;
     let mut shown: Vec<&str> =
         sheets.iter().filter(|(_, is_shown)| *is_shown).map(|(name, _)| name.as_str()).collect();
-    if shown.is_empty() {
+    let choice = part.map(|name| match (sheets.iter().any(|(sheet, _)| sheet == name), name.parse()) {
+        (false, Ok(number)) => SheetChoice::Number(number),
+        _ => SheetChoice::Named(name.to_owned()),
+    });
+    let wanted = choice.map(|choice| chosen(path, &sheets, Some(&choice))).transpose()?;
+    if let Some(wanted) = &wanted {
+        shown = vec![wanted];
+    } else if shown.is_empty() {
         shown.extend(sheets.first().map(|(name, _)| name.as_str()));
     }
     let mut best: Option<(usize, &str, Vec<FilledRow>)> = None;
@@ -146,7 +153,7 @@ pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     let first = filled.first().map_or(1, |(line, _)| *line);
     Ok(FileForm {
         header_line: header.filter(|line| *line > first),
-        sheet: (shown.len() > 1).then(|| SheetChoice::Named(sheet.to_owned())),
+        sheet: (shown.len() > 1 || wanted.is_some()).then(|| SheetChoice::Named(sheet.to_owned())),
         ..FileForm::default()
     })
 }
