@@ -2,7 +2,10 @@
 //!
 //! ```text
 //! cargo run --release -p mild-ledger-records --example make_invoices -- 1000000 invoices.csv
+//! cargo run --release -p mild-ledger-records --example make_invoices -- 1000000 invoices.csv three-dates
 //! ```
+//!
+//! With `three-dates` each has the day of its launch too, in ISO 8601.
 
 use mild_ledger::{Date, Scale, Shift};
 use std::fs::File;
@@ -25,11 +28,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut arguments = std::env::args().skip(1);
     let count: u64 = arguments.next().ok_or("how many invoices?")?.parse()?;
     let path = arguments.next().ok_or("to which file?")?;
+    let launched = arguments.next().is_some_and(|word| word == "three-dates");
     let mut out = BufWriter::new(File::create(path)?);
     let (first, cents) = (Date::new(2024, 1, 1)?, Scale::new(2)?);
     let written = |date: Date| format!("{:02}/{:02}/{}", date.day(), date.month(), date.year());
     let mut random = Random(20_260_930);
-    writeln!(out, "Invoice,Customer,Work,Issued,Paid,Amount")?;
+    writeln!(out, "Invoice,Customer,Work,Issued,Paid,Amount{}", if launched { ",Launched" } else { "" })?;
     for number in 1..=count {
         let issued = Shift::days(random.below(1000) as i32).apply(first)?;
         let paid = match random.below(10) {
@@ -40,7 +44,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let work = WORK[random.below(5) as usize];
         let work = if work.contains(',') { format!("\"{work}\"") } else { work.to_owned() };
         let amount = cents.amount(i128::from(random.below(2_000_000)) + 500);
-        writeln!(out, "QB-{number:08},{customer},{work},{},{paid},{amount}", written(issued))?;
+        write!(out, "QB-{number:08},{customer},{work},{},{paid},{amount}", written(issued))?;
+        if launched {
+            write!(out, ",{}", Shift::days(-(random.below(20) as i32)).apply(issued)?)?;
+        }
+        writeln!(out)?;
     }
     out.flush()?;
     Ok(())
