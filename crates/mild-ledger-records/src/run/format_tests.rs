@@ -125,9 +125,13 @@ fn write_ods(folder: &Path, records: &str) {
         for (nth, cell) in row.iter().enumerate() {
             rows += &match (nth, cell.as_str()) {
                 (_, "") => "<table:table-cell/>".to_owned(),
-                (2..=4, date) => format!(
-                    "<table:table-cell office:value-type=\"date\" office:date-value=\"{date}\"><text:p>x</text:p></table:table-cell>"
-                ),
+                (2..=4, date) => {
+                    // Each type has its value in an attribute of its own name.
+                    let holds = "date";
+                    format!(
+                        "<table:table-cell office:value-type=\"{holds}\" office:{holds}-value=\"{date}\"><text:p>x</text:p></table:table-cell>"
+                    )
+                }
                 (5 | 6, number) => format!(
                     "<table:table-cell office:value-type=\"float\" office:value=\"{number}\"><text:p>x</text:p></table:table-cell>"
                 ),
