@@ -79,6 +79,7 @@ fn the_json_of_a_run() {
             "as_of",
             "calendars",
             "cells_behind_apostrophe",
+            "compared",
             "dates",
             "doubts",
             "exceptions",
