@@ -141,7 +141,7 @@ mod work;
 
 pub mod column;
 
-pub use date::{ClockTime, Date, DateField, DateTime, FinerDigits, Weekday};
+pub use date::{ClockTime, Date, DateField, DateTime, FinerDigits, Weekday, ZoneName, ZoneText};
 pub use error::{Error, ErrorKind};
 pub use interval::{
     ClockInterval, ClockMeasure, Count, CountRule, DayCount, Ends, Figure, HoursOf, Interval, MeanMonth,
@@ -164,7 +164,7 @@ pub use period::{
 pub use reasoning::{Step, Working};
 pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
-pub use summary::{rate_a_day, spread};
+pub use summary::{PercentilePlace, percentile, rate_a_day, shares_of_hundred, spread};
 pub use values_met::ValueMet;
 pub use work::{
     CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday,

@@ -7,7 +7,7 @@ mod counter;
 use counter::days_from;
 use mild_ledger::{
     ClockInterval, ClockMeasure, ClockTime, ClockUnit, Date, DatePattern, DateTime, DateTimeReading,
-    FinerDigits, Interval, Shift,
+    FinerDigits, Interval, Shift, ZoneText,
 };
 use proptest::prelude::*;
 
@@ -56,15 +56,21 @@ fn a_time_is_read_to_the_microsecond_and_what_is_finer_is_said() {
         assert!(text.parse::<DateTime>().is_err(), "{text}");
     }
     let read = |text: &str| DatePattern::iso().read_date_time(text).unwrap();
-    let reading = |finer, offset_minutes| DateTimeReading::DateTime {
-        at: at("2026-09-30T14:30:05.123456"),
-        finer,
-        offset_minutes,
-    };
-    assert_eq!(read("2026-09-30T14:30:05.1234567"), reading(FinerDigits::Dropped, None));
-    assert_eq!(read("2026-09-30T14:30:05.1234560Z"), reading(FinerDigits::Absent, Some(0)));
-    assert_eq!(read("2026-09-30 14:30:05.123456-0330"), reading(FinerDigits::Absent, Some(-210)));
-    assert_eq!(read(" 2026-09-30T14:30:05.123456+14 "), reading(FinerDigits::Absent, Some(840)));
+    let reading =
+        |finer, zone| DateTimeReading::DateTime { at: at("2026-09-30T14:30:05.123456"), finer, zone };
+    assert_eq!(read("2026-09-30T14:30:05.1234567"), reading(FinerDigits::Dropped, ZoneText::Absent));
+    assert_eq!(
+        read("2026-09-30T14:30:05.1234560Z"),
+        reading(FinerDigits::Absent, ZoneText::Offset { minutes: 0 })
+    );
+    assert_eq!(
+        read("2026-09-30 14:30:05.123456-0330"),
+        reading(FinerDigits::Absent, ZoneText::Offset { minutes: -210 })
+    );
+    assert_eq!(
+        read(" 2026-09-30T14:30:05.123456+14 "),
+        reading(FinerDigits::Absent, ZoneText::Offset { minutes: 840 })
+    );
     assert_eq!(read(" "), DateTimeReading::Blank);
     assert!(DatePattern::iso().read_date_time("2026-09-30T14:30+24:00").is_err());
 }

@@ -330,6 +330,14 @@ fn any_rule() -> impl Strategy<Value = PeriodRule> {
     )
 }
 
+#[test]
+fn no_step_from_the_period_of_number_nothing_overflows() {
+    // The fiscal year 1 begins before the calendar does, and is counted as number 0.
+    let year =
+        PeriodRule::FiscalYear(FiscalYear::starting(4, 1).unwrap()).containing("0001-03-31".parse().unwrap());
+    assert!(year.away(i64::MIN).is_err() && year.away(i64::MAX).is_err() && year.away(1).is_ok());
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(2000))]
     #[test]

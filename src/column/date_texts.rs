@@ -3,7 +3,7 @@
 use super::Column;
 use crate::date::Date;
 use crate::error::Error;
-use crate::pattern::{Filler, Reading, TimeOfDay, WrittenDates};
+use crate::pattern::{Filler, Reading, TimeOfDay, UsualForm, WrittenDates};
 
 /// Reads texts one by one into a column of dates, and counts what it met on the way.
 ///
@@ -24,6 +24,8 @@ use crate::pattern::{Filler, Reading, TimeOfDay, WrittenDates};
 #[derive(Debug, Clone)]
 pub struct DateReader {
     written: WrittenDates,
+    /// What nearly all texts of the column are like.
+    usual: Option<UsualForm>,
     dates: Column<Date>,
     tally: DateTally,
 }
@@ -58,7 +60,9 @@ impl DateReader {
     /// ```
     #[must_use]
     pub fn new(written: impl Into<WrittenDates>) -> Self {
-        Self { written: written.into(), dates: Column::new(), tally: DateTally::default() }
+        let written = written.into();
+        let usual = written.usual_form();
+        Self { written, usual, dates: Column::new(), tally: DateTally::default() }
     }
 
     /// Reads a text into the next row, and says what it was; the row of a text that is no date is empty.
@@ -72,6 +76,12 @@ impl DateReader {
     /// assert_eq!(reader.push(" "), Ok(Reading::Blank));
     /// ```
     pub fn push(&mut self, text: &str) -> Result<Reading, NoDate> {
+        let usual = self.usual.and_then(|usual| usual.read(text.as_bytes()));
+        if let Some(date) = usual.filter(|date| self.written.is_plain(*date)) {
+            self.tally.read += 1;
+            self.dates.push(Some(date));
+            return Ok(Reading::Date { date, time: TimeOfDay::Absent });
+        }
         let reading = self.written.reading_of(text.trim());
         self.add(reading.map_err(|_| NoDate))
     }

@@ -1,5 +1,6 @@
 //! The time of day, and its text.
 
+use super::zone_text::{ClockFault, ZoneText, read_zone_text};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::format;
 use core::fmt;
@@ -150,8 +151,8 @@ impl FromStr for ClockTime {
             Ok(ClockText { finer: FinerDigits::Dropped, .. }) => {
                 Err(unreadable(": it is finer than a microsecond"))
             }
-            Ok(ClockText { offset_minutes: Some(_), .. }) => Err(unreadable(": it has an offset")),
-            Ok(ClockText { time, .. }) => Ok(time),
+            Ok(ClockText { time, zone: ZoneText::Absent, .. }) => Ok(time),
+            Ok(_) => Err(unreadable(": it has an offset")),
         }
     }
 }
@@ -172,22 +173,15 @@ pub enum FinerDigits {
     Dropped,
 }
 
-/// A time of day as it was written, with an offset from UTC where one stood behind it.
+/// A time of day as it was written, with what stood behind it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct ClockText {
     pub(crate) time: ClockTime,
     pub(crate) finer: FinerDigits,
-    pub(crate) offset_minutes: Option<i16>,
+    pub(crate) zone: ZoneText,
 }
 
-/// Why a text is no time of day.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum ClockFault {
-    Shape,
-    NoSuchTime,
-}
-
-/// Reads hour and minute, perhaps a second with a fraction, perhaps Z or an offset; the whole must match.
+/// Reads hour and minute, perhaps a second with a fraction, perhaps an offset or a zone; the whole must match.
 pub(crate) fn read_clock(text: &[u8]) -> Result<ClockText, ClockFault> {
     let (hour, rest) = match text {
         [tens @ b'0'..=b'9', ones @ b'0'..=b'9', rest @ ..] => ((tens - b'0') * 10 + ones - b'0', rest),
@@ -212,10 +206,10 @@ pub(crate) fn read_clock(text: &[u8]) -> Result<ClockText, ClockFault> {
             rest = after;
         }
     }
-    let offset_minutes = read_offset(rest)?;
+    let zone = read_zone_text(rest)?;
     let time = ClockTime::new(hour, minute, second).map_err(|_| ClockFault::NoSuchTime)?;
     let time = ClockTime::of_known(time.microseconds + fraction);
-    Ok(ClockText { time, finer, offset_minutes })
+    Ok(ClockText { time, finer, zone })
 }
 
 /// The two digits behind a colon, if one follows, and what stands behind them.
@@ -227,30 +221,6 @@ fn behind_colon(text: &[u8]) -> Result<Option<(u8, &[u8])>, ClockFault> {
         [b':', ..] => Err(ClockFault::Shape),
         _ => Ok(None),
     }
-}
-
-/// Nothing, `Z`, `+02:00`, `+0200` or `+02`.
-pub(crate) fn read_offset(text: &[u8]) -> Result<Option<i16>, ClockFault> {
-    let (sign, digits) = match text {
-        [] => return Ok(None),
-        [b'Z' | b'z'] => return Ok(Some(0)),
-        [b'+', digits @ ..] => (1, digits),
-        [b'-', digits @ ..] => (-1, digits),
-        _ => return Err(ClockFault::Shape),
-    };
-    let two = |tens: u8, ones: u8| match (tens, ones) {
-        (b'0'..=b'9', b'0'..=b'9') => Ok(i16::from((tens - b'0') * 10 + ones - b'0')),
-        _ => Err(ClockFault::Shape),
-    };
-    let (hours, minutes) = match *digits {
-        [h1, h2] => (two(h1, h2)?, 0),
-        [h1, h2, m1, m2] | [h1, h2, b':', m1, m2] => (two(h1, h2)?, two(m1, m2)?),
-        _ => return Err(ClockFault::Shape),
-    };
-    if hours > 23 || minutes > 59 {
-        return Err(ClockFault::NoSuchTime);
-    }
-    Ok(Some(sign * (hours * 60 + minutes)))
 }
 
 /// Shows it as it is written.

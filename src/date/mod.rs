@@ -7,6 +7,7 @@ mod field;
 mod iso;
 pub(crate) mod month_names;
 mod weekday;
+pub(crate) mod zone_text;
 
 use crate::error::{Error, ErrorKind};
 use alloc::format;
@@ -15,6 +16,7 @@ pub use clock_time::{ClockTime, FinerDigits};
 pub use date_time::DateTime;
 pub use field::DateField;
 pub use weekday::Weekday;
+pub use zone_text::{ZoneName, ZoneText};
 
 /// A day of the proleptic Gregorian calendar from 0001-01-01 to 9999-12-31.
 ///

@@ -5,7 +5,7 @@ use super::fault::Fault;
 use super::shapes::{Shapes, has_long_word};
 use super::verdict::{BothWays, PatternReadings, PatternVerdict};
 use super::{DatePattern, Filler, Read};
-use crate::date::{ClockTime, Date};
+use crate::date::{ClockTime, Date, ZoneText};
 use crate::values_met::{FirstValues, ValueMet};
 use alloc::collections::BTreeMap;
 use alloc::sync::Arc;
@@ -167,7 +167,7 @@ impl DateEvidence {
             known.iter().enumerate().fold(0, |mask, (nth, candidate)| mask | fits(nth, candidate))
         });
         self.met.clear();
-        let (mut read_by, mut timed, mut with_offset) = (0_u128, false, false);
+        let (mut read_by, mut timed, mut with_zone) = (0_u128, false, false);
         for nth in bits(mask) {
             let Some(candidate) = self.known.get(nth) else { break };
             match candidate.parts_of(text).map(Read::with_usual_fillers) {
@@ -179,7 +179,7 @@ impl DateEvidence {
                 }
                 Ok(Read::Day(date, clock)) => {
                     timed = clock.is_some_and(|clock| clock.time != ClockTime::MIDNIGHT);
-                    with_offset = clock.is_some_and(|clock| clock.offset_minutes.is_some());
+                    with_zone = clock.is_some_and(|clock| clock.zone != ZoneText::Absent);
                     self.met.push((nth, date));
                     read_by |= 1 << nth;
                 }
@@ -195,7 +195,7 @@ impl DateEvidence {
             let Some(candidate) = self.candidates.get_mut(*nth) else { continue };
             candidate.reads += 1;
             candidate.times += u64::from(timed);
-            candidate.offsets += u64::from(with_offset);
+            candidate.offsets += u64::from(with_zone);
             candidate.days.note(*date);
             if readings.len() == 1 {
                 candidate.alone += 1;

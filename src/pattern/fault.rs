@@ -31,8 +31,8 @@ pub(crate) enum Fault {
     NoDate { year: i32, month: u8, day: u8 },
     /// Hour, minute or second is not one.
     TimeOfDay,
-    /// An offset or Z asks for a zone.
-    Offset,
+    /// An offset or a zone behind the time asks for the zone whose dates are meant.
+    OtherZone,
     /// Its ISO form holds a week or a day of the year that does not exist.
     Iso,
     /// A serial number that the system has no day for.
@@ -55,7 +55,7 @@ impl Fault {
             Self::Shape => 0,
             Self::TooShort | Self::YearDigits | Self::ShortYearDigits | Self::WeekdayName => 1,
             Self::MonthName | Self::Quarter | Self::HalfDay | Self::Trailing => 2,
-            Self::TimeOfDay | Self::Offset | Self::OtherWeekday(_) => 3,
+            Self::TimeOfDay | Self::OtherZone | Self::OtherWeekday(_) => 3,
             Self::NoDate { .. } | Self::Iso | Self::NoSerialDay | Self::OutOfYears => 4,
             Self::TwoWays(..) => 5,
         }
@@ -96,7 +96,9 @@ impl Fault {
                 format!("{shown} lies outside the years 0001 to 9999"),
                 of_pattern.clone(),
             ),
-            Self::Offset => unreadable("a time with an offset needs a named zone to become a date"),
+            Self::OtherZone => {
+                unreadable("a time with an offset or a zone needs a named zone to become a date")
+            }
             Self::TimeOfDay => Error::new(
                 ErrorKind::OutOfRange,
                 format!("{shown}: there is no such time of day"),

@@ -12,12 +12,13 @@ mod serial;
 mod settings;
 mod shapes;
 mod text;
+mod usual_form;
 mod verdict;
 mod write;
 mod written;
 
 use crate::date::clock_time::ClockText;
-use crate::date::{ClockTime, Date, DateTime, FinerDigits};
+use crate::date::{ClockTime, Date, DateTime, FinerDigits, ZoneText};
 use crate::error::Error;
 use alloc::borrow::ToOwned;
 use alloc::string::String;
@@ -32,6 +33,8 @@ pub use settings::{PatternSettings, PeriodDay};
 pub use verdict::{BothWays, PatternReadings, PatternVerdict};
 pub use write::WritingPattern;
 pub use written::WrittenDates;
+
+pub(crate) use usual_form::UsualForm;
 
 /// How the dates of a column are written.
 ///
@@ -141,10 +144,10 @@ pub enum TimeOfDay {
 /// What a text turned out to be when its time of day was wanted too.
 ///
 /// ```
-/// use mild_ledger::{DatePattern, DateTimeReading};
-/// let DateTimeReading::DateTime { offset_minutes, .. } =
+/// use mild_ledger::{DatePattern, DateTimeReading, ZoneText};
+/// let DateTimeReading::DateTime { zone, .. } =
 ///     DatePattern::iso().read_date_time("2026-09-30T23:30-02:30")? else { unreachable!() };
-/// assert_eq!(offset_minutes, Some(-150));
+/// assert_eq!(zone, ZoneText::Offset { minutes: -150 });
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -152,13 +155,13 @@ pub enum TimeOfDay {
 pub enum DateTimeReading {
     /// A date and a time of day as they were written.
     DateTime {
-        /// As written, before any offset is taken off.
+        /// As written, in whatever zone that was.
         at: DateTime,
         /// Whether digits finer than a microsecond were dropped.
         finer: FinerDigits,
-        /// The offset from UTC behind the time, in minutes; 0 for Z. With one, a named zone is needed to say which
-        /// day it was.
-        offset_minutes: Option<i16>,
+        /// The offset from UTC or the zone behind the time. With one, another named zone is needed to say which day it was
+        /// there.
+        zone: ZoneText,
     },
     /// Nothing but spaces.
     Blank,
@@ -255,7 +258,7 @@ impl DatePattern {
     /// not count.
     ///
     /// # Errors
-    /// Those of [`read`](Self::read), but for an offset, which is given with the reading.
+    /// Those of [`read`](Self::read), but for an offset or a zone, which is given with the reading.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, DateTimeReading};
@@ -296,7 +299,11 @@ impl DatePattern {
             Form::Serial(system) => return serial_read(*system, text),
             Form::Since1970 { unit } => {
                 let at = serial::since_1970(text, *unit)?;
-                let utc = ClockText { time: at.time(), finer: FinerDigits::Absent, offset_minutes: Some(0) };
+                let utc = ClockText {
+                    time: at.time(),
+                    finer: FinerDigits::Absent,
+                    zone: ZoneText::Offset { minutes: 0 },
+                };
                 (read::Parts::Known(at.date()), Some(utc), None)
             }
         };
@@ -321,7 +328,7 @@ fn serial_read(system: SerialSystem, text: &str) -> Result<Read, Fault> {
         (SerialSystem::From1900, 0) => Read::Filler(Filler::NoDayOf1900),
         (SerialSystem::From1904, 0) => Read::Filler(Filler::SerialZero),
         _ => {
-            let clock = ClockText { time, finer: FinerDigits::Absent, offset_minutes: None };
+            let clock = ClockText { time, finer: FinerDigits::Absent, zone: ZoneText::Absent };
             Read::Day(system.day_of(number)?, Some(clock))
         }
     })
@@ -346,12 +353,12 @@ impl Read {
             Self::Day(date, None) => DateTimeReading::DateTime {
                 at: DateTime::new(date, ClockTime::MIDNIGHT),
                 finer: FinerDigits::Absent,
-                offset_minutes: None,
+                zone: ZoneText::Absent,
             },
             Self::Day(date, Some(clock)) => DateTimeReading::DateTime {
                 at: DateTime::new(date, clock.time),
                 finer: clock.finer,
-                offset_minutes: clock.offset_minutes,
+                zone: clock.zone,
             },
         }
     }
@@ -360,12 +367,18 @@ impl Read {
         Ok(match self {
             Self::Blank => Reading::Blank,
             Self::Filler(filler) => Reading::Filler(filler),
-            Self::Day(_, Some(ClockText { offset_minutes: Some(_), .. })) => return Err(Fault::Offset),
             Self::Day(date, None) => Reading::Date { date, time: TimeOfDay::Absent },
             Self::Day(
                 date,
-                Some(ClockText { time: ClockTime::MIDNIGHT, finer: FinerDigits::Absent, .. }),
+                Some(ClockText {
+                    time: ClockTime::MIDNIGHT,
+                    finer: FinerDigits::Absent,
+                    zone: ZoneText::Absent,
+                }),
             ) => Reading::Date { date, time: TimeOfDay::Midnight },
+            Self::Day(_, Some(ClockText { zone, .. })) if zone != ZoneText::Absent => {
+                return Err(Fault::OtherZone);
+            }
             Self::Day(date, Some(_)) => Reading::Date { date, time: TimeOfDay::Dropped },
         })
     }

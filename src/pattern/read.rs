@@ -6,7 +6,8 @@ use super::names::{month_before, weekday_before};
 use super::settings::{PatternSettings, PeriodDay};
 use super::{Digits, Piece};
 use crate::date::civil::month_length;
-use crate::date::clock_time::{ClockFault, ClockText, read_clock, read_offset};
+use crate::date::clock_time::{ClockText, read_clock};
+use crate::date::zone_text::{ClockFault, ZoneText, read_zone_text};
 use crate::date::{ClockTime, Date, FinerDigits, Weekday};
 use crate::error::ErrorKind;
 
@@ -285,10 +286,15 @@ fn half_day(rest: &mut &[u8]) -> Option<HalfDay> {
         [b'p' | b'P', after @ ..] => (HalfDay::AfterNoon, after),
         _ => return None,
     };
-    *rest = match after {
+    let after = match after {
         [b'm' | b'M', after @ ..] | [b'.', b'm' | b'M', b'.', after @ ..] => after,
         _ => return None,
     };
+    // The letters of a zone's clock may begin so too.
+    if after.first().is_some_and(u8::is_ascii_alphabetic) {
+        return None;
+    }
+    *rest = after;
     Some(half)
 }
 
@@ -322,26 +328,22 @@ fn time_behind(text: &[u8]) -> Result<Option<ClockText>, Fault> {
     let hour = hour_of(read.time.hour(), half)?;
     let moved = (i64::from(hour) - i64::from(read.time.hour())) * 3_600_000_000;
     let time = ClockTime::of_known(read.time.microseconds() + moved);
-    Ok(Some(ClockText { time, offset_minutes: offset_behind(behind)?, ..read }))
+    Ok(Some(ClockText { time, zone: zone_behind(behind)?, ..read }))
 }
 
-/// Nothing, an offset, or a word for UTC, perhaps behind spaces.
-fn offset_behind(text: &[u8]) -> Result<Option<i16>, Fault> {
-    let text = without_spaces(text);
-    if text.eq_ignore_ascii_case(b"utc") || text.eq_ignore_ascii_case(b"gmt") {
-        return Ok(Some(0));
-    }
-    read_offset(text).map_err(|fault| match fault {
+/// Nothing, an offset, a word for UTC or the name of a zone, perhaps behind spaces.
+fn zone_behind(text: &[u8]) -> Result<ZoneText, Fault> {
+    read_zone_text(without_spaces(text)).map_err(|fault| match fault {
         ClockFault::Shape => Fault::Trailing,
         ClockFault::NoSuchTime => Fault::TimeOfDay,
     })
 }
 
-/// The time of numbers that stood in their places of a pattern, and an offset behind it.
+/// The time of numbers that stood in their places of a pattern, and what stands behind it.
 fn clock_of(placed: &PlacedTime, behind: &[u8]) -> Result<ClockText, Fault> {
     let hour = hour_of(placed.hour, placed.half)?;
     let time = ClockTime::new(hour, placed.minute, placed.second).map_err(|_| Fault::TimeOfDay)?;
     let finer = if placed.is_finer { FinerDigits::Dropped } else { FinerDigits::Absent };
     let time = ClockTime::of_known(time.microseconds() + placed.microseconds);
-    Ok(ClockText { time, finer, offset_minutes: offset_behind(behind)? })
+    Ok(ClockText { time, finer, zone: zone_behind(behind)? })
 }

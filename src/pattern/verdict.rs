@@ -106,7 +106,7 @@ impl PatternReadings {
         self.times
     }
 
-    /// How many values have an offset from UTC, or a word for UTC, behind their time.
+    /// How many values have an offset from UTC, a word for UTC or the name of a zone behind their time.
     #[must_use]
     pub fn offsets(&self) -> u64 {
         self.offsets

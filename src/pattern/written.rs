@@ -1,7 +1,7 @@
 //! How the dates of a column are written: patterns in order, texts for a blank, and dates that stand for none.
 
 use super::fault::Fault;
-use super::{DatePattern, DateTimeReading, Filler, Read, Reading};
+use super::{DatePattern, DateTimeReading, Filler, Read, Reading, UsualForm};
 use crate::date::Date;
 use crate::error::Error;
 use alloc::string::{String, ToString};
@@ -182,7 +182,7 @@ impl WrittenDates {
     /// Reads one text as a date with its time of day; a date without one begins at midnight.
     ///
     /// # Errors
-    /// Those of [`read`](Self::read), but for an offset, which is given with the reading.
+    /// Those of [`read`](Self::read), but for an offset or a zone, which is given with the reading.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, DateTimeReading, WrittenDates};
@@ -206,6 +206,19 @@ impl WrittenDates {
     #[must_use]
     pub fn reads(&self, text: &str) -> bool {
         matches!(self.reading_of(text.trim()), Ok(Reading::Date { .. }))
+    }
+
+    /// The usual form of its dates, where they are written by one pattern of numbers and no text of that form can mean a blank.
+    pub(crate) fn usual_form(&self) -> Option<UsualForm> {
+        match self.patterns.as_slice() {
+            [pattern] if self.blanks.is_empty() => UsualForm::of(pattern),
+            _ => None,
+        }
+    }
+
+    /// Whether a date is one whatever else is said of the column: it is no filler, and cannot be one.
+    pub(crate) fn is_plain(&self, date: Date) -> bool {
+        Filler::of(date).is_none() && !self.fillers.contains(&date)
     }
 
     /// [`read`](Self::read) of a trimmed text, without the words of an error, for loops over columns.

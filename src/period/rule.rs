@@ -270,7 +270,7 @@ impl PeriodRule {
     pub(super) fn away(self, index: i64, steps: i64) -> Result<Period, Error> {
         let period = index
             .checked_add(steps)
-            .filter(|index| index.abs() < 1_000_000)
+            .filter(|index| index.unsigned_abs() < 1_000_000)
             .map(|index| self.with_index(index));
         period.filter(Period::touches_the_calendar).ok_or_else(|| {
             Error::new(

@@ -3,7 +3,7 @@
 use crate::arguments::AnswerArguments;
 use crate::clock::{self, Now};
 use crate::ending::Failure;
-use mild_ledger::{ClockTime, Date, DatePattern, DateTime, DateTimeReading, FinerDigits, Reading};
+use mild_ledger::{ClockTime, Date, DatePattern, DateTime, DateTimeReading, FinerDigits, Reading, ZoneText};
 use mild_ledger_records::{AsOf, Zone};
 use std::cell::OnceCell;
 use std::str::FromStr;
@@ -111,14 +111,13 @@ impl Here {
             (Ok(at), Some(zone)) => Moment::Time { at, instant: Some(zone.utc_of(at).map_err(in_zone)?) },
             (Err(error), zone) => match (DatePattern::iso().read_date_time(text), zone) {
                 (
-                    Ok(DateTimeReading::DateTime { at, finer: FinerDigits::Absent, offset_minutes }),
+                    Ok(DateTimeReading::DateTime { at, finer: FinerDigits::Absent, zone: written }),
                     Some(zone),
                 ) => {
-                    let (at, utc) =
-                        zone.local_and_utc_of(at, offset_minutes.unwrap_or(0)).map_err(in_zone)?;
+                    let (at, utc) = zone.local_and_utc_of(at, written).map_err(in_zone)?;
                     Moment::Time { at, instant: Some(utc) }
                 }
-                (Ok(DateTimeReading::DateTime { offset_minutes: Some(_), .. }), None) => {
+                (Ok(DateTimeReading::DateTime { zone, .. }), None) if zone != ZoneText::Absent => {
                     let help =
                         Some("name the zone whose dates are meant, such as --zone Europe/London".to_owned());
                     return Err(Failure::Argument { name, error, help });

@@ -159,3 +159,39 @@ fn a_column_of_too_many_currencies_is_no_column_of_currencies() {
         answer.err
     );
 }
+
+#[test]
+fn a_currency_of_nothing_is_no_defect() {
+    // No row at all; none that is written; and one currency whose only row has no amount.
+    let header = RECORDS.lines().next().unwrap();
+    let gone = format!("{header}\nA1,Heron Charters,30/09/2026,,x,EUR\n");
+    let blank =
+        format!("{header}\nA1,Heron Charters,30/09/2026,,5.00,EUR\nA2,Cordage & Co.,31/08/2026,,,GBP\n");
+    for (records, written) in [(format!("{header}\n"), 0), (gone, 0), (blank, 2)] {
+        let desk = desk(|plan| plan.replace("\"Currency\" }", "\"Currency\", required = false }"));
+        desk.write("records.csv", &records);
+        let found = json_of(&desk.mild(&["run", "plan.toml", "--json"]));
+        assert_eq!(found["rows"]["written"], written, "{records}");
+    }
+}
+
+#[test]
+fn a_column_that_holds_something_else_names_no_currency() {
+    for (part, holds) in [("numbers", "numbers"), ("dates", "dates")] {
+        let said = match part {
+            "numbers" => "[records.numbers]\nCurrency = { decimals = 0 }\n\n[[column]]",
+            _ => "[[column]]",
+        };
+        let desk = desk(|plan| {
+            let plan = plan.replacen("[[column]]", said, 1);
+            if part == "dates" {
+                plan.replace("Issued = \"day", "Currency = \"iso\"\nIssued = \"day")
+            } else {
+                plan
+            }
+        });
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 2, "{}", answer.out);
+        assert!(answer.err.contains(&format!("\"Currency\" holds {holds}")), "{}", answer.err);
+    }
+}

@@ -265,12 +265,64 @@ fn an_instant_becomes_the_date_that_its_zone_had() {
     assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
     assert_eq!(desk.read("rows.csv"), "Call\n\"\"\n\"\"\n2026-12-31\n");
     assert!(
-        desk.read("exceptions.csv").contains("a time with an offset needs a named zone to become a date")
+        desk.read("exceptions.csv")
+            .contains("a time with an offset or a zone needs a named zone to become a date")
     );
     desk.write("plan.toml", plan(", zone = \"Europe/Quillhaven\""));
     let answer = desk.run_plan();
     assert_eq!(answer.code, 2);
     assert!(answer.err.contains("\"Europe/Quillhaven\" is not a time zone"), "{}", answer.err);
+}
+
+#[test]
+fn a_zone_behind_a_time_is_another_clock_or_the_letters_of_its_own() {
+    let desk = Desk::new();
+    let calls = [
+        ("2026-07-01 12:00 Pacific/Auckland", "2026-07-01T02:00:00"), // 12 hours ahead of UTC, Berlin 2
+        ("2026-06-30T23:30+01:00[Europe/London]", "2026-07-01T00:30:00"),
+        ("2026-07-01 14:00 CEST", "2026-07-01T14:00:00"),
+        // The hour that came twice, 02:30, first by summer time: told apart by its letters.
+        ("2026-10-25 02:30 CEST", "2026-10-25T02:30:00"),
+        ("2026-10-25 02:30 CET", "2026-10-25T02:30:00"),
+        ("2026-10-25 02:30", ""),
+        ("2026-03-29 02:30 CET", ""),
+        ("2026-07-01 14:00 CET", ""),
+        ("2026-07-01 14:00 BST", ""),
+        ("2026-07-01 14:00 Europe/Quillhaven", ""),
+        ("2026-07-01 14:00+03:00[Europe/London]", ""),
+    ];
+    let rows = |part: fn(&(&'static str, &'static str)) -> &'static str| {
+        calls.iter().map(|call| format!("{}\n", part(call))).collect::<String>()
+    };
+    desk.write("calls.csv", format!("Call\n{}", rows(|call| call.0)));
+    let plan = |time: &str| {
+        format!(
+            "plan = 1\n[records]\nfile = \"calls.csv\"\n[records.dates]\nCall = {{ written = \"iso\", zone = \"Europe/Berlin\", time = \"{time}\" }}\n[[column]]\nname = \"Hours\"\nbetween = [2026-01-01, \"Call\"]\ncount = \"days\"\n[output]\nrows = \"rows.csv\"\ncolumns = [\"Call\"]\nexceptions = \"exceptions.csv\"\n"
+        )
+    };
+    desk.write("plan.toml", plan("keep"));
+    assert_eq!(desk.run_plan().code, 0);
+    let expected = rows(|call| if call.1.is_empty() { "\"\"" } else { call.1 });
+    assert_eq!(desk.read("rows.csv"), format!("Call\n{expected}"));
+    let listed = desk.read("exceptions.csv");
+    for why in [
+        "2026-10-25T02:30:00 came twice in Europe/Berlin",
+        "2026-03-29T02:30:00 does not exist in Europe/Berlin",
+        "2026-07-01T14:00:00 CET does not exist in Europe/Berlin, whose clock went by CEST then",
+        "2026-07-01T14:00:00 BST does not exist in Europe/Berlin",
+        "\"\"Europe/Quillhaven\"\" is not a time zone",
+        "Europe/London did not have the offset that stands before it",
+    ] {
+        assert!(listed.contains(why), "{why}\n{listed}");
+    }
+    // A time that came twice, or never, and is dropped leaves its date as it is written.
+    desk.write("plan.toml", plan("drop"));
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    assert!(
+        desk.read("rows.csv").contains("2026-10-25\n2026-10-25\n2026-10-25\n\"\"\n"),
+        "{}",
+        desk.read("rows.csv")
+    );
 }
 
 #[test]

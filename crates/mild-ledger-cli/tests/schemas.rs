@@ -95,10 +95,16 @@ fn plans_are_of_the_schema_of_plans() {
 
 #[test]
 fn a_summary_and_its_figures_are_of_their_schemas() {
-    let summary = "[[report]]\nkind = \"summary\"\nby = [\"Customer\", { period = \"month\", of = \"Issued\" }]\nshow = [\"count\", { mean = \"Amount\" }, { smallest = \"Issued\" }]\n[output]";
+    let summary = "[[report]]\nkind = \"summary\"\nby = [\"Customer\", { period = \"month\", of = \"Issued\" }]\nshow = [\"count\", { mean = \"Amount\" }, { smallest = \"Issued\" }, { percentile = \"Amount\", at = 90 }, { share = \"Amount\" }]\norder = \"count, largest first\"\nbars = \"count\"\n[output]";
     let desk = Desk::with_plan("[output]", summary);
     assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
-    for (from, to) in [("mean", "median"), ("\"count\"", "\"counts\""), ("by = ", "per = ")] {
+    for (from, to) in [
+        ("mean", "middle"),
+        ("at = 90", "at = 101"),
+        ("order = ", "ordered = "),
+        ("\"count\"", "\"counts\""),
+        ("by = ", "per = "),
+    ] {
         let wrong = desk.read("plan.toml").replace(summary, &summary.replace(from, to));
         assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");
     }

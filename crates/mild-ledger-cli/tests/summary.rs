@@ -96,11 +96,171 @@ fn mistakes_are_told() {
         "two_figures_in_one",
         said("by = [\"Customer\"]\nshow = [{ sum = \"Amount\", mean = \"Amount\" }]")
     );
+    assert_snapshot!("nothing_to_show", said("by = [\"Customer\"]\nshow = []"));
+    let shown = |figure: &str| said(&format!("by = [\"Customer\"]\nshow = [{figure}]"));
+    assert_snapshot!("a_percentile_without_a_place", shown("{ percentile = \"Amount\" }"));
+    assert_snapshot!("a_percentile_past_a_hundred", shown("{ percentile = \"Amount\", at = 101 }"));
+    assert_snapshot!("a_median_at_a_place", shown("{ median = \"Amount\", at = 40 }"));
+    assert_snapshot!("a_sum_at_a_place", shown("{ sum = \"Amount\", at = 40 }"));
+    assert_snapshot!("the_top_without_an_order", said("by = [\"Customer\"]\ntop = 5"));
     assert_snapshot!(
-        "a_median_that_is_not_built_yet",
-        said("by = [\"Customer\"]\nshow = [{ median = \"Amount\" }]")
+        "an_order_by_no_figure",
+        said("by = [\"Customer\"]\nshow = [{ sum = \"Amount\" }]\norder = \"sum of Amunt, largest first\"")
     );
-    assert_snapshot!("the_top_that_is_not_built_yet", said("by = [\"Customer\"]\ntop = 5"));
+    assert_snapshot!("earlier_groups_of_names", said("by = [\"Customer\"]\nbeside = \"period before\""));
+    assert_snapshot!(
+        "shares_across",
+        said("by = [\"Customer\"]\nacross = \"Band\"\nshow = [{ share = \"Amount\" }]")
+    );
+}
+
+/// The names of the columns of the first table of the first report, and its rows and total as texts.
+fn table(desk: &Desk) -> (Vec<String>, Vec<Vec<String>>) {
+    let object = desk.mild(&["run", "plan.toml", "--json", "--overwrite"]).json();
+    let table = &object["reports"][0]["tables"][0];
+    let cell = |cell: &Value| match cell {
+        Value::String(text) => text.clone(),
+        Value::Null => String::new(),
+        other => other.to_string(),
+    };
+    let row = |row: &Value| row.as_array().unwrap().iter().map(cell).collect::<Vec<_>>();
+    let rows = table["rows"].as_array().unwrap().iter().chain([&table["total"]]).map(row).collect();
+    (row(&table["columns"]), rows)
+}
+
+#[test]
+fn rows_in_the_order_of_a_figure_and_the_others_as_one() {
+    // Heron 100.00, 50.25 and -20.00; Cordage 70.00 and 9.75; Ferry 3.00; 213.00 in all.
+    let show = "show = [\"count\", { sum = \"Amount\" }, { median = \"Amount\" }, { distinct = \"Issued\" }, \"share\", { share = \"Amount\" }]";
+    let (columns, rows) =
+        table(&desk(&format!("by = [\"Customer\"]\n{show}\norder = \"sum of Amount, largest first\"\n")));
+    assert_eq!(
+        columns,
+        [
+            "Customer",
+            "count",
+            "sum of Amount",
+            "median of Amount",
+            "distinct Issued",
+            "share",
+            "share of Amount"
+        ]
+    );
+    // 3, 2 and 1 of 6 rows; 130.25, 79.75 and 3.00 of 213.00 are 61.150…, 37.441… and 1.408…, which lack a tenth.
+    assert_eq!(
+        rows,
+        [
+            ["Heron Charters", "3", "130.25", "50.25", "2", "50.0", "61.2"],
+            ["Cordage & Co.", "2", "79.75", "39.88", "2", "33.3", "37.4"],
+            ["=Ferry", "1", "3.00", "3.00", "0", "16.7", "1.4"],
+            ["Total", "6", "213.00", "30.00", "4", "100.0", "100.0"],
+        ]
+    );
+    let top = format!("by = [\"Customer\"]\n{show}\norder = \"sum of Amount, largest first\"\ntop = 1\n");
+    let (_, rows) = table(&desk(&top));
+    // The others are worked out from their rows: the median of 3.00, 9.75 and 70.00.
+    assert_eq!(rows[1], ["the other 2", "3", "82.75", "9.75", "2", "50.0", "38.8"]);
+    let (_, rows) = table(&desk(&format!("by = [\"Customer\"]\n{show}\norder = \"median of Amount\"\n")));
+    assert_eq!(
+        rows.iter().map(|row| row[3].as_str()).collect::<Vec<_>>(),
+        ["3.00", "39.88", "50.25", "30.00"]
+    );
+}
+
+#[test]
+fn a_distribution_has_a_bar_a_row() {
+    let desk = desk("by = [\"Band\"]\nshow = [\"count\", { sum = \"Amount\" }]\nbars = \"sum of Amount\"\n");
+    let rows = "Invoice,Customer,Issued,Paid,Amount\nA1,x,30/09/2026,,100.00\nA2,x,31/08/2026,,50.00\nA3,x,30/08/2026,,0.10\nA4,x,,,-5.00\n";
+    desk.write("records.csv", rows);
+    let answer = desk.run_plan();
+    let (_, summary) = answer.out.split_once("\nSummary\n").unwrap();
+    let (summary, _) = summary.split_once("\nExceptions").unwrap();
+    assert_snapshot!(summary.lines().map(|line| format!("{}\n", line.trim_end())).collect::<String>());
+}
+
+#[test]
+fn periods_stand_beside_earlier_ones() {
+    let desk = desk(
+        "by = [{ period = \"quarter\", of = \"Issued\" }]\nshow = [\"count\", { sum = \"Amount\" }]\nbeside = [\"period before\", \"year before\"]\n",
+    );
+    let rows = "Invoice,Customer,Issued,Paid,Amount\nA1,x,30/06/2025,,10.00\nA2,x,01/07/2025,,20.00\nA3,x,31/12/2025,,30.00\nA4,x,29/02/2024,,40.00\nA5,x,01/04/2026,,50.00\nA6,x,,,60.00\n";
+    desk.write("records.csv", rows);
+    let (columns, rows) = table(&desk);
+    assert_eq!(
+        columns[1..],
+        [
+            "count",
+            "sum of Amount",
+            "count, period before",
+            "sum of Amount, period before",
+            "count, year before",
+            "sum of Amount, year before"
+        ]
+    );
+    // From the first quarter with a row to the last, all of them; before the first nothing is known.
+    let cells: Vec<String> = rows.iter().map(|row| row.join("|")).collect();
+    assert_eq!(
+        cells,
+        [
+            "2024-Q1|1|40.00||||",
+            "2024-Q2|0|0.00|1|40.00||",
+            "2024-Q3|0|0.00|0|0.00||",
+            "2024-Q4|0|0.00|0|0.00||",
+            "2025-Q1|0|0.00|0|0.00|1|40.00",
+            "2025-Q2|1|10.00|0|0.00|0|0.00",
+            "2025-Q3|1|20.00|1|10.00|0|0.00",
+            "2025-Q4|1|30.00|1|20.00|0|0.00",
+            "2026-Q1|0|0.00|1|30.00|0|0.00",
+            "2026-Q2|1|50.00|0|0.00|1|10.00",
+            "No date|1|60.00||||",
+            "Total|6|210.00||||",
+        ]
+    );
+    // Weeks have no month: 52 weeks before. 2026-06-30 is a Tuesday, and so is 2025-07-01.
+    let weekly = desk
+        .read("plan.toml")
+        .replace("\"quarter\"", "\"week\"")
+        .replace("[\"period before\", \"year before\"]", "\"year before\"");
+    desk.write("plan.toml", weekly);
+    desk.write(
+        "records.csv",
+        "Invoice,Customer,Issued,Paid,Amount\nA1,x,01/07/2025,,10.00\nA2,x,30/06/2026,,20.00\n",
+    );
+    let (_, rows) = table(&desk);
+    assert_eq!((rows.len(), rows[52].join("|").as_str()), (54, "2026-W27|1|20.00|1|10.00"));
+}
+
+#[test]
+fn groups_laid_across_the_page() {
+    let desk = desk(
+        "by = [\"Customer\"]\nacross = { period = \"month\", of = \"Issued\" }\nshow = [{ sum = \"Amount\" }]",
+    );
+    desk.write("plan.toml", desk.read("plan.toml").replace("as_of = 2026-09-30", "as_of = 2026-09-15"));
+    let (columns, rows) = table(&desk);
+    assert_eq!(
+        columns,
+        [
+            "Customer",
+            "2026-06",
+            "2026-07",
+            "2026-08",
+            "2026-09, unfinished",
+            "No date",
+            "Unreadable",
+            "Total"
+        ]
+    );
+    assert_eq!(
+        rows,
+        [
+            ["=Ferry", "0.00", "0.00", "0.00", "0.00", "3.00", "0.00", "3.00"],
+            ["Cordage & Co.", "9.75", "0.00", "70.00", "0.00", "0.00", "0.00", "79.75"],
+            ["Heron Charters", "0.00", "0.00", "50.25", "100.00", "0.00", "-20.00", "130.25"],
+            ["Total", "9.75", "0.00", "120.25", "100.00", "3.00", "-20.00", "213.00"],
+        ]
+    );
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert!(answer.out.contains("Summary: sum of Amount, by Month of Issued across"), "{}", answer.out);
 }
 
 #[test]

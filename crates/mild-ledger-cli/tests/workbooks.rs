@@ -5,7 +5,7 @@
 
 mod support;
 
-use std::io::{Cursor, Write};
+use std::io::{Cursor, Read, Write};
 use support::{Answer, Desk, PLAN, RECORDS};
 use zip::write::SimpleFileOptions;
 
@@ -247,6 +247,99 @@ fn dates_of_the_format_need_no_pattern() {
 }
 
 #[test]
+fn numbers_of_the_format_need_not_be_named() {
+    let (answer, desk) = run("records.xlsx", &one_sheet(sheet_rows(&typed(), 1, 0.0)), "");
+    assert_eq!(answer.code, 0);
+    let (named, said) =
+        (desk.read("rows.csv"), desk.mild(&["run", "plan.toml", "--overwrite", "--json"]).json());
+    let plan = desk.read("plan.toml");
+    assert!(plan.contains("[records.amounts]\nAmount = { decimals = 2 }\n"), "{plan}");
+    // The aging is of amounts, so that the column is money, whose sum is proved.
+    desk.write("plan.toml", plan.replace("[records.amounts]\nAmount = { decimals = 2 }\n", ""));
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(desk.read("rows.csv"), named);
+    let again = answer.json();
+    assert_eq!(again["proof"], said["proof"]);
+    assert_eq!(again["reports"], said["reports"]);
+    // One amount is missing: its row is set aside, as that of a named column is.
+    let mut rows = typed();
+    rows[1][4] = Blank;
+    desk.write("records.xlsx", one_sheet(sheet_rows(&rows, 1, 0.0)));
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert!(answer.out.contains("1 set aside"), "{}", answer.out);
+    assert!(desk.read("exceptions.csv").contains("A1,Amount,,no amount,"), "{}", desk.read("exceptions.csv"));
+}
+
+#[test]
+fn numbers_of_the_format_are_what_the_plan_uses_them_as() {
+    let rows = [
+        [Text("Code"), Text("Hours"), Text("Crew"), Text("Parts")],
+        [Number(10.0), Number(7.5), Number(2.0), Number(3.0)],
+        [Number(9.0), Number(12.25), Number(11.0), Blank],
+        [Number(11.0), Number(0.0), Number(3.0), Number(0.125)],
+    ];
+    let rows: Vec<Vec<Cell>> = rows.iter().map(|row| row.to_vec()).collect();
+    let desk = Desk::new();
+    desk.write("jobs.xlsx", one_sheet(sheet_rows(&rows, 1, 0.0)));
+    // The skippers of a text file: theirs is a text, and so are the codes of ours that are matched with it.
+    desk.write("skippers.csv", "Code,Skipper\n9,Ann\n10,Bo\n");
+    desk.write(
+        "rates.xlsx",
+        one_sheet(sheet_rows(
+            &[vec![Text("Code"), Text("Rate")], vec![Text("9"), Number(20.5)], vec![Text("11"), Number(4.0)]],
+            1,
+            0.0,
+        )),
+    );
+    let plan = |rows: &str| {
+        format!(
+            "plan = 1\n[records]\nfile = \"jobs.xlsx\"\nkey = \"Code\"\n[[fetch]]\nfile = \"skippers.csv\"\nmatch = {{ Code = \"Code\" }}\nbring = [\"Skipper\"]\n[[fetch]]\nfile = \"rates.xlsx\"\nmatch = {{ Code = \"Code\" }}\nbring = [\"Rate\"]\n[[column]]\nname = \"Cost\"\nproduct = [\"Hours\", \"Rate\"]\ndecimals = 2\n[[column]]\nname = \"Long\"\nwhen = [{{ column = \"Hours\", over = 7 }}]\nthen = \"long\"\nelse = \"short\"\n[output]\nrows = \"{rows}\"\nexceptions = \"exceptions.csv\"\norder_by = [\"Crew\"]\n"
+        )
+    };
+    desk.write("plan.toml", plan("rows.csv"));
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // Ordered as numbers, 2, 3, 11; 12.25 × 20.5 is 251.125, and 0 × 4 nothing.
+    assert_eq!(
+        desk.read("rows.csv"),
+        "Code,Hours,Crew,Parts,Skipper,Rate,Cost,Long\n10,7.50,2,3.000,Bo,,,long\n11,0.00,3,0.125,,4.0,0.00,short\n9,12.25,11,,Ann,20.5,251.13,long\n"
+    );
+    // What nothing goes by is written as the number that it is; what is matched as a text is one.
+    desk.write("plan.toml", plan("rows.xlsx"));
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    let mut sheet = String::new();
+    let mut book = zip::ZipArchive::new(std::fs::File::open(desk.path("rows.xlsx")).unwrap()).unwrap();
+    book.by_name("xl/worksheets/sheet1.xml").unwrap().read_to_string(&mut sheet).unwrap();
+    assert!(sheet.contains("<v>0.125</v>") && sheet.contains("<v>20.5</v>"), "{sheet}");
+    assert!(sheet.contains("<t>10</t>") && !sheet.contains("<v>10</v>"), "{sheet}");
+}
+
+#[test]
+fn numbers_of_the_format_are_texts_where_the_plan_goes_by_them_as_such() {
+    let rows = [
+        [Text("Code"), Text("Hours"), Text("Spread"), Text("Berth")],
+        [Number(10.0), Number(7.5), Number(1e20), Number(4.0)],
+        [Number(9.0), Blank, Number(0.000_000_000_000_01), Blank],
+    ];
+    let rows: Vec<Vec<Cell>> = rows.iter().map(|row| row.to_vec()).collect();
+    let desk = Desk::new();
+    desk.write("jobs.xlsx", one_sheet(sheet_rows(&rows, 1, 0.0)));
+    desk.write("skippers.csv", "Code,Skipper\n9,Ann\n10,Bo\n");
+    let plan = "plan = 1\n[records]\nfile = \"jobs.xlsx\"\n[[fetch]]\nfile = \"skippers.csv\"\nmatch = { Code = \"Code\" }\nbring = [\"Skipper\"]\n[[column]]\nname = \"Known\"\nwhen = [{ column = \"Code\", blank = false }, { column = \"Berth\", blank = false }]\nthen = \"yes\"\nelse = \"no\"\n[[column]]\nname = \"Billed\"\nwhen = [{ column = \"Hours\", blank = false }]\nthen = { column = \"Hours\" }\nelse = 1\n[[column]]\nname = \"Twice\"\nproduct = [\"Billed\", 2]\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
+    desk.write("plan.toml", plan);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // Whether a code is blank makes no number of it, so that it is matched with texts; beside a number, hours are numbers; and what has
+    // more digits than a number that is read may have is written as it stood.
+    assert_eq!(
+        desk.read("rows.csv"),
+        "Code,Hours,Spread,Berth,Skipper,Known,Billed,Twice\n10,7.5,100000000000000000000,4,Bo,yes,7.5,15.0\n9,,0.00000000000001,,Ann,no,1.0,2.0\n"
+    );
+    assert!(answer.out.contains("Exceptions: none"), "{}", answer.out);
+}
+
+#[test]
 fn sheets_titles_and_blank_rows_are_found_and_said() {
     let titles = vec![vec![Text("Quillhaven Boatyard")], vec![], vec![Text("Receivables")]];
     let rows = sheet_rows(&titles, 1, 0.0)
@@ -358,7 +451,15 @@ fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
                 "x".repeat(2 << 20)
             ),
     );
+    // A place whose column, and one whose row, has a number that is too large to be counted, and would come out as another.
+    let placed = |row: &str, cell: &str| {
+        let cell = format!("<row r='{row}'><c r = '{cell}'><v>1</v></c></row>");
+        one_sheet(sheet_rows(&typed(), 1, 0.0) + &cell)
+    };
     for (name, bytes, said) in [
+        ("records.xlsx", placed("9", "ATUUUUUUUU9"), "names a cell \"ATUUUUUUUU9\", which no sheet has"),
+        ("records.xlsx", placed("9", "A4294967298"), "names a cell \"A4294967298\", which no sheet has"),
+        ("records.xlsx", placed("4294967298", "A9"), "names a cell \"4294967298\", which no sheet has"),
         ("records.xlsx", whole[..whole.len() / 2].to_vec(), "no workbook"),
         ("records.xlsx", b"PK\x03\x04".to_vec(), "no workbook"),
         ("records.xlsx", half_xml, "the workbook cannot be read"),

@@ -43,6 +43,17 @@ fn whole_files_are_read() {
     assert_eq!(days("csv", CSV), ["2026-10-07", "2026-10-17"]);
 }
 
+#[test]
+fn numbers_of_a_repetition_that_no_year_has_are_refused() {
+    let folder = tempfile::tempdir().unwrap();
+    for part in
+        ["BYMONTHDAY=-2147483648", "BYDAY=-2147483648MO", "BYDAY=54MO", "BYMONTHDAY=0", "BYMONTHDAY=-32"]
+    {
+        let refused = opened(&folder, "ics", &ICS.replace("COUNT=2", part)).unwrap_err();
+        assert!(refused.contains(&format!("the repetition {part} is not understood")), "{refused}");
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(600))]
     #[test]

@@ -6,7 +6,7 @@ mod support;
 
 use mild_ledger_records::{ReportCell, ReportTable};
 use proptest::prelude::*;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::fs;
 use std::path::Path;
 use support::{by_workers, run_with};
@@ -26,7 +26,7 @@ count = "days"
 [[report]]
 kind = "summary"
 by = ["Customer", { period = "month", of = "Issued" }]
-show = ["count", { sum = "Amount" }, { mean = "Amount" }, { sum = "Days" }, { smallest = "Issued" }, { largest = "Issued" }, { smallest = "Amount" }, { blanks = "Issued" }]
+show = ["count", { sum = "Amount" }, { mean = "Amount" }, { sum = "Days" }, { smallest = "Issued" }, { largest = "Issued" }, { smallest = "Amount" }, { blanks = "Issued" }, { median = "Amount" }, { percentile = "Days", at = 90 }, { distinct = "Amount" }, { median = "Issued" }, "share"]
 [output]
 rows = "rows.csv"
 exceptions = "exceptions.csv"
@@ -67,6 +67,11 @@ fn days_left((month, day): (u32, u32)) -> i64 {
 }
 
 fn summary_of(folder: &Path, rows: &[Row], workers: usize) -> ReportTable {
+    table_of(folder, rows, workers, PLAN)
+}
+
+/// The table of the report of a plan like that one.
+fn table_of(folder: &Path, rows: &[Row], workers: usize, plan: &str) -> ReportTable {
     let mut text = String::from("Customer,Issued,Amount\n");
     for row in rows {
         let (issued, amount) =
@@ -74,7 +79,7 @@ fn summary_of(folder: &Path, rows: &[Row], workers: usize) -> ReportTable {
         text.push_str(&format!("{},{issued},{amount}\n", CUSTOMERS[row.customer]));
     }
     fs::write(folder.join("records.csv"), text).unwrap();
-    fs::write(folder.join("plan.toml"), PLAN).unwrap();
+    fs::write(folder.join("plan.toml"), plan).unwrap();
     let outcome = run_with(folder, &by_workers(workers)).unwrap();
     outcome.reports[0].tables[0].clone()
 }
@@ -90,7 +95,15 @@ fn said(cell: &ReportCell) -> String {
     }
 }
 
-/// The figures of rows as the summary should show them.
+/// The day of 2026 that so many days are left after.
+fn date_with_left(left: i64) -> String {
+    let days = (1..=12_u32).flat_map(|month| (1..=31_u32).map(move |day| (month, day)));
+    let found = days
+        .filter(|(month, day)| *day <= [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][*month as usize - 1]);
+    date(found.into_iter().find(|day| days_left(*day) == left).unwrap())
+}
+
+/// The figures of rows as the summary should show them, but for their share of all.
 fn figures(rows: &[&Row]) -> Vec<String> {
     let cents: Vec<i64> = rows.iter().filter_map(|row| row.cents).collect();
     let days: Vec<(u32, u32)> = rows.iter().filter_map(|row| row.issued).collect();
@@ -107,7 +120,26 @@ fn figures(rows: &[&Row]) -> Vec<String> {
         days.iter().max().map_or_else(String::new, |day| date(*day)),
         cents.iter().min().map_or_else(String::new, |cents| decimal(*cents)),
         rows.iter().filter(|row| row.issued.is_none()).count().to_string(),
+        percentile(&cents, 50).map_or_else(String::new, |tenths| {
+            // Tenths of a cent to the nearest cent, halves away from zero.
+            decimal((tenths.abs() + 5) / 10 * tenths.signum())
+        }),
+        percentile(&days.iter().map(|day| days_left(*day)).collect::<Vec<_>>(), 90)
+            .map_or_else(String::new, |tenths| format!("{}.{}0", tenths / 10, tenths % 10)),
+        cents.iter().collect::<BTreeSet<_>>().len().to_string(),
+        // Half a day is the later day, with the fewer days left.
+        percentile(&days.iter().map(|day| days_left(*day)).collect::<Vec<_>>(), 50)
+            .map_or_else(String::new, |tenths| date_with_left(tenths / 10)),
     ]
+}
+
+/// In tenths, from the ranks that lie closest.
+fn percentile(values: &[i64], per_cent: usize) -> Option<i64> {
+    let mut sorted = values.to_vec();
+    sorted.sort_unstable();
+    let place = (sorted.len().checked_sub(1)?) * per_cent / 10;
+    let (lower, upper) = (sorted[place / 10], sorted[place.div_ceil(10)]);
+    Some(lower * 10 + (upper - lower) * i64::try_from(place % 10).unwrap())
 }
 
 /// All rows of the summary: customers in their order, under each all months from the first to the last of any, then the
@@ -137,10 +169,23 @@ proptest! {
     fn every_group_has_the_figures_of_its_rows(rows in prop::collection::vec(any_row(), 0..60)) {
         let folder = tempfile::tempdir().unwrap();
         let table = summary_of(folder.path(), &rows, 2);
-        let shown: Vec<Vec<String>> = table.rows.iter().map(|row| row.iter().map(said).collect()).collect();
-        prop_assert_eq!(shown, expected(&rows));
-        let total: Vec<String> = table.total.unwrap().iter().skip(2).map(said).collect();
+        let mut shown: Vec<Vec<String>> = table.rows.iter().map(|row| row.iter().map(said).collect()).collect();
+        let shares: Vec<String> = shown.iter_mut().map(|row| row.pop().unwrap()).collect();
+        prop_assert_eq!(&shown, &expected(&rows));
+        let mut total: Vec<String> = table.total.unwrap().iter().skip(2).map(said).collect();
+        let whole = total.pop().unwrap();
         prop_assert_eq!(total, figures(&rows.iter().collect::<Vec<_>>()));
+        // Shares add up to 100.0, and none is further than a tenth from its part.
+        if rows.is_empty() {
+            prop_assert_eq!(whole, "");
+            return Ok(());
+        }
+        let tenths = |share: &String| share.replace('.', "").parse::<usize>().unwrap();
+        prop_assert_eq!((whole.as_str(), shares.iter().map(tenths).sum::<usize>()), ("100.0", 1_000));
+        for (row, share) in shown.iter().zip(&shares) {
+            let apart = (tenths(share) * rows.len()).abs_diff(row[2].parse::<usize>().unwrap() * 1_000);
+            prop_assert!(apart < rows.len(), "{row:?} {share}");
+        }
     }
 
     #[test]
@@ -166,6 +211,62 @@ proptest! {
         prop_assert_eq!(said(&rest[3]), decimal(i64::try_from(cents).unwrap()));
         prop_assert_eq!(said(&rest[6]), counted(6).to_string());
         prop_assert_eq!(said(&rest[10]), counted(10).to_string());
-        prop_assert!([4, 7, 8, 9].iter().all(|column| rest[*column] == ReportCell::Empty));
+        prop_assert!([4, 7, 8, 9, 11, 12, 13, 14].iter().all(|column| rest[*column] == ReportCell::Empty));
+    }
+
+    #[test]
+    fn rows_stand_in_the_order_of_a_figure_and_groups_across_sum_to_the_whole(
+        rows in prop::collection::vec(any_row(), 0..60),
+        top in 1_usize..3,
+        is_largest_first in any::<bool>(),
+    ) {
+        let folder = tempfile::tempdir().unwrap();
+        let (from, _) = PLAN.split_once("by = ").unwrap();
+        let (_, to) = PLAN.split_once("\"share\"]\n").unwrap();
+        let direction = if is_largest_first { "largest first" } else { "smallest first" };
+        let keys = format!(
+            "by = [\"Customer\"]\nacross = {{ period = \"month\", of = \"Issued\" }}\nshow = [{{ sum = \"Amount\" }}]\norder = \"sum of Amount, {direction}\"\ntop = {top}\n"
+        );
+        let table = table_of(folder.path(), &rows, 2, &format!("{from}{keys}{to}"));
+        // The sums of customers in the order of the alphabet, then of their size.
+        let mut sums: Vec<(i64, usize)> = (0..CUSTOMERS.len())
+            .filter(|customer| rows.iter().any(|row| row.customer == *customer))
+            .map(|customer| {
+                let theirs = rows.iter().filter(|row| row.customer == customer);
+                (theirs.filter_map(|row| row.cents).sum(), customer)
+            })
+            .collect();
+        sums.sort_by_key(|(sum, _)| if is_largest_first { -sum } else { *sum });
+        let mut expected: Vec<(String, String)> =
+            sums.iter().map(|(sum, customer)| (CUSTOMERS[*customer].to_owned(), decimal(*sum))).collect();
+        // Two customers and more behind the first are one row.
+        if expected.len() > top + 1 {
+            let others: i64 = sums[top..].iter().map(|(sum, _)| sum).sum();
+            let name = format!("the other {}", expected.len() - top);
+            expected.truncate(top);
+            expected.push((name, decimal(others)));
+        }
+        let shown: Vec<Vec<ReportCell>> = table.rows.iter().collect();
+        let found: Vec<(String, String)> =
+            shown.iter().map(|row| (said(&row[0]), said(row.last().unwrap()))).collect();
+        prop_assert_eq!(found, expected);
+        // Each row, and the total, is the sum of its groups across, and each column that of its rows.
+        let units = |cell: &ReportCell| match cell {
+            ReportCell::Decimal(number) => number.units(),
+            other => panic!("{other:?}"),
+        };
+        let total = table.total.unwrap();
+        for row in shown.iter().chain([&total]) {
+            let groups = &row[1..row.len() - 1];
+            prop_assert_eq!(groups.iter().map(units).sum::<i128>(), units(row.last().unwrap()));
+        }
+        for column in 1..total.len() {
+            prop_assert_eq!(shown.iter().map(|row| units(&row[column])).sum::<i128>(), units(&total[column]));
+        }
+        // The months from the first to the last with a row, and the reason for rows without one.
+        let months: Vec<u32> = rows.iter().filter_map(|row| Some(row.issued?.0)).collect();
+        let known = months.iter().max().map_or(0, |last| last - months.iter().min().unwrap() + 1);
+        let unknown = u32::from(rows.iter().any(|row| row.issued.is_none()));
+        prop_assert_eq!(table.columns.len(), 2 + usize::try_from(known + unknown).unwrap());
     }
 }

@@ -4,7 +4,7 @@
 
 mod support;
 
-use mild_ledger_records::{Plan, ProofValue, ReportCell, RunOutcome};
+use mild_ledger_records::{Plan, ProofAgainst, ProofValue, ReportCell, ReportTable, RunOutcome};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 use std::fs;
@@ -73,8 +73,23 @@ fn is_date(days: i32) -> bool {
     (-20..=120).contains(&days)
 }
 
+/// The currency of a row, which its key decides; the last is none.
+const CURRENCIES: [&str; 4] = ["EUR", "USD", "kr", ""];
+
+fn currency(row: &Row) -> &'static str {
+    CURRENCIES[usize::from(row.key) % CURRENCIES.len()]
+}
+
+/// The same as people write it.
+fn currency_written(row: &Row) -> String {
+    match currency(row) {
+        code if code.len() == 3 && row.cents % 2 == 0 => format!(" {}", code.to_lowercase()),
+        text => text.to_owned(),
+    }
+}
+
 fn written(rows: &[Row]) -> String {
-    let mut text = String::from("Key,Customer,Issued,Paid,Amount\r\n");
+    let mut text = String::from("Key,Customer,Issued,Paid,Currency,Amount\r\n");
     for row in rows {
         let issued = if is_date(row.issued) { date(row.issued) } else { "31/06/2026".to_owned() };
         let paid = row.paid.map_or_else(String::new, date);
@@ -87,7 +102,8 @@ fn written(rows: &[Row]) -> String {
             Fault::Spaces => customer.push(' '),
             Fault::None => {}
         }
-        text.push_str(&format!("K{},\"{customer}\",{issued},{paid},{amount}\r\n", row.key));
+        let currency = currency_written(row);
+        text.push_str(&format!("K{},\"{customer}\",{issued},{paid},{currency},{amount}\r\n", row.key));
     }
     text
 }
@@ -151,15 +167,43 @@ fn expected(rows: &[Row], repeats: &str) -> Sums {
 
 fn found(outcome: &RunOutcome) -> Sums {
     let rows = outcome.rows;
-    let amounts = &outcome.amounts[0];
+    Sums {
+        rows: [rows.read, rows.written, rows.set_aside, rows.merged, rows.not_selected],
+        unreadable: outcome.amounts[0].unreadable_rows,
+        ..found_of(outcome, None)
+    }
+}
+
+/// Of one currency, where the plan names a column of them; without the rows, which are counted over all.
+fn found_of(outcome: &RunOutcome, currency: Option<&str>) -> Sums {
+    let is_it = |of: &Option<String>| of.as_deref() == currency;
     let cents = |amount: mild_ledger::Decimal| amount.units() as i64;
     let report = &outcome.reports[0];
-    let table = &report.tables[0];
-    let proof = report.proof.iter().find(|line| line.what == "Amount").expect("a proof of the amounts");
-    let part = |name: &str| match proof.parts.iter().find(|part| part.name == name).map(|part| part.value) {
-        Some(ProofValue::Amount(amount)) => cents(amount),
-        other => panic!("no amount of {name}: {other:?}"),
+    // A currency that no row has stands nowhere.
+    let amounts = outcome.amounts.iter().find(|amount| is_it(&amount.currency));
+    let table = report.tables.iter().find(|table| is_it(&table.currency));
+    let against = ProofAgainst::AmountWritten("Amount".to_owned(), currency.map(ToOwned::to_owned));
+    let proof = report.proof.iter().find(|line| line.against == against);
+    let part = |name: &str| {
+        proof.map_or(0, |proof| {
+            match proof.parts.iter().find(|part| part.name == name).map(|part| part.value) {
+                Some(ProofValue::Amount(amount)) => cents(amount),
+                other => panic!("no amount of {name}: {other:?}"),
+            }
+        })
     };
+    Sums {
+        cents: amounts
+            .map_or([0; 5], |of| [of.read, of.written, of.set_aside, of.merged, of.not_selected].map(cents)),
+        aged: table.map_or_else(BTreeMap::new, aged),
+        settled: part("settled"),
+        not_yet_issued: part("not yet issued"),
+        ..Sums::default()
+    }
+}
+
+/// The amounts of an aging that are not zero, by customer and bucket.
+fn aged(table: &ReportTable) -> BTreeMap<(String, usize), i64> {
     let mut aged = BTreeMap::new();
     let buckets = &table.columns[1..table.columns.len() - 1];
     for row in table.rows.iter() {
@@ -172,22 +216,19 @@ fn found(outcome: &RunOutcome) -> Sums {
                 _ => bucket,
             };
             if amount.units() != 0 {
-                aged.insert((name.clone(), bucket), cents(*amount));
+                aged.insert((name.clone(), bucket), amount.units() as i64);
             }
         }
     }
-    Sums {
-        rows: [rows.read, rows.written, rows.set_aside, rows.merged, rows.not_selected],
-        cents: [amounts.read, amounts.written, amounts.set_aside, amounts.merged, amounts.not_selected]
-            .map(cents),
-        unreadable: amounts.unreadable_rows,
-        aged,
-        settled: part("settled"),
-        not_yet_issued: part("not yet issued"),
-    }
+    aged
 }
 
 fn run_on(folder: &Path, rows: &[Row], repeats: &str) -> RunOutcome {
+    run_saying(folder, rows, repeats, "decimals = 2")
+}
+
+/// With this said of the amounts.
+fn run_saying(folder: &Path, rows: &[Row], repeats: &str, amount: &str) -> RunOutcome {
     let plan = format!(
         r#"plan = 1
 as_of = 2026-09-30
@@ -199,7 +240,7 @@ repeats = "{repeats}"
 Issued = "day/month/year"
 Paid = "day/month/year"
 [records.amounts]
-Amount = {{ decimals = 2 }}
+Amount = {{ {amount} }}
 [[select]]
 column = "Amount"
 at_most = 500
@@ -241,6 +282,22 @@ proptest! {
             prop_assert_eq!(found(&outcome), model, "{}", repeats);
         }
     }
+
+    /// The rows of a currency come to what they would come to in a file of their own.
+    #[test]
+    fn each_currency_is_what_the_model_has_of_its_rows(rows in prop::collection::vec(any_row(), 0..120)) {
+        let folder = tempfile::tempdir().unwrap();
+        for repeats in ["keep", "set aside", "last"] {
+            let said = "decimals = 2, currency = \"Currency\"";
+            let outcome = run_saying(folder.path(), &rows, repeats, said);
+            for name in CURRENCIES {
+                let own: Vec<Row> = rows.iter().filter(|row| currency(row) == name).cloned().collect();
+                let mut model = Sums { rows: [0; 5], unreadable: 0, ..expected(&own, repeats) };
+                model.aged.retain(|_, cents| *cents != 0);
+                prop_assert_eq!(found_of(&outcome, Some(name)), model, "{} {}", name, repeats);
+            }
+        }
+    }
 }
 
 proptest! {
@@ -251,7 +308,7 @@ proptest! {
     ], 0..3000)) {
         let folder = tempfile::tempdir().unwrap();
         run_on(folder.path(), &[], "keep");
-        let mut records = b"Key,Customer,Issued,Paid,Amount\n".to_vec();
+        let mut records = b"Key,Customer,Issued,Paid,Currency,Amount\n".to_vec();
         records.extend_from_slice(&bytes);
         fs::write(folder.path().join("records.csv"), &records).unwrap();
         match run_with(folder.path(), &by_workers(2)) {

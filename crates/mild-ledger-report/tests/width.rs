@@ -37,8 +37,8 @@ fn demo_with(change: impl Fn(String) -> String) -> RunOutcome {
 fn every_name_and_figure_of_a_summary_stands_at_every_width() {
     const SUMMARY: &str = "[[report]]\nkind = \"summary\"\nby = [{ period = \"quarter\", of = \"Issued\" }, \"Age band\"]\nshow = [\"count\", { sum = \"Amount\" }, { mean = \"Amount\" }, { smallest = \"Issued\" }]\n[output]";
     let outcome = demo_with(|plan| plan.replacen("[output]", SUMMARY, 1));
-    const BLOCKS_BELOW: usize = 55;
-    const DECIMALS_FROM: usize = 58;
+    const BLOCKS_BELOW: usize = 56;
+    const DECIMALS_FROM: usize = 59;
     let names: Vec<String> = outcome.reports[1].tables[0].columns.clone();
     for columns in (40..=140).chain([usize::MAX]) {
         let text = terminal::run(&outcome, Width::Columns(columns));

@@ -257,7 +257,9 @@ fn read_rule(value: &str) -> Result<YearlyRule, Refusal> {
                 .split(',')
                 .map(|number| {
                     let number: Option<i32> = number.parse().ok();
-                    number.filter(|number| *number != 0 && number.abs() <= most).ok_or_else(refused)
+                    number
+                        .filter(|number| *number != 0 && (-most..=most).contains(number))
+                        .ok_or_else(refused)
                 })
                 .collect()
         };
@@ -301,7 +303,7 @@ fn read_weekday(text: &str) -> Option<(i32, Weekday)> {
     let (number, day) = (text.get(..at)?, text.get(at..)?);
     let number: i32 = match number {
         "" => 0,
-        number => number.parse().ok().filter(|number: &i32| *number != 0 && number.abs() <= 53)?,
+        number => number.parse().ok().filter(|number: &i32| *number != 0 && (-53..=53).contains(number))?,
     };
     Some((number, weekday_of(day)?))
 }

@@ -1,6 +1,7 @@
 //! Names become column numbers, and the mistakes that only the header shows are found.
 
 use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberSource};
+use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
 use crate::table::{Column, Kind};
@@ -25,6 +26,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) notes: Vec<String>,
     /// The folder that the plan's paths start from.
     pub(crate) folder: &'p std::path::Path,
+    /// Columns that the format types as numbers and the plan uses so.
+    pub(crate) typed_numbers: TypedNumbers,
 }
 
 /// A calendar of the plan.
@@ -47,6 +50,7 @@ impl<'p> Binder<'p> {
             mistakes: Mistakes::default(),
             notes: Vec::new(),
             folder,
+            typed_numbers: TypedNumbers::default(),
         };
         header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
         binder
@@ -55,7 +59,7 @@ impl<'p> Binder<'p> {
     /// Takes a column into account from here on.
     pub(crate) fn add(&mut self, name: String, kind: Kind) {
         self.by_name.entry(name.clone()).or_default().push(self.columns.len());
-        self.columns.push(Column { name, kind, currency: None });
+        self.columns.push(Column { name, kind, currency: None, typed: None });
     }
 
     pub(crate) fn has(&self, name: &str) -> bool {
@@ -87,8 +91,15 @@ impl<'p> Binder<'p> {
         self.columns.get(column)?.currency
     }
 
-    /// The number of the column with a name.
+    /// The number of the column with a name, which something goes by.
     pub(crate) fn find(&mut self, name: &At<String>) -> Option<usize> {
+        let column = self.find_to_write(name)?;
+        self.typed_numbers.note_use(column);
+        Some(column)
+    }
+
+    /// The number of the column with a name, which is written and no more.
+    pub(crate) fn find_to_write(&mut self, name: &At<String>) -> Option<usize> {
         let wanted = name.value.trim();
         match self.by_name.get(wanted).map(Vec::as_slice) {
             Some([one]) => return Some(*one),
@@ -145,6 +156,7 @@ impl<'p> Binder<'p> {
     /// A column of amounts or numbers, and its decimals.
     pub(crate) fn find_number(&mut self, name: &At<String>) -> Option<(usize, u8)> {
         let column = self.find(name)?;
+        self.take_as(column, NumberUse::Figures);
         if let Some(decimals) = self.kind(column).decimals() {
             return Some((column, decimals));
         }

@@ -3,6 +3,7 @@
 use super::binder::Binder;
 use super::inputs::{NumberInput, read_number};
 use super::rows::Rows;
+use super::typed_numbers::NumberUse;
 use super::why::{CellWhy, in_full};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
@@ -102,6 +103,7 @@ impl Planned for PlannedBucket {
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
         let column = binder.find(&self.of)?;
+        binder.take_as(column, NumberUse::Figures);
         let kind = binder.kind(column).clone();
         let Some(decimals) = kind.decimals() else {
             let what =

@@ -4,6 +4,7 @@ use super::binder::Binder;
 use super::conditions::{BoundCondition, Condition, all_hold, read_conditions};
 use super::inputs::{ValueSource, read_value_source};
 use super::rows::Rows;
+use super::typed_numbers::NumberUse;
 use super::value::{BoundValue, ValueKind};
 use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
@@ -76,6 +77,13 @@ impl Planned for PlannedChoice {
             None => None,
         };
         let (when, then) = (when?, then?);
+        // Beside a number, what the format types as numbers is one.
+        for (one, other) in [(Some(&then), otherwise.as_ref()), (otherwise.as_ref(), Some(&then))] {
+            let is_number = one.is_some_and(|one| matches!(one.kind(binder), ValueKind::Number { .. }));
+            if let (true, Some(column)) = (is_number, other.and_then(BoundValue::column)) {
+                binder.take_as(column, NumberUse::Figures);
+            }
+        }
         let when_words = self.when.iter().map(Condition::in_words).collect();
         // Two dates stay a date, two numbers a number; anything else is shown as text.
         let kind = match &otherwise {

@@ -2,6 +2,7 @@
 
 use super::binder::Binder;
 use super::inputs::{AS_OF, read_reference};
+use super::typed_numbers::NumberUse;
 use crate::mistakes::{At, Keys, Value, Walk, in_quotes, nearest_words, read_date};
 use crate::table::{Data, Kind, Table};
 use mild_ledger::{Date, Decimal, NamedWindow, Quotient};
@@ -241,6 +242,19 @@ impl Binder<'_> {
     fn operand(&mut self, column: usize, test: &Test) -> Option<BoundOperand> {
         let span = test.operand.span.clone();
         let orders = !matches!(test.kind, TestKind::Is | TestKind::IsNot);
+        let asks_for_a_number = match &test.operand.value {
+            Operand::Number(_) => true,
+            // Whether a cell is blank says nothing of what the others are.
+            Operand::Yes | Operand::No => false,
+            Operand::Column(name) => {
+                let other = self.find(&At { value: name.clone(), span: span.clone() })?;
+                orders || self.kind(other).decimals().is_some()
+            }
+            _ => orders,
+        };
+        if asks_for_a_number {
+            self.take_as(column, NumberUse::Figures);
+        }
         let kind = self.kind(column).clone();
         let refused = match (&kind, &test.operand.value) {
             (_, Operand::Yes) => return Some(BoundOperand::Yes),
@@ -253,6 +267,9 @@ impl Binder<'_> {
             }
             (_, Operand::Column(name)) => {
                 let other = self.find(&At { value: name.clone(), span: span.clone() })?;
+                if kind.decimals().is_some() {
+                    self.take_as(other, NumberUse::Figures);
+                }
                 if kind.is_like(self.kind(other)) && !(orders && matches!(kind, Kind::Text)) {
                     return Some(BoundOperand::Column(other));
                 }

@@ -23,6 +23,8 @@ mod rate;
 mod rows;
 mod stay;
 mod tenure;
+mod typed_columns;
+mod typed_numbers;
 mod value;
 mod why;
 mod working_day;
@@ -38,12 +40,13 @@ pub(crate) use calendar::{PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
-pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in};
+pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in, read_number};
 pub(crate) use other_ways::{CountsBetween, OtherWay, other_ways};
 #[cfg(test)]
 pub(crate) use period_rules::PERIOD;
 pub(crate) use period_rules::read_period;
 pub(crate) use rows::{Rows, Setting};
+pub(crate) use typed_numbers::{NumberUse, TypedNumbers};
 pub(crate) use why::CellWhy;
 pub use why::{CountedDays, LeadTo};
 

@@ -1,11 +1,10 @@
 //! What the columns of a file hold, as the plan or the format itself says.
 
 use super::binder::Binder;
-use crate::mistakes::At;
 use crate::source::ColumnType;
-use crate::table::{DateKind, Kind, Missing, TimeKept, WrittenNumbers};
+use crate::table::{Column, DateKind, Kind, Missing, TimeKept, WrittenNumbers};
 use crate::written::WrittenColumns;
-use mild_ledger::{DatePattern, HoursOf, WrittenDates};
+use mild_ledger::{DatePattern, HoursOf, Scale, WrittenDates};
 
 impl Binder<'_> {
     /// Says of the columns of the file what the plan says of them, and of those that it does not name what the format says; how their
@@ -17,6 +16,8 @@ impl Binder<'_> {
     ) -> Vec<Option<WrittenNumbers>> {
         let written = bind_written(self, said);
         bind_typed_dates(self, types);
+        bind_typed_numbers(self, types);
+        bind_currencies(self, said);
         written
     }
 }
@@ -44,8 +45,6 @@ fn bind_written(binder: &mut Binder<'_>, said: &WrittenColumns) -> Vec<Option<Wr
                 binder.mistakes.tell(span, "this column is read as dates already", "another column");
             }
             binder.columns[column].kind = Kind::Amount { scale: amount.written.scale };
-            binder.columns[column].currency =
-                amount.currency.as_ref().and_then(|currency| bind_currency(binder, currency));
             if let Some(place) = written.get_mut(column) {
                 *place = Some(amount.written.clone());
             }
@@ -67,15 +66,32 @@ fn bind_written(binder: &mut Binder<'_>, said: &WrittenColumns) -> Vec<Option<Wr
     written
 }
 
-/// The column of texts that names currencies.
-fn bind_currency(binder: &mut Binder<'_>, name: &At<String>) -> Option<usize> {
-    let column = binder.find(name)?;
-    if !matches!(binder.kind(column), Kind::Text) {
-        let what = format!("\"{}\" holds {}", name.value.escape_debug(), binder.kind(column).word());
-        binder.mistakes.tell(name.span.clone(), what, "a column of texts, such as EUR and USD");
-        return None;
+/// The columns of texts that name currencies, once it is known what every column holds.
+fn bind_currencies(binder: &mut Binder<'_>, said: &WrittenColumns) {
+    for amount in &said.amounts {
+        let Some(name) = &amount.currency else { continue };
+        let Some(currency) = binder.find(name) else { continue };
+        if !matches!(binder.kind(currency), Kind::Text) {
+            let what = format!("\"{}\" holds {}", name.value.escape_debug(), binder.kind(currency).word());
+            binder.mistakes.tell(name.span.clone(), what, "a column of texts, such as EUR and USD");
+            continue;
+        }
+        // A column of amounts that is not there was told of before.
+        let known = |column: &Column| column.name == amount.column.value.trim();
+        if let Some(column) = binder.columns.iter_mut().find(|column| known(column)) {
+            column.currency = Some(currency);
+        }
     }
-    Some(column)
+}
+
+/// A column whose values the format itself typed as numbers is one where the plan uses it so.
+fn bind_typed_numbers(binder: &mut Binder<'_>, types: &[ColumnType]) {
+    for (column, holds) in binder.columns.iter_mut().zip(types) {
+        if let (ColumnType::Numbers(digits), Kind::Text) = (holds, &column.kind) {
+            column.typed = digits.filter(|digits| Scale::new(digits.decimals).is_ok());
+        }
+    }
+    binder.take_as_known();
 }
 
 /// A column whose values the format itself typed as dates holds dates, though the plan says nothing of it.
@@ -84,7 +100,7 @@ fn bind_typed_dates(binder: &mut Binder<'_>, types: &[ColumnType]) {
         let (time, kept) = match holds {
             ColumnType::Dates => (TimeKept::Dropped, None),
             ColumnType::DateTimes => (TimeKept::Kept, Some(HoursOf::Clock)),
-            ColumnType::Nothing | ColumnType::Text | ColumnType::Numbers => continue,
+            ColumnType::Nothing | ColumnType::Text | ColumnType::Numbers(_) => continue,
         };
         if let Some(column) = binder.columns.get_mut(nth).filter(|column| matches!(column.kind, Kind::Text)) {
             let written = WrittenDates::by(DatePattern::iso());

@@ -2,7 +2,7 @@
 
 use super::planned::PlannedFetch;
 use super::{Counting, MissingMatch};
-use crate::columns::{Binder, filled_in};
+use crate::columns::{Binder, NumberUse, filled_in};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, HashKind, changed, regular};
 use crate::mistakes::At;
@@ -87,9 +87,11 @@ impl PlannedFetch {
         let reading = Reading { source, longest_cell, hash, form: self.form.clone() };
         let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;
         let mut theirs = Binder::new(binder.known_as_of(), reader.columns(), binder.folder);
+        let names = self.bring.iter().map(|bring| (bring.theirs.value.trim(), bring.ours.value.trim()));
+        theirs.typed_numbers = binder.typed_numbers.of_brought(names);
         // Mistakes of both are mistakes of the plan.
         std::mem::swap(&mut theirs.mistakes, &mut binder.mistakes);
-        let written = theirs.bind_file(&self.written, reader.types());
+        let mut written = theirs.bind_file(&self.written, reader.types());
         let key: Option<Vec<usize>> = self.matches.iter().map(|(_, name)| theirs.find(name)).collect();
         let brought: Option<Vec<usize>> = self.bring.iter().map(|bring| theirs.find(&bring.theirs)).collect();
         let counting = bind_counting(&self.counting, &mut theirs);
@@ -100,12 +102,16 @@ impl PlannedFetch {
             _ => Some(None),
         };
         if let (Some(ours), Some(key)) = (&ours, &key) {
-            self.check_alike(binder, &theirs, ours, key);
+            self.check_alike(binder, &mut theirs, ours, key);
         }
         let kinds: Vec<Kind> =
             brought.iter().flatten().map(|column| brought_kind(theirs.kind(*column))).collect();
         for (nth, bring) in self.bring.iter().enumerate() {
             add_brought(binder, &bring.ours, kinds.get(nth).cloned().unwrap_or(Kind::Text), &name);
+            let of_theirs = brought.as_ref().and_then(|brought| theirs.columns.get(*brought.get(nth)?));
+            if let (Some(ours), Some(theirs)) = (binder.columns.last_mut(), of_theirs) {
+                ours.typed = theirs.typed;
+            }
         }
         self.bind_currencies(binder, &theirs, brought.as_deref().unwrap_or_default());
         let (Some(key), Some(brought), Some(ours), Some(on), Some(counting)) =
@@ -117,6 +123,7 @@ impl PlannedFetch {
             (Counting::Valid { from, to, .. }, Some(on)) => Counting::Valid { from, to, on },
             (other, _) => other,
         };
+        theirs.finish_typed(&mut written);
         let Binder { columns, columns_of_file, .. } = theirs;
         let sources = vec![name.clone()];
         let files_of_records = 1;
@@ -159,8 +166,14 @@ impl PlannedFetch {
     }
 
     /// A date is never a text, nor a number a date.
-    fn check_alike(&self, binder: &mut Binder<'_>, theirs: &Binder<'_>, ours: &[usize], key: &[usize]) {
+    fn check_alike(&self, binder: &mut Binder<'_>, theirs: &mut Binder<'_>, ours: &[usize], key: &[usize]) {
         for (((name, _), ours), key) in self.matches.iter().zip(ours).zip(key) {
+            // What one side says are numbers are so on the other, where the format types them.
+            if binder.kind(*ours).decimals().is_some() {
+                theirs.take_as(*key, NumberUse::Figures);
+            } else if theirs.kind(*key).decimals().is_some() {
+                binder.take_as(*ours, NumberUse::Figures);
+            }
             let (one, other) = (binder.kind(*ours), theirs.kind(*key));
             let have_decimals = |kind: &Kind| kind.decimals();
             let is_like = one.is_like(other) && have_decimals(one) == have_decimals(other);

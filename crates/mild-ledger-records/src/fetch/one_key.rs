@@ -194,3 +194,85 @@ impl<'e> Entry<'e> {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// A row that counts from one day to another, either of which may be open, and brings one of three things.
+    fn any_candidate() -> impl Strategy<Value = Candidate> {
+        let day = || prop::option::of(-6_i32..6);
+        (day(), day(), 0_u8..3, prop::option::of(0_i128..4)).prop_map(|(from, to, brings, order)| Candidate {
+            order,
+            days: [from, to],
+            key: "Heron".to_owned(),
+            cells: vec![brings; 3],
+            ..Candidate::default()
+        })
+    }
+
+    fn candidates() -> impl Strategy<Value = Vec<Candidate>> {
+        prop::collection::vec(any_candidate(), 1..8).prop_map(|rows| {
+            (1..).zip(rows).map(|(row, candidate)| Candidate { row, line: row + 1, ..candidate }).collect()
+        })
+    }
+
+    fn entry(counting: &Counting<usize>, rows: &[Candidate]) -> Vec<u8> {
+        let (first, others) = rows.split_first().unwrap();
+        let begun = Counts::begin(counting, first.clone());
+        others.iter().cloned().fold(begun, |counts, next| counts.take(counting, next)).entry(7)
+    }
+
+    proptest! {
+        #[test]
+        fn on_each_day_counts_the_row_that_a_plain_search_finds(rows in candidates()) {
+            let bytes = entry(&Counting::Valid { from: 0, to: 1, on: 2 }, &rows);
+            let entry = Entry::of(&bytes);
+            prop_assert_eq!((entry.ordinal, entry.row, entry.line, entry.key), (7, 1, 2, "Heron"));
+            for day in -8..8 {
+                let holds = |row: &&Candidate| {
+                    let [from, to] = row.days;
+                    from.is_none_or(|from| from <= day) && to.is_none_or(|to| day <= to)
+                };
+                let valid: Vec<&Candidate> = rows.iter().filter(holds).collect();
+                let other = valid.iter().find(|row| row.cells != valid[0].cells);
+                let expected = match (valid.first(), other) {
+                    (None, _) => Brings::NoneOnThatDay,
+                    (Some(one), None) => Brings::Cells(&one.cells),
+                    (Some(one), Some(other)) => Brings::Neither(one.row, other.row),
+                };
+                prop_assert_eq!(entry.on(Some(day)), expected, "day {}", day);
+            }
+            prop_assert_eq!(entry.on(None), Brings::NoneOnThatDay);
+        }
+
+        #[test]
+        fn the_latest_and_the_earliest_are_those_of_a_plain_search(rows in candidates()) {
+            for (counting, sign) in [(Counting::Latest(0), 1), (Counting::Earliest(0), -1)] {
+                let bytes = entry(&counting, &rows);
+                // A row without what it is preferred by comes behind all others.
+                let rank = |row: &Candidate| row.order.map(|order| order * sign);
+                let best = rows.iter().map(rank).max().unwrap();
+                let alike: Vec<&Candidate> = rows.iter().filter(|row| rank(row) == best).collect();
+                let is_one = alike.iter().all(|row| row.cells == alike[0].cells);
+                match Entry::of(&bytes).on(None) {
+                    Brings::Cells(cells) => prop_assert!(is_one && cells == alike[0].cells, "{:?}", rows),
+                    Brings::Neither(one, other) => {
+                        let cells = |number: u64| &rows[usize::try_from(number - 1).unwrap()].cells;
+                        prop_assert!(!is_one && cells(one) != cells(other), "{:?}", rows);
+                    }
+                    Brings::NoneOnThatDay => prop_assert!(false, "nothing counts of {:?}", rows),
+                }
+            }
+        }
+
+        #[test]
+        fn the_first_and_the_last_are_that(rows in candidates()) {
+            for (counting, which) in [(Counting::First, rows.first()), (Counting::Last, rows.last())] {
+                let bytes = entry(&counting, &rows);
+                prop_assert_eq!(Entry::of(&bytes).on(None), Brings::Cells(&which.unwrap().cells));
+            }
+        }
+    }
+}

@@ -183,7 +183,7 @@ pub struct LookedDates {
     pub fillers: Vec<(Filler, u64, Vec<u64>)>,
     /// Values with a time of day other than midnight.
     pub times: u64,
-    /// Values with an offset from UTC.
+    /// Values with an offset from UTC or a zone behind the time.
     pub offsets: u64,
     /// The days, by the first of the patterns.
     pub days: DaysSeen,

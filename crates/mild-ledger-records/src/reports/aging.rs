@@ -4,7 +4,7 @@ use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportDetail, ReportKind, ReportRows,
     ReportTable, RowOrder, Tally, counted,
 };
-use crate::columns::{AsOfDate, Binder};
+use crate::columns::{AsOfDate, Binder, NumberUse};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Gap, Kind, Layout, Origin, Origins, Table};
@@ -91,6 +91,7 @@ impl Owed {
             total: Some(total),
             further: vec![std::iter::once(ReportCell::Text("Rows".to_owned())).chain(counts).collect()],
             summed: (names..=last).collect(),
+            bars: None,
             share_of: Some(last),
             columns: self.by.into_iter().chain(self.buckets).chain(["Total".to_owned()]).collect(),
         }
@@ -194,6 +195,9 @@ impl PlannedReport for PlannedAging {
             None => None,
         };
         let amount = binder.find(&self.amount);
+        if let Some(amount) = amount {
+            binder.take_as(amount, NumberUse::Amounts);
+        }
         let scale = match amount.map(|amount| binder.kind(amount).clone()) {
             Some(Kind::Amount { scale, .. }) => Some(scale),
             Some(other) => {

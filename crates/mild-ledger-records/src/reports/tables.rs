@@ -28,6 +28,8 @@ pub struct ReportTable {
     pub summed: Vec<usize>,
     /// The column of which each row, and of whose total each column, is a share that is worth showing.
     pub share_of: Option<usize>,
+    /// The column of which a bar a row may be drawn, for those who look.
+    pub bars: Option<usize>,
 }
 
 /// In what order rows stand.

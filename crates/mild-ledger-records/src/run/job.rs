@@ -1,7 +1,10 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
-use crate::columns::{AsOfDate, Binder, Bound, BoundCondition, CountsBetween, Setting, Step, add_columns};
+use crate::columns::{
+    AsOfDate, Binder, Bound, BoundCondition, CountsBetween, NumberUse, Setting, Step, TypedNumbers,
+    add_columns,
+};
 use crate::error::RecordsError;
 use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
 use crate::keys::Repeats;
@@ -65,34 +68,49 @@ impl Job {
         as_of: Option<AsOfDate>,
         (sources, header, types): (Vec<String>, &[String], &[ColumnType]),
     ) -> Result<(Self, Vec<BoundFetch>), RecordsError> {
-        let mut binder = Binder::new(as_of, header, plan.folder());
-        let written = binder.bind_file(&plan.written, types);
+        let mut typed = TypedNumbers::default();
+        loop {
+            let mut binder = Binder::new(as_of, header, plan.folder());
+            binder.typed_numbers = typed;
+            let bound = Self::bind_with(plan, &mut binder, (sources.clone(), types));
+            if !binder.typed_numbers.is_more_known {
+                return bound;
+            }
+            typed = binder.typed_numbers.again();
+        }
+    }
+
+    fn bind_with(
+        plan: &Plan,
+        binder: &mut Binder<'_>,
+        (sources, types): (Vec<String>, &[ColumnType]),
+    ) -> Result<(Self, Vec<BoundFetch>), RecordsError> {
+        let mut written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
         let mut to_fetch = Vec::new();
         for (nth, fetch) in plan.fetches.iter().enumerate() {
             let source = sources.len() + nth;
             let like = LikeRecords { source, longest_cell: plan.longest_cell, hash: plan.hash };
-            to_fetch.push(fetch.bind(&mut binder, like)?);
+            to_fetch.push(fetch.bind(binder, like)?);
         }
         let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
         let select = binder.conditions(&plan.select);
         let bounds = binder.bounds(&plan.bounds);
-        let compare: Vec<_> =
-            plan.compare.iter().map(|(theirs, ours)| pair(&mut binder, theirs, ours)).collect();
-        let control: Vec<_> = plan.control.totals.iter().map(|stated| control(&mut binder, stated)).collect();
+        let compare: Vec<_> = plan.compare.iter().map(|(theirs, ours)| pair(binder, theirs, ours)).collect();
+        let control: Vec<_> = plan.control.totals.iter().map(|stated| control(binder, stated)).collect();
         let reports: Vec<_> =
-            plan.reports.iter().map(|report| bind_report(&mut binder, report.as_ref())).collect();
-        check_summed(&mut binder, plan);
+            plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
+        check_summed(binder, plan);
         let output: Vec<_> = match &plan.output_columns {
-            Some(names) => names.iter().map(|name| binder.find(name)).collect(),
+            Some(names) => names.iter().map(|name| binder.find_to_write(name)).collect(),
             None => (0..binder.columns.len()).map(Some).collect(),
         };
         if let (Some([]), span) = (plan.output_columns.as_deref(), &plan.output_rows.span) {
             let expected = "columns = [\"…\"], or no such line to write all";
             binder.mistakes.tell(span.clone(), "no columns are to be written", expected);
         }
-        let order_by: Vec<_> = plan.order_by.iter().map(|name| order(&mut binder, name)).collect();
+        let order_by: Vec<_> = plan.order_by.iter().map(|name| order(binder, name)).collect();
         let amounts = (0..binder.columns_of_file)
             .filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. }))
             .collect();
@@ -109,7 +127,11 @@ impl Job {
                 order_by.into_iter().collect::<Option<Vec<_>>>()?,
             ))
         })();
-        let Binder { columns, columns_of_file, calendars, mistakes, mut notes, .. } = binder;
+        binder.finish_typed(&mut written);
+        let (as_of, columns_of_file) = (binder.known_as_of(), binder.columns_of_file);
+        let Binder { columns, calendars, mistakes, notes, .. } = binder;
+        let (columns, calendars) = (std::mem::take(columns), std::mem::take(calendars));
+        let (mistakes, mut notes) = (std::mem::take(mistakes), std::mem::take(notes));
         let Some((key, steps, select, bounds, compare, control, reports, output, order_by)) =
             all.filter(|_| mistakes.count() == 0)
         else {
@@ -251,6 +273,9 @@ impl Job {
 fn pair(binder: &mut Binder<'_>, theirs: &At<String>, ours: &At<String>) -> Option<Pair> {
     let (their, our) = (binder.find(theirs), binder.find(ours));
     let (their, our) = (their?, our?);
+    if binder.kind(our).decimals().is_some() {
+        binder.take_as(their, NumberUse::Figures);
+    }
     for (name, is_right, expected) in [
         (theirs, their < binder.columns_of_file, "a column of the file"),
         (ours, our >= binder.columns_of_file, "a column that the plan adds"),
@@ -309,6 +334,7 @@ fn check_summed(binder: &mut Binder<'_>, plan: &Plan) {
 fn control(binder: &mut Binder<'_>, stated: &ControlOf) -> Option<StatedTotal> {
     let name = &stated.column;
     let column = binder.find(name)?;
+    binder.take_as(column, NumberUse::Amounts);
     if !matches!(binder.kind(column), Kind::Amount { .. }) {
         let what =
             format!("\"{}\" holds {}, no amounts", name.value.escape_debug(), binder.kind(column).word());
@@ -335,24 +361,16 @@ fn control(binder: &mut Binder<'_>, stated: &ControlOf) -> Option<StatedTotal> {
     }
 }
 
-/// What may stand behind the name of a column to order by.
-const DIRECTIONS: [(&str, Direction); 4] = [
-    ("smallest first", Direction::SmallestFirst),
-    ("largest first", Direction::LargestFirst),
-    ("oldest first", Direction::SmallestFirst),
-    ("newest first", Direction::LargestFirst),
-];
-
 /// A column to order by, perhaps with `, largest first` or the like behind its name.
 fn order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(usize, Direction)> {
     if !binder.has(name.value.trim())
         && let Some((column, behind)) = name.value.rsplit_once(',')
     {
         let (column, behind) = (column.trim(), behind.trim());
-        let found = DIRECTIONS.iter().find(|(words, _)| *words == behind);
+        let found = Direction::WORDS.iter().find(|(words, _)| *words == behind);
         if let Some((_, direction)) = found {
             let column = At { value: column.to_owned(), span: name.span.clone() };
-            return binder.find(&column).map(|column| (column, *direction));
+            return find_to_order(binder, &column).map(|column| (column, *direction));
         }
         if binder.has(column) {
             let turned = ["desc", "largest", "rev", "newest", "high"];
@@ -367,5 +385,12 @@ fn order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(usize, Direction
             return None;
         }
     }
-    binder.find(name).map(|column| (column, Direction::SmallestFirst))
+    find_to_order(binder, name).map(|column| (column, Direction::SmallestFirst))
+}
+
+/// Numbers are ordered as numbers where the format says that they are.
+fn find_to_order(binder: &mut Binder<'_>, name: &At<String>) -> Option<usize> {
+    let column = binder.find(name)?;
+    binder.take_as(column, NumberUse::Figures);
+    Some(column)
 }

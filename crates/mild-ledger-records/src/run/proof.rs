@@ -70,9 +70,11 @@ fn check_line(title: &str, line: &ProofLine, outcome: &RunOutcome) -> Result<(),
     let counted = match &line.against {
         ProofAgainst::RowsWritten => Some(ProofValue::Rows(outcome.rows.written)),
         ProofAgainst::AmountWritten(column, currency) => {
-            let is_it = |amount: &&AmountProof| amount.column == *column && amount.currency == *currency;
-            let amount = outcome.amounts.iter().find(is_it);
-            amount.map(|amount| ProofValue::Amount(amount.written))
+            let mut of_column = outcome.amounts.iter().filter(|amount| amount.column == *column).peekable();
+            // Of a currency that no row has an amount of, nothing was written.
+            let nothing = of_column.peek().and_then(|amount| amount.written.checked_sub(amount.written));
+            let amount = of_column.find(|amount| amount.currency == *currency);
+            amount.map(|amount| amount.written).or(nothing).map(ProofValue::Amount)
         }
     };
     match counted {

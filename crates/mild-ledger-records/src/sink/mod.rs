@@ -23,6 +23,12 @@ use std::io;
 use std::path::Path;
 use std::sync::Arc;
 
+/// A format that a build is without; the plan that names it is refused before.
+#[cfg(not(all(feature = "parquet", feature = "sqlite")))]
+fn not_built(_: Target<'_>, _: &Schema, _: &SinkForm) -> io::Result<Box<dyn Sink>> {
+    Err(io::ErrorKind::Unsupported.into())
+}
+
 /// A format that rows are written in.
 pub(crate) struct SinkKind {
     /// How it is called: as the source that reads it back.

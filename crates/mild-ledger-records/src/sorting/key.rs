@@ -7,6 +7,16 @@ pub(crate) enum Direction {
     LargestFirst,
 }
 
+impl Direction {
+    /// What may stand behind the name of what is ordered by.
+    pub(crate) const WORDS: [(&str, Self); 4] = [
+        ("smallest first", Self::SmallestFirst),
+        ("largest first", Self::LargestFirst),
+        ("oldest first", Self::SmallestFirst),
+        ("newest first", Self::LargestFirst),
+    ];
+}
+
 /// A key of several values, each compared only where those before it are the same.
 #[derive(Debug, Default)]
 pub(crate) struct SortKey {

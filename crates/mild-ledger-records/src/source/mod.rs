@@ -27,7 +27,7 @@ pub(crate) use postgres::server::Server;
 
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
-use crate::table::Kept;
+use crate::table::{Kept, TypedDigits};
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
@@ -127,7 +127,8 @@ pub(crate) enum ColumnType {
     Nothing,
     /// Texts, or of several types.
     Text,
-    Numbers,
+    /// Numbers, none of which has more digits than that; nothing where the format does not say.
+    Numbers(Option<TypedDigits>),
     /// Dates without a time of day, but for midnight.
     Dates,
     DateTimes,
@@ -139,6 +140,9 @@ impl ColumnType {
         match (self, other) {
             (one, other) if one == other => one,
             (Self::Nothing, other) | (other, Self::Nothing) => other,
+            (Self::Numbers(one), Self::Numbers(other)) => {
+                Self::Numbers(one.zip(other).map(|(one, other)| one.and(other)))
+            }
             (Self::Dates, Self::DateTimes) | (Self::DateTimes, Self::Dates) => Self::DateTimes,
             _ => Self::Text,
         }

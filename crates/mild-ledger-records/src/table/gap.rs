@@ -1,7 +1,7 @@
 //! Why a cell is empty.
 
 /// Why a cell is empty.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub(crate) enum Gap {
     Blank,
     /// A text stood there, or in a cell that it is worked out from, and could not be read.

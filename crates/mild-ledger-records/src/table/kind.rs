@@ -1,5 +1,6 @@
 //! What the columns of a run are called, and what they hold.
 
+use super::typed_digits::TypedDigits;
 use crate::zones::Zone;
 use mild_ledger::{AgingBuckets, Ends, HoursOf, Scale, WrittenDates};
 
@@ -9,6 +10,8 @@ pub(crate) struct Column {
     pub(crate) kind: Kind,
     /// The column that names the currency of its amounts, or of those that it was made of.
     pub(crate) currency: Option<usize>,
+    /// The digits of its cells, where the format types them as numbers and no plan says what they are.
+    pub(crate) typed: Option<TypedDigits>,
 }
 
 /// What a column holds.

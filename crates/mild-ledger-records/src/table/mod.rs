@@ -15,6 +15,7 @@ mod layout;
 mod origins;
 mod packed_rows;
 mod records;
+mod typed_digits;
 mod written_numbers;
 
 pub(crate) use arranged::{Arranged, ColumnFrom};
@@ -32,4 +33,5 @@ pub(crate) use layout::Layout;
 pub(crate) use origins::{Origin, Origins, RowId};
 pub(crate) use packed_rows::{TypedCell, pack, unpack};
 pub(crate) use records::{meaning, plain_schema};
+pub(crate) use typed_digits::TypedDigits;
 pub(crate) use written_numbers::{NumberRead, WrittenNumbers};

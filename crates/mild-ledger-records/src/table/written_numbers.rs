@@ -2,6 +2,7 @@
 
 use super::cell_type::CellType;
 use super::kind::Missing;
+use super::typed_digits::MOST_DIGITS;
 use mild_ledger::{Notation, Scale};
 
 /// How the numbers of a column are written, and what becomes of a row without one.
@@ -23,7 +24,7 @@ pub(crate) enum NumberRead {
 }
 
 /// One absurd number would spoil every sum, so what has more digits than any money is not read.
-const MOST_UNITS: u128 = 10_u128.pow(30);
+const MOST_UNITS: u128 = 10_u128.pow(MOST_DIGITS as u32);
 
 impl WrittenNumbers {
     /// Reads a text as it is read wherever it is; a number that the format itself typed is written plainly.

@@ -9,7 +9,7 @@ use crate::zones::Zone;
 use mild_ledger::column::{DateReader, DateTally, NoDate};
 use mild_ledger::{
     ClockTime, Date, DateTime, DateTimeReading, Error, ErrorKind, Filler, FinerDigits, Reading, TimeOfDay,
-    WrittenDates,
+    WrittenDates, ZoneText,
 };
 
 /// Reads a column of dates, batch after batch.
@@ -175,19 +175,17 @@ impl DateColumnReader {
             return plain(self.reader.push(text));
         }
         let read = if is_date { self.typed.read_date_time(text) } else { self.written.read_date_time(text) };
-        let (at, finer, offset_minutes) = match read {
-            Ok(DateTimeReading::DateTime { at, finer, offset_minutes }) => (at, finer, offset_minutes),
+        let (at, finer, behind) = match read {
+            Ok(DateTimeReading::DateTime { at, finer, zone }) => (at, finer, zone),
             Ok(DateTimeReading::Filler(filler)) => return plain(self.reader.push_filler(filler)),
             _ => return plain(self.reader.push(text)),
         };
-        let in_zone = match (&self.zone, offset_minutes) {
-            (Some(zone), Some(offset)) => zone.local_and_utc_of(at, offset).map_err(|error| error.to_string()),
-            // A time without an offset is what the clock showed; it is no instant where that was none, or two.
-            (Some(zone), None) if self.time == TimeKept::Kept => {
-                zone.utc_of(at).map(|utc| (at, utc)).map_err(|error| error.to_string())
-            }
-            (None, Some(_)) => Err("a time with an offset needs a named zone to become a date (allowed: zone = \"Europe/London\" or another beside written)".to_owned()),
-            (_, None) => Ok((at, at)),
+        let in_zone = match (&self.zone, behind) {
+            // A time with nothing behind it is what the clock showed; where times are dropped, its date is as it is written.
+            (Some(_), ZoneText::Absent) if self.time != TimeKept::Kept => Ok((at, at)),
+            (None, ZoneText::Absent) => Ok((at, at)),
+            (Some(zone), behind) => zone.local_and_utc_of(at, behind).map_err(|error| error.to_string()),
+            (None, _) => Err("a time with an offset or a zone needs a named zone to become a date (allowed: zone = \"Europe/London\" or another beside written)".to_owned()),
         };
         match in_zone {
             Ok((local, utc)) => Moment {

@@ -3,11 +3,12 @@
 mod posix_rule;
 mod tzif;
 
-use mild_ledger::DateTime;
-use posix_rule::PosixRule;
+use mild_ledger::{DateTime, ZoneName, ZoneText};
+use posix_rule::{ClockOffset, PosixRule};
+use std::collections::BTreeMap;
 use std::fmt;
 use std::str::FromStr;
-use std::sync::Arc;
+use std::sync::{Arc, PoisonError, RwLock};
 use tzif::ClockChanges;
 
 /// A named time zone (IANA), with the changes of its clock.
@@ -55,6 +56,30 @@ pub enum ZoneError {
     /// The clock was put back, and showed this time twice.
     #[error("{at} came twice in {zone}: the clock was put back (allowed: a time with its offset)")]
     Twice {
+        /// The time.
+        at: DateTime,
+        /// The zone's name.
+        zone: String,
+    },
+    /// The clock went by other letters at this time.
+    #[error(
+        "{at} {letters} does not exist in {zone}, whose clock went by {those} then (allowed: {those}, an offset such as +02:00, or the whole name of a zone)"
+    )]
+    OtherLetters {
+        /// The time.
+        at: DateTime,
+        /// The letters behind it, such as `CEST`.
+        letters: String,
+        /// The zone's name.
+        zone: String,
+        /// What its clock went by.
+        those: String,
+    },
+    /// The offset behind the time is not the one that the zone behind it had.
+    #[error(
+        "{at}: {zone} did not have the offset that stands before it (allowed: the offset alone, or the one that the zone had)"
+    )]
+    OtherOffset {
         /// The time.
         at: DateTime,
         /// The zone's name.
@@ -125,7 +150,7 @@ impl Zone {
     /// [`ZoneError::OutOfRange`] at the ends of the calendar.
     pub fn local_of(&self, utc: DateTime) -> Result<DateTime, ZoneError> {
         let out = || ZoneError::OutOfRange { at: utc, zone: self.name.clone() };
-        let offset = i64::from(self.changes.offset_at(seconds_of(utc)));
+        let offset = i64::from(self.changes.clock_at(seconds_of(utc)).seconds);
         DateTime::from_microseconds(utc.microseconds() + offset * MICROSECONDS).map_err(|_| out())
     }
 
@@ -135,44 +160,118 @@ impl Zone {
     /// [`ZoneError::Skipped`] and [`ZoneError::Twice`] where no instant did, or two; [`ZoneError::OutOfRange`] at the
     /// ends of the calendar.
     pub fn utc_of(&self, local: DateTime) -> Result<DateTime, ZoneError> {
-        let out = || ZoneError::OutOfRange { at: local, zone: self.name.clone() };
-        let zone = self.name.clone();
-        let seconds = seconds_of(local);
-        // The clock never differs from UTC by a day, so the offsets of the day before and the day after are all that can
-        // have held, but for two changes within them; those between are tried too.
-        let mut offsets: Vec<i32> =
-            (-4..=4).map(|hours: i64| self.changes.offset_at(seconds + hours * 6 * 3_600)).collect();
-        offsets.sort_unstable();
-        offsets.dedup();
-        offsets.retain(|offset| self.changes.offset_at(seconds - i64::from(*offset)) == *offset);
-        match offsets.as_slice() {
-            [] => Err(ZoneError::Skipped { at: local, zone }),
-            [offset] => DateTime::from_microseconds(local.microseconds() - i64::from(*offset) * MICROSECONDS)
-                .map_err(|_| out()),
-            _ => Err(ZoneError::Twice { at: local, zone }),
+        match self.clocks_that_showed(local).as_slice() {
+            [] => Err(ZoneError::Skipped { at: local, zone: self.name.clone() }),
+            [clock] => self.utc_by(local, clock),
+            _ => Err(ZoneError::Twice { at: local, zone: self.name.clone() }),
         }
     }
 
-    /// What calendar and clock showed in the zone, and in UTC, at a time that was written with an offset of so many
-    /// minutes.
+    /// The clocks by which the zone showed this time: one, none where it was put forward over it, two where it was put back.
+    fn clocks_that_showed(&self, local: DateTime) -> Vec<&ClockOffset> {
+        let seconds = seconds_of(local);
+        // The clock never differs from UTC by a day, so the offsets of the day before and the day after are all that can
+        // have held, but for two changes within them; those between are tried too.
+        let mut clocks: Vec<&ClockOffset> =
+            (-4..=4).map(|hours: i64| self.changes.clock_at(seconds + hours * 6 * 3_600)).collect();
+        clocks.sort_unstable_by_key(|clock| clock.seconds);
+        clocks.dedup_by_key(|clock| clock.seconds);
+        let at = |clock: &ClockOffset| self.changes.clock_at(seconds - i64::from(clock.seconds));
+        clocks.retain(|clock| at(clock).seconds == clock.seconds);
+        clocks.into_iter().map(at).collect()
+    }
+
+    fn utc_by(&self, local: DateTime, clock: &ClockOffset) -> Result<DateTime, ZoneError> {
+        DateTime::from_microseconds(local.microseconds() - i64::from(clock.seconds) * MICROSECONDS)
+            .map_err(|_| ZoneError::OutOfRange { at: local, zone: self.name.clone() })
+    }
+
+    /// The instant, in UTC, at which the zone's clock showed this and went by these letters.
+    fn utc_of_lettered(&self, local: DateTime, letters: &str) -> Result<DateTime, ZoneError> {
+        let clocks = self.clocks_that_showed(local);
+        if let Some(clock) = clocks.iter().find(|clock| clock.letters == letters) {
+            return self.utc_by(local, clock);
+        }
+        let those: Vec<&str> = clocks.iter().map(|clock| clock.letters.as_str()).collect();
+        let those = those.join(" and ");
+        let letters = letters.to_owned();
+        match clocks.is_empty() {
+            true => Err(ZoneError::Skipped { at: local, zone: self.name.clone() }),
+            false => Err(ZoneError::OtherLetters { at: local, letters, zone: self.name.clone(), those }),
+        }
+    }
+
+    /// What calendar and clock showed in the zone, and in UTC, at a time behind which that stood. Letters such as `CEST`, which
+    /// stand for several zones in the world, are those of this zone's own clock.
     ///
     /// # Errors
-    /// [`ZoneError::OutOfRange`] at the ends of the calendar.
+    /// [`ZoneError::Unknown`] for the name of no zone; [`ZoneError::OtherLetters`] and [`ZoneError::OtherOffset`] where the zone's
+    /// clock did not go by what is written, but that an offset of 0 beside a name claims nothing (RFC 9557);
+    /// [`ZoneError::Skipped`] and [`ZoneError::Twice`] where no instant is meant, or two; [`ZoneError::OutOfRange`] at the ends of
+    /// the calendar.
     ///
     /// ```
+    /// use mild_ledger::{DatePattern, DateTimeReading};
     /// use mild_ledger_records::Zone;
-    /// let zone: Zone = "Europe/London".parse()?;
-    /// let (local, utc) = zone.local_and_utc_of("2026-06-30T23:30".parse()?, 0)?;
-    /// assert_eq!((local.to_string(), utc.to_string()), ("2026-07-01T00:30:00".into(), "2026-06-30T23:30:00".into()));
+    ///
+    /// let london: Zone = "Europe/London".parse()?;
+    /// let local = |text: &str| match DatePattern::iso().read_date_time(text) {
+    ///     Ok(DateTimeReading::DateTime { at, zone, .. }) => {
+    ///         london.local_and_utc_of(at, zone).map(|(local, _)| local.to_string()).map_err(|error| error.to_string())
+    ///     }
+    ///     other => unreachable!("{other:?}"),
+    /// };
+    /// assert_eq!(local("2026-06-30T23:30Z"), Ok("2026-07-01T00:30:00".to_owned()));
+    /// assert_eq!(local("2026-07-01 12:00 Pacific/Auckland"), Ok("2026-07-01T01:00:00".to_owned()));
+    /// assert_eq!(local("2026-07-01 00:30 BST"), Ok("2026-07-01T00:30:00".to_owned()));
+    /// assert!(local("2026-07-01 00:30 CEST").is_err_and(|error| error.contains("whose clock went by BST then")));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn local_and_utc_of(
         &self,
         at: DateTime,
-        offset_minutes: i16,
+        written: ZoneText,
     ) -> Result<(DateTime, DateTime), ZoneError> {
-        let utc = DateTime::from_microseconds(at.microseconds() - i64::from(offset_minutes) * 60_000_000)
-            .map_err(|_| ZoneError::OutOfRange { at, zone: self.name.clone() })?;
+        let by_offset = |minutes: i16| {
+            DateTime::from_microseconds(at.microseconds() - i64::from(minutes) * 60_000_000)
+                .map_err(|_| ZoneError::OutOfRange { at, zone: self.name.clone() })
+        };
+        let utc = match written {
+            ZoneText::Offset { minutes } => by_offset(minutes)?,
+            ZoneText::Named { name } if name.is_abbreviation() => self.utc_of_lettered(at, name.as_str())?,
+            ZoneText::Named { name } => Self::behind_a_time(name)?.utc_of(at)?,
+            ZoneText::OffsetAndName { minutes, name } => {
+                let utc = by_offset(minutes)?;
+                self.holds(name, utc, minutes, at)?;
+                utc
+            }
+            // A time with nothing behind it is what the clock of the zone showed.
+            _ => self.utc_of(at)?,
+        };
         Ok((self.local_of(utc)?, utc))
+    }
+
+    /// The zone of a name that stands in cell after cell: read once, and kept. There are some hundreds in all.
+    fn behind_a_time(name: ZoneName) -> Result<Self, ZoneError> {
+        static READ: RwLock<BTreeMap<String, Zone>> = RwLock::new(BTreeMap::new());
+        let kept = READ.read().unwrap_or_else(PoisonError::into_inner).get(name.as_str()).cloned();
+        if let Some(zone) = kept {
+            return Ok(zone);
+        }
+        let zone: Self = name.as_str().parse()?;
+        READ.write().unwrap_or_else(PoisonError::into_inner).insert(zone.name.clone(), zone.clone());
+        Ok(zone)
+    }
+
+    /// Whether the zone of a name had an offset at an instant.
+    fn holds(&self, name: ZoneName, utc: DateTime, minutes: i16, at: DateTime) -> Result<(), ZoneError> {
+        let letters = name.as_str();
+        let zone = if name.is_abbreviation() { self.clone() } else { Self::behind_a_time(name)? };
+        let clock = zone.changes.clock_at(seconds_of(utc));
+        let by_letters = !name.is_abbreviation() || clock.letters == letters;
+        if by_letters && (minutes == 0 || clock.seconds == i32::from(minutes) * 60) {
+            return Ok(());
+        }
+        Err(ZoneError::OtherOffset { at, zone: letters.to_owned() })
     }
 }

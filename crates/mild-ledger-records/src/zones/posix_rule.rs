@@ -2,16 +2,25 @@
 
 use mild_ledger::Date;
 
+/// What a zone's clock shows for a while.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct ClockOffset {
+    /// Seconds east of UTC.
+    pub(super) seconds: i32,
+    /// The letters that it goes by, such as `CEST`.
+    pub(super) letters: String,
+}
+
 /// Standard time, and perhaps daylight saving time between two days of each year.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(super) struct PosixRule {
-    standard: i32,
+    standard: ClockOffset,
     daylight: Option<Daylight>,
 }
 
 #[derive(Debug, Clone, PartialEq, Eq)]
 struct Daylight {
-    offset: i32,
+    clock: ClockOffset,
     start: ChangeDay,
     end: ChangeDay,
 }
@@ -39,40 +48,41 @@ impl PosixRule {
     /// Reads a rule such as `GMT0BST,M3.5.0/1,M10.5.0`; `None` where it is not one.
     pub(super) fn read(text: &str) -> Option<Self> {
         let mut rest = Rest(text);
-        rest.name()?;
-        let standard = -rest.time()?;
+        let letters = rest.name()?.to_owned();
+        let standard = ClockOffset { seconds: -rest.time()?, letters };
         if rest.0.is_empty() {
             return Some(Self { standard, daylight: None });
         }
-        rest.name()?;
-        let offset = match rest.0.starts_with(',') {
-            true => standard + 3_600,
+        let letters = rest.name()?.to_owned();
+        let seconds = match rest.0.starts_with(',') {
+            true => standard.seconds + 3_600,
             false => -rest.time()?,
         };
+        let clock = ClockOffset { seconds, letters };
         let start = rest.change_day()?;
         let end = rest.change_day()?;
-        rest.0.is_empty().then_some(Self { standard, daylight: Some(Daylight { offset, start, end }) })
+        rest.0.is_empty().then_some(Self { standard, daylight: Some(Daylight { clock, start, end }) })
     }
 
-    pub(super) fn standard(&self) -> i32 {
-        self.standard
+    pub(super) fn standard(&self) -> &ClockOffset {
+        &self.standard
     }
 
-    /// The offset from UTC in seconds at a time in seconds since 1970-01-01T00:00:00 UTC.
-    pub(super) fn offset_at(&self, seconds: i64) -> i32 {
-        let Some(daylight) = &self.daylight else { return self.standard };
-        let local = seconds + i64::from(self.standard);
+    /// What the clock shows at a time in seconds since 1970-01-01T00:00:00 UTC.
+    pub(super) fn clock_at(&self, seconds: i64) -> &ClockOffset {
+        let Some(daylight) = &self.daylight else { return &self.standard };
+        let local = seconds + i64::from(self.standard.seconds);
         let day = local.div_euclid(SECONDS_IN_DAY);
         // Outside the years that there are, the nearest one answers.
         let nearest = if day < 0 { Date::MIN } else { Date::MAX };
         let date = i32::try_from(day).ok().and_then(|day| Date::from_day_number(day).ok()).unwrap_or(nearest);
         let year = date.year();
-        let start = daylight.start.seconds_in(year) - i64::from(self.standard);
-        let end = daylight.end.seconds_in(year) - i64::from(daylight.offset);
+        let start = daylight.start.seconds_in(year) - i64::from(self.standard.seconds);
+        let end = daylight.end.seconds_in(year) - i64::from(daylight.clock.seconds);
         // In the south daylight saving time runs over New Year.
         let is_daylight =
             if start < end { start <= seconds && seconds < end } else { seconds < end || start <= seconds };
-        if is_daylight { daylight.offset } else { self.standard }
+        if is_daylight { &daylight.clock } else { &self.standard }
     }
 }
 
@@ -107,17 +117,18 @@ impl DayOfYear {
 /// The text that is left to read.
 struct Rest<'t>(&'t str);
 
-impl Rest<'_> {
+impl<'t> Rest<'t> {
     /// Letters, or anything in angle brackets.
-    fn name(&mut self) -> Option<()> {
+    fn name(&mut self) -> Option<&'t str> {
         if let Some(quoted) = self.0.strip_prefix('<') {
             let (name, rest) = quoted.split_once('>')?;
             self.0 = rest;
-            return (!name.is_empty()).then_some(());
+            return (!name.is_empty()).then_some(name);
         }
         let end = self.0.find(|sign: char| !sign.is_ascii_alphabetic()).unwrap_or(self.0.len());
-        self.0 = self.0.get(end..)?;
-        (end >= 3).then_some(())
+        let (name, rest) = self.0.split_at_checked(end)?;
+        self.0 = rest;
+        (end >= 3).then_some(name)
     }
 
     fn number(&mut self) -> Option<i32> {
@@ -195,30 +206,33 @@ mod tests {
             ("2026-10-25T00:59:59", 3_600),
             ("2026-10-25T01:00:00", 0),
         ] {
-            assert_eq!(london.offset_at(seconds(at)), offset, "{at}");
+            assert_eq!(london.clock_at(seconds(at)).seconds, offset, "{at}");
         }
         // The south: daylight saving time over New Year.
         let auckland = PosixRule::read("NZST-12NZDT,M9.5.0,M4.1.0/3").unwrap();
-        assert_eq!(auckland.offset_at(seconds("2026-01-01T00:00")), 13 * 3_600);
-        assert_eq!(auckland.offset_at(seconds("2026-07-01T00:00")), 12 * 3_600);
-        assert_eq!(auckland.offset_at(seconds("2026-04-04T13:59:59")), 13 * 3_600);
-        assert_eq!(auckland.offset_at(seconds("2026-04-04T14:00:00")), 12 * 3_600);
+        assert_eq!(auckland.clock_at(seconds("2026-01-01T00:00")).seconds, 13 * 3_600);
+        assert_eq!(auckland.clock_at(seconds("2026-07-01T00:00")).seconds, 12 * 3_600);
+        assert_eq!(auckland.clock_at(seconds("2026-04-04T13:59:59")).seconds, 13 * 3_600);
+        assert_eq!(auckland.clock_at(seconds("2026-04-04T14:00:00")).seconds, 12 * 3_600);
         // Days by number, with and without the leap day; names in brackets; one offset for ever.
         let by_number = PosixRule::read("<-03>3<-02>,J60/0,300/24:30:15").unwrap();
         let start = Date::new(2024, 3, 1).unwrap();
         assert_eq!(
             by_number
-                .offset_at(DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600),
+                .clock_at(DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600)
+                .seconds,
             -7_200
         );
         assert_eq!(
-            by_number.offset_at(
-                DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600 - 1
-            ),
+            by_number
+                .clock_at(
+                    DateTime::new(start, ClockTime::MIDNIGHT).microseconds() / 1_000_000 + 3 * 3_600 - 1
+                )
+                .seconds,
             -10_800
         );
-        assert_eq!(PosixRule::read("UTC0").unwrap().offset_at(0), 0);
-        assert_eq!(PosixRule::read("IST-5:30").unwrap().offset_at(0), 19_800);
+        assert_eq!(PosixRule::read("UTC0").unwrap().clock_at(0).seconds, 0);
+        assert_eq!(PosixRule::read("IST-5:30").unwrap().clock_at(0).seconds, 19_800);
     }
 
     #[test]

@@ -205,8 +205,10 @@ fn put_dates(out: &mut Document, dates: &LookedDates) {
         )));
     }
     if dates.offsets > 0 {
-        let said = many(dates.offsets, "value has an offset", "values have an offset");
-        out.push(Block::Item(format!("{said} from UTC: a plan has to name the zone whose dates are meant")));
+        let said = many(dates.offsets, "value has an offset or a zone", "values have an offset or a zone");
+        out.push(Block::Item(format!(
+            "{said} behind the time: a plan has to name the zone whose dates are meant"
+        )));
     }
 }
 

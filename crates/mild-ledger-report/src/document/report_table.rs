@@ -1,7 +1,7 @@
 //! The tables of reports, whatever their kind.
 
 use super::{Block, Cell, Document, Holds, Narrowing, Table};
-use crate::facts::Shares;
+use crate::facts::{Bars, Shares};
 use crate::numbers::{grouped, per_cent};
 use mild_ledger_records::{ReportCell, ReportTable, RowOrder};
 
@@ -11,6 +11,8 @@ const MOST_IN_ORDER: usize = 200;
 /// The fewest signs that names are cut to while decimals could go, and where nothing else can.
 const SHORT_NAME: usize = 18;
 const SHORTEST_NAME: usize = 10;
+/// The longest bar, in eighths of a sign.
+const EIGHTHS: i64 = 8 * 24;
 
 /// A table under its title: names, figures, and shares where they say something; below a line the total, its shares, and further
 /// figures of all rows.
@@ -28,10 +30,19 @@ fn shown(table: &ReportTable) -> Table {
     // The rows below the others have names, though these may have none.
     let nameless = (table.names == 0).then(String::new);
     let names = table.names + usize::from(nameless.is_some());
+    let bars = Bars::of(table);
     let share_column = shares.as_ref().map(|_| "Share".to_owned());
-    let header = nameless.iter().chain(&table.columns).chain(&share_column).cloned();
+    let bar_column = bars.as_ref().map(|_| String::new());
+    let header = nameless.iter().chain(&table.columns).chain(&share_column).chain(&bar_column).cloned();
     let mut out = Table::new(header, 0..names);
-    let last = out.columns.len() - 1;
+    // A bar begins at the left, as words do.
+    if let Some(column) = out.columns.last_mut().filter(|_| bars.is_some()) {
+        column.holds = Holds::Words;
+    }
+    let last = out.columns.len() - 1 - usize::from(bars.is_some());
+    if bars.is_some() {
+        out.narrowing.push(Narrowing::WithoutColumn(last + 1));
+    }
     if let Some(column) = out.columns.first_mut() {
         column.least = Some(SHORT_NAME);
     }
@@ -44,19 +55,27 @@ fn shown(table: &ReportTable) -> Table {
     if shares.is_some() {
         out.narrowing.extend([Narrowing::WithoutColumn(last), Narrowing::CutTexts(0, SHORTEST_NAME)]);
     }
+    let no_bar = || bars.as_ref().map(|_| Cell::from(String::new()));
     // A total of rows without names says what they say.
     if nameless.is_none() || table.total.is_none() {
-        put_rows(&mut out, table, shares.as_ref());
+        put_rows(&mut out, table, shares.as_ref(), bars.as_ref());
         out.line();
     }
     if let Some(total) = &table.total {
         let name = nameless.iter().map(|_| Cell::from("Total".to_owned()));
         out.row(
-            name.chain(total.iter().cloned().map(Cell::from)).chain(share_of_row(shares.as_ref(), total)),
+            name.chain(total.iter().cloned().map(Cell::from))
+                .chain(share_of_row(shares.as_ref(), total))
+                .chain(no_bar()),
         );
         if let Some(shares) = &shares {
             let figures = shares.columns.iter().map(|share| Cell::from(per_cent(*share)));
-            out.row(names_of_row("Share", names).chain(figures).chain([Cell::from(String::new())]));
+            out.row(
+                names_of_row("Share", names)
+                    .chain(figures)
+                    .chain([Cell::from(String::new())])
+                    .chain(no_bar()),
+            );
         }
     }
     for further in &table.further {
@@ -67,7 +86,7 @@ fn shown(table: &ReportTable) -> Table {
         };
         let figures = figures.unwrap_or_default().iter().cloned().map(Cell::from);
         let behind = shares.as_ref().map(|_| Cell::from(String::new()));
-        out.row(names_of_row(name, names).chain(figures).chain(behind));
+        out.row(names_of_row(name, names).chain(figures).chain(behind).chain(no_bar()));
     }
     // A line is drawn between rows only.
     out.lines.retain(|line| (1..out.rows.len()).contains(line));
@@ -75,7 +94,7 @@ fn shown(table: &ReportTable) -> Table {
 }
 
 /// The rows, and one of those that are left out. Of the names that the row above has too, only the last stands again.
-fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>) {
+fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars: Option<&Bars>) {
     let most = match table.order {
         RowOrder::LargestFirst => MOST_OF_THE_LARGEST,
         _ => MOST_IN_ORDER,
@@ -91,15 +110,24 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>) {
             _ if nth < repeated => Cell::Repeated(cell.clone()),
             _ => Cell::Value(cell.clone()),
         };
-        out.row(row.iter().enumerate().map(cell).chain(share_of_row(shares, &row)));
+        let bar = bars.map(|bars| Cell::from(bar(bars.of_row(&row, EIGHTHS))));
+        out.row(row.iter().enumerate().map(cell).chain(share_of_row(shares, &row)).chain(bar));
         above = row;
     }
     let more = table.rows.len().saturating_sub(most);
     if more > 0 {
         let rest = table.rest_behind(most, &format!("… and {} more", grouped(&more.to_string())));
         let share = share_of_row(shares, &rest);
-        out.row(rest.into_iter().map(Cell::from).chain(share));
+        out.row(rest.into_iter().map(Cell::from).chain(share).chain(bars.map(|_| Cell::from(String::new()))));
     }
+}
+
+/// A bar of so many eighths of a sign.
+fn bar(eighths: i64) -> String {
+    const PARTS: [&str; 8] = ["", "▏", "▎", "▍", "▌", "▋", "▊", "▉"];
+    let whole = usize::try_from(eighths / 8).unwrap_or(0);
+    let part = usize::try_from(eighths % 8).ok().and_then(|part| PARTS.get(part));
+    format!("{}{}", "█".repeat(whole), part.unwrap_or(&""))
 }
 
 /// A name in the first of the columns of names.

@@ -1,5 +1,6 @@
 //! What the commands answer, worked out once: everything that is shown is made of these.
 
+mod bars;
 mod between;
 mod between_times;
 mod by_calendar;
@@ -13,6 +14,7 @@ mod surroundings;
 mod unit_figures;
 mod work_years;
 
+pub(crate) use bars::Bars;
 pub use between::Between;
 pub(crate) use between::BetweenFigures;
 pub use between_times::BetweenTimes;

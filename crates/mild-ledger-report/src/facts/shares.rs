@@ -32,7 +32,7 @@ impl Shares {
     }
 }
 
-fn number_of(cell: &ReportCell) -> Option<Decimal> {
+pub(super) fn number_of(cell: &ReportCell) -> Option<Decimal> {
     match cell {
         ReportCell::Decimal(number) => Some(*number),
         ReportCell::Count(count) => Some(Decimal::from(*count)),

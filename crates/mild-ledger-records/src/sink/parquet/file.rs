@@ -3,7 +3,7 @@
 use crate::sink::columns::Value;
 use crate::sink::counted::Counted;
 use crate::sink::packed::unpack;
-use crate::sink::{RowBytes, Sink, Written};
+use crate::sink::{RowBytes, Sink, SinkForm, Target, Written};
 use arrow_array::builder::{
     Date32Builder, Decimal128Builder, Int64Builder, StringBuilder, TimestampMicrosecondBuilder,
 };
@@ -42,8 +42,13 @@ enum ColumnBuilder {
     Decimals(Decimal128Builder),
 }
 
+/// Begins a file with these columns.
+pub(super) fn create(target: Target<'_>, columns: &Schema, _: &SinkForm) -> io::Result<Box<dyn Sink>> {
+    Ok(Box::new(ParquetSink::begin(target.file, columns)?))
+}
+
 impl ParquetSink {
-    pub(super) fn begin(file: File, columns: &Schema) -> io::Result<Box<dyn Sink>> {
+    fn begin(file: File, columns: &Schema) -> io::Result<Self> {
         let fields = columns.fields().iter();
         let schema = Arc::new(Schema::new(fields.map(|field| stored(field)).collect::<Vec<_>>()));
         let properties = WriterProperties::builder()
@@ -53,13 +58,13 @@ impl ParquetSink {
         // What the columns are, the format says itself.
         let options = ArrowWriterOptions::new().with_properties(properties).with_skip_arrow_metadata(true);
         let writer = ArrowWriter::try_new_with_options(Counted::new(file), Arc::clone(&schema), options);
-        Ok(Box::new(Self {
+        Ok(Self {
             writer: writer.map_err(|error| failed(&error))?,
             columns: schema.fields().iter().map(|field| ColumnBuilder::of(field)).collect(),
             schema,
             waiting: 0,
             rows: 0,
-        }))
+        })
     }
 
     fn write_waiting(&mut self) -> io::Result<()> {

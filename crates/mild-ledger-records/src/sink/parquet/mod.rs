@@ -4,7 +4,11 @@
 mod file;
 
 use super::SinkKind;
+#[cfg(not(feature = "parquet"))]
+use super::not_built as create;
 use super::packed::PackedForm;
+#[cfg(feature = "parquet")]
+use file::create;
 use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
@@ -14,21 +18,3 @@ pub(super) const KIND: SinkKind = SinkKind {
     form: |_, _| Ok(Arc::new(PackedForm)),
     create,
 };
-
-#[cfg(feature = "parquet")]
-fn create(
-    target: super::Target<'_>,
-    columns: &arrow_schema::Schema,
-    _: &super::SinkForm,
-) -> std::io::Result<Box<dyn super::Sink>> {
-    file::ParquetSink::begin(target.file, columns)
-}
-
-#[cfg(not(feature = "parquet"))]
-fn create(
-    _: super::Target<'_>,
-    _: &arrow_schema::Schema,
-    _: &super::SinkForm,
-) -> std::io::Result<Box<dyn super::Sink>> {
-    Err(std::io::ErrorKind::Unsupported.into())
-}

@@ -4,7 +4,7 @@ use crate::files::Checksum;
 use crate::sink::binary_number::binary_of;
 use crate::sink::columns::Value;
 use crate::sink::packed::unpack;
-use crate::sink::{RowBytes, Sink, Target, Written};
+use crate::sink::{RowBytes, Sink, SinkForm, Target, Written};
 use arrow_schema::{DataType, Field, Schema};
 use rusqlite::{Connection, OpenFlags, ToSql};
 use std::fs::File;
@@ -19,9 +19,14 @@ pub(super) struct SqliteSink {
     rows: u64,
 }
 
+/// Begins a table with these columns.
+pub(super) fn create(target: Target<'_>, columns: &Schema, form: &SinkForm) -> io::Result<Box<dyn Sink>> {
+    Ok(Box::new(SqliteSink::begin(target, columns, form.table())?))
+}
+
 impl SqliteSink {
     /// Begins with a database of nothing; with the one that stands there, where it holds tables beside the one that is replaced.
-    pub(super) fn begin(target: Target<'_>, columns: &Schema, table: &str) -> io::Result<Box<dyn Sink>> {
+    fn begin(target: Target<'_>, columns: &Schema, table: &str) -> io::Result<Self> {
         let Target { file, part, place } = target;
         if has_other_tables(place, table)? {
             std::fs::copy(place, part)?;
@@ -48,7 +53,7 @@ impl SqliteSink {
         connection.execute_batch(&make).map_err(|error| failed(&error))?;
         let values = vec!["?"; fields.len()].join(", ");
         let insert = format!("INSERT INTO {name} VALUES ({values})");
-        Ok(Box::new(Self { part: part.to_owned(), connection, insert, rows: 0 }))
+        Ok(Self { part: part.to_owned(), connection, insert, rows: 0 })
     }
 }
 

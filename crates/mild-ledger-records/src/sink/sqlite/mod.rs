@@ -3,8 +3,12 @@
 #[cfg(feature = "sqlite")]
 mod database;
 
+#[cfg(not(feature = "sqlite"))]
+use super::not_built as create;
 use super::packed::PackedForm;
 use super::{SinkKind, SinkPart};
+#[cfg(feature = "sqlite")]
+use database::create;
 use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
@@ -14,21 +18,3 @@ pub(super) const KIND: SinkKind = SinkKind {
     form: |_, _| Ok(Arc::new(PackedForm)),
     create,
 };
-
-#[cfg(feature = "sqlite")]
-fn create(
-    target: super::Target<'_>,
-    columns: &arrow_schema::Schema,
-    form: &super::SinkForm,
-) -> std::io::Result<Box<dyn super::Sink>> {
-    database::SqliteSink::begin(target, columns, form.table())
-}
-
-#[cfg(not(feature = "sqlite"))]
-fn create(
-    _: super::Target<'_>,
-    _: &arrow_schema::Schema,
-    _: &super::SinkForm,
-) -> std::io::Result<Box<dyn super::Sink>> {
-    Err(std::io::ErrorKind::Unsupported.into())
-}

@@ -2,7 +2,7 @@
 
 use crate::source::ColumnType;
 use crate::source::float_text::number_text;
-use crate::table::{CellType, TypedCell};
+use crate::table::{CellType, TypedCell, TypedDigits};
 use arrow_array::cast::AsArray;
 use arrow_array::types::{
     ArrowPrimitiveType, Date32Type, Date64Type, Decimal128Type, Float32Type, Float64Type, Int8Type,
@@ -26,10 +26,13 @@ pub(super) fn type_of(held: &DataType) -> Option<ColumnType> {
         | DataType::UInt8
         | DataType::UInt16
         | DataType::UInt32
-        | DataType::UInt64
-        | DataType::Float32
-        | DataType::Float64 => ColumnType::Numbers,
-        DataType::Decimal128(_, 0..=18) => ColumnType::Numbers,
+        | DataType::UInt64 => ColumnType::Numbers(Some(TypedDigits::WHOLE)),
+        DataType::Float32 | DataType::Float64 => ColumnType::Numbers(None),
+        DataType::Decimal128(digits, scale @ 0..=18) => {
+            let decimals = scale.unsigned_abs();
+            let whole = u16::from(digits.saturating_sub(decimals));
+            ColumnType::Numbers(Some(TypedDigits { whole, decimals }))
+        }
         DataType::Date32 | DataType::Date64 => ColumnType::Dates,
         DataType::Timestamp(_, _) => ColumnType::DateTimes,
         DataType::Dictionary(_, values) => type_of(values).filter(|held| *held == ColumnType::Text)?,

@@ -5,6 +5,7 @@ use super::stream::ServerBytes;
 use crate::error::RecordsError;
 use crate::source::csv::open_stream;
 use crate::source::{Chunk, ChunkReader, ChunkSize, ColumnType, Reading, Source, SourceEnd, TableChoice};
+use crate::table::TypedDigits;
 use postgres::Client;
 use postgres::types::Type;
 use std::path::Path;
@@ -31,7 +32,8 @@ pub(super) fn open(address: &Path, reading: &Reading) -> Result<ServerTable, Rec
     };
     // The query has to stand by itself before it stands in anything else.
     let statement = client.prepare(&query).map_err(|error| failed(address, &error))?;
-    let types = statement.columns().iter().map(|column| type_of(column.type_())).collect();
+    let types =
+        statement.columns().iter().map(|column| type_of(column.type_(), column.type_modifier())).collect();
     let query = match statement.columns() {
         [] => {
             return Err(RecordsError::request(
@@ -105,13 +107,22 @@ fn quoted(name: &str) -> String {
     format!("\"{}\"", name.replace('"', "\"\""))
 }
 
-fn type_of(held: &Type) -> ColumnType {
+/// The digits that a NUMERIC was declared with: of its modifier less four, the upper half counts all of them and the lower those
+/// behind the decimal mark; none for one without a precision.
+fn digits_of(modifier: i32) -> Option<TypedDigits> {
+    let declared = modifier.checked_sub(4).filter(|declared| *declared >= 0)?;
+    let decimals = u8::try_from(declared & 0xffff).ok()?;
+    let whole = u16::try_from(declared >> 16).ok()?.saturating_sub(decimals.into());
+    Some(TypedDigits { whole, decimals })
+}
+
+fn type_of(held: &Type, modifier: i32) -> ColumnType {
     match *held {
         Type::DATE => ColumnType::Dates,
         Type::TIMESTAMP | Type::TIMESTAMPTZ => ColumnType::DateTimes,
-        Type::INT2 | Type::INT4 | Type::INT8 | Type::FLOAT4 | Type::FLOAT8 | Type::NUMERIC => {
-            ColumnType::Numbers
-        }
+        Type::INT2 | Type::INT4 | Type::INT8 => ColumnType::Numbers(Some(TypedDigits::WHOLE)),
+        Type::FLOAT4 | Type::FLOAT8 => ColumnType::Numbers(None),
+        Type::NUMERIC => ColumnType::Numbers(digits_of(modifier)),
         _ => ColumnType::Text,
     }
 }

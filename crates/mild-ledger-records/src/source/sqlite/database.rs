@@ -4,7 +4,8 @@ use crate::error::RecordsError;
 use crate::source::float_text::number_text;
 use rusqlite::types::ValueRef;
 use rusqlite::{Connection, OpenFlags, Statement};
-use std::io;
+use std::fs::File;
+use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 
 /// An opened database.
@@ -25,6 +26,7 @@ impl Database {
                 "close the program that writes it, or copy the database with it",
             ));
         }
+        check_length(path)?;
         let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
         let connection = Connection::open_with_flags(path, flags).map_err(|error| broken(path, &error))?;
         let database = Self { path: path.to_owned(), connection };
@@ -37,7 +39,28 @@ impl Database {
             .connection
             .pragma_update(None, "trusted_schema", false)
             .map_err(|error| database.failed(&error))?;
+        database.check_names()?;
         Ok(database)
+    }
+
+    /// Refuses a schema that is not UTF-8: the names of columns are taken out of it, and would not be text.
+    fn check_names(&self) -> Result<(), RecordsError> {
+        let failed = |error: rusqlite::Error| self.failed(&error);
+        let sql = "SELECT name, tbl_name, sql FROM sqlite_schema";
+        let mut statement = self.connection.prepare(sql).map_err(failed)?;
+        let mut rows = statement.query([]).map_err(failed)?;
+        while let Some(row) = rows.next().map_err(failed)? {
+            for nth in 0..3 {
+                let is_text = match row.get_ref(nth).map_err(failed)? {
+                    ValueRef::Text(text) => std::str::from_utf8(text).is_ok(),
+                    _ => true,
+                };
+                if !is_text {
+                    return Err(unreadable(&self.path, "names of its tables or columns are not UTF-8"));
+                }
+            }
+        }
+        Ok(())
     }
 
     /// The names of its tables and views, in the order in which they were made.
@@ -66,8 +89,39 @@ impl Database {
     }
 }
 
+/// Refuses a file that has fewer bytes than its header says: what is cut off its last page would be read as zeros.
+fn check_length(path: &Path) -> Result<(), RecordsError> {
+    let mut file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+    let mut header = Vec::new();
+    file.by_ref().take(100).read_to_end(&mut header).map_err(RecordsError::file(path, "read it"))?;
+    let length = file.metadata().map_err(RecordsError::file(path, "read it"))?.len();
+    // Numbers in the header of the file format: the length of a page, where 1 stands for 65,536, and the count of them, which is known
+    // where the last change was by a program that keeps it.
+    let part = |at: usize| header.get(at..at + 4).and_then(|bytes| bytes.first_chunk::<4>());
+    let number = |at: usize| part(at).map(|bytes| u64::from(u32::from_be_bytes(*bytes)));
+    let (Some(&[high, low, ..]), Some(changes), Some(pages), Some(counted_at)) =
+        (part(16), number(24), number(28), number(92))
+    else {
+        return Ok(()); // too short for a database, which it is told
+    };
+    let page = match u16::from_be_bytes([high, low]) {
+        1 => 65_536,
+        page => u64::from(page),
+    };
+    if changes == counted_at && length < pages * page {
+        let what =
+            format!("it has {length} bytes of the {} that its header says: it is cut off", pages * page);
+        return Err(unreadable(path, &what));
+    }
+    Ok(())
+}
+
 fn broken(path: &Path, error: &rusqlite::Error) -> RecordsError {
-    let what = format!("the database cannot be read: {error}");
+    unreadable(path, &error.to_string())
+}
+
+fn unreadable(path: &Path, what: &str) -> RecordsError {
+    let what = format!("the database cannot be read: {what}");
     RecordsError::file(path, "read it")(io::Error::new(io::ErrorKind::InvalidData, what))
 }
 

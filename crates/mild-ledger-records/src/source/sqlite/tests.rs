@@ -124,3 +124,32 @@ fn a_database_that_is_cut_off_or_being_written_is_an_error() {
     assert!(rows(folder.path(), "yard.db", "").unwrap_err().to_string().contains("is being written"));
     assert!(!folder.path().join("rows.csv").exists());
 }
+
+#[test]
+fn a_database_with_any_byte_turned_over_is_an_error_or_read_and_never_a_wrong_sum() {
+    let folder = tempfile::tempdir().unwrap();
+    database(folder.path(), TABLE);
+    let whole = fs::read(folder.path().join("yard.db")).unwrap();
+    let right = rows(folder.path(), "yard.db", "").unwrap();
+    let (mut read, mut refused) = (0, 0);
+    // The header of the file and of its first page, and every 13th byte behind them.
+    for place in (0..140).chain((140..whole.len()).step_by(13)) {
+        let mut bytes = whole.clone();
+        bytes[place] ^= 0xff;
+        fs::write(folder.path().join("yard.db"), &bytes).unwrap();
+        match rows(folder.path(), "yard.db", "") {
+            Ok(_) => read += 1,
+            // Whatever is wrong with it, the figures that were proved are those that were read.
+            Err(RecordsError::Proof { what }) => panic!("byte {place}: {what}"),
+            Err(_) => refused += 1,
+        }
+    }
+    assert!(read > 0 && refused > 0, "{read} read, {refused} refused");
+    for length in [0, 1, 15, 16, 99, 100, 512, whole.len() - 1] {
+        fs::write(folder.path().join("yard.db"), &whole[..length]).unwrap();
+        let error = rows(folder.path(), "yard.db", "").err().map(|error| error.to_string());
+        assert!(error.is_some(), "cut off at {length}");
+    }
+    fs::write(folder.path().join("yard.db"), &whole).unwrap();
+    assert_eq!(rows(folder.path(), "yard.db", "").unwrap(), right);
+}

@@ -18,7 +18,7 @@ pub(super) enum Book {
 
 impl Book {
     pub(super) fn open(path: &Path) -> Result<Self, RecordsError> {
-        if path.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("ods")) {
+        if super::is_ods(path) {
             return Ok(Self::Ods);
         }
         let file = BufReader::new(File::open(path).map_err(RecordsError::file(path, "open it"))?);

@@ -2,7 +2,9 @@
 
 use super::parts::Parts;
 use crate::error::RecordsError;
-use std::io::{self, Read, Write};
+use quick_xml::Reader;
+use quick_xml::events::Event;
+use std::io::{self, BufReader, Read};
 use std::path::Path;
 
 /// Bytes that all parts of a workbook but its sheets may unpack to, which are held in memory.
@@ -29,15 +31,17 @@ pub(super) fn check(path: &Path) -> Result<(), RecordsError> {
         let (name, part) = parts.part(nth)?;
         let streams = name.starts_with("xl/worksheets/") || name == super::ods::CONTENT;
         let most = if streams { MOST_OF_SHEET } else { MOST_HELD.saturating_sub(held) };
-        let mut counted = Counted::default();
-        io::copy(&mut part.take(most + 1), &mut counted).map_err(RecordsError::file(path, "unpack it"))?;
-        if counted.bytes > most {
-            return Err(refused(format!("a part of the workbook unpacks to more than {} MiB", most >> 20)));
+        let mut counted = Counting { part, most, counted: Counted::default(), fault: None };
+        let outside = if super::is_ods(path) { None } else { cell_outside(&mut counted) };
+        let drained = io::copy(&mut counted, &mut io::sink());
+        if let Some(fault) = counted.fault {
+            return Err(refused(fault));
         }
-        // What is no markup, such as a picture, is held as it is.
-        if counted.longest_run > LONGEST_RUN && counted.is_markup() {
-            return Err(refused(format!("a text of the workbook is longer than {} MiB", LONGEST_RUN >> 20)));
+        drained.map_err(RecordsError::file(path, "unpack it"))?;
+        if let Some(cell) = outside {
+            return Err(refused(format!("the workbook names a cell \"{cell}\", which no sheet has")));
         }
+        let counted = counted.counted;
         // Room is made for as many texts as a part says that it has, each of which takes a few bytes in it.
         if counted.stated_texts().is_some_and(|texts| texts > counted.bytes) {
             return Err(refused("the workbook says that it holds more texts than it can".to_owned()));
@@ -45,6 +49,65 @@ pub(super) fn check(path: &Path) -> Result<(), RecordsError> {
         held += if streams { 0 } else { counted.bytes };
     }
     Ok(())
+}
+
+/// The first place of a cell or a row of .xlsx that no sheet has: it would be taken for another one, since its number is too large to
+/// be counted. What is behind an error in the markup is not read by anybody.
+fn cell_outside(part: impl Read) -> Option<String> {
+    let mut xml = Reader::from_reader(BufReader::new(part));
+    xml.config_mut().check_end_names = false;
+    let mut buffer = Vec::new();
+    loop {
+        buffer.clear();
+        let tag = match xml.read_event_into(&mut buffer) {
+            Ok(Event::Start(tag) | Event::Empty(tag)) => tag,
+            Ok(Event::Eof) | Err(_) => return None,
+            Ok(_) => continue,
+        };
+        let place = match tag.local_name().as_ref() {
+            "c" | "row" => "r",
+            "dimension" => "ref",
+            _ => continue,
+        };
+        if let Some(cell) = super::ods::attribute(&tag, place).filter(|cell| !is_within_a_sheet(cell)) {
+            return Some(cell.chars().take(40).flat_map(char::escape_debug).collect());
+        }
+    }
+}
+
+/// Whether the letters and the digits of a place are few enough for a sheet, which has columns to XFD and rows to 1,048,576. What
+/// else may be wrong with it is told by the reader.
+fn is_within_a_sheet(place: &str) -> bool {
+    let longest = |kind: fn(&u8) -> bool| {
+        place.as_bytes().split(|byte| !kind(byte)).map(<[u8]>::len).max().unwrap_or_default()
+    };
+    longest(u8::is_ascii_alphabetic) <= 3 && longest(u8::is_ascii_digit) <= 7
+}
+
+/// A part that is counted as it is unpacked, and ends where it becomes too much.
+struct Counting<R> {
+    part: R,
+    most: u64,
+    counted: Counted,
+    /// What was too much.
+    fault: Option<String>,
+}
+
+impl<R: Read> Read for Counting<R> {
+    fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
+        if self.fault.is_some() {
+            return Ok(0);
+        }
+        let read = self.part.read(buffer)?;
+        self.counted.note(buffer.get(..read).unwrap_or_default());
+        if self.counted.bytes > self.most {
+            self.fault = Some(format!("a part of the workbook unpacks to more than {} MiB", self.most >> 20));
+        } else if self.counted.longest_run > LONGEST_RUN && self.counted.is_markup() {
+            // What is no markup, such as a picture, is held as it is.
+            self.fault = Some(format!("a text of the workbook is longer than {} MiB", LONGEST_RUN >> 20));
+        }
+        Ok(if self.fault.is_some() { 0 } else { read })
+    }
 }
 
 /// Bytes that go by, and what is to be known of them.
@@ -59,6 +122,20 @@ struct Counted {
 }
 
 impl Counted {
+    fn note(&mut self, bytes: &[u8]) {
+        const START: usize = 16 << 10;
+        let room = START.saturating_sub(self.start.len()).min(bytes.len());
+        self.start.extend_from_slice(bytes.get(..room).unwrap_or_default());
+        self.bytes += bytes.len() as u64;
+        let mut from = 0;
+        for at in memchr::memchr_iter(b'<', bytes) {
+            self.longest_run = self.longest_run.max(self.run + (at - from) as u64);
+            (self.run, from) = (0, at);
+        }
+        self.run += (bytes.len() - from) as u64;
+        self.longest_run = self.longest_run.max(self.run);
+    }
+
     fn is_markup(&self) -> bool {
         self.start.iter().find(|byte| !byte.is_ascii_whitespace() && byte.is_ascii()) == Some(&b'<')
     }
@@ -74,26 +151,5 @@ impl Counted {
             .map(|byte| char::from(*byte))
             .collect();
         Some(digits.parse().unwrap_or(u64::MAX))
-    }
-}
-
-impl Write for Counted {
-    fn write(&mut self, bytes: &[u8]) -> io::Result<usize> {
-        const START: usize = 16 << 10;
-        let room = START.saturating_sub(self.start.len()).min(bytes.len());
-        self.start.extend_from_slice(bytes.get(..room).unwrap_or_default());
-        self.bytes += bytes.len() as u64;
-        let mut from = 0;
-        for at in memchr::memchr_iter(b'<', bytes) {
-            self.longest_run = self.longest_run.max(self.run + (at - from) as u64);
-            (self.run, from) = (0, at);
-        }
-        self.run += (bytes.len() - from) as u64;
-        self.longest_run = self.longest_run.max(self.run);
-        Ok(bytes.len())
-    }
-
-    fn flush(&mut self) -> io::Result<()> {
-        Ok(())
     }
 }

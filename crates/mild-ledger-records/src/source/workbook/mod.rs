@@ -42,6 +42,11 @@ fn give(
     given
 }
 
+/// Whether a workbook is one of ISO/IEC 26300, by the ending of its name.
+fn is_ods(path: &Path) -> bool {
+    path.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("ods"))
+}
+
 fn broken(path: &Path, what: &str) -> RecordsError {
     let what = format!("the workbook cannot be read: {}", what.trim());
     RecordsError::file(path, "read it")(io::Error::new(io::ErrorKind::InvalidData, what))

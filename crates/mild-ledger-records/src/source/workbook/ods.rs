@@ -216,15 +216,16 @@ fn cell_of(tag: &BytesStart<'_>, text: String) -> Cell {
             Some(number) => Cell { holds: CellType::Number, text: number_text(number) },
             None => Cell { holds: CellType::Text, text },
         },
-        Some("date") => match attribute(tag, "date-value") {
-            Some(date) => Cell { holds: CellType::Date, text: date },
-            None => Cell { holds: CellType::Text, text },
-        },
-        Some("boolean") => {
-            Cell { holds: CellType::Text, text: attribute(tag, "boolean-value").unwrap_or(text) }
-        }
-        Some("string") if text.is_empty() => {
-            Cell { holds: CellType::Text, text: attribute(tag, "string-value").unwrap_or_default() }
+        Some(holds @ ("date" | "boolean" | "string")) => {
+            // Each of these types has its value in an attribute of its own name.
+            let value = attribute(tag, &format!("{holds}-value"));
+            match (holds, value) {
+                ("date", Some(date)) => Cell { holds: CellType::Date, text: date },
+                // A text that is shown is the text.
+                ("string", _) if !text.is_empty() => Cell { holds: CellType::Text, text },
+                ("string" | "boolean", Some(value)) => Cell { holds: CellType::Text, text: value },
+                _ => Cell { holds: CellType::Text, text },
+            }
         }
         _ => Cell { holds: CellType::Text, text },
     }

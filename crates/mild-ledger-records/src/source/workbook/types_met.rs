@@ -3,12 +3,15 @@
 use crate::source::ColumnType;
 use crate::table::CellType;
 use crate::table::TypedCell as Cell;
+use crate::table::TypedDigits;
 
 /// How many values of each type a column has.
 #[derive(Debug, Clone, Default)]
 pub(super) struct TypesMet {
     texts: u64,
     numbers: u64,
+    /// The most digits of a number before and behind the decimal mark.
+    digits: (usize, usize),
     dates: u64,
     times: u64,
 }
@@ -23,7 +26,11 @@ impl TypesMet {
         match cell.holds {
             _ if cell.text.trim().is_empty() => {}
             CellType::Text => self.texts += 1,
-            CellType::Number => self.numbers += 1,
+            CellType::Number => {
+                self.numbers += 1;
+                let (whole, decimals) = cell.text.split_once('.').unwrap_or((&cell.text, ""));
+                self.digits = (self.digits.0.max(whole.len()), self.digits.1.max(decimals.len()));
+            }
             CellType::Date | CellType::ZeroOf1904 => {
                 self.dates += 1;
                 self.times += u64::from(cell.text.len() > 10);
@@ -37,7 +44,11 @@ impl TypesMet {
             (0, 0, 0, _) => ColumnType::Nothing,
             (0, 0, 1.., 0) => ColumnType::Dates,
             (0, 0, 1.., _) => ColumnType::DateTimes,
-            (0, 1.., 0, _) => ColumnType::Numbers,
+            (0, 1.., 0, _) => {
+                let (whole, decimals) = (u16::try_from(self.digits.0), u8::try_from(self.digits.1));
+                let digits = whole.ok().zip(decimals.ok());
+                ColumnType::Numbers(digits.map(|(whole, decimals)| TypedDigits { whole, decimals }))
+            }
             _ => ColumnType::Text,
         }
     }

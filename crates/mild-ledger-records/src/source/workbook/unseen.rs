@@ -26,7 +26,7 @@ pub(super) struct Unseen {
 impl Unseen {
     /// Of a sheet by its name.
     pub(super) fn of(path: &Path, sheet: &str) -> Result<Self, RecordsError> {
-        if path.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("ods")) {
+        if super::is_ods(path) {
             return of_ods(path, sheet);
         }
         // A workbook whose parts are called otherwise has its rows read all the same.

@@ -1,0 +1,39 @@
+//! A summary that knows its columns.
+
+use super::beside::Earlier;
+use super::figure::Figure;
+use super::level::Level;
+use crate::sorting::Direction;
+
+pub(super) struct BoundSummary {
+    pub(super) title: String,
+    /// What rows are grouped by, the outermost first; the last may be laid across the page.
+    pub(super) levels: Vec<Level>,
+    pub(super) layout: PageLayout,
+    pub(super) figures: Vec<Figure>,
+    /// The figure that rows are ordered by, where that is not their own order.
+    pub(super) order: Option<(usize, Direction)>,
+    /// How many rows are shown before the others are one.
+    pub(super) top: Option<usize>,
+    /// The figure of which a bar is drawn.
+    pub(super) bars: Option<usize>,
+    /// Earlier periods that stand beside each.
+    pub(super) beside: Vec<Earlier>,
+}
+
+/// How groups stand on the page.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum PageLayout {
+    /// All below each other.
+    Down,
+    /// Those of the last level beside each other.
+    Across,
+}
+
+impl BoundSummary {
+    /// The levels whose groups stand below each other.
+    pub(super) fn down(&self) -> &[Level] {
+        let count = self.levels.len() - usize::from(self.layout == PageLayout::Across);
+        self.levels.get(..count).unwrap_or_default()
+    }
+}

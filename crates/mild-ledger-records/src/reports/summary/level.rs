@@ -1,0 +1,189 @@
+//! What rows are grouped by: a column, buckets or periods; which groups there are, how they are called, and in what order they stand.
+
+use crate::columns::{Binder, read_period};
+use crate::mistakes::{At, Value, Walk};
+use crate::table::{BandKind, Gap, Kind, Table};
+use mild_ledger::{Date, Period, PeriodRule};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// The most levels that rows are grouped at.
+pub(super) const MOST_LEVELS: usize = 3;
+/// The most periods from the first to the last that are shown whether rows are in them or not.
+const MOST_PERIODS: usize = 100_000;
+
+/// A grouping as the plan says it.
+#[derive(Debug)]
+pub(super) enum PlannedLevel {
+    Column(At<String>),
+    Period { rule: PeriodRule, of: At<String> },
+}
+
+pub(super) fn read_level(walk: &mut Walk, value: &Value<'_>) -> Option<PlannedLevel> {
+    if value.get_ref().as_str().is_some() {
+        return walk.text(value, "the name of a column").map(PlannedLevel::Column);
+    }
+    let (rule, of) = read_period(walk, value)?;
+    Some(PlannedLevel::Period { rule, of })
+}
+
+/// What rows are grouped by.
+pub(super) struct Level {
+    pub(super) name: String,
+    column: usize,
+    kind: LevelKind,
+    /// The day to which the records are known, so that a period that goes on behind it is not finished.
+    as_of: Option<Date>,
+}
+
+enum LevelKind {
+    Band(BandKind),
+    Period(PeriodRule),
+    Value,
+}
+
+/// What stands in a row for a level.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum LevelValue<'t> {
+    Text(&'t str),
+    /// A bucket, a day, a number.
+    Number(i128),
+    Missing(Gap),
+}
+
+/// What tells a group from others at one level, in the order of the groups: values before the reasons why there is none.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub(super) enum Key {
+    /// A bucket by its place, a period by its first day, a date or a number.
+    Number(i128),
+    /// A text without regard to case, and as it is.
+    Text(String, String),
+    Missing(Gap),
+}
+
+impl PlannedLevel {
+    pub(super) fn bind(&self, binder: &mut Binder<'_>) -> Option<Level> {
+        let as_of = binder.known_as_of().map(|as_of| as_of.date);
+        match self {
+            Self::Column(name) => {
+                let column = binder.find(name)?;
+                let kind = match binder.kind(column) {
+                    Kind::Band(band) => LevelKind::Band(band.clone()),
+                    _ => LevelKind::Value,
+                };
+                Some(Level { name: binder.name(column).to_owned(), column, kind, as_of })
+            }
+            Self::Period { rule, of } => {
+                let column = binder.find_dates(of)?;
+                let name = format!("{} of {}", capitalised(rule.word()), binder.name(column));
+                Some(Level { name, column, kind: LevelKind::Period(*rule), as_of })
+            }
+        }
+    }
+}
+
+impl Level {
+    /// The rule of its periods, where it is of some.
+    pub(super) fn periods(&self) -> Option<PeriodRule> {
+        if let LevelKind::Period(rule) = self.kind { Some(rule) } else { None }
+    }
+
+    /// What a row has at this level; rows that have the same are of one group, and so may others be.
+    pub(super) fn value_of<'t>(&self, table: &'t Table, row: usize) -> LevelValue<'t> {
+        let number = match &self.kind {
+            LevelKind::Band(_) => table.order_number(self.column, row),
+            LevelKind::Period(_) => table.date(self.column, row).map(|date| date.day_number().into()),
+            LevelKind::Value if table.is_empty(self.column, row) => None,
+            LevelKind::Value => match table.order_number(self.column, row) {
+                None => return LevelValue::Text(table.text(self.column, row)),
+                number => number,
+            },
+        };
+        match number {
+            Some(number) => LevelValue::Number(number),
+            None => LevelValue::Missing(table.gap(self.column, row).unwrap_or(Gap::Blank)),
+        }
+    }
+
+    /// What tells the group of a row, and how that is called.
+    pub(super) fn key_of(&self, table: &Table, row: usize) -> (Key, String) {
+        let missing = || {
+            let gap = table.gap(self.column, row).unwrap_or(Gap::Blank);
+            (Key::Missing(gap), self.label_of_gap(gap))
+        };
+        match &self.kind {
+            LevelKind::Band(band) => match table.order_number(self.column, row) {
+                Some(bucket) => {
+                    let label = usize::try_from(bucket).ok().and_then(|bucket| band.buckets.label(bucket));
+                    (Key::Number(bucket), label.unwrap_or_default().to_owned())
+                }
+                None => missing(),
+            },
+            LevelKind::Period(rule) => match table.date(self.column, row) {
+                Some(date) => {
+                    let period = rule.containing(date);
+                    (Key::Number(period.dates().first().day_number().into()), self.label_of(&period))
+                }
+                None => missing(),
+            },
+            LevelKind::Value if table.is_empty(self.column, row) => missing(),
+            LevelKind::Value => {
+                let shown = table.shown(self.column, row);
+                let shown = shown.trim();
+                let key = match table.order_number(self.column, row) {
+                    Some(number) => Key::Number(number),
+                    None => Key::Text(shown.to_lowercase(), shown.to_owned()),
+                };
+                (key, shown.to_owned())
+            }
+        }
+    }
+
+    fn label_of(&self, period: &Period) -> String {
+        let goes_on = |as_of: &Date| period.dates().contains(*as_of) && *as_of < period.dates().last();
+        match self.as_of.filter(goes_on) {
+            Some(_) => format!("{}, unfinished", period.label()),
+            None => period.label(),
+        }
+    }
+
+    fn label_of_gap(&self, gap: Gap) -> String {
+        match (&self.kind, gap) {
+            (LevelKind::Band(band), gap) => gap.bucket(band).to_owned(),
+            (LevelKind::Period(_), Gap::Blank) => "No date".to_owned(),
+            (_, Gap::Blank) => "(blank)".to_owned(),
+            (_, Gap::Unreadable) => "Unreadable".to_owned(),
+            (_, Gap::NotMatched) => "Not matched".to_owned(),
+            (_, Gap::SeveralMatches) => "Several matches".to_owned(),
+            _ => "No result".to_owned(),
+        }
+    }
+
+    /// The groups that there are whether rows are in them or not: all buckets, and every period from the first to the last.
+    pub(super) fn all(&self, seen: &BTreeSet<Key>) -> BTreeMap<Key, String> {
+        match &self.kind {
+            LevelKind::Band(band) => {
+                let labels = band.buckets.labels().iter().enumerate();
+                labels.map(|(bucket, label)| (Key::Number(bucket as i128), label.clone())).collect()
+            }
+            LevelKind::Period(rule) => {
+                let day = |key: &Key| match key {
+                    Key::Number(day) => Date::from_day_number(i32::try_from(*day).ok()?).ok(),
+                    _ => None,
+                };
+                let mut days = seen.iter().filter_map(day);
+                let Some(first) = days.next() else { return BTreeMap::new() };
+                let last = days.next_back().unwrap_or(first);
+                let periods = mild_ledger::DateRange::new(first, last).map(|days| rule.covering(days));
+                let key = |day: Date| Key::Number(day.day_number().into());
+                let named = periods.into_iter().flatten().take(MOST_PERIODS);
+                named.map(|period| (key(period.dates().first()), self.label_of(&period))).collect()
+            }
+            LevelKind::Value => BTreeMap::new(),
+        }
+    }
+}
+
+fn capitalised(word: &str) -> String {
+    let mut signs = word.chars();
+    signs.next().map_or_else(String::new, |first| first.to_uppercase().chain(signs).collect())
+}

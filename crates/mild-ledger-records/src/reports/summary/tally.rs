@@ -1,0 +1,217 @@
+//! The groups of a summary, counted by several at once and filled up.
+
+use super::KIND;
+use super::bound::BoundSummary;
+use super::figure::{FigureOf, Reduction, Summed};
+use super::group::{Group, Running};
+use super::level::{Key, MOST_LEVELS};
+use super::places::Places;
+use super::rows::{Groups, table_of};
+use crate::error::RecordsError;
+use crate::reports::{ProofLine, Report, ReportCell, ReportTable, Tally};
+use crate::table::{Layout, Origins, Table};
+use mild_ledger::Decimal;
+use std::any::Any;
+use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::sync::Arc;
+
+/// The most rows of a summary that groups without rows are added to.
+const MOST_FILLED: usize = 100_000;
+/// The most different values that are held for medians, percentiles and distinct counts.
+const MOST_HELD: usize = 1 << 22;
+
+/// The groups of one summary.
+pub(super) struct SummaryTally {
+    bound: Arc<BoundSummary>,
+    groups: Groups,
+    /// Groups of rows that were added since, by the numbers that they have at each level.
+    counted: HashMap<[u32; MOST_LEVELS], Group>,
+    places: [Places; MOST_LEVELS],
+    /// Different values that are held, those of all groups together.
+    held: usize,
+}
+
+impl SummaryTally {
+    pub(super) fn of(bound: &Arc<BoundSummary>) -> Self {
+        Self {
+            bound: Arc::clone(bound),
+            groups: Groups::new(),
+            counted: HashMap::new(),
+            places: Default::default(),
+            held: 0,
+        }
+    }
+
+    /// Adds the groups without rows, as far as there are not too many; a note says where there are.
+    fn fill(&mut self) -> Option<String> {
+        let bound = Arc::clone(&self.bound);
+        let seen = |level: usize| -> BTreeSet<Key> {
+            self.groups.keys().filter_map(|keys| keys.get(level)).cloned().collect()
+        };
+        let all: Vec<BTreeMap<Key, String>> =
+            bound.levels.iter().enumerate().map(|(nth, level)| level.all(&seen(nth))).collect();
+        // The groups at each level under each one above it.
+        let mut paths: BTreeMap<Vec<Key>, Vec<String>> = BTreeMap::from([(Vec::new(), Vec::new())]);
+        for (level, named) in all.iter().enumerate() {
+            let mut next: BTreeMap<Vec<Key>, Vec<String>> = BTreeMap::new();
+            // Rows without a date, say, are in no month, so there is nothing to fill in below them.
+            let whole = |(keys, _): &(&Vec<Key>, &Vec<String>)| {
+                !keys.iter().any(|key| matches!(key, Key::Missing(_)))
+            };
+            for (keys, labels) in paths.iter().filter(whole) {
+                for (key, label) in named {
+                    let path = keys.iter().chain([key]).cloned().collect();
+                    next.insert(path, labels.iter().chain([label]).cloned().collect());
+                }
+            }
+            for (keys, group) in &self.groups {
+                next.insert(keys.iter().take(level + 1).cloned().collect(), group.labels[..=level].to_vec());
+            }
+            if next.len() > MOST_FILLED.max(self.groups.len()) {
+                return Some(format!(
+                    "groups without rows are not shown: there would be more than {MOST_FILLED} rows"
+                ));
+            }
+            paths = next;
+        }
+        for (keys, labels) in paths {
+            self.groups.entry(keys).or_insert_with(|| Group { labels, ..Group::of(&bound.figures) });
+        }
+        None
+    }
+
+    /// Gives the groups of rows that were added their keys and labels.
+    fn name_groups(&mut self) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
+        for (places, mut group) in std::mem::take(&mut self.counted) {
+            let named = places.iter().zip(&self.places).take(bound.levels.len());
+            let named = named.filter_map(|(place, known)| known.named(*place).cloned());
+            let (keys, labels): (Vec<Key>, Vec<String>) = named.unzip();
+            match self.groups.get_mut(&keys) {
+                Some(known) => known.merge(group, &bound.figures).ok_or_else(|| self.too_large())?,
+                None => {
+                    group.labels = labels;
+                    self.groups.insert(keys, group);
+                }
+            }
+        }
+        Ok(())
+    }
+
+    fn too_large(&self) -> RecordsError {
+        RecordsError::too_large_in_all(&self.bound.title)
+    }
+
+    fn check_held(&self) -> Result<(), RecordsError> {
+        if self.held <= MOST_HELD {
+            return Ok(());
+        }
+        Err(RecordsError::request(
+            format!(
+                "\"{}\" holds more than {MOST_HELD} different values for its medians, percentiles and distinct counts",
+                self.bound.title.escape_debug()
+            ),
+            "fewer groups, or figures without these",
+        ))
+    }
+}
+
+/// The first figures of the total that say something, and how many groups they are of.
+fn totals(table: &ReportTable) -> Vec<ReportCell> {
+    const MOST: usize = 2;
+    let mut said = Vec::new();
+    let figures = table.columns.iter().zip(table.total.iter().flatten()).skip(table.names);
+    let figures = figures.filter(|(_, cell)| **cell != ReportCell::Empty);
+    for (nth, (name, cell)) in figures.take(MOST).enumerate() {
+        let before = if nth > 0 { ", " } else { "" };
+        said.push(ReportCell::Text(format!("{before}{name} ")));
+        said.push(cell.clone());
+    }
+    if !said.is_empty() {
+        said.push(ReportCell::Text(" in ".to_owned()));
+    }
+    said.extend([ReportCell::count(table.rows.len()), ReportCell::Text(" ".to_owned())]);
+    said.push(ReportCell::Text(if table.rows.len() == 1 { "group" } else { "groups" }.to_owned()));
+    said
+}
+
+impl Tally for SummaryTally {
+    fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &Origins) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
+        for row in rows {
+            let mut places = [0; MOST_LEVELS];
+            for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
+                *place = known.of_row(level, table, *row);
+            }
+            let group = self.counted.entry(places).or_insert_with(|| Group::of(&bound.figures));
+            self.held += group.add(&bound.figures, table, *row).ok_or_else(|| self.too_large())?;
+        }
+        self.check_held()
+    }
+
+    fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
+        // Tallies of one report are of one kind.
+        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let bound = Arc::clone(&self.bound);
+        self.name_groups()?;
+        other.name_groups()?;
+        for (keys, group) in other.groups {
+            match self.groups.get_mut(&keys) {
+                Some(known) => known.merge(group, &bound.figures).ok_or_else(|| self.too_large())?,
+                None => {
+                    self.groups.insert(keys, group);
+                }
+            }
+        }
+        self.held = self.groups.values().map(Group::held).sum();
+        self.check_held()
+    }
+
+    fn finish(mut self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        self.name_groups()?;
+        let mut notes: Vec<String> = self.fill().into_iter().collect();
+        let bound = Arc::clone(&self.bound);
+        let proof = self.proof(layout)?;
+        let made = table_of(&bound, std::mem::take(&mut self.groups));
+        let (table, more) = made.ok_or_else(|| self.too_large())?;
+        notes.extend(more);
+        Ok(Report {
+            kind: KIND.word,
+            title: bound.title.clone(),
+            made_of: Vec::new(),
+            answer: totals(&table),
+            tables: vec![table],
+            explanation: Vec::new(),
+            proof,
+            notes,
+        })
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}
+
+impl SummaryTally {
+    /// The rows of all groups, and each sum of amounts.
+    fn proof(&self, layout: &Layout) -> Result<Vec<ProofLine>, RecordsError> {
+        let rows = self.groups.values().map(|group| group.rows).sum();
+        let mut proof = vec![ProofLine::of_rows([("in groups", rows)])];
+        for (nth, figure) in self.bound.figures.iter().enumerate() {
+            let FigureOf::Column { reduction: Reduction::Sum, column, summed: Summed::Units(scale), .. } =
+                figure.of
+            else {
+                continue;
+            };
+            let units = self.groups.values().map(|group| match group.figures.get(nth) {
+                Some(Running::Units { sum, .. }) => *sum,
+                _ => 0,
+            });
+            let sum = units.into_iter().try_fold(0_i128, i128::checked_add);
+            let sum = sum.and_then(|units| Decimal::of_units(units, scale).ok());
+            let line = sum.and_then(|sum| ProofLine::of_amounts(layout.name(column), [("in groups", sum)]));
+            proof.push(line.ok_or_else(|| self.too_large())?);
+        }
+        Ok(proof)
+    }
+}

@@ -1,0 +1,111 @@
+//! Figures over several rows: spreading a total, parts of a hundred, percentiles.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+use mild_ledger::{
+    Decimal, ErrorKind, PercentilePlace, Quotient, Rounding, percentile, rate_a_day, shares_of_hundred,
+    spread,
+};
+use proptest::prelude::*;
+
+proptest! {
+    #[test]
+    fn shares_sum_to_the_total(
+        units in -1_000_000_000_000..1_000_000_000_000_i128, weights in prop::collection::vec(0..40_u32, 1..40), decimals in 0..6_u8,
+    ) {
+        let total = Decimal::of_units(units, decimals).unwrap();
+        let sum: i128 = weights.iter().map(|weight| i128::from(*weight)).sum();
+        let shares = spread(total, &weights, decimals);
+        if sum == 0 {
+            prop_assert_eq!(shares.unwrap_err().kind(), ErrorKind::OutOfRange);
+            return Ok(());
+        }
+        let shares = shares.unwrap();
+        prop_assert_eq!(shares.iter().map(|share| share.units()).sum::<i128>(), units);
+        for (share, weight) in shares.iter().zip(&weights) {
+            // |share − total · weight ÷ sum| is at most one unit of the last decimal.
+            let apart = (share.units() * sum - units * i128::from(*weight)).abs();
+            prop_assert!(apart <= sum, "{share} of {total}");
+            prop_assert!(*weight > 0 || share.units() == 0);
+        }
+    }
+
+    #[test]
+    fn a_rate_rounded_up_never_falls_short(units in 0..1_000_000_000_i128, days in 1..400_u32) {
+        let total = Decimal::of_units(units, 2).unwrap();
+        let (rate, over) = rate_a_day(total, days, 2, Rounding::Up).unwrap();
+        prop_assert_eq!(rate.units() * i128::from(days) - units, over.units());
+        prop_assert!((0..i128::from(days)).contains(&over.units()));
+    }
+}
+
+#[test]
+fn what_cannot_be_spread_is_refused() {
+    let cents = Decimal::of_units(12_345, 2).unwrap();
+    assert!(spread(cents, &[1, 2], 1).is_err());
+    assert_eq!(spread(Decimal::of_units(12_300, 2).unwrap(), &[1], 0).unwrap()[0].to_string(), "123");
+    assert!(spread(Decimal::of_units(i128::MAX, 0).unwrap(), &[1, 2], 0).is_err());
+    assert!(rate_a_day(cents, 0, 2, Rounding::Up).is_err());
+}
+
+proptest! {
+    #[test]
+    fn parts_of_a_hundred_add_up_to_it(
+        units in prop::collection::vec(-1_000_000..1_000_000_i128, 0..40), decimals in 0..5_u8,
+    ) {
+        let parts: Vec<Decimal> = units.iter().map(|units| Decimal::of_units(*units, 2).unwrap()).collect();
+        let sum: i128 = units.iter().sum();
+        let shares = shares_of_hundred(&parts, decimals);
+        if sum == 0 {
+            prop_assert_eq!(shares.unwrap_err().kind(), ErrorKind::OutOfRange);
+            return Ok(());
+        }
+        let hundred = 100 * 10_i128.pow(decimals.into());
+        let shares = shares.unwrap();
+        prop_assert_eq!(shares.iter().map(|share| share.units()).sum::<i128>(), hundred);
+        for (share, units) in shares.iter().zip(&units) {
+            // |share − part · 100 ÷ sum| is less than one unit of the last decimal.
+            prop_assert!((share.units() * sum - units * hundred).abs() < sum.abs(), "{share}");
+        }
+        // Equal parts are within a unit of each other, the larger first.
+        for ((one, share), (other, later)) in units.iter().zip(&shares).zip(units.iter().zip(&shares).skip(1)) {
+            prop_assert!(one != other || (0..=1).contains(&(share.units() - later.units())));
+        }
+    }
+
+    #[test]
+    fn a_percentile_lies_between_the_closest_ranks(
+        mut values in prop::collection::vec(-1_000..1_000_i64, 0..30), tenths in 0..=1_000_i64,
+    ) {
+        values.sort_unstable();
+        let numbers: Vec<Decimal> = values.iter().map(|value| Decimal::from(*value)).collect();
+        let found = percentile(&numbers, Decimal::of_units(tenths.into(), 1).unwrap()).unwrap();
+        let Some(last) = values.len().checked_sub(1) else {
+            prop_assert_eq!(found, None);
+            return Ok(());
+        };
+        // In thousandths of a rank, and of the way from one value to the next.
+        let place = i64::try_from(last).unwrap() * tenths;
+        let (rank, beyond) = (place / 1_000, place % 1_000);
+        let at = |rank: i64| values[usize::try_from(rank).unwrap()];
+        let next = if beyond == 0 { rank } else { rank + 1 };
+        let thousandths = at(rank) * 1_000 + (at(next) - at(rank)) * beyond;
+        prop_assert_eq!(found, Quotient::of(thousandths.into(), 1_000));
+    }
+}
+
+#[test]
+fn percentiles_that_are_none_are_refused_and_extremes_are_no_panic() {
+    for per_cent in ["-0.1", "100.1"] {
+        let error = percentile(&[Decimal::from(1)], per_cent.parse().unwrap()).unwrap_err();
+        assert!(error.what().contains("there is no such percentile"), "{error}");
+    }
+    let place = PercentilePlace::of(u64::MAX, "99.9".parse().unwrap()).unwrap().unwrap();
+    assert_eq!(place.lower(), 18_428_297_329_635_842_062);
+    // Whatever can be held is; what cannot is an error.
+    let widest = [i128::MIN / 4, i128::MAX / 4].map(|units| Decimal::of_units(units, 0).unwrap());
+    assert!(percentile(&widest, Decimal::from(50)).is_ok());
+    assert!(shares_of_hundred(&widest, 18).is_err());
+    assert!(shares_of_hundred(&[], 1).is_err());
+    assert!(shares_of_hundred(&[Decimal::from(1)], 200).is_err());
+}
