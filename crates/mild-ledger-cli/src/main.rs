@@ -20,6 +20,13 @@ fn main() -> ExitCode {
         signal_hook::consts::SIGXFSZ,
         std::sync::Arc::<std::sync::atomic::AtomicBool>::default(),
     );
+    // A file that a package panics over is told of by the error that it ends with, in words for who sent it.
+    let told = std::panic::take_hook();
+    std::panic::set_hook(Box::new(move |panic| {
+        if !mild_ledger_records::is_decoding() {
+            told(panic);
+        }
+    }));
     let arguments = arguments::with_negative_amounts(std::env::args_os());
     let arguments = match arguments::Arguments::try_parse_from(arguments) {
         Ok(arguments) => arguments,

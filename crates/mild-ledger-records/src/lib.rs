@@ -56,4 +56,5 @@ pub use run::{
     ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome, RunRequest, Sample,
     SampledRow, UsedCalendar, Watch, check, explain, run,
 };
+pub use source::is_decoding;
 pub use zones::{Zone, ZoneError};

@@ -2,6 +2,7 @@
 
 mod chunk;
 mod csv;
+mod decoding;
 mod file_bytes;
 mod file_form;
 mod float_text;
@@ -17,6 +18,8 @@ mod unpack;
 mod workbook;
 
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
+use decoding::decoded;
+pub use decoding::is_decoding;
 use file_form::FormPart;
 pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs, TableChoice};
 pub(crate) use several::{NamedFile, Sources};
@@ -171,7 +174,7 @@ pub(crate) fn open(path: &Path, reading: &Reading) -> Opened {
         );
         return Err(RecordsError::request(what, "leave it out, or name another file"));
     }
-    (kind.open)(path, reading)
+    decoded(path, || (kind.open)(path, reading))
 }
 
 /// The name of what a file holds that is never written by this program, by the ending of its name; `None` for what is.
@@ -202,12 +205,13 @@ impl SourceKind {
                 format!("{} is read as {}, which has no sheets and no tables", path.display(), self.word);
             return Err(RecordsError::request(what, "leave the name of the part out"));
         }
-        (self.form_of)(path, part)
+        decoded(path, || (self.form_of)(path, part))
     }
 
     /// Opens a file that this program wrote.
     pub(crate) fn open_own(&self, file: OwnFile) -> Opened {
-        (self.open_own)(file)
+        let path = file.path.clone();
+        decoded(&path, || (self.open_own)(file))
     }
 
     /// The kind with this name; there is one for each that is written.

@@ -1,5 +1,6 @@
 //! Rows of a format that types its cells, read by a thread of their own.
 
+use super::decoding::decoded;
 use super::{Chunk, ChunkReader, ChunkSize, ColumnType, Source, SourceEnd};
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
@@ -180,14 +181,15 @@ struct Filler {
 impl Filler {
     /// Puts all rows into chunks, unless nobody wants more.
     fn fill(mut self, read: ReadRows, give: &SyncSender<Sent>) {
-        let mut fault = None;
-        let read = read(&mut |line, cells| match self.take(line, cells, give) {
+        let (path, mut fault) = (self.path.clone(), None);
+        let mut take = |line, cells: &[TypedCell]| match self.take(line, cells, give) {
             Ok(flow) => flow,
             Err(error) => {
                 fault = Some(error);
                 ControlFlow::Break(())
             }
-        });
+        };
+        let read = decoded(&path, || read(&mut take));
         let rest = match (read, fault) {
             (Err(error), _) | (Ok(()), Some(error)) => Err(error),
             (Ok(()), None) => Ok((self.chunk.rows > 0).then_some(self.chunk)),

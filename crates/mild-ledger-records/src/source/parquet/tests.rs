@@ -131,3 +131,25 @@ fn what_is_not_read_is_an_error_that_says_so() {
     }
     assert!(folder.path().join("rows.csv").exists() || !folder.path().join("exceptions.csv").exists());
 }
+
+#[test]
+fn a_byte_that_contradicts_the_others_is_an_error_of_the_file() {
+    let folder = tempfile::tempdir().unwrap();
+    write(folder.path(), invoices(), Compression::UNCOMPRESSED);
+    let path = folder.path().join("yard.parquet");
+    let whole = fs::read(&path).unwrap();
+    let mut errors = Vec::new();
+    for place in 4..900 {
+        let mut broken = whole.clone();
+        broken[place] = 0xff;
+        fs::write(&path, broken).unwrap();
+        match rows(folder.path(), "yard.parquet", WRITTEN) {
+            Ok(_) => {}
+            Err(RecordsError::Proof { what }) => panic!("byte {place}: {what}"),
+            Err(error) => errors.push(error.to_string()),
+        }
+    }
+    // Some of them the packages see for themselves; over some they panic.
+    let contradictions = errors.iter().filter(|error| error.contains("parts of it contradict each other"));
+    assert!(contradictions.count() > 0 && errors.len() > 100, "{errors:?}");
+}
