@@ -162,7 +162,7 @@ pub use period::{
     PeriodEdge, PeriodRule, WeekNumber, WeekNumbers, WeekSplit, WeekYear, WeekdayNumbers, YearEnding,
 };
 pub use reasoning::{Step, Working};
-pub use receivables::{AgingBuckets, BucketMeasure, Invoice, Standing};
+pub use receivables::{AgingBuckets, BucketMeasure, EarlyDiscount, Invoice, PayBy, PaymentTerms, Standing};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{PercentilePlace, percentile, rate_a_day, shares_of_hundred, spread};
 pub use values_met::ValueMet;

@@ -45,7 +45,7 @@ pub use date_texts::{DateReader, DateTally, NoDate};
 pub use fields::{field, field_into, year_month_day_into};
 pub use intervals::Intervals;
 pub use labels::{Texts, iso_dates_into, labels_into, period_labels_into};
-pub use moves::{moved, moved_to_weekday, shifted, shifted_by, shifted_into};
+pub use moves::{due_dates, due_dates_into, moved, moved_to_weekday, shifted, shifted_by, shifted_into};
 pub use numbers::{rounded, worked_out};
 pub use owned::{Column, ColumnRows};
 pub use people::{NextAnniversaries, ages, next_anniversaries, rates_per, stays_counted_to};

@@ -6,6 +6,7 @@ use super::slices::rows_of;
 use super::{Column, ColumnSliceMut, Values};
 use crate::date::Date;
 use crate::error::Error;
+use crate::receivables::PaymentTerms;
 use crate::shift::{MonthEnd, Shift, WeekdayMove};
 use crate::work::{DateMove, WorkCalendar};
 
@@ -89,6 +90,57 @@ fn write_shifted(dates: Values<'_, Date>, shift: &Shift, out: ColumnSliceMut<'_,
                 shift.moved(Date::of_checked_day(day)).map_or((0, false), |date| (date.day_number(), true))
             }),
         }
+    });
+}
+
+/// The due date of every invoice under the same terms, from its day of issue: as many rows, empty where the input is, and where
+/// [`PaymentTerms::due`] gives an error, which says why when called for that row.
+///
+/// ```
+/// use mild_ledger::{Date, PaymentTerms, column::{Column, due_dates}};
+///
+/// let terms: PaymentTerms = "net 30 EOM".parse()?;
+/// let issued: Column<Date> = [Some("2026-01-15".parse()?), Some(Date::MAX), None].into_iter().collect();
+/// let due = due_dates(&issued, &terms);
+/// assert_eq!((due.get(0), due.get(1), due.get(2)), (Some("2026-03-02".parse()?), None, None));
+/// assert!(terms.due(Date::MAX).is_err());
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[must_use]
+pub fn due_dates<'c>(issued: impl Into<Values<'c, Date>>, terms: &PaymentTerms) -> Column<Date> {
+    let issued = issued.into();
+    Column::written(issued.rows().unwrap_or(1), |out| write_due(issued, terms, out))
+}
+
+/// [`due_dates`] into a column that is there.
+///
+/// # Errors
+/// [`ErrorKind::LengthsDiffer`](crate::ErrorKind::LengthsDiffer) where that has another number of rows.
+///
+/// ```
+/// use mild_ledger::{Date, column::{Column, due_dates_into}};
+/// let mut due = Column::new();
+/// let issued: Date = "2026-01-15".parse()?;
+/// due_dates_into(issued, &"net 30 to EOM".parse()?, due.rows_to_write(1))?;
+/// assert_eq!(due.get(0), Some("2026-02-28".parse()?));
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+pub fn due_dates_into<'c>(
+    issued: impl Into<Values<'c, Date>>,
+    terms: &PaymentTerms,
+    out: ColumnSliceMut<'_, Date>,
+) -> Result<(), Error> {
+    let issued = issued.into();
+    write_due(issued, terms, out.has_rows(issued.rows().unwrap_or(1))?);
+    Ok(())
+}
+
+fn write_due(issued: Values<'_, Date>, terms: &PaymentTerms, out: ColumnSliceMut<'_, Date>) {
+    let ColumnSliceMut { values, validity } = out;
+    in_blocks([issued], values.len(), validity, |[from], rows, validity| {
+        days_from_days(from, &mut values[rows], validity, |day| {
+            terms.due(Date::of_checked_day(day)).map_or((0, false), |date| (date.day_number(), true))
+        });
     });
 }
 

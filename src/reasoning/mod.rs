@@ -53,7 +53,18 @@ impl Working {
     }
 
     /// These steps and then another working's, under this one's rule.
-    pub(crate) fn followed_by(mut self, other: Self) -> Self {
+    ///
+    /// ```
+    /// # use mild_ledger::{DateMove, PaymentTerms, Roll, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let due = "net 30".parse::<PaymentTerms>()?.why_due("2026-10-01".parse()?)?;
+    /// let rolled = DateMove::default().rolled(Roll::Following).why("2026-10-31".parse()?, Some(&week))?;
+    /// let both = due.followed_by(rolled.working().clone());
+    /// assert_eq!((both.rule(), both.figure()), ("net 30, 30 days after issue", "2026-11-02"));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn followed_by(mut self, other: Self) -> Self {
         self.steps.extend(other.steps);
         self
     }

@@ -21,6 +21,8 @@ pub(crate) enum Command {
     Between(BetweenArguments),
     /// The date so far away, or a series of them
     Shift(ShiftArguments),
+    /// When an invoice is due under its payment terms, and until when a discount is given
+    Due(DueArguments),
     /// The week, month, quarter, year, fiscal and week-year periods that a date lies in
     Around(AroundArguments),
     /// Working days by month, the year as a grid, holidays; alone, the calendars that ship
@@ -125,6 +127,38 @@ pub(crate) struct ShiftArguments {
     /// Then to a working day: following, preceding, modified-following, modified-preceding or nearest
     #[arg(long, value_name = "RULE")]
     pub(crate) roll: Option<String>,
+    /// Show the working
+    #[arg(long)]
+    pub(crate) why: bool,
+    #[command(flatten)]
+    pub(crate) answer: AnswerArguments,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
+Terms, in any case: net 30 or n/30 (30 days after issue); 2/10 net 30 (2 % off within 10 days); net 30 EOM (30 days after \
+the month's last day); net 30 to EOM (the last day of the month that holds the 30th day); 15 prox or 15 MFI (day 15 of the \
+month after), with cut-off 25 (issued on the 25th or later counts as the month after); due on receipt, COD. Day 1 is \
+the day after issue.
+
+  mild due 2026-01-15 2/10 net 30 EOM
+  mild due 2026-01-28 15 prox cut-off 25 --why
+  mild due 2026-10-01 net 30 --roll modified-following --calendar england-wales")]
+pub(crate) struct DueArguments {
+    /// The day of issue
+    #[arg(value_name = "DATE")]
+    pub(crate) issued: String,
+    /// The payment terms, in the trade's notation
+    #[arg(value_name = "TERMS", num_args = 1.., required = true)]
+    pub(crate) terms: Vec<String>,
+    /// Roll the due date to a working day: following, preceding, modified-following, modified-preceding or nearest
+    #[arg(long, value_name = "RULE")]
+    pub(crate) roll: Option<String>,
+    /// Roll the last day of the discount too
+    #[arg(long, requires = "roll")]
+    pub(crate) roll_discount: bool,
+    #[command(flatten)]
+    pub(crate) calendar: CalendarArguments,
     /// Show the working
     #[arg(long)]
     pub(crate) why: bool,

@@ -43,6 +43,8 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("shift", "shift 2026-01-31 1M"),
         ("shift", "shift 2026-01-31 1M --times 3 --weekday after.monday"),
         ("shift", "shift 2026-01-31T12:00 1M 14h --times 3"),
+        ("due", "due 2026-01-15 net 30"),
+        ("due", "due 2026-01-15 2/10 net 30 EOM --roll following --roll-discount"),
         ("around", "around 2026-09-30"),
         ("around", "around 0001-01-01 --why --week-starts sunday"),
         ("around", "around 9999-12-31 --fiscal-starts 4-6"),
@@ -112,6 +114,27 @@ fn a_summary_and_its_figures_are_of_their_schemas() {
     assert_eq!(faults("run", &object), None, "{object:#}");
     assert_eq!(object["reports"][1]["tables"][0]["columns"][0], "Customer");
     object["reports"][1]["tables"][0]["rows"][0][2] = serde_json::json!({ "figure": 1 });
+    assert!(faults("run", &object).is_some());
+}
+
+#[test]
+fn a_list_and_its_sums_are_of_their_schemas() {
+    let list = "[[report]]\nkind = \"list\"\ncolumns = [\"Invoice\", \"Amount\"]\nby = [\"Customer\", { period = \"month\", of = \"Issued\" }]\norder = [\"Issued, newest first\", \"Amount\"]\nfirst_of_each = 1\nsum = \"Amount\"\n[output]";
+    let desk = Desk::with_plan("[output]", list);
+    assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
+    for (from, to) in [
+        ("first_of_each = 1", "first_of_each = 0"),
+        ("first_of_each = 1", "first_of_each = 1\nfirst = 2"),
+        ("sum = ", "total = "),
+        ("by = [\"Customer\", { period = \"month\"", "by = [\"Customer\", { period = \"moon\""),
+    ] {
+        let wrong = desk.read("plan.toml").replace(list, &list.replace(from, to));
+        assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");
+    }
+    let mut object = desk.mild(&["run", "plan.toml", "--json"]).json();
+    assert_eq!(faults("run", &object), None, "{object:#}");
+    assert!(object["reports"][1]["tables"][0]["sums"].as_array().is_some_and(|sums| !sums.is_empty()));
+    object["reports"][1]["tables"][0]["sums"][0]["of"] = "rows".into();
     assert!(faults("run", &object).is_some());
 }
 

@@ -48,7 +48,7 @@ pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, Plan};
 pub use reports::{
     ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
-    ReportTable, RowOrder,
+    ReportTable, RowOrder, SumRow, SumRowOf,
 };
 pub use run::{
     AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,

@@ -15,8 +15,8 @@ pub mod terminal;
 
 pub use facts::one_figure as figures;
 pub use facts::{
-    Between, BetweenTimes, Moved, MovedFrom, PeriodFigure, Split, Surroundings, SurroundingsRequest, Target,
-    WorkYears,
+    Between, BetweenTimes, Due, Moved, MovedFrom, PeriodFigure, RolledDates, Split, Surroundings,
+    SurroundingsRequest, Target, WorkYears,
 };
 pub use picture::{png, svg};
 

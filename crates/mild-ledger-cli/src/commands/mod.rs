@@ -5,6 +5,7 @@ mod between;
 mod calendar;
 mod check;
 mod demo;
+mod due;
 mod look;
 mod planned;
 mod progress;
@@ -19,6 +20,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Demo(demo) => demo::demo(demo),
         Command::Around(around) => around::around(around),
         Command::Between(between) => between::between(between),
+        Command::Due(due) => due::due(due),
         Command::Shift(shift) => shift::shift(shift),
         Command::Calendar(arguments) => calendar::calendar(arguments),
         Command::Look(arguments) => look::look(arguments),

@@ -16,6 +16,7 @@ mod inputs;
 mod measuring;
 mod moved;
 mod of_file;
+mod ordering;
 mod other_ways;
 mod period;
 mod period_rules;
@@ -23,6 +24,7 @@ mod rate;
 mod rows;
 mod stay;
 mod tenure;
+mod terms;
 mod typed_columns;
 mod typed_numbers;
 mod value;
@@ -41,6 +43,7 @@ pub(crate) use calendar::{PlannedCalendar, read_calendar};
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
 pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in, read_number};
+pub(crate) use ordering::{put_order_key, read_order};
 pub(crate) use other_ways::{CountsBetween, OtherWay, other_ways};
 #[cfg(test)]
 pub(crate) use period_rules::PERIOD;
@@ -71,9 +74,10 @@ pub(crate) struct ColumnKind {
 type ReadColumn = fn(&mut Walk, &DeTable, Range<usize>) -> Option<Box<dyn Planned>>;
 
 /// The registry; a column that holds the keys of two kinds is the earlier one, if the other's key goes with it.
-pub(crate) const KINDS: [&ColumnKind; 17] = [
+pub(crate) const KINDS: [&ColumnKind; 18] = [
     &between::KIND,
     &bucket::KIND,
+    &terms::KIND,
     &moved::KIND,
     &choice::KIND,
     &period::KIND,
@@ -161,7 +165,7 @@ pub(crate) fn keys() -> Vec<&'static str> {
 }
 
 /// Keys of the format that this version does not do yet.
-pub(crate) const LATER: [&str; 3] = ["terms", "labels", "dates_as"];
+pub(crate) const LATER: [&str; 2] = ["labels", "dates_as"];
 
 /// `[[column]]`.
 pub(crate) fn read_column(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<PlannedColumn> {

@@ -89,6 +89,7 @@ impl Owed {
             rows,
             order: RowOrder::LargestFirst,
             total: Some(total),
+            sums: Vec::new(),
             further: vec![std::iter::once(ReportCell::Text("Rows".to_owned())).chain(counts).collect()],
             summed: (names..=last).collect(),
             bars: None,

@@ -3,11 +3,13 @@
 mod aging;
 mod by_currency;
 mod findings;
+mod groups;
+mod list;
 mod summary;
 mod tables;
 
 pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
-pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder};
+pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf};
 
 pub(crate) use by_currency::by_currency;
 
@@ -41,10 +43,10 @@ pub(crate) struct ReportKind {
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
 
 /// Every kind of report.
-pub(crate) const KINDS: [&ReportKind; 2] = [&aging::KIND, &summary::KIND];
+pub(crate) const KINDS: [&ReportKind; 3] = [&aging::KIND, &summary::KIND, &list::KIND];
 
 /// Words of kinds that belong to the format and that this version cannot do yet.
-const LATER_KINDS: [&str; 6] = ["list", "movement", "tenure", "upcoming", "turnaround", "spread"];
+const LATER_KINDS: [&str; 5] = ["movement", "tenure", "upcoming", "turnaround", "spread"];
 
 /// What every report has.
 #[derive(Debug, Clone)]
@@ -101,7 +103,7 @@ pub(crate) fn read_report(
     table: &DeTable,
     span: Range<usize>,
 ) -> Option<Box<dyn PlannedReport>> {
-    let value = walk.needed(table, "kind", span.clone(), "kind = \"aging\" or \"summary\"")?;
+    let value = walk.needed(table, "kind", span.clone(), "kind = \"aging\" or one of the other kinds")?;
     if let Some(word) = value.get_ref().as_str().filter(|word| LATER_KINDS.contains(word)) {
         let known: Vec<&str> = KINDS.iter().map(|kind| kind.word).collect();
         let what = format!("reports of kind \"{word}\" are not built yet");

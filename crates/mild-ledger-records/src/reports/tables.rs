@@ -20,6 +20,8 @@ pub struct ReportTable {
     pub rows: ReportRows,
     /// The order of its rows.
     pub order: RowOrder,
+    /// Rows that stand between the others, and for several of them, in the order in which they stand.
+    pub sums: Vec<SumRow>,
     /// The figures of all rows together, with a cell a column.
     pub total: Option<Vec<ReportCell>>,
     /// Further figures of all rows, which stand below the total: in each row its name, and a cell for each column of figures.
@@ -42,6 +44,27 @@ pub enum RowOrder {
     LargestFirst,
 }
 
+/// A row that stands for several.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SumRow {
+    /// How many of the other rows stand above it.
+    pub behind: usize,
+    /// For which it stands.
+    pub of: SumRowOf,
+    /// Its cells, one a column; those that are no sum are empty, but for its name.
+    pub cells: Vec<ReportCell>,
+}
+
+/// For which rows a row stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum SumRowOf {
+    /// Those that are left out of the table.
+    LeftOut,
+    /// A group, whose rows end here, with those of it that are left out.
+    Group,
+}
+
 impl ReportTable {
     /// What is left of the total beside the first rows, in a row under this name; only the figures that sum have any.
     #[must_use]
@@ -54,6 +77,10 @@ impl ReportTable {
             let Some(total) = self.total.as_ref().and_then(|total| total.get(*column)) else { continue };
             let mut rows = self.rows.iter().take(shown);
             let left = rows.try_fold(total.clone(), |left, row| less(&left, row.get(*column)?));
+            let mut others =
+                self.sums.iter().filter(|row| row.of == SumRowOf::LeftOut && row.behind <= shown);
+            let left =
+                left.and_then(|left| others.try_fold(left, |left, row| less(&left, row.cells.get(*column)?)));
             if let (Some(cell), Some(left)) = (rest.get_mut(*column), left) {
                 *cell = left;
             }

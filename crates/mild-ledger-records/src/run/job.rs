@@ -3,7 +3,7 @@
 use super::outcome::ReadBackState;
 use crate::columns::{
     AsOfDate, Binder, Bound, BoundCondition, CountsBetween, NumberUse, Setting, Step, TypedNumbers,
-    add_columns,
+    add_columns, read_order,
 };
 use crate::error::RecordsError;
 use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
@@ -110,7 +110,7 @@ impl Job {
             let expected = "columns = [\"…\"], or no such line to write all";
             binder.mistakes.tell(span.clone(), "no columns are to be written", expected);
         }
-        let order_by: Vec<_> = plan.order_by.iter().map(|name| order(binder, name)).collect();
+        let order_by: Vec<_> = plan.order_by.iter().map(|name| read_order(binder, name)).collect();
         let amounts = (0..binder.columns_of_file)
             .filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. }))
             .collect();
@@ -359,38 +359,4 @@ fn control(binder: &mut Binder<'_>, stated: &ControlOf) -> Option<StatedTotal> {
             Some(StatedTotal { column, currency, total: stated.total })
         }
     }
-}
-
-/// A column to order by, perhaps with `, largest first` or the like behind its name.
-fn order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(usize, Direction)> {
-    if !binder.has(name.value.trim())
-        && let Some((column, behind)) = name.value.rsplit_once(',')
-    {
-        let (column, behind) = (column.trim(), behind.trim());
-        let found = Direction::WORDS.iter().find(|(words, _)| *words == behind);
-        if let Some((_, direction)) = found {
-            let column = At { value: column.to_owned(), span: name.span.clone() };
-            return find_to_order(binder, &column).map(|column| (column, *direction));
-        }
-        if binder.has(column) {
-            let turned = ["desc", "largest", "rev", "newest", "high"];
-            let is_turned = turned.iter().any(|word| behind.to_lowercase().starts_with(word));
-            let words = if is_turned { "largest first" } else { "smallest first" };
-            binder.mistakes.tell_with_help(
-                name.span.clone(),
-                format!("\"{}\" is not an order", behind.escape_debug()),
-                "smallest first, largest first, oldest first or newest first",
-                Some(format!("did you mean \"{column}, {words}\"?")),
-            );
-            return None;
-        }
-    }
-    find_to_order(binder, name).map(|column| (column, Direction::SmallestFirst))
-}
-
-/// Numbers are ordered as numbers where the format says that they are.
-fn find_to_order(binder: &mut Binder<'_>, name: &At<String>) -> Option<usize> {
-    let column = binder.find(name)?;
-    binder.take_as(column, NumberUse::Figures);
-    Some(column)
 }

@@ -4,6 +4,7 @@ use super::Watch;
 use super::job::Job;
 use super::outputs::OutputSink;
 use super::sums::Sums;
+use crate::columns::put_order_key;
 use crate::error::RecordsError;
 use crate::sink::{RowBytes, RowForm, Written};
 use crate::sorting::{SortKey, Sorter};
@@ -66,7 +67,7 @@ impl RowMaker {
         self.form.put(&records, rows, &mut made.rows).map_err(|error| not_written(&error))?;
         self.bytes = made.rows.rows.as_bytes().len();
         for row in rows.iter().filter(|_| !job.order_by.is_empty()) {
-            put_key(&mut self.key, job, table, *row);
+            put_order_key(&mut self.key, &job.order_by, table, *row);
             made.order.push(self.key.as_bytes());
         }
         Ok(made)
@@ -128,19 +129,5 @@ impl RowSink {
         self.waiting.rows.clear();
         self.waiting.behind_apostrophe = 0;
         Ok(())
-    }
-}
-
-/// What a row is ordered by.
-fn put_key(key: &mut SortKey, job: &Job, table: &Table, row: usize) {
-    key.clear();
-    for (column, direction) in &job.order_by {
-        if table.is_empty(*column, row) {
-            key.push_empty();
-        } else if let Some(number) = table.order_number(*column, row) {
-            key.push_number(number, *direction);
-        } else {
-            key.push_text(table.text(*column, row), *direction);
-        }
     }
 }

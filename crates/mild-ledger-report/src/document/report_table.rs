@@ -51,6 +51,13 @@ fn shown(table: &ReportTable) -> Table {
             column.holds = Holds::Sums;
         }
     }
+    for column in table.names..table.columns.len() {
+        if let (true, Some(out)) =
+            (is_of_words(table, column), out.columns.get_mut(column + names - table.names))
+        {
+            out.holds = Holds::Words;
+        }
+    }
     out.narrowing.push(Narrowing::WithoutDecimals);
     if shares.is_some() {
         out.narrowing.extend([Narrowing::WithoutColumn(last), Narrowing::CutTexts(0, SHORTEST_NAME)]);
@@ -93,6 +100,16 @@ fn shown(table: &ReportTable) -> Table {
     out
 }
 
+/// Whether a column has words and nothing else.
+fn is_of_words(table: &ReportTable, column: usize) -> bool {
+    let mut cells = table.rows.iter().filter_map(|row| row.get(column).cloned());
+    let mut has_words = false;
+    cells.all(|cell| {
+        has_words |= matches!(cell, ReportCell::Text(_));
+        matches!(cell, ReportCell::Text(_) | ReportCell::Empty)
+    }) && has_words
+}
+
 /// The rows, and one of those that are left out. Of the names that the row above has too, only the last stands again.
 fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars: Option<&Bars>) {
     let most = match table.order {
@@ -100,7 +117,8 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
         _ => MOST_IN_ORDER,
     };
     let mut above: Vec<ReportCell> = Vec::new();
-    for row in table.rows.iter().take(most) {
+    let mut sums = table.sums.iter().peekable();
+    for (nth, row) in table.rows.iter().take(most).enumerate() {
         let names = table.names.min(row.len());
         let same =
             row.iter().zip(&above).take(names.saturating_sub(1)).take_while(|(name, above)| name == above);
@@ -113,6 +131,11 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
         let bar = bars.map(|bars| Cell::from(bar(bars.of_row(&row, EIGHTHS))));
         out.row(row.iter().enumerate().map(cell).chain(share_of_row(shares, &row)).chain(bar));
         above = row;
+        while let Some(sum) = sums.next_if(|sum| sum.behind <= nth + 1) {
+            let cells = sum.cells.iter().cloned().map(Cell::from);
+            let bar = bars.map(|_| Cell::from(String::new()));
+            out.row(cells.chain(share_of_row(shares, &sum.cells)).chain(bar));
+        }
     }
     let more = table.rows.len().saturating_sub(most);
     if more > 0 {

@@ -7,7 +7,7 @@ use crate::facts::Shares;
 use mild_ledger::Decimal;
 use mild_ledger_records::{
     AddedColumn, AmountProof, ComparedColumns, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState,
-    ReportCell, ReportDetail, ReportTable, RunFile, RunOutcome,
+    ReportCell, ReportDetail, ReportTable, RunFile, RunOutcome, SumRow, SumRowOf,
 };
 use serde::{Serialize, Serializer};
 
@@ -197,6 +197,7 @@ fn table(table: &ReportTable) -> Table {
         title: table.title.clone(),
         columns: table.columns.clone(),
         rows: table.rows.iter().map(|row| cells(&row)).collect(),
+        sums: table.sums.iter().map(|row| sum_row(row, cells(&row.cells))).collect(),
         total: table.total.as_deref().map(cells),
         further: table.further.iter().map(|row| cells(row)).collect(),
         shares: Shares::of(table).map(|shares| TableShares {
@@ -205,6 +206,14 @@ fn table(table: &ReportTable) -> Table {
             columns: shares.columns.into_iter().map(text).collect(),
         }),
     }
+}
+
+fn sum_row(row: &SumRow, cells: Vec<Cell>) -> SumCells {
+    let of = match row.of {
+        SumRowOf::LeftOut => "left out",
+        _ => "group",
+    };
+    SumCells { behind: row.behind, of, cells }
 }
 
 /// Decimals and dates as texts, so that no reader rounds them.
@@ -426,11 +435,21 @@ struct Table {
     title: String,
     columns: Vec<String>,
     rows: Vec<Vec<Cell>>,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    sums: Vec<SumCells>,
     total: Option<Vec<Cell>>,
     #[serde(skip_serializing_if = "Vec::is_empty")]
     further: Vec<Vec<Cell>>,
     #[serde(skip_serializing_if = "Option::is_none")]
     shares: Option<TableShares>,
+}
+
+/// A row that stands for several, behind so many of the others.
+#[derive(Serialize)]
+struct SumCells {
+    behind: usize,
+    of: &'static str,
+    cells: Vec<Cell>,
 }
 
 /// Shares of the total of a column, as they are shown.

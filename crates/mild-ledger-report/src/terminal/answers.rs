@@ -3,7 +3,7 @@
 use super::blocks::rendered;
 use super::{Colour, Width};
 use crate::document;
-use crate::{Between, BetweenTimes, Detail, Moved, Surroundings, WorkYears};
+use crate::{Between, BetweenTimes, Detail, Due, Moved, Surroundings, WorkYears};
 use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunOutcome};
 
 /// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
@@ -19,6 +19,12 @@ pub fn between(found: &Between, width: Width, colour: Colour) -> String {
 #[must_use]
 pub fn between_times(found: &BetweenTimes, width: Width) -> String {
     rendered(&document::between_times(found), width, Colour::Off)
+}
+
+/// The due date with its weekday, the last day of a discount, and how the terms were read; with the working, the steps of each.
+#[must_use]
+pub fn due(found: &Due, detail: Detail, width: Width) -> String {
+    rendered(&document::due(found, detail), width, Colour::Off)
 }
 
 /// The date with its weekday, or a numbered list of a series, and the rule; with the working, the steps of each, and the months

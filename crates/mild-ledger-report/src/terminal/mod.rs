@@ -11,7 +11,7 @@ mod workings;
 
 pub use crate::shown::visible;
 pub use answers::{
-    around, between, between_times, check, explained, holidays, look, run, shift, shipped_calendars,
+    around, between, between_times, check, due, explained, holidays, look, run, shift, shipped_calendars,
     work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};

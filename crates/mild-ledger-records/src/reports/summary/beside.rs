@@ -1,7 +1,7 @@
 //! Periods beside earlier ones: the one before, and the same a year before.
 
-use super::level::Key;
 use crate::reports::ReportCell;
+use crate::reports::groups::Key;
 use mild_ledger::{Date, PeriodRule, Shift};
 use std::collections::BTreeMap;
 

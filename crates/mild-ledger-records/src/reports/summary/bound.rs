@@ -1,8 +1,7 @@
 //! A summary that knows its columns.
 
 use super::beside::Earlier;
-use super::figure::Figure;
-use super::level::Level;
+use crate::reports::groups::{Figure, Level};
 use crate::sorting::Direction;
 
 pub(super) struct BoundSummary {

@@ -2,21 +2,18 @@
 
 mod beside;
 mod bound;
-mod figure;
-mod group;
-mod level;
-mod places;
 mod rows;
 mod tally;
 
+use super::groups::{
+    Figure, Level, MOST_LEVELS, PlannedFigure, PlannedLevel, RowFigure, read_figure, read_level,
+};
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::Binder;
 use crate::mistakes::{At, Walk, in_quotes, nearest};
 use crate::sorting::Direction;
 use beside::Earlier;
 use bound::{BoundSummary, PageLayout};
-use figure::{Figure, PlannedFigure, RowFigure, read_figure};
-use level::{Level, MOST_LEVELS, PlannedLevel, read_level};
 use std::sync::Arc;
 use tally::SummaryTally;
 use toml::de::DeTable;

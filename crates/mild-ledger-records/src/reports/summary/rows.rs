@@ -2,9 +2,7 @@
 
 use super::beside::{Earlier, put_beside};
 use super::bound::{BoundSummary, PageLayout};
-use super::figure::Figure;
-use super::group::Group;
-use super::level::{Key, Level};
+use crate::reports::groups::{Figure, Group, Key, Level};
 use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder};
 use crate::sorting::Direction;
 use mild_ledger::{Decimal, Quotient, shares_of_hundred};
@@ -82,6 +80,7 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
         order: if is_by_figure { RowOrder::LargestFirst } else { RowOrder::OfNames },
         total: Some(total),
         shows: (bound.layout == PageLayout::Across).then(|| across_in_words(bound)),
+        sums: Vec::new(),
         further: Vec::new(),
         summed,
         share_of: None,

@@ -2,12 +2,9 @@
 
 use super::KIND;
 use super::bound::BoundSummary;
-use super::figure::{FigureOf, Reduction, Summed};
-use super::group::{Group, Running};
-use super::level::{Key, MOST_LEVELS};
-use super::places::Places;
 use super::rows::{Groups, table_of};
 use crate::error::RecordsError;
+use crate::reports::groups::{FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed};
 use crate::reports::{ProofLine, Report, ReportCell, ReportTable, Tally};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::Decimal;

@@ -6,7 +6,7 @@ use std::collections::HashMap;
 
 /// The groups that one level has had so far.
 #[derive(Default)]
-pub(super) struct Places {
+pub(in crate::reports) struct Places {
     texts: HashMap<String, u32>,
     numbers: HashMap<i128, u32>,
     gaps: HashMap<Gap, u32>,
@@ -16,7 +16,7 @@ pub(super) struct Places {
 
 impl Places {
     /// The number of the group that a row is in.
-    pub(super) fn of_row(&mut self, level: &Level, table: &Table, row: usize) -> u32 {
+    pub(in crate::reports) fn of_row(&mut self, level: &Level, table: &Table, row: usize) -> u32 {
         let value = level.value_of(table, row);
         let known = match value {
             LevelValue::Text(text) => self.texts.get(text),
@@ -28,15 +28,7 @@ impl Places {
         }
         let (key, label) = level.key_of(table, row);
         // Days of one period are one group.
-        let place = match self.by_key.get(&key) {
-            Some(place) => *place,
-            None => {
-                let place = u32::try_from(self.named.len()).unwrap_or(u32::MAX);
-                self.by_key.insert(key.clone(), place);
-                self.named.push((key, label));
-                place
-            }
-        };
+        let place = self.of_key(&key, &label);
         match value {
             LevelValue::Text(text) => self.texts.insert(text.to_owned(), place),
             LevelValue::Number(number) => self.numbers.insert(number, place),
@@ -45,8 +37,19 @@ impl Places {
         place
     }
 
+    /// The number of a group that is known by its key.
+    pub(in crate::reports) fn of_key(&mut self, key: &Key, label: &str) -> u32 {
+        if let Some(place) = self.by_key.get(key) {
+            return *place;
+        }
+        let place = u32::try_from(self.named.len()).unwrap_or(u32::MAX);
+        self.by_key.insert(key.clone(), place);
+        self.named.push((key.clone(), label.to_owned()));
+        place
+    }
+
     /// What tells a group from others, and how it is called.
-    pub(super) fn named(&self, place: u32) -> Option<&(Key, String)> {
+    pub(in crate::reports) fn named(&self, place: u32) -> Option<&(Key, String)> {
         self.named.get(usize::try_from(place).ok()?)
     }
 }

@@ -10,16 +10,16 @@ use xxhash_rust::xxh3::xxh3_128;
 
 /// One group's figures so far.
 #[derive(Debug, Clone)]
-pub(super) struct Group {
+pub(in crate::reports) struct Group {
     /// How it is called at each level.
-    pub(super) labels: Vec<String>,
-    pub(super) rows: u64,
-    pub(super) figures: Vec<Running>,
+    pub(in crate::reports) labels: Vec<String>,
+    pub(in crate::reports) rows: u64,
+    pub(in crate::reports) figures: Vec<Running>,
 }
 
 /// One figure while it is worked out.
 #[derive(Debug, Clone)]
-pub(super) enum Running {
+pub(in crate::reports) enum Running {
     Rows(u64),
     /// A sum in units of the last decimal, and how many rows it is of.
     Units {
@@ -40,7 +40,7 @@ pub(super) enum Running {
 }
 
 impl Group {
-    pub(super) fn of(figures: &[Figure]) -> Self {
+    pub(in crate::reports) fn of(figures: &[Figure]) -> Self {
         let running = |figure: &Figure| match figure.of {
             FigureOf::Rows | FigureOf::RowsSummed { .. } | FigureOf::ShareOfRows => Running::Rows(0),
             FigureOf::Column { reduction, summed, .. } => match (reduction, summed) {
@@ -60,7 +60,7 @@ impl Group {
     }
 
     /// Takes a row in, and says how many values are held that were not before; `None` where a sum gets too large.
-    pub(super) fn add(&mut self, figures: &[Figure], table: &Table, row: usize) -> Option<usize> {
+    pub(in crate::reports) fn add(&mut self, figures: &[Figure], table: &Table, row: usize) -> Option<usize> {
         self.rows += 1;
         let mut new = 0;
         for (running, figure) in self.figures.iter_mut().zip(figures) {
@@ -111,7 +111,7 @@ impl Group {
     }
 
     /// Takes over what another group counted; `None` where a sum gets too large.
-    pub(super) fn merge(&mut self, other: Self, figures: &[Figure]) -> Option<()> {
+    pub(in crate::reports) fn merge(&mut self, other: Self, figures: &[Figure]) -> Option<()> {
         self.rows += other.rows;
         for ((running, more), figure) in self.figures.iter_mut().zip(other.figures).zip(figures) {
             match (running, more) {
@@ -133,8 +133,19 @@ impl Group {
         Some(())
     }
 
+    /// What the sum of a figure has come to, exactly; nothing for figures of other kinds.
+    pub(in crate::reports) fn sum(&self, nth: usize, figures: &[Figure]) -> Option<Quotient> {
+        match (self.figures.get(nth)?, &figures.get(nth)?.of) {
+            (Running::Units { sum, .. }, FigureOf::Column { summed: Summed::Units(scale), .. }) => {
+                Decimal::of_units(*sum, *scale).ok().map(Quotient::from)
+            }
+            (Running::Exact { sum, .. }, _) => Some(*sum),
+            _ => None,
+        }
+    }
+
     /// Values that are held.
-    pub(super) fn held(&self) -> usize {
+    pub(in crate::reports) fn held(&self) -> usize {
         let held = |running: &Running| match running {
             Running::Values(values) => values.len(),
             Running::Different(hashes) => hashes.len(),
@@ -144,8 +155,18 @@ impl Group {
     }
 
     /// Its figures, of shares what they are a share of all groups' by; `None` where one is too large to be shown.
-    pub(super) fn cells(&self, figures: &[Figure]) -> Option<Vec<ReportCell>> {
+    pub(in crate::reports) fn cells(&self, figures: &[Figure]) -> Option<Vec<ReportCell>> {
         self.figures.iter().zip(figures).map(|(running, figure)| running.cell(figure)).collect()
+    }
+}
+
+impl Figure {
+    /// A sum of this figure as it is shown; `None` where it is too large for that.
+    pub(in crate::reports) fn shown(&self, sum: Quotient) -> Option<ReportCell> {
+        match self.of {
+            FigureOf::Column { shape, .. } => shown(sum, shape),
+            _ => None,
+        }
     }
 }
 

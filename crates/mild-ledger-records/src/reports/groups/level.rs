@@ -7,18 +7,18 @@ use mild_ledger::{Date, Period, PeriodRule};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// The most levels that rows are grouped at.
-pub(super) const MOST_LEVELS: usize = 3;
+pub(in crate::reports) const MOST_LEVELS: usize = 3;
 /// The most periods from the first to the last that are shown whether rows are in them or not.
 const MOST_PERIODS: usize = 100_000;
 
 /// A grouping as the plan says it.
 #[derive(Debug)]
-pub(super) enum PlannedLevel {
+pub(in crate::reports) enum PlannedLevel {
     Column(At<String>),
     Period { rule: PeriodRule, of: At<String> },
 }
 
-pub(super) fn read_level(walk: &mut Walk, value: &Value<'_>) -> Option<PlannedLevel> {
+pub(in crate::reports) fn read_level(walk: &mut Walk, value: &Value<'_>) -> Option<PlannedLevel> {
     if value.get_ref().as_str().is_some() {
         return walk.text(value, "the name of a column").map(PlannedLevel::Column);
     }
@@ -27,8 +27,8 @@ pub(super) fn read_level(walk: &mut Walk, value: &Value<'_>) -> Option<PlannedLe
 }
 
 /// What rows are grouped by.
-pub(super) struct Level {
-    pub(super) name: String,
+pub(in crate::reports) struct Level {
+    pub(in crate::reports) name: String,
     column: usize,
     kind: LevelKind,
     /// The day to which the records are known, so that a period that goes on behind it is not finished.
@@ -43,7 +43,7 @@ enum LevelKind {
 
 /// What stands in a row for a level.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum LevelValue<'t> {
+pub(in crate::reports) enum LevelValue<'t> {
     Text(&'t str),
     /// A bucket, a day, a number.
     Number(i128),
@@ -52,7 +52,7 @@ pub(super) enum LevelValue<'t> {
 
 /// What tells a group from others at one level, in the order of the groups: values before the reasons why there is none.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub(super) enum Key {
+pub(in crate::reports) enum Key {
     /// A bucket by its place, a period by its first day, a date or a number.
     Number(i128),
     /// A text without regard to case, and as it is.
@@ -61,7 +61,7 @@ pub(super) enum Key {
 }
 
 impl PlannedLevel {
-    pub(super) fn bind(&self, binder: &mut Binder<'_>) -> Option<Level> {
+    pub(in crate::reports) fn bind(&self, binder: &mut Binder<'_>) -> Option<Level> {
         let as_of = binder.known_as_of().map(|as_of| as_of.date);
         match self {
             Self::Column(name) => {
@@ -83,12 +83,12 @@ impl PlannedLevel {
 
 impl Level {
     /// The rule of its periods, where it is of some.
-    pub(super) fn periods(&self) -> Option<PeriodRule> {
+    pub(in crate::reports) fn periods(&self) -> Option<PeriodRule> {
         if let LevelKind::Period(rule) = self.kind { Some(rule) } else { None }
     }
 
     /// What a row has at this level; rows that have the same are of one group, and so may others be.
-    pub(super) fn value_of<'t>(&self, table: &'t Table, row: usize) -> LevelValue<'t> {
+    pub(in crate::reports) fn value_of<'t>(&self, table: &'t Table, row: usize) -> LevelValue<'t> {
         let number = match &self.kind {
             LevelKind::Band(_) => table.order_number(self.column, row),
             LevelKind::Period(_) => table.date(self.column, row).map(|date| date.day_number().into()),
@@ -105,7 +105,7 @@ impl Level {
     }
 
     /// What tells the group of a row, and how that is called.
-    pub(super) fn key_of(&self, table: &Table, row: usize) -> (Key, String) {
+    pub(in crate::reports) fn key_of(&self, table: &Table, row: usize) -> (Key, String) {
         let missing = || {
             let gap = table.gap(self.column, row).unwrap_or(Gap::Blank);
             (Key::Missing(gap), self.label_of_gap(gap))
@@ -159,7 +159,7 @@ impl Level {
     }
 
     /// The groups that there are whether rows are in them or not: all buckets, and every period from the first to the last.
-    pub(super) fn all(&self, seen: &BTreeSet<Key>) -> BTreeMap<Key, String> {
+    pub(in crate::reports) fn all(&self, seen: &BTreeSet<Key>) -> BTreeMap<Key, String> {
         match &self.kind {
             LevelKind::Band(band) => {
                 let labels = band.buckets.labels().iter().enumerate();

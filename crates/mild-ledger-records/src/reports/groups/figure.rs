@@ -8,14 +8,14 @@ use toml::de::DeTable;
 
 /// A figure as the plan says it.
 #[derive(Debug)]
-pub(super) enum PlannedFigure {
+pub(in crate::reports) enum PlannedFigure {
     OfRows(RowFigure),
     Of { reduction: Reduction, column: At<String> },
 }
 
 /// What is shown of the rows themselves.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum RowFigure {
+pub(in crate::reports) enum RowFigure {
     Count,
     /// In per cent of all.
     Share,
@@ -23,7 +23,7 @@ pub(super) enum RowFigure {
 
 /// What becomes of the values of a column in a group.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Reduction {
+pub(in crate::reports) enum Reduction {
     Sum,
     Mean,
     Smallest,
@@ -52,7 +52,7 @@ fn reductions() -> [(&'static str, Option<Reduction>); 9] {
     ]
 }
 
-pub(super) fn read_figure(walk: &mut Walk, value: &Value<'_>) -> Option<PlannedFigure> {
+pub(in crate::reports) fn read_figure(walk: &mut Walk, value: &Value<'_>) -> Option<PlannedFigure> {
     const EXPECTED: &str = "\"count\", \"share\", or one of { sum = \"…\" }, { mean = \"…\" }, { median = \"…\" }, { percentile = \"…\", at = 90 }, { smallest = \"…\" }, { largest = \"…\" }, { distinct = \"…\" }, { blanks = \"…\" }, { share = \"…\" }";
     if value.get_ref().as_str().is_some() {
         let choices = [("count", RowFigure::Count), ("share", RowFigure::Share)];
@@ -98,13 +98,13 @@ fn read_place(walk: &mut Walk, table: &DeTable, whole: &Value<'_>) -> Option<Dec
 }
 
 /// One figure of each group.
-pub(super) struct Figure {
+pub(in crate::reports) struct Figure {
     /// As its column is called.
-    pub(super) name: String,
-    pub(super) of: FigureOf,
+    pub(in crate::reports) name: String,
+    pub(in crate::reports) of: FigureOf,
 }
 
-pub(super) enum FigureOf {
+pub(in crate::reports) enum FigureOf {
     Rows,
     ShareOfRows,
     Column {
@@ -121,7 +121,7 @@ pub(super) enum FigureOf {
 
 /// In what the sums of a column are kept.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Summed {
+pub(in crate::reports) enum Summed {
     /// Amounts, in units of so many decimals.
     Units(u8),
     /// Figures, exactly, whatever they are shown as.
@@ -130,7 +130,7 @@ pub(super) enum Summed {
 
 /// How a figure is shown.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Shape {
+pub(in crate::reports) enum Shape {
     Decimals(u8),
     /// A date: what lies between two is the nearest, a tie the later one.
     Date,
@@ -138,7 +138,7 @@ pub(super) enum Shape {
 
 impl Figure {
     /// Whether the figures of groups, as they are shown, sum to that of all.
-    pub(super) fn is_summed(&self) -> bool {
+    pub(in crate::reports) fn is_summed(&self) -> bool {
         match self.of {
             FigureOf::Rows | FigureOf::RowsSummed { .. } | FigureOf::ShareOfRows => true,
             FigureOf::Column { reduction: Reduction::Sum, summed: Summed::Units(_), .. } => true,
@@ -147,12 +147,12 @@ impl Figure {
     }
 
     /// Whether it is shown as its part of that of all.
-    pub(super) fn is_share(&self) -> bool {
+    pub(in crate::reports) fn is_share(&self) -> bool {
         matches!(self.of, FigureOf::ShareOfRows | FigureOf::Column { reduction: Reduction::Share, .. })
     }
 
     /// The column whose amounts it adds up or compares.
-    pub(super) fn amounts(&self) -> Option<usize> {
+    pub(in crate::reports) fn amounts(&self) -> Option<usize> {
         match self.of {
             FigureOf::Column { reduction: Reduction::Blanks | Reduction::Distinct, .. } => None,
             FigureOf::Column { column, .. } => Some(column),
@@ -162,7 +162,7 @@ impl Figure {
 }
 
 impl PlannedFigure {
-    pub(super) fn bind(&self, binder: &mut Binder<'_>) -> Option<Vec<Figure>> {
+    pub(in crate::reports) fn bind(&self, binder: &mut Binder<'_>) -> Option<Vec<Figure>> {
         let (reduction, name) = match self {
             Self::OfRows(RowFigure::Count) => {
                 return Some(vec![Figure { name: "count".to_owned(), of: FigureOf::Rows }]);

@@ -1,0 +1,127 @@
+//! Reports of kind "list": what is printed, its JSON, and the mistakes of plans that ask for one.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use serde_json::{Value, json};
+use support::Desk;
+
+const RECORDS: &str = "Invoice,Customer,Issued,Paid,Amount
+A1,Heron Charters,30/09/2026,,100.00
+A2,Heron Charters,31/08/2026,,50.25
+A3,Cordage & Co.,30/08/2026,01/09/2026,70.00
+A4,Cordage & Co.,01/06/2026,,9.75
+A5,\"=Ferry\u{7}\",,soon,3.00
+A6,Heron Charters,31/06/2026,,-20.00
+";
+
+const AGING: &str = "kind   = \"aging\"
+band   = \"Band\"
+amount = \"Amount\"
+issued = \"Issued\"
+paid   = \"Paid\"
+by     = \"Customer\"
+";
+
+/// A plan with a list in place of its aging.
+fn desk(list: &str) -> Desk {
+    let desk = Desk::with_plan(AGING, &format!("kind = \"list\"\n{list}\n"));
+    desk.write("records.csv", RECORDS);
+    desk
+}
+
+#[test]
+fn under_the_heads_of_groups() {
+    let list = "title = \"Open, as of {as_of}\"\ncolumns = [\"Invoice\", \"Issued\", \"Days\", \"Amount\"]\nby = \"Customer\"\norder = \"Days, largest first\"\nsum = \"Amount\"";
+    let answer = desk(list).run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_snapshot!(answer.out);
+}
+
+#[test]
+fn the_oldest_two() {
+    let answer = desk("title = \"The oldest two\"\ncolumns = [\"Invoice\", \"Customer\", \"Issued\", \"Amount\"]\norder = \"Issued\"\nfirst = 2\nsum = \"Amount\"").run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_snapshot!(answer.out);
+}
+
+#[test]
+fn the_newest_of_each_customer() {
+    let answer =
+        desk("columns = [\"Invoice\", \"Issued\"]\nby = \"Customer\"\norder = \"Issued, newest first\"\nfirst_of_each = 1")
+            .run_plan();
+    let rows: Vec<String> = answer
+        .out
+        .lines()
+        .skip_while(|line| !line.starts_with("Customer"))
+        .skip(2)
+        .take(3)
+        .map(|line| line.split_whitespace().collect::<Vec<_>>().join(" "))
+        .collect();
+    // Counted by hand: of Heron's three the one of September, of Cordage's the one of August; the ferry's has no date.
+    assert_eq!(rows, ["=Ferry\\u{7} A5", "Cordage & Co. A3 2026-08-30", "Heron Charters A1 2026-09-30"]);
+}
+
+#[test]
+fn the_json_has_every_row_and_where_its_sums_stand() {
+    let desk =
+        desk("columns = [\"Invoice\", \"Amount\"]\nby = \"Customer\"\nfirst_of_each = 1\nsum = \"Amount\"");
+    let answer = desk.mild(&["run", "plan.toml", "--json"]);
+    let object: Value = serde_json::from_str(&answer.out).unwrap();
+    let report = &object["reports"][0];
+    let table = &report["tables"][0];
+    assert_eq!(table["columns"], json!(["Customer", "Invoice", "Amount"]));
+    assert_eq!(
+        table["rows"],
+        json!([
+            ["=Ferry\u{7}", "A5", "3.00"],
+            ["Cordage & Co.", "A3", "70.00"],
+            ["Heron Charters", "A1", "100.00"]
+        ])
+    );
+    assert_eq!(
+        table["sums"],
+        json!([
+            {"behind": 1, "of": "group", "cells": ["=Ferry\u{7}: 1 row", null, "3.00"]},
+            {"behind": 2, "of": "left out", "cells": ["… and 1 more", null, "9.75"]},
+            {"behind": 2, "of": "group", "cells": ["Cordage & Co.: 2 rows", null, "79.75"]},
+            {"behind": 3, "of": "left out", "cells": ["… and 2 more", null, "30.25"]},
+            {"behind": 3, "of": "group", "cells": ["Heron Charters: 3 rows", null, "130.25"]},
+        ])
+    );
+    assert_eq!(
+        report["proof"],
+        json!([
+            {"of": "rows", "whole": "written", "value": 6, "parts": [{"name": "listed", "value": 3}, {"name": "not listed", "value": 3}]},
+            {"of": "Amount", "whole": "written", "value": "213.00", "parts": [{"name": "listed", "value": "173.00"}, {"name": "not listed", "value": "40.00"}]},
+        ])
+    );
+    assert_eq!(
+        object["answer"]
+            .as_str()
+            .map(|answer| answer.starts_with("3 of 6 rows listed, Amount 213.00 in all; ")),
+        Some(true),
+        "{}",
+        object["answer"]
+    );
+}
+
+#[test]
+fn mistakes_are_told() {
+    for (name, list) in [
+        ("a_column_that_there_is_not", "columns = [\"Invoise\"]"),
+        ("an_order_by_no_such_end", "order = \"Days, descending\""),
+        ("a_sum_of_what_is_not_listed", "columns = [\"Invoice\"]\nsum = \"Amount\""),
+        ("a_sum_of_the_first_column", "columns = [\"Amount\"]\nsum = \"Amount\""),
+        ("a_sum_of_texts_in_a_list", "columns = [\"Invoice\", \"Customer\"]\nsum = \"Customer\""),
+        ("the_first_of_no_groups", "first_of_each = 1"),
+        ("the_first_of_all_and_of_each", "by = \"Customer\"\nfirst = 10\nfirst_of_each = 1"),
+        ("the_first_none", "first = 0"),
+    ] {
+        let answer = desk(list).run_plan();
+        assert_eq!(answer.code, 2, "{name}: {}", answer.out);
+        assert_snapshot!(name, answer.err);
+    }
+}

@@ -1,0 +1,11 @@
+//! Groups of rows and their figures, for every kind of report that has some.
+
+mod figure;
+mod group;
+mod level;
+mod places;
+
+pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, Summed, read_figure};
+pub(super) use group::{Group, Running};
+pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level};
+pub(super) use places::Places;

@@ -1,0 +1,175 @@
+//! Rows themselves, in a stated order: under the heads of groups, with chosen columns, the first of them, and sums below.
+
+mod bound;
+mod first_rows;
+mod part;
+mod rows;
+mod tally;
+
+use super::groups::{Figure, FigureOf, MOST_LEVELS, PlannedFigure, PlannedLevel, Reduction, read_level};
+use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
+use crate::columns::{Binder, read_order};
+use crate::mistakes::{At, Walk};
+use crate::table::Kind;
+use bound::{BoundList, First};
+use std::sync::Arc;
+use tally::ListTally;
+use toml::de::DeTable;
+
+pub(super) const KIND: ReportKind = ReportKind {
+    word: "list",
+    gives: "rows themselves in a stated order, under the heads of groups, with sums",
+    title: "List",
+    keys: &["columns", "by", "order", "first", "first_of_each", "sum"],
+    later: &[],
+    read,
+    further: |_| Vec::new(),
+};
+
+/// The most rows that a list has.
+const MOST_ROWS: usize = 100_000;
+
+/// A list as the plan says it.
+#[derive(Debug)]
+struct PlannedList {
+    heading: Heading,
+    /// What stands in each row; all columns where the plan does not say.
+    columns: Option<Vec<At<String>>>,
+    by: Vec<PlannedLevel>,
+    order: Vec<At<String>>,
+    first: First,
+    sum: Vec<At<String>>,
+}
+
+fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
+    const COLUMNS: &str = "a list of columns such as [\"Invoice\", \"Due\", \"Amount\"]";
+    const BY: &str = "by = [\"Customer\"] or { period = \"month\", of = \"Due\" }, one to three of them";
+    let columns = match table.get("columns") {
+        Some(value) => {
+            let columns = walk.texts(value, COLUMNS)?;
+            if columns.is_empty() {
+                walk.mistakes.tell(value.span(), "no columns are to be listed", COLUMNS);
+                return None;
+            }
+            Some(columns)
+        }
+        None => None,
+    };
+    let by = match table.get("by") {
+        Some(value) => {
+            let items = walk.items_or_one(value);
+            if items.is_empty() || items.len() > MOST_LEVELS {
+                walk.mistakes.tell(value.span(), format!("there are {} groupings", items.len()), BY);
+                return None;
+            }
+            let levels: Vec<Option<PlannedLevel>> = items.iter().map(|item| read_level(walk, item)).collect();
+            levels.into_iter().collect::<Option<Vec<_>>>()?
+        }
+        None => Vec::new(),
+    };
+    let texts = |walk: &mut Walk, key: &str, expected: &str| match table.get(key) {
+        Some(value) => {
+            let texts = walk.items_or_one(value).iter().map(|item| walk.text(item, expected));
+            texts.collect::<Option<Vec<_>>>()
+        }
+        None => Some(Vec::new()),
+    };
+    let order = texts(walk, "order", "a column, such as \"Days overdue, largest first\"");
+    let sum = texts(walk, "sum", "a column of amounts or numbers that is listed");
+    let number = |walk: &mut Walk, key: &str| match table.get(key) {
+        Some(value) => {
+            let number = walk.whole_number(value, 1..=i64::try_from(MOST_ROWS).unwrap_or(i64::MAX))?;
+            Some(usize::try_from(number).ok())
+        }
+        None => Some(None),
+    };
+    let first = match (number(walk, "first")?, number(walk, "first_of_each")?) {
+        (None, None) => First::All,
+        (Some(most), None) => First::OfAll(most),
+        (None, Some(most)) if !by.is_empty() => First::OfEachGroup(most),
+        (one, _) => {
+            let what = match one {
+                Some(_) => "the first of all and the first of each group are two lists",
+                None => "there are no groups to have the first of",
+            };
+            let span = table.get("first_of_each").map_or_else(|| heading.span.clone(), |value| value.span());
+            walk.mistakes.tell(span, what, "first = 10, or by = [\"Customer\"] and first_of_each = 1");
+            return None;
+        }
+    };
+    Some(Box::new(PlannedList { heading, columns, by, order: order?, first, sum: sum? }))
+}
+
+impl PlannedReport for PlannedList {
+    fn heading(&self) -> &Heading {
+        &self.heading
+    }
+
+    fn uses_as_of(&self) -> bool {
+        false
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
+        let levels: Vec<_> = self.by.iter().map(|level| level.bind(binder)).collect();
+        let columns: Vec<_> = match &self.columns {
+            Some(names) => names.iter().map(|name| binder.find(name)).collect(),
+            None => (0..binder.columns.len()).map(Some).collect(),
+        };
+        let order: Vec<_> = self.order.iter().map(|name| read_order(binder, name)).collect();
+        let columns = columns.into_iter().collect::<Option<Vec<usize>>>()?;
+        let sums: Vec<_> = self.sum.iter().map(|name| bind_sum(binder, name, &columns)).collect();
+        let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
+        let order = order.into_iter().collect::<Option<Vec<_>>>()?;
+        let (places, sums) = sums.into_iter().collect::<Option<(Vec<usize>, Vec<Figure>)>>()?;
+        let as_of = binder.known_as_of().map_or_else(String::new, |as_of| as_of.date.to_string());
+        let is_amount = |column: &usize| matches!(binder.kind(*column), Kind::Amount { .. });
+        let ordered = order.iter().map(|(column, _)| *column).filter(is_amount);
+        let amounts = sums.iter().filter_map(Figure::amounts).chain(ordered).collect();
+        Some(Box::new(Arc::new(BoundList {
+            title: self.heading.title.replace("{as_of}", &as_of),
+            names: columns.iter().map(|column| binder.name(*column).to_owned()).collect(),
+            ordered_by: self.order.iter().map(|order| order.value.clone()).collect(),
+            columns,
+            levels,
+            order,
+            first: self.first,
+            sums,
+            places,
+            amounts,
+        })))
+    }
+}
+
+/// The place of a column among those that are listed, and its sum.
+fn bind_sum(binder: &mut Binder<'_>, name: &At<String>, columns: &[usize]) -> Option<(usize, Figure)> {
+    let planned = PlannedFigure::Of { reduction: Reduction::Sum, column: name.clone() };
+    let figure = planned.bind(binder)?.into_iter().next()?;
+    let FigureOf::Column { column, .. } = figure.of else { return None };
+    let place = columns.iter().position(|listed| *listed == column);
+    match place {
+        Some(0) | None => {
+            let what = format!("\"{}\" is summed, and ", name.value.escape_debug());
+            let what = match place {
+                None => what + "does not stand in the list",
+                Some(_) => what + "stands first, where the rows are named",
+            };
+            binder.mistakes.tell(
+                name.span.clone(),
+                what,
+                "columns = [\"…\", \"…\"] with it behind the first",
+            );
+            None
+        }
+        Some(place) => Some((place, figure)),
+    }
+}
+
+impl BoundReport for Arc<BoundList> {
+    fn amounts(&self) -> Vec<usize> {
+        self.amounts.clone()
+    }
+
+    fn tally(&self) -> Box<dyn Tally> {
+        Box::new(ListTally::of(self))
+    }
+}

@@ -1,0 +1,241 @@
+//! The rows of a list, met by several at once.
+
+use super::bound::{BoundList, First};
+use super::first_rows::ListedRow;
+use super::part::Part;
+use super::rows::{Listed, table_of};
+use super::{KIND, MOST_ROWS};
+use crate::columns::put_order_key;
+use crate::error::RecordsError;
+use crate::reports::groups::{Figure, FigureOf, Group, MOST_LEVELS, Places, Summed};
+use crate::reports::{ProofLine, Report, ReportCell, Tally, counted};
+use crate::sorting::SortKey;
+use crate::table::{Data, Gap, Layout, Origins, Table};
+use mild_ledger::{Decimal, Quotient, Rounding};
+use std::any::Any;
+use std::collections::HashMap;
+use std::sync::Arc;
+
+/// The most rows that the first of all groups may be.
+const MOST_HELD: isize = 1 << 20;
+
+/// The rows of one list.
+pub(super) struct ListTally {
+    bound: Arc<BoundList>,
+    places: [Places; MOST_LEVELS],
+    /// The first rows of each group, or of all under the first place of every level, and the sums of all of its rows.
+    parts: HashMap<[u32; MOST_LEVELS], Part>,
+    key: SortKey,
+    held: isize,
+}
+
+impl ListTally {
+    pub(super) fn of(bound: &Arc<BoundList>) -> Self {
+        Self {
+            bound: Arc::clone(bound),
+            places: Default::default(),
+            parts: HashMap::new(),
+            key: SortKey::default(),
+            held: 0,
+        }
+    }
+
+    fn too_large(&self) -> RecordsError {
+        RecordsError::too_large_in_all(&self.bound.title)
+    }
+
+    fn check_held(&self) -> Result<(), RecordsError> {
+        if self.held <= MOST_HELD {
+            return Ok(());
+        }
+        let title = self.bound.title.escape_debug();
+        Err(RecordsError::request(
+            format!("\"{title}\" has more than {MOST_HELD} rows in all of its groups"),
+            "fewer groups, or a smaller number behind first_of_each",
+        ))
+    }
+}
+
+impl Tally for ListTally {
+    fn add(
+        &mut self,
+        _: &Layout,
+        table: &Table,
+        rows: &[usize],
+        origins: &Origins,
+    ) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
+        let most = bound.first.most(MOST_ROWS);
+        for row in rows {
+            let mut places = [0; MOST_LEVELS];
+            for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
+                *place = known.of_row(level, table, *row);
+            }
+            let of = if matches!(bound.first, First::OfEachGroup(_)) { places } else { [0; MOST_LEVELS] };
+            let part = self.parts.entry(of).or_insert_with(|| Part::of(&bound.sums));
+            if part.all.add(&bound.sums, table, *row).is_none() {
+                return Err(self.too_large());
+            }
+            put_order_key(&mut self.key, &bound.order, table, *row);
+            let (key, origin) = (self.key.as_bytes(), origins.of(*row).id());
+            if part.first.wants(key, origin) {
+                let cells = bound.columns.iter().map(|column| cell(table, *column, *row)).collect();
+                let adds = bound.sums.iter().map(|sum| number_of(sum, table, *row)).collect();
+                self.held +=
+                    part.first.push(ListedRow { key: key.to_vec(), origin, places, cells, adds }, most);
+            }
+        }
+        self.check_held()
+    }
+
+    fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
+        // Tallies of one report are of one kind.
+        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let bound = Arc::clone(&self.bound);
+        let most = bound.first.most(MOST_ROWS);
+        let Self { places: theirs, parts, .. } = *other;
+        let mut ours = |numbers: [u32; MOST_LEVELS]| -> [u32; MOST_LEVELS] {
+            let mut places = [0; MOST_LEVELS];
+            let levels = places.iter_mut().zip(numbers).zip(&theirs).zip(&mut self.places);
+            for (((place, number), theirs), ours) in levels.take(bound.levels.len()) {
+                *place = theirs.named(number).map_or(0, |(key, label)| ours.of_key(key, label));
+            }
+            places
+        };
+        let mut merged = Vec::with_capacity(parts.len());
+        for (of, mut part) in parts {
+            part.first.move_to(&mut ours);
+            let of = if matches!(bound.first, First::OfEachGroup(_)) { ours(of) } else { of };
+            merged.push((of, part));
+        }
+        for (of, part) in merged {
+            match self.parts.get_mut(&of) {
+                Some(known) => {
+                    known.first.append(part.first, most);
+                    if known.all.merge(part.all, &bound.sums).is_none() {
+                        return Err(self.too_large());
+                    }
+                }
+                None => {
+                    self.parts.insert(of, part);
+                }
+            }
+        }
+        self.held = self.parts.values().map(|part| part.first.len().cast_signed()).sum();
+        self.check_held()
+    }
+
+    fn finish(mut self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        let parts = std::mem::take(&mut self.parts);
+        let made = table_of(&self.bound, &self.places, parts.into_values().collect());
+        let (table, listed) = made.ok_or_else(|| self.too_large())?;
+        Ok(Report {
+            kind: KIND.word,
+            title: self.bound.title.clone(),
+            made_of: Vec::new(),
+            answer: answer(&self.bound, &listed, table.total.as_deref()),
+            tables: vec![table],
+            explanation: vec![order_in_words(&self.bound)],
+            proof: self.proof(&listed, layout)?,
+            notes: notes(&self.bound, &listed),
+        })
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}
+
+impl ListTally {
+    fn proof(&self, listed: &Listed, layout: &Layout) -> Result<Vec<ProofLine>, RecordsError> {
+        let mut proof =
+            vec![ProofLine::of_rows([("listed", listed.rows), ("not listed", listed.all - listed.rows)])];
+        for (figure, (sum, all)) in self.bound.sums.iter().zip(listed.sums.iter().zip(&listed.all_sums)) {
+            let FigureOf::Column { column, summed: Summed::Units(scale), .. } = figure.of else { continue };
+            let decimal = |number: Quotient| number.to_decimal(scale, Rounding::Nearest).ok();
+            let line = (|| {
+                let others = all.checked_sub(*sum)?;
+                let parts: [(&str, Decimal); 2] =
+                    [("listed", decimal(*sum)?), ("not listed", decimal(others)?)];
+                ProofLine::of_amounts(layout.name(column), parts)
+            })();
+            proof.push(line.ok_or_else(|| self.too_large())?);
+        }
+        Ok(proof)
+    }
+}
+
+/// How many rows are listed, and the first sums of all.
+fn answer(bound: &BoundList, listed: &Listed, total: Option<&[ReportCell]>) -> Vec<ReportCell> {
+    const MOST: usize = 2;
+    let mut said = vec![ReportCell::count(listed.rows)];
+    if listed.rows < listed.all {
+        said.extend([ReportCell::Text(" of ".to_owned()), ReportCell::count(listed.all)]);
+    }
+    let rows = if listed.all == 1 { " row" } else { " rows" };
+    said.push(ReportCell::Text(format!("{rows} listed")));
+    for place in bound.places.iter().take(MOST) {
+        let cell = total.and_then(|total| total.get(bound.levels.len() + place));
+        if let (Some(cell), Some(name)) = (cell, bound.names.get(*place)) {
+            said.extend([ReportCell::Text(format!(", {name} ")), cell.clone()]);
+        }
+    }
+    if !bound.places.is_empty() && listed.rows < listed.all {
+        said.push(ReportCell::Text(" in all".to_owned()));
+    }
+    said
+}
+
+fn order_in_words(bound: &BoundList) -> String {
+    let order = match bound.ordered_by.as_slice() {
+        [] => "In the order of the records".to_owned(),
+        columns => format!("In the order of {}", columns.join("; then ")),
+    };
+    match bound.levels.as_slice() {
+        [] => format!("{order}."),
+        levels => {
+            let names: Vec<&str> = levels.iter().map(|level| level.name.as_str()).collect();
+            format!("{order}, under each {}.", names.join(" and "))
+        }
+    }
+}
+
+fn notes(bound: &BoundList, listed: &Listed) -> Vec<String> {
+    let left = listed.all - listed.rows;
+    if left == 0 || bound.first != First::All {
+        return Vec::new();
+    }
+    vec![format!(
+        "a list has at most {MOST_ROWS} rows: {} left out",
+        counted(left, "row of this one is", "rows of this one are")
+    )]
+}
+
+/// A cell as it is listed; where there is none for a reason, that.
+fn cell(table: &Table, column: usize, row: usize) -> ReportCell {
+    let found = match table.columns.get(column) {
+        Some(Data::Date(_)) => table.date(column, row).map(ReportCell::Date),
+        Some(Data::Moment { .. }) => table.date_time(column, row).map(ReportCell::DateTime),
+        Some(Data::Count(_)) => {
+            table.units(column, row).and_then(|units| i64::try_from(units).ok()).map(ReportCell::Count)
+        }
+        Some(Data::Number(_)) => table.decimal(column, row).map(ReportCell::Decimal),
+        _ if table.is_empty(column, row) => None,
+        _ => Some(ReportCell::Text(table.shown(column, row).into_owned())),
+    };
+    found.unwrap_or_else(|| match table.gap(column, row) {
+        None | Some(Gap::Blank) => ReportCell::Empty,
+        Some(gap) => ReportCell::Text(format!("({})", gap.in_words())),
+    })
+}
+
+/// What a row adds to a sum.
+fn number_of(sum: &Figure, table: &Table, row: usize) -> Option<Quotient> {
+    match sum.of {
+        FigureOf::Column { column, summed: Summed::Units(scale), .. } => {
+            Decimal::of_units(table.units(column, row)?, scale).ok().map(Quotient::from)
+        }
+        FigureOf::Column { column, .. } => table.exact(column, row),
+        _ => None,
+    }
+}
