@@ -132,7 +132,7 @@ fn mistakes_of_plans_are_told() {
         ("terms_and_a_shift", "terms = \"net 10\"", "terms = \"net 10\"\nshift = \"10 days\""),
     ] {
         let desk = desk();
-        desk.write("plan.toml", &desk.read("plan.toml").replace(from, to));
+        desk.write("plan.toml", desk.read("plan.toml").replace(from, to));
         let answer = desk.run_plan();
         assert_eq!(answer.code, 2, "{name}: {}", answer.out);
         assert_snapshot!(name, answer.err);

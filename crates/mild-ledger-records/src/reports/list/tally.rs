@@ -7,7 +7,7 @@ use super::rows::{Listed, table_of};
 use super::{KIND, MOST_ROWS};
 use crate::columns::put_order_key;
 use crate::error::RecordsError;
-use crate::reports::groups::{Figure, FigureOf, Group, MOST_LEVELS, Places, Summed};
+use crate::reports::groups::{Figure, FigureOf, MOST_LEVELS, Places, Summed};
 use crate::reports::{ProofLine, Report, ReportCell, Tally, counted};
 use crate::sorting::SortKey;
 use crate::table::{Data, Gap, Layout, Origins, Table};
