@@ -70,6 +70,7 @@ pub(crate) fn written_with(cell: &ReportCell, decimals: Decimals) -> String {
         ReportCell::Decimal(number) => amount(*number, decimals),
         ReportCell::Date(date) => date.to_string(),
         ReportCell::DateTime(at) => at.to_string(),
+        ReportCell::Missing(reason) => format!("({reason})"),
         _ => String::new(),
     }
 }

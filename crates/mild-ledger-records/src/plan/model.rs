@@ -43,6 +43,8 @@ pub struct Plan {
     pub(crate) calendars: Vec<PlannedCalendar>,
     pub(crate) columns: Vec<PlannedColumn>,
     pub(crate) reports: Vec<Box<dyn PlannedReport>>,
+    /// For each report the file that it is written to, where one is named.
+    pub(crate) report_files: Vec<Option<At<String>>>,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
     /// How outputs of text are written.
@@ -128,7 +130,12 @@ impl Plan {
     #[must_use]
     pub fn uses_as_of(&self) -> bool {
         let names = [&self.title, &self.output_rows, &self.output_exceptions];
-        names.into_iter().chain(&self.records_files).any(|name| name.value.contains(AS_OF_FIELD))
+        let of_reports = self.report_files.iter().flatten();
+        names
+            .into_iter()
+            .chain(&self.records_files)
+            .chain(of_reports)
+            .any(|name| name.value.contains(AS_OF_FIELD))
             || self.columns.iter().any(|column| column.planned.uses_as_of())
             || self.fetches.iter().any(PlannedFetch::uses_as_of)
             || self.select.iter().any(Condition::uses_as_of)

@@ -29,18 +29,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         rows.and_then(|value| walk.text(value, "the name of a file")).and_then(|name| check_name(walk, name));
     let rows = rows.and_then(|name| check_format(walk, name));
     let exceptions = match table.get("exceptions") {
-        Some(value) => {
-            let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name));
-            let name = name.filter(|name| {
-                let is_file = name.value != STANDARD_OUTPUT;
-                if !is_file {
-                    let what = "the exceptions cannot go to standard output";
-                    walk.mistakes.tell(name.span.clone(), what, "the name of a file");
-                }
-                is_file
-            });
-            name.and_then(|name| check_format(walk, name))
-        }
+        Some(value) => read_file(walk, value),
         None => {
             // Of the same as-of date as the rows, where those say one.
             let stem = path.file_stem().unwrap_or_default().to_string_lossy();
@@ -144,6 +133,17 @@ fn check_heeded(walk: &mut Walk, table: &DeTable<'_>, form: &SinkForm, rows: &At
         };
         walk.mistakes.tell(span, what, expected);
     }
+}
+
+/// A file beside that of the rows, which cannot be standard output.
+pub(super) fn read_file(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>> {
+    let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name))?;
+    if name.value == STANDARD_OUTPUT {
+        let what = "only the rows can go to standard output";
+        walk.mistakes.tell(name.span, what, "the name of a file");
+        return None;
+    }
+    check_format(walk, name)
 }
 
 /// A file is written in the format that its name promises.

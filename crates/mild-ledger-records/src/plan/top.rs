@@ -7,7 +7,7 @@ use crate::columns::{read_bound, read_calendar, read_column, read_condition};
 use crate::fetch::read_fetch;
 use crate::files::InputFile;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
-use crate::reports::read_report;
+use crate::reports::{FILE, read_report};
 use std::ops::Range;
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
@@ -71,7 +71,14 @@ fn read_plan(
     let columns = walk.tables(top, "column");
     let columns = columns.into_iter().filter_map(|(table, span)| read_column(walk, table, span)).collect();
     let reports = walk.tables(top, "report");
-    let reports = reports.into_iter().filter_map(|(table, span)| read_report(walk, table, span)).collect();
+    let reports = reports.into_iter().filter_map(|(table, span)| {
+        let file = match table.get(FILE) {
+            Some(value) => Some(output::read_file(walk, value)?),
+            None => None,
+        };
+        Some((read_report(walk, table, span)?, file))
+    });
+    let (reports, report_files) = reports.unzip();
     let output = walk.needed(top, "output", end, "[output] with rows = \"…\"");
     let output = output.and_then(|value| output::read(walk, value, path));
     let (records, output) = (records?, output?);
@@ -96,6 +103,7 @@ fn read_plan(
         calendars,
         columns,
         reports,
+        report_files,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
         output_form: output.output_form,

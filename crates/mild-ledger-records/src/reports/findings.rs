@@ -41,6 +41,8 @@ pub enum ReportCell {
     DateTime(DateTime),
     /// Nothing: there was nothing to work it out from.
     Empty,
+    /// Nothing, for this reason.
+    Missing(&'static str),
 }
 
 impl ReportCell {

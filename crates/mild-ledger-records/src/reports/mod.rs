@@ -3,6 +3,7 @@
 mod aging;
 mod by_currency;
 mod findings;
+mod flat_table;
 mod groups;
 mod list;
 mod summary;
@@ -12,6 +13,7 @@ pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, Repor
 pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf};
 
 pub(crate) use by_currency::by_currency;
+pub(crate) use flat_table::{FlatTable, SummedColumn};
 
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -121,9 +123,12 @@ pub(crate) fn read_report(
     (kind.read)(walk, table, Heading { title: title?, span })
 }
 
+/// The key that names the file of a report, whatever its kind.
+pub(crate) const FILE: &str = "file";
+
 /// The keys that a report of a kind may have.
 pub(crate) fn keys(kind: &ReportKind) -> Vec<&'static str> {
-    ["kind", "title"].into_iter().chain(kind.keys.iter().copied()).collect()
+    ["kind", "title", FILE].into_iter().chain(kind.keys.iter().copied()).collect()
 }
 
 impl Report {

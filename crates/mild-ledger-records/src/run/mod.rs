@@ -15,6 +15,7 @@ mod proof;
 mod read_back;
 mod receipt_entry;
 mod records;
+mod report_file;
 mod row_output;
 mod sample;
 mod signs;
@@ -40,7 +41,7 @@ pub use outcome::{
     ExceptionGroup, FetchedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample, SampledRow,
     UsedCalendar,
 };
-use outputs::{Output, beside_outputs, check_outputs, outputs_of};
+use outputs::{Holds, Output, beside_outputs, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
@@ -187,14 +188,19 @@ fn run_with(
     let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
     let as_of_said = said(as_of);
     let create = |output: &Output| staging.create(&output.name, &output.place, &as_of_said, request.existing);
-    let files = outputs.iter().map(create).collect::<Result<Vec<_>, _>>()?;
+    let mut files = outputs.iter().map(create).collect::<Result<Vec<_>, _>>()?;
     let scratch = match &held {
         Some(held) => held.folder(),
         None => {
             receipt_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."))
         }
     };
-    let writing = Writing { outputs: &outputs, staging: &staging, scratch };
+    // Reports are written when they are finished, the others while the records are read.
+    let is_of_rows = |output: &&Output| matches!(output.holds, Holds::Rows | Holds::Exceptions);
+    let while_reading = outputs.iter().take_while(is_of_rows).count();
+    let (outputs, of_reports) = outputs.split_at(while_reading);
+    let report_files = files.split_off(while_reading.min(files.len()));
+    let writing = Writing { outputs, staging: &staging, scratch };
     job.read_second_files(to_fetch, scratch, &|| watch.check())?;
     let (result, behind) =
         run_passes(&job, &records, reader, (writing, files), request.pace(records.bytes()), watch)?;
@@ -207,9 +213,18 @@ fn run_with(
     before_proof(&staging);
     let read_back = behind.finish(result.exception_rows_set_aside, watch)?;
     let written = result.written.clone();
-    let mut outcome = outcome(plan, &job, &records, &outputs, result, &read_back)?;
+    let mut outcome = outcome(plan, &job, &records, outputs, result, &read_back)?;
     outcome.receipt.clone_from(&receipt_place);
     proof::check(&outcome, &written, &read_back)?;
+    for (nth, (output, file)) in of_reports.iter().zip(report_files).enumerate() {
+        watch.check()?;
+        let Holds::Report(number) = output.holds else { continue };
+        let Some(report) = outcome.reports.get(number) else { continue };
+        let part = staging.part(while_reading + nth).to_owned();
+        let written = report_file::write(output, (file, &part), report, plan.hash)?;
+        outcome.outputs.push(written.file);
+        outcome.cells_behind_apostrophe += written.behind_apostrophe;
+    }
     let entry = receipt_entry(&outcome, as_of_said);
     watch.check()?;
     staging.commit(entry, request.existing)?;

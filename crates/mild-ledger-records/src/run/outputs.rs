@@ -22,6 +22,8 @@ use std::sync::Arc;
 pub(super) enum Holds {
     Rows,
     Exceptions,
+    /// The tables of a report, by its number among those of the plan.
+    Report(usize),
 }
 
 impl Holds {
@@ -30,6 +32,7 @@ impl Holds {
         match self {
             Self::Rows => "the rows",
             Self::Exceptions => "the exceptions",
+            Self::Report(_) => "a report",
         }
     }
 }
@@ -100,7 +103,7 @@ pub(super) fn exception_schema() -> SchemaRef {
     plain_schema(&EXCEPTION_COLUMNS.map(|name| (name, holds(name))))
 }
 
-/// The outputs of a run, the rows first.
+/// The outputs of a run: the rows, the exceptions, and the files of reports.
 pub(super) fn outputs_of(
     plan: &Plan,
     as_of: Option<AsOfDate>,
@@ -137,21 +140,29 @@ pub(super) fn outputs_of(
         // What is said of the rows is not said of exceptions of a format that has it not; their table is their own.
         let of_plan = match holds {
             Holds::Rows => plan.output_form.clone(),
-            Holds::Exceptions => SinkForm { table: None, ..plan.output_form.clone() },
+            Holds::Exceptions | Holds::Report(_) => SinkForm { table: None, ..plan.output_form.clone() },
         };
         let mut form = match SinkKind::of(&place).does_not_take(&of_plan) {
             None => of_plan,
             Some(_) => SinkForm::default(),
         };
-        if holds == Holds::Exceptions {
-            form.table = Some("exceptions".to_owned());
+        match holds {
+            Holds::Rows => {}
+            Holds::Exceptions => form.table = Some("exceptions".to_owned()),
+            Holds::Report(_) => form.table = Some("report".to_owned()),
         }
         Output { holds, name, place, columns, form, summed }
     };
-    vec![
+    let mut outputs = vec![
         output(Holds::Rows, &plan.output_rows, rows, job.amounts.iter().map(summed).collect()),
         output(Holds::Exceptions, &plan.output_exceptions, exceptions, Vec::new()),
-    ]
+    ];
+    for (nth, file) in plan.report_files.iter().enumerate() {
+        // Its columns are known when it is finished.
+        let of_report = |file| output(Holds::Report(nth), file, Vec::new(), Vec::new());
+        outputs.extend(file.as_ref().map(of_report));
+    }
+    outputs
 }
 
 /// A file beside which the receipt stands: the first output that is a file of its own.
@@ -185,11 +196,13 @@ pub(super) fn check_outputs(
         if let Some((_, what)) = taken.iter().find(|(other, _)| is_same_file(place, other)) {
             let what = format!("this output is {what}, which it would overwrite");
             let at = match output.holds {
-                Holds::Rows => &plan.output_rows,
-                Holds::Exceptions => &plan.output_exceptions,
+                Holds::Rows => Some(&plan.output_rows),
+                Holds::Exceptions => Some(&plan.output_exceptions),
+                Holds::Report(nth) => plan.report_files.get(nth).and_then(Option::as_ref),
             };
             let mut mistakes = Mistakes::default();
-            mistakes.tell(at.span.clone(), what, "a file of its own");
+            let span = at.map_or(0..0, |at| at.span.clone());
+            mistakes.tell(span, what, "a file of its own");
             return Err(plan.mistakes(mistakes));
         }
         taken.push((place, format!("the file of {}", output.holds.said().trim_start_matches("the "))));

@@ -61,6 +61,8 @@ impl<'j> Sinks<'j> {
                     let sink = OutputSink::begin(output, target, &exception_schema(), progress)?;
                     exceptions = Some(ExceptionSink::new(&job.setting.layout, sink, job.merged_rows));
                 }
+                // It is written when it is finished.
+                Holds::Report(_) => {}
             }
         }
         let lacks = || RecordsError::Proof { what: "an output is not written".to_owned() };

@@ -60,9 +60,9 @@ struct Behind {
 }
 
 /// What one reader found.
-struct Found {
-    end: SourceEnd,
-    sums: Vec<Option<SumsInOutput>>,
+pub(super) struct Found {
+    pub(super) end: SourceEnd,
+    pub(super) sums: Vec<Option<SumsInOutput>>,
 }
 
 impl ReadBehind {
@@ -157,7 +157,7 @@ impl Drop for Behind {
 
 /// Reads an output back in the format in which it is written, and adds up its amounts from their texts; by so many, each of whom
 /// reads some of it.
-fn read_all(
+pub(super) fn read_all(
     place: &Path,
     own: OwnFile,
     summed: &[Option<Summed>],

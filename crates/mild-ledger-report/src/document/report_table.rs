@@ -106,7 +106,7 @@ fn is_of_words(table: &ReportTable, column: usize) -> bool {
     let mut has_words = false;
     cells.all(|cell| {
         has_words |= matches!(cell, ReportCell::Text(_));
-        matches!(cell, ReportCell::Text(_) | ReportCell::Empty)
+        matches!(cell, ReportCell::Text(_) | ReportCell::Empty | ReportCell::Missing(_))
     }) && has_words
 }
 

@@ -224,6 +224,7 @@ fn cell(cell: &ReportCell) -> Cell {
         ReportCell::Decimal(number) => Cell::Text(number.to_string()),
         ReportCell::Date(date) => Cell::Text(date.to_string()),
         ReportCell::DateTime(at) => Cell::Text(at.to_string()),
+        ReportCell::Missing(reason) => Cell::Text(format!("({reason})")),
         _ => Cell::Nothing,
     }
 }

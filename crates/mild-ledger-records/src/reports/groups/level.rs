@@ -82,6 +82,11 @@ impl PlannedLevel {
 }
 
 impl Level {
+    /// The column whose values name its groups; none where those are periods of its dates.
+    pub(in crate::reports) fn column(&self) -> Option<usize> {
+        (!matches!(self.kind, LevelKind::Period(_))).then_some(self.column)
+    }
+
     /// The rule of its periods, where it is of some.
     pub(in crate::reports) fn periods(&self) -> Option<PeriodRule> {
         if let LevelKind::Period(rule) = self.kind { Some(rule) } else { None }

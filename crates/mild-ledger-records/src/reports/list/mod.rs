@@ -6,7 +6,9 @@ mod part;
 mod rows;
 mod tally;
 
-use super::groups::{Figure, FigureOf, MOST_LEVELS, PlannedFigure, PlannedLevel, Reduction, read_level};
+use super::groups::{
+    Figure, FigureOf, Level, MOST_LEVELS, PlannedFigure, PlannedLevel, Reduction, read_level,
+};
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::{Binder, read_order};
 use crate::mistakes::{At, Walk};
@@ -113,7 +115,11 @@ impl PlannedReport for PlannedList {
         let levels: Vec<_> = self.by.iter().map(|level| level.bind(binder)).collect();
         let columns: Vec<_> = match &self.columns {
             Some(names) => names.iter().map(|name| binder.find(name)).collect(),
-            None => (0..binder.columns.len()).map(Some).collect(),
+            // What stands in the heads of groups need not stand in each row again.
+            None => {
+                let heads: Vec<usize> = levels.iter().flatten().filter_map(Level::column).collect();
+                (0..binder.columns.len()).filter(|column| !heads.contains(column)).map(Some).collect()
+            }
         };
         let order: Vec<_> = self.order.iter().map(|name| read_order(binder, name)).collect();
         let columns = columns.into_iter().collect::<Option<Vec<usize>>>()?;

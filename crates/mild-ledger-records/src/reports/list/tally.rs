@@ -225,7 +225,7 @@ fn cell(table: &Table, column: usize, row: usize) -> ReportCell {
     };
     found.unwrap_or_else(|| match table.gap(column, row) {
         None | Some(Gap::Blank) => ReportCell::Empty,
-        Some(gap) => ReportCell::Text(format!("({})", gap.in_words())),
+        Some(gap) => ReportCell::Missing(gap.in_words()),
     })
 }
 
