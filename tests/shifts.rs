@@ -4,7 +4,8 @@
 mod counter;
 
 use mild_ledger::{
-    ClockUnit, Date, ErrorKind, MonthEnd, NthWeekday, Recurrence, Shift, Unit, Weekday, WeekdayMove,
+    ClockUnit, Date, DateRange, ErrorKind, MonthEnd, NthWeekday, Recurrence, Shift, Unit, Weekday,
+    WeekdayMove,
 };
 use proptest::prelude::*;
 
@@ -279,4 +280,40 @@ fn a_shift_and_its_negation_cancel_out() {
         assert_eq!(-shift, shift.times(-1).unwrap());
         assert_eq!(-(-shift), shift);
     }
+}
+
+proptest! {
+    /// Against a walk over all occurrences.
+    #[test]
+    fn occurrences_in_a_stretch_are_those_of_a_walk(
+        first in 10_000..30_000_i32,
+        (months, days) in (0..14_i32, -10..40_i32),
+        (from, length) in (9_000..40_000_i32, 0..900_i32),
+        rule in prop::sample::select(MonthEnd::ALL.to_vec()),
+    ) {
+        let day = |number: i32| Date::from_day_number(number).unwrap();
+        let step = Shift::months(months).and(Shift::days(days)).unwrap().with_month_end(rule);
+        prop_assume!(months * 28 + days > 0);
+        let recurrence = Recurrence::new(day(first), step);
+        let stretch = DateRange::new(day(from), day(from + length)).unwrap();
+        let found: Vec<(i32, Date)> = stretch.occurrences_of(recurrence).collect();
+        let walked: Vec<(i32, Date)> = (0..40_000)
+            .map_while(|number| match recurrence.occurrence(number) {
+                Ok(date) if date > stretch.last().checked_add_days(400).unwrap() => None,
+                date => Some((number, date)),
+            })
+            .filter_map(|(number, date)| date.ok().map(|date| (number, date)))
+            .filter(|(_, date)| stretch.contains(*date))
+            .collect();
+        prop_assert_eq!(found, walked);
+    }
+}
+
+#[test]
+fn a_step_that_leads_nowhere_has_no_occurrences_in_a_stretch() {
+    let stretch = DateRange::new(Date::MIN, Date::MAX).unwrap();
+    for step in [Shift::days(0), Shift::days(-1), Shift::months(-1), Shift::working_days(1)] {
+        assert_eq!(stretch.occurrences_of(Recurrence::new(Date::MIN, step)).count(), 0, "{step}");
+    }
+    assert_eq!(stretch.occurrences_of(Recurrence::new(Date::MIN, Shift::months(12))).count(), 9_999);
 }

@@ -3,7 +3,7 @@
 use super::Month;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind, quoted};
-use crate::shift::Shift;
+use crate::shift::{Recurrence, Shift};
 use alloc::format;
 use core::fmt;
 use core::str::FromStr;
@@ -160,6 +160,32 @@ impl DateRange {
     #[must_use]
     pub fn overlap(self, other: Self) -> Option<Self> {
         Self::new(self.first.max(other.first), self.last.min(other.last)).ok()
+    }
+
+    /// Every occurrence of a recurrence in these days from its first date on, in order, each with its number; the first date is number
+    /// 0. None where the step does not lead on; those that are an error under [`MonthEnd::Refuse`](crate::MonthEnd::Refuse) are left
+    /// out.
+    ///
+    /// ```
+    /// use mild_ledger::{DateRange, Recurrence, Shift};
+    /// let reviews = Recurrence::new("2020-08-31".parse()?, Shift::months(6));
+    /// let year = DateRange::months_from("2026-01-01".parse()?, 12)?;
+    /// let found: Vec<String> = year.occurrences_of(reviews).map(|(number, date)| format!("{number}: {date}")).collect();
+    /// assert_eq!(found, ["11: 2026-02-28", "12: 2026-08-31"]);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn occurrences_of(self, recurrence: Recurrence) -> impl Iterator<Item = (i32, Date)> {
+        let (months, days) = (recurrence.step().month_total(), recurrence.step().day_total());
+        // A month has 28 to 31 days, so the numbers between these two steps hold all that can lie here.
+        let shortest = months.saturating_mul(28).saturating_add(days);
+        let longest = months.saturating_mul(31).saturating_add(days).max(1);
+        let apart = |date: Date| i64::from(date.day_number()) - i64::from(recurrence.first().day_number());
+        let first = (apart(self.first) / longest - 1).max(0);
+        let last = if shortest > 0 { apart(self.last) / shortest + 1 } else { -1 };
+        let number = |number: i64| i32::try_from(number).unwrap_or(i32::MAX);
+        (number(first)..=number(last))
+            .filter_map(move |nth| recurrence.occurrence(nth).ok().map(|date| (nth, date)))
+            .filter(move |(_, date)| self.contains(*date))
     }
 
     /// Its days, one after the other.

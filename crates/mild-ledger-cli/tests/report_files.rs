@@ -5,22 +5,13 @@
 mod support;
 
 use insta::assert_snapshot;
-use support::Desk;
-
-const RECORDS: &str = "Invoice,Customer,Issued,Paid,Amount
-A1,Heron Charters,30/09/2026,,100.00
-A2,Heron Charters,31/08/2026,,50.25
-A3,Cordage & Co.,30/08/2026,01/09/2026,70.00
-A4,Cordage & Co.,01/06/2026,,9.75
-A5,\"=Ferry\",,soon,3.00
-A6,Heron Charters,31/06/2026,,-20.00
-";
+use support::{Desk, OWED};
 
 const KIND: &str = "kind   = \"aging\"";
 
 fn desk_with(from: &str, to: &str) -> Desk {
     let desk = Desk::with_plan(from, to);
-    desk.write("records.csv", RECORDS);
+    desk.write("records.csv", OWED);
     desk
 }
 
@@ -94,7 +85,7 @@ fn files_that_cannot_be_are_told() {
         let answer = desk.run_plan();
         assert_eq!(answer.code, 2, "{name}: {}", answer.err);
         assert_snapshot!(name, answer.err);
-        assert_eq!(desk.read("records.csv"), RECORDS);
+        assert_eq!(desk.read("records.csv"), OWED);
     }
 }
 

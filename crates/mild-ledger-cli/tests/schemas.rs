@@ -138,6 +138,24 @@ fn a_list_and_its_sums_are_of_their_schemas() {
     assert!(faults("run", &object).is_some());
 }
 
+#[test]
+fn what_comes_up_is_of_its_schemas() {
+    let upcoming = "[[report]]\nkind = \"upcoming\"\nof = \"Issued\"\nwindow = \"3 months\"\nevery = \"6 months\"\nonly = [1, 2]\nby = \"Customer\"\n[output]";
+    let desk = Desk::with_plan("[output]", upcoming);
+    assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
+    for (from, to) in [
+        ("window = \"3 months\"", "window = \"3 months\"\nwithin = \"next month\""),
+        ("of = ", "from = "),
+        ("only = [1, 2]", "only = [0]"),
+        ("window = \"3 months\"\n", ""),
+    ] {
+        let wrong = desk.read("plan.toml").replace(upcoming, &upcoming.replace(from, to));
+        assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");
+    }
+    let object = desk.mild(&["run", "plan.toml", "--json"]).json();
+    assert_eq!(faults("run", &object), None, "{object:#}");
+}
+
 fn json_of(plan: &str) -> Value {
     // Dates of TOML become their text.
     fn of(value: &toml::Value) -> Value {

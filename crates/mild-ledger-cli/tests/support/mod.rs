@@ -144,3 +144,29 @@ impl Answer {
         serde_json::from_str(&self.out).unwrap()
     }
 }
+
+/// Records with what reports meet: credits, a text that looks like a formula, dates that are no dates.
+pub const OWED: &str = "Invoice,Customer,Issued,Paid,Amount
+A1,Heron Charters,30/09/2026,,100.00
+A2,Heron Charters,31/08/2026,,50.25
+A3,Cordage & Co.,30/08/2026,01/09/2026,70.00
+A4,Cordage & Co.,01/06/2026,,9.75
+A5,\"=Ferry\",,soon,3.00
+A6,Heron Charters,31/06/2026,,-20.00
+";
+
+/// The aging of [`PLAN`].
+const AGING: &str = "kind   = \"aging\"
+band   = \"Band\"
+amount = \"Amount\"
+issued = \"Issued\"
+paid   = \"Paid\"
+by     = \"Customer\"
+";
+
+/// The plan with this report in place of its aging, and those records.
+pub fn desk_with_report(report: &str) -> Desk {
+    let desk = Desk::with_plan(AGING, report);
+    desk.write("records.csv", OWED);
+    desk
+}

@@ -8,6 +8,7 @@ mod groups;
 mod list;
 mod summary;
 mod tables;
+mod upcoming;
 
 pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
 pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf};
@@ -45,10 +46,10 @@ pub(crate) struct ReportKind {
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
 
 /// Every kind of report.
-pub(crate) const KINDS: [&ReportKind; 3] = [&aging::KIND, &summary::KIND, &list::KIND];
+pub(crate) const KINDS: [&ReportKind; 4] = [&aging::KIND, &summary::KIND, &list::KIND, &upcoming::KIND];
 
 /// Words of kinds that belong to the format and that this version cannot do yet.
-const LATER_KINDS: [&str; 5] = ["movement", "tenure", "upcoming", "turnaround", "spread"];
+const LATER_KINDS: [&str; 4] = ["movement", "tenure", "turnaround", "spread"];
 
 /// What every report has.
 #[derive(Debug, Clone)]

@@ -344,7 +344,10 @@ fn lines_shown(lines: &[ProofLine]) -> impl Iterator<Item = &ProofLine> {
 fn proof_part(part: &ProofPart) -> String {
     match part.value {
         ProofValue::Amount(value) => format!("{} {}", part.name, amount(value, Decimals::Shown)),
-        ProofValue::Rows(rows) => format!("{} {} rows", part.name, grouped(&rows.to_string())),
+        ProofValue::Rows(rows) => {
+            let counted = if rows == 1 { "row" } else { "rows" };
+            format!("{} {} {counted}", part.name, grouped(&rows.to_string()))
+        }
     }
 }
 

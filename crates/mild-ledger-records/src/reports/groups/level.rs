@@ -5,6 +5,7 @@ use crate::mistakes::{At, Value, Walk};
 use crate::table::{BandKind, Gap, Kind, Table};
 use mild_ledger::{Date, Period, PeriodRule};
 use std::collections::{BTreeMap, BTreeSet};
+use toml::de::DeTable;
 
 /// The most levels that rows are grouped at.
 pub(in crate::reports) const MOST_LEVELS: usize = 3;
@@ -24,6 +25,19 @@ pub(in crate::reports) fn read_level(walk: &mut Walk, value: &Value<'_>) -> Opti
     }
     let (rule, of) = read_period(walk, value)?;
     Some(PlannedLevel::Period { rule, of })
+}
+
+/// `by` of a report that may have groups: one to three of them, or none.
+pub(in crate::reports) fn read_levels(walk: &mut Walk, table: &DeTable) -> Option<Vec<PlannedLevel>> {
+    const BY: &str = "by = [\"Customer\"] or { period = \"month\", of = \"Due\" }, one to three of them";
+    let Some(value) = table.get("by") else { return Some(Vec::new()) };
+    let items = walk.items_or_one(value);
+    if items.is_empty() || items.len() > MOST_LEVELS {
+        walk.mistakes.tell(value.span(), format!("there are {} groupings", items.len()), BY);
+        return None;
+    }
+    let levels: Vec<Option<PlannedLevel>> = items.iter().map(|item| read_level(walk, item)).collect();
+    levels.into_iter().collect()
 }
 
 /// What rows are grouped by.

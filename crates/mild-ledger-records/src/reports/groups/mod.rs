@@ -7,5 +7,5 @@ mod places;
 
 pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, Summed, read_figure};
 pub(super) use group::{Group, Running};
-pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level};
+pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level, read_levels};
 pub(super) use places::Places;

@@ -1,29 +1,35 @@
 //! A list that knows its columns.
 
+use super::coming_up::ComingUp;
 use crate::reports::groups::{Figure, Level};
 use crate::sorting::Direction;
 
-pub(super) struct BoundList {
-    pub(super) title: String,
-    /// The columns that are listed, and how they are called.
-    pub(super) columns: Vec<usize>,
-    pub(super) names: Vec<String>,
+pub(in crate::reports) struct BoundList {
+    /// The word of the kind of report that it is of.
+    pub(in crate::reports) kind: &'static str,
+    pub(in crate::reports) title: String,
+    /// The columns of the records that are listed.
+    pub(in crate::reports) columns: Vec<usize>,
+    /// How all columns that are listed are called: those of what comes up, and then these.
+    pub(in crate::reports) names: Vec<String>,
     /// The groups under whose heads rows stand, the outermost first.
-    pub(super) levels: Vec<Level>,
-    /// What rows are ordered by, and how the plan says it.
-    pub(super) order: Vec<(usize, Direction)>,
-    pub(super) ordered_by: Vec<String>,
-    pub(super) first: First,
+    pub(in crate::reports) levels: Vec<Level>,
+    pub(in crate::reports) order: Vec<(usize, Direction)>,
+    /// How the rows come about and in what order they stand, in a sentence.
+    pub(in crate::reports) explanation: String,
+    pub(in crate::reports) first: First,
     /// What is added up, and where each stands among the columns that are listed.
-    pub(super) sums: Vec<Figure>,
-    pub(super) places: Vec<usize>,
+    pub(in crate::reports) sums: Vec<Figure>,
+    pub(in crate::reports) places: Vec<usize>,
     /// The columns of amounts that it adds up or compares.
-    pub(super) amounts: Vec<usize>,
+    pub(in crate::reports) amounts: Vec<usize>,
+    /// Where a row stands for each of its dates that come up, by these; and what these are called.
+    pub(in crate::reports) coming_up: Option<(ComingUp, String)>,
 }
 
 /// How many rows are listed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum First {
+pub(in crate::reports) enum First {
     All,
     /// The first in their order.
     OfAll(usize),
@@ -33,7 +39,7 @@ pub(super) enum First {
 
 impl First {
     /// How many rows are kept of all, or of each group; no list has more than `most`.
-    pub(super) fn most(self, most: usize) -> usize {
+    pub(in crate::reports) fn most(self, most: usize) -> usize {
         match self {
             Self::All => most,
             Self::OfAll(first) | Self::OfEachGroup(first) => first.min(most),

@@ -1,19 +1,19 @@
 //! Rows themselves, in a stated order: under the heads of groups, with chosen columns, the first of them, and sums below.
 
 mod bound;
+mod coming_up;
 mod first_rows;
 mod part;
 mod rows;
 mod tally;
 
-use super::groups::{
-    Figure, FigureOf, Level, MOST_LEVELS, PlannedFigure, PlannedLevel, Reduction, read_level,
-};
+use super::groups::{Figure, FigureOf, Level, PlannedFigure, PlannedLevel, Reduction, read_levels};
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::{Binder, read_order};
 use crate::mistakes::{At, Walk};
 use crate::table::Kind;
-use bound::{BoundList, First};
+pub(super) use bound::{BoundList, First};
+pub(super) use coming_up::{ComingUp, Every};
 use std::sync::Arc;
 use tally::ListTally;
 use toml::de::DeTable;
@@ -29,7 +29,7 @@ pub(super) const KIND: ReportKind = ReportKind {
 };
 
 /// The most rows that a list has.
-const MOST_ROWS: usize = 100_000;
+pub(super) const MOST_ROWS: usize = 100_000;
 
 /// A list as the plan says it.
 #[derive(Debug)]
@@ -45,7 +45,6 @@ struct PlannedList {
 
 fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
     const COLUMNS: &str = "a list of columns such as [\"Invoice\", \"Due\", \"Amount\"]";
-    const BY: &str = "by = [\"Customer\"] or { period = \"month\", of = \"Due\" }, one to three of them";
     let columns = match table.get("columns") {
         Some(value) => {
             let columns = walk.texts(value, COLUMNS)?;
@@ -57,18 +56,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         }
         None => None,
     };
-    let by = match table.get("by") {
-        Some(value) => {
-            let items = walk.items_or_one(value);
-            if items.is_empty() || items.len() > MOST_LEVELS {
-                walk.mistakes.tell(value.span(), format!("there are {} groupings", items.len()), BY);
-                return None;
-            }
-            let levels: Vec<Option<PlannedLevel>> = items.iter().map(|item| read_level(walk, item)).collect();
-            levels.into_iter().collect::<Option<Vec<_>>>()?
-        }
-        None => Vec::new(),
-    };
+    let by = read_levels(walk, table)?;
     let texts = |walk: &mut Walk, key: &str, expected: &str| match table.get(key) {
         Some(value) => {
             let texts = walk.items_or_one(value).iter().map(|item| walk.text(item, expected));
@@ -132,9 +120,11 @@ impl PlannedReport for PlannedList {
         let ordered = order.iter().map(|(column, _)| *column).filter(is_amount);
         let amounts = sums.iter().filter_map(Figure::amounts).chain(ordered).collect();
         Some(Box::new(Arc::new(BoundList {
+            kind: KIND.word,
             title: self.heading.title.replace("{as_of}", &as_of),
             names: columns.iter().map(|column| binder.name(*column).to_owned()).collect(),
-            ordered_by: self.order.iter().map(|order| order.value.clone()).collect(),
+            explanation: order_in_words(&self.order, &levels),
+            coming_up: None,
             columns,
             levels,
             order,
@@ -167,6 +157,21 @@ fn bind_sum(binder: &mut Binder<'_>, name: &At<String>, columns: &[usize]) -> Op
             None
         }
         Some(place) => Some((place, figure)),
+    }
+}
+
+fn order_in_words(order: &[At<String>], levels: &[Level]) -> String {
+    let columns: Vec<&str> = order.iter().map(|order| order.value.as_str()).collect();
+    let order = match columns.as_slice() {
+        [] => "In the order of the records".to_owned(),
+        columns => format!("In the order of {}", columns.join("; then ")),
+    };
+    match levels {
+        [] => format!("{order}."),
+        levels => {
+            let names: Vec<&str> = levels.iter().map(|level| level.name.as_str()).collect();
+            format!("{order}, under each {}.", names.join(" and "))
+        }
     }
 }
 

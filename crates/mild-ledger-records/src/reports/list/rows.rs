@@ -57,7 +57,7 @@ impl Sums {
 
     /// A row of the table under a name that stands in one of its first columns.
     fn cells(&self, bound: &BoundList, name: String, column: usize) -> Option<Vec<ReportCell>> {
-        let mut cells = vec![ReportCell::Empty; bound.levels.len() + bound.columns.len()];
+        let mut cells = vec![ReportCell::Empty; bound.levels.len() + bound.names.len()];
         *cells.get_mut(column)? = ReportCell::Text(name);
         for ((sum, figure), place) in self.sums.iter().zip(&bound.sums).zip(&bound.places) {
             *cells.get_mut(bound.levels.len() + place)? = figure.shown(*sum)?;

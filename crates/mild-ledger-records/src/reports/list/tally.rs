@@ -1,15 +1,16 @@
 //! The rows of a list, met by several at once.
 
+use super::MOST_ROWS;
 use super::bound::{BoundList, First};
+use super::coming_up::Occurrence;
 use super::first_rows::ListedRow;
 use super::part::Part;
 use super::rows::{Listed, table_of};
-use super::{KIND, MOST_ROWS};
 use crate::columns::put_order_key;
 use crate::error::RecordsError;
 use crate::reports::groups::{Figure, FigureOf, MOST_LEVELS, Places, Summed};
 use crate::reports::{ProofLine, Report, ReportCell, Tally, counted};
-use crate::sorting::SortKey;
+use crate::sorting::{Direction, SortKey};
 use crate::table::{Data, Gap, Layout, Origins, Table};
 use mild_ledger::{Decimal, Quotient, Rounding};
 use std::any::Any;
@@ -27,6 +28,15 @@ pub(super) struct ListTally {
     parts: HashMap<[u32; MOST_LEVELS], Part>,
     key: SortKey,
     held: isize,
+    dated: Dated,
+}
+
+/// Rows of which a date comes up, none does, and that have no date, where that is asked.
+#[derive(Debug, Clone, Copy, Default)]
+struct Dated {
+    coming_up: u64,
+    not_coming_up: u64,
+    without_date: u64,
 }
 
 impl ListTally {
@@ -37,6 +47,7 @@ impl ListTally {
             parts: HashMap::new(),
             key: SortKey::default(),
             held: 0,
+            dated: Dated::default(),
         }
     }
 
@@ -73,16 +84,37 @@ impl Tally for ListTally {
             }
             let of = if matches!(bound.first, First::OfEachGroup(_)) { places } else { [0; MOST_LEVELS] };
             let part = self.parts.entry(of).or_insert_with(|| Part::of(&bound.sums));
-            if part.all.add(&bound.sums, table, *row).is_none() {
-                return Err(self.too_large());
+            let origin = origins.of(*row).id();
+            let Some((coming_up, _)) = &bound.coming_up else {
+                put_order_key(&mut self.key, &bound.order, table, *row);
+                if part.all.add(&bound.sums, table, *row).is_none() {
+                    return Err(self.too_large());
+                }
+                if part.first.wants(self.key.as_bytes(), origin) {
+                    let (key, cells) = (self.key.as_bytes().to_vec(), bound.cells(None, table, *row));
+                    let adds = bound.sums.iter().map(|sum| number_of(sum, table, *row)).collect();
+                    self.held += part.first.push(ListedRow { key, origin, places, cells, adds }, most);
+                }
+                continue;
+            };
+            let found = coming_up.of_row(table, *row);
+            match &found {
+                None => self.dated.without_date += 1,
+                Some(found) if found.is_empty() => self.dated.not_coming_up += 1,
+                Some(_) => self.dated.coming_up += 1,
             }
-            put_order_key(&mut self.key, &bound.order, table, *row);
-            let (key, origin) = (self.key.as_bytes(), origins.of(*row).id());
-            if part.first.wants(key, origin) {
-                let cells = bound.columns.iter().map(|column| cell(table, *column, *row)).collect();
-                let adds = bound.sums.iter().map(|sum| number_of(sum, table, *row)).collect();
-                self.held +=
-                    part.first.push(ListedRow { key: key.to_vec(), origin, places, cells, adds }, most);
+            for occurrence in found.unwrap_or_default() {
+                self.key.clear();
+                self.key.push_number(occurrence.0.day_number().into(), Direction::SmallestFirst);
+                if part.all.add(&bound.sums, table, *row).is_none() {
+                    return Err(RecordsError::too_large_in_all(&bound.title));
+                }
+                if part.first.wants(self.key.as_bytes(), origin) {
+                    let (key, cells) =
+                        (self.key.as_bytes().to_vec(), bound.cells(Some(occurrence), table, *row));
+                    self.held +=
+                        part.first.push(ListedRow { key, origin, places, cells, adds: Vec::new() }, most);
+                }
             }
         }
         self.check_held()
@@ -93,7 +125,10 @@ impl Tally for ListTally {
         let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
         let bound = Arc::clone(&self.bound);
         let most = bound.first.most(MOST_ROWS);
-        let Self { places: theirs, parts, .. } = *other;
+        let Self { places: theirs, parts, dated, .. } = *other;
+        self.dated.coming_up += dated.coming_up;
+        self.dated.not_coming_up += dated.not_coming_up;
+        self.dated.without_date += dated.without_date;
         let mut ours = |numbers: [u32; MOST_LEVELS]| -> [u32; MOST_LEVELS] {
             let mut places = [0; MOST_LEVELS];
             let levels = places.iter_mut().zip(numbers).zip(&theirs).zip(&mut self.places);
@@ -130,12 +165,12 @@ impl Tally for ListTally {
         let made = table_of(&self.bound, &self.places, parts.into_values().collect());
         let (table, listed) = made.ok_or_else(|| self.too_large())?;
         Ok(Report {
-            kind: KIND.word,
+            kind: self.bound.kind,
             title: self.bound.title.clone(),
             made_of: Vec::new(),
             answer: answer(&self.bound, &listed, table.total.as_deref()),
             tables: vec![table],
-            explanation: vec![order_in_words(&self.bound)],
+            explanation: vec![self.bound.explanation.clone()],
             proof: self.proof(&listed, layout)?,
             notes: notes(&self.bound, &listed),
         })
@@ -148,6 +183,13 @@ impl Tally for ListTally {
 
 impl ListTally {
     fn proof(&self, listed: &Listed, layout: &Layout) -> Result<Vec<ProofLine>, RecordsError> {
+        if self.bound.coming_up.is_some() {
+            return Ok(vec![ProofLine::of_rows([
+                ("with a date that comes up", self.dated.coming_up),
+                ("with none", self.dated.not_coming_up),
+                ("without a date", self.dated.without_date),
+            ])]);
+        }
         let mut proof =
             vec![ProofLine::of_rows([("listed", listed.rows), ("not listed", listed.all - listed.rows)])];
         for (figure, (sum, all)) in self.bound.sums.iter().zip(listed.sums.iter().zip(&listed.all_sums)) {
@@ -172,6 +214,11 @@ fn answer(bound: &BoundList, listed: &Listed, total: Option<&[ReportCell]>) -> V
     if listed.rows < listed.all {
         said.extend([ReportCell::Text(" of ".to_owned()), ReportCell::count(listed.all)]);
     }
+    if let Some((coming_up, what)) = &bound.coming_up {
+        let days = coming_up.days;
+        said.push(ReportCell::Text(format!(" {what} from {} to {}", days.first(), days.last())));
+        return said;
+    }
     let rows = if listed.all == 1 { " row" } else { " rows" };
     said.push(ReportCell::Text(format!("{rows} listed")));
     for place in bound.places.iter().take(MOST) {
@@ -186,20 +233,6 @@ fn answer(bound: &BoundList, listed: &Listed, total: Option<&[ReportCell]>) -> V
     said
 }
 
-fn order_in_words(bound: &BoundList) -> String {
-    let order = match bound.ordered_by.as_slice() {
-        [] => "In the order of the records".to_owned(),
-        columns => format!("In the order of {}", columns.join("; then ")),
-    };
-    match bound.levels.as_slice() {
-        [] => format!("{order}."),
-        levels => {
-            let names: Vec<&str> = levels.iter().map(|level| level.name.as_str()).collect();
-            format!("{order}, under each {}.", names.join(" and "))
-        }
-    }
-}
-
 fn notes(bound: &BoundList, listed: &Listed) -> Vec<String> {
     let left = listed.all - listed.rows;
     if left == 0 || bound.first != First::All {
@@ -209,6 +242,17 @@ fn notes(bound: &BoundList, listed: &Listed) -> Vec<String> {
         "a list has at most {MOST_ROWS} rows: {} left out",
         counted(left, "row of this one is", "rows of this one are")
     )]
+}
+
+impl BoundList {
+    /// The cells of a row; of one of its dates that come up, with that and its number in front.
+    fn cells(&self, occurrence: Option<Occurrence>, table: &Table, row: usize) -> Vec<ReportCell> {
+        let dated = occurrence.into_iter().flat_map(|(date, number)| {
+            let number = number.map(|number| ReportCell::Count(number.into()));
+            std::iter::once(ReportCell::Date(date)).chain(number)
+        });
+        dated.chain(self.columns.iter().map(|column| cell(table, *column, row))).collect()
+    }
 }
 
 /// A cell as it is listed; where there is none for a reason, that.
