@@ -103,9 +103,66 @@ fn mistakes_are_told() {
         ("the_first_of_no_groups", "first_of_each = 1"),
         ("the_first_of_all_and_of_each", "by = \"Customer\"\nfirst = 10\nfirst_of_each = 1"),
         ("the_first_none", "first = 0"),
+        ("conditions_on_no_column", "when = [{ column = \"Payed\", blank = true }]"),
+        ("no_conditions", "when = []"),
     ] {
         let answer = desk(list).run_plan();
         assert_eq!(answer.code, 2, "{name}: {}", answer.out);
         assert_snapshot!(name, answer.err);
     }
+}
+
+#[test]
+fn a_report_of_some_rows_has_the_others_in_its_proof() {
+    let list = "columns = [\"Invoice\", \"Amount\"]\nsum = \"Amount\"\nwhen = [{ column = \"Paid\", blank = true }, { column = \"Amount\", over = 5 }]";
+    let desk = desk(list);
+    let answer = desk.mild(&["run", "plan.toml", "--json"]);
+    let object: Value = serde_json::from_str(&answer.out).unwrap();
+    let report = &object["reports"][0];
+    assert_eq!(report["tables"][0]["rows"], json!([["A1", "100.00"], ["A2", "50.25"], ["A4", "9.75"]]));
+    assert_eq!(
+        report["proof"],
+        json!([
+            {"of": "rows", "whole": "written", "value": 6, "parts": [
+                {"name": "listed", "value": 3}, {"name": "not listed", "value": 0}, {"name": "left out by its conditions", "value": 3}]},
+            {"of": "Amount", "whole": "written", "value": "213.00", "parts": [
+                {"name": "listed", "value": "160.00"}, {"name": "not listed", "value": "0.00"}, {"name": "left out by its conditions", "value": "53.00"}]},
+        ])
+    );
+    assert_eq!(report["explanation"][0], json!("Only rows with Paid blank, and Amount over 5."));
+    let words = "3 rows are left out of \"List\" by its conditions";
+    assert!(report["notes"].as_array().unwrap().contains(&json!(words)), "{}", report["notes"]);
+}
+
+#[test]
+fn other_kinds_and_currencies_may_be_of_some_rows_too() {
+    let report = "kind = \"summary\"\nby = [\"Customer\"]\nshow = [\"count\", { sum = \"Amount\" }]\nwhen = [{ column = \"Days\", at_least = 30 }]\n\n[[report]]\nkind = \"aging\"\nband = \"Band\"\namount = \"Amount\"\nwhen = [{ column = \"Customer\", is = \"Heron\" }]\n";
+    let desk = desk_with_report(report);
+    desk.write(
+        "plan.toml",
+        desk.read("plan.toml").replace("{ decimals = 2 }", "{ decimals = 2, currency = \"Currency\" }"),
+    );
+    desk.write("records.csv", "Invoice,Customer,Issued,Paid,Amount,Currency\nA1,Heron,30/09/2026,,100.00,EUR\nA2,Heron,31/08/2026,,50.25,GBP\nA3,Ferry,01/06/2026,,9.75,GBP\n");
+    let answer = desk.mild(&["run", "plan.toml", "--json"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let object: Value = serde_json::from_str(&answer.out).unwrap();
+    let tables = |nth: usize| -> Vec<Value> {
+        let tables = object["reports"][nth]["tables"].as_array().unwrap();
+        tables.iter().map(|table| table["rows"].clone()).collect()
+    };
+    assert_eq!(tables(0), [json!([]), json!([["Ferry", 1, "9.75"], ["Heron", 1, "50.25"]])]);
+    assert_eq!(
+        tables(1),
+        [
+            json!([["100.00", "0.00", "0.00", "0.00", "0.00", "0.00", "100.00"]]),
+            json!([["0.00", "50.25", "0.00", "0.00", "0.00", "0.00", "50.25"]])
+        ]
+    );
+    let left_out = |nth: usize| -> Vec<Value> {
+        let lines = object["reports"][nth]["proof"].as_array().unwrap();
+        let last = |line: &Value| line["parts"].as_array().unwrap().last().unwrap()["value"].clone();
+        lines.iter().map(last).collect()
+    };
+    assert_eq!(left_out(0), [json!(1), json!("100.00"), json!("0.00")]);
+    assert!(left_out(1).contains(&json!("9.75")) && left_out(1).contains(&json!(1)), "{:?}", left_out(1));
 }

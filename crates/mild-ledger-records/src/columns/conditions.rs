@@ -187,14 +187,15 @@ impl Condition {
             Operand::Date(date) => format!("{} {date}", word(test.kind)),
             Operand::Column(column) => format!("{} the {column}", word(test.kind)),
             Operand::Window(window) => format!("{} {window}", word(test.kind)),
-            Operand::Yes | Operand::No => word(test.kind).to_owned(),
+            Operand::Yes => word(test.kind).to_owned(),
+            Operand::No => format!("not {}", word(test.kind)),
         };
         let all: Vec<String> = tests.iter().map(words).collect();
         all.join(" and ").replace('_', " ")
     }
 
     /// It in words, its column first.
-    pub(super) fn in_words(&self) -> String {
+    pub(crate) fn in_words(&self) -> String {
         match self {
             Self::Column { column, .. } => format!("{} {}", column.value, self.words()),
             Self::Any(conditions) => conditions.iter().map(Self::in_words).collect::<Vec<_>>().join(", or "),

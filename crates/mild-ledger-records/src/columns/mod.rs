@@ -41,7 +41,7 @@ pub(crate) use calendar::CALENDAR;
 pub(crate) use calendar::{PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
-pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition};
+pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition, read_conditions};
 pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in, read_number};
 pub(crate) use ordering::{put_order_key, read_order};
 pub(crate) use other_ways::{CountsBetween, OtherWay, other_ways};

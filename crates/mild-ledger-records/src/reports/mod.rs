@@ -6,6 +6,7 @@ mod findings;
 mod flat_table;
 mod groups;
 mod list;
+mod some_rows;
 mod summary;
 mod tables;
 mod upcoming;
@@ -15,8 +16,9 @@ pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRow
 
 pub(crate) use by_currency::by_currency;
 pub(crate) use flat_table::{FlatTable, SummedColumn};
+pub(crate) use some_rows::of_some_rows;
 
-use crate::columns::Binder;
+use crate::columns::{Binder, Condition, read_conditions};
 use crate::error::RecordsError;
 use crate::mistakes::{Keys, Walk};
 use crate::table::{Layout, Origins, Table};
@@ -52,9 +54,11 @@ pub(crate) const KINDS: [&ReportKind; 4] = [&aging::KIND, &summary::KIND, &list:
 const LATER_KINDS: [&str; 4] = ["movement", "tenure", "turnaround", "spread"];
 
 /// What every report has.
-#[derive(Debug, Clone)]
+#[derive(Debug)]
 pub(crate) struct Heading {
     pub(crate) title: String,
+    /// What must hold of its rows; of all rows where there is nothing.
+    pub(crate) when: Vec<Condition>,
     pub(crate) span: Range<usize>,
 }
 
@@ -121,7 +125,11 @@ pub(crate) fn read_report(
         Some(value) => walk.text(value, "a text").map(|title| title.value),
         None => Some(kind.title.to_owned()),
     };
-    (kind.read)(walk, table, Heading { title: title?, span })
+    let when = match table.get("when") {
+        Some(value) => read_conditions(walk, value),
+        None => Some(Vec::new()),
+    };
+    (kind.read)(walk, table, Heading { title: title?, when: when?, span })
 }
 
 /// The key that names the file of a report, whatever its kind.
@@ -129,7 +137,7 @@ pub(crate) const FILE: &str = "file";
 
 /// The keys that a report of a kind may have.
 pub(crate) fn keys(kind: &ReportKind) -> Vec<&'static str> {
-    ["kind", "title", FILE].into_iter().chain(kind.keys.iter().copied()).collect()
+    ["kind", "title", FILE, "when"].into_iter().chain(kind.keys.iter().copied()).collect()
 }
 
 impl Report {

@@ -10,7 +10,7 @@ use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
 use crate::plan::{ControlOf, MergedRows, Plan};
-use crate::reports::{BoundReport, PlannedReport, by_currency};
+use crate::reports::{BoundReport, PlannedReport, by_currency, of_some_rows};
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
 use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table, currency_of};
@@ -309,6 +309,7 @@ fn pair(binder: &mut Binder<'_>, theirs: &At<String>, ours: &At<String>) -> Opti
 
 fn bind_report(binder: &mut Binder<'_>, report: &dyn PlannedReport) -> Option<Box<dyn BoundReport>> {
     let bound = report.bind(binder)?;
+    let bound = of_some_rows(bound, report.heading(), binder)?;
     by_currency(bound, report.heading(), binder)
 }
 
