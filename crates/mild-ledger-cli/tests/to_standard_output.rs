@@ -83,5 +83,5 @@ fn nothing_comes_of_a_run_that_fails_and_a_reader_that_goes_away_is_no_error() {
     desk.write("plan.toml", text);
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 2);
-    assert!(answer.err.contains("the exceptions cannot go to standard output"), "{}", answer.err);
+    assert!(answer.err.contains("only the rows can go to standard output"), "{}", answer.err);
 }

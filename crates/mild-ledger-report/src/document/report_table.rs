@@ -3,6 +3,7 @@
 use super::{Block, Cell, Document, Holds, Narrowing, Table};
 use crate::facts::{Bars, Shares};
 use crate::numbers::{grouped, per_cent};
+use mild_ledger::Decimal;
 use mild_ledger_records::{ReportCell, ReportTable, RowOrder};
 
 /// Rows shown where the largest stand first, and where they have an order of their own; all of them stand in the JSON.
@@ -72,7 +73,7 @@ fn shown(table: &ReportTable) -> Table {
         let name = nameless.iter().map(|_| Cell::from("Total".to_owned()));
         out.row(
             name.chain(total.iter().cloned().map(Cell::from))
-                .chain(share_of_row(shares.as_ref(), total))
+                .chain(shares.as_ref().map(|shares| Cell::from(per_cent(shares.total))))
                 .chain(no_bar()),
         );
         if let Some(shares) = &shares {
@@ -129,18 +130,24 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
             _ => Cell::Value(cell.clone()),
         };
         let bar = bars.map(|bars| Cell::from(bar(bars.of_row(&row, EIGHTHS))));
-        out.row(row.iter().enumerate().map(cell).chain(share_of_row(shares, &row)).chain(bar));
+        out.row(
+            row.iter()
+                .enumerate()
+                .map(cell)
+                .chain(share(shares, |shares| shares.rows.get(nth).copied().flatten()))
+                .chain(bar),
+        );
         above = row;
         while let Some(sum) = sums.next_if(|sum| sum.behind <= nth + 1) {
             let cells = sum.cells.iter().cloned().map(Cell::from);
             let bar = bars.map(|_| Cell::from(String::new()));
-            out.row(cells.chain(share_of_row(shares, &sum.cells)).chain(bar));
+            out.row(cells.chain(shares.map(|_| Cell::from(String::new()))).chain(bar));
         }
     }
     let more = table.rows.len().saturating_sub(most);
     if more > 0 {
         let rest = table.rest_behind(most, &format!("… and {} more", grouped(&more.to_string())));
-        let share = share_of_row(shares, &rest);
+        let share = share(shares, |shares| shares.rest_behind(most));
         out.row(rest.into_iter().map(Cell::from).chain(share).chain(bars.map(|_| Cell::from(String::new()))));
     }
 }
@@ -159,6 +166,6 @@ fn names_of_row(name: &str, names: usize) -> impl Iterator<Item = Cell> {
     std::iter::once(first).chain((1..names).map(|_| Cell::Value(ReportCell::Empty)))
 }
 
-fn share_of_row(shares: Option<&Shares>, row: &[ReportCell]) -> Option<Cell> {
-    Some(Cell::from(per_cent(shares?.of_row(row))))
+fn share(shares: Option<&Shares>, of: impl FnOnce(&Shares) -> Option<Decimal>) -> Option<Cell> {
+    Some(Cell::from(per_cent(of(shares?))))
 }

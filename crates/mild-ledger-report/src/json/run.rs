@@ -201,7 +201,7 @@ fn table(table: &ReportTable) -> Table {
         total: table.total.as_deref().map(cells),
         further: table.further.iter().map(|row| cells(row)).collect(),
         shares: Shares::of(table).map(|shares| TableShares {
-            rows: table.rows.iter().map(|row| text(shares.of_row(&row))).collect(),
+            rows: shares.rows.into_iter().map(text).collect(),
             of: shares.of,
             columns: shares.columns.into_iter().map(text).collect(),
         }),
