@@ -162,7 +162,11 @@ pub use period::{
     PeriodEdge, PeriodRule, WeekNumber, WeekNumbers, WeekSplit, WeekYear, WeekdayNumbers, YearEnding,
 };
 pub use reasoning::{Step, Working};
-pub use receivables::{AgingBuckets, BucketMeasure, EarlyDiscount, Invoice, PayBy, PaymentTerms, Standing};
+pub use receivables::{
+    Account, AgingBuckets, BucketMeasure, Collections, EarlyDiscount, Invoice, MonthSales, PayBy, Payment,
+    PaymentTerms, Standing, average_days_late, days_sales_by_count_back, days_sales_outstanding,
+    loss_allowance,
+};
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{PercentilePlace, percentile, rate_a_day, shares_of_hundred, spread};
 pub use values_met::ValueMet;

@@ -1,11 +1,18 @@
 //! What is owed: exact amounts, payment terms, aging buckets, and how an invoice stands on a date.
 
+mod balance;
 mod buckets;
+mod measures;
 mod standing;
 mod terms;
 mod terms_text;
 mod terms_why;
 
+pub use balance::{Account, Payment};
 pub use buckets::{AgingBuckets, BucketMeasure};
+pub use measures::{
+    Collections, MonthSales, average_days_late, days_sales_by_count_back, days_sales_outstanding,
+    loss_allowance,
+};
 pub use standing::{Invoice, Standing};
 pub use terms::{EarlyDiscount, PayBy, PaymentTerms};

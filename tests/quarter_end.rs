@@ -1,0 +1,237 @@
+//! A quarter-end of receivables at Quillhaven Boatyard, every figure worked out by hand: 20 invoices and 12 payments in three
+//! currencies, part payments, over-payments, a payment that was taken back and credit notes, seen from two dates.
+
+#![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
+
+use mild_ledger::{
+    Account, AgingBuckets, BucketMeasure, Collections, Date, Decimal, ErrorKind, MonthSales, Payment,
+    PaymentTerms, Rounding, Scale, average_days_late, days_sales_by_count_back, days_sales_outstanding,
+    loss_allowance,
+};
+use proptest::prelude::*;
+use std::collections::BTreeMap;
+
+/// Number, currency, day of issue, terms, amount.
+const INVOICES: [(&str, &str, &str, &str, &str); 20] = [
+    ("Q1", "EUR", "2026-03-31", "net 30", "1200.00"),
+    ("Q2", "EUR", "2026-04-15", "net 30", "800.50"),
+    ("Q3", "EUR", "2026-05-20", "net 30 EOM", "450.25"),
+    ("Q4", "EUR", "2026-06-01", "net 60", "2000.00"),
+    ("Q5", "EUR", "2026-06-30", "net 30", "310.00"),
+    ("Q6", "EUR", "2026-07-31", "15 prox", "990.00"),
+    ("Q7", "EUR", "2026-08-31", "net 30", "75.75"),
+    ("Q8", "EUR", "2026-09-30", "net 30", "640.00"),
+    ("Q9", "EUR", "2026-10-01", "net 30", "500.00"),
+    ("Q10", "EUR", "2026-08-10", "COD", "-120.00"),
+    ("Q11", "GBP", "2026-05-31", "net 30 to EOM", "1500.00"),
+    ("Q12", "GBP", "2026-06-15", "net 30", "260.40"),
+    ("Q13", "GBP", "2026-07-01", "net 30", "333.33"),
+    ("Q14", "GBP", "2026-07-02", "net 60", "333.33"),
+    ("Q15", "GBP", "2026-09-01", "net 30", "333.34"),
+    ("Q16", "GBP", "2026-09-15", "COD", "88.00"),
+    ("Q17", "USD", "2026-02-28", "net 30", "5000.00"),
+    ("Q18", "USD", "2026-06-29", "net 90", "700.00"),
+    ("Q19", "USD", "2026-07-02", "net 90", "700.00"),
+    ("Q20", "USD", "2026-09-29", "COD", "-50.00"),
+];
+
+const PAYMENTS: [(&str, &str, &str); 12] = [
+    ("Q1", "2026-04-30", "700.00"),
+    ("Q1", "2026-09-15", "500.00"),
+    ("Q2", "2026-05-15", "800.50"),
+    ("Q3", "2026-07-15", "400.00"),
+    ("Q4", "2026-07-31", "2100.00"),
+    ("Q7", "2026-10-01", "75.75"),
+    ("Q11", "2026-07-30", "1500.00"),
+    ("Q12", "2026-06-30", "60.40"),
+    ("Q12", "2026-08-14", "200.00"),
+    ("Q17", "2026-03-30", "2500.00"),
+    ("Q17", "2026-07-10", "2000.00"),
+    ("Q17", "2026-08-01", "-500.00"),
+];
+
+fn amount(text: &str) -> Decimal {
+    Scale::new(2).unwrap().read(text).unwrap()
+}
+
+fn date(text: &str) -> Date {
+    text.parse().unwrap()
+}
+
+fn account(number: &str, of: &str) -> Account {
+    let payments = PAYMENTS.iter().filter(|(invoice, ..)| *invoice == number);
+    Account::new(amount(of), payments.map(|(_, on, paid)| Payment { on: date(on), amount: amount(paid) }))
+}
+
+/// What is open in each currency and bucket, credits by themselves; invoices issued later are none of it.
+fn aging(as_of: &str) -> BTreeMap<(&'static str, String), String> {
+    let as_of = date(as_of);
+    let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue).unwrap();
+    let mut sums: BTreeMap<(&str, String), Decimal> = BTreeMap::new();
+    for (number, currency, issued, terms, of) in INVOICES {
+        if date(issued) > as_of {
+            continue;
+        }
+        let open = account(number, of).open_on(as_of).unwrap();
+        let due = terms.parse::<PaymentTerms>().unwrap().due(date(issued)).unwrap();
+        let overdue = i64::from(as_of.day_number()) - i64::from(due.day_number());
+        let bucket = match open.cmp(&Decimal::ZERO) {
+            std::cmp::Ordering::Equal => continue,
+            std::cmp::Ordering::Less => "Credits".to_owned(),
+            std::cmp::Ordering::Greater => buckets.label(buckets.bucket_of(overdue)).unwrap().to_owned(),
+        };
+        let sum = sums.entry((currency, bucket)).or_insert(amount("0.00"));
+        *sum = sum.checked_add(open).unwrap();
+    }
+    sums.into_iter().map(|(key, sum)| (key, sum.to_string())).collect()
+}
+
+fn expected(cells: &[(&'static str, &str, &str)]) -> BTreeMap<(&'static str, String), String> {
+    cells
+        .iter()
+        .map(|(currency, bucket, sum)| ((*currency, (*bucket).to_owned()), (*sum).to_owned()))
+        .collect()
+}
+
+#[test]
+fn every_cell_of_the_aging_at_two_dates() {
+    assert_eq!(
+        aging("2026-06-30"),
+        expected(&[
+            // Q3 and Q11 are due that day; Q4 and Q5 in July.
+            ("EUR", "Not yet due", "2760.25"),
+            // Q1, due on 30 April: 61 days.
+            ("EUR", "61–90", "500.00"),
+            ("GBP", "Not yet due", "1700.00"),
+            ("USD", "Not yet due", "700.00"),
+            // Q17, due on 30 March: 92 days.
+            ("USD", "Over 90", "2500.00"),
+        ])
+    );
+    assert_eq!(
+        aging("2026-09-30"),
+        expected(&[
+            // Q7 is due that day, and its payment comes the day after; Q8.
+            ("EUR", "Not yet due", "715.75"),
+            // Q6, due on 15 August: 46 days. Q5, due on 30 July: 62. Q3, due on 30 June: 92.
+            ("EUR", "31–60", "990.00"),
+            ("EUR", "61–90", "310.00"),
+            ("EUR", "Over 90", "50.25"),
+            // Q4 was over-paid by 100; Q10 is a credit note.
+            ("EUR", "Credits", "-220.00"),
+            ("GBP", "Not yet due", "333.34"),
+            // Q14, due on 31 August: 30 days; Q16: 15.
+            ("GBP", "1–30", "421.33"),
+            // Q13, due on 31 July: 61 days.
+            ("GBP", "61–90", "333.33"),
+            ("USD", "Not yet due", "700.00"),
+            ("USD", "1–30", "700.00"),
+            // Q17: 5,000 less 2,500 less 2,000, of which 500 were taken back.
+            ("USD", "Over 90", "1000.00"),
+            ("USD", "Credits", "-50.00"),
+        ])
+    );
+}
+
+#[test]
+fn the_measures_of_the_quarter() {
+    let shown = |figure: Result<mild_ledger::Quotient, mild_ledger::Error>, decimals: u8| {
+        figure.unwrap().to_decimal(decimals, Rounding::Nearest).unwrap().to_string()
+    };
+    // Euro, July to September: 990.00 + 75.75 + 640.00 - 120.00 issued, 1,846.00 open at its end.
+    let (open, sales) = (amount("1846.00"), amount("1585.75"));
+    // 1,846.00 × 92 ÷ 1,585.75.
+    assert_eq!(shown(days_sales_outstanding(open, sales, 92), 2), "107.10");
+    // September's 640.00 (30 days) and July's 990.00 (31) are used up; August had 75.75 less 120.00, and counts with its 31 days; of June's
+    // 2,310.00 the 216.00 that are left are 216 × 30 ÷ 2,310 days.
+    let months = [("640.00", 30), ("-44.25", 31), ("990.00", 31), ("2310.00", 30)];
+    let months = months.map(|(sales, days)| MonthSales { sales: amount(sales), days });
+    assert_eq!(shown(days_sales_by_count_back(open, &months), 2), "94.81");
+    let error = days_sales_by_count_back(open, &months[..3]).unwrap_err();
+    assert_eq!(
+        (error.kind(), error.what()),
+        (ErrorKind::NotCovered, "the sales of 3 months do not use up the open balance")
+    );
+    assert_eq!(shown(days_sales_by_count_back(amount("-5.00"), &months), 1), "0.0");
+    // (3,260.25 + 1,585.75 - 1,846.00) ÷ (3,260.25 + 1,585.75 - 715.75) = 3,000.00 ÷ 4,130.25.
+    let quarter = Collections {
+        opening: amount("3260.25"),
+        sales,
+        closing: open,
+        closing_not_yet_due: amount("715.75"),
+    };
+    assert_eq!(shown(quarter.effectiveness_index(), 4), "0.7263");
+    // Settled by the end of September, in euro: Q1 on 15 September, 138 days after 30 April; Q2 on the day.
+    let late = |number: &str| {
+        let (_, _, issued, terms, of) = INVOICES.into_iter().find(|(known, ..)| *known == number).unwrap();
+        let settled = account(number, of).settled_by(date("2026-09-30")).unwrap().unwrap();
+        let due = terms.parse::<PaymentTerms>().unwrap().due(date(issued)).unwrap();
+        (amount(of), settled.day_number() - due.day_number())
+    };
+    assert_eq!([late("Q1").1, late("Q2").1, late("Q11").1, late("Q12").1], [138, 0, 30, 30]);
+    // 1,200.00 × 138 ÷ 2,000.50.
+    assert_eq!(shown(average_days_late(["Q1", "Q2"].map(late)), 2), "82.78");
+    assert_eq!(shown(average_days_late(["Q11", "Q12"].map(late)), 2), "30.00");
+    // Of the euro buckets in their order.
+    let open = ["715.75", "0.00", "990.00", "310.00", "50.25"].map(amount);
+    let rates = ["0.5", "2", "5", "10.25", "50"].map(|rate| rate.parse::<Decimal>().unwrap());
+    let allowance: Vec<String> =
+        loss_allowance(&open, &rates).unwrap().iter().map(ToString::to_string).collect();
+    // 3.57875, 0, 49.50, 31.775, 25.125.
+    assert_eq!(allowance, ["3.58", "0.00", "49.50", "31.78", "25.13"]);
+}
+
+#[test]
+fn a_measure_of_nothing_is_an_error_with_the_reason() {
+    let zero = Decimal::ZERO;
+    let nothing = Collections { opening: zero, sales: zero, closing: zero, closing_not_yet_due: zero };
+    for (error, what) in [
+        (days_sales_outstanding(amount("5.00"), zero, 92), "no sales were issued in the period"),
+        (average_days_late([(amount("-5.00"), 3)]), "no invoice was settled"),
+        (nothing.effectiveness_index(), "nothing was to be collected in the period"),
+    ] {
+        let error = error.unwrap_err();
+        assert_eq!((error.kind(), error.what()), (ErrorKind::DivisionByZero, what));
+    }
+    assert_eq!(loss_allowance(&[zero], &[]).unwrap_err().kind(), ErrorKind::LengthsDiffer);
+    assert_eq!(loss_allowance(&[zero], &[Decimal::from(-1)]).unwrap_err().kind(), ErrorKind::OutOfRange);
+    let most = Decimal::of_units(i128::MAX, 0).unwrap();
+    let account = Account::new(most, [Payment { on: Date::MIN, amount: Decimal::from(-1) }]);
+    assert_eq!(account.open_on(Date::MAX).unwrap_err().kind(), ErrorKind::OutOfRange);
+    assert!(account.settled_by(Date::MAX).is_err());
+    assert!(average_days_late([(most, i32::MAX), (most, i32::MAX)]).is_err());
+    assert!(days_sales_outstanding(most, Decimal::of_units(1, 18).unwrap(), 92).is_err());
+}
+
+proptest! {
+    /// Against a walk over the days, with the payments of each taken off at its end.
+    #[test]
+    fn balances_are_those_of_a_walk_over_the_days(
+        cents in -40_i64..40,
+        payments in prop::collection::vec((0..12_i32, -20_i64..40), 0..8),
+        as_of in 0..14_i32,
+    ) {
+        let day = |number: i32| Date::from_day_number(20_000 + number).unwrap();
+        let money = |cents: i64| Decimal::of_units(cents.into(), 2).unwrap();
+        let account = Account::new(
+            money(cents),
+            payments.iter().map(|(on, cents)| Payment { on: day(*on), amount: money(*cents) }),
+        );
+        let (mut open, mut settled) = (cents, None);
+        for today in 0..=as_of {
+            let mut of_today = payments.iter().filter(|(on, _)| *on == today).peekable();
+            if of_today.peek().is_none() {
+                continue;
+            }
+            open -= of_today.map(|(_, cents)| cents).sum::<i64>();
+            settled = match (open, settled) {
+                (0, None) => Some(day(today)),
+                (0, known) => known,
+                _ => None,
+            };
+        }
+        prop_assert_eq!(account.open_on(day(as_of)).unwrap(), money(open));
+        prop_assert_eq!(account.settled_by(day(as_of)).unwrap(), settled);
+        prop_assert_eq!(account.amount().checked_sub(account.paid_by(day(as_of)).unwrap()), Some(money(open)));
+    }
+}
