@@ -181,3 +181,16 @@ fn calendar_files_are_of_their_schema() {
             .is_some()
     );
 }
+
+#[test]
+fn sums_of_a_second_file_and_payments_are_of_the_schema() {
+    let fetch = "[[fetch]]\nfile = \"payments.csv\"\nmatch = { Invoice = \"Invoice\" }\nbring = { Sum = \"Paid\" }\nrepeats = { sum_up_to_as_of = \"Date\" }\n\n[[column]]";
+    let plan = PLAN.replacen("[[column]]", fetch, 1).replace("paid   = \"Paid\"", "payments = \"Sum\"");
+    assert_eq!(faults("plan", &json_of(&plan)), None);
+    assert_eq!(faults("plan", &json_of(&plan.replace("{ sum_up_to_as_of = \"Date\" }", "\"sum\""))), None);
+    for (from, to) in
+        [("sum_up_to_as_of", "sum_up_to"), ("payments = \"Sum\"", "payments = \"Sum\"\npaid = \"Paid\"")]
+    {
+        assert!(faults("plan", &json_of(&plan.replace(from, to))).is_some(), "{to}");
+    }
+}

@@ -8,6 +8,7 @@ use crate::files::{FileFacts, HashKind, changed, regular};
 use crate::mistakes::At;
 use crate::source::{NamedFile, Reading, SourceKind, Sources};
 use crate::table::{DateKind, Kind, Layout};
+use mild_ledger::Date;
 use std::path::{Path, PathBuf};
 
 /// A second file, opened, with what is to be fetched from it.
@@ -25,6 +26,8 @@ pub(crate) struct BoundFetch {
     pub(super) missing: MissingMatch,
     /// By their columns, but for the date that is ours.
     pub(super) counting: Counting<usize>,
+    /// The as-of date, where only rows up to it are added up.
+    pub(super) up_to: Option<Date>,
 }
 
 /// A second file by its name and its place, and how it stood when the run began.
@@ -97,6 +100,10 @@ impl PlannedFetch {
         let counting = bind_counting(&self.counting, &mut theirs);
         std::mem::swap(&mut theirs.mistakes, &mut binder.mistakes);
         let ours: Option<Vec<usize>> = self.matches.iter().map(|(name, _)| binder.find(name)).collect();
+        let up_to = match &self.counting {
+            Counting::Summed(Some(dates)) => binder.as_of(&dates.span).map(|as_of| Some(as_of.date)),
+            _ => Some(None),
+        };
         let on = match &self.counting {
             Counting::Valid { on, .. } => binder.find_dates(on).map(Some),
             _ => Some(None),
@@ -113,9 +120,13 @@ impl PlannedFetch {
                 ours.typed = theirs.typed;
             }
         }
-        self.bind_currencies(binder, &theirs, brought.as_deref().unwrap_or_default());
-        let (Some(key), Some(brought), Some(ours), Some(on), Some(counting)) =
-            (key, brought, ours, on, counting)
+        if matches!(self.counting, Counting::Summed(_)) {
+            self.check_summed(binder, &kinds);
+        }
+        let matched = (key.as_deref().unwrap_or_default(), ours.as_deref().unwrap_or_default());
+        self.bind_currencies(binder, &theirs, brought.as_deref().unwrap_or_default(), matched);
+        let (Some(key), Some(brought), Some(ours), Some(on), Some(counting), Some(up_to)) =
+            (key, brought, ours, on, counting, up_to)
         else {
             return Ok(None);
         };
@@ -137,14 +148,50 @@ impl PlannedFetch {
             other_names: Vec::new(),
         };
         let other = OtherFile { name, path, facts };
-        Ok(Some(BoundFetch { other, reader, theirs, ours, brought, kinds, missing: self.missing, counting }))
+        let missing = self.missing;
+        Ok(Some(BoundFetch { other, reader, theirs, ours, brought, kinds, missing, counting, up_to }))
     }
 
-    /// Amounts that are brought are of the currency that is brought with them.
-    fn bind_currencies(&self, binder: &mut Binder<'_>, theirs: &Binder<'_>, brought: &[usize]) {
+    /// Only numbers are added up.
+    fn check_summed(&self, binder: &mut Binder<'_>, kinds: &[Kind]) {
+        for (bring, kind) in self.bring.iter().zip(kinds) {
+            if kind.decimals().is_none() {
+                let what = format!(
+                    "\"{}\" holds {}, which have no sum",
+                    bring.theirs.value.escape_debug(),
+                    kind.word()
+                );
+                let expected = "columns named under [fetch.amounts] or [fetch.numbers]";
+                binder.mistakes.tell(bring.theirs.span.clone(), what, expected);
+            }
+        }
+    }
+
+    /// Amounts that are brought are of the currency that is brought with them; sums of them of that by which their rows are matched.
+    fn bind_currencies(
+        &self,
+        binder: &mut Binder<'_>,
+        theirs: &Binder<'_>,
+        brought: &[usize],
+        (key, ours): (&[usize], &[usize]),
+    ) {
         let first = binder.columns.len().saturating_sub(self.bring.len());
         for (nth, (column, bring)) in brought.iter().zip(&self.bring).enumerate() {
             let Some(currency) = theirs.currency(*column) else { continue };
+            if matches!(self.counting, Counting::Summed(_)) {
+                let place = key.iter().position(|theirs| *theirs == currency);
+                match (place.and_then(|place| ours.get(place)), binder.columns.get_mut(first + nth)) {
+                    (Some(ours), Some(column)) => column.currency = Some(*ours),
+                    _ => {
+                        let name = theirs.name(currency).escape_debug().to_string();
+                        let what =
+                            format!("amounts of several currencies of \"{name}\" are not added together");
+                        let expected = format!("\"{name}\" among match = {{ … }}");
+                        binder.mistakes.tell(bring.theirs.span.clone(), what, expected);
+                    }
+                }
+                continue;
+            }
             match brought.iter().position(|other| *other == currency) {
                 Some(place) => {
                     if let Some(column) = binder.columns.get_mut(first + nth) {
@@ -237,6 +284,8 @@ fn bind_counting(counting: &Counting<At<String>>, theirs: &mut Binder<'_>) -> Op
         Counting::Last => Counting::Last,
         Counting::Latest(name) => Counting::Latest(ordered(name)?),
         Counting::Earliest(name) => Counting::Earliest(ordered(name)?),
+        Counting::Summed(None) => Counting::Summed(None),
+        Counting::Summed(Some(dates)) => Counting::Summed(Some(dates_of(theirs, dates)?)),
         Counting::Valid { from, to, .. } => {
             let (from, to) = (dates_of(theirs, from), dates_of(theirs, to));
             Counting::Valid { from: from?, to: to?, on: 0 }

@@ -2,7 +2,7 @@
 
 use super::Counting;
 use super::bound::BoundFetch;
-use super::fetching::{Fetch, Found};
+use super::fetching::{Fetch, Found, NotAdded};
 use super::index::IndexBuilder;
 use super::one_key::{Candidate, Counts};
 use super::values::{put_cells, taken_number};
@@ -35,6 +35,7 @@ impl BoundFetch {
         let mut sorter = Sorter::new(scratch);
         let mut exceptions = Vec::new();
         let (mut more, mut blank_keys, mut usable) = (0, 0, 0);
+        let mut not_added = NotAdded::default();
         {
             let mut cleaner = Cleaner::new(&self.theirs);
             let (mut key, mut entry_key, mut payload) = (SortKey::default(), Vec::new(), Vec::new());
@@ -56,6 +57,9 @@ impl BoundFetch {
                         continue;
                     }
                     usable += 1;
+                    if !self.is_added(&table, row, &mut not_added) {
+                        continue;
+                    }
                     entry_key.clear();
                     put_hashed(&key, &mut entry_key);
                     let origin = batch.origins.of(row);
@@ -102,9 +106,30 @@ impl BoundFetch {
         let end =
             end.ok_or_else(|| RecordsError::Proof { what: "the second file was not read".to_owned() })?;
         Ok(Fetch::new(
-            Found { index, keys, source, end, blank_keys, usable, exceptions, more_exceptions: more },
+            Found {
+                index,
+                keys,
+                source,
+                end,
+                blank_keys,
+                usable,
+                exceptions,
+                more_exceptions: more,
+                not_added,
+            },
             (other, ours, kinds, missing, counting),
         ))
+    }
+
+    /// Whether a row counts, where only those up to the as-of date are added up; those that do not are counted.
+    fn is_added(&self, table: &Table, row: usize, not_added: &mut NotAdded) -> bool {
+        let (Counting::Summed(Some(dates)), Some(up_to)) = (&self.counting, self.up_to) else { return true };
+        match table.date(*dates, row) {
+            Some(date) if date <= up_to => return true,
+            Some(_) => not_added.later += 1,
+            None => not_added.without_date += 1,
+        }
+        false
     }
 
     /// An exception of a row of theirs, as it stands among ours: their columns have no numbers here, and no row of ours is set aside

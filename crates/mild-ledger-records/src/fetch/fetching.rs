@@ -42,6 +42,16 @@ pub(super) struct Found {
     pub(super) exceptions: Vec<Exception>,
     /// Exceptions that are not listed.
     pub(super) more_exceptions: u64,
+    pub(super) not_added: NotAdded,
+}
+
+/// Rows of a second file that are not added up.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub(crate) struct NotAdded {
+    /// They lie after the as-of date.
+    pub(crate) later: u64,
+    /// They have no date that could be read.
+    pub(crate) without_date: u64,
 }
 
 /// How many rows of ours found a match.
@@ -61,6 +71,8 @@ impl FetchTally {
 
 /// Why nothing is brought to a row.
 struct NotBrought {
+    /// Whether the row has a key at all.
+    has_key: bool,
     gap: Gap,
     reason: Reason,
     detail: String,
@@ -111,6 +123,16 @@ impl Fetch {
         (self.found.usable, self.found.blank_keys)
     }
 
+    /// Whether rows of one key are added up, so that a key without rows has a sum of nothing.
+    pub(crate) fn is_sum(&self) -> bool {
+        matches!(self.counting, Counting::Summed(_))
+    }
+
+    /// Rows that are not added up.
+    pub(crate) fn not_added(&self) -> NotAdded {
+        self.found.not_added
+    }
+
     /// What was wrong with it, or noticed, and how much more is not listed.
     pub(crate) fn exceptions(&self) -> (&[Exception], u64) {
         (&self.found.exceptions, self.found.more_exceptions)
@@ -133,6 +155,11 @@ impl Fetch {
                 tally.matched += u64::from(is_counted);
                 continue;
             };
+            if self.is_sum() && self.missing == MissingMatch::Keep && not.has_key {
+                columns.iter_mut().for_each(BroughtColumn::push_zero);
+                tally.unmatched += u64::from(is_counted);
+                continue;
+            }
             columns.iter_mut().for_each(|column| column.push_gap(not.gap));
             if !is_counted {
                 continue;
@@ -186,7 +213,12 @@ impl Fetch {
         let name = &self.other.name;
         if !put_key(&self.ours, table, row, key) {
             let detail = "a blank key matches nothing".to_owned();
-            return Ok(Some(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail }));
+            return Ok(Some(NotBrought {
+                has_key: false,
+                gap: Gap::NotMatched,
+                reason: Reason::NoMatch,
+                detail,
+            }));
         }
         whole.clear();
         put_hashed(key, whole);
@@ -203,6 +235,7 @@ impl Fetch {
                     None
                 }
                 Brings::Neither(one, other) => Some(NotBrought {
+                    has_key: true,
                     gap: Gap::SeveralMatches,
                     reason: Reason::SeveralMatches,
                     detail: format!("rows {one} and {other} of {name} have it, and differ"),
@@ -216,7 +249,7 @@ impl Fetch {
                         Some(date) => format!("no row of {name} counts on {date}"),
                         None => format!("there is no date on which a row of {name} could count"),
                     };
-                    Some(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
+                    Some(NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
                 }
             }
         };
@@ -224,7 +257,7 @@ impl Fetch {
         let found = found.map_err(RecordsError::file(&self.other.path, "look up a key of it"))?;
         Ok(found.unwrap_or_else(|| {
             let detail = format!("it is not in {name}");
-            Some(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
+            Some(NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
         }))
     }
 

@@ -42,4 +42,6 @@ pub(crate) enum Counting<C> {
         to: C,
         on: C,
     },
+    /// All of them, added up; of a column of dates only those on or before the as-of date.
+    Summed(Option<C>),
 }

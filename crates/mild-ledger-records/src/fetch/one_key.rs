@@ -1,7 +1,7 @@
 //! The rows of the other file that have one key, and which of them counts.
 
 use super::Counting;
-use super::values::taken_number;
+use super::values::{added, taken_number};
 use std::cmp::Ordering;
 
 /// A row of the other file, as far as it can be brought.
@@ -48,6 +48,10 @@ impl Counts {
             }
             (_, Counting::Last) => Self::One(next),
             (before, Counting::First) => before,
+            (Self::One(before), Counting::Summed(_)) => {
+                let cells = added(&before.cells, &next.cells);
+                Self::One(Candidate { cells, ..before })
+            }
             (before @ (Self::One(_) | Self::Neither(..)), Counting::Latest(_)) => {
                 before.prefer(next, Ordering::Greater)
             }

@@ -56,12 +56,12 @@ const MISSING: [(&str, MissingMatch); 3] =
 
 const MATCH: &str = "our column and theirs, such as { Customer = \"Name\" }";
 const BRING: &str = "a list of their columns, or { \"our name\" = \"their column\" }";
-const REPEATS: &str = "\"refuse\", \"first\", \"last\", { latest = \"…\" }, { earliest = \"…\" } or { valid = [\"From\", \"To\"], on = \"…\" }";
+const REPEATS: &str = "\"refuse\", \"first\", \"last\", \"sum\", { sum_up_to_as_of = \"…\" }, { latest = \"…\" }, { earliest = \"…\" } or { valid = [\"From\", \"To\"], on = \"…\" }";
 
 impl PlannedFetch {
     /// Whether it wants an as-of date.
     pub(crate) fn uses_as_of(&self) -> bool {
-        self.file.value.contains(AS_OF_FIELD)
+        self.file.value.contains(AS_OF_FIELD) || matches!(self.counting, Counting::Summed(Some(_)))
     }
 }
 
@@ -131,7 +131,12 @@ fn read_bring(walk: &mut Walk, value: &Value<'_>) -> Option<Vec<Bring>> {
 
 fn read_counting(walk: &mut Walk, value: &Value<'_>) -> Option<Counting<At<String>>> {
     let DeValue::Table(table) = value.get_ref() else {
-        let words = [("refuse", Counting::Refused), ("first", Counting::First), ("last", Counting::Last)];
+        let words = [
+            ("refuse", Counting::Refused),
+            ("first", Counting::First),
+            ("last", Counting::Last),
+            ("sum", Counting::Summed(None)),
+        ];
         let text = walk.text(value, REPEATS)?;
         let found = words.into_iter().find(|(word, _)| *word == text.value).map(|(_, counting)| counting);
         if found.is_none() {
@@ -145,6 +150,7 @@ fn read_counting(walk: &mut Walk, value: &Value<'_>) -> Option<Counting<At<Strin
     match keys.as_slice() {
         ["latest"] => column("latest").map(Counting::Latest),
         ["earliest"] => column("earliest").map(Counting::Earliest),
+        ["sum_up_to_as_of"] => column("sum_up_to_as_of").map(|dates| Counting::Summed(Some(dates))),
         ["on", "valid"] | ["valid", "on"] => {
             let on = column("on")?;
             let both = walk.two_items(table.get("valid")?, "their columns of the first and the last day")?;

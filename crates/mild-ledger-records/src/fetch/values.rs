@@ -8,6 +8,8 @@ use mild_ledger::{Date, DateTime};
 /// What stands in a cell, by the byte that it begins with.
 mod tag {
     pub(super) const EMPTY: u8 = 0;
+    pub(super) const UNREADABLE: u8 = 1;
+    pub(super) const TOO_LARGE: u8 = 2;
     pub(super) const TEXT: u8 = 16;
     pub(super) const DATE: u8 = 17;
     pub(super) const MOMENT: u8 = 18;
@@ -93,6 +95,15 @@ impl BroughtColumn {
         self.gaps.push(Some(gap));
     }
 
+    /// A row that nothing is added up for.
+    pub(super) fn push_zero(&mut self) {
+        match &mut self.cells {
+            Cells::Units(units, _) => units.push(Some(0)),
+            _ => return self.push_gap(Gap::NotMatched),
+        }
+        self.gaps.push(None);
+    }
+
     /// The next cell of some bytes, which are left behind it.
     pub(super) fn push_cell(&mut self, bytes: &mut &[u8]) {
         let Some((first, rest)) = bytes.split_first() else { return self.push_gap(Gap::Blank) };
@@ -114,7 +125,11 @@ impl BroughtColumn {
             }
             (tag::UNITS, Cells::Units(units, _)) => units.push(Some(i128::from_le_bytes(taken(bytes)))),
             (empty, _) => {
-                return self.push_gap(if empty == tag::EMPTY { Gap::Blank } else { Gap::Unreadable });
+                return self.push_gap(match empty {
+                    tag::EMPTY => Gap::Blank,
+                    tag::TOO_LARGE => Gap::NoResult,
+                    _ => Gap::Unreadable,
+                });
             }
         }
         self.gaps.push(None);
@@ -135,6 +150,42 @@ impl BroughtColumn {
     }
 }
 
+/// The cells of two rows added up, each column by itself. A blank is nothing; what could not be read leaves no sum, and neither does what
+/// no column of decimals holds.
+pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
+    const MOST: u128 = 10_u128.pow(38) - 1;
+    let mut sums = Vec::with_capacity(one.len().max(other.len()));
+    while !one.is_empty() && !other.is_empty() {
+        let sum = match (taken_units(&mut one), taken_units(&mut other)) {
+            (Err(gap), Err(other)) => Err(gap.max(other)),
+            (Err(tag::EMPTY), Ok(units)) | (Ok(units), Err(tag::EMPTY)) => Ok(units),
+            (Err(gap), Ok(_)) | (Ok(_), Err(gap)) => Err(gap),
+            (Ok(one), Ok(other)) => {
+                one.checked_add(other).filter(|sum| sum.unsigned_abs() <= MOST).ok_or(tag::TOO_LARGE)
+            }
+        };
+        match sum {
+            Ok(units) => {
+                sums.push(tag::UNITS);
+                sums.extend_from_slice(&units.to_le_bytes());
+            }
+            Err(gap) => sums.push(gap),
+        }
+    }
+    sums
+}
+
+/// The units of the first cell of some bytes, which are left behind it, or why there are none.
+fn taken_units(bytes: &mut &[u8]) -> Result<i128, u8> {
+    let Some((first, rest)) = bytes.split_first() else { return Err(tag::EMPTY) };
+    *bytes = rest;
+    match *first {
+        tag::UNITS => Ok(i128::from_le_bytes(taken(bytes))),
+        gap @ (tag::EMPTY | tag::TOO_LARGE) => Err(gap),
+        _ => Err(tag::UNREADABLE),
+    }
+}
+
 /// The first bytes of some, which are left behind them; zeros where there are none.
 fn taken<const N: usize>(bytes: &mut &[u8]) -> [u8; N] {
     match bytes.split_first_chunk() {
@@ -152,4 +203,29 @@ fn taken<const N: usize>(bytes: &mut &[u8]) -> [u8; N] {
 /// The first number of some bytes, which are left behind it.
 pub(super) fn taken_number(bytes: &mut &[u8]) -> u64 {
     u64::from_le_bytes(taken(bytes))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{added, tag};
+
+    fn cell(units: i128) -> Vec<u8> {
+        [&[tag::UNITS][..], &units.to_le_bytes()].concat()
+    }
+
+    #[test]
+    fn cells_are_added_each_by_itself() {
+        let blank = vec![tag::EMPTY];
+        let two = |one: &[u8], other: &[u8]| [one, other].concat();
+        assert_eq!(added(&two(&cell(5), &blank), &two(&cell(-7), &cell(3))), two(&cell(-2), &cell(3)));
+        assert_eq!(added(&blank, &blank), blank);
+        // What could not be read leaves no sum, whatever else there is; and so does what is too large to be held.
+        assert_eq!(added(&[tag::UNREADABLE], &cell(3)), [tag::UNREADABLE]);
+        assert_eq!(added(&cell(3), &[tag::UNREADABLE]), [tag::UNREADABLE]);
+        let most = 10_i128.pow(38) - 1;
+        assert_eq!(added(&cell(most), &cell(1)), [tag::TOO_LARGE]);
+        assert_eq!(added(&[tag::TOO_LARGE], &cell(-1)), [tag::TOO_LARGE]);
+        assert_eq!(added(&cell(most), &cell(-1)), cell(most - 1));
+        assert_eq!(added(&cell(i128::MAX), &cell(i128::MAX)), [tag::TOO_LARGE]);
+    }
 }

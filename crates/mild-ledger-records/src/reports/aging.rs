@@ -21,7 +21,7 @@ pub(super) const KIND: ReportKind = ReportKind {
     word: "aging",
     gives: "what is owed, by bucket and perhaps by another column",
     title: "Aging",
-    keys: &["band", "amount", "issued", "paid", "by"],
+    keys: &["band", "amount", "issued", "paid", "payments", "by"],
     later: &["credits", "show"],
     read,
     further,
@@ -135,6 +135,8 @@ struct PlannedAging {
     amount: At<String>,
     issued: Option<At<String>>,
     paid: Option<At<String>>,
+    /// What was paid up to the as-of date, taken off the amount.
+    payments: Option<At<String>>,
     by: Option<At<String>>,
 }
 
@@ -147,14 +149,23 @@ struct BoundAging {
     scale: Scale,
     issued: Option<usize>,
     paid: Option<usize>,
+    payments: Option<Payments>,
     by: Option<usize>,
     as_of: Date,
+}
+
+/// A column of what was paid of each invoice up to the as-of date.
+#[derive(Debug, Clone, Copy)]
+struct Payments {
+    column: usize,
+    /// By what its units are multiplied to be those of the amounts.
+    factor: i128,
 }
 
 /// `[[report]]` with `kind = "aging"`.
 fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
     let mut column = |key: &str| table.get(key).and_then(|value| walk.text(value, "the name of a column"));
-    let (issued, paid, by) = (column("issued"), column("paid"), column("by"));
+    let (issued, paid, payments, by) = (column("issued"), column("paid"), column("payments"), column("by"));
     let (band, amount) = (column("band"), column("amount"));
     for (key, value) in [("band", &band), ("amount", &amount)] {
         if value.is_none() && !table.contains_key(key) {
@@ -165,7 +176,12 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
             );
         }
     }
-    Some(Box::new(PlannedAging { heading, band: band?, amount: amount?, issued, paid, by }))
+    if let (Some(_), Some(payments)) = (&paid, &payments) {
+        let what = "a date of payment in full and payments of amounts are two ways to be paid";
+        walk.mistakes.tell(payments.span.clone(), what, "paid = \"…\" or payments = \"…\"");
+        return None;
+    }
+    Some(Box::new(PlannedAging { heading, band: band?, amount: amount?, issued, paid, payments, by }))
 }
 
 impl PlannedReport for PlannedAging {
@@ -218,6 +234,10 @@ impl PlannedReport for PlannedAging {
             None => Some(None),
         };
         let (issued, paid) = (dates(&self.issued), dates(&self.paid));
+        let payments = match (&self.payments, scale) {
+            (Some(name), Some(scale)) => Some(bind_payments(binder, name, (amount?, scale))?),
+            _ => None,
+        };
         let by = match &self.by {
             Some(name) => Some(binder.find(name)?),
             None => None,
@@ -231,11 +251,34 @@ impl PlannedReport for PlannedAging {
             scale: scale?,
             issued: issued?,
             paid: paid?,
+            payments,
             by,
             as_of,
         };
         Some(Box::new(Arc::new(bound)))
     }
+}
+
+/// The column of payments, in no more decimals and no other currency than the amounts.
+fn bind_payments(
+    binder: &mut Binder<'_>,
+    name: &At<String>,
+    (amount, scale): (usize, Scale),
+) -> Option<Payments> {
+    let (column, decimals) = binder.find_number(name)?;
+    let places = scale.decimals().checked_sub(decimals);
+    let factor = places.and_then(|places| 10_i128.checked_pow(places.into()));
+    let Some(factor) = factor else {
+        let what = format!("\"{}\" has more decimals than the amounts", name.value.escape_debug());
+        binder.mistakes.tell(name.span.clone(), what, format!("at most {} decimals", scale.decimals()));
+        return None;
+    };
+    if binder.currency(column).is_some_and(|currency| binder.currency(amount) != Some(currency)) {
+        let what = format!("\"{}\" is of other currencies than the amounts", name.value.escape_debug());
+        binder.mistakes.tell(name.span.clone(), what, "payments of the currency of the amounts");
+        return None;
+    }
+    Some(Payments { column, factor })
 }
 
 impl BoundReport for Arc<BoundAging> {
@@ -255,6 +298,8 @@ struct AgingTotals {
     /// By bucket, then by the reason of rows without a figure, then credits.
     counts: Vec<u64>,
     settled: i128,
+    /// Taken off what is open, of invoices that are issued.
+    taken_off: i128,
     not_yet_issued: i128,
     apart: RowsApart,
     paid_unreadable: u64,
@@ -268,6 +313,7 @@ impl AgingTotals {
             counts: vec![0; report.bucket_count() + Gap::ALL.len() + 1],
             report,
             settled: 0,
+            taken_off: 0,
             not_yet_issued: 0,
             apart: RowsApart::default(),
             paid_unreadable: 0,
@@ -289,23 +335,31 @@ impl AgingTotals {
             return Ok(());
         };
         let too_large = || RecordsError::too_large(layout.name(report.amount), &layout.place(origin));
-        let add_to = |sum: &mut i128| -> Result<(), RecordsError> {
+        let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
             *sum = sum.checked_add(units).ok_or_else(too_large)?;
             Ok(())
         };
+        let taken_off = match report.payments {
+            Some(Payments { column, factor }) => {
+                table.units(column, row).unwrap_or(0).checked_mul(factor).ok_or_else(too_large)?
+            }
+            None => 0,
+        };
+        let open = units.checked_sub(taken_off).ok_or_else(too_large)?;
         let invoice = Invoice {
-            amount: report.scale.amount(units),
+            amount: report.scale.amount(open),
             issued: report.issued.and_then(|column| table.date(column, row)),
             paid: report.paid.and_then(|column| table.date(column, row)),
         };
         let bucket = match invoice.standing_on(report.as_of) {
             Standing::NotYetIssued => {
                 self.apart.not_yet_issued += 1;
-                return add_to(&mut self.not_yet_issued);
+                return add(&mut self.not_yet_issued, units);
             }
             Standing::Settled => {
                 self.apart.settled += 1;
-                return add_to(&mut self.settled);
+                add(&mut self.taken_off, taken_off)?;
+                return add(&mut self.settled, open);
             }
             Standing::Credit => report.bucket_count() + Gap::ALL.len(),
             Standing::Open => match table.order_number(report.band, row).map(usize::try_from) {
@@ -313,7 +367,13 @@ impl AgingTotals {
                 _ => report.bucket_of_gap(table.gap(report.band, row).unwrap_or(Gap::Blank)),
             },
         };
-        let is_unreadable = report.paid.is_some_and(|column| table.is_unreadable(column, row));
+        add(&mut self.taken_off, taken_off)?;
+        let payments = report.payments.map(|payments| payments.column);
+        let mut paid = report.paid.into_iter().chain(payments);
+        // Payments that have no sum are none that are known, however they came to have none.
+        let is_unreadable = paid.any(|column| {
+            table.is_unreadable(column, row) || Some(column) == payments && table.is_empty(column, row)
+        });
         self.paid_unreadable += u64::from(is_unreadable);
         self.counts[bucket] += 1;
         let name = report.by.map_or_else(Default::default, |column| table.shown(column, row));
@@ -325,9 +385,9 @@ impl AgingTotals {
         };
         let bucket = u16::try_from(bucket).unwrap_or(u16::MAX);
         match amounts.iter_mut().find(|(known, _)| *known == bucket) {
-            Some((_, sum)) => add_to(sum),
+            Some((_, sum)) => add(sum, open),
             None => {
-                amounts.push((bucket, units));
+                amounts.push((bucket, open));
                 Ok(())
             }
         }
@@ -337,7 +397,8 @@ impl AgingTotals {
     fn notes(&self, layout: &Layout) -> Vec<String> {
         let mut notes = Vec::new();
         let open_rows = |count| counted(count, "open row has", "open rows have");
-        if let (Some(paid), true) = (self.report.paid, self.paid_unreadable > 0) {
+        let paid = self.report.paid.or(self.report.payments.map(|payments| payments.column));
+        if let (Some(paid), true) = (paid, self.paid_unreadable > 0) {
             let rows = open_rows(self.paid_unreadable);
             let paid = layout.name(paid);
             notes.push(format!("{rows} a \"{paid}\" that could not be read, and counts as not paid"));
@@ -393,7 +454,11 @@ impl AgingTotals {
         let parts = [
             ("in buckets", in_buckets),
             ("credits", credits),
-            ("settled", self.settled),
+            match self.report.payments {
+                // What is settled by payments has nothing open, and what was paid of it is paid.
+                Some(_) => ("paid", self.taken_off),
+                None => ("settled", self.settled),
+            },
             ("not yet issued", self.not_yet_issued),
         ];
         let parts = parts.map(|(name, units)| (name, scale.amount(units)));
@@ -415,6 +480,10 @@ impl AgingTotals {
             answer.extend([by, ReportCell::count(groups.len()), ReportCell::Text(words)]);
         }
         answer.push(ReportCell::Text(format!(" as of {as_of}")));
+        let paid = match self.report.payments {
+            Some(payments) => format!("each amount less its \"{}\"", layout.name(payments.column)),
+            None => "paid on or before it is settled".to_owned(),
+        };
         let by_group = by.as_ref().map_or_else(String::new, |by| format!(" by {by}"));
         let shows = format!("open {column}{by_group}, in buckets of {band}");
         let made_of =
@@ -435,7 +504,7 @@ impl AgingTotals {
             tables: vec![owed.table(&self.report.title, shows)],
             answer,
             explanation: vec![format!(
-                "Open on {as_of}: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."
+                "Open on {as_of}: {paid}, issued after it is set apart. Largest total first; credits are taken off in the total only."
             )],
             proof: vec![amounts_proved, rows_proved],
             notes,
@@ -463,6 +532,7 @@ impl Tally for AgingTotals {
             Ok(())
         };
         add(&mut self.settled, other.settled)?;
+        add(&mut self.taken_off, other.taken_off)?;
         add(&mut self.not_yet_issued, other.not_yet_issued)?;
         self.counts.iter_mut().zip(&other.counts).for_each(|(count, more)| *count += more);
         self.apart.settled += other.apart.settled;

@@ -334,11 +334,28 @@ fn fetched(job: &Job, tallies: &[FetchTally]) -> Vec<FetchedFile> {
     job.fetches.iter().zip(tallies).map(of_file).collect()
 }
 
+/// How many rows of a second file are not added up, and why.
+fn not_added_note(fetch: &Fetch) -> Vec<String> {
+    let (found, name) = (fetch.not_added(), &fetch.other().name);
+    let said = |count: u64, why: &str| {
+        let rows = if count == 1 { "row of" } else { "rows of" };
+        (count > 0).then(|| format!("{count} {rows} {name} {why}"))
+    };
+    [
+        said(found.later, "after the as-of date not added"),
+        said(found.without_date, "without a date that could be read not added"),
+    ]
+    .into_iter()
+    .flatten()
+    .collect()
+}
+
 /// Where more than one row in a hundred, and at least three, found no match: how many of how many.
 fn fetch_doubts(job: &Job, tallies: &[FetchTally]) -> Vec<String> {
     let doubt = |(fetch, tally): (&Fetch, &FetchTally)| {
         let rows = tally.matched + tally.unmatched;
-        let is_doubtful = tally.unmatched >= 3 && tally.unmatched * 100 > rows;
+        // A key without rows has a sum of nothing, which is what most are expected to have.
+        let is_doubtful = !fetch.is_sum() && tally.unmatched >= 3 && tally.unmatched * 100 > rows;
         is_doubtful
             .then(|| format!("{} of {rows} rows have no match in {}", tally.unmatched, fetch.other().name))
     };
@@ -412,7 +429,12 @@ fn outcome(
         let (_, more) = fetch.exceptions();
         (more > 0).then(|| format!("{more} exceptions of {} are not listed", fetch.other().name))
     });
-    let notes = notes.chain(not_listed).chain(result.dates.iter().filter_map(pass::time_note)).collect();
+    let not_added = job.fetches.iter().flat_map(not_added_note);
+    let notes = notes
+        .chain(not_listed)
+        .chain(not_added)
+        .chain(result.dates.iter().filter_map(pass::time_note))
+        .collect();
     let control = control_totals(plan, job, result.rows, &result.amounts);
     Ok(RunOutcome {
         control,

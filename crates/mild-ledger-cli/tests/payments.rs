@@ -1,0 +1,301 @@
+//! Invoices and a file of payments: what is open at any date, aged. The same ledger as in the library's tests, every cell worked out
+//! by hand.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use proptest::prelude::*;
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
+use support::Desk;
+
+const PLAN: &str = r#"plan  = 1
+title = "Quarter end"
+as_of = 2026-09-30
+
+[records]
+file    = "invoices.csv"
+key     = "Invoice"
+repeats = "set aside"
+
+[records.dates]
+Issued = "iso"
+
+[records.amounts]
+Amount = { decimals = 2, currency = "Currency" }
+
+[[fetch]]
+file    = "payments.csv"
+match   = { Invoice = "Invoice", Currency = "Currency" }
+bring   = { "Paid so far" = "Paid" }
+repeats = { sum_up_to_as_of = "Date" }
+
+[fetch.dates]
+Date = "iso"
+
+[fetch.amounts]
+Paid = { decimals = 2, currency = "Currency" }
+
+[[column]]
+name  = "Due"
+from  = "Issued"
+terms = { column = "Terms" }
+
+[[column]]
+name    = "Days overdue"
+between = ["Due", "as-of"]
+count   = "days"
+
+[[column]]
+name   = "Age band"
+bucket = "Days overdue"
+edges  = [0, 30, 60, 90]
+
+[[report]]
+kind     = "aging"
+band     = "Age band"
+amount   = "Amount"
+issued   = "Issued"
+payments = "Paid so far"
+
+[output]
+rows       = "rows.csv"
+exceptions = "exceptions.csv"
+"#;
+
+const INVOICES: &str = "Invoice,Currency,Issued,Terms,Amount
+Q1,EUR,2026-03-31,net 30,1200.00
+Q2,EUR,2026-04-15,net 30,800.50
+Q3,EUR,2026-05-20,net 30 EOM,450.25
+Q4,EUR,2026-06-01,net 60,2000.00
+Q5,EUR,2026-06-30,net 30,310.00
+Q6,EUR,2026-07-31,15 prox,990.00
+Q7,EUR,2026-08-31,net 30,75.75
+Q8,EUR,2026-09-30,net 30,640.00
+Q9,EUR,2026-10-01,net 30,500.00
+Q10,EUR,2026-08-10,COD,-120.00
+Q11,GBP,2026-05-31,net 30 to EOM,1500.00
+Q12,GBP,2026-06-15,net 30,260.40
+Q13,GBP,2026-07-01,net 30,333.33
+Q14,GBP,2026-07-02,net 60,333.33
+Q15,GBP,2026-09-01,net 30,333.34
+Q16,GBP,2026-09-15,COD,88.00
+Q17,USD,2026-02-28,net 30,5000.00
+Q18,USD,2026-06-29,net 90,700.00
+Q19,USD,2026-07-02,net 90,700.00
+Q20,USD,2026-09-29,COD,-50.00
+";
+
+const PAYMENTS: &str = "Invoice,Currency,Date,Paid
+Q17,USD,2026-08-01,-500.00
+Q1,EUR,2026-04-30,700.00
+Q1,EUR,2026-09-15,500.00
+Q2,EUR,2026-05-15,800.50
+Q3,EUR,2026-07-15,400.00
+Q4,EUR,2026-07-31,2100.00
+Q7,EUR,2026-10-01,75.75
+Q11,GBP,2026-07-30,1500.00
+Q12,GBP,2026-06-30,60.40
+Q12,GBP,2026-08-14,200.00
+Q17,USD,2026-03-30,2500.00
+Q17,USD,2026-07-10,2000.00
+";
+
+fn desk() -> Desk {
+    let desk = Desk::new();
+    desk.write("plan.toml", PLAN);
+    desk.write("invoices.csv", INVOICES);
+    desk.write("payments.csv", PAYMENTS);
+    desk
+}
+
+fn report(desk: &Desk, as_of: &str) -> Value {
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json", "--as-of", as_of]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    answer.json()["reports"][0].clone()
+}
+
+/// The cells that are not zero, by currency and column.
+fn cells(report: &Value) -> Vec<String> {
+    let mut cells = Vec::new();
+    for table in report["tables"].as_array().unwrap() {
+        let columns = table["columns"].as_array().unwrap();
+        for (column, cell) in columns.iter().zip(table["total"].as_array().unwrap()) {
+            if cell != "0.00" {
+                let title = table["title"].as_str().unwrap().trim_start_matches("Aging, ");
+                cells.push(format!("{title} {}: {}", column.as_str().unwrap(), cell.as_str().unwrap()));
+            }
+        }
+    }
+    cells
+}
+
+#[test]
+fn every_cell_at_two_dates() {
+    let desk = desk();
+    assert_eq!(
+        cells(&report(&desk, "2026-09-30")),
+        [
+            "EUR Not yet due: 715.75",
+            "EUR 31–60: 990.00",
+            "EUR 61–90: 310.00",
+            "EUR Over 90: 50.25",
+            "EUR Credits: -220.00",
+            "EUR Total: 1846.00",
+            "GBP Not yet due: 333.34",
+            "GBP 1–30: 421.33",
+            "GBP 61–90: 333.33",
+            "GBP Total: 1088.00",
+            "USD Not yet due: 700.00",
+            "USD 1–30: 700.00",
+            "USD Over 90: 1000.00",
+            "USD Credits: -50.00",
+            "USD Total: 2350.00",
+        ]
+    );
+    assert_eq!(
+        cells(&report(&desk, "2026-06-30")),
+        [
+            "EUR Not yet due: 2760.25",
+            "EUR 61–90: 500.00",
+            "EUR Total: 3260.25",
+            "GBP Not yet due: 1700.00",
+            "GBP Total: 1700.00",
+            "USD Not yet due: 700.00",
+            "USD Over 90: 2500.00",
+            "USD Total: 3200.00",
+        ]
+    );
+}
+
+#[test]
+fn what_was_reported_is_open_paid_and_set_apart() {
+    let report = report(&desk(), "2026-09-30");
+    // Euro: 6,846.50 of invoices and credit notes; 1,200 + 800.50 + 400 + 2,100 paid of them; Q9 is of October.
+    let euro = &report["proof"][0];
+    assert_eq!(euro["of"], json!("Amount, EUR"));
+    assert_eq!(euro["value"], json!("6846.50"));
+    assert_eq!(
+        euro["parts"],
+        json!([
+            {"name": "in buckets", "value": "2066.00"},
+            {"name": "credits", "value": "-220.00"},
+            {"name": "paid", "value": "4500.50"},
+            {"name": "not yet issued", "value": "500.00"},
+        ])
+    );
+}
+
+#[test]
+fn a_payment_without_an_invoice_is_listed_and_one_after_the_as_of_date_is_counted() {
+    let desk = desk();
+    desk.write(
+        "payments.csv",
+        format!("{PAYMENTS}Q99,EUR,2026-09-01,12.00\nQ1,GBP,2026-09-01,1.00\nQ8,EUR,soon,5.00\n"),
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let listed = desk.read("exceptions.csv");
+    assert!(listed.contains("Q99") && listed.contains("no row has this Currency / Invoice"), "{listed}");
+    // A payment in another currency is none of that invoice.
+    assert!(listed.contains("GBP / Q1"), "{listed}");
+    assert!(answer.out.contains("1 row of payments.csv after the as-of date not added"), "{}", answer.out);
+    assert!(
+        answer.out.contains("1 row of payments.csv without a date that could be read not added"),
+        "{}",
+        answer.out
+    );
+    // An invoice without payments is nothing to be listed, and nothing is in doubt for it.
+    assert!(!listed.contains("Q13") && !answer.out.contains("have no match"), "{listed}");
+    assert!(
+        desk.read("rows.csv").contains("Q13,GBP,2026-07-01,net 30,333.33,0.00,"),
+        "{}",
+        desk.read("rows.csv")
+    );
+}
+
+#[test]
+fn a_run_as_it_is_shown() {
+    let answer = desk().run_plan();
+    let shown: Vec<&str> = answer.out.lines().take_while(|line| !line.starts_with("Dates")).collect();
+    assert_snapshot!(shown.join("\n"));
+}
+
+#[test]
+fn mistakes_are_told() {
+    for (name, from, to) in [
+        (
+            "a_sum_of_dates_of_payments",
+            "bring   = { \"Paid so far\" = \"Paid\" }",
+            "bring   = { \"Paid so far\" = \"Date\" }",
+        ),
+        ("sums_up_to_what_is_no_date", "sum_up_to_as_of = \"Date\"", "sum_up_to_as_of = \"Paid\""),
+        ("payments_of_several_currencies", ", Currency = \"Currency\" }", " }"),
+        (
+            "payments_and_a_date_of_payment",
+            "payments = \"Paid so far\"",
+            "payments = \"Paid so far\"\npaid     = \"Issued\"",
+        ),
+        ("payments_in_more_decimals", "Paid = { decimals = 2,", "Paid = { decimals = 3,"),
+        ("payments_that_are_texts", "payments = \"Paid so far\"", "payments = \"Terms\""),
+    ] {
+        let desk = desk();
+        desk.write("plan.toml", PLAN.replace(from, to));
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 2, "{name}: {}", answer.out);
+        assert_snapshot!(name, answer.err);
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 24, ..ProptestConfig::default() })]
+
+    /// The aging at a date in the past is that of the payments as they stood then, and its buckets sum to what is open.
+    #[test]
+    fn an_aging_in_the_past_is_that_of_the_files_as_they_stood(
+        invoices in prop::collection::vec((1..28_u32, -50_i64..400), 1..12),
+        payments in prop::collection::vec((0..14_usize, 1..28_u32, -100_i64..300), 0..30),
+        as_of in 1..28_u32,
+    ) {
+        let desk = desk();
+        let money = |cents: i64| format!("{}{}.{:02}", if cents < 0 { "-" } else { "" }, cents.abs() / 100, cents.abs() % 100);
+        let mut text = String::from("Invoice,Currency,Issued,Terms,Amount\n");
+        for (nth, (day, cents)) in invoices.iter().enumerate() {
+            text.push_str(&format!("N{nth},EUR,2026-06-{day:02},net 10,{}\n", money(*cents)));
+        }
+        desk.write("invoices.csv", &text);
+        let file = |upto: u32| {
+            let lines = payments.iter().filter(|(_, day, _)| *day <= upto);
+            lines.fold(String::from("Invoice,Currency,Date,Paid\n"), |text, (nth, day, cents)| {
+                text + &format!("N{nth},EUR,2026-06-{day:02},{}\n", money(*cents))
+            })
+        };
+        let date = format!("2026-06-{as_of:02}");
+        desk.write("payments.csv", file(31));
+        let seen_back = cells(&report(&desk, &date));
+        desk.write("payments.csv", file(as_of));
+        prop_assert_eq!(&seen_back, &cells(&report(&desk, &date)));
+        // By hand: what is issued less what was paid of it, by invoice.
+        let mut sums: BTreeMap<&str, i64> = BTreeMap::new();
+        for (nth, (day, cents)) in invoices.iter().enumerate().filter(|(_, (day, _))| *day <= as_of) {
+            let paid: i64 = payments.iter().filter(|(of, on, _)| *of == nth && *on <= as_of).map(|(.., cents)| cents).sum();
+            let late = i64::from(as_of) - i64::from(*day) - 10;
+            let bucket = match cents - paid {
+                open if open < 0 => "Credits",
+                _ if late <= 0 => "Not yet due",
+                _ => "1–30",
+            };
+            *sums.entry(bucket).or_default() += cents - paid;
+            *sums.entry("Total").or_default() += cents - paid;
+        }
+        let order = ["Not yet due", "1–30", "Credits", "Total"];
+        let by_hand: Vec<String> = order
+            .iter()
+            .filter_map(|bucket| Some((bucket, *sums.get(bucket).filter(|cents| **cents != 0)?)))
+            .map(|(bucket, cents)| format!("EUR {bucket}: {}", money(cents)))
+            .collect();
+        prop_assert_eq!(seen_back, by_hand);
+    }
+}
