@@ -1,6 +1,6 @@
 //! Buckets that every number falls into exactly one of.
 
-use crate::error::{Error, ErrorKind};
+use crate::error::{Error, ErrorKind, quoted};
 use crate::number::{Decimal, Quotient};
 use alloc::borrow::ToOwned;
 use alloc::format;
@@ -100,6 +100,38 @@ impl AgingBuckets {
     /// ```
     pub fn from_lower_edges<E: Copy + Into<Decimal>>(edges: &[E]) -> Result<Self, Error> {
         Self::of(edges, ClosedSide::Lower, |edges, _| lower_labels(edges))
+    }
+
+    /// The same buckets under names of one's own, in the order of the edges.
+    ///
+    /// # Errors
+    /// [`ErrorKind::LengthsDiffer`] where there is not a name for each bucket, [`ErrorKind::NotAllowed`] for a blank name and for one
+    /// that stands twice.
+    ///
+    /// ```
+    /// use mild_ledger::{AgingBuckets, BucketMeasure};
+    /// let since_issue = AgingBuckets::from_upper_edges(&[-1, 30], BucketMeasure::WholeNumber)?;
+    /// let named = since_issue.with_labels(["In the future", "This month", "Older"])?;
+    /// assert_eq!(named.label(named.bucket_of(-1)), Some("In the future"));
+    /// assert!(named.with_labels(["Old", "Old", "Older"]).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn with_labels<L: Into<String>>(self, labels: impl IntoIterator<Item = L>) -> Result<Self, Error> {
+        let labels: Vec<String> = labels.into_iter().map(Into::into).collect();
+        if labels.len() != self.labels.len() {
+            let what = format!("there are {} names for {} buckets", labels.len(), self.labels.len());
+            return Err(Error::new(ErrorKind::LengthsDiffer, what, "one more than there are edges"));
+        }
+        for (nth, label) in labels.iter().enumerate() {
+            if label.trim().is_empty() {
+                return Err(Error::new(ErrorKind::NotAllowed, "a bucket has no name", "a name for each"));
+            }
+            if labels.iter().take(nth).any(|other| other.trim() == label.trim()) {
+                let what = format!("two buckets are called {}", quoted(label));
+                return Err(Error::new(ErrorKind::NotAllowed, what, "a name of its own for each"));
+            }
+        }
+        Ok(Self { labels, ..self })
     }
 
     fn of<E: Copy + Into<Decimal>>(

@@ -299,3 +299,42 @@ proptest! {
         prop_assert_eq!(seen_back, by_hand);
     }
 }
+
+#[test]
+fn buckets_have_names_of_their_own() {
+    let by_issue = |labels: &str| {
+        let desk = desk();
+        let plan = PLAN.replace("between = [\"Due\", \"as-of\"]", "between = [\"Issued\", \"as-of\"]");
+        let edges = format!("edges  = [-1, 30, 90]\nlabels = {labels}");
+        desk.write(
+            "plan.toml",
+            plan.replace("edges  = [0, 30, 60, 90]", &edges).replace("issued   = \"Issued\"\n", ""),
+        );
+        desk
+    };
+    let desk = by_issue("[\"In the future\", \"Fresh\", \"Due\", \"Aged\"]");
+    // In the order of the edges, not of the alphabet. Q9 is of October; Q7 and Q8 are 30 days old and of the day.
+    let euro: Vec<String> =
+        cells(&report(&desk, "2026-09-30")).into_iter().filter(|cell| cell.starts_with("EUR")).collect();
+    assert_eq!(
+        euro,
+        [
+            "EUR In the future: 500.00",
+            "EUR Fresh: 715.75",
+            "EUR Due: 990.00",
+            "EUR Aged: 360.25",
+            "EUR Credits: -220.00",
+            "EUR Total: 2346.00"
+        ]
+    );
+    for (name, labels) in [
+        ("too_few_names_of_buckets", "[\"Fresh\", \"Aged\"]"),
+        ("a_name_of_two_buckets", "[\"Future\", \"Fresh\", \"Due\", \"Due\"]"),
+        ("a_bucket_called_as_a_column_of_reports", "[\"Future\", \"Fresh\", \"Due\", \"Credits\"]"),
+        ("a_bucket_without_a_name", "[\"Future\", \" \", \"Due\", \"Aged\"]"),
+    ] {
+        let answer = by_issue(labels).run_plan();
+        assert_eq!(answer.code, 2, "{name}: {}", answer.out);
+        assert_snapshot!(name, answer.err);
+    }
+}

@@ -6,8 +6,8 @@ use super::rows::Rows;
 use super::typed_numbers::NumberUse;
 use super::why::{CellWhy, in_full};
 use super::{ColumnKind, Planned, Step};
-use crate::mistakes::{At, Walk};
-use crate::table::{BandKind, Bands, Data, FigureOf, Kind};
+use crate::mistakes::{At, Value, Walk};
+use crate::table::{BandKind, Bands, Data, FigureOf, Gap, Kind};
 use arrow_array::StringArray;
 use mild_ledger::column::Column;
 use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error};
@@ -18,7 +18,7 @@ use toml::de::DeTable;
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "bucket",
     gives: "the bucket that a number falls into",
-    companions: &["edges", "from"],
+    companions: &["edges", "from", "labels"],
     read,
 };
 
@@ -34,6 +34,8 @@ struct PlannedBucket {
     of: At<String>,
     edges: At<Vec<Decimal>>,
     side: EdgeSide,
+    /// Names in place of those made of the edges.
+    labels: Option<At<Vec<String>>>,
 }
 
 struct BucketStep {
@@ -73,15 +75,53 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
         walk.mistakes.tell(value.span(), format!("there are {} edges", edges.len()), "1 to 1000 edges");
         return None;
     }
-    Some(Box::new(PlannedBucket { of: of?, edges: At { value: edges, span: value.span() }, side }))
+    let labels = match table.get("labels") {
+        Some(value) => Some(read_labels(walk, value, edges.len() + 1)?),
+        None => None,
+    };
+    let edges = At { value: edges, span: value.span() };
+    Some(Box::new(PlannedBucket { of: of?, edges, side, labels }))
+}
+
+/// A name for each bucket.
+fn read_labels(walk: &mut Walk, value: &Value<'_>, count: usize) -> Option<At<Vec<String>>> {
+    let expected = format!("{count} names, one more than there are edges, each a name of its own");
+    let labels = walk.texts(value, &expected)?;
+    if labels.len() != count {
+        walk.mistakes.tell(value.span(), format!("there are {} names", labels.len()), expected);
+        return None;
+    }
+    Some(At { value: labels.into_iter().map(|label| label.value).collect(), span: value.span() })
 }
 
 impl PlannedBucket {
     fn buckets(&self, measure: BucketMeasure) -> Result<AgingBuckets, Error> {
+        let buckets = self.buckets_of_edges(measure)?;
+        match &self.labels {
+            Some(labels) => buckets.with_labels(labels.value.iter().map(|label| label.trim())),
+            None => Ok(buckets),
+        }
+    }
+
+    fn buckets_of_edges(&self, measure: BucketMeasure) -> Result<AgingBuckets, Error> {
         match self.side {
             EdgeSide::Upper => AgingBuckets::from_upper_edges(&self.edges.value, measure),
             EdgeSide::Lower => AgingBuckets::from_lower_edges(&self.edges.value),
         }
+    }
+}
+
+impl PlannedBucket {
+    /// Reports have columns of their own beside the buckets, whose names no bucket may have.
+    fn check_not_taken(&self, binder: &mut Binder<'_>, kind: &BandKind) -> Option<()> {
+        const OF_REPORTS: [&str; 2] = ["Credits", "Total"];
+        let Some(labels) = &self.labels else { return Some(()) };
+        let mut reasons = Gap::ALL.into_iter().map(|gap| gap.bucket(kind)).chain(OF_REPORTS);
+        let taken = reasons.find(|taken| kind.buckets.labels().iter().any(|label| label == taken));
+        let Some(taken) = taken else { return Some(()) };
+        let what = format!("reports have a column \"{taken}\" of their own");
+        binder.mistakes.tell(labels.span.clone(), what, "another name");
+        None
     }
 }
 
@@ -124,12 +164,14 @@ impl Planned for PlannedBucket {
         match self.buckets(measure) {
             Ok(buckets) => {
                 let kind = BandKind { buckets, is_of_dates };
+                self.check_not_taken(binder, &kind)?;
                 let labels = Bands::labels(kind.buckets.labels(), |gap| gap.bucket(&kind));
                 let step = BucketStep { of: column, buckets: kind.buckets.clone(), labels: Arc::new(labels) };
                 Some((Kind::Band(kind), Box::new(step)))
             }
             Err(error) => {
-                binder.mistakes.tell(self.edges.span.clone(), error.what(), error.allowed());
+                let at = self.labels.as_ref().map_or(&self.edges.span, |labels| &labels.span);
+                binder.mistakes.tell(at.clone(), error.what(), error.allowed());
                 None
             }
         }

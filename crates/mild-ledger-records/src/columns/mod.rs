@@ -165,7 +165,7 @@ pub(crate) fn keys() -> Vec<&'static str> {
 }
 
 /// Keys of the format that this version does not do yet.
-pub(crate) const LATER: [&str; 2] = ["labels", "dates_as"];
+pub(crate) const LATER: [&str; 1] = ["dates_as"];
 
 /// `[[column]]`.
 pub(crate) fn read_column(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<PlannedColumn> {

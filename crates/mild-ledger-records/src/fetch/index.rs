@@ -1,14 +1,14 @@
 //! Entries by key, in memory while they are few and on disk where they are many.
 
+use super::shared_file::SharedFile;
 use std::fs::File;
-use std::io::{self, BufWriter, Read, Seek, SeekFrom, Write};
+use std::io::{self, BufWriter, Write};
 use std::path::Path;
-use std::sync::{Mutex, PoisonError};
 
 /// Bytes of entries that are held in memory.
 const HELD: usize = 64 << 20;
 /// Bytes from one entry whose place is remembered to the next.
-const STRIDE: usize = 4 << 10;
+const STRIDE: usize = 1 << 10;
 
 /// Takes entries in the order of their keys.
 pub(super) struct IndexBuilder<'f> {
@@ -36,7 +36,7 @@ pub(super) struct Index {
 
 enum Entries {
     Held(Vec<u8>),
-    OnDisk(Mutex<File>),
+    OnDisk(SharedFile),
 }
 
 /// The first bytes of a key, by which keys are told apart at once.
@@ -88,7 +88,7 @@ impl<'f> IndexBuilder<'f> {
         let entries = match self.file {
             None => Entries::Held(self.held),
             Some(file) => {
-                Entries::OnDisk(Mutex::new(file.into_inner().map_err(io::IntoInnerError::into_error)?))
+                Entries::OnDisk(SharedFile::new(file.into_inner().map_err(io::IntoInnerError::into_error)?))
             }
         };
         Ok(Index { entries, places: self.places, bytes: self.bytes })
@@ -150,9 +150,7 @@ impl Index {
             }
             Entries::OnDisk(file) => {
                 room.resize(usize::try_from(end - at).map_err(too_large)?, 0);
-                let mut file = file.lock().unwrap_or_else(PoisonError::into_inner);
-                file.seek(SeekFrom::Start(at))?;
-                file.read_exact(room)?;
+                file.read_at(at, room)?;
                 Ok(room)
             }
         }

@@ -6,6 +6,7 @@ mod fetching;
 mod index;
 mod one_key;
 mod planned;
+mod shared_file;
 mod values;
 
 pub(crate) use bound::{BoundFetch, LikeRecords, OtherFile};
