@@ -4,7 +4,7 @@ use super::{Block, Cell, Document, Holds, Narrowing, Table};
 use crate::facts::{Bars, Shares};
 use crate::numbers::{grouped, per_cent};
 use mild_ledger::Decimal;
-use mild_ledger_records::{ReportCell, ReportTable, RowOrder};
+use mild_ledger_records::{ReportCell, ReportTable, RowOrder, SumRowOf};
 
 /// Rows shown where the largest stand first, and where they have an order of their own; all of them stand in the JSON.
 const MOST_OF_THE_LARGEST: usize = 50;
@@ -142,6 +142,10 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
             let cells = sum.cells.iter().cloned().map(Cell::from);
             let bar = bars.map(|_| Cell::from(String::new()));
             out.row(cells.chain(shares.map(|_| Cell::from(String::new()))).chain(bar));
+            // Behind the sum of an outermost group the next one begins.
+            if sum.of == SumRowOf::Group && sum.cells.first().is_some_and(|name| *name != ReportCell::Empty) {
+                out.line();
+            }
         }
     }
     let more = table.rows.len().saturating_sub(most);
