@@ -44,6 +44,6 @@ macro_rules! as_text {
 as_text! {
     CalendarYears, Church, ClockMeasure, ClockTime, ClockUnit, Combination, CommonYears, CountRule, Date, DateField,
     DatePattern, DateRange, DateTime, DayCount, DayKind, Decimal, DecimalMark, Ends, FiscalNaming, HolidayMove, LabelPattern, Language,
-    MeanMonth, Measure, Month, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Operation, PeriodDay, RestDays, Roll, Rounding, SerialSystem, Shift, ThousandsMark,
+    MeanMonth, Measure, Month, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Operation, PaymentTerms, PeriodDay, RestDays, Roll, Rounding, SerialSystem, Shift, ThousandsMark,
     Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers,
 }

@@ -4,8 +4,8 @@
 use mild_ledger::{
     CalendarYears, Church, ClockTime, Combination, CommonYears, Date, DateField, DateRange, DateTime,
     DayCount, DayKind, Decimal, Ends, HolidayMove, MeanMonth, Measure, Month, MonthEnd, NamedDay,
-    NamedWindow, Nearness, Operation, RestDays, Roll, Rounding, Shift, Unit, WeekNumbers, WeekYear, Weekday,
-    WeekdayMove,
+    NamedWindow, Nearness, Operation, PaymentTerms, RestDays, Roll, Rounding, Shift, Unit, WeekNumbers,
+    WeekYear, Weekday, WeekdayMove,
 };
 use serde::{Serialize, de::DeserializeOwned};
 use std::fmt::{Debug, Display};
@@ -38,6 +38,7 @@ fn values_come_back_from_their_text() {
     there_and_back(text::<NamedDay>("end of last month"));
     there_and_back(text::<NamedWindow>("last 12 months"));
     there_and_back(text::<WeekdayMove>("on or after friday"));
+    there_and_back(text::<PaymentTerms>("2/10 15 prox cut-off 25"));
     assert_eq!(serde_json::to_string(&text::<Date>("2026-09-30")).unwrap(), "\"2026-09-30\"");
     assert_eq!(serde_json::to_string(&text::<Decimal>("-0.05")).unwrap(), "\"-0.05\"");
 }

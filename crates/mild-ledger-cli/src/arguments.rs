@@ -33,6 +33,8 @@ pub(crate) enum Command {
     Check(CheckArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
+    /// Whether the files of a receipt still are what its runs recorded
+    Verify(VerifyArguments),
 }
 
 #[derive(Debug, Args)]
@@ -263,6 +265,19 @@ written. A run reads them all.")]
 pub(crate) struct CheckArguments {
     #[command(flatten)]
     pub(crate) plan: PlanArguments,
+    /// Print one JSON object for programs
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_long_help = "\
+Each input, calendar and output of the runs that the receipt has is read again, and its bytes compared by their hash. Ends with 4 where one \
+is not what was recorded.")]
+pub(crate) struct VerifyArguments {
+    /// The receipt that a run wrote beside its outputs: PLAN.receipt.toml
+    #[arg(value_name = "RECEIPT")]
+    pub(crate) receipt: PathBuf,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,

@@ -12,7 +12,8 @@ pub(crate) enum Ending {
     Done,
     RequestOrPlanWrong,
     FileFailed,
-    RowsSetAside,
+    /// What was asked to hold does not: no rows set aside, a control total, files as they were recorded.
+    CheckMissed,
     Interrupted,
 }
 
@@ -22,7 +23,7 @@ impl From<Ending> for ExitCode {
             Ending::Done => 0,
             Ending::RequestOrPlanWrong => 2,
             Ending::FileFailed => 3,
-            Ending::RowsSetAside => 4,
+            Ending::CheckMissed => 4,
             Ending::Interrupted => 130,
         })
     }

@@ -64,6 +64,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("look", "look awkward.csv"),
         ("check", "check plan.toml"),
         ("run", "run plan.toml"),
+        ("verify", "verify plan.receipt.toml"),
     ] {
         let words: Vec<String> = words
             .split(' ')

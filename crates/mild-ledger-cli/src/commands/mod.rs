@@ -11,6 +11,7 @@ mod planned;
 mod progress;
 mod run;
 mod shift;
+mod verify;
 
 use crate::arguments::{Arguments, Command};
 use crate::ending::{Ending, Failure};
@@ -26,5 +27,6 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Look(arguments) => look::look(arguments),
         Command::Check(arguments) => check::check(arguments),
         Command::Run(run) => run::run(run),
+        Command::Verify(verify) => verify::verify(verify),
     }
 }

@@ -48,11 +48,11 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     if !control.is_empty() {
         let said = format!("error: the control total of {} was missed", control.join(" and "));
         to_standard_error(&lines(&said, width_of_errors()));
-        return Ok(Ending::RowsSetAside);
+        return Ok(Ending::CheckMissed);
     }
     if let Some(said) = missed(&outcome).filter(|_| arguments.strict) {
         to_standard_error(&lines(&format!("error: {said}, and --strict asks for none"), width_of_errors()));
-        return Ok(Ending::RowsSetAside);
+        return Ok(Ending::CheckMissed);
     }
     Ok(Ending::Done)
 }

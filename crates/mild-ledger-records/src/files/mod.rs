@@ -5,6 +5,7 @@ mod following;
 mod input;
 mod receipt;
 mod staging;
+mod verify;
 mod whole;
 mod workshop;
 
@@ -16,4 +17,5 @@ pub(crate) use receipt::{
 };
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, receipt_path};
+pub use verify::{FileRole, FileState, Verified, VerifiedFile, VerifiedRun, verify};
 pub use whole::write_new_file;

@@ -177,6 +177,16 @@ impl Receipt {
         Self { receipt: VERSION, plan: None, run: Vec::new() }
     }
 
+    /// The plan, as a path from the receipt's folder; receipts of version 1 do not name it.
+    pub(super) fn plan(&self) -> Option<&str> {
+        self.plan.as_deref()
+    }
+
+    /// Its runs, by their as-of dates.
+    pub(super) fn runs(&self) -> &[RunEntry] {
+        &self.run
+    }
+
     /// That it is a receipt of this plan, which it names from now on; another plan's stays.
     pub(crate) fn claim(&mut self, path: &Path, plan: &str) -> Result<(), RecordsError> {
         match &self.plan {

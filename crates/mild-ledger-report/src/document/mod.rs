@@ -15,6 +15,7 @@ mod run;
 mod shipped_calendars;
 mod table;
 mod unit_table;
+mod verified;
 mod work_years;
 mod working_days;
 
@@ -31,6 +32,7 @@ pub(crate) use moved::moved;
 pub(crate) use run::{answer, mostly_negative, run};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use table::{Cell, Column, Holds, Narrowing, Table};
+pub(crate) use verified::verified;
 pub(crate) use work_years::{holidays, work_years, year_grid};
 
 /// Blocks in their order.

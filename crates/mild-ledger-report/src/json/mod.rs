@@ -10,6 +10,7 @@ mod explained;
 mod look;
 mod run;
 mod shift;
+mod verified;
 
 pub use around::around;
 pub use between::{between, between_times};
@@ -20,6 +21,7 @@ pub use explained::explained;
 pub use look::look;
 pub use run::run;
 pub use shift::shift;
+pub use verified::verified;
 
 use crate::facts::decimal;
 use crate::shown::is_hidden;

@@ -4,7 +4,7 @@ use super::blocks::rendered;
 use super::{Colour, Width};
 use crate::document;
 use crate::{Between, BetweenTimes, Detail, Due, Moved, Surroundings, WorkYears};
-use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunOutcome};
+use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunOutcome, Verified};
 
 /// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
 /// (complete, by starts passed, fractional), the parts, the day counts, and what each means; the days shared out over periods, and
@@ -91,4 +91,10 @@ pub fn look(found: &Look, width: Width) -> String {
 #[must_use]
 pub fn run(outcome: &RunOutcome, width: Width) -> String {
     rendered(&document::run(outcome), width, Colour::Off)
+}
+
+/// The files of each run of a receipt, what they were and are, and in the last line how many are not what was recorded.
+#[must_use]
+pub fn verified(found: &Verified, width: Width) -> String {
+    rendered(&document::verified(found), width, Colour::Off)
 }

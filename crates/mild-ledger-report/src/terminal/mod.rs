@@ -12,7 +12,7 @@ mod workings;
 pub use crate::shown::visible;
 pub use answers::{
     around, between, between_times, check, due, explained, holidays, look, run, shift, shipped_calendars,
-    work_years, year_grid,
+    verified, work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};
 pub use text::lines;

@@ -1,0 +1,118 @@
+//! `mild verify`: the files of a receipt, read again.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use serde_json::{Value, json};
+use std::fs;
+use support::{Desk, RECORDS};
+
+fn desk() -> Desk {
+    let desk = Desk::with_plan(
+        "[[column]]",
+        "[calendar.yard]\ncovers = \"2025 to 2027\"\nholidays = [\"closed.txt\"]\n\n[[column]]\nname = \"Working\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"working days\"\n\n[[column]]",
+    );
+    desk.write("records.csv", RECORDS);
+    desk.write("closed.txt", "2025-12-25\n2026-12-25\n2027-12-25\n");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    desk
+}
+
+/// What each file is now.
+fn states(object: &Value) -> Vec<String> {
+    let files = object["runs"].as_array().unwrap().iter().flat_map(|run| run["files"].as_array().unwrap());
+    files
+        .map(|file| {
+            format!(
+                "{} {}: {}",
+                file["role"].as_str().unwrap(),
+                file["file"].as_str().unwrap(),
+                file["now"].as_str().unwrap()
+            )
+        })
+        .collect()
+}
+
+#[test]
+fn a_run_that_nobody_touched_is_as_recorded() {
+    let desk = desk();
+    let answer = desk.mild(&["verify", "plan.receipt.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.ends_with("5 files read again: all as recorded\n"), "{}", answer.out);
+    let object = desk.mild(&["verify", "plan.receipt.toml", "--json"]).json();
+    assert_eq!(object["agrees"], json!(true));
+    assert_eq!(
+        states(&object),
+        [
+            "read plan.toml: as recorded",
+            "read records.csv: as recorded",
+            "read closed.txt: as recorded",
+            "written rows.csv: as recorded",
+            "written exceptions.csv: as recorded",
+        ]
+    );
+}
+
+#[test]
+fn what_was_changed_since_is_named() {
+    let desk = desk();
+    // As many bytes as before, one of them another.
+    desk.write("records.csv", RECORDS.replace("100.00", "900.00"));
+    desk.write("rows.csv", desk.read("rows.csv") + "more\n");
+    fs::remove_file(desk.path("closed.txt")).unwrap();
+    let answer = desk.mild(&["verify", "plan.receipt.toml"]);
+    assert_eq!(answer.code, 4, "{}", answer.err);
+    assert_snapshot!(answer.out);
+    // From another folder too: names start from that of the plan.
+    fs::create_dir(desk.path("elsewhere")).unwrap();
+    let mut command = desk.command(&["verify", "../plan.receipt.toml", "--json"]);
+    let output = command.current_dir(desk.path("elsewhere")).output().unwrap();
+    let object: Value = serde_json::from_slice(&output.stdout).unwrap();
+    assert_eq!(
+        states(&object),
+        [
+            "read plan.toml: as recorded",
+            "read records.csv: changed",
+            "read closed.txt: missing",
+            "written rows.csv: changed",
+            "written exceptions.csv: as recorded",
+        ]
+    );
+}
+
+#[test]
+fn a_later_run_of_another_date_does_not_spoil_an_earlier_one() {
+    let desk = Desk::with_plan("\"exceptions.csv\"", "\"exceptions-{as_of}.csv\"");
+    desk.write("plan.toml", desk.read("plan.toml").replace("\"rows.csv\"", "\"rows-{as_of}.csv\""));
+    desk.write("records.csv", RECORDS);
+    for as_of in ["2026-09-30", "2026-10-31"] {
+        assert_eq!(desk.mild(&["run", "plan.toml", "--as-of", as_of]).code, 0);
+    }
+    let object = desk.mild(&["verify", "plan.receipt.toml", "--json"]).json();
+    assert_eq!(object["runs"].as_array().unwrap().len(), 2);
+    assert_eq!(object["agrees"], json!(true), "{object:#}");
+}
+
+#[test]
+fn rows_that_went_to_standard_output_are_no_file() {
+    let desk = Desk::with_records(RECORDS);
+    assert_eq!(desk.mild(&["run", "plan.toml", "--stdout"]).code, 0);
+    let object = desk.mild(&["verify", "plan.receipt.toml", "--json"]).json();
+    assert!(states(&object).contains(&"written standard output: no file".to_owned()), "{object:#}");
+    assert_eq!(object["agrees"], json!(true));
+}
+
+#[test]
+fn what_is_no_receipt_is_an_error() {
+    let desk = Desk::with_records(RECORDS);
+    for (name, file, code) in
+        [("no_receipt", "plan.receipt.toml", 3), ("a_plan_is_no_receipt", "plan.toml", 2)]
+    {
+        let answer = desk.mild(&["verify", file]);
+        assert_eq!((answer.code, answer.out.as_str()), (code, ""), "{name}: {}", answer.err);
+        assert_snapshot!(name, answer.err);
+    }
+}

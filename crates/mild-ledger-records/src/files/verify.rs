@@ -1,0 +1,167 @@
+//! Whether the files of a receipt still are what its runs recorded.
+
+use super::receipt::{FileLine, Receipt, RunEntry, STANDARD_OUTPUT};
+use super::staging::folder_of;
+use super::{Fingerprint, HashKind};
+use crate::error::RecordsError;
+use std::io;
+use std::path::{Path, PathBuf};
+
+/// What became of the files of a receipt.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Verified {
+    /// The receipt.
+    pub receipt: PathBuf,
+    /// The plan that it is of, as a path from its folder; nothing in receipts of the first version.
+    pub plan: Option<String>,
+    /// Its runs, by their as-of dates.
+    pub runs: Vec<VerifiedRun>,
+}
+
+/// The files of one run.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct VerifiedRun {
+    /// Its as-of date, or `none`.
+    pub as_of: String,
+    /// The title of the plan.
+    pub title: String,
+    /// What it read, and then what it wrote.
+    pub files: Vec<VerifiedFile>,
+}
+
+/// One file.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct VerifiedFile {
+    /// Its name, as the receipt has it.
+    pub file: String,
+    /// What it was to the run.
+    pub role: FileRole,
+    /// How many bytes it had then.
+    pub bytes: u64,
+    /// What it is now.
+    pub state: FileState,
+}
+
+/// What a file was to a run.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum FileRole {
+    /// The plan, records, a second file or a calendar.
+    Input,
+    /// The rows, the exceptions or a report.
+    Output,
+}
+
+/// What a file is now.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum FileState {
+    /// Byte for byte what it was.
+    AsRecorded,
+    /// Another, of so many bytes.
+    Changed(u64),
+    /// There is none of that name.
+    Missing,
+    /// It is no file whose bytes could be compared: a server, or standard output.
+    NoFile,
+    /// A later run of the plan has written it anew, and the receipt has it there.
+    WrittenAnew,
+}
+
+impl Verified {
+    /// The files that are not what was recorded, in all runs.
+    #[must_use]
+    pub fn differing(&self) -> Vec<&VerifiedFile> {
+        let files = self.runs.iter().flat_map(|run| &run.files);
+        files.filter(|file| matches!(file.state, FileState::Changed(_) | FileState::Missing)).collect()
+    }
+}
+
+/// Reads every file of a receipt's runs again and compares its bytes with what was recorded, by their hash. Of each as-of date the receipt
+/// has the latest run.
+///
+/// # Errors
+/// [`RecordsError::Missing`] where there is no receipt, [`RecordsError::Request`] where it is none, [`RecordsError::File`] where it
+/// or one of the files that are there cannot be read.
+///
+/// ```
+/// use mild_ledger_records::{RecordsError, verify};
+/// assert!(matches!(verify("none.receipt.toml".as_ref()), Err(RecordsError::Missing { .. })));
+/// ```
+pub fn verify(receipt: &Path) -> Result<Verified, RecordsError> {
+    if !receipt.exists() {
+        let help = "name the receipt that a run wrote beside its outputs, PLAN.receipt.toml".to_owned();
+        return Err(RecordsError::Missing { path: receipt.to_owned(), help });
+    }
+    let found = Receipt::read(receipt).map_err(|error| match error {
+        RecordsError::InTheWay { path, why } => RecordsError::request(
+            format!("{} {why}", path.display()),
+            "name the receipt that a run wrote beside its outputs, PLAN.receipt.toml",
+        ),
+        other => other,
+    })?;
+    // Names are those of the plan, and start from its folder.
+    let plan = folder_of(receipt).join(found.plan().unwrap_or_default());
+    let folder = folder_of(&plan);
+    let runs = found.runs();
+    let verified = runs
+        .iter()
+        .enumerate()
+        .map(|(nth, run)| verified_run(run, folder, runs.get(nth + 1..).unwrap_or_default()));
+    Ok(Verified {
+        receipt: receipt.to_owned(),
+        plan: found.plan().map(ToOwned::to_owned),
+        runs: verified.collect::<Result<_, _>>()?,
+    })
+}
+
+fn verified_run(run: &RunEntry, folder: &Path, later: &[RunEntry]) -> Result<VerifiedRun, RecordsError> {
+    let file = |line: &FileLine, role: FileRole| {
+        let state = match state_of(line, folder)? {
+            FileState::Changed(_) if role == FileRole::Output && is_of_other(line, folder, later)? => {
+                FileState::WrittenAnew
+            }
+            state => state,
+        };
+        Ok(VerifiedFile { file: line.file.clone(), role, bytes: line.bytes, state })
+    };
+    let inputs = run.input.iter().map(|line| file(line, FileRole::Input));
+    let outputs = run.output.iter().chain(&run.earlier_output).map(|line| file(line, FileRole::Output));
+    Ok(VerifiedRun {
+        as_of: run.as_of.clone(),
+        title: run.title.clone(),
+        files: inputs.chain(outputs).collect::<Result<_, RecordsError>>()?,
+    })
+}
+
+/// Whether a file is what one of these runs recorded of it.
+fn is_of_other(line: &FileLine, folder: &Path, runs: &[RunEntry]) -> Result<bool, RecordsError> {
+    let same = runs.iter().flat_map(|run| &run.output).filter(|other| other.file == line.file);
+    for other in same {
+        if state_of(other, folder)? == FileState::AsRecorded {
+            return Ok(true);
+        }
+    }
+    Ok(false)
+}
+
+fn state_of(line: &FileLine, folder: &Path) -> Result<FileState, RecordsError> {
+    let Some(kind) = HashKind::of_hash(&line.hash).filter(|_| line.file != STANDARD_OUTPUT) else {
+        return Ok(FileState::NoFile);
+    };
+    if line.file.contains("://") {
+        return Ok(FileState::NoFile);
+    }
+    // Records that were named on the command line stand where that was given.
+    for path in [folder.join(&line.file), PathBuf::from(&line.file)] {
+        match Fingerprint::of_file(&path, kind) {
+            Ok(now) if now.bytes == line.bytes && now.hash == line.hash => return Ok(FileState::AsRecorded),
+            Ok(now) => return Ok(FileState::Changed(now.bytes)),
+            Err(error) if error.kind() == io::ErrorKind::NotFound => {}
+            Err(error) => return Err(RecordsError::file(&path, "read it")(error)),
+        }
+    }
+    Ok(FileState::Missing)
+}

@@ -1,0 +1,73 @@
+//! Whether the files of a receipt are what its runs recorded.
+
+use super::{Block, Cell, Document, Holds, Table};
+use crate::numbers::grouped;
+use mild_ledger_records::{FileRole, FileState, ReportCell, Verified};
+
+/// A table of the files a run, and in the last line how many of them are what was recorded.
+pub(crate) fn verified(found: &Verified) -> Document {
+    let mut out = Document::default();
+    let of_plan = found.plan.as_ref().map_or_else(String::new, |plan| format!(", of {plan}"));
+    out.push(Block::Heading(format!("{}{of_plan}", found.receipt.display())));
+    for run in &found.runs {
+        out.end_part();
+        let as_of = if run.as_of == "none" { String::new() } else { format!("as of {}, ", run.as_of) };
+        out.paragraph(format!("{as_of}{}", run.title));
+        out.end_part();
+        let mut table = Table::new(["File", "role", "bytes then", "now"].map(str::to_owned), 0..2);
+        if let Some(now) = table.columns.last_mut() {
+            now.holds = Holds::Words;
+        }
+        for file in &run.files {
+            let cells = [
+                ReportCell::Text(file.file.clone()),
+                ReportCell::Text(role(file.role).to_owned()),
+                ReportCell::count(file.bytes),
+                ReportCell::Text(state(&file.state)),
+            ];
+            table.row(cells.map(Cell::from));
+        }
+        out.push(Block::Table(table));
+    }
+    out.end_part();
+    out.paragraph(answer(found));
+    out
+}
+
+/// How many files are what was recorded, in a sentence.
+fn answer(found: &Verified) -> String {
+    let compared =
+        found.runs.iter().flat_map(|run| &run.files).filter(|file| file.state != FileState::NoFile);
+    let (all, differing) = (compared.count(), found.differing());
+    let files = |count: usize| format!("{count} {}", if count == 1 { "file" } else { "files" });
+    match differing.as_slice() {
+        [] => format!("{} read again: all as recorded", files(all)),
+        [one] => format!("1 of {} is not what was recorded: {}", files(all), one.file),
+        [first, others @ ..] => {
+            format!(
+                "{} of {} are not what was recorded: {} and {} more",
+                differing.len(),
+                files(all),
+                first.file,
+                others.len()
+            )
+        }
+    }
+}
+
+fn role(role: FileRole) -> &'static str {
+    match role {
+        FileRole::Input => "read",
+        FileRole::Output => "written",
+    }
+}
+
+fn state(state: &FileState) -> String {
+    match state {
+        FileState::AsRecorded => "as recorded".to_owned(),
+        FileState::Changed(bytes) => format!("changed, {} bytes", grouped(&bytes.to_string())),
+        FileState::Missing => "missing".to_owned(),
+        FileState::WrittenAnew => "written anew by a later run".to_owned(),
+        _ => "no file to compare".to_owned(),
+    }
+}

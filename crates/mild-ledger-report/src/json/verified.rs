@@ -1,0 +1,59 @@
+//! The object of `mild verify --json`.
+
+use super::to_text;
+use mild_ledger_records::{FileRole, FileState, Verified, VerifiedFile, VerifiedRun};
+use serde::Serialize;
+
+/// The object of `mild verify --json`, in one line: the runs of the receipt with their files, and whether all are as recorded.
+#[must_use]
+pub fn verified(found: &Verified) -> String {
+    to_text(&Object {
+        receipt: found.receipt.display().to_string(),
+        plan: found.plan.as_deref(),
+        agrees: found.differing().is_empty(),
+        runs: found.runs.iter().map(run).collect(),
+    })
+}
+
+fn run(run: &VerifiedRun) -> Run<'_> {
+    Run { as_of: &run.as_of, title: &run.title, files: run.files.iter().map(file).collect() }
+}
+
+fn file(file: &VerifiedFile) -> File<'_> {
+    let (now, bytes_now) = match file.state {
+        FileState::AsRecorded => ("as recorded", Some(file.bytes)),
+        FileState::Changed(bytes) => ("changed", Some(bytes)),
+        FileState::Missing => ("missing", None),
+        FileState::WrittenAnew => ("written anew", None),
+        _ => ("no file", None),
+    };
+    let role = match file.role {
+        FileRole::Input => "read",
+        FileRole::Output => "written",
+    };
+    File { file: &file.file, role, bytes: file.bytes, now, bytes_now }
+}
+
+#[derive(Serialize)]
+struct Object<'v> {
+    receipt: String,
+    plan: Option<&'v str>,
+    agrees: bool,
+    runs: Vec<Run<'v>>,
+}
+
+#[derive(Serialize)]
+struct Run<'v> {
+    as_of: &'v str,
+    title: &'v str,
+    files: Vec<File<'v>>,
+}
+
+#[derive(Serialize)]
+struct File<'v> {
+    file: &'v str,
+    role: &'static str,
+    bytes: u64,
+    now: &'static str,
+    bytes_now: Option<u64>,
+}
