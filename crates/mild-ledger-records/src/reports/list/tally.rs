@@ -39,6 +39,24 @@ struct Dated {
     without_date: u64,
 }
 
+impl Dated {
+    /// The dates of a row that come up, counted as one row.
+    fn counted(&mut self, found: Option<Vec<Occurrence>>) -> Vec<Occurrence> {
+        match &found {
+            None => self.without_date += 1,
+            Some(found) if found.is_empty() => self.not_coming_up += 1,
+            Some(_) => self.coming_up += 1,
+        }
+        found.unwrap_or_default()
+    }
+
+    fn merge(&mut self, other: Self) {
+        self.coming_up += other.coming_up;
+        self.not_coming_up += other.not_coming_up;
+        self.without_date += other.without_date;
+    }
+}
+
 impl ListTally {
     pub(super) fn of(bound: &Arc<BoundList>) -> Self {
         Self {
@@ -85,35 +103,26 @@ impl Tally for ListTally {
             let of = if matches!(bound.first, First::OfEachGroup(_)) { places } else { [0; MOST_LEVELS] };
             let part = self.parts.entry(of).or_insert_with(|| Part::of(&bound.sums));
             let origin = origins.of(*row).id();
-            let Some((coming_up, _)) = &bound.coming_up else {
-                put_order_key(&mut self.key, &bound.order, table, *row);
-                if part.all.add(&bound.sums, table, *row).is_none() {
-                    return Err(self.too_large());
-                }
-                if part.first.wants(self.key.as_bytes(), origin) {
-                    let (key, cells) = (self.key.as_bytes().to_vec(), bound.cells(None, table, *row));
-                    let adds = bound.sums.iter().map(|sum| number_of(sum, table, *row)).collect();
-                    self.held += part.first.push(ListedRow { key, origin, places, cells, adds }, most);
-                }
-                continue;
+            // A row stands once in its own order, or once for each of its dates that come up.
+            let (once, dates) = match &bound.coming_up {
+                None => (Some(None), Vec::new()),
+                Some((coming_up, _)) => (None, self.dated.counted(coming_up.of_row(table, *row))),
             };
-            let found = coming_up.of_row(table, *row);
-            match &found {
-                None => self.dated.without_date += 1,
-                Some(found) if found.is_empty() => self.dated.not_coming_up += 1,
-                Some(_) => self.dated.coming_up += 1,
-            }
-            for occurrence in found.unwrap_or_default() {
-                self.key.clear();
-                self.key.push_number(occurrence.0.day_number().into(), Direction::SmallestFirst);
+            for occurrence in once.into_iter().chain(dates.into_iter().map(Some)) {
+                match occurrence {
+                    None => put_order_key(&mut self.key, &bound.order, table, *row),
+                    Some((date, _)) => {
+                        self.key.clear();
+                        self.key.push_number(date.day_number().into(), Direction::SmallestFirst);
+                    }
+                }
                 if part.all.add(&bound.sums, table, *row).is_none() {
                     return Err(RecordsError::too_large_in_all(&bound.title));
                 }
                 if part.first.wants(self.key.as_bytes(), origin) {
-                    let (key, cells) =
-                        (self.key.as_bytes().to_vec(), bound.cells(Some(occurrence), table, *row));
-                    self.held +=
-                        part.first.push(ListedRow { key, origin, places, cells, adds: Vec::new() }, most);
+                    let (key, cells) = (self.key.as_bytes().to_vec(), bound.cells(occurrence, table, *row));
+                    let adds = bound.sums.iter().map(|sum| number_of(sum, table, *row)).collect();
+                    self.held += part.first.push(ListedRow { key, origin, places, cells, adds }, most);
                 }
             }
         }
@@ -126,9 +135,7 @@ impl Tally for ListTally {
         let bound = Arc::clone(&self.bound);
         let most = bound.first.most(MOST_ROWS);
         let Self { places: theirs, parts, dated, .. } = *other;
-        self.dated.coming_up += dated.coming_up;
-        self.dated.not_coming_up += dated.not_coming_up;
-        self.dated.without_date += dated.without_date;
+        self.dated.merge(dated);
         let mut ours = |numbers: [u32; MOST_LEVELS]| -> [u32; MOST_LEVELS] {
             let mut places = [0; MOST_LEVELS];
             let levels = places.iter_mut().zip(numbers).zip(&theirs).zip(&mut self.places);
