@@ -254,3 +254,50 @@ fn a_table_is_replaced_and_those_beside_it_stay() {
     assert!(refused.contains("has a view \"seen\""), "{refused}");
     assert_eq!(fs::read(folder.join("yard.sqlite")).unwrap(), before);
 }
+
+/// A report of rows themselves, each column of a type, with cells that are empty for a reason.
+const LIST: &str = r#"[[report]]
+kind = "list"
+file = "report.FORMAT"
+columns = ["Invoice", "Customer", "Due", "Launched", "Days", "Amount", "Hours"]
+order = "Days, largest first"
+first = 120
+sum = "Amount"
+[output]
+"#;
+
+/// Takes the file of that report up again.
+const TAKEN_UP: &str = r#"plan = 1
+[records]
+file = "report.FORMAT"TABLE
+[records.dates]
+Due = { written = "iso", required = false }
+Launched = { written = "iso", time = "keep" }
+[records.amounts]
+Amount = { decimals = 2 }
+[records.numbers]
+Days = { decimals = 0, required = false }
+Hours = { decimals = 0, required = false }
+[output]
+rows = "back.csv"
+exceptions = "back-exceptions.csv"
+"#;
+
+#[test]
+fn a_report_is_the_same_table_in_every_format() {
+    let folder = tempfile::tempdir().unwrap();
+    fs::write(folder.path().join("records.csv"), records().replace("2024-02-29,", "soon,")).unwrap();
+    let mut taken_up = Vec::new();
+    for format in ["csv", "jsonl", "xlsx", "parquet", "sqlite"] {
+        let plan =
+            REPORT.replace("FILE", "records.csv").replace("[output]\n", &LIST.replace("FORMAT", format));
+        ran(folder.path(), &plan).unwrap();
+        let table = if format == "sqlite" { "\ntable = \"report\"" } else { "" };
+        ran(folder.path(), &TAKEN_UP.replace("FORMAT", format).replace("TABLE", table)).unwrap();
+        taken_up.push(fs::read_to_string(folder.path().join("back.csv")).unwrap());
+    }
+    assert_eq!(taken_up[0].lines().filter(|line| line.starts_with('A')).count(), 120);
+    for (other, format) in taken_up.iter().skip(1).zip(["jsonl", "xlsx", "parquet", "sqlite"]) {
+        assert_eq!(&taken_up[0], other, "{format}");
+    }
+}
