@@ -3,7 +3,7 @@
 use super::Counting;
 use super::bound::BoundFetch;
 use super::fetching::{Fetch, Found, NotAdded};
-use super::index::IndexBuilder;
+use super::index::{HELD, IndexBuilder, SUMS_HELD};
 use super::one_key::{Candidate, Counts};
 use super::values::{put_cells, taken_number};
 use crate::error::RecordsError;
@@ -70,7 +70,8 @@ impl BoundFetch {
             }
         }
         let mut merge = sorter.finish().map_err(failed)?;
-        let mut index = IndexBuilder::new(scratch);
+        let is_sum = matches!(self.counting, Counting::Summed(_));
+        let mut index = IndexBuilder::new(scratch, if is_sum { SUMS_HELD } else { HELD });
         let mut keys = 0;
         let mut current: Option<(Vec<u8>, Counts)> = None;
         let mut seen = 0_u64;

@@ -6,7 +6,9 @@ use std::io::{self, BufWriter, Write};
 use std::path::Path;
 
 /// Bytes of entries that are held in memory.
-const HELD: usize = 64 << 20;
+pub(super) const HELD: usize = 64 << 20;
+/// The same of sums, which as a rule every row of ours asks for.
+pub(super) const SUMS_HELD: usize = 512 << 20;
 /// Bytes from one entry whose place is remembered to the next.
 const STRIDE: usize = 1 << 10;
 
@@ -46,13 +48,8 @@ fn prefix_of(key: &[u8]) -> u64 {
 
 impl<'f> IndexBuilder<'f> {
     /// Where there are many entries they go to a file in this folder that nobody else sees.
-    pub(super) fn new(folder: &'f Path) -> Self {
-        Self { folder, held: Vec::new(), file: None, bytes: 0, places: Vec::new(), most_held: HELD }
-    }
-
-    #[cfg(test)]
-    fn holding_at_most(self, most_held: usize) -> Self {
-        Self { most_held, ..self }
+    pub(super) fn new(folder: &'f Path, most_held: usize) -> Self {
+        Self { folder, held: Vec::new(), file: None, bytes: 0, places: Vec::new(), most_held }
     }
 
     pub(super) fn push(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
@@ -190,7 +187,7 @@ mod tests {
             let entries: BTreeMap<Vec<u8>, Vec<u8>> =
                 entries.iter().map(|(key, payload)| (key_of(key), payload.clone())).collect();
             let folder = std::env::temp_dir();
-            let mut builder = IndexBuilder::new(&folder).holding_at_most(most_held);
+            let mut builder = IndexBuilder::new(&folder, most_held);
             for (key, payload) in &entries {
                 builder.push(key, payload).unwrap();
             }
