@@ -20,10 +20,12 @@ fn main() -> ExitCode {
         signal_hook::consts::SIGXFSZ,
         std::sync::Arc::<std::sync::atomic::AtomicBool>::default(),
     );
-    // A file that a package panics over is told of by the error that it ends with, in words for who sent it.
+    // A file that a package panics over is told of by the error that it ends with, in words for who sent it; a panic of our own is a
+    // defect, and told.
     let told = std::panic::take_hook();
     std::panic::set_hook(Box::new(move |panic| {
-        if !mild_ledger_records::is_decoding() {
+        let is_ours = panic.location().is_none_or(|place| place.file().contains("mild-ledger"));
+        if is_ours || !mild_ledger_records::is_decoding() {
             told(panic);
         }
     }));

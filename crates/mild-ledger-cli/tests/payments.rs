@@ -217,6 +217,28 @@ fn a_payment_without_an_invoice_is_listed_and_one_after_the_as_of_date_is_counte
 }
 
 #[test]
+fn a_blank_amount_is_no_payment_however_many_stand_beside_it() {
+    let desk = desk();
+    desk.write(
+        "plan.toml",
+        PLAN.replace(
+            "[fetch.amounts]\nPaid = { decimals = 2, currency = \"Currency\" }",
+            "[fetch.numbers]\nPaid = { decimals = 2 }",
+        ),
+    );
+    desk.write("payments.csv", format!("{PAYMENTS}Q8,EUR,2026-09-30,\nQ1,EUR,2026-09-30,\n"));
+    let report = report(&desk, "2026-09-30");
+    assert_eq!(cells(&report)[0], "EUR Not yet due: 715.75");
+    assert_eq!(report["notes"], json!([]));
+    let rows = desk.read("rows.csv");
+    assert!(
+        rows.contains("Q8,EUR,2026-09-30,net 30,640.00,0.00,")
+            && rows.contains("Q1,EUR,2026-03-31,net 30,1200.00,1200.00,"),
+        "{rows}"
+    );
+}
+
+#[test]
 fn a_run_as_it_is_shown() {
     let answer = desk().run_plan();
     let shown: Vec<&str> = answer.out.lines().take_while(|line| !line.starts_with("Dates")).collect();

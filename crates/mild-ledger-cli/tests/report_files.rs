@@ -73,6 +73,16 @@ fn currencies_stand_below_each_other() {
 }
 
 #[test]
+fn a_report_goes_to_its_file_while_the_rows_go_to_standard_output() {
+    let desk = desk_with(KIND, &format!("{KIND}\nfile = \"aging.csv\""));
+    let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.starts_with("Invoice,Customer,"), "{}", answer.out);
+    assert_eq!(desk.read("aging.csv").lines().count(), 4);
+    assert!(!desk.path("rows.csv").exists());
+}
+
+#[test]
 fn files_that_cannot_be_are_told() {
     for (name, file) in [
         ("a_report_over_the_rows", "rows.csv"),

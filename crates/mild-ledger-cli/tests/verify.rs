@@ -97,6 +97,16 @@ fn a_later_run_of_another_date_does_not_spoil_an_earlier_one() {
 }
 
 #[test]
+fn of_files_that_a_later_run_wrote_the_receipt_has_that_run() {
+    let desk = Desk::with_records(RECORDS);
+    assert_eq!(desk.run_plan().code, 0);
+    assert_eq!(desk.mild(&["run", "plan.toml", "--as-of", "2026-08-31", "--overwrite"]).code, 0);
+    let object = desk.mild(&["verify", "plan.receipt.toml", "--json"]).json();
+    let dates: Vec<&Value> = object["runs"].as_array().unwrap().iter().map(|run| &run["as_of"]).collect();
+    assert_eq!((dates, &object["agrees"]), (vec![&json!("2026-08-31")], &json!(true)));
+}
+
+#[test]
 fn rows_that_went_to_standard_output_are_no_file() {
     let desk = Desk::with_records(RECORDS);
     assert_eq!(desk.mild(&["run", "plan.toml", "--stdout"]).code, 0);

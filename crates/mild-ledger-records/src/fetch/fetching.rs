@@ -231,7 +231,8 @@ impl Fetch {
             self.note_matched(entry.ordinal);
             match entry.on(day.flatten()) {
                 Brings::Cells(mut cells) => {
-                    columns.iter_mut().for_each(|column| column.push_cell(&mut cells));
+                    let push = if self.is_sum() { BroughtColumn::push_sum } else { BroughtColumn::push_cell };
+                    columns.iter_mut().for_each(|column| push(column, &mut cells));
                     None
                 }
                 Brings::Neither(one, other) => Some(NotBrought {

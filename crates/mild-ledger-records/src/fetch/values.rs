@@ -104,6 +104,17 @@ impl BroughtColumn {
         self.gaps.push(None);
     }
 
+    /// The next cell of some bytes, which is a sum: a blank is nothing.
+    pub(super) fn push_sum(&mut self, bytes: &mut &[u8]) {
+        match bytes.split_first() {
+            Some((&tag::EMPTY, rest)) => {
+                *bytes = rest;
+                self.push_zero();
+            }
+            _ => self.push_cell(bytes),
+        }
+    }
+
     /// The next cell of some bytes, which are left behind it.
     pub(super) fn push_cell(&mut self, bytes: &mut &[u8]) {
         let Some((first, rest)) = bytes.split_first() else { return self.push_gap(Gap::Blank) };

@@ -66,8 +66,6 @@ pub enum FileState {
     Missing,
     /// It is no file whose bytes could be compared: a server, or standard output.
     NoFile,
-    /// A later run of the plan has written it anew, and the receipt has it there.
-    WrittenAnew,
 }
 
 impl Verified {
@@ -105,27 +103,16 @@ pub fn verify(receipt: &Path) -> Result<Verified, RecordsError> {
     // Names are those of the plan, and start from its folder.
     let plan = folder_of(receipt).join(found.plan().unwrap_or_default());
     let folder = folder_of(&plan);
-    let runs = found.runs();
-    let verified = runs
-        .iter()
-        .enumerate()
-        .map(|(nth, run)| verified_run(run, folder, runs.get(nth + 1..).unwrap_or_default()));
     Ok(Verified {
         receipt: receipt.to_owned(),
         plan: found.plan().map(ToOwned::to_owned),
-        runs: verified.collect::<Result<_, _>>()?,
+        runs: found.runs().iter().map(|run| verified_run(run, folder)).collect::<Result<_, _>>()?,
     })
 }
 
-fn verified_run(run: &RunEntry, folder: &Path, later: &[RunEntry]) -> Result<VerifiedRun, RecordsError> {
+fn verified_run(run: &RunEntry, folder: &Path) -> Result<VerifiedRun, RecordsError> {
     let file = |line: &FileLine, role: FileRole| {
-        let state = match state_of(line, folder)? {
-            FileState::Changed(_) if role == FileRole::Output && is_of_other(line, folder, later)? => {
-                FileState::WrittenAnew
-            }
-            state => state,
-        };
-        Ok(VerifiedFile { file: line.file.clone(), role, bytes: line.bytes, state })
+        Ok(VerifiedFile { file: line.file.clone(), role, bytes: line.bytes, state: state_of(line, folder)? })
     };
     let inputs = run.input.iter().map(|line| file(line, FileRole::Input));
     let outputs = run.output.iter().chain(&run.earlier_output).map(|line| file(line, FileRole::Output));
@@ -134,17 +121,6 @@ fn verified_run(run: &RunEntry, folder: &Path, later: &[RunEntry]) -> Result<Ver
         title: run.title.clone(),
         files: inputs.chain(outputs).collect::<Result<_, RecordsError>>()?,
     })
-}
-
-/// Whether a file is what one of these runs recorded of it.
-fn is_of_other(line: &FileLine, folder: &Path, runs: &[RunEntry]) -> Result<bool, RecordsError> {
-    let same = runs.iter().flat_map(|run| &run.output).filter(|other| other.file == line.file);
-    for other in same {
-        if state_of(other, folder)? == FileState::AsRecorded {
-            return Ok(true);
-        }
-    }
-    Ok(false)
 }
 
 fn state_of(line: &FileLine, folder: &Path) -> Result<FileState, RecordsError> {

@@ -101,9 +101,18 @@ fn shown(table: &ReportTable) -> Table {
     out
 }
 
+/// How many rows are shown.
+fn most_shown(table: &ReportTable) -> usize {
+    match table.order {
+        RowOrder::LargestFirst => MOST_OF_THE_LARGEST,
+        _ => MOST_IN_ORDER,
+    }
+}
+
 /// Whether a column has words and nothing else.
 fn is_of_words(table: &ReportTable, column: usize) -> bool {
-    let mut cells = table.rows.iter().filter_map(|row| row.get(column).cloned());
+    // Those that are shown.
+    let mut cells = table.rows.iter().take(most_shown(table)).filter_map(|row| row.get(column).cloned());
     let mut has_words = false;
     cells.all(|cell| {
         has_words |= matches!(cell, ReportCell::Text(_));
@@ -113,10 +122,7 @@ fn is_of_words(table: &ReportTable, column: usize) -> bool {
 
 /// The rows, and one of those that are left out. Of the names that the row above has too, only the last stands again.
 fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars: Option<&Bars>) {
-    let most = match table.order {
-        RowOrder::LargestFirst => MOST_OF_THE_LARGEST,
-        _ => MOST_IN_ORDER,
-    };
+    let most = most_shown(table);
     let mut above: Vec<ReportCell> = Vec::new();
     let mut sums = table.sums.iter().peekable();
     for (nth, row) in table.rows.iter().take(most).enumerate() {

@@ -67,7 +67,6 @@ fn state(state: &FileState) -> String {
         FileState::AsRecorded => "as recorded".to_owned(),
         FileState::Changed(bytes) => format!("changed, {} bytes", grouped(&bytes.to_string())),
         FileState::Missing => "missing".to_owned(),
-        FileState::WrittenAnew => "written anew by a later run".to_owned(),
         _ => "no file to compare".to_owned(),
     }
 }

@@ -24,7 +24,6 @@ fn file(file: &VerifiedFile) -> File<'_> {
         FileState::AsRecorded => ("as recorded", Some(file.bytes)),
         FileState::Changed(bytes) => ("changed", Some(bytes)),
         FileState::Missing => ("missing", None),
-        FileState::WrittenAnew => ("written anew", None),
         _ => ("no file", None),
     };
     let role = match file.role {
