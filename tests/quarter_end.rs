@@ -4,9 +4,9 @@
 #![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
 
 use mild_ledger::{
-    Account, AgingBuckets, BucketMeasure, Collections, Date, Decimal, ErrorKind, MonthSales, Payment,
-    PaymentTerms, Rounding, Scale, average_days_late, days_sales_by_count_back, days_sales_outstanding,
-    loss_allowance,
+    Account, AgingBuckets, BucketMeasure, BucketMovement, Collections, Date, Decimal, ErrorKind, MonthSales,
+    MovedFrom, MovedTo, Movement, Payment, PaymentTerms, Position, Rounding, Scale, average_days_late,
+    days_sales_by_count_back, days_sales_outstanding, loss_allowance,
 };
 use proptest::prelude::*;
 use std::collections::BTreeMap;
@@ -181,6 +181,120 @@ fn the_measures_of_the_quarter() {
     assert_eq!(allowance, ["3.58", "0.00", "49.50", "31.78", "25.13"]);
 }
 
+/// How an invoice stands on a date.
+fn position(as_of: Date, issued: Date, due: Date, account: &Account) -> Position {
+    let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue).unwrap();
+    let open = account.open_on(as_of).unwrap();
+    if issued > as_of {
+        return Position::NotYetIssued;
+    }
+    match open.cmp(&Decimal::ZERO) {
+        std::cmp::Ordering::Equal => Position::Settled,
+        std::cmp::Ordering::Less => Position::Credit { open },
+        std::cmp::Ordering::Greater => {
+            let overdue = i64::from(as_of.day_number()) - i64::from(due.day_number());
+            Position::Open { bucket: buckets.bucket_of(overdue), open }
+        }
+    }
+}
+
+/// The third quarter of a currency.
+fn movement(wanted: &str) -> Movement {
+    let mut movement = Movement::of(5).unwrap();
+    for (number, currency, issued, terms, of) in INVOICES {
+        if currency != wanted {
+            continue;
+        }
+        let due = terms.parse::<PaymentTerms>().unwrap().due(date(issued)).unwrap();
+        let account = account(number, of);
+        let on = |as_of: &str| position(date(as_of), date(issued), due, &account);
+        movement.add(amount(of), on("2026-06-30"), on("2026-09-30")).unwrap();
+    }
+    movement
+}
+
+#[test]
+fn every_cell_of_the_movement_of_the_quarter() {
+    let line = |[opening, new, credited, rolled_in, rolled_on, paid, closing]: [&str; 7]| BucketMovement {
+        opening: amount(opening),
+        new: amount(new),
+        credited: amount(credited),
+        rolled_in: amount(rolled_in),
+        rolled_on: amount(rolled_on),
+        paid: amount(paid),
+        closing: amount(closing),
+    };
+    let euro = movement("EUR");
+    let buckets: Vec<BucketMovement> = (0..5).map(|bucket| euro.bucket(bucket).unwrap()).collect();
+    assert_eq!(
+        buckets,
+        [
+            // Q3 (450.25), Q4 (2,000.00) and Q5 (310.00) were there. Q7 and Q8 are new. Of Q3 50.25 are over 90 now, Q5 is 62 days late. Q3 was
+            // paid with 400.00, and Q4 in full.
+            line(["2760.25", "715.75", "0.00", "0.00", "360.25", "2400.00", "715.75"]),
+            line(["0.00"; 7]),
+            // Q6 is new, and 46 days late already.
+            line(["0.00", "990.00", "0.00", "0.00", "0.00", "0.00", "990.00"]),
+            // Q1 was paid, Q5 came.
+            line(["500.00", "0.00", "0.00", "310.00", "0.00", "500.00", "310.00"]),
+            line(["0.00", "0.00", "0.00", "50.25", "0.00", "0.00", "50.25"]),
+        ]
+    );
+    // Q10 is a new credit note, Q4 was over-paid by 100.00.
+    assert_eq!(
+        euro.credits().unwrap(),
+        line(["0.00", "0.00", "-120.00", "0.00", "0.00", "100.00", "-220.00"])
+    );
+    assert_eq!(euro.issued_and_paid().unwrap(), line(["0.00"; 7]));
+    assert_eq!(
+        euro.total().unwrap(),
+        line(["3260.25", "1705.75", "-120.00", "360.25", "360.25", "3000.00", "1846.00"])
+    );
+    assert_eq!(euro.moved(MovedFrom::Bucket(0), MovedTo::Bucket(4)), amount("50.25"));
+    assert_eq!(euro.moved(MovedFrom::Bucket(0), MovedTo::Bucket(3)), amount("310.00"));
+    // 360.25 ÷ 2,760.25.
+    let rate = buckets[0].roll_rate().unwrap();
+    assert_eq!(rate.to_decimal(4, Rounding::Nearest).unwrap().to_string(), "0.1305");
+    assert_eq!(buckets[1].roll_rate().unwrap_err().kind(), ErrorKind::DivisionByZero);
+    let pound = movement("GBP");
+    // Q11 and what was left of Q12 were paid; Q15 is new.
+    assert_eq!(
+        pound.bucket(0).unwrap(),
+        line(["1700.00", "333.34", "0.00", "0.00", "0.00", "1700.00", "333.34"])
+    );
+    assert_eq!(pound.bucket(1).unwrap(), line(["0.00", "421.33", "0.00", "0.00", "0.00", "0.00", "421.33"]));
+    let dollar = movement("USD");
+    // Q18 went three days over, Q19 is new and due that day. Of Q17 2,000.00 were paid and 500.00 taken back.
+    assert_eq!(
+        dollar.bucket(0).unwrap(),
+        line(["700.00", "700.00", "0.00", "0.00", "700.00", "0.00", "700.00"])
+    );
+    assert_eq!(
+        dollar.bucket(4).unwrap(),
+        line(["2500.00", "0.00", "0.00", "0.00", "0.00", "1500.00", "1000.00"])
+    );
+}
+
+#[test]
+fn a_movement_refuses_what_cannot_have_moved() {
+    let mut movement = Movement::of(2).unwrap();
+    let open = |bucket, open: i32| Position::Open { bucket, open: open.into() };
+    let one = Decimal::from(1);
+    for (opening, closing) in
+        [(open(2, 1), open(0, 1)), (open(0, 1), open(2, 1)), (open(0, 1), Position::NotYetIssued)]
+    {
+        assert_eq!(movement.add(one, opening, closing).unwrap_err().kind(), ErrorKind::OutOfRange);
+    }
+    assert_eq!(movement, Movement::of(2).unwrap(), "what is refused adds nothing");
+    assert_eq!(movement.merge(&Movement::of(3).unwrap()).unwrap_err().kind(), ErrorKind::LengthsDiffer);
+    let most = Position::Open { bucket: 0, open: Decimal::of_units(i128::MAX, 0).unwrap() };
+    movement.add(one, most, most).unwrap();
+    let before = movement.clone();
+    assert_eq!(movement.add(one, most, most).unwrap_err().kind(), ErrorKind::OutOfRange);
+    assert!(movement.merge(&before).is_err());
+    assert_eq!(movement, before);
+}
+
 #[test]
 fn a_measure_of_nothing_is_an_error_with_the_reason() {
     let zero = Decimal::ZERO;
@@ -233,5 +347,61 @@ proptest! {
         prop_assert_eq!(account.open_on(day(as_of)).unwrap(), money(open));
         prop_assert_eq!(account.settled_by(day(as_of)).unwrap(), settled);
         prop_assert_eq!(account.amount().checked_sub(account.paid_by(day(as_of)).unwrap()), Some(money(open)));
+    }
+
+    /// Opening + new + credited − paid = closing, bucket by bucket and in all, and the ends are agings of their own. Halves that are merged come to
+    /// the whole.
+    #[test]
+    fn a_movement_closes_whatever_was_paid(
+        ledger in prop::collection::vec(
+            (-60_i64..200, 0..120_i32, 0..90_i32, prop::collection::vec((0..160_i32, -80_i64..150), 0..4)),
+            0..25,
+        ),
+        (from, days) in (0..100_i32, 1..60_i32),
+    ) {
+        let day = |number: i32| Date::from_day_number(20_000 + number).unwrap();
+        let money = |cents: i64| Decimal::of_units(cents.into(), 2).unwrap();
+        let (first, last) = (day(from), day(from + days));
+        let (mut whole, mut halves) = (Movement::of(5).unwrap(), [Movement::of(5).unwrap(), Movement::of(5).unwrap()]);
+        let (mut ends, mut issued_since) = ([[0_i128; 6]; 2], [0_i128; 2]);
+        let mut paid_of_all = 0_i128;
+        for (nth, (cents, issued, terms, payments)) in ledger.iter().enumerate() {
+            let payments = payments.iter().map(|(on, cents)| Payment { on: day(*on), amount: money(*cents) });
+            let account = Account::new(money(*cents), payments);
+            let (issued, due) = (day(*issued), day(issued + terms));
+            let [opening, closing] = [first, last].map(|as_of| position(as_of, issued, due, &account));
+            whole.add(account.amount(), opening, closing).unwrap();
+            halves[nth % 2].add(account.amount(), opening, closing).unwrap();
+            for (end, position) in ends.iter_mut().zip([opening, closing]) {
+                match position {
+                    Position::Open { bucket, open } => end[bucket] += open.units(),
+                    Position::Credit { open } => end[5] += open.units(),
+                    _ => {}
+                }
+            }
+            if opening == Position::NotYetIssued && closing != Position::NotYetIssued {
+                issued_since[usize::from(*cents < 0)] += account.amount().units();
+            }
+            if closing != Position::NotYetIssued {
+                let opened = if opening == Position::NotYetIssued { account.amount() } else { opening.open() };
+                paid_of_all += opened.units() - closing.open().units();
+            }
+        }
+        let [mut one, other] = halves;
+        one.merge(&other).unwrap();
+        prop_assert_eq!(&one, &whole);
+        let units = |amount: Decimal| amount.with_decimals(2, Rounding::Nearest).unwrap().units();
+        let lines: Vec<BucketMovement> = (0..5).map(|bucket| whole.bucket(bucket).unwrap()).chain([whole.credits().unwrap()]).collect();
+        for (nth, line) in lines.iter().enumerate() {
+            prop_assert_eq!([units(line.opening), units(line.closing)], [ends[0][nth], ends[1][nth]]);
+            let moved = units(line.new) + units(line.credited) + units(line.rolled_in) - units(line.rolled_on) - units(line.paid);
+            prop_assert_eq!(units(line.opening) + moved, units(line.closing));
+        }
+        let total = whole.total().unwrap();
+        prop_assert_eq!([units(total.new), units(total.credited)], issued_since);
+        prop_assert_eq!(units(total.rolled_in), units(total.rolled_on));
+        prop_assert_eq!(units(total.paid), paid_of_all);
+        prop_assert_eq!(units(total.opening), ends[0].iter().sum::<i128>());
+        prop_assert_eq!(units(total.closing), ends[1].iter().sum::<i128>());
     }
 }

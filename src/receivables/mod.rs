@@ -3,6 +3,7 @@
 mod balance;
 mod buckets;
 mod measures;
+mod movement;
 mod standing;
 mod terms;
 mod terms_text;
@@ -14,5 +15,6 @@ pub use measures::{
     Collections, MonthSales, average_days_late, days_sales_by_count_back, days_sales_outstanding,
     loss_allowance,
 };
+pub use movement::{BucketMovement, MovedFrom, MovedTo, Movement, Position};
 pub use standing::{Invoice, Standing};
 pub use terms::{EarlyDiscount, PayBy, PaymentTerms};
