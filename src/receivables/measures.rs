@@ -158,6 +158,23 @@ impl Collections {
     }
 }
 
+/// The part of what is open that is overdue: overdue ÷ (overdue + not yet due), credits left out.
+///
+/// # Errors
+/// [`ErrorKind::DivisionByZero`] where nothing is open, [`ErrorKind::OutOfRange`] where the result is too large to hold.
+///
+/// ```
+/// use mild_ledger::{Decimal, Rounding, share_overdue};
+/// let part = share_overdue(Decimal::from(30), Decimal::from(90))?;
+/// assert_eq!(part.to_decimal(2, Rounding::Nearest)?.to_string(), "0.25");
+/// assert!(share_overdue(Decimal::ZERO, Decimal::ZERO).is_err());
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+pub fn share_overdue(overdue: Decimal, not_yet_due: Decimal) -> Result<Quotient, Error> {
+    let open = overdue.checked_add(not_yet_due).ok_or_else(too_large)?;
+    divided(overdue, open, "nothing is open")
+}
+
 /// The loss allowance of each bucket by a provision matrix (IFRS 9, B5.5.35): its amount × its rate in per cent, each rounded half away from zero to
 /// the decimals of the amount. As many as there are buckets. A bucket of less than nothing has none.
 ///

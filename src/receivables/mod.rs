@@ -13,7 +13,7 @@ pub use balance::{Account, Payment};
 pub use buckets::{AgingBuckets, BucketMeasure};
 pub use measures::{
     Collections, MonthSales, average_days_late, days_sales_by_count_back, days_sales_outstanding,
-    loss_allowance,
+    loss_allowance, share_overdue,
 };
 pub use movement::{BucketMovement, MovedFrom, MovedTo, Movement, Position};
 pub use standing::{Invoice, Standing};

@@ -195,3 +195,33 @@ fn sums_of_a_second_file_and_payments_are_of_the_schema() {
         assert!(faults("plan", &json_of(&plan.replace(from, to))).is_some(), "{to}");
     }
 }
+
+#[test]
+fn reports_that_look_from_several_dates_are_of_their_schemas() {
+    let of = "band = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\npaid = \"Paid\"\n";
+    let reports = format!(
+        "[[report]]\nkind = \"movement\"\nsince = 2026-06-30\n{of}[[report]]\nkind = \"measures\"\nsince = \"end of last month\"\ndue = \"Issued\"\nloss_rates = [0.5, 2, 5, 100]\n{of}[[report]]\nkind = \"aging\"\nat = [2026-03-31, \"end of last quarter\"]\n{of}[[report]]\nkind = \"movement\"\nsince = \"end of last month\"\nat = \"last 2 month ends\"\n{of}[output]"
+    );
+    let desk = Desk::with_plan("[output]", &reports);
+    assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
+    for (from, to) in [
+        ("kind = \"movement\"\nsince = 2026-06-30\n", "kind = \"movement\"\n"),
+        ("kind = \"measures\"", "kind = \"measures\"\nby = \"Customer\""),
+        ("loss_rates = [0.5", "loss_rates = [-1"),
+        ("at = [2026-03-31, \"end of last quarter\"]", "at = []"),
+        ("due = \"Issued\"\n", ""),
+    ] {
+        let wrong = desk.read("plan.toml").replace(&reports, &reports.replace(from, to));
+        assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");
+    }
+    let object = desk.mild(&["run", "plan.toml", "--json"]).json();
+    assert_eq!(faults("run", &object), None, "{object:#}");
+    // The last are the two that are seen from several dates.
+    let seen: Vec<usize> = object["reports"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|report| report["seen_from"].as_array().map_or(0, Vec::len))
+        .collect();
+    assert_eq!(seen, [0, 0, 0, 2, 2]);
+}

@@ -1,6 +1,8 @@
 //! A folder of its own for each test, and the command run in it.
 #![allow(dead_code, unreachable_pub)] // each test file uses a part of it
 
+pub mod quarter;
+
 use std::fs;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output};

@@ -5,7 +5,7 @@ use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
 use crate::table::{Column, Kind};
-use mild_ledger::{DateRange, HoursOf, NamedWindow};
+use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
 use std::collections::HashMap;
 use std::ops::Range;
 
@@ -15,6 +15,11 @@ const MOST_LOOKED_UP: usize = 25;
 /// What a plan is bound to.
 pub(crate) struct Binder<'p> {
     as_of: Option<AsOfDate>,
+    as_of_of_the_run: Option<AsOfDate>,
+    /// What names stand for where they are seen from other dates.
+    scopes: Vec<Scope>,
+    /// That from which they are seen now; none is the as-of date of the run.
+    within: Option<usize>,
     pub(crate) columns: Vec<Column>,
     by_name: HashMap<String, Vec<usize>>,
     pub(crate) columns_of_file: usize,
@@ -30,6 +35,13 @@ pub(crate) struct Binder<'p> {
     pub(crate) typed_numbers: TypedNumbers,
 }
 
+/// What names stand for, seen from a date.
+struct Scope {
+    from: Date,
+    as_of: Option<AsOfDate>,
+    by_name: HashMap<String, Vec<usize>>,
+}
+
 /// A calendar of the plan.
 pub(crate) struct BoundCalendar {
     pub(crate) name: String,
@@ -42,6 +54,9 @@ impl<'p> Binder<'p> {
     pub(crate) fn new(as_of: Option<AsOfDate>, header: &[String], folder: &'p std::path::Path) -> Self {
         let mut binder = Self {
             as_of,
+            as_of_of_the_run: as_of,
+            scopes: Vec::new(),
+            within: None,
             columns: Vec::new(),
             by_name: HashMap::new(),
             columns_of_file: header.len(),
@@ -64,6 +79,58 @@ impl<'p> Binder<'p> {
 
     pub(crate) fn has(&self, name: &str) -> bool {
         self.by_name.contains_key(name)
+    }
+
+    /// The as-of date of the run, from wherever its columns are seen.
+    pub(crate) fn as_of_of_the_run(&self) -> Option<AsOfDate> {
+        self.as_of_of_the_run
+    }
+
+    /// From here on names may be seen from this date too; so far they stand for what they do now.
+    pub(crate) fn open_scope(&mut self, from: Date) {
+        // A time of day of the as-of date is that of the other one too.
+        let time = self.as_of.and_then(|as_of| as_of.at).map(DateTime::time);
+        let as_of = Some(AsOfDate { date: from, at: time.map(|time| DateTime::new(from, time)) });
+        self.scopes.push(Scope { from, as_of, by_name: self.by_name.clone() });
+    }
+
+    /// What is bound here goes by that date instead of the as-of date, if names may be seen from it.
+    pub(crate) fn seen_from<R>(&mut self, from: Date, bind: impl FnOnce(&mut Self) -> R) -> R {
+        let (before, notes) = (self.within, self.notes.len());
+        let scope = self.scopes.iter().position(|scope| scope.from == from);
+        let is_of_the_run = self.as_of_of_the_run.is_some_and(|as_of| as_of.date == from);
+        if scope.is_some() || is_of_the_run {
+            self.look_from(scope);
+        }
+        let bound = bind(self);
+        self.look_from(before);
+        // What is noticed from there was noticed from the as-of date.
+        if scope.is_some() {
+            self.notes.truncate(notes);
+        }
+        bound
+    }
+
+    fn look_from(&mut self, scope: Option<usize>) {
+        for nth in [self.within, scope].into_iter().flatten() {
+            if let Some(scope) = self.scopes.get_mut(nth) {
+                std::mem::swap(&mut self.as_of, &mut scope.as_of);
+                std::mem::swap(&mut self.by_name, &mut scope.by_name);
+            }
+        }
+        self.within = scope;
+    }
+
+    /// The name stands for nothing from here on; for what it stood is returned, to be put back by [`Binder::name_again`].
+    pub(crate) fn forget_name(&mut self, name: &str) -> Option<Vec<usize>> {
+        self.by_name.remove(name)
+    }
+
+    pub(crate) fn name_again(&mut self, name: &str, stood_for: Option<Vec<usize>>) {
+        match stood_for {
+            Some(columns) => self.by_name.insert(name.to_owned(), columns),
+            None => self.by_name.remove(name),
+        };
     }
 
     /// The as-of date, if there is one.

@@ -28,6 +28,8 @@ pub(crate) struct BoundFetch {
     pub(super) counting: Counting<usize>,
     /// The as-of date, where only rows up to it are added up.
     pub(super) up_to: Option<Date>,
+    /// Among how many that are looked up at once the memory for sums is shared.
+    pub(crate) sharing: usize,
 }
 
 /// A second file by its name and its place, and how it stood when the run began.
@@ -77,7 +79,7 @@ impl PlannedFetch {
         binder: &mut Binder<'_>,
         like: LikeRecords,
     ) -> Result<Option<BoundFetch>, RecordsError> {
-        let name = filled_in(&self.file.value, binder.known_as_of());
+        let name = filled_in(&self.file.value, binder.as_of_of_the_run());
         let (path, facts) = if SourceKind::is_address(&name) {
             SourceKind::check_no_password(&name)?;
             (PathBuf::from(&name), None)
@@ -140,6 +142,7 @@ impl PlannedFetch {
         let files_of_records = 1;
         let theirs = Layout {
             columns,
+            of_views: Vec::new(),
             columns_of_file,
             key,
             written,
@@ -149,19 +152,32 @@ impl PlannedFetch {
         };
         let other = OtherFile { name, path, facts };
         let missing = self.missing;
-        Ok(Some(BoundFetch { other, reader, theirs, ours, brought, kinds, missing, counting, up_to }))
+        let sharing = 1;
+        Ok(Some(BoundFetch {
+            other,
+            reader,
+            theirs,
+            ours,
+            brought,
+            kinds,
+            missing,
+            counting,
+            up_to,
+            sharing,
+        }))
     }
 
-    /// Only numbers are added up.
+    /// Only numbers are added up, and of dates the latest counts.
     fn check_summed(&self, binder: &mut Binder<'_>, kinds: &[Kind]) {
         for (bring, kind) in self.bring.iter().zip(kinds) {
-            if kind.decimals().is_none() {
+            let has_latest = matches!(kind, Kind::Date { time: None, .. });
+            if kind.decimals().is_none() && !has_latest {
                 let what = format!(
                     "\"{}\" holds {}, which have no sum",
                     bring.theirs.value.escape_debug(),
                     kind.word()
                 );
-                let expected = "columns named under [fetch.amounts] or [fetch.numbers]";
+                let expected = "columns named under [fetch.amounts] or [fetch.numbers], or dates under [fetch.dates], of which the latest counts";
                 binder.mistakes.tell(bring.theirs.span.clone(), what, expected);
             }
         }

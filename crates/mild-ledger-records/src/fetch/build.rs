@@ -71,7 +71,8 @@ impl BoundFetch {
         }
         let mut merge = sorter.finish().map_err(failed)?;
         let is_sum = matches!(self.counting, Counting::Summed(_));
-        let mut index = IndexBuilder::new(scratch, if is_sum { SUMS_HELD } else { HELD });
+        let mut index =
+            IndexBuilder::new(scratch, if is_sum { SUMS_HELD / self.sharing.max(1) } else { HELD });
         let mut keys = 0;
         let mut current: Option<(Vec<u8>, Counts)> = None;
         let mut seen = 0_u64;

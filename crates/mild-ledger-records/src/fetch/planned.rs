@@ -61,7 +61,17 @@ const REPEATS: &str = "\"refuse\", \"first\", \"last\", \"sum\", { sum_up_to_as_
 impl PlannedFetch {
     /// Whether it wants an as-of date.
     pub(crate) fn uses_as_of(&self) -> bool {
-        self.file.value.contains(AS_OF_FIELD) || matches!(self.counting, Counting::Summed(Some(_)))
+        self.file.value.contains(AS_OF_FIELD) || self.adds_up_to_as_of()
+    }
+
+    /// Whether what it brings is another sum on another as-of date.
+    pub(crate) fn adds_up_to_as_of(&self) -> bool {
+        matches!(self.counting, Counting::Summed(Some(_)))
+    }
+
+    /// How the columns that it brings are called here.
+    pub(crate) fn names(&self) -> impl Iterator<Item = &str> {
+        self.bring.iter().map(|bring| bring.ours.value.trim())
     }
 }
 

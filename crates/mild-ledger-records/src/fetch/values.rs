@@ -99,7 +99,8 @@ impl BroughtColumn {
     pub(super) fn push_zero(&mut self) {
         match &mut self.cells {
             Cells::Units(units, _) => units.push(Some(0)),
-            _ => return self.push_gap(Gap::NotMatched),
+            // There is no latest date.
+            _ => return self.push_gap(Gap::Blank),
         }
         self.gaps.push(None);
     }
@@ -161,24 +162,40 @@ impl BroughtColumn {
     }
 }
 
-/// The cells of two rows added up, each column by itself. A blank is nothing; what could not be read leaves no sum, and neither does what
-/// no column of decimals holds.
+/// What a cell comes to that is added to others.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Part {
+    Units(i128),
+    /// Of dates the latest counts.
+    Date(i32),
+}
+
+/// The cells of two rows added up, each column by itself; of dates the latest. A blank is nothing; what could not be read leaves no sum, and
+/// neither does what no column of decimals holds.
 pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
     const MOST: u128 = 10_u128.pow(38) - 1;
     let mut sums = Vec::with_capacity(one.len().max(other.len()));
     while !one.is_empty() && !other.is_empty() {
-        let sum = match (taken_units(&mut one), taken_units(&mut other)) {
+        let sum = match (taken_part(&mut one), taken_part(&mut other)) {
             (Err(gap), Err(other)) => Err(gap.max(other)),
-            (Err(tag::EMPTY), Ok(units)) | (Ok(units), Err(tag::EMPTY)) => Ok(units),
+            (Err(tag::EMPTY), Ok(part)) | (Ok(part), Err(tag::EMPTY)) => Ok(part),
             (Err(gap), Ok(_)) | (Ok(_), Err(gap)) => Err(gap),
-            (Ok(one), Ok(other)) => {
-                one.checked_add(other).filter(|sum| sum.unsigned_abs() <= MOST).ok_or(tag::TOO_LARGE)
+            (Ok(Part::Units(one)), Ok(Part::Units(other))) => {
+                let sum = one.checked_add(other).filter(|sum| sum.unsigned_abs() <= MOST);
+                sum.map(Part::Units).ok_or(tag::TOO_LARGE)
             }
+            (Ok(Part::Date(one)), Ok(Part::Date(other))) => Ok(Part::Date(one.max(other))),
+            // A column holds one or the other.
+            (Ok(_), Ok(_)) => Err(tag::UNREADABLE),
         };
         match sum {
-            Ok(units) => {
+            Ok(Part::Units(units)) => {
                 sums.push(tag::UNITS);
                 sums.extend_from_slice(&units.to_le_bytes());
+            }
+            Ok(Part::Date(date)) => {
+                sums.push(tag::DATE);
+                sums.extend_from_slice(&date.to_le_bytes());
             }
             Err(gap) => sums.push(gap),
         }
@@ -186,12 +203,13 @@ pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
     sums
 }
 
-/// The units of the first cell of some bytes, which are left behind it, or why there are none.
-fn taken_units(bytes: &mut &[u8]) -> Result<i128, u8> {
+/// What the first cell of some bytes comes to, which are left behind it, or why it comes to nothing.
+fn taken_part(bytes: &mut &[u8]) -> Result<Part, u8> {
     let Some((first, rest)) = bytes.split_first() else { return Err(tag::EMPTY) };
     *bytes = rest;
     match *first {
-        tag::UNITS => Ok(i128::from_le_bytes(taken(bytes))),
+        tag::UNITS => Ok(Part::Units(i128::from_le_bytes(taken(bytes)))),
+        tag::DATE => Ok(Part::Date(i32::from_le_bytes(taken(bytes)))),
         gap @ (tag::EMPTY | tag::TOO_LARGE) => Err(gap),
         _ => Err(tag::UNREADABLE),
     }

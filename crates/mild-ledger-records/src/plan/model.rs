@@ -140,10 +140,7 @@ impl Plan {
             || self.fetches.iter().any(PlannedFetch::uses_as_of)
             || self.select.iter().any(Condition::uses_as_of)
             || self.bounds.iter().any(PlannedBound::uses_as_of)
-            || self
-                .reports
-                .iter()
-                .any(|report| report.uses_as_of() || report.heading().when.iter().any(Condition::uses_as_of))
+            || self.reports.iter().any(|report| report.uses_as_of() || report.heading().uses_as_of())
     }
 
     /// The folder that the plan's paths start from.

@@ -1,21 +1,19 @@
 //! What is owed, by group and bucket.
 
+use super::invoices::{Invoices, PlannedInvoices, Stands};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportDetail, ReportKind, ReportRows,
     ReportTable, RowOrder, Tally, counted,
 };
-use crate::columns::{AsOfDate, Binder, NumberUse};
+use crate::columns::Binder;
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
-use crate::table::{BandKind, Gap, Kind, Layout, Origin, Origins, Table};
-use mild_ledger::{Date, Invoice, Scale, Standing};
+use crate::table::{Layout, Origin, Origins, Table};
+use mild_ledger::Scale;
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
 use toml::de::DeTable;
-
-/// The bucket behind those without a figure.
-const CREDITS: &str = "Credits";
 
 pub(super) const KIND: ReportKind = ReportKind {
     word: "aging",
@@ -131,57 +129,25 @@ fn further(report: &Report) -> Vec<(&'static str, ReportDetail)> {
 #[derive(Debug)]
 struct PlannedAging {
     heading: Heading,
-    band: At<String>,
-    amount: At<String>,
-    issued: Option<At<String>>,
-    paid: Option<At<String>>,
-    /// What was paid up to the as-of date, taken off the amount.
-    payments: Option<At<String>>,
+    invoices: PlannedInvoices,
     by: Option<At<String>>,
 }
 
 /// An aging bound to its columns.
 struct BoundAging {
     title: String,
-    band: usize,
-    band_kind: BandKind,
-    amount: usize,
-    scale: Scale,
-    issued: Option<usize>,
-    paid: Option<usize>,
-    payments: Option<Payments>,
+    invoices: Invoices,
     by: Option<usize>,
-    as_of: Date,
-}
-
-/// A column of what was paid of each invoice up to the as-of date.
-#[derive(Debug, Clone, Copy)]
-struct Payments {
-    column: usize,
-    /// By what its units are multiplied to be those of the amounts.
-    factor: i128,
 }
 
 /// `[[report]]` with `kind = "aging"`.
 fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
-    let mut column = |key: &str| table.get(key).and_then(|value| walk.text(value, "the name of a column"));
-    let (issued, paid, payments, by) = (column("issued"), column("paid"), column("payments"), column("by"));
-    let (band, amount) = (column("band"), column("amount"));
-    for (key, value) in [("band", &band), ("amount", &amount)] {
-        if value.is_none() && !table.contains_key(key) {
-            walk.mistakes.tell(
-                heading.span.clone(),
-                format!("{key} is missing"),
-                format!("{key} = \"…\", the name of a column"),
-            );
-        }
-    }
-    if let (Some(_), Some(payments)) = (&paid, &payments) {
-        let what = "a date of payment in full and payments of amounts are two ways to be paid";
-        walk.mistakes.tell(payments.span.clone(), what, "paid = \"…\" or payments = \"…\"");
-        return None;
-    }
-    Some(Box::new(PlannedAging { heading, band: band?, amount: amount?, issued, paid, payments, by }))
+    let invoices = PlannedInvoices::read(walk, table, &heading);
+    let by = match table.get("by") {
+        Some(value) => Some(walk.text(value, "the name of a column")?),
+        None => None,
+    };
+    Some(Box::new(PlannedAging { heading, invoices: invoices?, by }))
 }
 
 impl PlannedReport for PlannedAging {
@@ -195,95 +161,20 @@ impl PlannedReport for PlannedAging {
     }
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
-        let as_of: Option<AsOfDate> = binder.as_of(&self.heading.span);
-        let band = binder.find(&self.band);
-        let band = match band.map(|band| (band, binder.kind(band).clone())) {
-            Some((nth, Kind::Band(band))) => Some((nth, band)),
-            Some((nth, kind)) => {
-                let in_error = nth >= binder.columns_of_file && matches!(kind, Kind::Text);
-                let what =
-                    format!("\"{}\" holds {}, not buckets", self.band.value.escape_debug(), kind.word());
-                // A column in error holds nothing, and was told of.
-                if !in_error || binder.mistakes.count() == 0 {
-                    binder.mistakes.tell(self.band.span.clone(), what, "a column made with bucket and edges");
-                }
-                None
-            }
-            None => None,
-        };
-        let amount = binder.find(&self.amount);
-        if let Some(amount) = amount {
-            binder.take_as(amount, NumberUse::Amounts);
-        }
-        let scale = match amount.map(|amount| binder.kind(amount).clone()) {
-            Some(Kind::Amount { scale, .. }) => Some(scale),
-            Some(other) => {
-                let what =
-                    format!("\"{}\" holds {}, not amounts", self.amount.value.escape_debug(), other.word());
-                binder.mistakes.tell(
-                    self.amount.span.clone(),
-                    what,
-                    "a column named under [records.amounts]",
-                );
-                None
-            }
-            None => None,
-        };
-        let mut dates = |name: &Option<At<String>>| match name {
-            Some(name) => binder.find_dates(name).map(Some),
-            None => Some(None),
-        };
-        let (issued, paid) = (dates(&self.issued), dates(&self.paid));
-        let payments = match (&self.payments, scale) {
-            (Some(name), Some(scale)) => Some(bind_payments(binder, name, (amount?, scale))?),
-            _ => None,
-        };
+        let invoices = self.invoices.bind(binder, &self.heading);
         let by = match &self.by {
             Some(name) => Some(binder.find(name)?),
             None => None,
         };
-        let (as_of, (band, band_kind)) = (as_of?.date, band?);
-        let bound = BoundAging {
-            title: self.heading.title.replace("{as_of}", &as_of.to_string()),
-            band,
-            band_kind,
-            amount: amount?,
-            scale: scale?,
-            issued: issued?,
-            paid: paid?,
-            payments,
-            by,
-            as_of,
-        };
-        Some(Box::new(Arc::new(bound)))
+        let invoices = invoices?;
+        let title = self.heading.title.replace("{as_of}", &invoices.as_of.to_string());
+        Some(Box::new(Arc::new(BoundAging { title, invoices, by })))
     }
-}
-
-/// The column of payments, in no more decimals and no other currency than the amounts.
-fn bind_payments(
-    binder: &mut Binder<'_>,
-    name: &At<String>,
-    (amount, scale): (usize, Scale),
-) -> Option<Payments> {
-    let (column, decimals) = binder.find_number(name)?;
-    let places = scale.decimals().checked_sub(decimals);
-    let factor = places.and_then(|places| 10_i128.checked_pow(places.into()));
-    let Some(factor) = factor else {
-        let what = format!("\"{}\" has more decimals than the amounts", name.value.escape_debug());
-        binder.mistakes.tell(name.span.clone(), what, format!("at most {} decimals", scale.decimals()));
-        return None;
-    };
-    if binder.currency(column).is_some_and(|currency| binder.currency(amount) != Some(currency)) {
-        let what = format!("\"{}\" is of other currencies than the amounts", name.value.escape_debug());
-        binder.mistakes.tell(name.span.clone(), what, "payments of the currency of the amounts");
-        return None;
-    }
-    Some(Payments { column, factor })
 }
 
 impl BoundReport for Arc<BoundAging> {
     fn amounts(&self) -> Vec<usize> {
-        vec![self.amount]
+        vec![self.invoices.amount]
     }
 
     fn tally(&self) -> Box<dyn Tally> {
@@ -310,7 +201,7 @@ impl AgingTotals {
     fn new(report: Arc<BoundAging>) -> Self {
         Self {
             groups: HashMap::new(),
-            counts: vec![0; report.bucket_count() + Gap::ALL.len() + 1],
+            counts: vec![0; report.invoices.places()],
             report,
             settled: 0,
             taken_off: 0,
@@ -330,51 +221,30 @@ impl AgingTotals {
         origin: Origin,
     ) -> Result<(), RecordsError> {
         let report = &*self.report;
-        let Some(units) = table.units(report.amount, row) else {
+        let invoices = &report.invoices;
+        let Some(seen) = invoices.seen(layout, table, row, origin)? else {
             self.apart.no_amount += 1;
             return Ok(());
         };
-        let too_large = || RecordsError::too_large(layout.name(report.amount), &layout.place(origin));
         let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
-            *sum = sum.checked_add(units).ok_or_else(too_large)?;
+            *sum = sum.checked_add(units).ok_or_else(|| invoices.too_large(layout, origin))?;
             Ok(())
         };
-        let taken_off = match report.payments {
-            Some(Payments { column, factor }) => {
-                table.units(column, row).unwrap_or(0).checked_mul(factor).ok_or_else(too_large)?
-            }
-            None => 0,
-        };
-        let open = units.checked_sub(taken_off).ok_or_else(too_large)?;
-        let invoice = Invoice {
-            amount: report.scale.amount(open),
-            issued: report.issued.and_then(|column| table.date(column, row)),
-            paid: report.paid.and_then(|column| table.date(column, row)),
-        };
-        let bucket = match invoice.standing_on(report.as_of) {
-            Standing::NotYetIssued => {
+        let bucket = match seen.stands {
+            Stands::NotYetIssued => {
                 self.apart.not_yet_issued += 1;
-                return add(&mut self.not_yet_issued, units);
+                return add(&mut self.not_yet_issued, seen.units);
             }
-            Standing::Settled => {
+            Stands::Settled => {
                 self.apart.settled += 1;
-                add(&mut self.taken_off, taken_off)?;
-                return add(&mut self.settled, open);
+                add(&mut self.taken_off, seen.taken_off)?;
+                return add(&mut self.settled, seen.open);
             }
-            Standing::Credit => report.bucket_count() + Gap::ALL.len(),
-            Standing::Open => match table.order_number(report.band, row).map(usize::try_from) {
-                Some(Ok(bucket)) => bucket,
-                _ => report.bucket_of_gap(table.gap(report.band, row).unwrap_or(Gap::Blank)),
-            },
+            Stands::In(bucket) => bucket,
         };
-        add(&mut self.taken_off, taken_off)?;
-        let payments = report.payments.map(|payments| payments.column);
-        let mut paid = report.paid.into_iter().chain(payments);
-        // Payments that have no sum are none that are known, however they came to have none.
-        let is_unreadable = paid.any(|column| {
-            table.is_unreadable(column, row) || Some(column) == payments && table.is_empty(column, row)
-        });
-        self.paid_unreadable += u64::from(is_unreadable);
+        let open = seen.open;
+        add(&mut self.taken_off, seen.taken_off)?;
+        self.paid_unreadable += u64::from(invoices.is_payment_unreadable(table, row));
         self.counts[bucket] += 1;
         let name = report.by.map_or_else(Default::default, |column| table.shown(column, row));
         let trimmed = name.trim();
@@ -397,8 +267,7 @@ impl AgingTotals {
     fn notes(&self, layout: &Layout) -> Vec<String> {
         let mut notes = Vec::new();
         let open_rows = |count| counted(count, "open row has", "open rows have");
-        let paid = self.report.paid.or(self.report.payments.map(|payments| payments.column));
-        if let (Some(paid), true) = (paid, self.paid_unreadable > 0) {
+        if let (Some(paid), true) = (self.report.invoices.paid_by(), self.paid_unreadable > 0) {
             let rows = open_rows(self.paid_unreadable);
             let paid = layout.name(paid);
             notes.push(format!("{rows} a \"{paid}\" that could not be read, and counts as not paid"));
@@ -410,7 +279,7 @@ impl AgingTotals {
         }
         if self.apart.no_amount > 0 {
             let rows = counted(self.apart.no_amount, "row has", "rows have");
-            let amount = layout.name(self.report.amount);
+            let amount = layout.name(self.report.invoices.amount);
             notes.push(format!("{rows} no \"{amount}\" and stands in no bucket"));
         }
         notes
@@ -418,21 +287,13 @@ impl AgingTotals {
 
     fn into_report(self, layout: &Layout) -> Result<Report, RecordsError> {
         let notes = self.notes(layout);
-        let (scale, column) = (self.report.scale, layout.name(self.report.amount));
+        let invoices = &self.report.invoices;
+        let (scale, column) = (invoices.scale, layout.name(invoices.amount));
         let sum = |units: &[i128]| -> Result<i128, RecordsError> {
             let total = units.iter().try_fold(0_i128, |sum, units| sum.checked_add(*units));
             total.ok_or_else(|| RecordsError::too_large_in_all(column))
         };
-        // The buckets of the band, "No date", the other reasons that rows have, and credits.
-        let labels = self.report.band_kind.buckets.labels().iter().cloned();
-        let (gaps, credits) = (self.report.bucket_count(), self.counts.len() - 1);
-        let kept = |nth: usize| !(gaps + 1..credits).contains(&nth) || self.counts[nth] > 0;
-        let buckets: Vec<(usize, String)> = labels
-            .chain(Gap::ALL.map(|gap| gap.bucket(&self.report.band_kind).to_owned()))
-            .chain([CREDITS.to_owned()])
-            .enumerate()
-            .filter(|(nth, _)| kept(*nth))
-            .collect();
+        let buckets = invoices.labels(|place| self.counts[place] > 0);
         let place_of = |bucket: u16| buckets.iter().position(|(nth, _)| *nth == usize::from(bucket));
         let mut sums = vec![0_i128; buckets.len()];
         let mut groups = Vec::with_capacity(self.groups.len());
@@ -454,7 +315,7 @@ impl AgingTotals {
         let parts = [
             ("in buckets", in_buckets),
             ("credits", credits),
-            match self.report.payments {
+            match invoices.payments {
                 // What is settled by payments has nothing open, and what was paid of it is paid.
                 Some(_) => ("paid", self.taken_off),
                 None => ("settled", self.settled),
@@ -471,8 +332,8 @@ impl AgingTotals {
             ("not yet issued", apart.not_yet_issued),
             ("without an amount", apart.no_amount),
         ]);
-        let (band, by) = (layout.name(self.report.band), self.report.by.map(|by| layout.name(by).to_owned()));
-        let as_of = self.report.as_of;
+        let (band, by) = (layout.name(invoices.band), self.report.by.map(|by| layout.name(by).to_owned()));
+        let as_of = invoices.as_of;
         let mut answer = vec![ReportCell::Decimal(scale.amount(total)), ReportCell::Text(" owed".to_owned())];
         if let Some(by) = &by {
             let words = words_of_groups(groups.len(), by);
@@ -480,7 +341,7 @@ impl AgingTotals {
             answer.extend([by, ReportCell::count(groups.len()), ReportCell::Text(words)]);
         }
         answer.push(ReportCell::Text(format!(" as of {as_of}")));
-        let paid = match self.report.payments {
+        let paid = match invoices.payments {
             Some(payments) => format!("each amount less its \"{}\"", layout.name(payments.column)),
             None => "paid on or before it is settled".to_owned(),
         };
@@ -500,11 +361,12 @@ impl AgingTotals {
         Ok(Report {
             kind: KIND.word,
             title: self.report.title.clone(),
+            seen_from: Vec::new(),
             made_of: made_of.into(),
             tables: vec![owed.table(&self.report.title, shows)],
             answer,
             explanation: vec![format!(
-                "Open on {as_of}: {paid}, issued after it is set apart. Largest total first; credits are taken off in the total only."
+                "Open on the as-of date: {paid}, issued after it is set apart. Largest total first; credits are taken off in the total only."
             )],
             proof: vec![amounts_proved, rows_proved],
             notes,
@@ -526,7 +388,7 @@ impl Tally for AgingTotals {
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
         // Tallies of one report are of one kind.
         let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
-        let column = layout.name(self.report.amount);
+        let column = layout.name(self.report.invoices.amount);
         let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
             *sum = sum.checked_add(units).ok_or_else(|| RecordsError::too_large_in_all(column))?;
             Ok(())
@@ -558,16 +420,6 @@ impl Tally for AgingTotals {
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {
         self
-    }
-}
-
-impl BoundAging {
-    fn bucket_count(&self) -> usize {
-        self.band_kind.buckets.labels().len()
-    }
-
-    fn bucket_of_gap(&self, gap: Gap) -> usize {
-        self.bucket_count() + Gap::ALL.iter().position(|known| *known == gap).unwrap_or(0)
     }
 }
 

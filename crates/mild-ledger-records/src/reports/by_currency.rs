@@ -140,7 +140,7 @@ fn of_currency(mut report: Report, currency: &str, layout: &Layout) -> Report {
             && layout.columns.iter().any(|known| known.name == *column && known.currency.is_some())
         {
             *of = Some(currency.to_owned());
-            line.what = format!("{column}, {name}");
+            line.what = format!("{}, {name}", line.what);
             line.whole.name = format!("{} {name}", line.whole.name);
         }
     }
@@ -155,7 +155,7 @@ fn join(whole: &mut Report, part: Report) -> Result<(), RecordsError> {
     whole.answer.extend(part.answer);
     whole.notes.extend(part.notes);
     for line in part.proof {
-        match whole.proof.iter_mut().find(|known| known.against == line.against) {
+        match whole.proof.iter_mut().find(|known| known.what == line.what && known.against == line.against) {
             Some(known) => {
                 add_line(known, &line).ok_or_else(|| RecordsError::too_large_in_all(&line.what))?
             }

@@ -13,6 +13,8 @@ pub struct Report {
     pub title: String,
     /// The columns that it was made of: the key of the plan that names each, and its header where one is named.
     pub made_of: Vec<(&'static str, Option<String>)>,
+    /// The dates from which it is seen, where these are several or not the as-of date: each row of its tables begins with one.
+    pub seen_from: Vec<Date>,
     /// What it counted.
     pub tables: Vec<ReportTable>,
     /// Its figures in one sentence, whose pieces follow each other as they are.

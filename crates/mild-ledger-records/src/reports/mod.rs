@@ -2,10 +2,15 @@
 
 mod aging;
 mod by_currency;
+mod days;
 mod findings;
 mod flat_table;
 mod groups;
+mod invoices;
 mod list;
+mod measures;
+mod movement;
+mod series;
 mod some_rows;
 mod summary;
 mod tables;
@@ -14,14 +19,18 @@ mod upcoming;
 pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
 pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf};
 
-pub(crate) use by_currency::by_currency;
 pub(crate) use flat_table::{FlatTable, SummedColumn};
-pub(crate) use some_rows::of_some_rows;
+
+use by_currency::by_currency;
+use days::{PlannedDay, PlannedDays, read_day, read_days};
+use series::series;
+use some_rows::of_some_rows;
 
 use crate::columns::{Binder, Condition, read_conditions};
 use crate::error::RecordsError;
-use crate::mistakes::{Keys, Walk};
+use crate::mistakes::{At, Keys, Walk};
 use crate::table::{Layout, Origins, Table};
+use mild_ledger::Date;
 use std::any::Any;
 use std::fmt::Debug;
 use std::ops::Range;
@@ -48,10 +57,11 @@ pub(crate) struct ReportKind {
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
 
 /// Every kind of report.
-pub(crate) const KINDS: [&ReportKind; 4] = [&aging::KIND, &summary::KIND, &list::KIND, &upcoming::KIND];
+pub(crate) const KINDS: [&ReportKind; 6] =
+    [&aging::KIND, &movement::KIND, &measures::KIND, &summary::KIND, &list::KIND, &upcoming::KIND];
 
 /// Words of kinds that belong to the format and that this version cannot do yet.
-const LATER_KINDS: [&str; 4] = ["movement", "tenure", "turnaround", "spread"];
+const LATER_KINDS: [&str; 3] = ["tenure", "turnaround", "spread"];
 
 /// What every report has.
 #[derive(Debug)]
@@ -59,6 +69,8 @@ pub(crate) struct Heading {
     pub(crate) title: String,
     /// What must hold of its rows; of all rows where there is nothing.
     pub(crate) when: Vec<Condition>,
+    /// The dates from which it is seen; the as-of date alone where there is nothing.
+    at: Vec<At<PlannedDays>>,
     pub(crate) span: Range<usize>,
 }
 
@@ -69,6 +81,11 @@ pub(crate) trait PlannedReport: Debug + Send + Sync {
 
     /// Whether it asks for the as-of date.
     fn uses_as_of(&self) -> bool;
+
+    /// Dates other than the as-of date from which it looks at columns; what is wrong with them is told.
+    fn other_dates(&self, binder: &mut Binder<'_>) -> Vec<Date> {
+        self.heading().dates(binder).unwrap_or_default()
+    }
 
     /// The report bound to the columns of the records, with nothing counted yet; what is wrong with it is told.
     fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>>;
@@ -129,7 +146,43 @@ pub(crate) fn read_report(
         Some(value) => read_conditions(walk, value),
         None => Some(Vec::new()),
     };
-    (kind.read)(walk, table, Heading { title: title?, when: when?, span })
+    let at = match table.get("at") {
+        Some(value) => read_days(walk, value),
+        None => Some(Vec::new()),
+    };
+    (kind.read)(walk, table, Heading { title: title?, when: when?, at: at?, span })
+}
+
+impl Heading {
+    /// The dates from which the report is seen, in their order; none where it is seen from the as-of date alone.
+    fn dates(&self, binder: &mut Binder<'_>) -> Option<Vec<Date>> {
+        days::dates_of(&self.at, binder)
+    }
+
+    /// Whether anything in it wants an as-of date.
+    pub(crate) fn uses_as_of(&self) -> bool {
+        !self.at.is_empty() || self.when.iter().any(Condition::uses_as_of)
+    }
+}
+
+/// A report bound to its columns: to some rows of them, from several dates, and a currency at a time, as the plan says.
+pub(crate) fn bind_report(
+    binder: &mut Binder<'_>,
+    report: &dyn PlannedReport,
+) -> Option<Box<dyn BoundReport>> {
+    let heading = report.heading();
+    let of_its_rows = |binder: &mut Binder<'_>| {
+        let bound = report.bind(binder)?;
+        of_some_rows(bound, heading, binder)
+    };
+    let bound = match heading.dates(binder)?.as_slice() {
+        [] => of_its_rows(binder)?,
+        dates => {
+            let part = |date: &Date| Some((*date, binder.seen_from(*date, of_its_rows)?));
+            series(dates.iter().map(part).collect::<Option<Vec<_>>>()?)
+        }
+    };
+    by_currency(bound, heading, binder)
 }
 
 /// The key that names the file of a report, whatever its kind.
@@ -137,7 +190,7 @@ pub(crate) const FILE: &str = "file";
 
 /// The keys that a report of a kind may have.
 pub(crate) fn keys(kind: &ReportKind) -> Vec<&'static str> {
-    ["kind", "title", FILE, "when"].into_iter().chain(kind.keys.iter().copied()).collect()
+    ["kind", "title", FILE, "when", "at"].into_iter().chain(kind.keys.iter().copied()).collect()
 }
 
 impl Report {
@@ -145,7 +198,7 @@ impl Report {
     #[must_use]
     pub fn further(&self) -> Vec<(&'static str, ReportDetail)> {
         let kind = KINDS.iter().find(|kind| kind.word == self.kind);
-        let Some(kind) = kind else { return Vec::new() };
+        let Some(kind) = kind.filter(|_| self.seen_from.is_empty()) else { return Vec::new() };
         if self.tables.iter().all(|table| table.currency.is_none()) {
             return (kind.further)(self);
         }

@@ -1,6 +1,7 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
 use super::outcome::ReadBackState;
+use super::view::{BoundView, View, bind_views};
 use crate::columns::{
     AsOfDate, Binder, Bound, BoundCondition, CountsBetween, NumberUse, Setting, Step, TypedNumbers,
     add_columns, read_order,
@@ -10,7 +11,7 @@ use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
 use crate::plan::{ControlOf, MergedRows, Plan};
-use crate::reports::{BoundReport, PlannedReport, by_currency, of_some_rows};
+use crate::reports::{BoundReport, bind_report};
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
 use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table, currency_of};
@@ -35,6 +36,8 @@ pub(super) struct Job {
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
+    /// The columns once more, as reports see them from other dates.
+    pub(super) views: Vec<View>,
     pub(super) select: Vec<BoundCondition>,
     pub(super) bounds: Vec<Bound>,
     pub(super) compare: Vec<Pair>,
@@ -61,13 +64,19 @@ pub(super) struct StatedTotal {
     pub(super) total: Decimal,
 }
 
+/// Second files that are still to be read: those of the plan, and those that reports need from other dates.
+pub(super) struct ToRead {
+    own: Vec<BoundFetch>,
+    of_views: Vec<BoundView>,
+}
+
 impl Job {
     /// Binds a plan to the header of its records, and to those of the files that columns are fetched from, which are still to be read.
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
         (sources, header, types): (Vec<String>, &[String], &[ColumnType]),
-    ) -> Result<(Self, Vec<BoundFetch>), RecordsError> {
+    ) -> Result<(Self, ToRead), RecordsError> {
         let mut typed = TypedNumbers::default();
         loop {
             let mut binder = Binder::new(as_of, header, plan.folder());
@@ -84,7 +93,7 @@ impl Job {
         plan: &Plan,
         binder: &mut Binder<'_>,
         (sources, types): (Vec<String>, &[ColumnType]),
-    ) -> Result<(Self, Vec<BoundFetch>), RecordsError> {
+    ) -> Result<(Self, ToRead), RecordsError> {
         let mut written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
@@ -99,12 +108,14 @@ impl Job {
         let bounds = binder.bounds(&plan.bounds);
         let compare: Vec<_> = plan.compare.iter().map(|(theirs, ours)| pair(binder, theirs, ours)).collect();
         let control: Vec<_> = plan.control.totals.iter().map(|stated| control(binder, stated)).collect();
+        let own_columns = binder.columns.len();
+        let views = bind_views(plan, binder, sources.len())?;
         let reports: Vec<_> =
             plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
         check_summed(binder, plan);
         let output: Vec<_> = match &plan.output_columns {
             Some(names) => names.iter().map(|name| binder.find_to_write(name)).collect(),
-            None => (0..binder.columns.len()).map(Some).collect(),
+            None => (0..own_columns).map(Some).collect(),
         };
         if let (Some([]), span) = (plan.output_columns.as_deref(), &plan.output_rows.span) {
             let expected = "columns = [\"…\"], or no such line to write all";
@@ -130,7 +141,8 @@ impl Job {
         binder.finish_typed(&mut written);
         let (as_of, columns_of_file) = (binder.known_as_of(), binder.columns_of_file);
         let Binder { columns, calendars, mistakes, notes, .. } = binder;
-        let (columns, calendars) = (std::mem::take(columns), std::mem::take(calendars));
+        let (mut columns, calendars) = (std::mem::take(columns), std::mem::take(calendars));
+        let of_views = columns.split_off(own_columns.min(columns.len()));
         let (mistakes, mut notes) = (std::mem::take(mistakes), std::mem::take(notes));
         let Some((key, steps, select, bounds, compare, control, reports, output, order_by)) =
             all.filter(|_| mistakes.count() == 0)
@@ -139,8 +151,16 @@ impl Job {
         };
         let files_of_records = sources.len();
         let other_names = Vec::new();
-        let layout =
-            Layout { columns, columns_of_file, key, written, sources, files_of_records, other_names };
+        let layout = Layout {
+            columns,
+            of_views,
+            columns_of_file,
+            key,
+            written,
+            sources,
+            files_of_records,
+            other_names,
+        };
         let to_fetch = to_fetch.into_iter().flatten().collect::<Vec<_>>();
         notes.extend(to_fetch.iter().flat_map(|fetch: &BoundFetch| fetch.said().iter().cloned()));
         let other_files = to_fetch.iter().map(|fetch| fetch.other().clone()).collect();
@@ -156,6 +176,7 @@ impl Job {
             merged_rows: plan.merged_rows,
             amounts,
             steps,
+            views: Vec::new(),
             select,
             bounds,
             compare,
@@ -165,18 +186,21 @@ impl Job {
             order_by,
             notes,
         };
-        Ok((job, to_fetch))
+        Ok((job, ToRead { own: to_fetch, of_views: views }))
     }
 
     /// Reads the files that columns are fetched from, before a row of the records is.
     pub(super) fn read_second_files(
         &mut self,
-        to_fetch: Vec<BoundFetch>,
+        to_read: ToRead,
         scratch: &Path,
         check: &dyn Fn() -> Result<(), RecordsError>,
     ) -> Result<(), RecordsError> {
-        for fetch in to_fetch {
+        for fetch in to_read.own {
             self.fetches.push(fetch.build(&mut self.setting.layout, scratch, check)?);
+        }
+        for view in to_read.of_views {
+            self.views.push(view.build(&mut self.setting.layout, scratch, check)?);
         }
         Ok(())
     }
@@ -305,12 +329,6 @@ fn pair(binder: &mut Binder<'_>, theirs: &At<String>, ours: &At<String>) -> Opti
         return None;
     }
     Some(Pair { theirs: their, ours: our })
-}
-
-fn bind_report(binder: &mut Binder<'_>, report: &dyn PlannedReport) -> Option<Box<dyn BoundReport>> {
-    let bound = report.bind(binder)?;
-    let bound = of_some_rows(bound, report.heading(), binder)?;
-    by_currency(bound, report.heading(), binder)
 }
 
 /// Amounts of the rows of one key are added only where the key tells their currencies apart.

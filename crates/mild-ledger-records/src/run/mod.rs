@@ -20,6 +20,7 @@ mod row_output;
 mod sample;
 mod signs;
 mod sums;
+mod view;
 mod worker;
 
 use crate::columns::{AsOfDate, filled_in};

@@ -216,6 +216,7 @@ mod figures {
                 kind: "aging",
                 title: "Aging".to_owned(),
                 made_of: Vec::new(),
+                seen_from: Vec::new(),
                 tables: Vec::new(),
                 answer: Vec::new(),
                 explanation: Vec::new(),

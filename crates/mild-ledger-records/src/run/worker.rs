@@ -117,6 +117,9 @@ impl<'j> Worker<'j> {
         // Only columns of different lengths, or a rule that the plan's reader refuses, could end here.
         add_columns(&job.steps, &job.setting, &batch, &mut table, &mut exceptions)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+        for view in &job.views {
+            view.add_columns(&job.setting, (&batch, &mut table), &places)?;
+        }
         self.places.counts.set_aside += batch.broken.len() as u64;
         let mut written = Vec::with_capacity(table.rows);
         for (row, place) in places.into_iter().enumerate() {

@@ -10,6 +10,8 @@ use super::written_numbers::WrittenNumbers;
 pub(crate) struct Layout {
     /// The columns of the file, then those that the plan adds.
     pub(crate) columns: Vec<Column>,
+    /// Behind them, those that only reports look at, as they are seen from other dates.
+    pub(crate) of_views: Vec<Column>,
     pub(crate) columns_of_file: usize,
     pub(crate) key: Vec<usize>,
     /// How the amounts and numbers of the file are written, a column each; none for columns of other things.
@@ -29,16 +31,23 @@ impl Layout {
     }
 
     pub(crate) fn kind(&self, column: usize) -> &Kind {
-        self.columns.get(column).map_or(&Kind::Text, |column| &column.kind)
+        self.column(column).map_or(&Kind::Text, |column| &column.kind)
     }
 
     pub(crate) fn name(&self, column: usize) -> &str {
-        self.columns.get(column).map_or("", |column| &column.name)
+        self.column(column).map_or("", |column| &column.name)
     }
 
     /// The column that names the currency of a column's amounts, where it has one.
     pub(crate) fn currency(&self, column: usize) -> Option<usize> {
-        self.columns.get(column)?.currency
+        self.column(column)?.currency
+    }
+
+    fn column(&self, column: usize) -> Option<&Column> {
+        match column.checked_sub(self.columns.len()) {
+            None => self.columns.get(column),
+            Some(behind) => self.of_views.get(behind),
+        }
     }
 
     /// What the file of a row is called.

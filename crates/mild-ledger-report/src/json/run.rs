@@ -182,6 +182,7 @@ fn report(report: &mild_ledger_records::Report) -> Report<'_> {
     Report {
         kind: report.kind,
         title: &report.title,
+        seen_from: report.seen_from.iter().map(ToString::to_string).collect(),
         tables: report.tables.iter().map(table).collect(),
         explanation: &report.explanation,
         proof: report.proof.iter().map(proof).collect(),
@@ -423,6 +424,9 @@ struct Amounts<'o> {
 struct Report<'o> {
     kind: &'static str,
     title: &'o str,
+    /// Nothing of a report that is seen from the as-of date alone.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    seen_from: Vec<String>,
     tables: Vec<Table>,
     explanation: &'o [String],
     proof: Vec<Proof<'o>>,

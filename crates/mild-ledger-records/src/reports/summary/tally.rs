@@ -175,6 +175,7 @@ impl Tally for SummaryTally {
         Ok(Report {
             kind: KIND.word,
             title: bound.title.clone(),
+            seen_from: Vec::new(),
             made_of: Vec::new(),
             answer: totals(&table),
             tables: vec![table],

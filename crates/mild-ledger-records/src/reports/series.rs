@@ -1,0 +1,182 @@
+//! A report seen from several dates: made for each, and one table of them all.
+
+use super::{
+    BoundReport, ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, Tally,
+};
+use crate::error::RecordsError;
+use crate::table::{Layout, Origins, Table};
+use mild_ledger::Date;
+use std::any::Any;
+use std::sync::Arc;
+
+/// How the column of the dates is called.
+const AS_OF: &str = "As of";
+
+/// The parts, each bound to the columns as they are seen from its date, as one report.
+pub(super) fn series(parts: Vec<(Date, Box<dyn BoundReport>)>) -> Box<dyn BoundReport> {
+    Box::new(Series { parts: parts.into_iter().map(|(date, report)| (date, Arc::from(report))).collect() })
+}
+
+struct Series {
+    parts: Vec<(Date, Arc<dyn BoundReport>)>,
+}
+
+impl BoundReport for Series {
+    fn amounts(&self) -> Vec<usize> {
+        self.parts.iter().flat_map(|(_, report)| report.amounts()).collect()
+    }
+
+    fn tally(&self) -> Box<dyn Tally> {
+        let tallies = self.parts.iter().map(|(date, report)| (*date, report.tally())).collect();
+        Box::new(SeriesTally { tallies })
+    }
+}
+
+struct SeriesTally {
+    tallies: Vec<(Date, Box<dyn Tally>)>,
+}
+
+impl Tally for SeriesTally {
+    fn add(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        rows: &[usize],
+        origins: &Origins,
+    ) -> Result<(), RecordsError> {
+        self.tallies.iter_mut().try_for_each(|(_, tally)| tally.add(layout, table, rows, origins))
+    }
+
+    fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
+        // Tallies of one report are of one kind.
+        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        for ((_, tally), (_, other)) in self.tallies.iter_mut().zip(other.tallies) {
+            tally.merge(other, layout)?;
+        }
+        Ok(())
+    }
+
+    fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        let parts = self.tallies.into_iter().map(|(date, tally)| Ok((date, tally.finish(layout)?)));
+        let parts = parts.collect::<Result<Vec<_>, RecordsError>>()?;
+        joined(parts).ok_or_else(|| RecordsError::Proof { what: "a report of no date was made".to_owned() })
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}
+
+/// The reports of all dates as one, whose sentences are those of the last; `None` where there is none.
+fn joined(mut parts: Vec<(Date, Report)>) -> Option<Report> {
+    let dates: Vec<Date> = parts.iter().map(|(date, _)| *date).collect();
+    let (mut proof, mut notes) = (Vec::new(), Vec::new());
+    for (date, part) in &mut parts {
+        let dated = |mut line: ProofLine| {
+            line.what = format!("{} as of {date}", line.what);
+            line.whole.name = format!("as of {date} {}", line.whole.name);
+            line
+        };
+        proof.extend(std::mem::take(&mut part.proof).into_iter().map(dated));
+        notes.extend(part.notes.iter().map(|note| format!("as of {date}: {note}")));
+    }
+    let tables = parts.iter().map(|(_, part)| part.tables.len()).max().unwrap_or(0);
+    let tables: Vec<ReportTable> = (0..tables)
+        .filter_map(|nth| {
+            let of_dates = parts.iter().filter_map(|(date, part)| Some((*date, part.tables.get(nth)?)));
+            stacked(&of_dates.collect::<Vec<_>>())
+        })
+        .collect();
+    let (_, report) = parts.pop()?;
+    let mut answer = report.answer;
+    if dates.len() > 1 {
+        answer.push(ReportCell::Text(format!(" (the last of {} dates)", dates.len())));
+    }
+    let mut explanation =
+        vec!["What counts from the as-of date is counted from each of the dates.".to_owned()];
+    explanation.extend(report.explanation);
+    Some(Report { seen_from: dates, tables, answer, explanation, proof, notes, ..report })
+}
+
+/// Tables of several dates below each other, each row behind its date.
+fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
+    let (_, last) = tables.last()?;
+    let names = last.names;
+    let columns = all_columns(tables);
+    let (mut rows, mut sums) = (Vec::new(), Vec::new());
+    for (date, table) in tables {
+        // Where each column of theirs stands in all; each place is taken once.
+        let mut places: Vec<usize> = Vec::with_capacity(table.columns.len());
+        for name in &table.columns {
+            let free = |(nth, known): &(usize, &String)| *known == name && !places.contains(nth);
+            let place = columns.iter().enumerate().find(free).map_or(usize::MAX, |(nth, _)| nth);
+            places.push(place);
+        }
+        let put = |first: ReportCell, row: Vec<ReportCell>| {
+            let mut cells = vec![ReportCell::Empty; columns.len() + 1];
+            for (place, cell) in places.iter().zip(row) {
+                if let Some(into) = place.checked_add(1).and_then(|place| cells.get_mut(place)) {
+                    *into = cell;
+                }
+            }
+            if let Some(cell) = cells.first_mut() {
+                *cell = first;
+            }
+            cells
+        };
+        let before = rows.len();
+        rows.extend(table.rows.iter().map(|row| put(ReportCell::Date(*date), row)));
+        for sum in &table.sums {
+            let cells = put(ReportCell::Empty, sum.cells.clone());
+            sums.push(SumRow { behind: before + sum.behind, of: sum.of, cells });
+        }
+        // One row without a name is the total itself.
+        if let (true, Some(total)) = (table.names > 0, &table.total) {
+            let figures = total.iter().enumerate().map(|(nth, cell)| match nth < table.names {
+                true => ReportCell::Empty,
+                false => cell.clone(),
+            });
+            let name = ReportCell::Text(format!("{date}: total"));
+            sums.push(SumRow {
+                behind: rows.len(),
+                of: SumRowOf::Group,
+                cells: put(name, figures.collect()),
+            });
+        }
+    }
+    Some(ReportTable {
+        title: last.title.clone(),
+        currency: None,
+        shows: last.shows.clone(),
+        columns: std::iter::once(AS_OF.to_owned()).chain(columns).collect(),
+        names: names + 1,
+        rows: ReportRows::from_iter(rows),
+        order: RowOrder::OfNames,
+        sums,
+        total: None,
+        further: Vec::new(),
+        summed: Vec::new(),
+        share_of: None,
+        bars: None,
+    })
+}
+
+/// The columns of all tables; one that is not in the first stands behind the one that it follows where it is.
+fn all_columns(tables: &[(Date, &ReportTable)]) -> Vec<String> {
+    let mut all: Vec<String> = Vec::new();
+    for (_, table) in tables {
+        let mut behind = 0;
+        for (nth, name) in table.columns.iter().enumerate() {
+            let occurrence = table.columns.iter().take(nth).filter(|known| *known == name).count();
+            let known = all.iter().enumerate().filter(|(_, known)| *known == name).nth(occurrence);
+            behind = match known {
+                Some((place, _)) => place + 1,
+                None => {
+                    all.insert(behind.min(all.len()), name.clone());
+                    behind + 1
+                }
+            };
+        }
+    }
+    all
+}

@@ -1,0 +1,114 @@
+//! The columns of a run as reports see them from another date than the as-of date.
+
+use crate::columns::{Binder, Setting, Step, add_columns};
+use crate::error::RecordsError;
+use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords};
+use crate::plan::Plan;
+use crate::table::{Batch, Layout, Table};
+use crate::typing::Place;
+use mild_ledger::Date;
+use std::path::Path;
+
+/// Those columns that are others seen from another date; they stand behind all of the plan.
+pub(super) struct View {
+    fetches: Vec<Fetch>,
+    steps: Vec<Box<dyn Step>>,
+}
+
+/// A view whose second files are still to be read.
+pub(super) struct BoundView {
+    fetches: Vec<BoundFetch>,
+    steps: Vec<Box<dyn Step>>,
+}
+
+/// A view for each date that a report asks for, in the order of the dates. Of a plan with mistakes there are none.
+pub(super) fn bind_views(
+    plan: &Plan,
+    binder: &mut Binder<'_>,
+    first_source: usize,
+) -> Result<Vec<BoundView>, RecordsError> {
+    let mut dates: Vec<Date> = Vec::new();
+    for report in &plan.reports {
+        dates.extend(report.other_dates(binder));
+    }
+    dates.sort_unstable();
+    dates.dedup();
+    dates.retain(|date| binder.known_as_of().is_some_and(|as_of| as_of.date != *date));
+    let mut views = Vec::with_capacity(dates.len());
+    if binder.mistakes.count() > 0 {
+        return Ok(views);
+    }
+    let files = plan.fetches.len();
+    for (nth, date) in dates.iter().enumerate() {
+        binder.open_scope(*date);
+        let source = first_source + files * (nth + 1);
+        views.push(binder.seen_from(*date, |binder| bind_view(plan, binder, source))?);
+    }
+    let sharing = 1 + views.iter().map(|view| view.fetches.len()).sum::<usize>();
+    let fetches = views.iter_mut().flat_map(|view| &mut view.fetches);
+    fetches.for_each(|fetch| fetch.sharing = sharing);
+    Ok(views)
+}
+
+/// All columns that the date makes others of; the names of the rest go on standing for what they are.
+fn bind_view(plan: &Plan, binder: &mut Binder<'_>, first_source: usize) -> Result<BoundView, RecordsError> {
+    let own_columns = binder.columns.len();
+    let mut view = BoundView { fetches: Vec::new(), steps: Vec::new() };
+    for (nth, fetch) in plan.fetches.iter().enumerate().filter(|(_, fetch)| fetch.adds_up_to_as_of()) {
+        for name in fetch.names() {
+            binder.forget_name(name);
+        }
+        let source = first_source + nth;
+        let like = LikeRecords { source, longest_cell: plan.longest_cell, hash: plan.hash };
+        view.fetches.extend(fetch.bind(binder, like)?);
+    }
+    for column in &plan.columns {
+        let columns = binder.columns.len();
+        let name = column.name.value.trim();
+        let stood_for = binder.forget_name(name);
+        let step = binder.add_planned(column);
+        let is_another = |step: &dyn Step| {
+            column.planned.uses_as_of() || step.inputs().iter().any(|input| *input >= own_columns)
+        };
+        match step.filter(|step| is_another(step.as_ref())) {
+            Some(step) => view.steps.push(step),
+            None => {
+                binder.columns.truncate(columns);
+                binder.name_again(name, stood_for);
+            }
+        }
+    }
+    Ok(view)
+}
+
+impl BoundView {
+    /// Reads the second files.
+    pub(super) fn build(
+        self,
+        layout: &mut Layout,
+        scratch: &Path,
+        check: &dyn Fn() -> Result<(), RecordsError>,
+    ) -> Result<View, RecordsError> {
+        let fetches = self.fetches.into_iter().map(|fetch| fetch.build(layout, scratch, check));
+        Ok(View { fetches: fetches.collect::<Result<_, _>>()?, steps: self.steps })
+    }
+}
+
+impl View {
+    /// Adds its columns behind those that there are. What is to be said of them was said of those seen from the as-of date.
+    pub(super) fn add_columns(
+        &self,
+        setting: &Setting,
+        (batch, table): (&Batch, &mut Table),
+        places: &[Place],
+    ) -> Result<(), RecordsError> {
+        let (mut places, mut unsaid) = (places.to_vec(), Vec::new());
+        let mut uncounted = FetchTally::default();
+        for fetch in &self.fetches {
+            let into = (batch, &mut *table);
+            fetch.add_columns(&setting.layout, into, (&mut places, &mut unsaid), &mut uncounted)?;
+        }
+        add_columns(&self.steps, setting, batch, table, &mut unsaid)
+            .map_err(|error| RecordsError::Proof { what: error.to_string() })
+    }
+}
