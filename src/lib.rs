@@ -156,7 +156,7 @@ pub use pattern::{
     PatternReadings, PatternSettings, PatternVerdict, PeriodDay, Reading, SerialSystem, TimeOfDay,
     WritingPattern, WrittenDates,
 };
-pub use people::{Anniversaries, Anniversary, Tenure, rate_per, why_rate_per};
+pub use people::{Anniversaries, Anniversary, Headcount, HeadcountLine, Tenure, rate_per, why_rate_per};
 pub use period::{
     DateRange, FiscalNaming, FiscalYear, LabelPattern, Month, NamedDay, NamedWindow, Nearness, Period,
     PeriodEdge, PeriodRule, WeekNumber, WeekNumbers, WeekSplit, WeekYear, WeekdayNumbers, YearEnding,
@@ -168,7 +168,10 @@ pub use receivables::{
     days_sales_by_count_back, days_sales_outstanding, loss_allowance, share_overdue,
 };
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
-pub use summary::{PercentilePlace, percentile, rate_a_day, shares_of_hundred, spread};
+pub use summary::{
+    Job, PercentilePlace, PeriodShare, Progress, SpreadBy, percentile, rate_a_day, shares_of_hundred, spread,
+    spread_over_periods,
+};
 pub use values_met::ValueMet;
 pub use work::{
     CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday,

@@ -1,9 +1,13 @@
-//! Figures over several rows: percentiles, shares of a whole, spreading.
+//! Figures over several rows: percentiles, shares of a whole, spreading, and how far jobs have come.
 
+mod over_periods;
 mod percentile;
 mod shares;
 mod spread;
+mod turnaround;
 
+pub use over_periods::{PeriodShare, SpreadBy, spread_over_periods};
 pub use percentile::{PercentilePlace, percentile};
 pub use shares::shares_of_hundred;
 pub use spread::{rate_a_day, spread};
+pub use turnaround::{Job, Progress};

@@ -225,3 +225,22 @@ fn reports_that_look_from_several_dates_are_of_their_schemas() {
         .collect();
     assert_eq!(seen, [0, 0, 0, 2, 2]);
 }
+
+#[test]
+fn jobs_spans_and_service_are_of_their_schemas() {
+    let reports = "[[report]]\nkind = \"turnaround\"\nbetween = [\"Issued\", \"Paid\"]\ncount = \"days\"\npromise = \"30 days\"\npercentiles = [75, 90]\nby = \"Customer\"\n[[report]]\nkind = \"spread\"\namount = \"Amount\"\nfrom = \"Issued\"\nto = \"Paid\"\nover = \"months\"\nperiod = \"quarter\"\ndecimals = 2\n[[report]]\nkind = \"tenure\"\nstart = \"Issued\"\nleft = \"Paid\"\ncount = \"complete months\"\nperiods = 3\n[output]";
+    let desk = Desk::with_plan("[output]", reports);
+    assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
+    for (from, to) in [
+        ("between = [\"Issued\", \"Paid\"]", "between = \"Issued\""),
+        ("percentiles = [75, 90]", "percentiles = 101"),
+        ("over = \"months\"", "over = \"years\""),
+        ("count = \"complete months\"\n", ""),
+        ("periods = 3", "periods = 0"),
+    ] {
+        let wrong = desk.read("plan.toml").replace(reports, &reports.replace(from, to));
+        assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");
+    }
+    let object = desk.mild(&["run", "plan.toml", "--json"]).json();
+    assert_eq!(faults("run", &object), None, "{object:#}");
+}

@@ -51,10 +51,20 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
     let value = table.get("between")?;
     let [start, end] = walk.two_items(value, EXPECTED)?;
     let (start, end) = (read_date_source(walk, start, EXPECTED), read_date_source(walk, end, EXPECTED));
+    read_between(walk, table, (start?, end?), span)
+}
+
+/// The time between two dates, counted as the keys beside them say.
+pub(super) fn read_between(
+    walk: &mut Walk,
+    table: &DeTable,
+    (start, end): (At<DateSource>, At<DateSource>),
+    span: Range<usize>,
+) -> Option<Box<dyn Planned>> {
     if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref())
         && text.as_ref() == WORKING_DAYS
     {
-        return working_days::read_between(walk, table, (start?, end?), span);
+        return working_days::read_between(walk, table, (start, end), span);
     }
     if let Some((key, _)) = table.get_key_value("calendar") {
         walk.mistakes.tell(key.span(), "a calendar goes with working days only", "count = \"working days\"");
@@ -77,7 +87,13 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
         None => None,
     };
     debug_assert!(MEASURING_KEYS.iter().all(|key| KIND.companions.contains(key)));
-    Some(Box::new(Between { start: start?, end: end?, within, measuring }))
+    Some(Box::new(Between { start, end, within, measuring }))
+}
+
+/// The plain days from one date to another.
+pub(super) fn days_between(start: At<DateSource>, end: At<DateSource>) -> Box<dyn Planned> {
+    let measuring = Measuring::of(Measure::Count(CountRule::DAYS));
+    Box::new(Between { start, end, within: None, measuring })
 }
 
 impl Between {

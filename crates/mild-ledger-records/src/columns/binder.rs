@@ -1,5 +1,6 @@
 //! Names become column numbers, and the mistakes that only the header shows are found.
 
+use super::Step;
 use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberSource};
 use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
@@ -31,6 +32,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) notes: Vec<String>,
     /// The folder that the plan's paths start from.
     pub(crate) folder: &'p std::path::Path,
+    /// How columns that only reports look at are worked out, behind all others and in their order.
+    pub(crate) hidden_steps: Vec<Box<dyn Step>>,
     /// Columns that the format types as numbers and the plan uses so.
     pub(crate) typed_numbers: TypedNumbers,
 }
@@ -65,6 +68,7 @@ impl<'p> Binder<'p> {
             mistakes: Mistakes::default(),
             notes: Vec::new(),
             folder,
+            hidden_steps: Vec::new(),
             typed_numbers: TypedNumbers::default(),
         };
         header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
@@ -75,6 +79,12 @@ impl<'p> Binder<'p> {
     pub(crate) fn add(&mut self, name: String, kind: Kind) {
         self.by_name.entry(name.clone()).or_default().push(self.columns.len());
         self.columns.push(Column { name, kind, currency: None, typed: None });
+    }
+
+    /// Takes a column into account that no name stands for, and gives its number.
+    pub(super) fn add_unnamed(&mut self, name: String, kind: Kind) -> usize {
+        self.columns.push(Column { name, kind, currency: None, typed: None });
+        self.columns.len() - 1
     }
 
     pub(crate) fn has(&self, name: &str) -> bool {

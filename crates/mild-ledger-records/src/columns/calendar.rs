@@ -197,6 +197,14 @@ impl Binder<'_> {
         (self.calendars.len() == 1).then(|| self.use_calendar(0))
     }
 
+    /// The calendar that all rows go by.
+    pub(super) fn opened_calendar(&self, calendar: CalendarInput) -> Option<&WorkCalendar> {
+        match calendar {
+            CalendarInput::Every(nth) => self.calendars.get(nth).map(|known| known.opened.calendar()),
+            CalendarInput::NamedBy(_) => None,
+        }
+    }
+
     fn use_calendar(&mut self, nth: usize) -> CalendarInput {
         self.calendars[nth].is_used = true;
         CalendarInput::Every(nth)

@@ -14,6 +14,21 @@ use mild_ledger::{
 use std::ops::Range;
 use toml::de::DeTable;
 
+impl Measuring {
+    /// A way of measuring with what it has where a plan says no more.
+    pub(super) fn of(measure: Measure) -> Self {
+        Self {
+            measure,
+            ends: Ends::default(),
+            month_end: MonthEnd::default(),
+            week_starts: Weekday::Monday,
+            decimals: 0,
+            rounding: Rounding::default(),
+            parts: PartsGives::Whole,
+        }
+    }
+}
+
 /// The keys that go with `count`.
 pub(super) const MEASURING_KEYS: [&str; 7] =
     ["count", "gives", "ends", "month_end", "week_starts", "decimals", "rounding"];

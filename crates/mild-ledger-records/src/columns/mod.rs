@@ -16,6 +16,7 @@ mod inputs;
 mod measuring;
 mod moved;
 mod of_file;
+mod of_reports;
 mod ordering;
 mod other_ways;
 mod period;
@@ -42,7 +43,8 @@ pub(crate) use calendar::{PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition, read_conditions};
-pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, filled_in, read_number};
+pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, DateSource, filled_in, read_number};
+pub(crate) use of_reports::{HiddenColumn, ReportCalendar, read_periods};
 pub(crate) use ordering::{put_order_key, read_order};
 pub(crate) use other_ways::{CountsBetween, OtherWay, other_ways};
 #[cfg(test)]

@@ -147,6 +147,22 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
     Some(Box::new(PlannedMove { from: from?, shift, month_end, edge, weekday, roll, calendar }))
 }
 
+/// The day so long after another, by the calendar that the keys beside it name where it is of working days.
+pub(super) fn read_day_after(
+    walk: &mut Walk,
+    table: &DeTable,
+    (from, shift): (At<DateSource>, At<Shift>),
+    span: Range<usize>,
+) -> Option<Box<dyn Planned>> {
+    let calendar = match shift.value.needs_calendar() {
+        true => Some(read_calendar_choice(walk, table, span)?),
+        false => None,
+    };
+    let shift = Some(ShiftSource::Every(shift));
+    let (month_end, roll) = (MonthEnd::default(), Roll::Unadjusted);
+    Some(Box::new(PlannedMove { from, shift, month_end, edge: None, weekday: None, roll, calendar }))
+}
+
 /// `"30 days"`, `{ column = "Terms" }` with amounts in text, or `{ column = "Terms", unit = "days" }` with numbers.
 fn read_shift_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<ShiftSource> {
     let DeValue::Table(table) = value.get_ref() else {

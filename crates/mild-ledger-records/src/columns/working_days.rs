@@ -66,6 +66,17 @@ pub(super) fn read_between(
     Some(Box::new(PlannedWorkingDays { start, end, ends, within, calendar }))
 }
 
+/// The working days after one day up to another, by the calendar that the keys beside them name.
+pub(super) fn read_days_after(
+    walk: &mut Walk,
+    table: &DeTable,
+    (start, end): (At<DateSource>, At<DateSource>),
+    span: Range<usize>,
+) -> Option<Box<dyn Planned>> {
+    let calendar = read_calendar_choice(walk, table, span)?;
+    Some(Box::new(PlannedWorkingDays { start, end, ends: Ends::Last, within: None, calendar }))
+}
+
 impl Planned for PlannedWorkingDays {
     fn header(&self) -> Option<String> {
         let (start, end) = (self.start.value.said(), self.end.value.said());

@@ -12,8 +12,11 @@ mod measures;
 mod movement;
 mod series;
 mod some_rows;
+mod spread;
 mod summary;
 mod tables;
+mod tenure;
+mod turnaround;
 mod upcoming;
 
 pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
@@ -57,11 +60,17 @@ pub(crate) struct ReportKind {
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
 
 /// Every kind of report.
-pub(crate) const KINDS: [&ReportKind; 6] =
-    [&aging::KIND, &movement::KIND, &measures::KIND, &summary::KIND, &list::KIND, &upcoming::KIND];
-
-/// Words of kinds that belong to the format and that this version cannot do yet.
-const LATER_KINDS: [&str; 3] = ["tenure", "turnaround", "spread"];
+pub(crate) const KINDS: [&ReportKind; 9] = [
+    &aging::KIND,
+    &movement::KIND,
+    &measures::KIND,
+    &summary::KIND,
+    &list::KIND,
+    &upcoming::KIND,
+    &turnaround::KIND,
+    &spread::KIND,
+    &tenure::KIND,
+];
 
 /// What every report has.
 #[derive(Debug)]
@@ -128,12 +137,6 @@ pub(crate) fn read_report(
     span: Range<usize>,
 ) -> Option<Box<dyn PlannedReport>> {
     let value = walk.needed(table, "kind", span.clone(), "kind = \"aging\" or one of the other kinds")?;
-    if let Some(word) = value.get_ref().as_str().filter(|word| LATER_KINDS.contains(word)) {
-        let known: Vec<&str> = KINDS.iter().map(|kind| kind.word).collect();
-        let what = format!("reports of kind \"{word}\" are not built yet");
-        walk.mistakes.tell(value.span(), what, crate::mistakes::in_quotes(known));
-        return None;
-    }
     let words: Vec<(&str, &ReportKind)> = KINDS.iter().map(|kind| (kind.word, *kind)).collect();
     let kind = walk.choice(value, &words)?;
     let known = keys(kind);

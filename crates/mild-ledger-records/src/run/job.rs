@@ -36,7 +36,7 @@ pub(super) struct Job {
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
-    /// The columns once more, as reports see them from other dates.
+    /// The columns that only reports look at, those of each date by themselves.
     pub(super) views: Vec<View>,
     pub(super) select: Vec<BoundCondition>,
     pub(super) bounds: Vec<Bound>,
@@ -109,9 +109,10 @@ impl Job {
         let compare: Vec<_> = plan.compare.iter().map(|(theirs, ours)| pair(binder, theirs, ours)).collect();
         let control: Vec<_> = plan.control.totals.iter().map(|stated| control(binder, stated)).collect();
         let own_columns = binder.columns.len();
-        let views = bind_views(plan, binder, sources.len())?;
+        let mut views = bind_views(plan, binder, sources.len())?;
         let reports: Vec<_> =
             plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
+        views.push(BoundView::of_steps(std::mem::take(&mut binder.hidden_steps)));
         check_summed(binder, plan);
         let output: Vec<_> = match &plan.output_columns {
             Some(names) => names.iter().map(|name| binder.find_to_write(name)).collect(),

@@ -1,4 +1,4 @@
-//! The columns of a run as reports see them from another date than the as-of date.
+//! Columns that only reports look at: those of the plan as they are seen from another date, and those that a report adds for itself.
 
 use crate::columns::{Binder, Setting, Step, add_columns};
 use crate::error::RecordsError;
@@ -9,7 +9,7 @@ use crate::typing::Place;
 use mild_ledger::Date;
 use std::path::Path;
 
-/// Those columns that are others seen from another date; they stand behind all of the plan.
+/// Columns behind all of the plan: of one date from which others are seen, or of reports.
 pub(super) struct View {
     fetches: Vec<Fetch>,
     steps: Vec<Box<dyn Step>>,
@@ -82,6 +82,11 @@ fn bind_view(plan: &Plan, binder: &mut Binder<'_>, first_source: usize) -> Resul
 }
 
 impl BoundView {
+    /// Columns of reports that need no second file.
+    pub(super) fn of_steps(steps: Vec<Box<dyn Step>>) -> Self {
+        Self { fetches: Vec::new(), steps }
+    }
+
     /// Reads the second files.
     pub(super) fn build(
         self,
@@ -102,6 +107,9 @@ impl View {
         (batch, table): (&Batch, &mut Table),
         places: &[Place],
     ) -> Result<(), RecordsError> {
+        if self.fetches.is_empty() && self.steps.is_empty() {
+            return Ok(());
+        }
         let (mut places, mut unsaid) = (places.to_vec(), Vec::new());
         let mut uncounted = FetchTally::default();
         for fetch in &self.fetches {

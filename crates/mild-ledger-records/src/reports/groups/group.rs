@@ -1,6 +1,7 @@
 //! The figures of one group while its rows go by.
 
 use super::figure::{Figure, FigureOf, Reduction, Shape, Summed};
+use crate::error::RecordsError;
 use crate::reports::ReportCell;
 use crate::table::{Data, Table};
 use mild_ledger::{Date, DateTime, Decimal, PercentilePlace, Quotient, Rounding};
@@ -37,6 +38,23 @@ pub(in crate::reports) enum Running {
     Values(HashMap<Quotient, u64>),
     /// The hashes of different values.
     Different(HashSet<u128>),
+}
+
+/// The most different values that are held for medians, percentiles and distinct counts.
+const MOST_HELD: usize = 1 << 22;
+
+/// That the groups of a report hold no more different values than there is room for.
+pub(in crate::reports) fn check_held(held: usize, title: &str) -> Result<(), RecordsError> {
+    if held <= MOST_HELD {
+        return Ok(());
+    }
+    Err(RecordsError::request(
+        format!(
+            "\"{}\" holds more than {MOST_HELD} different values for its medians, percentiles and distinct counts",
+            title.escape_debug()
+        ),
+        "fewer groups, or figures without these",
+    ))
 }
 
 impl Group {

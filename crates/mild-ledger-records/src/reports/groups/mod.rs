@@ -1,11 +1,13 @@
 //! Groups of rows and their figures, for every kind of report that has some.
 
 mod figure;
+mod filling;
 mod group;
 mod level;
 mod places;
 
 pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, Summed, read_figure};
-pub(super) use group::{Group, Running};
+pub(super) use filling::filled;
+pub(super) use group::{Group, Running, check_held};
 pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level, read_levels};
 pub(super) use places::Places;

@@ -1,6 +1,6 @@
 //! The groups of each level by small numbers, so that their names are made once and not for every row.
 
-use super::level::{Key, Level, LevelValue};
+use super::level::{Key, Level, LevelValue, MOST_LEVELS};
 use crate::table::{Gap, Table};
 use std::collections::HashMap;
 
@@ -46,6 +46,24 @@ impl Places {
         self.by_key.insert(key.clone(), place);
         self.named.push((key.clone(), label.to_owned()));
         place
+    }
+
+    /// The numbers here of a group that has those numbers in another tally.
+    pub(in crate::reports) fn own_of(
+        own: &mut [Self; MOST_LEVELS],
+        theirs: &[Self; MOST_LEVELS],
+        places: [u32; MOST_LEVELS],
+        levels: usize,
+    ) -> [u32; MOST_LEVELS] {
+        let mut numbers = [0; MOST_LEVELS];
+        for (((number, place), own), theirs) in
+            numbers.iter_mut().zip(places).zip(own).zip(theirs).take(levels)
+        {
+            if let Some((key, label)) = theirs.named(place) {
+                *number = own.of_key(key, label);
+            }
+        }
+        numbers
     }
 
     /// What tells a group from others, and how it is called.

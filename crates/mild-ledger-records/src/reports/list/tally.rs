@@ -137,12 +137,7 @@ impl Tally for ListTally {
         let Self { places: theirs, parts, dated, .. } = *other;
         self.dated.merge(dated);
         let mut ours = |numbers: [u32; MOST_LEVELS]| -> [u32; MOST_LEVELS] {
-            let mut places = [0; MOST_LEVELS];
-            let levels = places.iter_mut().zip(numbers).zip(&theirs).zip(&mut self.places);
-            for (((place, number), theirs), ours) in levels.take(bound.levels.len()) {
-                *place = theirs.named(number).map_or(0, |(key, label)| ours.of_key(key, label));
-            }
-            places
+            Places::own_of(&mut self.places, &theirs, numbers, bound.levels.len())
         };
         let mut merged = Vec::with_capacity(parts.len());
         for (of, mut part) in parts {

@@ -4,18 +4,15 @@ use super::KIND;
 use super::bound::BoundSummary;
 use super::rows::{Groups, table_of};
 use crate::error::RecordsError;
-use crate::reports::groups::{FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed};
+use crate::reports::groups::{
+    FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, check_held, filled,
+};
 use crate::reports::{ProofLine, Report, ReportCell, ReportTable, Tally};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::Decimal;
 use std::any::Any;
-use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::collections::HashMap;
 use std::sync::Arc;
-
-/// The most rows of a summary that groups without rows are added to.
-const MOST_FILLED: usize = 100_000;
-/// The most different values that are held for medians, percentiles and distinct counts.
-const MOST_HELD: usize = 1 << 22;
 
 /// The groups of one summary.
 pub(super) struct SummaryTally {
@@ -42,39 +39,16 @@ impl SummaryTally {
     /// Adds the groups without rows, as far as there are not too many; a note says where there are.
     fn fill(&mut self) -> Option<String> {
         let bound = Arc::clone(&self.bound);
-        let seen = |level: usize| -> BTreeSet<Key> {
-            self.groups.keys().filter_map(|keys| keys.get(level)).cloned().collect()
-        };
-        let all: Vec<BTreeMap<Key, String>> =
-            bound.levels.iter().enumerate().map(|(nth, level)| level.all(&seen(nth))).collect();
-        // The groups at each level under each one above it.
-        let mut paths: BTreeMap<Vec<Key>, Vec<String>> = BTreeMap::from([(Vec::new(), Vec::new())]);
-        for (level, named) in all.iter().enumerate() {
-            let mut next: BTreeMap<Vec<Key>, Vec<String>> = BTreeMap::new();
-            // Rows without a date, say, are in no month, so there is nothing to fill in below them.
-            let whole = |(keys, _): &(&Vec<Key>, &Vec<String>)| {
-                !keys.iter().any(|key| matches!(key, Key::Missing(_)))
-            };
-            for (keys, labels) in paths.iter().filter(whole) {
-                for (key, label) in named {
-                    let path = keys.iter().chain([key]).cloned().collect();
-                    next.insert(path, labels.iter().chain([label]).cloned().collect());
+        let known = self.groups.iter().map(|(keys, group)| (keys.clone(), group.labels.clone()));
+        match filled(&bound.levels, &known.collect()) {
+            Err(note) => Some(note),
+            Ok(paths) => {
+                for (keys, labels) in paths {
+                    self.groups.entry(keys).or_insert_with(|| Group { labels, ..Group::of(&bound.figures) });
                 }
+                None
             }
-            for (keys, group) in &self.groups {
-                next.insert(keys.iter().take(level + 1).cloned().collect(), group.labels[..=level].to_vec());
-            }
-            if next.len() > MOST_FILLED.max(self.groups.len()) {
-                return Some(format!(
-                    "groups without rows are not shown: there would be more than {MOST_FILLED} rows"
-                ));
-            }
-            paths = next;
         }
-        for (keys, labels) in paths {
-            self.groups.entry(keys).or_insert_with(|| Group { labels, ..Group::of(&bound.figures) });
-        }
-        None
     }
 
     /// Gives the groups of rows that were added their keys and labels.
@@ -97,19 +71,6 @@ impl SummaryTally {
 
     fn too_large(&self) -> RecordsError {
         RecordsError::too_large_in_all(&self.bound.title)
-    }
-
-    fn check_held(&self) -> Result<(), RecordsError> {
-        if self.held <= MOST_HELD {
-            return Ok(());
-        }
-        Err(RecordsError::request(
-            format!(
-                "\"{}\" holds more than {MOST_HELD} different values for its medians, percentiles and distinct counts",
-                self.bound.title.escape_debug()
-            ),
-            "fewer groups, or figures without these",
-        ))
     }
 }
 
@@ -143,7 +104,7 @@ impl Tally for SummaryTally {
             let group = self.counted.entry(places).or_insert_with(|| Group::of(&bound.figures));
             self.held += group.add(&bound.figures, table, *row).ok_or_else(|| self.too_large())?;
         }
-        self.check_held()
+        check_held(self.held, &bound.title)
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
@@ -161,7 +122,7 @@ impl Tally for SummaryTally {
             }
         }
         self.held = self.groups.values().map(Group::held).sum();
-        self.check_held()
+        check_held(self.held, &bound.title)
     }
 
     fn finish(mut self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {

@@ -1,0 +1,481 @@
+//! Amounts spread over the periods of the span of days that each is for: prepayments, accruals, rents, targets.
+
+use super::groups::{Key, Level, MOST_LEVELS, Places, PlannedLevel, read_levels};
+use super::{
+    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
+    RowOrder, Tally, counted,
+};
+use crate::columns::{Binder, NumberUse, ReportCalendar, read_periods};
+use crate::error::RecordsError;
+use crate::mistakes::{At, Walk};
+use crate::table::{Kind, Layout, Origin, Origins, Table};
+use mild_ledger::{
+    Date, DateRange, Decimal, ErrorKind, PeriodRule, Scale, SpreadBy, WorkCalendar, spread_over_periods,
+};
+use std::any::Any;
+use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::sync::Arc;
+use toml::de::DeTable;
+
+pub(super) const KIND: ReportKind = ReportKind {
+    word: "spread",
+    gives: "amounts spread over the periods of the days that each is for, to the cent",
+    title: "Spread",
+    keys: &[
+        "amount",
+        "from",
+        "to",
+        "over",
+        "calendar",
+        "period",
+        "fiscal_starts",
+        "fiscal_named",
+        "week_years",
+        "week_starts",
+        "decimals",
+        "by",
+    ],
+    later: &[],
+    read,
+    further: |_| Vec::new(),
+};
+
+/// Over what amounts are spread.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Over {
+    Days,
+    WorkingDays,
+    Months,
+}
+
+const OVER: [(&str, Over); 3] =
+    [("days", Over::Days), ("working days", Over::WorkingDays), ("months", Over::Months)];
+
+/// A spread as the plan says it.
+#[derive(Debug)]
+struct PlannedSpread {
+    heading: Heading,
+    amount: At<String>,
+    from: At<String>,
+    to: At<String>,
+    over: Over,
+    calendar: Option<ReportCalendar>,
+    periods: PeriodRule,
+    decimals: Option<At<u8>>,
+    by: Vec<PlannedLevel>,
+}
+
+/// A spread bound to its columns.
+struct BoundSpread {
+    title: String,
+    shows: String,
+    amount: usize,
+    scale: Scale,
+    from: usize,
+    to: usize,
+    over: Over,
+    calendar: Option<WorkCalendar>,
+    periods: PeriodRule,
+    decimals: u8,
+    levels: Vec<Level>,
+    as_of: Option<Date>,
+}
+
+fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
+    let mut column = |key: &str, expected: &str| {
+        let value = walk.needed(table, key, heading.span.clone(), expected)?;
+        walk.text(value, "the name of a column")
+    };
+    let amount = column("amount", "amount = \"…\", the amounts that are spread");
+    let from = column("from", "from = \"…\", the first day of each");
+    let to = column("to", "to = \"…\", the last day of each, included");
+    let over = match table.get("over") {
+        Some(value) => walk.choice(value, &OVER)?,
+        None => Over::Days,
+    };
+    let calendar = match (table.get_key_value("calendar"), over) {
+        (_, Over::WorkingDays) => Some(ReportCalendar::read(walk, table, heading.span.clone())?),
+        (Some((key, _)), _) => {
+            let what = "a calendar goes with working days only";
+            walk.mistakes.tell(key.span(), what, "over = \"working days\"");
+            return None;
+        }
+        (None, _) => None,
+    };
+    let periods = read_periods(walk, table)?;
+    let decimals = match table.get("decimals") {
+        Some(value) => {
+            let decimals = walk.whole_number(value, 0..=18)?;
+            u8::try_from(decimals).ok().map(|decimals| At { value: decimals, span: value.span() })
+        }
+        None => None,
+    };
+    let by = read_levels(walk, table)?;
+    if by.len() >= MOST_LEVELS {
+        let what = "periods stand below each group, which are of two columns at most";
+        walk.mistakes.tell(heading.span.clone(), what, "by = [\"Customer\"], one or two of them");
+        return None;
+    }
+    let (amount, from, to) = (amount?, from?, to?);
+    Some(Box::new(PlannedSpread { heading, amount, from, to, over, calendar, periods, decimals, by }))
+}
+
+impl PlannedReport for PlannedSpread {
+    fn heading(&self) -> &Heading {
+        &self.heading
+    }
+
+    fn uses_as_of(&self) -> bool {
+        false
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
+        let amount = binder.find(&self.amount)?;
+        binder.take_as(amount, NumberUse::Amounts);
+        let Kind::Amount { scale } = *binder.kind(amount) else {
+            let what = format!(
+                "\"{}\" holds {}, not amounts",
+                self.amount.value.escape_debug(),
+                binder.kind(amount).word()
+            );
+            let expected = "a column named under [records.amounts]";
+            binder.mistakes.tell(self.amount.span.clone(), what, expected);
+            return None;
+        };
+        let (from, to) = (binder.find_dates(&self.from), binder.find_dates(&self.to));
+        let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
+        let calendar = match &self.calendar {
+            Some(calendar) => Some(calendar.bind(binder)?),
+            None => None,
+        };
+        let decimals = self.decimals.as_ref().map_or(scale.decimals(), |decimals| decimals.value);
+        if let Some(said) = self.decimals.as_ref().filter(|said| said.value > scale.decimals()) {
+            let what = format!("the amounts have {} decimals", scale.decimals());
+            binder.mistakes.tell(said.span.clone(), what, format!("0 to {}", scale.decimals()));
+            return None;
+        }
+        let (from, to) = (from?, to?);
+        let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
+        let as_of = binder.known_as_of().map(|as_of| as_of.date);
+        let title = as_of.map_or_else(String::new, |as_of| as_of.to_string());
+        let over = OVER.iter().find(|(_, over)| *over == self.over).map_or("", |(word, _)| word);
+        let by = self.calendar.as_ref().map_or_else(String::new, ReportCalendar::said);
+        let shows = format!(
+            "{} over the {over} from {} to {}{by}, by {}",
+            binder.name(amount),
+            binder.name(from),
+            binder.name(to),
+            self.periods.word()
+        );
+        Some(Box::new(Arc::new(BoundSpread {
+            title: self.heading.title.replace("{as_of}", &title),
+            shows,
+            amount,
+            scale,
+            from,
+            to,
+            over: self.over,
+            calendar,
+            periods: self.periods,
+            decimals,
+            levels,
+            as_of,
+        })))
+    }
+}
+
+impl BoundReport for Arc<BoundSpread> {
+    fn amounts(&self) -> Vec<usize> {
+        vec![self.amount]
+    }
+
+    fn tally(&self) -> Box<dyn Tally> {
+        Box::new(SpreadTally {
+            groups: HashMap::new(),
+            places: Default::default(),
+            spread: 0,
+            not_spread: 0,
+            rows: RowsOfSpread::default(),
+            bound: Arc::clone(self),
+        })
+    }
+}
+
+/// Rows by what became of their amounts.
+#[derive(Debug, Clone, Copy, Default)]
+struct RowsOfSpread {
+    spread: u64,
+    no_amount: u64,
+    /// Without one of the dates.
+    no_span: u64,
+    backwards: u64,
+    not_covered: u64,
+    /// Without a day to spread over, or with decimals that the shares do not have.
+    other: u64,
+}
+
+impl RowsOfSpread {
+    fn all(&mut self) -> [&mut u64; 6] {
+        [
+            &mut self.spread,
+            &mut self.no_amount,
+            &mut self.no_span,
+            &mut self.backwards,
+            &mut self.not_covered,
+            &mut self.other,
+        ]
+    }
+}
+
+/// The amounts of each group by the first days of the periods.
+struct SpreadTally {
+    bound: Arc<BoundSpread>,
+    groups: HashMap<[u32; MOST_LEVELS], BTreeMap<Date, i128>>,
+    places: [Places; MOST_LEVELS],
+    /// In units of the amounts.
+    spread: i128,
+    not_spread: i128,
+    rows: RowsOfSpread,
+}
+
+impl SpreadTally {
+    fn add_row(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        row: usize,
+        origin: Origin,
+    ) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
+        let Some(units) = table.units(bound.amount, row) else {
+            self.rows.no_amount += 1;
+            return Ok(());
+        };
+        let too_large = || RecordsError::too_large(layout.name(bound.amount), &layout.place(origin));
+        let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
+            *sum = sum.checked_add(units).ok_or_else(too_large)?;
+            Ok(())
+        };
+        let span = match table.date(bound.from, row).zip(table.date(bound.to, row)) {
+            None => Err(&mut self.rows.no_span),
+            Some((from, to)) => DateRange::new(from, to).map_err(|_| &mut self.rows.backwards),
+        };
+        let span = match span {
+            Ok(span) => span,
+            Err(rows) => {
+                *rows += 1;
+                return add(&mut self.not_spread, units);
+            }
+        };
+        let by = match (bound.over, &bound.calendar) {
+            (Over::WorkingDays, Some(calendar)) => SpreadBy::WorkingDays(calendar),
+            (Over::Months, _) => SpreadBy::Months,
+            _ => SpreadBy::Days,
+        };
+        let shares =
+            match spread_over_periods(bound.scale.amount(units), span, bound.periods, by, bound.decimals) {
+                Ok(shares) => shares,
+                Err(error) => {
+                    match error.kind() {
+                        ErrorKind::NotCovered => self.rows.not_covered += 1,
+                        _ => self.rows.other += 1,
+                    }
+                    return add(&mut self.not_spread, units);
+                }
+            };
+        let mut places = [0; MOST_LEVELS];
+        for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
+            *place = known.of_row(level, table, row);
+        }
+        self.rows.spread += 1;
+        add(&mut self.spread, units)?;
+        let group = self.groups.entry(places).or_default();
+        for share in shares {
+            add(group.entry(share.period.dates().first()).or_insert(0), share.share.units())?;
+        }
+        Ok(())
+    }
+
+    fn into_report(self, layout: &Layout) -> Result<Report, RecordsError> {
+        let bound = Arc::clone(&self.bound);
+        let column = layout.name(bound.amount);
+        let too_large = || RecordsError::too_large_in_all(column);
+        let (table, spread) = self.table().ok_or_else(too_large)?;
+        // What fell to all periods is what was spread, to the last unit.
+        if spread != bound.scale.amount(self.spread) {
+            let what = format!(
+                "\"{}\" spread {} of \"{column}\" into {spread}",
+                bound.title.escape_debug(),
+                bound.scale.amount(self.spread)
+            );
+            return Err(RecordsError::Proof { what });
+        }
+        let amount = |units: i128| bound.scale.amount(units);
+        let parts = [("spread", amount(self.spread)), ("not spread", amount(self.not_spread))];
+        let proved = ProofLine::of_amounts(column, parts).ok_or_else(too_large)?;
+        let rows = self.rows;
+        let apart = rows.no_span + rows.backwards + rows.not_covered + rows.other;
+        let of_rows = ProofLine::of_rows([
+            ("spread", rows.spread),
+            ("not spread", apart),
+            ("without an amount", rows.no_amount),
+        ]);
+        let text = |text: String| ReportCell::Text(text);
+        let periods = table.rows.iter().filter_map(|row| row.get(bound.levels.len()).cloned());
+        let mut labels: Vec<String> = Vec::new();
+        for label in periods {
+            if let ReportCell::Text(label) = label
+                && !labels.contains(&label)
+            {
+                labels.push(label);
+            }
+        }
+        let answer = vec![
+            ReportCell::Decimal(amount(self.spread)),
+            text(" spread over ".to_owned()),
+            ReportCell::count(labels.len()),
+            text(if labels.len() == 1 { " period".to_owned() } else { " periods".to_owned() }),
+        ];
+        let notes = self.notes(layout);
+        Ok(Report {
+            kind: KIND.word,
+            title: bound.title.clone(),
+            made_of: Vec::new(),
+            seen_from: Vec::new(),
+            tables: vec![table],
+            answer,
+            explanation: vec![
+                "Both ends of a span count. Each amount is rounded so that its parts sum to it; left is what falls to later periods.".to_owned(),
+            ],
+            proof: vec![proved, of_rows],
+            notes,
+        })
+    }
+
+    /// A row a group and period, and all that was spread; `None` where a sum is too large.
+    fn table(&self) -> Option<(ReportTable, Decimal)> {
+        let bound = &self.bound;
+        let mut groups: BTreeMap<Vec<Key>, (Vec<String>, &BTreeMap<Date, i128>)> = BTreeMap::new();
+        for (places, periods) in &self.groups {
+            let named = places.iter().zip(&self.places).take(bound.levels.len());
+            let named = named.filter_map(|(place, known)| known.named(*place).cloned());
+            let (keys, labels) = named.unzip();
+            groups.insert(keys, (labels, periods));
+        }
+        let days: BTreeSet<Date> = groups.values().flat_map(|(_, periods)| periods.keys().copied()).collect();
+        let scale = Scale::new(bound.decimals).ok()?;
+        let amount = |units: i128| ReportCell::Decimal(scale.amount(units));
+        let mut rows = Vec::new();
+        let mut all = 0_i128;
+        for (labels, periods) in groups.values() {
+            let whole = periods.values().try_fold(0_i128, |sum, units| sum.checked_add(*units))?;
+            all = all.checked_add(whole)?;
+            let mut so_far = 0_i128;
+            let (first, last) = (periods.keys().next()?, periods.keys().next_back()?);
+            // Periods between others are shown though nothing falls to them.
+            for day in days.iter().filter(|day| *day >= first && *day <= last) {
+                let units = periods.get(day).copied().unwrap_or(0);
+                so_far = so_far.checked_add(units)?;
+                let period = bound.periods.containing(*day);
+                let goes_on = bound
+                    .as_of
+                    .is_some_and(|as_of| period.dates().contains(as_of) && as_of < period.dates().last());
+                let label = if goes_on { format!("{}, unfinished", period.label()) } else { period.label() };
+                let names = labels.iter().cloned().chain([label]).map(ReportCell::Text);
+                let figures = [units, so_far, whole.checked_sub(so_far)?].map(amount);
+                rows.push(names.chain(figures).collect::<Vec<_>>());
+            }
+        }
+        let names = bound.levels.len() + 1;
+        let name = |nth: usize| ReportCell::Text(if nth == 0 { "Total".to_owned() } else { String::new() });
+        let total = (0..names).map(name).chain([amount(all), ReportCell::Empty, ReportCell::Empty]).collect();
+        let heads = bound.levels.iter().map(|level| level.name.clone());
+        let word = bound.periods.word();
+        let period =
+            word.chars().next().map(|first| first.to_uppercase().chain(word.chars().skip(1)).collect());
+        let columns =
+            heads.chain(period).chain(["Amount", "Up to then", "Left"].map(str::to_owned)).collect();
+        let table = ReportTable {
+            title: bound.title.clone(),
+            currency: None,
+            shows: Some(bound.shows.clone()),
+            columns,
+            names,
+            rows: ReportRows::from_iter(rows),
+            order: RowOrder::OfNames,
+            sums: Vec::new(),
+            total: Some(total),
+            further: Vec::new(),
+            summed: vec![names],
+            share_of: None,
+            bars: None,
+        };
+        Some((table, scale.amount(all)))
+    }
+
+    fn notes(&self, layout: &Layout) -> Vec<String> {
+        let rows = self.rows;
+        let (from, to) = (layout.name(self.bound.from), layout.name(self.bound.to));
+        let not_spread = |count: u64, why: String| {
+            let rows = counted(count, "row is", "rows are");
+            (count > 0).then(|| format!("{rows} not spread: {why}"))
+        };
+        [
+            not_spread(rows.no_span, format!("no \"{from}\" or no \"{to}\"")),
+            not_spread(rows.backwards, format!("\"{to}\" lies before \"{from}\"")),
+            not_spread(rows.not_covered, "the calendar does not cover the days".to_owned()),
+            not_spread(
+                rows.other,
+                "no day to spread over, or an amount with more decimals than its parts".to_owned(),
+            ),
+            not_spread(rows.no_amount, format!("no \"{}\"", layout.name(self.bound.amount))),
+        ]
+        .into_iter()
+        .flatten()
+        .collect()
+    }
+}
+
+impl Tally for SpreadTally {
+    fn add(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        rows: &[usize],
+        origins: &Origins,
+    ) -> Result<(), RecordsError> {
+        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, origins.of(*row)))
+    }
+
+    fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
+        // Tallies of one report are of one kind.
+        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let bound = Arc::clone(&self.bound);
+        let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
+            let too_large = || RecordsError::too_large_in_all(layout.name(bound.amount));
+            *sum = sum.checked_add(units).ok_or_else(too_large)?;
+            Ok(())
+        };
+        add(&mut self.spread, other.spread)?;
+        add(&mut self.not_spread, other.not_spread)?;
+        for (places, periods) in std::mem::take(&mut other.groups) {
+            let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
+            let into = self.groups.entry(own).or_default();
+            for (day, units) in periods {
+                add(into.entry(day).or_insert(0), units)?;
+            }
+        }
+        for (rows, more) in self.rows.all().into_iter().zip(other.rows.all()) {
+            *rows += *more;
+        }
+        Ok(())
+    }
+
+    fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        self.into_report(layout)
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}

@@ -1,0 +1,234 @@
+//! How long jobs take from one stage to another, by group and period, and against a promise.
+
+mod tally;
+
+use super::groups::{Figure, Level, PlannedFigure, PlannedLevel, Reduction, read_levels};
+use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
+use crate::columns::{Binder, DateSource, HiddenColumn, read_number};
+use crate::mistakes::{At, Walk};
+use crate::table::Kind;
+use mild_ledger::{Date, Decimal, Shift};
+use std::sync::Arc;
+use tally::{LONGEST, SHORTEST, TurnaroundTally};
+use toml::de::DeTable;
+
+pub(super) const KIND: ReportKind = ReportKind {
+    word: "turnaround",
+    gives: "how long jobs take from one stage to another, against a promise, and what still runs",
+    title: "Turnaround",
+    keys: &[
+        "between",
+        "count",
+        "calendar",
+        "ends",
+        "month_end",
+        "week_starts",
+        "decimals",
+        "promise",
+        "by",
+        "percentiles",
+    ],
+    later: &[],
+    read,
+    further: |_| Vec::new(),
+};
+
+/// The name by which the day that was promised is found while its report is bound.
+const PROMISED: &str = "the promised day";
+/// The name by which a figure is found while its report is bound.
+const FIGURE: &str = "the figure";
+
+/// A turnaround as the plan says it.
+#[derive(Debug)]
+struct PlannedTurnaround {
+    heading: Heading,
+    start: At<String>,
+    end: At<String>,
+    taken: HiddenColumn,
+    running: HiddenColumn,
+    promise: Option<PlannedPromise>,
+    by: Vec<PlannedLevel>,
+    percentiles: Vec<Decimal>,
+}
+
+/// The day by which a job is promised, and how much behind it counts.
+#[derive(Debug)]
+struct PlannedPromise {
+    shift: Shift,
+    day: HiddenColumn,
+    late: HiddenColumn,
+}
+
+/// A turnaround bound to its columns.
+struct BoundTurnaround {
+    title: String,
+    /// How the time is counted, in words.
+    shows: String,
+    levels: Vec<Level>,
+    start: usize,
+    end: usize,
+    taken: usize,
+    running: usize,
+    promise: Option<BoundPromise>,
+    /// Of jobs that are finished, in the order of the table.
+    figures: Vec<Figure>,
+    /// Of jobs that were late.
+    late_figures: Vec<Figure>,
+    /// Of jobs that still run.
+    running_figures: Vec<Figure>,
+    as_of: Date,
+}
+
+struct BoundPromise {
+    said: String,
+    day: usize,
+    late: usize,
+}
+
+fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
+    const BETWEEN: &str = "between = [\"Hauled out\", \"Relaunched\"], two columns of dates";
+    let span = heading.span.clone();
+    let value = walk.needed(table, "between", span.clone(), BETWEEN)?;
+    let [start, end] = walk.two_items(value, BETWEEN)?;
+    let (start, end) = (walk.text(start, BETWEEN), walk.text(end, BETWEEN));
+    let (start, end) = (start?, end?);
+    let of_column =
+        |name: &At<String>| At { value: DateSource::Column(name.value.clone()), span: name.span.clone() };
+    let as_of = At { value: DateSource::AsOf, span: end.span.clone() };
+    let (from, to) = (of_column(&start), of_column(&end));
+    let taken = HiddenColumn::between(walk, table, (from.clone(), to.clone()), span.clone())?;
+    let running = HiddenColumn::between(walk, table, (from.clone(), as_of), span.clone())?;
+    let promise = match table.get("promise") {
+        Some(value) => {
+            const PROMISE: &str = "promise = \"10 working days\", or \"2 weeks\"";
+            let shift: Shift = walk.parsed(value, PROMISE, str::parse)?;
+            if shift.needs_time_of_day() || shift.month_total() < 0 || shift.day_total() < 0 {
+                walk.mistakes.tell(value.span(), format!("{shift} is no promise"), PROMISE);
+                return None;
+            }
+            let promised = At { value: DateSource::Column(PROMISED.to_owned()), span: value.span() };
+            let late = match shift.needs_calendar() {
+                true => HiddenColumn::working_days_after(walk, table, (promised, to), span.clone())?,
+                false => HiddenColumn::days_between(promised, to),
+            };
+            let day =
+                HiddenColumn::day_after(walk, table, (from, At { value: shift, span: value.span() }), span)?;
+            Some(PlannedPromise { shift, day, late })
+        }
+        None => None,
+    };
+    let by = read_levels(walk, table)?;
+    let percentiles = match table.get("percentiles") {
+        Some(value) => {
+            const PLACES: &str = "numbers from 0 to 100, such as [75, 90]";
+            let mut places = Vec::new();
+            for item in walk.items_or_one(value) {
+                let place = read_number(walk, item, PLACES)?;
+                if place < Decimal::ZERO || place > Decimal::from(100) {
+                    walk.mistakes.tell(item.span(), format!("there is no percentile {place}"), PLACES);
+                    return None;
+                }
+                places.push(place);
+            }
+            places
+        }
+        None => vec![Decimal::from(90)],
+    };
+    Some(Box::new(PlannedTurnaround { heading, start, end, taken, running, promise, by, percentiles }))
+}
+
+impl PlannedReport for PlannedTurnaround {
+    fn heading(&self) -> &Heading {
+        &self.heading
+    }
+
+    /// What still runs is measured to the as-of date.
+    fn uses_as_of(&self) -> bool {
+        true
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
+        let as_of = binder.as_of(&self.heading.span);
+        let (start, end) = (binder.find_dates(&self.start), binder.find_dates(&self.end));
+        let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
+        let (as_of, start, end) = (as_of?.date, start?, end?);
+        let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
+        let (taken, running) = (binder.add_hidden(&self.taken)?, binder.add_hidden(&self.running)?);
+        let promise = match &self.promise {
+            Some(promise) => {
+                let day = binder.add_hidden(&promise.day)?;
+                let late = binder.with_name(PROMISED, day, |binder| binder.add_hidden(&promise.late))?;
+                Some(BoundPromise { said: promise.shift.to_string(), day, late })
+            }
+            None => None,
+        };
+        let mut figures = vec![(Reduction::Mean, "mean".to_owned())];
+        figures.push((Reduction::Percentile(Decimal::from(50)), "median".to_owned()));
+        let place = |place: &Decimal| (Reduction::Percentile(*place), format!("percentile {place}"));
+        figures.extend(self.percentiles.iter().map(place));
+        figures.push((Reduction::Smallest, SHORTEST.to_owned()));
+        figures.push((Reduction::Largest, LONGEST.to_owned()));
+        let figures = self.figures_of(binder, taken, figures)?;
+        let running_figures =
+            self.figures_of(binder, running, vec![(Reduction::Largest, "longest running".to_owned())])?;
+        let late_figures = match &promise {
+            Some(promise) => {
+                let mean = (Reduction::Mean, "mean late by".to_owned());
+                let most = (Reduction::Largest, "most late by".to_owned());
+                self.figures_of(binder, promise.late, vec![mean, most])?
+            }
+            None => Vec::new(),
+        };
+        let title = self.heading.title.replace("{as_of}", &as_of.to_string());
+        let shows = self.taken.said();
+        Some(Box::new(Arc::new(BoundTurnaround {
+            title,
+            shows,
+            levels,
+            start,
+            end,
+            taken,
+            running,
+            promise,
+            figures,
+            late_figures,
+            running_figures,
+            as_of,
+        })))
+    }
+}
+
+impl PlannedTurnaround {
+    /// Figures of a column that no name stands for, each under its own name.
+    fn figures_of(
+        &self,
+        binder: &mut Binder<'_>,
+        column: usize,
+        named: Vec<(Reduction, String)>,
+    ) -> Option<Vec<Figure>> {
+        if matches!(binder.kind(column), Kind::Parts(_)) {
+            let what = "years, months and days have no mean";
+            binder.mistakes.tell(self.heading.span.clone(), what, "count = \"days\" or another number");
+            return None;
+        }
+        binder.with_name(FIGURE, column, |binder| {
+            let mut figures = Vec::with_capacity(named.len());
+            for (reduction, name) in named {
+                let column = At { value: FIGURE.to_owned(), span: self.heading.span.clone() };
+                let bound = PlannedFigure::Of { reduction, column }.bind(binder)?;
+                figures.extend(bound.into_iter().next().map(|figure| Figure { name, ..figure }));
+            }
+            Some(figures)
+        })
+    }
+}
+
+impl BoundReport for Arc<BoundTurnaround> {
+    fn amounts(&self) -> Vec<usize> {
+        Vec::new()
+    }
+
+    fn tally(&self) -> Box<dyn Tally> {
+        Box::new(TurnaroundTally::of(self))
+    }
+}
