@@ -1,6 +1,6 @@
 //! Amounts spread over the periods of the span of days that each is for: prepayments, accruals, rents, targets.
 
-use super::groups::{Key, Level, MOST_LEVELS, Places, PlannedLevel, read_levels};
+use super::groups::{Level, MOST_LEVELS, NamedGroups, Places, PlannedLevel, read_levels};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
     RowOrder, Tally, counted,
@@ -355,13 +355,9 @@ impl SpreadTally {
     /// A row a group and period, and all that was spread; `None` where a sum is too large.
     fn table(&self) -> Option<(ReportTable, Decimal)> {
         let bound = &self.bound;
-        let mut groups: BTreeMap<Vec<Key>, (Vec<String>, &BTreeMap<Date, i128>)> = BTreeMap::new();
-        for (places, periods) in &self.groups {
-            let named = places.iter().zip(&self.places).take(bound.levels.len());
-            let named = named.filter_map(|(place, known)| known.named(*place).cloned());
-            let (keys, labels) = named.unzip();
-            groups.insert(keys, (labels, periods));
-        }
+        let known = self.groups.iter().map(|(places, periods)| (*places, periods));
+        let groups: NamedGroups<&BTreeMap<Date, i128>> =
+            Places::named_groups(&self.places, bound.levels.len(), known);
         let days: BTreeSet<Date> = groups.values().flat_map(|(_, periods)| periods.keys().copied()).collect();
         let scale = Scale::new(bound.decimals).ok()?;
         let amount = |units: i128| ReportCell::Decimal(scale.amount(units));

@@ -1,8 +1,8 @@
 //! Who is in service and for how long, and how many joined and left in each period.
 
 use super::groups::{
-    Figure, Group, Key, Level, MOST_LEVELS, Places, PlannedFigure, PlannedLevel, Reduction, check_held,
-    filled, read_levels,
+    Figure, Group, Level, MOST_LEVELS, Places, PlannedFigure, PlannedLevel, Reduction, check_held, filled,
+    read_levels,
 };
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
@@ -14,7 +14,7 @@ use crate::mistakes::{At, Walk};
 use crate::table::{Kind, Layout, Origins, Table};
 use mild_ledger::{Date, DateRange, Headcount, Job, PeriodRule, Progress};
 use std::any::Any;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::HashMap;
 use std::sync::Arc;
 use toml::de::DeTable;
 
@@ -334,13 +334,8 @@ impl TenureTally {
     /// A row a group, and a note where there are too many; `None` where a figure is too large.
     fn in_service(&mut self) -> Option<(ReportTable, Option<String>)> {
         let bound = Arc::clone(&self.bound);
-        let mut named: BTreeMap<Vec<Key>, (Vec<String>, Group)> = BTreeMap::new();
-        for (places, group) in std::mem::take(&mut self.groups) {
-            let of_levels = places.iter().zip(&self.places).take(bound.levels.len());
-            let of_levels = of_levels.filter_map(|(place, known)| known.named(*place).cloned());
-            let (keys, labels) = of_levels.unzip();
-            named.insert(keys, (labels, group));
-        }
+        let groups = std::mem::take(&mut self.groups);
+        let mut named = Places::named_groups(&self.places, bound.levels.len(), groups);
         let known = named.iter().map(|(keys, (labels, _))| (keys.clone(), labels.clone())).collect();
         let note = match filled(&bound.levels, &known) {
             Err(note) => Some(note),

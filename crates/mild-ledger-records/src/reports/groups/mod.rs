@@ -10,4 +10,4 @@ pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, S
 pub(super) use filling::filled;
 pub(super) use group::{Group, Running, check_held};
 pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level, read_levels};
-pub(super) use places::Places;
+pub(super) use places::{NamedGroups, Places};

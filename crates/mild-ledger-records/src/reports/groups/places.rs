@@ -2,7 +2,10 @@
 
 use super::level::{Key, Level, LevelValue, MOST_LEVELS};
 use crate::table::{Gap, Table};
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
+
+/// Groups by what tells them from others, each with how it is called at every level.
+pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)>;
 
 /// The groups that one level has had so far.
 #[derive(Default)]
@@ -64,6 +67,21 @@ impl Places {
             }
         }
         numbers
+    }
+
+    /// What is known of each group, by what tells it from others and behind how it is called, in the order of the groups.
+    pub(in crate::reports) fn named_groups<T>(
+        places: &[Self; MOST_LEVELS],
+        levels: usize,
+        groups: impl IntoIterator<Item = ([u32; MOST_LEVELS], T)>,
+    ) -> NamedGroups<T> {
+        let mut named = NamedGroups::new();
+        for (numbers, group) in groups {
+            let of_levels = numbers.iter().zip(places).take(levels);
+            let (keys, labels) = of_levels.filter_map(|(place, known)| known.named(*place).cloned()).unzip();
+            named.insert(keys, (labels, group));
+        }
+        named
     }
 
     /// What tells a group from others, and how it is called.

@@ -2,12 +2,12 @@
 
 use super::{BoundTurnaround, KIND};
 use crate::error::RecordsError;
-use crate::reports::groups::{Group, Key, MOST_LEVELS, Places, check_held, filled};
+use crate::reports::groups::{Group, MOST_LEVELS, Places, check_held, filled};
 use crate::reports::{ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, Tally, counted};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::{Job, Progress, Quotient, Rounding};
 use std::any::Any;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::HashMap;
 use std::sync::Arc;
 
 /// The figures beside which the key of their row stands.
@@ -142,13 +142,8 @@ impl TurnaroundTally {
 
     fn into_report(mut self) -> Result<Report, RecordsError> {
         let bound = Arc::clone(&self.bound);
-        let mut named: BTreeMap<Vec<Key>, (Vec<String>, Jobs)> = BTreeMap::new();
-        for (places, jobs) in std::mem::take(&mut self.counted) {
-            let of_levels = places.iter().zip(&self.places).take(bound.levels.len());
-            let of_levels = of_levels.filter_map(|(place, known)| known.named(*place).cloned());
-            let (keys, labels) = of_levels.unzip();
-            named.insert(keys, (labels, jobs));
-        }
+        let jobs = std::mem::take(&mut self.counted);
+        let mut named = Places::named_groups(&self.places, bound.levels.len(), jobs);
         let mut notes = self.notes();
         let known = named.iter().map(|(keys, (labels, _))| (keys.clone(), labels.clone())).collect();
         match filled(&bound.levels, &known) {
