@@ -47,16 +47,16 @@ pub use look::{
     TotalLine, look, look_at_part,
 };
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
-pub use plan::{AsOf, Plan};
+pub use plan::{AsOf, DocumentFormat, Plan};
 pub use reports::{
     ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
-    ReportTable, RowOrder, SumRow, SumRowOf,
+    ReportTable, RowBehind, RowOrder, RowsBehind, SumRow, SumRowOf,
 };
 pub use run::{
     AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
-    ComparedColumns, ComparedRow, ControlTotal, EndRow, ExceptionGroup, FetchedFile, HeldRows, PlanCheck,
-    ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome, RunRequest, Sample,
-    SampledRow, UsedCalendar, Watch, check, explain, run,
+    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchedFile, HeldRows,
+    PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome,
+    RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_and_draw,
 };
 pub use source::is_decoding;
 pub use zones::{Zone, ZoneError};

@@ -5,14 +5,18 @@
 //! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
 
 mod document;
+mod drawn;
 mod facts;
 mod numbers;
 mod picture;
 mod shown;
 
+pub mod html;
 pub mod json;
+pub mod markdown;
 pub mod terminal;
 
+pub use drawn::drawn;
 pub use facts::one_figure as figures;
 pub use facts::{
     Between, BetweenTimes, Due, Moved, MovedFrom, PeriodFigure, RolledDates, Split, Surroundings,

@@ -8,7 +8,7 @@ use crate::output::{all_to_standard_output, note, to_standard_error, to_standard
 use crate::terminal::{width, width_of_errors};
 use mild_ledger_records::{ExistingFiles, RunOutcome, Watch};
 use mild_ledger_report::terminal::lines;
-use mild_ledger_report::{json, terminal};
+use mild_ledger_report::{drawn, json, terminal};
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let Planned { plan, request, now } = planned::read(&arguments.plan)?;
@@ -21,8 +21,12 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read| bar.show(read);
-    let outcome =
-        mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
+    let outcome = mild_ledger_records::run_and_draw(
+        &plan,
+        &request,
+        Watch { interrupted: &interrupted, progress: &progress },
+        &drawn,
+    );
     bar.finish();
     let outcome = outcome?;
     if let (Some(now), Some(as_of)) = (&now, outcome.as_of) {

@@ -32,6 +32,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) notes: Vec<String>,
     /// The folder that the plan's paths start from.
     pub(crate) folder: &'p std::path::Path,
+    /// Whether people may open a figure of a report to the rows behind it.
+    pub(crate) figures: Figures,
     /// How columns that only reports look at are worked out, behind all others and in their order.
     pub(crate) hidden_steps: Vec<Box<dyn Step>>,
     /// Columns that the format types as numbers and the plan uses so.
@@ -43,6 +45,14 @@ struct Scope {
     from: Date,
     as_of: Option<AsOfDate>,
     by_name: HashMap<String, Vec<usize>>,
+}
+
+/// Whether the figures of reports can be opened to the rows behind them.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Figures {
+    /// There is a report for people that opens them.
+    Opened,
+    Closed,
 }
 
 /// A calendar of the plan.
@@ -68,6 +78,7 @@ impl<'p> Binder<'p> {
             mistakes: Mistakes::default(),
             notes: Vec::new(),
             folder,
+            figures: Figures::Closed,
             hidden_steps: Vec::new(),
             typed_numbers: TypedNumbers::default(),
         };

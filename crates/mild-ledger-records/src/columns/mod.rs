@@ -33,7 +33,7 @@ mod why;
 mod working_day;
 mod working_days;
 
-pub(crate) use binder::Binder;
+pub(crate) use binder::{Binder, Figures};
 #[cfg(test)]
 pub(crate) use bounds::BOUND;
 pub(crate) use bounds::{Bound, PlannedBound, read_bound};

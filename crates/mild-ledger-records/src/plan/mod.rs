@@ -2,6 +2,7 @@
 
 mod as_of;
 mod control;
+mod document_format;
 mod model;
 mod output;
 mod plan_file;
@@ -9,5 +10,6 @@ mod records;
 mod top;
 mod vocabulary;
 
+pub use document_format::DocumentFormat;
 pub use model::{AsOf, Plan};
 pub(crate) use model::{ControlOf, MergedRows, STANDARD_OUTPUT};

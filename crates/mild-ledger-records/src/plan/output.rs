@@ -1,5 +1,6 @@
 //! `[output]`: the files, and the columns and the order of the rows.
 
+use super::document_format::DocumentFormat;
 use super::model::{MergedRows, STANDARD_OUTPUT};
 use super::vocabulary as keys;
 use crate::columns::AS_OF_FIELD;
@@ -14,6 +15,7 @@ use toml::de::DeTable;
 pub(super) struct OutputPart {
     pub(super) rows: At<String>,
     pub(super) exceptions: At<String>,
+    pub(super) document: Option<At<String>>,
     pub(super) output_form: SinkForm,
     pub(super) merged_rows: MergedRows,
     pub(super) columns: Option<Vec<At<String>>>,
@@ -38,6 +40,10 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
             Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
         }
     };
+    let document = match table.get("report") {
+        Some(value) => Some(read_document(walk, value)?),
+        None => None,
+    };
     let output_form = read_form(walk, table)?;
     if let Some(rows) = &rows {
         check_heeded(walk, table, &output_form, rows);
@@ -61,6 +67,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     Some(OutputPart {
         rows: rows?,
         exceptions: exceptions?,
+        document,
         output_form,
         merged_rows,
         columns,
@@ -144,6 +151,18 @@ pub(super) fn read_file(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>
         return None;
     }
     check_format(walk, name)
+}
+
+/// The file of the report that people get, in the format that its name promises.
+fn read_document(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>> {
+    let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name))?;
+    if DocumentFormat::of(Path::new(&name.value)).is_none() {
+        let what = "the name promises no report that is drawn";
+        let expected = "a name that ends in .html for a page in one file, or in .md for Markdown";
+        walk.mistakes.tell(name.span, what, expected);
+        return None;
+    }
+    Some(name)
 }
 
 /// A file is written in the format that its name promises.

@@ -106,6 +106,7 @@ fn read_plan(
         report_files,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
+        output_document: output.document,
         output_form: output.output_form,
         merged_rows: output.merged_rows,
         output_columns: output.columns,

@@ -41,6 +41,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
     known: &[
         "rows",
         "exceptions",
+        "report",
         "merged_rows",
         "columns",
         "order_by",

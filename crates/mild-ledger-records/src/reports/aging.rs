@@ -1,11 +1,12 @@
 //! What is owed, by group and bucket.
 
+use super::behind::Behind;
 use super::invoices::{Invoices, PlannedInvoices, Stands};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportDetail, ReportKind, ReportRows,
     ReportTable, RowOrder, Tally, counted,
 };
-use crate::columns::Binder;
+use crate::columns::{Binder, Figures};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
 use crate::table::{Layout, Origin, Origins, Table};
@@ -138,6 +139,7 @@ struct BoundAging {
     title: String,
     invoices: Invoices,
     by: Option<usize>,
+    figures: Figures,
 }
 
 /// `[[report]]` with `kind = "aging"`.
@@ -168,7 +170,7 @@ impl PlannedReport for PlannedAging {
         };
         let invoices = invoices?;
         let title = self.heading.title.replace("{as_of}", &invoices.as_of.to_string());
-        Some(Box::new(Arc::new(BoundAging { title, invoices, by })))
+        Some(Box::new(Arc::new(BoundAging { title, invoices, by, figures: binder.figures })))
     }
 }
 
@@ -195,6 +197,7 @@ struct AgingTotals {
     apart: RowsApart,
     paid_unreadable: u64,
     spaced: u64,
+    behind: Behind,
 }
 
 impl AgingTotals {
@@ -209,6 +212,7 @@ impl AgingTotals {
             apart: RowsApart::default(),
             paid_unreadable: 0,
             spaced: 0,
+            behind: Behind::default(),
         }
     }
 
@@ -254,6 +258,13 @@ impl AgingTotals {
             None => self.groups.entry(trimmed.to_owned()).or_default(),
         };
         let bucket = u16::try_from(bucket).unwrap_or(u16::MAX);
+        if report.figures == Figures::Opened {
+            let key = || {
+                let parts = layout.key.iter().map(|column| table.shown(*column, row).trim().to_owned());
+                parts.collect::<Vec<_>>().join(" / ")
+            };
+            self.behind.add((trimmed, bucket), origin, key, open);
+        }
         match amounts.iter_mut().find(|(known, _)| *known == bucket) {
             Some((_, sum)) => add(sum, open),
             None => {
@@ -286,7 +297,7 @@ impl AgingTotals {
     }
 
     fn into_report(self, layout: &Layout) -> Result<Report, RecordsError> {
-        let notes = self.notes(layout);
+        let mut notes = self.notes(layout);
         let invoices = &self.report.invoices;
         let (scale, column) = (invoices.scale, layout.name(invoices.amount));
         let sum = |units: &[i128]| -> Result<i128, RecordsError> {
@@ -309,6 +320,23 @@ impl AgingTotals {
             groups.push(SparseGroup { name, amounts, total });
         }
         groups.sort_by(|a, b| b.total.cmp(&a.total).then_with(|| a.name.cmp(&b.name)));
+        let order = groups.iter().enumerate().map(|(nth, group)| (group.name.clone(), nth)).collect();
+        let (mut behind, too_many) = self.behind.finish(layout, scale, &order, &buckets);
+        notes.extend(too_many);
+        for cell in &mut behind {
+            let group = order.get(&cell.row).and_then(|place| groups.get(*place));
+            let bucket = buckets.iter().position(|(_, label)| *label == cell.column);
+            let units = group.and_then(|group| {
+                group
+                    .amounts
+                    .iter()
+                    .find(|(place, _)| Some(usize::from(*place)) == bucket)
+                    .map(|(_, units)| *units)
+            });
+            if let Some(units) = units {
+                cell.figure = ReportCell::Decimal(scale.amount(units));
+            }
+        }
         let credits = sums.last().copied().unwrap_or(0);
         let total = sum(&sums)?;
         let in_buckets = total - credits;
@@ -362,6 +390,7 @@ impl AgingTotals {
             kind: KIND.word,
             title: self.report.title.clone(),
             seen_from: Vec::new(),
+            behind,
             made_of: made_of.into(),
             tables: vec![owed.table(&self.report.title, shows)],
             answer,
@@ -402,6 +431,7 @@ impl Tally for AgingTotals {
         self.apart.no_amount += other.apart.no_amount;
         self.paid_unreadable += other.paid_unreadable;
         self.spaced += other.spaced;
+        self.behind.merge(other.behind);
         for (name, amounts) in other.groups {
             let sums = self.groups.entry(name).or_default();
             for (bucket, units) in amounts {

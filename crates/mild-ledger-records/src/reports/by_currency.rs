@@ -134,6 +134,7 @@ fn of_currency(mut report: Report, currency: &str, layout: &Layout) -> Report {
         table.title = format!("{}, {name}", table.title);
         table.currency = Some(currency.to_owned());
     }
+    report.behind.iter_mut().for_each(|cell| cell.currency = Some(currency.to_owned()));
     report.answer.insert(0, ReportCell::Text(format!("{name} ")));
     for line in &mut report.proof {
         if let ProofAgainst::AmountWritten(column, of) = &mut line.against
@@ -151,6 +152,7 @@ fn of_currency(mut report: Report, currency: &str, layout: &Layout) -> Report {
 /// Takes the report of another currency in; lines of a proof that are held against the same are added.
 fn join(whole: &mut Report, part: Report) -> Result<(), RecordsError> {
     whole.tables.extend(part.tables);
+    whole.behind.extend(part.behind);
     whole.answer.push(ReportCell::Text("; ".to_owned()));
     whole.answer.extend(part.answer);
     whole.notes.extend(part.notes);

@@ -17,6 +17,8 @@ pub struct Report {
     pub seen_from: Vec<Date>,
     /// What it counted.
     pub tables: Vec<ReportTable>,
+    /// The rows behind its cells, where people may open them.
+    pub behind: Vec<RowsBehind>,
     /// Its figures in one sentence, whose pieces follow each other as they are.
     pub answer: Vec<ReportCell>,
     /// Sentences on how its figures are to be read.
@@ -25,6 +27,36 @@ pub struct Report {
     pub proof: Vec<ProofLine>,
     /// Sentences on what a reader should know beside the figures.
     pub notes: Vec<String>,
+}
+
+/// The rows behind a cell of a table.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct RowsBehind {
+    /// The currency of its table, where that has one.
+    pub currency: Option<String>,
+    /// What names its row, and the header of its column.
+    pub row: String,
+    /// The header of its column.
+    pub column: String,
+    /// What stands in the cell.
+    pub figure: ReportCell,
+    /// How many rows are behind it.
+    pub count: u64,
+    /// The first of them: by its key, by where it stands, and with its part of the figure.
+    pub rows: Vec<RowBehind>,
+}
+
+/// A row behind a cell.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct RowBehind {
+    /// Its key.
+    pub key: String,
+    /// Where it stands, in words.
+    pub place: String,
+    /// Its part of the figure.
+    pub part: ReportCell,
 }
 
 /// A cell of a table.

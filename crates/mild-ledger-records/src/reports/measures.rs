@@ -346,6 +346,7 @@ impl MeasuresTally {
             title: report.title.clone(),
             made_of: Vec::new(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             tables,
             answer,
             explanation: Vec::new(),

@@ -1,6 +1,7 @@
 //! The kinds of reports, one file a kind, and the registry of them.
 
 mod aging;
+mod behind;
 mod by_currency;
 mod days;
 mod findings;
@@ -19,7 +20,9 @@ mod tenure;
 mod turnaround;
 mod upcoming;
 
-pub use findings::{ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell};
+pub use findings::{
+    ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, RowBehind, RowsBehind,
+};
 pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf};
 
 pub(crate) use flat_table::{FlatTable, SummedColumn};

@@ -243,6 +243,7 @@ impl MovementTally {
             title: self.report.title.clone(),
             made_of: Vec::new(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             tables: vec![
                 table(lines, format!("open {column} from {first} to {last}, by {band}")),
                 table(matrix, format!("open {column} of {first} down, and where it is on {last} across")),

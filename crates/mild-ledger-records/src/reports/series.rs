@@ -95,7 +95,7 @@ fn joined(mut parts: Vec<(Date, Report)>) -> Option<Report> {
     let mut explanation =
         vec!["What counts from the as-of date is counted from each of the dates.".to_owned()];
     explanation.extend(report.explanation);
-    Some(Report { seen_from: dates, tables, answer, explanation, proof, notes, ..report })
+    Some(Report { seen_from: dates, behind: Vec::new(), tables, answer, explanation, proof, notes, ..report })
 }
 
 /// Tables of several dates below each other, each row behind its date.

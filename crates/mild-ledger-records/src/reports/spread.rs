@@ -342,6 +342,7 @@ impl SpreadTally {
             title: bound.title.clone(),
             made_of: Vec::new(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             tables: vec![table],
             answer,
             explanation: vec![

@@ -314,6 +314,7 @@ impl TenureTally {
             title: bound.title.clone(),
             made_of: Vec::new(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             tables: vec![in_service, by_period],
             answer,
             explanation: vec![

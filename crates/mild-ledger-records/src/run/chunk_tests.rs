@@ -43,7 +43,7 @@ fn left_by(folder: &Path, format: &str, (size, workers): (Option<ChunkSize>, usi
     let workers = NonZeroUsize::new(workers).unwrap();
     let request = RunRequest { chunks: size, ..RunRequest::new().with_workers(workers) };
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
-    let outcome = match run_with(&plan, &request, watch, |_| {}) {
+    let outcome = match run_with(&plan, &request, watch, None, |_| {}) {
         Ok(outcome) => outcome,
         Err(error) => return vec![error.to_string()],
     };

@@ -3,7 +3,7 @@
 use super::outcome::ReadBackState;
 use super::view::{BoundView, View, bind_views};
 use crate::columns::{
-    AsOfDate, Binder, Bound, BoundCondition, CountsBetween, NumberUse, Setting, Step, TypedNumbers,
+    AsOfDate, Binder, Bound, BoundCondition, CountsBetween, Figures, NumberUse, Setting, Step, TypedNumbers,
     add_columns, read_order,
 };
 use crate::error::RecordsError;
@@ -94,6 +94,9 @@ impl Job {
         binder: &mut Binder<'_>,
         (sources, types): (Vec<String>, &[ColumnType]),
     ) -> Result<(Self, ToRead), RecordsError> {
+        if plan.output_document.is_some() {
+            binder.figures = Figures::Opened;
+        }
         let mut written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();

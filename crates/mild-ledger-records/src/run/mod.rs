@@ -2,6 +2,7 @@
 
 mod check;
 mod compare;
+mod document_file;
 mod exception_groups;
 mod exceptions_file;
 mod explain;
@@ -28,7 +29,7 @@ use crate::error::RecordsError;
 use crate::fetch::{Fetch, FetchTally, OtherFile};
 use crate::files::{ExistingFiles, Fingerprint, InputFile, Staging, changed, receipt_path};
 use crate::keys::{Decisions, FoundRepeats, Repeats};
-use crate::plan::{AsOf, Plan};
+use crate::plan::{AsOf, DocumentFormat, Plan};
 use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
 use crate::table::called;
@@ -166,7 +167,24 @@ impl Watch<'_> {
 /// Any [`RecordsError`]: a mistake in the plan, a file that cannot be read or written, files in the way, a
 /// proof that does not hold, an interruption.
 pub fn run(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<RunOutcome, RecordsError> {
-    run_with(plan, request, watch, |_| {})
+    run_with(plan, request, watch, None, |_| {})
+}
+
+/// Draws the report that people get of a run, in the form that its file promises.
+pub type DrawReport<'d> = &'d dyn Fn(&RunOutcome, DocumentFormat) -> String;
+
+/// Runs a plan that may name a report for people, which the caller draws. It is an output like the others: written with them or not at all, read
+/// back, and in the receipt.
+///
+/// # Errors
+/// Those of [`run`].
+pub fn run_and_draw(
+    plan: &Plan,
+    request: &RunRequest,
+    watch: Watch<'_>,
+    draw: DrawReport<'_>,
+) -> Result<RunOutcome, RecordsError> {
+    run_with(plan, request, watch, Some(draw), |_| {})
 }
 
 /// A run with something done to the finished files before they are read back, for tests of the proof.
@@ -174,8 +192,15 @@ fn run_with(
     plan: &Plan,
     request: &RunRequest,
     watch: Watch<'_>,
+    draw: Option<DrawReport<'_>>,
     before_proof: impl FnOnce(&Staging),
 ) -> Result<RunOutcome, RecordsError> {
+    if plan.output_document.is_some() && draw.is_none() {
+        return Err(RecordsError::request(
+            "the plan names a report for people under [output], and nobody is there to draw it",
+            "run it with what draws reports, as the command mild does",
+        ));
+    }
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
@@ -219,9 +244,18 @@ fn run_with(
     proof::check(&outcome, &written, &read_back)?;
     for (nth, (output, file)) in of_reports.iter().zip(report_files).enumerate() {
         watch.check()?;
-        let Holds::Report(number) = output.holds else { continue };
-        let Some(report) = outcome.reports.get(number) else { continue };
         let part = staging.part(while_reading + nth).to_owned();
+        let number = match (output.holds, draw) {
+            (Holds::Report(number), _) => number,
+            (Holds::Document(format), Some(draw)) => {
+                let text = draw(&outcome, format);
+                let written = document_file::write(output, (file, &part), &text, plan.hash)?;
+                outcome.outputs.push(written);
+                continue;
+            }
+            _ => continue,
+        };
+        let Some(report) = outcome.reports.get(number) else { continue };
         let written = report_file::write(output, (file, &part), report, plan.hash)?;
         outcome.outputs.push(written.file);
         outcome.cells_behind_apostrophe += written.behind_apostrophe;

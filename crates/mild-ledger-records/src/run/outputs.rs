@@ -7,7 +7,7 @@ use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
 use crate::files::{Progress, STANDARD_OUTPUT, receipt_path};
 use crate::mistakes::{At, Mistakes};
-use crate::plan::Plan;
+use crate::plan::{DocumentFormat, Plan};
 use crate::sink::{RowBytes, RowForm, Sink, SinkForm, SinkKind, Target, Written};
 use crate::table::plain_schema;
 use arrow_schema::{DataType, Schema, SchemaRef};
@@ -24,6 +24,8 @@ pub(super) enum Holds {
     Exceptions,
     /// The tables of a report, by its number among those of the plan.
     Report(usize),
+    /// All that the run found, as people get it.
+    Document(DocumentFormat),
 }
 
 impl Holds {
@@ -33,6 +35,7 @@ impl Holds {
             Self::Rows => "the rows",
             Self::Exceptions => "the exceptions",
             Self::Report(_) => "a report",
+            Self::Document(_) => "the report",
         }
     }
 }
@@ -140,14 +143,16 @@ pub(super) fn outputs_of(
         // What is said of the rows is not said of exceptions of a format that has it not; their table is their own.
         let of_plan = match holds {
             Holds::Rows => plan.output_form.clone(),
-            Holds::Exceptions | Holds::Report(_) => SinkForm { table: None, ..plan.output_form.clone() },
+            Holds::Exceptions | Holds::Report(_) | Holds::Document(_) => {
+                SinkForm { table: None, ..plan.output_form.clone() }
+            }
         };
         let mut form = match SinkKind::of(&place).does_not_take(&of_plan) {
             None => of_plan,
             Some(_) => SinkForm::default(),
         };
         match holds {
-            Holds::Rows => {}
+            Holds::Rows | Holds::Document(_) => {}
             Holds::Exceptions => form.table = Some("exceptions".to_owned()),
             Holds::Report(_) => form.table = Some("report".to_owned()),
         }
@@ -161,6 +166,11 @@ pub(super) fn outputs_of(
         // Its columns are known when it is finished.
         let of_report = |file| output(Holds::Report(nth), file, Vec::new(), Vec::new());
         outputs.extend(file.as_ref().map(of_report));
+    }
+    if let Some(file) = &plan.output_document
+        && let Some(format) = DocumentFormat::of(Path::new(&file.value))
+    {
+        outputs.push(output(Holds::Document(format), file, Vec::new(), Vec::new()));
     }
     outputs
 }
@@ -199,6 +209,7 @@ pub(super) fn check_outputs(
                 Holds::Rows => Some(&plan.output_rows),
                 Holds::Exceptions => Some(&plan.output_exceptions),
                 Holds::Report(nth) => plan.report_files.get(nth).and_then(Option::as_ref),
+                Holds::Document(_) => plan.output_document.as_ref(),
             };
             let mut mistakes = Mistakes::default();
             let span = at.map_or(0..0, |at| at.span.clone());

@@ -67,7 +67,7 @@ fn proof_over(
     let plan = Plan::read(&place("plan.toml")).unwrap();
     let request = RunRequest::new();
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
-    let result = run_with(&plan, &request, watch, |staging| change(staging));
+    let result = run_with(&plan, &request, watch, None, |staging| change(staging));
     let mut names: Vec<_> =
         fs::read_dir(folder.path()).unwrap().map(|entry| entry.unwrap().file_name()).collect();
     names.sort();
@@ -217,6 +217,7 @@ mod figures {
                 title: "Aging".to_owned(),
                 made_of: Vec::new(),
                 seen_from: Vec::new(),
+                behind: Vec::new(),
                 tables: Vec::new(),
                 answer: Vec::new(),
                 explanation: Vec::new(),

@@ -19,7 +19,7 @@ mod verified;
 mod work_years;
 mod working_days;
 
-use crate::facts::MarkedMonths;
+use crate::facts::{Chart, MarkedMonths};
 pub(crate) use around::around;
 pub(crate) use between::between;
 pub(crate) use between_times::between_times;
@@ -29,7 +29,7 @@ pub(crate) use explained::explained;
 pub(crate) use look::look;
 use mild_ledger::Working;
 pub(crate) use moved::moved;
-pub(crate) use run::{answer, mostly_negative, run};
+pub(crate) use run::{mostly_negative, one_line, run};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use table::{Cell, Column, Holds, Narrowing, Table};
 pub(crate) use verified::verified;
@@ -45,7 +45,13 @@ pub(crate) struct Document {
 #[derive(Debug, Clone)]
 pub(crate) enum Block {
     Heading(String),
+    /// Where a part begins that people look for by its name; a terminal says it with what stands there.
+    Section(String),
     Paragraph(String),
+    /// What the table behind it shows.
+    Caption(String),
+    /// All of it in one line, whose parts follow each other behind semicolons.
+    Answer(Vec<String>),
     /// What makes the figures doubtful.
     Doubt(String),
     /// What was noticed.
@@ -62,12 +68,27 @@ pub(crate) enum Block {
     /// A step of the working of what stands above.
     Step(String),
     Table(Table),
+    /// The figures of a table as lengths; a terminal leaves them to the table.
+    Chart(Chart),
+    /// Figures, each with the rows behind it; where nothing can be opened they are left out.
+    Opened(Vec<Opened>),
     /// Months with each day marked, and what the marks mean.
     Months(MarkedMonths),
     /// How figures came about; what all begin with is said once.
     Workings(Vec<Working>),
     /// The end of a part.
     PartEnds,
+}
+
+/// A figure that can be opened.
+#[derive(Debug, Clone)]
+pub(crate) struct Opened {
+    /// What it is of, and how much.
+    pub(crate) said: String,
+    /// The rows behind it.
+    pub(crate) rows: Table,
+    /// How many more there are.
+    pub(crate) more: u64,
 }
 
 impl Document {

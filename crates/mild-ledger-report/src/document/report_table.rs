@@ -1,7 +1,7 @@
 //! The tables of reports, whatever their kind.
 
 use super::{Block, Cell, Document, Holds, Narrowing, Table};
-use crate::facts::{Bars, Shares};
+use crate::facts::{Bars, Chart, Shares};
 use crate::numbers::{grouped, per_cent};
 use mild_ledger::Decimal;
 use mild_ledger_records::{ReportCell, ReportTable, RowOrder, SumRowOf};
@@ -18,12 +18,13 @@ const EIGHTHS: i64 = 8 * 24;
 /// A table under its title: names, figures, and shares where they say something; below a line the total, its shares, and further
 /// figures of all rows.
 pub(super) fn put_report_table(out: &mut Document, table: &ReportTable) {
-    out.paragraph(match &table.shows {
+    out.push(Block::Caption(match &table.shows {
         Some(shows) => format!("{}: {shows}", table.title),
         None => table.title.clone(),
-    });
+    }));
     out.end_part();
     out.push(Block::Table(shown(table)));
+    Chart::all_of(table).into_iter().for_each(|chart| out.push(Block::Chart(chart)));
 }
 
 fn shown(table: &ReportTable) -> Table {

@@ -2,12 +2,12 @@
 
 use super::compared::put_compared;
 use super::report_table::put_report_table;
-use super::{Block, Document, Table};
+use super::{Block, Document, Opened, Table};
 use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
     AddedColumn, AmountProof, ControlTotal, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState, Report,
-    ReportCell, RunOutcome,
+    ReportCell, RowsBehind, RunOutcome,
 };
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
@@ -27,11 +27,15 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     }
     outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
     for report in &outcome.reports {
+        out.push(Block::Section(report.title.clone()));
         for table in &report.tables {
             out.end_part();
             put_report_table(&mut out, table);
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
+        if !report.behind.is_empty() {
+            out.push(Block::Opened(report.behind.iter().map(opened).collect()));
+        }
     }
     fetched(&mut out, outcome);
     exceptions(&mut out, outcome);
@@ -44,16 +48,31 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     proof(&mut out, outcome);
     files(&mut out, outcome);
     out.end_part();
-    out.paragraph(answer(outcome));
+    out.push(Block::Answer(answer(outcome)));
     out
+}
+
+/// A figure, and the first rows behind it.
+fn opened(cell: &RowsBehind) -> Opened {
+    let rows = if cell.count == 1 { "row" } else { "rows" };
+    let of = [cell.currency.as_deref().unwrap_or_default(), &cell.row, &cell.column];
+    let of: Vec<&str> = of.into_iter().filter(|name| !name.is_empty()).collect();
+    let count = grouped(&cell.count.to_string());
+    let said = format!("{}: {} in {count} {rows}", of.join(", "), written(&cell.figure));
+    let mut table = Table::new(["key", "place", "open"], [0, 1]);
+    for row in &cell.rows {
+        let words = [&row.key, &row.place].map(|text| ReportCell::Text(text.clone()));
+        table.row(words.into_iter().chain([row.part.clone()]));
+    }
+    Opened { said, rows: table, more: cell.count - (cell.rows.len() as u64).min(cell.count) }
 }
 
 fn said_of_as_of(outcome: &RunOutcome, as_of: Date) -> String {
     outcome.as_of_time.map_or_else(|| as_of.to_string(), |at| at.to_string())
 }
 
-/// The run in one line.
-pub(crate) fn answer(outcome: &RunOutcome) -> String {
+/// The run in one line, by its parts.
+fn answer(outcome: &RunOutcome) -> Vec<String> {
     let rows = outcome.rows;
     let count = |number: u64| grouped(&number.to_string());
     let several = |report: &Report| match outcome.reports.len() {
@@ -78,7 +97,12 @@ pub(crate) fn answer(outcome: &RunOutcome) -> String {
         1 => "the proof agrees, and there is a doubt (see the top)".to_owned(),
         doubts => format!("the proof agrees, and there are {doubts} doubts (see the top)"),
     });
-    parts.join("; ")
+    parts
+}
+
+/// The run in one line.
+pub(crate) fn one_line(outcome: &RunOutcome) -> String {
+    answer(outcome).join("; ")
 }
 
 /// What was fetched from each second file.
@@ -86,6 +110,7 @@ fn fetched(out: &mut Document, outcome: &RunOutcome) {
     if outcome.fetched.is_empty() {
         return;
     }
+    out.push(Block::Section("Second files".to_owned()));
     let header = ["Fetched from", "rows", "keys", "rows matched", "rows not matched", "keys not matched"];
     let mut table = Table::new(header, [0]);
     for file in &outcome.fetched {
@@ -105,9 +130,11 @@ fn fetched(out: &mut Document, outcome: &RunOutcome) {
 
 /// The calendars that were counted by, with what they cover.
 fn calendars(out: &mut Document, outcome: &RunOutcome) {
-    if !outcome.calendars.is_empty() {
-        out.end_part();
+    if outcome.calendars.is_empty() {
+        return;
     }
+    out.end_part();
+    out.push(Block::Section("Calendars".to_owned()));
     for calendar in &outcome.calendars {
         let sources = match calendar.sources.as_slice() {
             [] => String::new(),
@@ -125,6 +152,7 @@ fn calendars(out: &mut Document, outcome: &RunOutcome) {
 }
 
 fn exceptions(out: &mut Document, outcome: &RunOutcome) {
+    out.push(Block::Section("Exceptions".to_owned()));
     let count: u64 = outcome.exceptions.iter().map(|group| group.count).sum();
     let file = outcome.outputs.get(1).map_or("", |file| file.name.as_str());
     out.end_part();
@@ -157,6 +185,7 @@ fn dates(out: &mut Document, outcome: &RunOutcome) {
     if outcome.dates.is_empty() {
         return;
     }
+    out.push(Block::Section("Dates".to_owned()));
     let mut table = Table::new(["Dates", "written", "read", "blank", "placeholder", "unreadable"], [0, 1]);
     for dates in &outcome.dates {
         let tally = dates.tally;
@@ -172,6 +201,7 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
     if outcome.figures.is_empty() {
         return;
     }
+    out.push(Block::Section("Intervals".to_owned()));
     let header = ["Figures", "counted in", "below zero", "zero", "above zero", "empty"];
     let mut table = Table::new(header, [0, 1]);
     for figures in &outcome.figures {
@@ -186,6 +216,9 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
 
 /// What stands in the columns that the plan adds: the ends and the middle of each, and the rows at the ends to count off.
 fn added(out: &mut Document, outcome: &RunOutcome) {
+    if !outcome.added.is_empty() {
+        out.push(Block::Section("Added columns".to_owned()));
+    }
     let ordered: Vec<&AddedColumn> =
         outcome.added.iter().filter(|column| column.smallest.is_some() || column.values.is_none()).collect();
     if !ordered.is_empty() {
@@ -239,6 +272,7 @@ fn shown(value: &str) -> String {
 fn sample(out: &mut Document, outcome: &RunOutcome) {
     let Some(sample) = &outcome.sample else { return };
     out.end_part();
+    out.push(Block::Section("Rows to look at".to_owned()));
     out.paragraph(format!(
         "{} of {} rows written, edge cases first:",
         sample.rows.len(),
@@ -259,6 +293,7 @@ pub(crate) fn mostly_negative(figures: &mild_ledger_records::ColumnFigures) -> O
 }
 
 fn proof(out: &mut Document, outcome: &RunOutcome) {
+    out.push(Block::Section("Proof".to_owned()));
     let header = ["Proof".to_owned(), "rows".to_owned()];
     let columns = outcome.amounts.iter().map(|amount| match amount.currency.as_deref() {
         None => amount.column.clone(),
@@ -352,6 +387,7 @@ fn proof_part(part: &ProofPart) -> String {
 }
 
 fn files(out: &mut Document, outcome: &RunOutcome) {
+    out.push(Block::Section("Files".to_owned()));
     let mut table = Table::new(["Files", "rows", "bytes"], [0]);
     for file in &outcome.outputs {
         table.row([

@@ -116,7 +116,7 @@ pub fn run(outcome: &RunOutcome) -> String {
         inputs: outcome.inputs.iter().map(file).collect(),
         outputs: outcome.outputs.iter().map(file).collect(),
         receipt: outcome.receipt.display().to_string(),
-        answer: document::answer(outcome),
+        answer: document::one_line(outcome),
     })
 }
 

@@ -1,4 +1,5 @@
 //! Pictures: drawn as SVG, and as PNG where that is built in.
 
+pub(crate) mod bars;
 pub mod png;
 pub mod svg;

@@ -169,6 +169,6 @@ fn put_text(out: &mut String, (x, y): (i64, i64), text: &str, style: &str) {
 }
 
 /// A text that is no markup, with its control signs made visible.
-fn escaped(text: &str) -> String {
+pub(super) fn escaped(text: &str) -> String {
     visible(text).replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;").replace('"', "&quot;")
 }

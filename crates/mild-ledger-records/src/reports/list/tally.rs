@@ -170,6 +170,7 @@ impl Tally for ListTally {
             kind: self.bound.kind,
             title: self.bound.title.clone(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             made_of: Vec::new(),
             answer: answer(&self.bound, &listed, table.total.as_deref()),
             tables: vec![table],

@@ -137,6 +137,7 @@ impl Tally for SummaryTally {
             kind: KIND.word,
             title: bound.title.clone(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             made_of: Vec::new(),
             answer: totals(&table),
             tables: vec![table],

@@ -204,6 +204,7 @@ impl TurnaroundTally {
             title: bound.title.clone(),
             made_of: Vec::new(),
             seen_from: Vec::new(),
+            behind: Vec::new(),
             tables,
             answer,
             explanation,

@@ -1,0 +1,226 @@
+//! The report that people get: a page in one file, or Markdown.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use std::fs;
+use std::process::Command;
+use support::Desk;
+use support::quarter::{PLAN as QUARTER, quarter_desk};
+
+/// Records whose texts are markup, a script, and signs that a page or Markdown would take for their own.
+const MARKUP: &str = "Invoice,Customer,Issued,Paid,Amount
+<i>A1</i>,<script>alert(1)</script>,30/09/2026,,100.00
+A2,\"\"\" onload=\"\"alert(2)\",31/08/2026,,50.25
+A3,*Cordage* & [Co](http://example.org) | x,30/07/2026,,70.00
+A4,Heron \u{202e}Charters,01/08/2026,soon,9.75
+A5,Heron \u{202e}Charters,01/08/2026,,-4.00
+";
+
+fn desk_with(report: &str) -> Desk {
+    let desk = Desk::with_plan("rows       = ", &format!("report     = \"{report}\"\nrows       = "));
+    desk.write("records.csv", MARKUP);
+    desk
+}
+
+/// The text between two marks, from the first of the one on.
+fn between<'t>(text: &'t str, from: &str, to: &str) -> &'t str {
+    text.split_once(from).and_then(|(_, rest)| rest.split_once(to)).map_or("", |(found, _)| found)
+}
+
+#[test]
+fn texts_of_records_are_texts_in_the_page() {
+    let desk = desk_with("report.html");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("report.html");
+    assert!(page.contains("&lt;script&gt;alert(1)&lt;/script&gt;"), "{page}");
+    // A quoted sign ends no attribute, and no sign that turns the writing round stands there as it is.
+    for never in ["<script", "<i>", "\" onload=\"", "\u{202e}"] {
+        assert!(!page.contains(never), "{never} in {page}");
+    }
+    // What a page could load or send, it is forbidden.
+    assert!(page.contains("default-src 'none'"), "{page}");
+    for what in [" src=", "href=\"http", "url(http", "<link", "<iframe", "<form", "@import"] {
+        assert!(!page.contains(what), "{what} in {page}");
+    }
+}
+
+#[test]
+fn the_answer_stands_first_and_every_figure_is_there() {
+    let desk = desk_with("report.html");
+    desk.run_plan();
+    let page = desk.read("report.html");
+    let place = |text: &str| page.find(text).unwrap_or_else(|| panic!("{text} in {page}"));
+    assert!(place("226.00 owed by 4 customers") < place("Doubtful"), "{page}");
+    assert!(place("Doubtful") < place("<table"), "{page}");
+    // 50.25 of 31 August and 70.00 of 30 July: 30 and 62 days.
+    assert!(
+        page.contains("<td class=\"n\">50.25</td>") && page.contains("<td class=\"n\">70.00</td>"),
+        "{page}"
+    );
+    for section in ["Exceptions", "Dates", "Intervals", "Added columns", "Proof", "Files"] {
+        assert!(page.contains(&format!(">{section}</h2>")), "{section} in {page}");
+    }
+    // Each link leads to a section that is there.
+    for link in page.split("href=\"#").skip(1) {
+        let id = link.split('"').next().unwrap();
+        assert!(page.contains(&format!("id=\"{id}\"")), "{id}");
+    }
+}
+
+#[test]
+fn a_cell_opens_to_the_rows_behind_it() {
+    let desk = quarter_desk();
+    let plan = QUARTER.replace("rows       = ", "report = \"quarter.html\"\nrows       = ");
+    desk.write("plan.toml", plan);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("quarter.html");
+    // Q7 and Q8 are not yet due: 75.75 and 640.00.
+    let opened = between(&page, "<summary>EUR, Not yet due: 715.75 in 2 rows</summary>", "</details>");
+    for part in ["Q7", "row 7 (line 8)", "75.75", "Q8", "640.00"] {
+        assert!(opened.contains(part), "{part} in {opened}");
+    }
+    assert!(page.contains("<summary>EUR, Credits: -220.00 in 2 rows</summary>"), "{page}");
+    assert!(page.contains("<summary>USD, Over 90: 1,000.00 in 1 row</summary>"), "{page}");
+}
+
+#[test]
+fn many_rows_behind_a_cell_are_the_first_and_their_count() {
+    let desk = Desk::with_plan("rows       = ", "report     = \"report.html\"\nrows       = ");
+    let rows = (1..=40).map(|nth| format!("N{nth:02},Heron,01/09/2026,,1.00\n"));
+    desk.write("records.csv", format!("Invoice,Customer,Issued,Paid,Amount\n{}", rows.collect::<String>()));
+    assert_eq!(desk.run_plan().code, 0);
+    let page = desk.read("report.html");
+    let opened = between(&page, "<summary>Heron, 1–30: 40.00 in 40 rows</summary>", "</details>");
+    assert!(opened.contains("N01") && opened.contains("N12") && !opened.contains("N13"), "{opened}");
+    assert!(opened.contains("and 28 more"), "{opened}");
+}
+
+#[test]
+fn a_page_is_an_output_like_the_others() {
+    let desk = desk_with("report-{as_of}.html");
+    assert_eq!(desk.run_plan().code, 0);
+    let first = desk.read("report-2026-09-30.html");
+    assert!(desk.read("plan.receipt.toml").contains("report-2026-09-30.html"));
+    // The same run writes the same bytes, over its own file, and the receipt proves it.
+    assert_eq!(desk.run_plan().code, 0);
+    assert_eq!(desk.read("report-2026-09-30.html"), first);
+    assert_eq!(desk.mild(&["verify", "plan.receipt.toml"]).code, 0);
+    // A page that somebody changed is not overwritten, and nothing else is.
+    desk.write("report-2026-09-30.html", "mine");
+    let rows = desk.read("rows.csv");
+    desk.write("records.csv", MARKUP.replace("100.00", "101.00"));
+    let answer = desk.run_plan();
+    assert_ne!(answer.code, 0);
+    assert_eq!((desk.read("report-2026-09-30.html").as_str(), desk.read("rows.csv")), ("mine", rows));
+    assert_eq!(desk.mild(&["verify", "plan.receipt.toml"]).code, 4);
+}
+
+#[test]
+fn a_report_as_markdown() {
+    let desk = desk_with("report.md");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_snapshot!(desk.read("report.md"));
+}
+
+#[test]
+fn a_report_in_no_form_that_is_drawn() {
+    let answer = desk_with("report.docx").run_plan();
+    assert_eq!(answer.code, 2);
+    assert_snapshot!(answer.err);
+}
+
+/// What stands in a page after a script of ours has run in a browser: that of the page itself may not run any.
+fn in_the_browser(browser: &str, desk: &Desk, page: &str, script: &str) -> String {
+    let (head, rest) = page.split_once("<meta http-equiv").unwrap();
+    let (_, rest) = rest.split_once('>').unwrap();
+    let script = format!(
+        "<script>addEventListener('load', async () => {{ const found = await (async () => {{ {script} }})(); \
+         const out = document.createElement('pre'); out.id = 'found'; out.textContent = JSON.stringify(found); document.body.append(out); }})</script></head>"
+    );
+    desk.write("with-script.html", format!("{head}{}", rest.replacen("</head>", &script, 1)));
+    let shown = browse(browser, desk, &["--dump-dom", "--virtual-time-budget=20000"], "with-script.html");
+    between(&shown.0, "<pre id=\"found\">", "</pre>").replace("&quot;", "\"").replace("&amp;", "&")
+}
+
+/// What the browser writes, and what it complains of.
+fn browse(browser: &str, desk: &Desk, arguments: &[&str], file: &str) -> (String, String) {
+    let profile = tempfile::tempdir().unwrap();
+    let output = Command::new(browser)
+        .args(["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-background-networking"])
+        .args(["--enable-logging=stderr", "--no-first-run", "--allow-file-access-from-files"])
+        .arg(format!("--user-data-dir={}", profile.path().display()))
+        .args(arguments)
+        .arg(format!("file://{}", desk.path(file).display()))
+        .current_dir(desk.folder())
+        .output()
+        .unwrap();
+    let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).into_owned();
+    (text(&output.stdout), text(&output.stderr))
+}
+
+/// In a real browser, where there is one: `MILD_BROWSER` names it, and `MILD_NEEDS_BROWSER` says that there must be one; `MILD_AXE` names the script of the
+/// accessibility checker axe-core.
+#[test]
+fn a_browser_finds_no_fault_in_the_page() {
+    let browser = std::env::var("MILD_BROWSER").unwrap_or_else(|_| "chromium".to_owned());
+    let is_there =
+        Command::new(&browser).arg("--version").output().is_ok_and(|output| output.status.success());
+    if !is_there {
+        assert!(std::env::var("MILD_NEEDS_BROWSER").is_err(), "there is no {browser}");
+        return;
+    }
+    let desk = quarter_desk();
+    let summary = "[[report]]\nkind = \"summary\"\nby = [\"Age band\", \"Terms\"]\nshow = [\"count\", { sum = \"Amount\" }]\n[[report]]\nkind = \"movement\"\nsince = 2026-06-30\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\n";
+    let plan = QUARTER.replace("[output]", &format!("{summary}\n[output]\nreport = \"quarter.html\""));
+    desk.write(
+        "plan.toml",
+        plan.replacen("payments = \"Paid so far\"\n\n", "payments = \"Paid so far\"\nby = \"Terms\"\n\n", 1),
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("quarter.html");
+    // As it is: nothing is asked for that its policy forbids, and nothing in it fails.
+    let (dom, complaints) = browse(&browser, &desk, &["--dump-dom"], "quarter.html");
+    assert!(dom.contains("Quarter end"), "{complaints}");
+    assert!(!complaints.contains("CONSOLE"), "{complaints}");
+    // All tables and pictures are there, and have a size.
+    let counts = in_the_browser(
+        &browser,
+        &desk,
+        &page,
+        "return [document.querySelectorAll('table').length, [...document.querySelectorAll('svg')].filter(it => it.getBoundingClientRect().height > 50).length, performance.getEntriesByType('resource').length, [...document.querySelectorAll('*')].filter(it => it.getAttributeNames().some(name => name.startsWith('on'))).length]",
+    );
+    let (tables, charts) = (page.matches("<table").count(), page.matches("<svg").count());
+    assert!(charts >= 3);
+    assert_eq!(counts, format!("[{tables},{charts},0,0]"));
+    // On paper as wide as A4 and Letter no table is wider than the page.
+    let on_paper = page.replace("@media print", "@media all");
+    for width in ["702", "725"] {
+        let measure = format!(
+            "document.body.style.width = '{width}px'; return [...document.querySelectorAll('.scroll > table')].filter(it => it.offsetWidth > {width}).map(it => it.getAttribute('aria-label'))"
+        );
+        assert_eq!(in_the_browser(&browser, &desk, &on_paper, &measure), "[]", "at {width} pixels");
+    }
+    let (_, complaints) = browse(&browser, &desk, &["--print-to-pdf=quarter.pdf"], "quarter.html");
+    assert!(fs::read(desk.path("quarter.pdf")).is_ok_and(|pdf| pdf.starts_with(b"%PDF")), "{complaints}");
+    let Ok(axe) = std::env::var("MILD_AXE") else {
+        assert!(std::env::var("MILD_NEEDS_BROWSER").is_err(), "MILD_AXE names no script");
+        return;
+    };
+    let axe = fs::read_to_string(axe).unwrap();
+    desk.write("axe.js", axe);
+    for dark in ["", "document.documentElement.style.colorScheme = 'dark';"] {
+        let script = format!(
+            "{dark} await new Promise(done => {{ const it = document.createElement('script'); it.src = 'axe.js'; it.onload = done; document.head.append(it) }}); const found = await axe.run(); return [found.passes.length > 10, found.violations.map(it => it.id + ' ' + it.nodes[0].html)]"
+        );
+        let page =
+            if dark.is_empty() { page.clone() } else { page.replace("(prefers-color-scheme: dark)", "all") };
+        assert_eq!(in_the_browser(&browser, &desk, &page, &script), "[true,[]]", "{dark}");
+    }
+}

@@ -1,0 +1,34 @@
+//! The report that people get, written and read back.
+
+use super::outcome::RunFile;
+use super::outputs::Output;
+use crate::error::RecordsError;
+use crate::files::{Fingerprint, HashKind};
+use std::fs::File;
+use std::io::Write;
+use std::path::Path;
+
+/// Writes a text to the unfinished file of an output; what stands there afterwards is that text.
+pub(super) fn write(
+    output: &Output,
+    (mut file, part): (File, &Path),
+    text: &str,
+    hash: HashKind,
+) -> Result<RunFile, RecordsError> {
+    let failed = || RecordsError::file(&output.place, "write it");
+    file.write_all(text.as_bytes()).map_err(failed())?;
+    file.flush().map_err(failed())?;
+    drop(file);
+    let back = Fingerprint::of_file(part, hash).map_err(RecordsError::file(&output.place, "read it back"))?;
+    if back != Fingerprint::of_bytes(text.as_bytes(), hash) {
+        let what = format!("the bytes of {} differ from those that were written", output.name);
+        return Err(RecordsError::Proof { what });
+    }
+    Ok(RunFile {
+        name: output.name.clone(),
+        path: output.place.clone(),
+        rows: None,
+        bytes: back.bytes,
+        hash: back.hash,
+    })
+}

@@ -1,0 +1,109 @@
+//! A report as text that a message takes: CommonMark, with tables as most readers of it know them.
+
+use crate::document::{self, Block, Cell, Document, Holds, Table};
+use crate::numbers::written;
+use crate::shown::{month_name, visible};
+use mild_ledger::Step;
+use mild_ledger_records::RunOutcome;
+
+/// The report of a run in Markdown: the answer first, then what the page has, without its pictures. Signs of records that would be markup are escaped.
+#[must_use]
+pub fn run(outcome: &RunOutcome) -> String {
+    text(&document::run(outcome))
+}
+
+fn text(found: &Document) -> String {
+    let mut out = String::new();
+    let mut put = |line: &str| {
+        out.push_str(line);
+        out.push_str("\n\n");
+    };
+    for block in &found.blocks {
+        if let Block::Heading(title) = block {
+            put(&format!("# {}", escaped(title)));
+        }
+    }
+    for block in &found.blocks {
+        if let Block::Answer(answer) = block {
+            let parts: Vec<String> = answer.iter().map(|part| format!("- {}", escaped(part))).collect();
+            put(&parts.join("\n"));
+        }
+    }
+    for block in &found.blocks {
+        match block {
+            Block::Heading(_) | Block::Answer(_) | Block::PartEnds | Block::Chart(_) | Block::Opened(_) => {}
+            Block::Section(title) => put(&format!("## {}", escaped(title))),
+            Block::Paragraph(text) => put(&escaped(text)),
+            Block::Caption(text) => put(&format!("**{}**", escaped(text))),
+            Block::Doubt(doubt) => put(&format!("**Doubtful: {}.**", escaped(doubt))),
+            Block::Note(note) => put(&format!("- Note: {}", escaped(note))),
+            Block::Item(item) => put(&format!("- {}", escaped(item))),
+            Block::Example(example) => put(&format!("  - {}", escaped(example))),
+            Block::Step(step) => put(&format!("- {}", escaped(step))),
+            Block::Numbered { number, text, .. } => put(&format!("{number}. {}", escaped(text))),
+            Block::Table(found) => put(&table(found)),
+            Block::Workings(all) => {
+                for working in all {
+                    let steps: Vec<&str> = working.steps().iter().map(Step::said).collect();
+                    put(&format!("- {}: {}", escaped(working.rule()), escaped(&steps.join(", "))));
+                }
+            }
+            Block::Months(found) => {
+                for month in &found.months {
+                    let days = month.days.iter().filter(|day| day.inside && !day.holidays.is_empty());
+                    let named = days.map(|day| {
+                        let names: Vec<&str> = day.holidays.iter().map(|holiday| holiday.name()).collect();
+                        format!("{} {}", day.date, names.join(", "))
+                    });
+                    let named: Vec<String> = named.collect();
+                    put(&format!("- {}: {}", month_name(month.first), escaped(&named.join("; "))));
+                }
+            }
+        }
+    }
+    let kept = out.trim_end().len();
+    out.truncate(kept);
+    out.push('\n');
+    out
+}
+
+fn table(found: &Table) -> String {
+    let line = |cells: Vec<String>| format!("| {} |", cells.join(" | "));
+    let head = found.columns.iter().map(|column| in_cell(&column.name)).collect();
+    let sides = found.columns.iter().map(|column| if column.holds == Holds::Words { ":--" } else { "--:" });
+    let mut lines = vec![line(head), line(sides.map(str::to_owned).collect())];
+    for row in &found.rows {
+        let cell = |cell: &Cell| match cell {
+            Cell::Value(cell) | Cell::Repeated(cell) => in_cell(&written(cell)),
+            Cell::LongOrShort(long, _) => in_cell(long),
+        };
+        lines.push(line(row.iter().map(cell).collect()));
+    }
+    lines.join("\n")
+}
+
+fn in_cell(text: &str) -> String {
+    escaped(text).replace('|', "\\|")
+}
+
+/// Signs that would be markup behind a stroke, as CommonMark has it for all signs of ASCII that are no letters or digits, and those by which many
+/// readers know an address and make a link of it; what stands in a line stays in it.
+fn escaped(text: &str) -> String {
+    let text = visible(text);
+    let mut out = String::with_capacity(text.len());
+    for (place, sign) in text.char_indices() {
+        let is_markup = matches!(
+            sign,
+            '\\' | '`' | '*' | '_' | '[' | ']' | '<' | '>' | '#' | '!' | '&' | '~' | '$' | '@'
+        );
+        let before = text.get(place.saturating_sub(3)..place).unwrap_or_default();
+        let behind = text.get(place + sign.len_utf8()..).unwrap_or_default();
+        let is_address =
+            sign == ':' && behind.starts_with('/') || sign == '.' && before.eq_ignore_ascii_case("www");
+        if is_markup || is_address {
+            out.push('\\');
+        }
+        out.push(sign);
+    }
+    out
+}
