@@ -109,24 +109,20 @@ fn the_figures_of_the_demo_worked_out_again() {
     assert!(aged.len() > 10 && aged.values().any(|amounts| amounts[5] != 0), "the demo shows something");
 }
 
-/// The commands that the README shows, between backticks or in lines of their own.
-fn commands_of_the_readme() -> Vec<String> {
-    let readme = include_str!("../../../README.md").replace('\n', "\n ");
-    let joined = readme.split_whitespace().collect::<Vec<_>>().join(" ");
+/// The commands that a page shows, between backticks or in lines of their own.
+fn commands_of(page: &str) -> Vec<String> {
+    let text = page.replace('\n', "\n ");
+    let joined = text.split_whitespace().collect::<Vec<_>>().join(" ");
     let spans =
         joined.split('`').skip(1).step_by(2).filter(|span| span.starts_with("mild ")).map(str::to_owned);
-    let lines = include_str!("../../../README.md").lines();
+    let lines = page.lines();
     let lines = lines.filter_map(|line| line.strip_prefix("    mild ").map(|rest| format!("mild {rest}")));
-    spans.chain(lines).collect()
+    // What stands for something else is no command yet.
+    spans.chain(lines).filter(|command| !command.contains('…')).collect()
 }
 
-#[test]
-fn every_command_of_the_readme_runs_as_it_is_written() {
-    let desk = Desk::new();
-    assert_eq!(desk.mild(&["demo", "."]).code, 0);
-    assert_eq!(desk.mild(&["demo", "demo"]).code, 0);
-    let commands = commands_of_the_readme();
-    assert!(commands.len() > 8, "{commands:?}");
+/// Runs each command as it is written, in a folder that the demo was written to.
+fn run_all(desk: &Desk, commands: &[String]) {
     for command in commands {
         // Quotes keep words together, as a shell would.
         let words: Vec<String> = command
@@ -142,5 +138,67 @@ fn every_command_of_the_readme_runs_as_it_is_written() {
         let answer = desk.mild(&words);
         assert_eq!(answer.code, 0, "{command}\n{}", answer.err);
         assert!(!answer.out.is_empty(), "{command}");
+    }
+}
+
+#[test]
+fn every_command_of_the_readme_runs_as_it_is_written() {
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo", "."]).code, 0);
+    assert_eq!(desk.mild(&["demo", "demo"]).code, 0);
+    let commands = commands_of(include_str!("../../../README.md"));
+    assert!(commands.len() > 8, "{commands:?}");
+    run_all(&desk, &commands);
+}
+
+#[test]
+fn every_command_of_the_guide_runs_as_it_is_written() {
+    let desk = Desk::new();
+    let commands = commands_of(include_str!("../../../docs/guide.md"));
+    assert!(commands.len() > 12, "{commands:?}");
+    run_all(&desk, &commands);
+}
+
+/// Figures that the guide names are those that the commands give.
+#[test]
+fn the_guide_says_what_the_commands_say() {
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo", "."]).code, 0);
+    let why = desk.mild(&["run", "receivables.toml", "--why", "--row", "QB-1119"]).out;
+    assert!(why.contains("2025-10-27") && why.contains("2025-11-26") && why.contains("308"), "{why}");
+    let page = desk.read("receivables-2026-09-30.html");
+    assert!(page.contains("<summary>Cordage &amp; Co., Over 90: 838.25 in 1 row</summary>"), "{page}");
+}
+
+/// Jobs counted by a walk over the days, beside what the demo says of them.
+#[test]
+fn the_jobs_of_the_demo_counted_off() {
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo", "."]).code, 0);
+    let report = desk.mild(&["run", "jobs.toml", "--json"]).json()["reports"][0].clone();
+    // In 2026 Harvest Monday is 25 May and Launch Day 4 May; the slip repair, the regatta and a working Saturday come later than the jobs.
+    let holidays =
+        ["04/05/2026", "25/05/2026", "03/04/2026", "25/09/2026"].map(|day| day_number(day).unwrap());
+    let is_working = |day: i64| {
+        // Day 1 is 1 January 2025, a Wednesday.
+        !matches!((day + 1) % 7, 5 | 6) && !holidays.contains(&day)
+    };
+    let mut by_work: BTreeMap<String, (u64, i64, i64)> = BTreeMap::new();
+    for line in desk.read("jobs-2026-09-30.csv").lines().skip(1) {
+        let cells: Vec<&str> = line.split(',').collect();
+        let Some(end) = day_number(cells[5]) else { continue };
+        let start = day_number(cells[4]).unwrap();
+        let taken = (start + 1..=end).filter(|day| is_working(*day)).count() as i64;
+        let of_work = by_work.entry(cells[2].to_owned()).or_insert((0, i64::MAX, 0));
+        *of_work = (of_work.0 + 1, of_work.1.min(taken), of_work.2.max(taken));
+    }
+    assert!(by_work.len() > 3);
+    for row in report["tables"][0]["rows"].as_array().unwrap() {
+        let (finished, shortest, longest) = by_work[row[0].as_str().unwrap()];
+        assert_eq!(
+            (row[1].as_u64(), row[5].as_i64(), row[7].as_i64()),
+            (Some(finished), Some(shortest), Some(longest)),
+            "{row}"
+        );
     }
 }

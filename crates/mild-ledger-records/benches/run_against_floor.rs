@@ -25,7 +25,12 @@ const PLAN: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../mild-ledger-cli/demo
 
 fn main() -> Result<(), Anything> {
     let folder = tempfile::tempdir()?;
-    let as_it_is = fs::read_to_string(PLAN)?;
+    // Nobody is here to draw the report for people.
+    let as_it_is: String = fs::read_to_string(PLAN)?
+        .lines()
+        .filter(|line| !line.starts_with("report "))
+        .flat_map(|line| [line, "\n"])
+        .collect();
     let given = std::env::args().skip(1).find(|argument| !argument.starts_with("--"));
     let records = match given {
         Some(path) => PathBuf::from(path).canonicalize()?,

@@ -3,9 +3,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{Ends, Interval, Rounding, WeekNumbers, WeekYear, Weekday};
-use mild_ledger_records::{CalendarRequest, Plan, RunOutcome, RunRequest, Watch, open_calendar, run};
+use mild_ledger_records::{
+    CalendarRequest, Plan, RunOutcome, RunRequest, Watch, open_calendar, run_and_draw,
+};
 use mild_ledger_report::terminal::{self, Colour, Width};
-use mild_ledger_report::{Between, Detail, Surroundings, SurroundingsRequest, Target, WorkYears};
+use mild_ledger_report::{Between, Detail, Surroundings, SurroundingsRequest, Target, WorkYears, drawn};
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
 use unicode_width::UnicodeWidthStr;
@@ -25,7 +27,7 @@ fn demo_with(change: impl Fn(String) -> String) -> RunOutcome {
     std::fs::write(&plan, change(std::fs::read_to_string(&plan).unwrap())).unwrap();
     let request = RunRequest::new();
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
-    let mut outcome = run(&Plan::read(&plan).unwrap(), &request, watch).unwrap();
+    let mut outcome = run_and_draw(&Plan::read(&plan).unwrap(), &request, watch, &drawn).unwrap();
     for file in &mut outcome.outputs {
         file.path = file.name.clone().into();
     }

@@ -2,18 +2,32 @@
 
 use crate::arguments::{DemoArguments, PlanArguments, RunArguments};
 use crate::ending::{Ending, Failure};
-use crate::output::note;
+use crate::output::{note, to_standard_output};
+use crate::terminal::width;
 use mild_ledger_records::write_new_file;
+use mild_ledger_report::terminal;
 use std::fs;
 use std::io;
 use std::path::Path;
 
 /// The demo's files as they stand in the project.
-const FILES: [(&str, &str); 3] = [
+const FILES: [(&str, &str); 11] = [
     ("invoices-2026-09-30.csv", include_str!("../../demo/invoices-2026-09-30.csv")),
-    ("receivables.toml", include_str!("../../demo/receivables.toml")),
+    ("payments-2026-09-30.csv", include_str!("../../demo/payments-2026-09-30.csv")),
+    ("jobs-2026-09-30.csv", include_str!("../../demo/jobs-2026-09-30.csv")),
+    ("crew-2026-09-30.csv", include_str!("../../demo/crew-2026-09-30.csv")),
+    ("licences-2026-09-30.csv", include_str!("../../demo/licences-2026-09-30.csv")),
     ("yard.toml", include_str!("../../demo/yard.toml")),
+    ("receivables.toml", include_str!("../../demo/receivables.toml")),
+    ("quarter.toml", include_str!("../../demo/quarter.toml")),
+    ("jobs.toml", include_str!("../../demo/jobs.toml")),
+    ("crew.toml", include_str!("../../demo/crew.toml")),
+    ("licences.toml", include_str!("../../demo/licences.toml")),
 ];
+
+/// The plan whose report is shown, and those of which the answer is.
+const SHOWN: &str = "receivables.toml";
+const OTHERS: [&str; 4] = ["quarter.toml", "jobs.toml", "crew.toml", "licences.toml"];
 
 pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
     let folder = &arguments.folder;
@@ -34,19 +48,25 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
             Err(error) => return Err(failed(&place, &error)),
         }
     }
-    super::run::run(&RunArguments {
+    let ending = super::run::run(&arguments_of(folder, SHOWN))?;
+    let mut said = String::from("\nThe other plans, each with its report as a page:\n");
+    for name in OTHERS {
+        let outcome = super::run::quietly(&arguments_of(folder, name))?;
+        said.push_str(&terminal::in_short(name, &outcome, width()));
+    }
+    to_standard_output(&said)?;
+    Ok(ending)
+}
+
+fn arguments_of(folder: &Path, plan: &str) -> RunArguments {
+    RunArguments {
         why: false,
         row: None,
         sample: 0,
-        plan: PlanArguments {
-            plan: folder.join("receivables.toml"),
-            as_of: None,
-            records: Vec::new(),
-            zone: None,
-        },
+        plan: PlanArguments { plan: folder.join(plan), as_of: None, records: Vec::new(), zone: None },
         strict: false,
         stdout: false,
         overwrite: false,
         json: false,
-    })
+    }
 }

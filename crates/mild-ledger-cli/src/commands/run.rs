@@ -61,6 +61,14 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     Ok(Ending::Done)
 }
 
+/// A run of which nothing is shown.
+pub(super) fn quietly(arguments: &RunArguments) -> Result<RunOutcome, Failure> {
+    let Planned { plan, request, .. } = planned::read(&arguments.plan)?;
+    let interrupted = stop_on_signals();
+    let watch = Watch { interrupted: &interrupted, progress: &|_| {} };
+    Ok(mild_ledger_records::run_and_draw(&plan, &request, watch, &drawn)?)
+}
+
 /// How each cell of one row comes about.
 fn explain(key: &str, json: bool, Planned { plan, request, now }: &Planned) -> Result<Ending, Failure> {
     let interrupted = stop_on_signals();

@@ -37,7 +37,11 @@ pub(crate) fn check(found: &PlanCheck) -> Document {
         ));
     }
     let outputs: Vec<String> = found.outputs.iter().map(|path| path.display().to_string()).collect();
-    out.paragraph(format!("A run would write {}.", outputs.join(" and ")));
+    let (last, others) = outputs
+        .split_last()
+        .map_or((String::new(), String::new()), |(last, others)| (last.clone(), others.join(", ")));
+    let and = if others.is_empty() { "" } else { " and " };
+    out.paragraph(format!("A run would write {others}{and}{last}."));
     if !found.exceptions.is_empty() {
         out.end_part();
         for group in &found.exceptions {

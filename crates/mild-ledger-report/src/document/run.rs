@@ -9,10 +9,11 @@ use mild_ledger_records::{
     AddedColumn, AmountProof, ControlTotal, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState, Report,
     ReportCell, RowsBehind, RunOutcome,
 };
+use std::path::Path;
 
 /// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
 /// files of a run; and in the last block the answer: what is owed, the rows, and whether the proof agrees.
-pub(crate) fn run(outcome: &RunOutcome) -> Document {
+pub(crate) fn run(outcome: &RunOutcome, names: FileNames) -> Document {
     let mut out = Document::default();
     out.push(Block::Heading(outcome.title.clone()));
     let records = &outcome.records;
@@ -46,7 +47,7 @@ pub(crate) fn run(outcome: &RunOutcome) -> Document {
     sample(&mut out, outcome);
     calendars(&mut out, outcome);
     proof(&mut out, outcome);
-    files(&mut out, outcome);
+    files(&mut out, outcome, names);
     out.end_part();
     out.push(Block::Answer(answer(outcome)));
     out
@@ -386,17 +387,33 @@ fn proof_part(part: &ProofPart) -> String {
     }
 }
 
-fn files(out: &mut Document, outcome: &RunOutcome) {
+/// How the files that a run wrote are called.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum FileNames {
+    /// With the folder that they stand in, for who sits there.
+    WithFolder,
+    /// As the plan names them, for whoever gets them.
+    OfThePlan,
+}
+
+fn files(out: &mut Document, outcome: &RunOutcome, names: FileNames) {
     out.push(Block::Section("Files".to_owned()));
     let mut table = Table::new(["Files", "rows", "bytes"], [0]);
     for file in &outcome.outputs {
         table.row([
-            ReportCell::Text(file.path.display().to_string()),
+            ReportCell::Text(match names {
+                FileNames::WithFolder => file.path.display().to_string(),
+                FileNames::OfThePlan => file.name.clone(),
+            }),
             file.rows.map_or(ReportCell::Empty, ReportCell::count),
             ReportCell::count(file.bytes),
         ]);
     }
-    let receipt = ReportCell::Text(outcome.receipt.display().to_string());
+    let receipt = match names {
+        FileNames::WithFolder => outcome.receipt.as_path(),
+        FileNames::OfThePlan => outcome.receipt.file_name().map_or(outcome.receipt.as_path(), Path::new),
+    };
+    let receipt = ReportCell::Text(receipt.display().to_string());
     table.row([receipt, ReportCell::Empty, ReportCell::Empty]);
     out.end_part();
     out.push(Block::Table(table));

@@ -1,6 +1,6 @@
 //! A report as text that a message takes: CommonMark, with tables as most readers of it know them.
 
-use crate::document::{self, Block, Cell, Document, Holds, Table};
+use crate::document::{self, Block, Cell, Document, FileNames, Holds, Table};
 use crate::numbers::written;
 use crate::shown::{month_name, visible};
 use mild_ledger::Step;
@@ -9,7 +9,7 @@ use mild_ledger_records::RunOutcome;
 /// The report of a run in Markdown: the answer first, then what the page has, without its pictures. Signs of records that would be markup are escaped.
 #[must_use]
 pub fn run(outcome: &RunOutcome) -> String {
-    text(&document::run(outcome))
+    text(&document::run(outcome, FileNames::OfThePlan))
 }
 
 fn text(found: &Document) -> String {

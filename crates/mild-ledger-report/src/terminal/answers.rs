@@ -1,8 +1,10 @@
 //! What each command answers, as plain text.
 
 use super::blocks::rendered;
+use super::text::wrapped;
 use super::{Colour, Width};
 use crate::document;
+use crate::shown::visible;
 use crate::{Between, BetweenTimes, Detail, Due, Moved, Surroundings, WorkYears};
 use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunOutcome, Verified};
 
@@ -90,11 +92,20 @@ pub fn look(found: &Look, width: Width) -> String {
 /// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
 #[must_use]
 pub fn run(outcome: &RunOutcome, width: Width) -> String {
-    rendered(&document::run(outcome), width, Colour::Off)
+    rendered(&document::run(outcome, document::FileNames::WithFolder), width, Colour::Off)
 }
 
 /// The files of each run of a receipt, what they were and are, and in the last line how many are not what was recorded.
 #[must_use]
 pub fn verified(found: &Verified, width: Width) -> String {
     rendered(&document::verified(found), width, Colour::Off)
+}
+
+/// A run among several, in short: its plan, the file that people open, and its answer.
+#[must_use]
+pub fn in_short(plan: &str, outcome: &RunOutcome, width: Width) -> String {
+    let page = outcome.outputs.iter().find(|file| file.rows.is_none());
+    let page = page.map_or_else(String::new, |file| format!(", {}", file.path.display()));
+    let said = wrapped(&visible(&format!("{plan}{page}")), "  ", width);
+    said + &wrapped(&visible(&document::one_line(outcome)), "    ", width)
 }

@@ -11,8 +11,8 @@ mod workings;
 
 pub use crate::shown::visible;
 pub use answers::{
-    around, between, between_times, check, due, explained, holidays, look, run, shift, shipped_calendars,
-    verified, work_years, year_grid,
+    around, between, between_times, check, due, explained, holidays, in_short, look, run, shift,
+    shipped_calendars, verified, work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};
 pub use text::lines;
