@@ -278,6 +278,12 @@ pub(crate) struct VerifyArguments {
     /// The receipt that a run wrote beside its outputs: PLAN.receipt.toml
     #[arg(value_name = "RECEIPT")]
     pub(crate) receipt: PathBuf,
+    /// Run the plan of each run once more, aside, and compare what it writes with what was recorded
+    #[arg(long)]
+    pub(crate) again: bool,
+    /// The records that a run was given on the command line, for --again; several times for several files
+    #[arg(long, value_name = "FILE", requires = "again")]
+    pub(crate) records: Vec<PathBuf>,
     /// Print one JSON object for programs
     #[arg(long)]
     pub(crate) json: bool,

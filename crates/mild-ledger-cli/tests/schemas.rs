@@ -65,6 +65,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("check", "check plan.toml"),
         ("run", "run plan.toml"),
         ("verify", "verify plan.receipt.toml"),
+        ("verify", "verify plan.receipt.toml --again"),
     ] {
         let words: Vec<String> = words
             .split(' ')

@@ -126,3 +126,95 @@ fn what_is_no_receipt_is_an_error() {
         assert_snapshot!(name, answer.err);
     }
 }
+
+/// What each output comes to once more.
+fn comes_out(object: &Value) -> Vec<String> {
+    let files = object["again"].as_array().unwrap().iter().flat_map(|run| run["files"].as_array().unwrap());
+    files
+        .map(|file| {
+            let line = file["first_line"].as_u64().map_or_else(String::new, |line| format!(", line {line}"));
+            format!("{}: {}{line}", file["file"].as_str().unwrap(), file["comes_out"].as_str().unwrap())
+        })
+        .collect()
+}
+
+#[test]
+fn a_run_comes_out_the_same_once_more_and_leaves_nothing_behind() {
+    let desk = desk();
+    desk.write(
+        "plan.toml",
+        desk.read("plan.toml").replace("exceptions = ", "report = \"report.html\"\nexceptions = "),
+    );
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
+    assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite", "--as-of", "2026-08-31"]).code, 0);
+    let before = desk.files();
+    let answer = desk.mild(&["verify", "plan.receipt.toml", "--again", "--json"]);
+    let object = answer.json();
+    // The later run took the place of the earlier one's files, which are not dated.
+    assert_eq!(object["agrees"], json!(true), "{object:#}");
+    assert_eq!(
+        comes_out(&object),
+        ["rows.csv: the same", "exceptions.csv: the same", "report.html: the same"]
+    );
+    assert_eq!(desk.files(), before);
+    let shown = desk.mild(&["verify", "plan.receipt.toml", "--again"]);
+    assert!(
+        shown.out.ends_with("Run once more as of 2026-08-31: 3 files, byte for byte what was recorded\n"),
+        "{}",
+        shown.out
+    );
+}
+
+#[test]
+fn what_comes_out_another_is_named_with_its_first_line() {
+    let desk = desk();
+    // The third row's amount; the outputs still are what was recorded.
+    desk.write("records.csv", RECORDS.replace("70.00", "71.00"));
+    let answer = desk.mild(&["verify", "plan.receipt.toml", "--again", "--json"]);
+    assert_eq!(answer.code, 4, "{}", answer.err);
+    let object: Value = serde_json::from_str(&answer.out).unwrap();
+    assert_eq!(comes_out(&object), ["rows.csv: another, line 4", "exceptions.csv: the same"]);
+    // An output that was changed too cannot be compared line by line.
+    desk.write("rows.csv", "mine");
+    let answer = desk.mild(&["verify", "plan.receipt.toml", "--again"]);
+    assert_eq!(answer.code, 4);
+    assert!(answer.out.contains("  rows.csv: another\n"), "{}", answer.out);
+    assert_eq!(desk.read("rows.csv"), "mine", "nothing is written over");
+    // A plan that writes something else now.
+    desk.write("plan.toml", desk.read("plan.toml").replace("\"rows.csv\"", "\"other.csv\""));
+    let answer = desk.mild(&["verify", "plan.receipt.toml", "--again"]);
+    assert!(answer.out.contains("  rows.csv: the plan writes no such file now\n"), "{}", answer.out);
+}
+
+#[test]
+fn records_of_the_command_line_are_named_again() {
+    let desk = desk();
+    desk.write("more.csv", RECORDS.replace("A1", "B1"));
+    assert_eq!(desk.mild(&["run", "plan.toml", "--records", "more.csv", "--overwrite"]).code, 0);
+    let again = |more: &[&str]| {
+        let arguments: Vec<&str> =
+            ["verify", "plan.receipt.toml", "--again"].iter().chain(more).copied().collect();
+        desk.mild(&arguments).code
+    };
+    assert_eq!((again(&[]), again(&["--records", "more.csv"])), (4, 0));
+}
+
+/// Every format comes out byte for byte the same.
+#[test]
+fn workbooks_and_lines_come_out_the_same() {
+    for rows in ["rows.xlsx", "rows.jsonl", "rows.csv.gz", "rows.parquet", "rows.sqlite"] {
+        let desk = Desk::with_plan("\"rows.csv\"", &format!("\"{rows}\""));
+        desk.write("records.csv", RECORDS);
+        let answer = desk.run_plan();
+        if answer.code != 0 {
+            assert!(
+                answer.err.contains("this build writes no") || answer.err.contains("the name promises"),
+                "{}",
+                answer.err
+            );
+            continue;
+        }
+        let answer = desk.mild(&["verify", "plan.receipt.toml", "--again"]);
+        assert_eq!(answer.code, 0, "{rows}: {}", answer.out);
+    }
+}

@@ -53,10 +53,11 @@ pub use reports::{
     ReportTable, RowBehind, RowOrder, RowsBehind, SumRow, SumRowOf,
 };
 pub use run::{
-    AddedColumn, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
-    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchedFile, HeldRows,
-    PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunFile, RunOutcome,
-    RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_and_draw,
+    AddedColumn, AgainState, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
+    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchedFile, FileAgain,
+    HeldRows, PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunAgain, RunFile,
+    RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_again,
+    run_and_draw,
 };
 pub use source::is_decoding;
 pub use zones::{Zone, ZoneError};

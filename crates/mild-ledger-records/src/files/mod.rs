@@ -17,5 +17,6 @@ pub(crate) use receipt::{
 };
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, receipt_path};
+pub(crate) use verify::receipt_and_plan;
 pub use verify::{FileRole, FileState, Verified, VerifiedFile, VerifiedRun, verify};
 pub use whole::write_new_file;

@@ -178,12 +178,12 @@ impl Receipt {
     }
 
     /// The plan, as a path from the receipt's folder; receipts of version 1 do not name it.
-    pub(super) fn plan(&self) -> Option<&str> {
+    pub(crate) fn plan(&self) -> Option<&str> {
         self.plan.as_deref()
     }
 
     /// Its runs, by their as-of dates.
-    pub(super) fn runs(&self) -> &[RunEntry] {
+    pub(crate) fn runs(&self) -> &[RunEntry] {
         &self.run
     }
 

@@ -89,6 +89,17 @@ impl Verified {
 /// assert!(matches!(verify("none.receipt.toml".as_ref()), Err(RecordsError::Missing { .. })));
 /// ```
 pub fn verify(receipt: &Path) -> Result<Verified, RecordsError> {
+    let (found, plan) = receipt_and_plan(receipt)?;
+    let folder = folder_of(&plan);
+    Ok(Verified {
+        receipt: receipt.to_owned(),
+        plan: found.plan().map(ToOwned::to_owned),
+        runs: found.runs().iter().map(|run| verified_run(run, folder)).collect::<Result<_, _>>()?,
+    })
+}
+
+/// The receipt, and where the plan stands that it is of.
+pub(crate) fn receipt_and_plan(receipt: &Path) -> Result<(Receipt, PathBuf), RecordsError> {
     if !receipt.exists() {
         let help = "name the receipt that a run wrote beside its outputs, PLAN.receipt.toml".to_owned();
         return Err(RecordsError::Missing { path: receipt.to_owned(), help });
@@ -102,12 +113,7 @@ pub fn verify(receipt: &Path) -> Result<Verified, RecordsError> {
     })?;
     // Names are those of the plan, and start from its folder.
     let plan = folder_of(receipt).join(found.plan().unwrap_or_default());
-    let folder = folder_of(&plan);
-    Ok(Verified {
-        receipt: receipt.to_owned(),
-        plan: found.plan().map(ToOwned::to_owned),
-        runs: found.runs().iter().map(|run| verified_run(run, folder)).collect::<Result<_, _>>()?,
-    })
+    Ok((found, plan))
 }
 
 fn verified_run(run: &RunEntry, folder: &Path) -> Result<VerifiedRun, RecordsError> {

@@ -45,6 +45,8 @@ pub struct Plan {
     pub(crate) reports: Vec<Box<dyn PlannedReport>>,
     /// For each report the file that it is written to, where one is named.
     pub(crate) report_files: Vec<Option<At<String>>>,
+    /// The folder that outputs go to instead of that of the plan.
+    pub(crate) output_folder: Option<PathBuf>,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
     /// The report that people get, where one is named.
@@ -148,6 +150,11 @@ impl Plan {
     /// The folder that the plan's paths start from.
     pub(crate) fn folder(&self) -> &Path {
         self.path.parent().unwrap_or(Path::new(""))
+    }
+
+    /// The folder that the paths of outputs start from.
+    pub(crate) fn output_folder(&self) -> &Path {
+        self.output_folder.as_deref().unwrap_or_else(|| self.folder())
     }
 
     pub(crate) fn mistakes(&self, mistakes: Mistakes) -> RecordsError {

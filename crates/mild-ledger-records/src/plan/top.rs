@@ -104,6 +104,7 @@ fn read_plan(
         columns,
         reports,
         report_files,
+        output_folder: None,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
         output_document: output.document,

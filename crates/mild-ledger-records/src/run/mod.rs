@@ -1,5 +1,6 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
+mod again;
 mod check;
 mod compare;
 mod document_file;
@@ -33,6 +34,7 @@ use crate::plan::{AsOf, DocumentFormat, Plan};
 use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
 use crate::table::called;
+pub use again::{AgainState, FileAgain, RunAgain, run_again};
 pub use check::{CheckedColumn, PlanCheck, check};
 pub use explain::{CellRead, CellWorking, RowWorking, RowsExplained, explain};
 pub use held_rows::HeldRows;

@@ -2,10 +2,10 @@
 
 use super::{Block, Cell, Document, Holds, Table};
 use crate::numbers::grouped;
-use mild_ledger_records::{FileRole, FileState, ReportCell, Verified};
+use mild_ledger_records::{AgainState, FileRole, FileState, ReportCell, RunAgain, Verified};
 
 /// A table of the files a run, and in the last line how many of them are what was recorded.
-pub(crate) fn verified(found: &Verified) -> Document {
+pub(crate) fn verified(found: &Verified, again: Option<&[RunAgain]>) -> Document {
     let mut out = Document::default();
     let of_plan = found.plan.as_ref().map_or_else(String::new, |plan| format!(", of {plan}"));
     out.push(Block::Heading(format!("{}{of_plan}", found.receipt.display())));
@@ -31,6 +31,9 @@ pub(crate) fn verified(found: &Verified) -> Document {
     }
     out.end_part();
     out.paragraph(answer(found));
+    for run in again.unwrap_or_default() {
+        put_again(&mut out, run);
+    }
     out
 }
 
@@ -67,6 +70,33 @@ fn state(state: &FileState) -> String {
         FileState::AsRecorded => "as recorded".to_owned(),
         FileState::Changed(bytes) => format!("changed, {} bytes", grouped(&bytes.to_string())),
         FileState::Missing => "missing".to_owned(),
+        _ => "no file to compare".to_owned(),
+    }
+}
+
+/// What each output of a run comes to once more, and in the last line how many are the same.
+fn put_again(out: &mut Document, run: &RunAgain) {
+    let as_of = if run.as_of == "none" { String::new() } else { format!(" as of {}", run.as_of) };
+    out.end_part();
+    for file in run.differing() {
+        out.push(Block::Item(format!("{}: {}", file.file, comes_to(file.state))));
+    }
+    let compared = run.files.iter().filter(|file| file.state != AgainState::NoFile).count();
+    let files = if compared == 1 { "file" } else { "files" };
+    out.paragraph(match run.differing().len() {
+        0 => format!("Run once more{as_of}: {compared} {files}, byte for byte what was recorded"),
+        differing => format!("Run once more{as_of}: {differing} of {compared} {files} come out another"),
+    });
+}
+
+fn comes_to(state: AgainState) -> String {
+    match state {
+        AgainState::TheSame => "the same".to_owned(),
+        AgainState::Differs { first_line: Some(line) } => {
+            format!("another, from line {} on", grouped(&line.to_string()))
+        }
+        AgainState::Differs { first_line: None } => "another".to_owned(),
+        AgainState::NotWritten => "the plan writes no such file now".to_owned(),
         _ => "no file to compare".to_owned(),
     }
 }

@@ -1,22 +1,39 @@
 //! The object of `mild verify --json`.
 
 use super::to_text;
-use mild_ledger_records::{FileRole, FileState, Verified, VerifiedFile, VerifiedRun};
+use mild_ledger_records::{
+    AgainState, FileAgain, FileRole, FileState, RunAgain, Verified, VerifiedFile, VerifiedRun,
+};
 use serde::Serialize;
 
 /// The object of `mild verify --json`, in one line: the runs of the receipt with their files, and whether all are as recorded.
 #[must_use]
-pub fn verified(found: &Verified) -> String {
+pub fn verified(found: &Verified, again: Option<&[RunAgain]>) -> String {
+    let differs = again.unwrap_or_default().iter().any(|run| !run.differing().is_empty());
     to_text(&Object {
         receipt: found.receipt.display().to_string(),
         plan: found.plan.as_deref(),
-        agrees: found.differing().is_empty(),
+        agrees: found.differing().is_empty() && !differs,
         runs: found.runs.iter().map(run).collect(),
+        again: again.map(|runs| runs.iter().map(run_again).collect()),
     })
 }
 
 fn run(run: &VerifiedRun) -> Run<'_> {
     Run { as_of: &run.as_of, title: &run.title, files: run.files.iter().map(file).collect() }
+}
+
+fn run_again(run: &RunAgain) -> Again<'_> {
+    let file = |file: &'_ FileAgain| {
+        let (comes_out, first_line) = match file.state {
+            AgainState::TheSame => ("the same", None),
+            AgainState::Differs { first_line } => ("another", first_line),
+            AgainState::NotWritten => ("not written", None),
+            _ => ("no file", None),
+        };
+        ComesOut { file: file.file.clone(), comes_out, first_line }
+    };
+    Again { as_of: &run.as_of, files: run.files.iter().map(file).collect() }
 }
 
 fn file(file: &VerifiedFile) -> File<'_> {
@@ -39,6 +56,22 @@ struct Object<'v> {
     plan: Option<&'v str>,
     agrees: bool,
     runs: Vec<Run<'v>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    again: Option<Vec<Again<'v>>>,
+}
+
+#[derive(Serialize)]
+struct Again<'v> {
+    as_of: &'v str,
+    files: Vec<ComesOut>,
+}
+
+#[derive(Serialize)]
+struct ComesOut {
+    file: String,
+    comes_out: &'static str,
+    /// The line of the first byte that differs.
+    first_line: Option<u64>,
 }
 
 #[derive(Serialize)]

@@ -6,7 +6,7 @@ use super::{Colour, Width};
 use crate::document;
 use crate::shown::visible;
 use crate::{Between, BetweenTimes, Detail, Due, Moved, Surroundings, WorkYears};
-use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunOutcome, Verified};
+use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunAgain, RunOutcome, Verified};
 
 /// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
 /// (complete, by starts passed, fractional), the parts, the day counts, and what each means; the days shared out over periods, and
@@ -97,8 +97,8 @@ pub fn run(outcome: &RunOutcome, width: Width) -> String {
 
 /// The files of each run of a receipt, what they were and are, and in the last line how many are not what was recorded.
 #[must_use]
-pub fn verified(found: &Verified, width: Width) -> String {
-    rendered(&document::verified(found), width, Colour::Off)
+pub fn verified(found: &Verified, again: Option<&[RunAgain]>, width: Width) -> String {
+    rendered(&document::verified(found, again), width, Colour::Off)
 }
 
 /// A run among several, in short: its plan, the file that people open, and its answer.
