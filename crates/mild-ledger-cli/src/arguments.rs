@@ -1,5 +1,8 @@
 //! The arguments of the command, and their help.
 
+use crate::arguments_straight::{
+    AgingArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
+};
 use clap::{Args, Parser, Subcommand};
 use std::ffi::OsString;
 use std::path::PathBuf;
@@ -33,6 +36,16 @@ pub(crate) enum Command {
     Check(CheckArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
+    /// What is owed, by bucket and group, straight from a file of invoices
+    Aging(AgingArguments),
+    /// Who is in service and for how long, who joined and left, straight from a file of staff
+    Tenure(TenureArguments),
+    /// What comes up: anniversaries, renewals and reviews, straight from a file
+    Upcoming(UpcomingArguments),
+    /// How long jobs take from one stage to another, straight from a file
+    Turnaround(TurnaroundArguments),
+    /// Figures by group, straight from a file
+    Summary(SummaryArguments),
     /// Whether the files of a receipt still are what its runs recorded
     Verify(VerifyArguments),
 }

@@ -44,7 +44,7 @@ pub use files::{
 };
 pub use look::{
     BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
-    TotalLine, look, look_at_part,
+    PlanParts, TotalLine, look, look_at_part, quoted,
 };
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};

@@ -11,6 +11,7 @@ mod planned;
 mod progress;
 mod run;
 mod shift;
+mod straight;
 mod verify;
 
 use crate::arguments::{Arguments, Command};
@@ -27,6 +28,11 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Look(arguments) => look::look(arguments),
         Command::Check(arguments) => check::check(arguments),
         Command::Run(run) => run::run(run),
+        Command::Aging(arguments) => straight::aging(arguments),
+        Command::Tenure(arguments) => straight::tenure(arguments),
+        Command::Upcoming(arguments) => straight::upcoming(arguments),
+        Command::Turnaround(arguments) => straight::turnaround(arguments),
+        Command::Summary(arguments) => straight::summary(arguments),
         Command::Verify(verify) => verify::verify(verify),
     }
 }

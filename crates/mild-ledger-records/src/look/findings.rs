@@ -215,7 +215,8 @@ impl LookedColumn {
 
 impl Look {
     /// The first column that would tell the rows apart but for a few, and two rows that it does not.
-    pub(super) fn nearly_a_key(&self) -> Option<(&LookedColumn, (u64, u64))> {
+    #[must_use]
+    pub fn nearly_a_key(&self) -> Option<(&LookedColumn, (u64, u64))> {
         self.columns.iter().find_map(|column| Some((column, column.rare_repeat()?)))
     }
 

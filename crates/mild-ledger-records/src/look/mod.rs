@@ -24,6 +24,7 @@ pub use findings::{
 };
 use holding::holding_of;
 use mild_ledger::DateEvidence;
+pub use plan_text::{PlanParts, quoted};
 use std::collections::BTreeMap;
 use std::num::NonZeroUsize;
 use std::path::Path;

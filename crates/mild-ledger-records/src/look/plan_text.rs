@@ -9,10 +9,38 @@ impl Look {
     /// What is ambiguous or wants something named stands in it as a remark.
     #[must_use]
     pub fn plan_text(&self) -> String {
+        self.plan_text_with(&PlanParts::default())
+    }
+
+    /// The same with what else is known: the as-of date, what is done with repeated keys, how columns are written that are not found without doubt, and
+    /// columns and reports.
+    ///
+    /// ```
+    /// # use mild_ledger_records::{PlanParts, Watch, look};
+    /// # use std::sync::atomic::AtomicBool;
+    /// # let folder = std::env::temp_dir().join(format!("mild-parts-{}", std::process::id()));
+    /// # std::fs::create_dir_all(&folder)?;
+    /// # let file = folder.join("jobs.csv");
+    /// # std::fs::write(&file, "Job,Done\nJ1,30/09/2026\nJ2,29/09/2026\nJ3,28/09/2026\n")?;
+    /// # let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
+    /// let parts = PlanParts { as_of: Some("2026-09-30".to_owned()), ..PlanParts::default() };
+    /// assert!(look(&file, watch)?.plan_text_with(&parts).starts_with("plan = 1\nas_of = \"2026-09-30\"\n"));
+    /// # std::fs::remove_dir_all(&folder)?;
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn plan_text_with(&self, parts: &PlanParts) -> String {
         let file = Path::new(&self.file);
         let name = file.file_name().unwrap_or_default().to_string_lossy();
         let stem = name.split('.').next().unwrap_or_default();
-        let mut out = format!("plan = 1\n\n[records]\nfile = {}\n", quoted(&self.file));
+        let mut out = String::from("plan = 1\n");
+        for (key, value) in [("title", &parts.title), ("as_of", &parts.as_of)] {
+            if let Some(value) = value {
+                out += &format!("{key} = {}\n", quoted(value));
+            }
+        }
+        let records = parts.file.as_deref().unwrap_or(&self.file);
+        out += &format!("\n[records]\nfile = {}\n", quoted(records));
         if let Some(separator) = self.separator {
             out += &format!("separator = {}\n", quoted(&separator.to_string()));
         }
@@ -35,13 +63,20 @@ impl Look {
             self.columns.iter().filter(is_name).find(|column| keys.contains(&column.name.as_str()))
         {
             out += &format!("key = {}\n", quoted(&key.name));
+        } else if let (Some((column, _)), Some(repeats)) = (self.nearly_a_key(), &parts.repeats) {
+            out += &format!("key = {}\nrepeats = {}\n", quoted(&column.name), quoted(repeats));
         } else if let Some((column, (first, second))) = self.nearly_a_key() {
             let name = quoted(&column.name);
             out += &format!(
                 "# key = {name} # it stands in more than one row, such as {first} and {second}; say what is done, repeats = \"set aside\" …\n"
             );
         }
+        let said = |column: &LookedColumn| {
+            let pattern = parts.written.iter().find(|(name, _)| *name == column.name);
+            pattern.map(|(_, pattern)| Line { is_remark: false, value: quoted(pattern), why: String::new() })
+        };
         self.put_part(&mut out, "dates", |column| match &column.holds {
+            _ if said(column).is_some() => said(column),
             Holding::Date(dates) => Some(date_line(dates)),
             Holding::WholeNumber { perhaps_dates: Some((pattern, first, last)), .. } => Some(Line {
                 is_remark: true,
@@ -68,6 +103,7 @@ impl Look {
                 quoted(&total.text)
             );
         }
+        out += &parts.body;
         out += &format!("\n[output]\nrows = {}\n", quoted(&format!("{stem}-rows.csv")));
         out
     }
@@ -87,6 +123,23 @@ impl Look {
             *out += &format!("\n[records.{part}]\n{lines}");
         }
     }
+}
+
+/// What a plan says beside what was found of its file.
+#[derive(Debug, Clone, Default)]
+pub struct PlanParts {
+    /// Its title.
+    pub title: Option<String>,
+    /// Its as-of date: ISO 8601, or a named day.
+    pub as_of: Option<String>,
+    /// The file of records, where it is called otherwise than it was found by.
+    pub file: Option<String>,
+    /// What is done with rows of one key.
+    pub repeats: Option<String>,
+    /// Columns of dates with how they are written, whatever was found.
+    pub written: Vec<(String, String)>,
+    /// Columns and reports, as a plan says them.
+    pub body: String,
 }
 
 /// What a plan says of a column.
@@ -192,7 +245,12 @@ fn key(name: &str) -> String {
 }
 
 /// A text as TOML writes it.
-fn quoted(text: &str) -> String {
+///
+/// ```
+/// assert_eq!(mild_ledger_records::quoted("12\" pipe"), "\"12\\\" pipe\"");
+/// ```
+#[must_use]
+pub fn quoted(text: &str) -> String {
     let mut out = String::from("\"");
     for sign in text.chars() {
         match sign {

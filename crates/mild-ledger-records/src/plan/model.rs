@@ -130,6 +130,13 @@ impl Plan {
         &self.path
     }
 
+    /// The plan with its outputs in another folder than its own.
+    #[must_use]
+    pub fn with_outputs_in(mut self, folder: impl Into<PathBuf>) -> Self {
+        self.output_folder = Some(folder.into());
+        self
+    }
+
     /// Whether anything in it asks for an as-of date. A plan that asks for none needs to state none.
     #[must_use]
     pub fn uses_as_of(&self) -> bool {

@@ -85,8 +85,7 @@ fn one_again(
     draw: DrawReport<'_>,
 ) -> Result<RunAgain, RecordsError> {
     let aside = tempfile::tempdir().map_err(RecordsError::file(path, "make a folder to run it in"))?;
-    let mut plan = Plan::read(path)?;
-    plan.output_folder = Some(aside.path().to_owned());
+    let plan = Plan::read(path)?.with_outputs_in(aside.path());
     let mut request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
     if entry.as_of != "none" {
         let as_of: AsOf = entry

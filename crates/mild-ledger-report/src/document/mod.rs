@@ -29,7 +29,7 @@ pub(crate) use explained::explained;
 pub(crate) use look::look;
 use mild_ledger::Working;
 pub(crate) use moved::moved;
-pub(crate) use run::{FileNames, mostly_negative, one_line, run};
+pub(crate) use run::{FileNames, brief, mostly_negative, one_line, run};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use table::{Cell, Column, Holds, Narrowing, Table};
 pub(crate) use verified::verified;

@@ -15,6 +15,24 @@ use std::path::Path;
 /// files of a run; and in the last block the answer: what is owed, the rows, and whether the proof agrees.
 pub(crate) fn run(outcome: &RunOutcome, names: FileNames) -> Document {
     let mut out = Document::default();
+    begin(&mut out, outcome);
+    fetched(&mut out, outcome);
+    exceptions(&mut out, outcome);
+    dates(&mut out, outcome);
+    figures(&mut out, outcome);
+    added(&mut out, outcome);
+    put_compared(&mut out, outcome);
+    sample(&mut out, outcome);
+    calendars(&mut out, outcome);
+    proof(&mut out, outcome);
+    files(&mut out, outcome, names);
+    out.end_part();
+    out.push(Block::Answer(answer(outcome)));
+    out
+}
+
+/// The title, what makes the figures doubtful, and the reports.
+fn begin(out: &mut Document, outcome: &RunOutcome) {
     out.push(Block::Heading(outcome.title.clone()));
     let records = &outcome.records;
     out.paragraph(match outcome.as_of {
@@ -31,23 +49,20 @@ pub(crate) fn run(outcome: &RunOutcome, names: FileNames) -> Document {
         out.push(Block::Section(report.title.clone()));
         for table in &report.tables {
             out.end_part();
-            put_report_table(&mut out, table);
+            put_report_table(out, table);
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
         if !report.behind.is_empty() {
             out.push(Block::Opened(report.behind.iter().map(opened).collect()));
         }
     }
-    fetched(&mut out, outcome);
+}
+
+/// The reports and the exceptions of a run, and its answer: of a run that leaves no files.
+pub(crate) fn brief(outcome: &RunOutcome) -> Document {
+    let mut out = Document::default();
+    begin(&mut out, outcome);
     exceptions(&mut out, outcome);
-    dates(&mut out, outcome);
-    figures(&mut out, outcome);
-    added(&mut out, outcome);
-    put_compared(&mut out, outcome);
-    sample(&mut out, outcome);
-    calendars(&mut out, outcome);
-    proof(&mut out, outcome);
-    files(&mut out, outcome, names);
     out.end_part();
     out.push(Block::Answer(answer(outcome)));
     out
@@ -159,6 +174,7 @@ fn exceptions(out: &mut Document, outcome: &RunOutcome) {
     out.end_part();
     out.paragraph(match count {
         0 => "Exceptions: none".to_owned(),
+        _ if file.is_empty() => format!("Exceptions: {count}"),
         _ => format!("Exceptions: {count}, each listed in {file}"),
     });
     for group in &outcome.exceptions {

@@ -109,3 +109,9 @@ pub fn in_short(plan: &str, outcome: &RunOutcome, width: Width) -> String {
     let said = wrapped(&visible(&format!("{plan}{page}")), "  ", width);
     said + &wrapped(&visible(&document::one_line(outcome)), "    ", width)
 }
+
+/// The reports and the exceptions of a run that leaves no files, and in the last line its answer.
+#[must_use]
+pub fn brief(outcome: &RunOutcome, width: Width) -> String {
+    rendered(&document::brief(outcome), width, Colour::Off)
+}

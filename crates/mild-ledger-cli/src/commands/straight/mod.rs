@@ -1,0 +1,297 @@
+//! `mild aging|tenure|upcoming|turnaround|summary FILE`: the common reports straight from a file, each by a plan that is made of the arguments.
+
+mod plan_body;
+
+use super::progress::{Progress, stop_on_signals};
+use crate::arguments_straight::{
+    AgingArguments, StraightArguments, SummaryArguments, TenureArguments, TurnaroundArguments,
+    UpcomingArguments,
+};
+use crate::clock;
+use crate::dates::{meant, read_zone};
+use crate::ending::{Ending, Failure};
+use crate::output::{note, to_standard_output};
+use crate::terminal::width;
+use mild_ledger_records::{
+    AsOf, Clarity, ExistingFiles, Holding, Look, LookedColumn, Plan, PlanParts, RunRequest, Watch, look,
+    nearest_words, write_new_file,
+};
+use mild_ledger_report::{json, terminal};
+use plan_body::PlanBody;
+use std::path::{Path, PathBuf};
+
+pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
+    report(&arguments.straight, |look| {
+        let mut body = PlanBody::of(look);
+        let due = match (&arguments.due, &arguments.issued) {
+            (Some(due), _) => body.dates(due)?,
+            (None, Some(issued)) => {
+                let issued = body.dates(issued)?;
+                let due = body.new_name("Due");
+                body.column(&due, &[("from", &issued), ("terms", &arguments.terms)]);
+                due
+            }
+            (None, None) => {
+                return Err(Failure::Request {
+                    what: "nothing says when they are due".to_owned(),
+                    help: "--due COLUMN, or --issued COLUMN with --terms".to_owned(),
+                });
+            }
+        };
+        let days = body.new_name("Days overdue");
+        body.counted(&days, &due, "as-of", "days");
+        let band = body.new_name("Age band");
+        body.bucket(&band, &days, &edges(&arguments.edges)?);
+        let amount = body.any(&arguments.amount)?;
+        let issued = arguments.issued.as_ref().map(|name| body.dates(name)).transpose()?;
+        let paid = arguments.paid.as_ref().map(|name| body.dates(name)).transpose()?;
+        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        body.report("aging", &[("band", &band), ("amount", &amount)]);
+        for (key, value) in [("issued", issued), ("paid", paid), ("by", by)] {
+            value.iter().for_each(|value| body.key(key, value));
+        }
+        Ok(body)
+    })
+}
+
+/// Whole numbers, as a list of a plan has them.
+fn edges(said: &[String]) -> Result<String, Failure> {
+    let number = |text: &String| {
+        // Such as the command line hands a number below zero on.
+        text.trim().replace('\u{2212}', "-").parse::<i64>().map(|number| number.to_string()).map_err(|_| {
+            Failure::Request {
+                what: format!("--edges: \"{}\" is no whole number", text.escape_debug()),
+                help: "--edges 0,30,60,90".to_owned(),
+            }
+        })
+    };
+    Ok(said.iter().map(number).collect::<Result<Vec<_>, _>>()?.join(", "))
+}
+
+pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
+    report(&arguments.straight, |look| {
+        let mut body = PlanBody::of(look);
+        let start = body.dates(&arguments.start)?;
+        let left = arguments.left.as_ref().map(|name| body.dates(name)).transpose()?;
+        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        body.report("tenure", &[("start", &start), ("count", &arguments.count)]);
+        body.number("periods", arguments.months.into());
+        for (key, value) in [("left", left), ("by", by)] {
+            value.iter().for_each(|value| body.key(key, value));
+        }
+        Ok(body)
+    })
+}
+
+pub(crate) fn upcoming(arguments: &UpcomingArguments) -> Result<Ending, Failure> {
+    report(&arguments.straight, |look| {
+        let mut body = PlanBody::of(look);
+        let of = body.dates(&arguments.of)?;
+        let show = arguments.show.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
+        body.report("upcoming", &[("of", &of), ("every", &arguments.every), ("window", &arguments.window)]);
+        if !show.is_empty() {
+            body.list("columns", &show);
+        }
+        Ok(body)
+    })
+}
+
+pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Failure> {
+    report(&arguments.straight, |look| {
+        let mut body = PlanBody::of(look);
+        let (from, to) = (body.dates(&arguments.from)?, body.dates(&arguments.to)?);
+        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        if let Some(calendar) = &arguments.calendar {
+            body.calendar(calendar);
+        }
+        body.report("turnaround", &[("count", &arguments.count)]);
+        body.list("between", &[from, to]);
+        // As a plain difference, in days and in working days alike.
+        body.key("ends", "last");
+        for (key, value) in [("promise", arguments.promise.clone()), ("by", by)] {
+            value.iter().for_each(|value| body.key(key, value));
+        }
+        Ok(body)
+    })
+}
+
+pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
+    report(&arguments.straight, |look| {
+        let mut body = PlanBody::of(look);
+        let by = arguments.by.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
+        let mut figures = Vec::new();
+        for (word, names) in [
+            ("sum", &arguments.sum),
+            ("mean", &arguments.mean),
+            ("median", &arguments.median),
+            ("smallest", &arguments.smallest),
+            ("largest", &arguments.largest),
+            ("distinct", &arguments.distinct),
+        ] {
+            for name in names {
+                figures.push((word, body.any(name)?));
+            }
+        }
+        body.report("summary", &[]);
+        body.list("by", &by);
+        body.figures(&figures);
+        Ok(body)
+    })
+}
+
+/// Looks at the file, makes the plan, runs it where it leaves nothing behind, and shows its report.
+fn report(
+    arguments: &StraightArguments,
+    body: impl FnOnce(&Look) -> Result<PlanBody<'_>, Failure>,
+) -> Result<Ending, Failure> {
+    let interrupted = stop_on_signals();
+    let bar = Progress::new();
+    let progress = |read| bar.show(read);
+    let found = look(&arguments.file, Watch { interrupted: &interrupted, progress: &progress });
+    bar.finish();
+    let found = found?;
+    let written = written(&found, &arguments.written)?;
+    if let (Some((column, (first, second))), None, true) =
+        (found.nearly_a_key(), &arguments.repeats, found.keys().is_empty())
+    {
+        return Err(Failure::Request {
+            what: format!(
+                "\"{}\" seems to tell rows apart, and rows {first} and {second} have the same",
+                column.name.escape_debug()
+            ),
+            help: "--repeats \"set aside\", keep, first or last".to_owned(),
+        });
+    }
+    let body = body(&found)?;
+    let used = body.dates_used().to_vec();
+    let said = used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+    let parts = PlanParts {
+        title: Some(body.title(&arguments.file)),
+        as_of: arguments.as_of.clone(),
+        repeats: arguments.repeats.clone(),
+        written,
+        body: body.text(),
+        file: None,
+    };
+    let plan = Plan::of_text(&found.plan_text_with(&parts), Path::new("arguments.toml"))?;
+    let aside = tempfile::tempdir()?;
+    let plan = plan.with_outputs_in(aside.path());
+    let request = request(arguments, &plan)?;
+    let bar = Progress::new();
+    let progress = |read| bar.show(read);
+    let outcome =
+        mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
+    bar.finish();
+    let mut outcome = outcome?;
+    // They are gone with their folder, and what was done to their texts with them.
+    outcome.cells_behind_apostrophe = 0;
+    outcome.outputs.clear();
+    outcome.receipt = PathBuf::new();
+    if let Some(place) = &arguments.save_plan {
+        let parts = PlanParts { file: Some(seen_from(place, &arguments.file)?), ..parts };
+        write_new_file(place, found.plan_text_with(&parts).as_bytes())?;
+        note(&format!("{} gives the same report: mild run {}", place.display(), place.display()));
+    }
+    let text = match arguments.json {
+        true => format!("{}\n", json::run(&outcome)),
+        false => {
+            let said = said.iter().map(|said| terminal::lines(said, width())).collect::<String>();
+            format!("{}{}{said}", terminal::brief(&outcome, width()), if said.is_empty() { "" } else { "\n" })
+        }
+    };
+    to_standard_output(&text)?;
+    Ok(Ending::Done)
+}
+
+fn request(arguments: &StraightArguments, plan: &Plan) -> Result<RunRequest, Failure> {
+    let mut request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
+    if let Some(text) = &arguments.as_of {
+        let as_of: AsOf =
+            text.parse().map_err(|error| Failure::Argument { name: "--as-of", error, help: meant(text) })?;
+        request = request.with_as_of(as_of);
+    } else if plan.uses_as_of() {
+        return Err(Failure::Request {
+            what: "this report is seen from a date, and none is assumed".to_owned(),
+            help: "--as-of 2026-09-30, --as-of today, --as-of \"end of last month\"".to_owned(),
+        });
+    }
+    if plan.needs_clock(&request) {
+        let zone = read_zone(arguments.zone.as_deref())?;
+        let now = clock::now(zone.as_ref())?;
+        note(&format!("today is {} in {}", now.at.date(), now.zone));
+        request = request.with_now(now.at);
+    }
+    Ok(request)
+}
+
+/// Columns with how their dates are written, as the arguments say it.
+fn written(found: &Look, said: &[String]) -> Result<Vec<(String, String)>, Failure> {
+    let pair = |said: &String| {
+        let help = "--written \"Issued=day/month/year\"".to_owned();
+        let Some((column, pattern)) = said.split_once('=') else {
+            return Err(Failure::Request { what: format!("\"{said}\" names no column and pattern"), help });
+        };
+        let column = column_of(found, column)?;
+        Ok((column.name.clone(), pattern.trim().to_owned()))
+    };
+    said.iter().map(pair).collect()
+}
+
+/// How the dates of a column are read, where there is no doubt.
+fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<String, Failure> {
+    if let Some((_, pattern)) = written.iter().find(|(known, _)| known == name) {
+        return Ok(format!("{name} is read as {pattern}, as said."));
+    }
+    let doubt = |what: String| Failure::Request {
+        what,
+        help: format!(
+            "say how they are written: --written \"{name}=day/month/year\"; mild look shows what was found"
+        ),
+    };
+    let column = column_of(found, name)?;
+    let Holding::Date(dates) = &column.holds else {
+        return Err(doubt(format!("\"{}\" holds {}, not dates", name.escape_debug(), column.holds.word())));
+    };
+    let first = dates.patterns.first().map_or("iso", |pattern| pattern.pattern.as_str());
+    let is_found = dates.verdict == Clarity::Found || dates.beyond_doubt;
+    if !is_found || dates.offsets > 0 {
+        let what = match dates.patterns.get(1) {
+            Some(other) => format!("the dates of \"{name}\" may be written {first} or {}", other.pattern),
+            None => format!("how the dates of \"{name}\" are written is in doubt"),
+        };
+        return Err(doubt(what));
+    }
+    let reads = dates.patterns.first().map_or(0, |pattern| pattern.reads);
+    let failed = match dates.failed {
+        0 => String::new(),
+        failed => format!(", {failed} not"),
+    };
+    Ok(format!("{name} is read as {first}, as {reads} of its values are{failed}."))
+}
+
+/// The column of a name.
+fn column_of<'l>(found: &'l Look, name: &str) -> Result<&'l LookedColumn, Failure> {
+    let name = name.trim();
+    found.columns.iter().find(|column| column.name == name).ok_or_else(|| {
+        let names = || found.columns.iter().map(|column| column.name.as_str());
+        let (near, more) = nearest_words(name, names());
+        let near: Vec<String> = near.iter().map(|name| format!("\"{}\"", name.escape_debug())).collect();
+        Failure::Request {
+            what: format!("{} has no column \"{}\"", found.file.escape_debug(), name.escape_debug()),
+            help: format!("{}{}", near.join(", "), if more { " …" } else { "" }),
+        }
+    })
+}
+
+/// The file of records as a plan in another place calls it.
+fn seen_from(plan: &Path, file: &Path) -> Result<String, Failure> {
+    let folder = |path: &Path| path.parent().map(Path::to_owned).unwrap_or_default();
+    if folder(plan) == folder(file) {
+        let name = file.file_name().unwrap_or_default();
+        return Ok(name.to_string_lossy().into_owned());
+    }
+    if folder(plan).as_os_str().is_empty() {
+        return Ok(file.display().to_string());
+    }
+    Ok(file.canonicalize()?.display().to_string())
+}

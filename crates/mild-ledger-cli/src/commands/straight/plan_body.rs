@@ -1,0 +1,117 @@
+//! The columns and the report of a plan, as its text.
+
+use super::column_of;
+use crate::ending::Failure;
+use mild_ledger_records::{Look, quoted};
+use std::path::Path;
+
+/// What a plan says behind its records.
+pub(super) struct PlanBody<'l> {
+    look: &'l Look,
+    text: String,
+    kind: &'static str,
+    dates: Vec<String>,
+    added: Vec<String>,
+}
+
+impl<'l> PlanBody<'l> {
+    pub(super) fn of(look: &'l Look) -> Self {
+        Self { look, text: String::new(), kind: "report", dates: Vec::new(), added: Vec::new() }
+    }
+
+    /// A column of the file that holds dates, by its name.
+    pub(super) fn dates(&mut self, name: &str) -> Result<String, Failure> {
+        let name = self.any(name)?;
+        if !self.dates.contains(&name) {
+            self.dates.push(name.clone());
+        }
+        Ok(name)
+    }
+
+    /// A column of the file, by its name.
+    pub(super) fn any(&self, name: &str) -> Result<String, Failure> {
+        column_of(self.look, name).map(|column| column.name.clone())
+    }
+
+    /// A name that no column of the file has.
+    pub(super) fn new_name(&self, name: &str) -> String {
+        let is_taken = |name: &str| {
+            self.look.columns.iter().any(|column| column.name == name)
+                || self.added.iter().any(|added| added == name)
+        };
+        let mut called = name.to_owned();
+        let mut number = 1;
+        while is_taken(&called) {
+            number += 1;
+            called = format!("{name} ({number})");
+        }
+        called
+    }
+
+    /// A column that is added.
+    pub(super) fn column(&mut self, name: &str, keys: &[(&str, &str)]) {
+        self.added.push(name.to_owned());
+        self.text += &format!("\n[[column]]\nname = {}\n", quoted(name));
+        keys.iter().for_each(|(key, value)| self.key(key, value));
+    }
+
+    /// The time between a column of dates and another, or the as-of date.
+    pub(super) fn counted(&mut self, name: &str, from: &str, to: &str, count: &str) {
+        self.column(name, &[("count", count)]);
+        self.list("between", &[from.to_owned(), to.to_owned()]);
+    }
+
+    pub(super) fn bucket(&mut self, name: &str, of: &str, edges: &str) {
+        self.column(name, &[("bucket", of)]);
+        self.text += &format!("edges = [{edges}]\n");
+    }
+
+    /// The only calendar: one that ships, or a file.
+    pub(super) fn calendar(&mut self, source: &str) {
+        self.text += "\n[calendar.counted]\n";
+        self.list("holidays", &[source.to_owned()]);
+    }
+
+    pub(super) fn report(&mut self, kind: &'static str, keys: &[(&str, &str)]) {
+        self.kind = kind;
+        self.text += &format!("\n[[report]]\nkind = {}\n", quoted(kind));
+        keys.iter().for_each(|(key, value)| self.key(key, value));
+    }
+
+    pub(super) fn key(&mut self, key: &str, value: &str) {
+        self.text += &format!("{key} = {}\n", quoted(value));
+    }
+
+    pub(super) fn number(&mut self, key: &str, number: i64) {
+        self.text += &format!("{key} = {number}\n");
+    }
+
+    pub(super) fn list(&mut self, key: &str, values: &[String]) {
+        let values: Vec<String> = values.iter().map(|value| quoted(value)).collect();
+        self.text += &format!("{key} = [{}]\n", values.join(", "));
+    }
+
+    /// The figures of a summary: how many rows there are, and these.
+    pub(super) fn figures(&mut self, figures: &[(&str, String)]) {
+        let figure = |(word, column): &(&str, String)| format!("{{ {word} = {} }}", quoted(column));
+        let figures: Vec<String> =
+            std::iter::once(quoted("count")).chain(figures.iter().map(figure)).collect();
+        self.text += &format!("show = [{}]\n", figures.join(", "));
+    }
+
+    /// The columns of dates that are used.
+    pub(super) fn dates_used(&self) -> &[String] {
+        &self.dates
+    }
+
+    pub(super) fn title(&self, file: &Path) -> String {
+        let name = file.file_name().unwrap_or_default().to_string_lossy();
+        let mut kind = self.kind.chars();
+        let kind: String = kind.next().into_iter().flat_map(char::to_uppercase).chain(kind).collect();
+        format!("{kind} of {name}").replace(['{', '}'], "")
+    }
+
+    pub(super) fn text(&self) -> String {
+        self.text.clone()
+    }
+}
