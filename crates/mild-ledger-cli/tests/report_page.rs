@@ -4,6 +4,7 @@
 
 mod support;
 
+use calamine::{Data, DataType, Range, Reader, Xlsx, open_workbook};
 use insta::assert_snapshot;
 use std::fs;
 use std::process::Command;
@@ -133,6 +134,68 @@ fn a_report_in_no_form_that_is_drawn() {
     let answer = desk_with("report.docx").run_plan();
     assert_eq!(answer.code, 2);
     assert_snapshot!(answer.err);
+}
+
+#[test]
+fn a_report_as_a_workbook_of_typed_cells() {
+    let desk = quarter_desk();
+    let more = "[[report]]\nkind = \"list\"\ncolumns = [\"Invoice\", \"Due\", \"Days overdue\", \"Amount\"]\nsum = \"Amount\"\n[[report]]\nkind = \"aging\"\ntitle = \"Aging\"\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\nby = \"Terms\"\n";
+    desk.write(
+        "plan.toml",
+        QUARTER.replace("[output]", &format!("{more}\n[output]\nreport = \"quarter.xlsx\"")),
+    );
+    // A text that would run as a formula, and one that is markup.
+    desk.write(
+        "invoices.csv",
+        support::quarter::INVOICES.replace("Q8,EUR", "=1+1,EUR").replace("Q6,EUR", "<b>Q6,EUR"),
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let mut book: Xlsx<_> = open_workbook(desk.path("quarter.xlsx")).unwrap();
+    let names = book.sheet_names();
+    // A sheet a table: three currencies of an aging, of a list and of another aging, and what every run has.
+    assert_eq!(names[..4], ["Report", "Aging", "Aging 2", "Aging 3"]);
+    assert!(names.contains(&"List".to_owned()) && names.contains(&"Aging 6".to_owned()), "{names:?}");
+    for name in &names {
+        assert!(book.worksheet_formula(name).unwrap().is_empty(), "{name} has a formula");
+    }
+    let euro = book.worksheet_range("Aging").unwrap();
+    let cell = |range: &Range<Data>, row: u32, column: u32| range.get_value((row, column)).cloned();
+    // Below the header: the name, five buckets, no date, credits, the total, and its share.
+    let total: Vec<Option<Data>> = (0..10).map(|column| cell(&euro, 3, column)).collect();
+    let number = |number: f64| Some(Data::Float(number));
+    assert_eq!(total[1..9], [715.75, 0.0, 990.0, 310.0, 50.25, 0.0, -220.0, 1846.0].map(number));
+    assert_eq!((total[0].clone(), total[9].clone()), (Some(Data::String("Total".to_owned())), number(1.0)));
+    let list = book.worksheet_range("List").unwrap();
+    let rows: Vec<&[Data]> = list.rows().filter(|row| row[0] == Data::String("=1+1".to_owned())).collect();
+    let [row] = rows.as_slice() else { panic!("one row of =1+1: {rows:?}") };
+    // 30 September and 30 days.
+    let Data::DateTime(due) = &row[1] else { panic!("no date: {row:?}") };
+    assert_eq!(due.to_ymd_hms_milli().0, 2026);
+    assert_eq!(due.as_f64(), 46_325.0, "days since the end of 1899");
+    assert_eq!((row[2].clone(), row[3].clone()), (Data::Float(-30.0), Data::Float(640.0)));
+    // Each column of amounts sums to its total, as it is read.
+    let amounts: Vec<f64> = list.rows().filter_map(|row| row[3].as_f64()).collect();
+    let (last, parts) = amounts.split_last().unwrap();
+    assert!(
+        (parts.iter().sum::<f64>() - last).abs() < 0.005 && (*last - 6846.5).abs() < 0.005,
+        "{amounts:?}"
+    );
+    // The answer first.
+    let front = book.worksheet_range("Report").unwrap();
+    let said = |row: u32| cell(&front, row, 0).map(|cell| cell.to_string()).unwrap_or_default();
+    assert_eq!(said(0), "Quarter end");
+    assert!(said(1).starts_with("Aging: EUR 1,846.00 owed"), "{}", said(1));
+    // The same run makes the same bytes.
+    assert_eq!(desk.mild(&["verify", "plan.receipt.toml", "--again"]).code, 0);
+    let parts = fs::read(desk.path("quarter.xlsx")).unwrap();
+    let mut archive = zip::ZipArchive::new(std::io::Cursor::new(parts)).unwrap();
+    let charts = archive
+        .file_names()
+        .filter(|name| name.as_ref().is_ok_and(|name| name.starts_with("xl/charts/")))
+        .count();
+    assert!(charts >= 6, "{charts} charts");
+    assert!(archive.by_name("xl/vbaProject.bin").is_err());
 }
 
 /// What stands in a page after a script of ours has run in a browser: that of the page itself may not run any.

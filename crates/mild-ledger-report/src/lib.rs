@@ -15,6 +15,7 @@ pub mod html;
 pub mod json;
 pub mod markdown;
 pub mod terminal;
+pub mod workbook;
 
 pub use drawn::drawn;
 pub use facts::one_figure as figures;

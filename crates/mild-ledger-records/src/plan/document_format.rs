@@ -17,6 +17,8 @@ pub enum DocumentFormat {
     Html,
     /// Text that a message takes (Markdown, as CommonMark with tables).
     Markdown,
+    /// A workbook with a sheet a table (Office Open XML, .xlsx).
+    Workbook,
 }
 
 impl DocumentFormat {
@@ -27,6 +29,7 @@ impl DocumentFormat {
         match ending.as_str() {
             "html" | "htm" => Some(Self::Html),
             "md" => Some(Self::Markdown),
+            "xlsx" => Some(Self::Workbook),
             _ => None,
         }
     }

@@ -158,7 +158,7 @@ fn read_document(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>> {
     let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name))?;
     if DocumentFormat::of(Path::new(&name.value)).is_none() {
         let what = "the name promises no report that is drawn";
-        let expected = "a name that ends in .html for a page in one file, or in .md for Markdown";
+        let expected = "a name that ends in .html for a page in one file, in .xlsx for a workbook, or in .md for Markdown";
         walk.mistakes.tell(name.span, what, expected);
         return None;
     }

@@ -8,19 +8,19 @@ use std::fs::File;
 use std::io::Write;
 use std::path::Path;
 
-/// Writes a text to the unfinished file of an output; what stands there afterwards is that text.
+/// Writes bytes to the unfinished file of an output; what stands there afterwards is these bytes.
 pub(super) fn write(
     output: &Output,
     (mut file, part): (File, &Path),
-    text: &str,
+    bytes: &[u8],
     hash: HashKind,
 ) -> Result<RunFile, RecordsError> {
     let failed = || RecordsError::file(&output.place, "write it");
-    file.write_all(text.as_bytes()).map_err(failed())?;
+    file.write_all(bytes).map_err(failed())?;
     file.flush().map_err(failed())?;
     drop(file);
     let back = Fingerprint::of_file(part, hash).map_err(RecordsError::file(&output.place, "read it back"))?;
-    if back != Fingerprint::of_bytes(text.as_bytes(), hash) {
+    if back != Fingerprint::of_bytes(bytes, hash) {
         let what = format!("the bytes of {} differ from those that were written", output.name);
         return Err(RecordsError::Proof { what });
     }

@@ -173,7 +173,7 @@ pub fn run(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<RunOut
 }
 
 /// Draws the report that people get of a run, in the form that its file promises.
-pub type DrawReport<'d> = &'d dyn Fn(&RunOutcome, DocumentFormat) -> String;
+pub type DrawReport<'d> = &'d dyn Fn(&RunOutcome, DocumentFormat) -> std::io::Result<Vec<u8>>;
 
 /// Runs a plan that may name a report for people, which the caller draws. It is an output like the others: written with them or not at all, read
 /// back, and in the receipt.
@@ -250,8 +250,8 @@ fn run_with(
         let number = match (output.holds, draw) {
             (Holds::Report(number), _) => number,
             (Holds::Document(format), Some(draw)) => {
-                let text = draw(&outcome, format);
-                let written = document_file::write(output, (file, &part), &text, plan.hash)?;
+                let bytes = draw(&outcome, format).map_err(RecordsError::file(&output.place, "write it"))?;
+                let written = document_file::write(output, (file, &part), &bytes, plan.hash)?;
                 outcome.outputs.push(written);
                 continue;
             }

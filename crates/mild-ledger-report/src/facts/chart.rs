@@ -74,11 +74,11 @@ impl Chart {
         Some(Self { title: format!("{} by {by}{more}", table.title), parts, bars })
     }
 
-    /// A bar a row of the figure that bars are drawn of, or of the only one that sums.
+    /// A bar a row of the figure that bars are drawn of, or of the first one where it alone sums.
     fn of_one_figure(table: &ReportTable) -> Option<Self> {
         let column = match (table.bars, table.summed.as_slice()) {
             (Some(column), _) => column,
-            (None, [column]) => *column,
+            (None, [column]) if *column == table.names => *column,
             _ => return None,
         };
         if table.rows.len() > MOST_BARS || table.names != 1 {

@@ -95,12 +95,17 @@ fn fill(chart: &Chart, part: usize, side: Side, number: usize) -> String {
     if side == Side::Below {
         return format!("url(#below{number})");
     }
+    let [red, green, blue] = shade(chart, part);
+    format!("#{red:02x}{green:02x}{blue:02x}")
+}
+
+/// The colour of a part above nothing: from light to dark in the order of the parts.
+pub(crate) fn shade(chart: &Chart, part: usize) -> [u8; 3] {
     let above: Vec<usize> = (0..chart.parts.len()).filter(|part| !is_below(chart, *part)).collect();
     let steps = above.len().saturating_sub(1).max(1) as f64;
     let step = above.iter().position(|known| *known == part).unwrap_or(0) as f64;
     let place = if chart.parts.is_empty() { 0.6 } else { step / steps };
-    let [red, green, blue] = [0, 1, 2].map(|nth| LIGHT[nth] + (DARK[nth] - LIGHT[nth]) * place);
-    format!("#{:02x}{:02x}{:02x}", red as u8, green as u8, blue as u8)
+    [0, 1, 2].map(|nth| (LIGHT[nth] + (DARK[nth] - LIGHT[nth]) * place) as u8)
 }
 
 /// How figures become lengths, and where nothing lies.

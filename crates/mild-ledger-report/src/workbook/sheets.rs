@@ -1,0 +1,236 @@
+//! The sheets of a workbook.
+
+use crate::document::{Cell, Column, Holds, Table};
+use crate::facts::Chart;
+use crate::numbers::written;
+use crate::picture::bars::shade;
+use crate::shown::visible;
+use mild_ledger::{Decimal, Rounding};
+use mild_ledger_records::ReportCell;
+use rust_xlsxwriter::{
+    Chart as SheetChart, ChartAxisLabelPosition, ChartFormat, ChartSolidFill, ChartType, Color, Format,
+    FormatAlign, FormatBorder, Worksheet, XlsxError,
+};
+
+/// A line of the first sheet.
+#[derive(Debug, Clone)]
+pub(super) enum Text {
+    Title(String),
+    Head(String),
+    Plain(String),
+}
+
+/// The names of the sheets so far, each once, in the signs and the length that a sheet's name may have.
+#[derive(Default)]
+pub(super) struct Names {
+    taken: Vec<String>,
+}
+
+impl Names {
+    pub(super) fn of(&mut self, name: &str) -> String {
+        const MOST: usize = 31;
+        let shown = visible(name);
+        let allowed = |sign: char| if "[]:*?/\\'".contains(sign) { ' ' } else { sign };
+        let plain: String = shown.chars().map(allowed).collect();
+        let plain = if plain.trim().is_empty() { "Table" } else { plain.trim() };
+        let mut number = 1;
+        loop {
+            let behind = if number == 1 { String::new() } else { format!(" {number}") };
+            let mut called = String::new();
+            // A name is measured in units of UTF-16.
+            for sign in plain.chars() {
+                if called.encode_utf16().count() + sign.len_utf16() + behind.len() > MOST {
+                    break;
+                }
+                called.push(sign);
+            }
+            let called = format!("{}{behind}", called.trim_end());
+            if !self.taken.iter().any(|taken| taken.to_lowercase() == called.to_lowercase()) {
+                self.taken.push(called.clone());
+                return called;
+            }
+            number += 1;
+        }
+    }
+}
+
+/// Where the header of a table stands, below what the table shows.
+const HEADER: u32 = 2;
+/// How wide a column is at least and at most, in signs.
+const WIDTHS: (usize, usize) = (9, 48);
+/// The digits that a number of a sheet holds.
+const DIGITS: usize = 15;
+
+/// A table from its header on, with its charts below.
+pub(super) fn put_table(
+    sheet: &mut Worksheet,
+    shows: &str,
+    table: &Table,
+    charts: &[&Chart],
+) -> Result<(), XlsxError> {
+    sheet.write_string_with_format(0, 0, &*visible(shows), &Format::new().set_bold())?;
+    let mut widths: Vec<usize> = Vec::with_capacity(table.columns.len());
+    for (nth, column) in (0..).zip(&table.columns) {
+        let head = Format::new().set_bold().set_border_bottom(FormatBorder::Thin);
+        let head = if column.holds == Holds::Words { head } else { head.set_align(FormatAlign::Right) };
+        sheet.write_string_with_format(HEADER, nth, &*visible(&column.name), &head)?;
+        widths.push(column.name.chars().count());
+    }
+    for (row, cells) in (HEADER + 1..).zip(&table.rows) {
+        let nth = usize::try_from(row - HEADER - 1).unwrap_or(usize::MAX);
+        let line = table.lines.contains(&nth);
+        for ((place, cell), column) in (0_u16..).zip(cells).zip(&table.columns) {
+            let shown = put_cell(sheet, (row, place), cell, column, line)?;
+            if let Some(width) = widths.get_mut(usize::from(place)) {
+                *width = (*width).max(shown);
+            }
+        }
+    }
+    for (nth, width) in (0_u16..).zip(widths) {
+        sheet.set_column_width(nth, width.clamp(WIDTHS.0, WIDTHS.1) as f64 + 1.0)?;
+    }
+    sheet.set_freeze_panes(HEADER + 1, 1)?.set_landscape().set_print_fit_to_pages(1, 0);
+    let rows = u32::try_from(table.rows.len()).unwrap_or(u32::MAX);
+    let mut below = HEADER + rows + 3;
+    for chart in charts {
+        below = put_chart(sheet, chart, below)?;
+    }
+    Ok(())
+}
+
+/// A cell as what it is; how many signs it has.
+fn put_cell(
+    sheet: &mut Worksheet,
+    (row, column): (u32, u16),
+    cell: &Cell,
+    of: &Column,
+    line: bool,
+) -> Result<usize, XlsxError> {
+    let format = if line { Format::new().set_border_top(FormatBorder::Thin) } else { Format::new() };
+    let value = match cell {
+        Cell::Value(value) | Cell::Repeated(value) => value.clone(),
+        Cell::LongOrShort(long, _) => ReportCell::Text(long.clone()),
+    };
+    let text = written(&value);
+    match &value {
+        ReportCell::Count(count) => {
+            sheet.write_number_with_format(row, column, *count as f64, &format.set_num_format("#,##0"))?;
+        }
+        ReportCell::Decimal(number) => match in_sheet(*number) {
+            Some(value) => {
+                let format = format.set_num_format(shown_with(number.decimals()));
+                sheet.write_number_with_format(row, column, value, &format)?;
+            }
+            None => {
+                sheet.write_string_with_format(row, column, number.to_string(), &format)?;
+            }
+        },
+        ReportCell::Date(date) => {
+            let (year, month, day) = date.year_month_day();
+            let stored = u16::try_from(year)
+                .ok()
+                .and_then(|year| rust_xlsxwriter::ExcelDateTime::from_ymd(year, month, day).ok());
+            match stored {
+                Some(stored) => {
+                    let format = format.set_num_format("yyyy-mm-dd");
+                    sheet.write_datetime_with_format(row, column, &stored, &format)?;
+                }
+                // A sheet knows no days before 1900.
+                None => {
+                    sheet.write_string_with_format(row, column, &text, &format)?;
+                }
+            }
+        }
+        _ => match per_cent(&text).filter(|_| of.holds != Holds::Words) {
+            Some(part) => {
+                sheet.write_number_with_format(row, column, part, &format.set_num_format("0.0%"))?;
+            }
+            None => {
+                let format =
+                    if of.holds == Holds::Words { format } else { format.set_align(FormatAlign::Right) };
+                sheet.write_string_with_format(row, column, &*visible(&text), &format)?;
+            }
+        },
+    }
+    Ok(text.chars().count())
+}
+
+/// A number that a sheet holds with all its digits.
+fn in_sheet(number: Decimal) -> Option<f64> {
+    let digits = number.units().unsigned_abs().to_string().len();
+    if digits > DIGITS { None } else { number.to_string().parse().ok() }
+}
+
+/// A share as it is written, as a part of one.
+fn per_cent(text: &str) -> Option<f64> {
+    let share: Decimal = text.strip_suffix(" %")?.parse().ok()?;
+    let units = share.with_decimals(1, Rounding::Nearest).ok()?.units();
+    // A share has few digits.
+    Some(units as f64 / 1_000.0)
+}
+
+fn shown_with(decimals: u8) -> String {
+    match decimals {
+        0 => "#,##0".to_owned(),
+        decimals => format!("#,##0.{}", "0".repeat(decimals.into())),
+    }
+}
+
+/// A chart below what stands there, with its figures beside it; the row behind it.
+fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, XlsxError> {
+    let name = sheet.name();
+    let bold = Format::new().set_bold();
+    sheet.write_string_with_format(row, 0, &*visible(&chart.title), &bold)?;
+    let parts: Vec<&str> = match chart.parts.is_empty() {
+        true => vec!["figure"],
+        false => chart.parts.iter().map(String::as_str).collect(),
+    };
+    for (nth, part) in (1_u16..).zip(&parts) {
+        sheet.write_string_with_format(
+            row + 1,
+            nth,
+            &*visible(part),
+            &bold.clone().set_align(FormatAlign::Right),
+        )?;
+    }
+    for (line, bar) in (row + 2..).zip(&chart.bars) {
+        sheet.write_string(line, 0, &*visible(&bar.name))?;
+        for (nth, figure) in (1_u16..).zip(&bar.parts) {
+            if let Some(value) = in_sheet(*figure) {
+                sheet.write_number_with_format(
+                    line,
+                    nth,
+                    value,
+                    &Format::new().set_num_format("#,##0.00"),
+                )?;
+            }
+        }
+    }
+    let last = row + 1 + u32::try_from(chart.bars.len()).unwrap_or(0);
+    let mut drawn = SheetChart::new(ChartType::BarStacked);
+    for nth in 1..=u16::try_from(parts.len()).unwrap_or(1) {
+        let [red, green, blue] = shade(chart, usize::from(nth) - 1).map(u32::from);
+        let mut fill = ChartSolidFill::new();
+        fill.set_color(Color::RGB(red << 16 | green << 8 | blue));
+        let mut format = ChartFormat::new();
+        format.set_solid_fill(&fill);
+        drawn
+            .add_series()
+            .set_name((name.as_str(), row + 1, nth))
+            .set_categories((name.as_str(), row + 2, 0, last, 0))
+            .set_values((name.as_str(), row + 2, nth, last, nth))
+            .set_format(&mut format);
+    }
+    drawn.title().set_name(&*visible(&chart.title));
+    // The first row stands at the top, as in the table.
+    drawn.y_axis().set_reverse().set_label_position(ChartAxisLabelPosition::Low);
+    if chart.parts.is_empty() {
+        drawn.legend().set_hidden();
+    }
+    let height = 90 + 26 * u32::try_from(chart.bars.len()).unwrap_or(0);
+    drawn.set_width(760).set_height(height);
+    let beside = u16::try_from(parts.len() + 2).unwrap_or(2);
+    sheet.insert_chart(row, beside, &drawn)?;
+    let rows_of_chart = height / 20 + 2;
+    Ok(row + rows_of_chart.max(last - row + 3))
+}
