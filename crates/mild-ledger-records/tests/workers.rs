@@ -4,7 +4,7 @@
 
 mod support;
 
-use mild_ledger_records::{Plan, ReadSoFar, Watch, run};
+use mild_ledger_records::{Plan, ReadSoFar, Watch, run_and_draw};
 use std::fmt::Write as _;
 use std::fs;
 use std::path::Path;
@@ -29,6 +29,10 @@ count = "days"
 name = "Band"
 bucket = "Days"
 edges = [0, 30, 60]
+[[column]]
+name = "Due"
+from = "Issued"
+shift = "20 days"
 [[select]]
 column = "Amount"
 over = 5
@@ -41,9 +45,51 @@ by = "Customer"
 kind = "summary"
 by = [{ period = "month", of = "Issued" }, "Customer"]
 show = ["count", { sum = "Amount" }, { mean = "Days" }, { smallest = "Issued" }, { largest = "Amount" }, { blanks = "Issued" }]
+[[report]]
+kind = "movement"
+since = 2026-06-30
+band = "Band"
+amount = "Amount"
+issued = "Issued"
+paid = "Due"
+[[report]]
+kind = "measures"
+since = "end of last quarter"
+band = "Band"
+amount = "Amount"
+issued = "Issued"
+due = "Issued"
+paid = "Due"
+loss_rates = [1, 2, 3, 4]
+[[report]]
+kind = "aging"
+at = "last 3 month ends"
+band = "Band"
+amount = "Amount"
+issued = "Issued"
+by = "Customer"
+[[report]]
+kind = "turnaround"
+between = ["Issued", "Due"]
+count = "days"
+promise = "3 weeks"
+by = ["Customer", "Band"]
+[[report]]
+kind = "spread"
+amount = "Amount"
+from = "Issued"
+to = "Due"
+by = "Customer"
+[[report]]
+kind = "tenure"
+start = "Issued"
+left = "Due"
+count = "days"
+by = "Customer"
 [output]
 rows = "rows.csv"
 exceptions = "exceptions.csv"
+report = "report.md"
 "#;
 
 const ROWS: usize = 7000;
@@ -81,7 +127,7 @@ fn left_by(folder: &Path, workers: usize) -> (String, Vec<Vec<u8>>) {
         outcome.rows.read - ROWS as u64 / 25,
         "one in fifty is blank, one unreadable"
     );
-    let files = ["rows.csv", "exceptions.csv", "plan.receipt.toml"];
+    let files = ["rows.csv", "exceptions.csv", "report.md", "plan.receipt.toml"];
     (format!("{outcome:#?}"), files.map(|name| fs::read(folder.join(name)).unwrap()).into())
 }
 
@@ -133,8 +179,8 @@ fn a_run_that_is_stopped_ends_and_leaves_nothing() {
                 interrupted.store(true, std::sync::atomic::Ordering::Relaxed);
             }
         };
-        let error = run(&plan, &by_workers(workers), Watch { interrupted: &interrupted, progress: &stop })
-            .unwrap_err();
+        let watch = Watch { interrupted: &interrupted, progress: &stop };
+        let error = run_and_draw(&plan, &by_workers(workers), watch, &|_, _| Ok(Vec::new())).unwrap_err();
         assert!(matches!(error, mild_ledger_records::RecordsError::Interrupted), "{error}");
         assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 2);
     }

@@ -1,7 +1,9 @@
 //! Running the plan of a folder.
 #![allow(dead_code, unreachable_pub)] // each test file uses a part of it
 
-use mild_ledger_records::{ExistingFiles, Plan, RecordsError, RunOutcome, RunRequest, Watch, run};
+use mild_ledger_records::{
+    DrawReport, ExistingFiles, Plan, RecordsError, RunOutcome, RunRequest, Watch, run_and_draw,
+};
 use std::num::NonZeroUsize;
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
@@ -9,7 +11,9 @@ use std::sync::atomic::AtomicBool;
 /// What `plan.toml` of a folder comes to.
 pub fn run_with(folder: &Path, request: &RunRequest) -> Result<RunOutcome, RecordsError> {
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
-    run(&Plan::read(&folder.join("plan.toml"))?, request, watch)
+    // Who draws the report of a plan that names one shows all that was found.
+    let draw: DrawReport<'_> = &|outcome, _| Ok(format!("{:#?}", outcome.reports).into_bytes());
+    run_and_draw(&Plan::read(&folder.join("plan.toml"))?, request, watch, draw)
 }
 
 /// A request that overwrites outputs and is worked on by so many.
