@@ -64,6 +64,10 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("look", "look awkward.csv"),
         ("check", "check plan.toml"),
         ("run", "run plan.toml"),
+        (
+            "run",
+            "aging records.csv --amount Amount --issued Issued --by Customer --written Issued=day/month/year --as-of 2026-09-30",
+        ),
         ("verify", "verify plan.receipt.toml"),
         ("verify", "verify plan.receipt.toml --again"),
     ] {

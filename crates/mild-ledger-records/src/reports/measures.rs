@@ -230,7 +230,8 @@ impl MeasuresTally {
         self.rows.issued += 1;
         add(&mut self.sums.opening, stood(opening))?;
         add(&mut self.sums.closing, stood(closing))?;
-        add(&mut self.sums.paid, closing.units.checked_sub(stood(closing)).unwrap_or(i128::MAX))?;
+        let paid = closing.units.checked_sub(stood(closing));
+        add(&mut self.sums.paid, paid.ok_or_else(|| report.closing.too_large(layout, origin))?)?;
         match table.date(report.issued, row) {
             None => self.rows.no_issue_date += 1,
             Some(issued) => {
