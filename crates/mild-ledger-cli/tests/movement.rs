@@ -218,6 +218,31 @@ fn a_movement_a_month_leads_from_each_month_end_to_the_next() {
     assert_eq!(ends[2].1, "1846.00");
 }
 
+/// The file of a report has the rows of its first table: what else is shown of the same amounts is not counted once more.
+#[test]
+fn the_file_of_a_movement_has_its_lines_and_no_more() {
+    let desk =
+        desk_with(&format!("kind = \"movement\"\nsince = 2026-06-30\nfile = \"moved.csv\"\n{INVOICES_OF}"));
+    assert_eq!(desk.run_plan().code, 0);
+    let file = desk.read("moved.csv");
+    let lines: Vec<&str> = file.lines().collect();
+    assert_eq!(
+        lines[..2],
+        [
+            "currency,Age band,Opening,New,Credited,Rolled in,Rolled on,Paid,Closing,\"Rate, %\"",
+            "EUR,Not yet due,2760.25,715.75,0.00,0.00,360.25,2400.00,715.75,13.1",
+        ]
+    );
+    // Eight lines a currency: five buckets, no date, credits, and what was issued and paid.
+    assert_eq!(lines.len(), 1 + 3 * 8);
+    let by_month = desk_with(&format!(
+        "kind = \"aging\"\nat = \"last 3 month ends\"\nfile = \"months.csv\"\n{INVOICES_OF}"
+    ));
+    assert_eq!(by_month.run_plan().code, 0);
+    let file = by_month.read("months.csv");
+    assert!(file.lines().nth(3).is_some_and(|line| line.starts_with("EUR,2026-09-30,715.75,")), "{file}");
+}
+
 #[test]
 fn a_series_of_any_report_as_it_is_shown() {
     let by = "kind = \"summary\"\nby = [\"Age band\"]\nshow = [\"count\", { sum = \"Amount\" }]\nat = [2026-06-30, \"end of last month\", 2026-09-30]";

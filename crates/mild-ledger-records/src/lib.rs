@@ -50,7 +50,7 @@ pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};
 pub use reports::{
     ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
-    ReportTable, RowBehind, RowOrder, RowsBehind, SumRow, SumRowOf,
+    ReportTable, RowBehind, RowOrder, RowsBehind, SumRow, SumRowOf, TableRank,
 };
 pub use run::{
     AddedColumn, AgainState, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,

@@ -4,7 +4,7 @@ use super::behind::Behind;
 use super::invoices::{Invoices, PlannedInvoices, Stands};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportDetail, ReportKind, ReportRows,
-    ReportTable, RowOrder, Tally, counted,
+    ReportTable, RowOrder, TableRank, Tally, counted,
 };
 use crate::columns::{Binder, Figures};
 use crate::error::RecordsError;
@@ -82,6 +82,7 @@ impl Owed {
         };
         ReportTable {
             title: title.to_owned(),
+            rank: TableRank::First,
             currency: None,
             shows: Some(shows),
             names,

@@ -1,6 +1,6 @@
 //! The rows of a report's tables as one table of typed columns, to be written as a file.
 
-use super::tables::ReportTable;
+use super::tables::{ReportTable, TableRank};
 use super::{Report, ReportCell};
 use crate::table::plain_schema;
 use arrow_array::{
@@ -41,7 +41,7 @@ pub(crate) struct SummedColumn {
 }
 
 impl FlatTable {
-    /// The tables of a report below each other, with the currency of each in front where they have currencies.
+    /// The first tables of a report below each other, one a currency, with the currency of each in front where they have currencies.
     pub(crate) fn of(report: &Report) -> Self {
         let by_currency = report.tables.iter().any(|table| table.currency.is_some());
         let front = usize::from(by_currency);
@@ -49,7 +49,7 @@ impl FlatTable {
         if by_currency {
             out.columns.push(CURRENCY.to_owned());
         }
-        for table in &report.tables {
+        for table in first_tables(report) {
             let mut own: Vec<usize> = Vec::with_capacity(table.columns.len());
             for name in &table.columns {
                 own.push(out.column(name, front, &own));
@@ -204,6 +204,11 @@ impl FlatTable {
             ),
         })
     }
+}
+
+/// The tables whose rows stand in the file of a report.
+fn first_tables(report: &Report) -> impl Iterator<Item = &ReportTable> {
+    report.tables.iter().filter(|table| table.rank == TableRank::First)
 }
 
 /// A table of no currency in particular is of rows that name none.

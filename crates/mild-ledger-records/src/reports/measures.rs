@@ -3,7 +3,7 @@
 use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, Tally, counted,
+    RowOrder, TableRank, Tally, counted,
 };
 use crate::columns::{Binder, read_number};
 use crate::error::RecordsError;
@@ -309,6 +309,8 @@ impl MeasuresTally {
             |shows: String, columns: &[&str], rows: Vec<Vec<ReportCell>>, total: Option<Vec<ReportCell>>| {
                 ReportTable {
                     title: report.title.clone(),
+                    // Those with a total are what may be lost, beside the measures.
+                    rank: if total.is_some() { TableRank::Further } else { TableRank::First },
                     currency: None,
                     shows: Some(shows),
                     columns: columns.iter().map(|name| (*name).to_owned()).collect(),

@@ -3,7 +3,7 @@
 use super::invoices::{Invoices, OnTwoDates, Stands};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, Tally, counted,
+    RowOrder, TableRank, Tally, counted,
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -223,8 +223,9 @@ impl MovementTally {
             ReportCell::Decimal(total.closing),
             text(format!(" open on {last}")),
         ];
-        let table = |(columns, rows, total, summed): Parts, shows: String| ReportTable {
+        let table = |rank: TableRank, (columns, rows, total, summed): Parts, shows: String| ReportTable {
             title: self.report.title.clone(),
+            rank,
             currency: None,
             shows: Some(shows),
             columns,
@@ -245,8 +246,8 @@ impl MovementTally {
             seen_from: Vec::new(),
             behind: Vec::new(),
             tables: vec![
-                table(lines, format!("open {column} from {first} to {last}, by {band}")),
-                table(matrix, format!("open {column} of {first} down, and where it is on {last} across")),
+                table(TableRank::First, lines, format!("open {column} from {first} to {last}, by {band}")),
+                table(TableRank::Further, matrix, format!("open {column} of {first} down, and where it is on {last} across")),
             ],
             answer,
             explanation: vec![

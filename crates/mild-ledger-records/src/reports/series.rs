@@ -146,6 +146,7 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
     }
     Some(ReportTable {
         title: last.title.clone(),
+        rank: last.rank,
         currency: None,
         shows: last.shows.clone(),
         columns: std::iter::once(AS_OF.to_owned()).chain(columns).collect(),

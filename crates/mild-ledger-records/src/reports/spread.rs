@@ -3,7 +3,7 @@
 use super::groups::{Level, MOST_LEVELS, NamedGroups, Places, PlannedLevel, read_levels};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, Tally, counted,
+    RowOrder, TableRank, Tally, counted,
 };
 use crate::columns::{Binder, NumberUse, ReportCalendar, read_periods};
 use crate::error::RecordsError;
@@ -394,6 +394,7 @@ impl SpreadTally {
             heads.chain(period).chain(["Amount", "Up to then", "Left"].map(str::to_owned)).collect();
         let table = ReportTable {
             title: bound.title.clone(),
+            rank: TableRank::First,
             currency: None,
             shows: Some(bound.shows.clone()),
             columns,

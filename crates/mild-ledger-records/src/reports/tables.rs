@@ -8,6 +8,8 @@ use super::ReportCell;
 pub struct ReportTable {
     /// The report that it belongs to.
     pub title: String,
+    /// Whether it is the first of its report.
+    pub rank: TableRank,
     /// The currency of its amounts, where they have currencies; empty for rows that name none.
     pub currency: Option<String>,
     /// What it shows, where the title does not say that.
@@ -32,6 +34,16 @@ pub struct ReportTable {
     pub share_of: Option<usize>,
     /// The column of which a bar a row may be drawn, for those who look.
     pub bars: Option<usize>,
+}
+
+/// Which of the tables of a report one is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum TableRank {
+    /// The first, whose rows stand in the file of the report.
+    First,
+    /// One that shows the same from another side, or what else there is; whoever takes up the file counts nothing twice.
+    Further,
 }
 
 /// In what order rows stand.

@@ -6,7 +6,7 @@ use super::groups::{
 };
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, Tally, counted,
+    RowOrder, TableRank, Tally, counted,
 };
 use crate::columns::{Binder, DateSource, HiddenColumn, read_periods};
 use crate::error::RecordsError;
@@ -371,6 +371,7 @@ impl TenureTally {
         let figures = bound.figures.iter().map(|figure| figure.name.clone());
         let table = ReportTable {
             title: bound.title.clone(),
+            rank: TableRank::First,
             currency: None,
             shows: Some(bound.shows.clone()),
             columns: heads.into_iter().chain(["in service".to_owned()]).chain(figures).collect(),
@@ -403,6 +404,7 @@ impl TenureTally {
         let columns = [head.as_str(), "at the start", "joined", "left", "at the end"].map(str::to_owned);
         ReportTable {
             title: bound.title.clone(),
+            rank: TableRank::Further,
             currency: None,
             shows: Some(format!("headcount by {word}")),
             columns: columns.into(),

@@ -44,7 +44,7 @@ pub(super) fn write(
     let differs = |what: &str| RecordsError::Proof {
         what: format!("{what} of \"{}\" differ from those in its file", report.title),
     };
-    let rows = report.tables.iter().map(|table| table.rows.len()).sum::<usize>();
+    let rows = table.rows();
     if found.end.rows != written.rows || usize::try_from(written.rows) != Ok(rows) {
         return Err(differs("the rows"));
     }

@@ -5,7 +5,7 @@ use super::bound::{BoundList, First};
 use super::first_rows::ListedRow;
 use super::part::Part;
 use crate::reports::groups::{Key, MOST_LEVELS, Places};
-use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, counted};
+use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, TableRank, counted};
 use mild_ledger::Quotient;
 
 /// What is listed, and of how much.
@@ -131,6 +131,7 @@ pub(super) fn table_of(
     let heads = bound.levels.iter().map(|level| level.name.clone());
     let table = ReportTable {
         title: bound.title.clone(),
+        rank: TableRank::First,
         currency: None,
         shows: None,
         columns: heads.chain(bound.names.iter().cloned()).collect(),

@@ -3,7 +3,7 @@
 use super::beside::{Earlier, put_beside};
 use super::bound::{BoundSummary, PageLayout};
 use crate::reports::groups::{Figure, Group, Key, Level};
-use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder};
+use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder, TableRank};
 use crate::sorting::Direction;
 use mild_ledger::{Decimal, Quotient, shares_of_hundred};
 use std::collections::BTreeMap;
@@ -73,6 +73,7 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
     let summed = total.iter().enumerate().take(own).filter(is_summed).map(|(nth, _)| nth).collect();
     let table = ReportTable {
         title: bound.title.clone(),
+        rank: TableRank::First,
         currency: None,
         columns: header,
         names: down,

@@ -3,7 +3,9 @@
 use super::{BoundTurnaround, KIND};
 use crate::error::RecordsError;
 use crate::reports::groups::{Group, MOST_LEVELS, Places, check_held, filled};
-use crate::reports::{ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, Tally, counted};
+use crate::reports::{
+    ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted,
+};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::{Job, Progress, Quotient, Rounding};
 use std::any::Any;
@@ -329,6 +331,7 @@ impl Part {
         let summed = columns.iter().enumerate().filter(|(_, (_, summed))| *summed == IsSummed::Yes);
         Some(ReportTable {
             title: bound.title.clone(),
+            rank: if self == Self::Finished { TableRank::First } else { TableRank::Further },
             currency: None,
             shows: Some(self.shows(bound)),
             summed: summed.map(|(nth, _)| names + nth).collect(),
