@@ -56,7 +56,10 @@ pub fn dates(text: &str) {
     let mut evidence = NONE.clone();
     (1..).zip(dates.lines()).for_each(|(row, line)| evidence.note(line, row));
     if let PatternVerdict::Found(found) = evidence.verdict() {
-        let reads = dates.lines().filter(|line| found.iter().all(|found| found.pattern().reads(line))).count();
-        assert!(reads > 0, "a pattern was found that reads nothing");
+        let reads =
+            dates.lines().filter(|line| found.iter().all(|found| found.pattern().reads(line))).count();
+        // What has an offset or a zone behind its time becomes a date where a zone is named, and so counts as evidence; nobody names one here.
+        let are_all_in_zones = found.iter().all(|found| found.offsets() == found.reads());
+        assert!(reads > 0 || are_all_in_zones, "a pattern was found that reads nothing");
     }
 }
