@@ -5,7 +5,7 @@ use crate::facts::Chart;
 use crate::numbers::written;
 use crate::picture::bars::shade;
 use crate::shown::visible;
-use mild_ledger::{Decimal, Rounding};
+use mild_ledger::{Date, Decimal, Rounding};
 use mild_ledger_records::ReportCell;
 use rust_xlsxwriter::{
     Chart as SheetChart, ChartAxisLabelPosition, ChartFormat, ChartSolidFill, ChartType, Color, Format,
@@ -125,22 +125,15 @@ fn put_cell(
                 sheet.write_string_with_format(row, column, number.to_string(), &format)?;
             }
         },
-        ReportCell::Date(date) => {
-            let (year, month, day) = date.year_month_day();
-            let stored = u16::try_from(year)
-                .ok()
-                .and_then(|year| rust_xlsxwriter::ExcelDateTime::from_ymd(year, month, day).ok());
-            match stored {
-                Some(stored) => {
-                    let format = format.set_num_format("yyyy-mm-dd");
-                    sheet.write_datetime_with_format(row, column, &stored, &format)?;
-                }
-                // A sheet knows no days before 1900.
-                None => {
-                    sheet.write_string_with_format(row, column, &text, &format)?;
-                }
+        ReportCell::Date(date) => match serial_of(*date) {
+            Some(serial) => {
+                let format = format.set_num_format("yyyy-mm-dd");
+                sheet.write_number_with_format(row, column, serial, &format)?;
             }
-        }
+            None => {
+                sheet.write_string_with_format(row, column, &text, &format)?;
+            }
+        },
         _ => match per_cent(&text).filter(|_| of.holds != Holds::Words) {
             Some(part) => {
                 sheet.write_number_with_format(row, column, part, &format.set_num_format("0.0%"))?;
@@ -153,6 +146,13 @@ fn put_cell(
         },
     }
     Ok(text.chars().count())
+}
+
+/// The number that a sheet has for a day: days since the end of 1899, in the 1900 system. Days before March 1900 are counted in two ways, and stay texts.
+fn serial_of(date: Date) -> Option<f64> {
+    let start = Date::new(1899, 12, 30).ok()?;
+    let first = Date::new(1900, 3, 1).ok()?;
+    (date >= first).then(|| f64::from(date.day_number() - start.day_number()))
 }
 
 /// A number that a sheet holds with all its digits.
