@@ -218,3 +218,28 @@ fn workbooks_and_lines_come_out_the_same() {
         assert_eq!(answer.code, 0, "{rows}: {}", answer.out);
     }
 }
+
+/// Whatever an output's name leads to, a run once more writes none of the files that stand there.
+#[test]
+fn outputs_elsewhere_are_left_alone() {
+    let other = tempfile::tempdir().unwrap();
+    let desk = desk();
+    fs::create_dir(desk.path("plans")).unwrap();
+    let place = other.path().join("rows.csv").display().to_string();
+    let plan = desk.read("plan.toml").replace("\"rows.csv\"", &format!("'{place}'"));
+    let plan = plan
+        .replace("\"exceptions.csv\"", "\"../left.csv\"")
+        .replace("\"records.csv\"", "\"../records.csv\"");
+    desk.write("plans/plan.toml", plan.replace("\"closed.txt\"", "\"../closed.txt\""));
+    let answer = desk.mild(&["run", "plans/plan.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let receipt = other.path().join("plan.receipt.toml").display().to_string();
+    assert_eq!(desk.mild(&["verify", &receipt, "--again"]).code, 0);
+    let stood = |path: &str| fs::read_to_string(path).unwrap();
+    let (rows, recorded) = (stood(&place), stood(&receipt));
+    desk.write("records.csv", RECORDS.replace("70.00", "71.00"));
+    let answer = desk.mild(&["verify", &receipt, "--again"]);
+    assert_eq!(answer.code, 4);
+    assert!(answer.out.contains("another, from line 4 on"), "{}", answer.out);
+    assert_eq!((stood(&place), stood(&receipt)), (rows, recorded));
+}

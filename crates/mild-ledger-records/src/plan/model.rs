@@ -11,7 +11,8 @@ use crate::sink::SinkForm;
 use crate::source::{FileForm, Reading};
 use crate::written::WrittenColumns;
 use mild_ledger::Decimal;
-use std::path::{Path, PathBuf};
+use std::ffi::OsStr;
+use std::path::{Component, Path, PathBuf};
 
 pub use super::as_of::AsOf;
 
@@ -159,9 +160,16 @@ impl Plan {
         self.path.parent().unwrap_or(Path::new(""))
     }
 
-    /// The folder that the paths of outputs start from.
-    pub(crate) fn output_folder(&self) -> &Path {
-        self.output_folder.as_deref().unwrap_or_else(|| self.folder())
+    /// Where an output of a name stands. In another folder than the plan's, whatever the name says: none leads out of it.
+    pub(crate) fn output_place(&self, name: &str) -> PathBuf {
+        let Some(folder) = &self.output_folder else { return self.folder().join(name) };
+        let inside = Path::new(name).components().filter_map(|part| match part {
+            Component::Normal(part) => Some(part),
+            Component::CurDir => None,
+            Component::ParentDir => Some(OsStr::new("up")),
+            Component::RootDir | Component::Prefix(_) => Some(OsStr::new("root")),
+        });
+        folder.join(inside.collect::<PathBuf>())
     }
 
     pub(crate) fn mistakes(&self, mistakes: Mistakes) -> RecordsError {

@@ -100,9 +100,7 @@ fn one_again(
     let lines = || entry.output.iter().filter(|line| line.file != STANDARD_OUTPUT);
     for line in lines() {
         // Outputs may stand in folders below that of the plan.
-        if let Some(folder) =
-            aside.path().join(&line.file).parent().filter(|folder| folder.starts_with(aside.path()))
-        {
+        if let Some(folder) = plan.output_place(&line.file).parent() {
             std::fs::create_dir_all(folder).map_err(RecordsError::file(folder, "make it"))?;
         }
     }
@@ -111,7 +109,7 @@ fn one_again(
     let file = |line: &FileLine| {
         let state = match line.file.as_str() {
             STANDARD_OUTPUT => AgainState::NoFile,
-            name => state_of(line, &aside.path().join(name), &standing.join(name))?,
+            name => state_of(line, &plan.output_place(name), &standing.join(name))?,
         };
         Ok(FileAgain { file: line.file.clone(), state })
     };

@@ -136,7 +136,7 @@ pub(super) fn outputs_of(
             Some(held) => (STANDARD_OUTPUT.to_owned(), held.place()),
             None => {
                 let name = filled_in(&name.value, as_of);
-                let place = plan.output_folder().join(&name);
+                let place = plan.output_place(&name);
                 (name, place)
             }
         };
