@@ -163,9 +163,9 @@ pub use period::{
 };
 pub use reasoning::{Step, Working};
 pub use receivables::{
-    Account, AgingBuckets, BucketMeasure, BucketMovement, Collections, EarlyDiscount, Invoice, MonthSales,
-    MovedFrom, MovedTo, Movement, PayBy, Payment, PaymentTerms, Position, Standing, average_days_late,
-    days_sales_by_count_back, days_sales_outstanding, loss_allowance, share_overdue,
+    Account, AgingBuckets, BucketMeasure, BucketMovement, Collections, CreditsStand, EarlyDiscount, Invoice,
+    MonthSales, MovedFrom, MovedTo, Movement, PayBy, Payment, PaymentTerms, Position, SetOff, Standing,
+    average_days_late, days_sales_by_count_back, days_sales_outstanding, loss_allowance, share_overdue,
 };
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{

@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    ClockUnit, DateField, DayKind, DecimalMark, Ends, FiscalNaming, FiscalYear, HolidayMove, Language,
-    Measure, MonthEnd, Nearness, NegativeForm, PeriodDay, PeriodEdge, PeriodRule, Roll, Rounding,
+    ClockUnit, CreditsStand, DateField, DayKind, DecimalMark, Ends, FiscalNaming, FiscalYear, HolidayMove,
+    Language, Measure, MonthEnd, Nearness, NegativeForm, PeriodDay, PeriodEdge, PeriodRule, Roll, Rounding,
     SerialSystem, Shift, ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday, WeekdayNumbers, YearEnding,
 };
 use std::fmt::Display;
@@ -41,6 +41,7 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Measures of an interval", Measure::all(), ToString::to_string);
     held("Ends", Ends::ALL, ToString::to_string);
     held("Month ends", MonthEnd::ALL, ToString::to_string);
+    held("Where credits stand", CreditsStand::ALL, ToString::to_string);
     held("Rounding", Rounding::ALL.iter().copied(), ToString::to_string);
     held("Languages of names", Language::ALL, ToString::to_string);
     held("Days of a period", PeriodDay::ALL, ToString::to_string);

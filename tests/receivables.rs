@@ -1,7 +1,9 @@
 //! Exact amounts, buckets, and how invoices stand.
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
-use mild_ledger::{AgingBuckets, BucketMeasure, Date, Decimal, ErrorKind, Invoice, Scale, Standing};
+use mild_ledger::{
+    AgingBuckets, BucketMeasure, Date, Decimal, ErrorKind, Invoice, Quotient, Scale, SetOff, Standing,
+};
 use proptest::prelude::*;
 
 fn cents() -> Scale {
@@ -100,6 +102,31 @@ fn buckets_have_their_edges_inside() {
 }
 
 #[test]
+fn what_lies_below_the_lowest_edge_is_set_apart() {
+    let upper = |edges: &[i64], measure| AgingBuckets::from_upper_edges(edges, measure).unwrap();
+    let labels = |buckets: AgingBuckets, lowest: i32| {
+        buckets.with_lowest(lowest.into()).map(|buckets| buckets.labels().to_vec()).unwrap_or_default()
+    };
+    assert_eq!(
+        labels(upper(&[0, 30], BucketMeasure::DaysOverdue), -60),
+        ["Under -60", "Not yet due", "1–30", "Over 30"]
+    );
+    assert_eq!(
+        labels(upper(&[0, 30], BucketMeasure::DaysOverdue), 0),
+        ["In the future", "Not yet due", "1–30", "Over 30"]
+    );
+    assert_eq!(labels(upper(&[30], BucketMeasure::WholeNumber), 30), ["Under 30", "30", "Over 30"]);
+    assert_eq!(labels(upper(&[30], BucketMeasure::WholeNumber), -7), ["Under -7", "-7 to 30", "Over 30"]);
+    assert_eq!(labels(upper(&[1], BucketMeasure::Fractional), 0), ["Under 0", "0 to 1", "Over 1"]);
+    // No room: the first bucket would be empty for good.
+    assert!(labels(upper(&[1], BucketMeasure::Fractional), 1).is_empty());
+    assert!(labels(upper(&[30], BucketMeasure::WholeNumber), 31).is_empty());
+    assert!(labels(AgingBuckets::from_lower_edges(&[1]).unwrap(), 1).is_empty());
+    let once = upper(&[30], BucketMeasure::WholeNumber).with_lowest(Decimal::ZERO).unwrap();
+    assert_eq!(once.with_lowest(Decimal::ZERO).unwrap_err().kind(), ErrorKind::NotInOrder);
+}
+
+#[test]
 fn edges_that_do_not_increase_are_refused() {
     let made = |edges: &[i64]| AgingBuckets::from_upper_edges(edges, BucketMeasure::DaysOverdue);
     assert_eq!(
@@ -132,6 +159,38 @@ fn an_invoice_stands_in_one_way() {
 }
 
 proptest! {
+    /// A lowest edge moves every number one bucket on, but for those below it.
+    #[test]
+    fn a_lowest_edge_changes_no_other_bucket(
+        edges in prop::collection::btree_set(-50_i64..50, 1..5),
+        below in 0_i64..20,
+        value in -90_i64..90,
+    ) {
+        let edges: Vec<i64> = edges.into_iter().collect();
+        let lowest = edges[0] - below;
+        let plain = AgingBuckets::from_upper_edges(&edges, BucketMeasure::WholeNumber).unwrap();
+        let apart = plain.clone().with_lowest(lowest.into()).unwrap();
+        let wanted = if value < lowest { 0 } else { plain.bucket_of(value) + 1 };
+        prop_assert_eq!(apart.bucket_of(value), wanted);
+        prop_assert_eq!(apart.bucket_of_exact(Quotient::from(Decimal::from(value))), wanted);
+        prop_assert_eq!(apart.labels().len(), plain.labels().len() + 1);
+        prop_assert_eq!(&apart.labels()[2..], &plain.labels()[1..]);
+    }
+
+    /// Credits go off debts one unit at a time, each off the oldest debt that there still is.
+    #[test]
+    fn credits_go_off_the_oldest_debts(debts in prop::collection::vec(0_i64..40, 0..6), credits in 0_i64..150) {
+        let decimals = |units: &[i64]| -> Vec<Decimal> { units.iter().map(|units| Decimal::from(*units)).collect() };
+        let after = SetOff::oldest_first(&decimals(&debts), Decimal::from(-credits)).unwrap();
+        let (mut debts, mut left) = (debts, credits);
+        while left > 0 && let Some(oldest) = debts.iter_mut().rev().find(|debt| **debt > 0) {
+            *oldest -= 1;
+            left -= 1;
+        }
+        prop_assert_eq!(after.debts, decimals(&debts));
+        prop_assert_eq!(after.credits, Decimal::from(-left));
+    }
+
     #[test]
     fn amounts_come_back_as_they_were_written(units in any::<i128>(), decimals in 0_u8..=18) {
         let scale = Scale::new(decimals).unwrap();

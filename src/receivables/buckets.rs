@@ -49,13 +49,15 @@ pub struct AgingBuckets {
     /// The same edges where all of them are whole numbers of 64 bits, which most are.
     whole_edges: Option<Vec<i64>>,
     closed: ClosedSide,
+    /// What lies below it is set apart in a bucket before the others.
+    lowest: Option<Decimal>,
     labels: Vec<String>,
 }
 
 /// The side of a bucket on which its edge belongs to it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum ClosedSide {
-    Upper,
+    Upper(BucketMeasure),
     Lower,
 }
 
@@ -81,7 +83,7 @@ impl AgingBuckets {
         edges: &[E],
         measure: BucketMeasure,
     ) -> Result<Self, Error> {
-        Self::of(edges, ClosedSide::Upper, |edges, whole| match (measure, whole) {
+        Self::of(edges, ClosedSide::Upper(measure), |edges, whole| match (measure, whole) {
             (BucketMeasure::Fractional, _) | (_, None) => upper_labels(edges),
             (measure, Some(edges)) => whole_upper_labels(edges, measure),
         })
@@ -102,6 +104,56 @@ impl AgingBuckets {
         Self::of(edges, ClosedSide::Lower, |edges, _| lower_labels(edges))
     }
 
+    /// The same buckets, and one more before them for what lies below an edge: a record dated after the as-of date is "In the
+    /// future", not "Not yet due". Days to an as-of date below 0 are called that, other numbers by the edge. Names of one's own
+    /// are given behind it.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotInOrder`] where the edge leaves no room for the first bucket.
+    ///
+    /// ```
+    /// use mild_ledger::{AgingBuckets, BucketMeasure, Decimal};
+    /// let since_issue = AgingBuckets::from_upper_edges(&[30, 60], BucketMeasure::DaysOverdue)?.with_lowest(Decimal::ZERO)?;
+    /// assert_eq!(since_issue.labels(), ["In the future", "0–30", "31–60", "Over 60"]);
+    /// assert_eq!([-1, 0, 30, 31].map(|days| since_issue.bucket_of(days)), [0, 1, 1, 2]);
+    /// let tenure = AgingBuckets::from_lower_edges(&[1, 5])?.with_lowest(Decimal::ZERO)?;
+    /// assert_eq!(tenure.labels(), ["Under 0", "0 to under 1", "1 to under 5", "5 and over"]);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn with_lowest(self, edge: Decimal) -> Result<Self, Error> {
+        let first = self.edges.first().copied().unwrap_or_default();
+        // An upper edge is in the bucket that it closes, which may be of this one number.
+        let has_room = match self.closed {
+            ClosedSide::Upper(BucketMeasure::Fractional) | ClosedSide::Lower => edge < first,
+            ClosedSide::Upper(_) => edge <= first,
+        };
+        if !has_room || self.lowest.is_some() {
+            let what = format!("the lowest edge {edge} leaves no room below the edge {first}");
+            return Err(Error::new(ErrorKind::NotInOrder, what, "one edge that lies below all others"));
+        }
+        let whole = |number: Decimal| i64::try_from(number.units()).ok().filter(|_| number.decimals() == 0);
+        let (below, then) = match (self.closed, whole(edge), whole(first)) {
+            (ClosedSide::Lower, ..) => (None, Some(format!("{edge} to under {first}"))),
+            (ClosedSide::Upper(BucketMeasure::DaysOverdue), Some(0), Some(0)) => {
+                (Some("In the future"), None)
+            }
+            (ClosedSide::Upper(BucketMeasure::DaysOverdue), _, Some(0)) => (None, None),
+            (ClosedSide::Upper(BucketMeasure::DaysOverdue), Some(0), Some(high)) => {
+                (Some("In the future"), Some(whole_between(0, high)))
+            }
+            (ClosedSide::Upper(BucketMeasure::Fractional), ..) => (None, Some(format!("{edge} to {first}"))),
+            (_, Some(low), Some(high)) => (None, Some(whole_between(low, high))),
+            _ => (None, Some(format!("{edge} to {first}"))),
+        };
+        let below = below.map_or_else(|| format!("Under {edge}"), ToOwned::to_owned);
+        let mut labels = self.labels;
+        if let (Some(label), Some(then)) = (labels.first_mut(), then) {
+            *label = then;
+        }
+        labels.insert(0, below);
+        Ok(Self { lowest: Some(edge), labels, ..self })
+    }
+
     /// The same buckets under names of one's own, in the order of the edges.
     ///
     /// # Errors
@@ -120,7 +172,7 @@ impl AgingBuckets {
         let labels: Vec<String> = labels.into_iter().map(Into::into).collect();
         if labels.len() != self.labels.len() {
             let what = format!("there are {} names for {} buckets", labels.len(), self.labels.len());
-            return Err(Error::new(ErrorKind::LengthsDiffer, what, "one more than there are edges"));
+            return Err(Error::new(ErrorKind::LengthsDiffer, what, "a name for each bucket"));
         }
         for (nth, label) in labels.iter().enumerate() {
             if label.trim().is_empty() {
@@ -159,7 +211,7 @@ impl AgingBuckets {
             .map(|edge| i64::try_from(edge.units()).ok().filter(|_| edge.decimals() == 0))
             .collect();
         let labels = labels(&edges, whole_edges.as_deref());
-        Ok(Self { edges, whole_edges, closed, labels })
+        Ok(Self { edges, whole_edges, closed, lowest: None, labels })
     }
 
     /// The number of the bucket, from 0, that a whole number falls into; every number falls into one.
@@ -172,10 +224,10 @@ impl AgingBuckets {
     /// ```
     #[must_use]
     pub fn bucket_of(&self, value: i64) -> usize {
-        match (&self.whole_edges, self.closed) {
-            (Some(edges), ClosedSide::Upper) => edges.partition_point(|edge| *edge < value),
-            (Some(edges), ClosedSide::Lower) => edges.partition_point(|edge| *edge <= value),
-            (None, _) => self.bucket_of_exact(Decimal::from(value).into()),
+        match (&self.whole_edges, self.closed, self.lowest) {
+            (Some(edges), ClosedSide::Upper(_), None) => edges.partition_point(|edge| *edge < value),
+            (Some(edges), ClosedSide::Lower, None) => edges.partition_point(|edge| *edge <= value),
+            _ => self.bucket_of_exact(Decimal::from(value).into()),
         }
     }
 
@@ -190,13 +242,18 @@ impl AgingBuckets {
     /// ```
     #[must_use]
     pub fn bucket_of_exact(&self, value: Quotient) -> usize {
-        self.edges.partition_point(|edge| match self.closed {
-            ClosedSide::Upper => Quotient::from(*edge) < value,
+        let before = match self.lowest {
+            Some(lowest) if value < Quotient::from(lowest) => return 0,
+            lowest => usize::from(lowest.is_some()),
+        };
+        let bucket = self.edges.partition_point(|edge| match self.closed {
+            ClosedSide::Upper(_) => Quotient::from(*edge) < value,
             ClosedSide::Lower => Quotient::from(*edge) <= value,
-        })
+        });
+        before + bucket
     }
 
-    /// The edges, in their order.
+    /// The edges between the buckets, in their order, without a lowest one.
     ///
     /// ```
     /// # use mild_ledger::AgingBuckets;
@@ -255,15 +312,17 @@ fn whole_upper_labels(edges: &[i64], measure: BucketMeasure) -> Vec<String> {
         (BucketMeasure::DaysOverdue, Some(0)) => "Not yet due".to_owned(),
         (_, edge) => edge.map_or_else(String::new, |edge| format!("Up to {edge}")),
     };
-    let between = |below: i64, high: i64| {
-        // The edge below is less than another one, so one more cannot overflow.
-        match below + 1 {
-            low if low == high => format!("{high}"),
-            low if low < 0 => format!("{low} to {high}"),
-            low => format!("{low}–{high}"),
-        }
-    };
-    labels_between(edges, first, between, over(edges))
+    // The edge below is less than another one, so one more cannot overflow.
+    labels_between(edges, first, |below, high| whole_between(below.saturating_add(1), high), over(edges))
+}
+
+/// The name of the whole numbers from one to another, both among them.
+fn whole_between(low: i64, high: i64) -> String {
+    match low {
+        low if low == high => format!("{high}"),
+        low if low < 0 => format!("{low} to {high}"),
+        low => format!("{low}–{high}"),
+    }
 }
 
 fn upper_labels(edges: &[Decimal]) -> Vec<String> {

@@ -2,6 +2,7 @@
 
 mod balance;
 mod buckets;
+mod credits;
 mod measures;
 mod movement;
 mod standing;
@@ -11,6 +12,7 @@ mod terms_why;
 
 pub use balance::{Account, Payment};
 pub use buckets::{AgingBuckets, BucketMeasure};
+pub use credits::{CreditsStand, SetOff};
 pub use measures::{
     Collections, MonthSales, average_days_late, days_sales_by_count_back, days_sales_outstanding,
     loss_allowance, share_overdue,

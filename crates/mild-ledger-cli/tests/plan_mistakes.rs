@@ -44,7 +44,7 @@ fn unknown_keys_and_keys_of_a_later_version() {
     );
     assert_snapshot!(
         "a_key_of_a_later_version",
-        said("by     = \"Customer\"", "by     = \"Customer\"\ncredits = \"by due date\"")
+        said("edges  = [0, 30, 60]", "edges  = [0, 30, 60]\ndates_as = \"day/month/year\"")
     );
 }
 

@@ -67,7 +67,8 @@ at = "last 3 month ends"
 band = "Band"
 amount = "Amount"
 issued = "Issued"
-by = "Customer"
+by = [{ period = "quarter", of = "Issued" }, "Customer"]
+credits = { off_oldest_debt_of = "Customer" }
 [[report]]
 kind = "turnaround"
 between = ["Issued", "Due"]

@@ -10,7 +10,7 @@ use crate::mistakes::{At, Value, Walk};
 use crate::table::{BandKind, Bands, Data, FigureOf, Gap, Kind};
 use arrow_array::StringArray;
 use mild_ledger::column::Column;
-use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error};
+use mild_ledger::{AgingBuckets, BucketMeasure, Decimal, Error, ErrorKind};
 use std::ops::Range;
 use std::sync::Arc;
 use toml::de::DeTable;
@@ -18,7 +18,7 @@ use toml::de::DeTable;
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "bucket",
     gives: "the bucket that a number falls into",
-    companions: &["edges", "from", "labels"],
+    companions: &["edges", "from", "lowest", "labels"],
     read,
 };
 
@@ -34,6 +34,8 @@ struct PlannedBucket {
     of: At<String>,
     edges: At<Vec<Decimal>>,
     side: EdgeSide,
+    /// What lies below it is set apart.
+    lowest: Option<At<Decimal>>,
     /// Names in place of those made of the edges.
     labels: Option<At<Vec<String>>>,
 }
@@ -75,17 +77,24 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
         walk.mistakes.tell(value.span(), format!("there are {} edges", edges.len()), "1 to 1000 edges");
         return None;
     }
+    let lowest = match table.get("lowest") {
+        Some(value) => {
+            let edge = read_number(walk, value, "an edge below the others, such as lowest = 0")?;
+            Some(At { value: edge, span: value.span() })
+        }
+        None => None,
+    };
     let labels = match table.get("labels") {
-        Some(value) => Some(read_labels(walk, value, edges.len() + 1)?),
+        Some(value) => Some(read_labels(walk, value, edges.len() + 1 + usize::from(lowest.is_some()))?),
         None => None,
     };
     let edges = At { value: edges, span: value.span() };
-    Some(Box::new(PlannedBucket { of: of?, edges, side, labels }))
+    Some(Box::new(PlannedBucket { of: of?, edges, side, lowest, labels }))
 }
 
 /// A name for each bucket.
 fn read_labels(walk: &mut Walk, value: &Value<'_>, count: usize) -> Option<At<Vec<String>>> {
-    let expected = format!("{count} names, one more than there are edges, each a name of its own");
+    let expected = format!("{count} names, one for each bucket, each a name of its own");
     let labels = walk.texts(value, &expected)?;
     if labels.len() != count {
         walk.mistakes.tell(value.span(), format!("there are {} names", labels.len()), expected);
@@ -104,9 +113,13 @@ impl PlannedBucket {
     }
 
     fn buckets_of_edges(&self, measure: BucketMeasure) -> Result<AgingBuckets, Error> {
-        match self.side {
+        let buckets = match self.side {
             EdgeSide::Upper => AgingBuckets::from_upper_edges(&self.edges.value, measure),
             EdgeSide::Lower => AgingBuckets::from_lower_edges(&self.edges.value),
+        };
+        match &self.lowest {
+            Some(lowest) => buckets?.with_lowest(lowest.value),
+            None => buckets,
         }
     }
 }
@@ -170,7 +183,10 @@ impl Planned for PlannedBucket {
                 Some((Kind::Band(kind), Box::new(step)))
             }
             Err(error) => {
-                let at = self.labels.as_ref().map_or(&self.edges.span, |labels| &labels.span);
+                let lowest = self.lowest.as_ref().filter(|_| error.kind() == ErrorKind::NotInOrder);
+                let at =
+                    lowest.map(|lowest| &lowest.span).or(self.labels.as_ref().map(|labels| &labels.span));
+                let at = at.unwrap_or(&self.edges.span);
                 binder.mistakes.tell(at.clone(), error.what(), error.allowed());
                 None
             }

@@ -10,10 +10,10 @@ const MOST_ROWS: usize = 12;
 /// The most cells of a report that can be opened; of more none are, so that what is opened does not depend on chance.
 const MOST_CELLS: usize = 2_000;
 
-/// Rows behind cells, each cell by the name of its row and the number of its column.
+/// Rows behind cells, each cell by the names of its row and the number of its column.
 #[derive(Default)]
 pub(super) struct Behind {
-    cells: HashMap<(String, u16), Cell>,
+    cells: HashMap<(Vec<String>, u16), Cell>,
     are_too_many: bool,
 }
 
@@ -33,7 +33,7 @@ struct Held {
 impl Behind {
     pub(super) fn add(
         &mut self,
-        (row, column): (&str, u16),
+        place: (Vec<String>, u16),
         origin: Origin,
         key: impl FnOnce() -> String,
         units: i128,
@@ -41,7 +41,7 @@ impl Behind {
         if self.are_too_many {
             return;
         }
-        let cell = self.cells.entry((row.to_owned(), column)).or_default();
+        let cell = self.cells.entry(place).or_default();
         cell.count += 1;
         let is_first = cell.first.len() < MOST_ROWS
             || cell.first.last_key_value().is_some_and(|(last, _)| origin.id() < *last);
@@ -79,20 +79,20 @@ impl Behind {
         self,
         layout: &Layout,
         scale: Scale,
-        places: &HashMap<String, usize>,
+        place_of: impl Fn(&[String]) -> Option<usize>,
         columns: &[(usize, String)],
     ) -> (Vec<RowsBehind>, Option<String>) {
         if self.are_too_many {
             let said = format!("its cells are not opened to their rows: there are more than {MOST_CELLS}");
             return (Vec::new(), Some(said));
         }
-        let mut cells: Vec<((usize, u16), String, Cell)> = Vec::with_capacity(self.cells.len());
+        let mut cells: Vec<((usize, u16), Vec<String>, Cell)> = Vec::with_capacity(self.cells.len());
         for ((row, column), cell) in self.cells {
-            let place = places.get(&row).copied().unwrap_or(usize::MAX);
+            let place = place_of(&row).unwrap_or(usize::MAX);
             cells.push(((place, column), row, cell));
         }
         cells.sort_by_key(|(place, ..)| *place);
-        let opened = |((_, column), row, cell): ((usize, u16), String, Cell)| {
+        let opened = |((_, column), row, cell): ((usize, u16), Vec<String>, Cell)| {
             let name = columns.iter().find(|(nth, _)| *nth == usize::from(column));
             let rows: Vec<RowBehind> = cell
                 .first
@@ -110,6 +110,7 @@ impl Behind {
                 figure: ReportCell::Empty,
                 count: cell.count,
                 rows,
+                besides: None,
             }
         };
         (cells.into_iter().map(opened).collect(), None)

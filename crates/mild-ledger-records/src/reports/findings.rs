@@ -35,8 +35,8 @@ pub struct Report {
 pub struct RowsBehind {
     /// The currency of its table, where that has one.
     pub currency: Option<String>,
-    /// What names its row, and the header of its column.
-    pub row: String,
+    /// What names its row, by level.
+    pub row: Vec<String>,
     /// The header of its column.
     pub column: String,
     /// What stands in the cell.
@@ -45,6 +45,8 @@ pub struct RowsBehind {
     pub count: u64,
     /// The first of them: by its key, by where it stands, and with its part of the figure.
     pub rows: Vec<RowBehind>,
+    /// What else is in the figure.
+    pub besides: Option<RowBehind>,
 }
 
 /// A row behind a cell.

@@ -23,7 +23,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     gives: "how fast receivables come in: days sales outstanding, days late, what was collected, what may be lost",
     title: "Measures",
     keys: &["since", "band", "amount", "issued", "due", "paid", "payments", "settled", "loss_rates"],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

@@ -53,8 +53,6 @@ pub(crate) struct ReportKind {
     title: &'static str,
     /// The keys that say more of it, beside `kind` and `title`.
     pub(crate) keys: &'static [&'static str],
-    /// Keys that belong to it and that this version cannot do yet.
-    later: &'static [&'static str],
     read: ReadReport,
     /// What programs are given of it beside its tables.
     further: fn(&Report) -> Vec<(&'static str, ReportDetail)>,
@@ -143,7 +141,7 @@ pub(crate) fn read_report(
     let words: Vec<(&str, &ReportKind)> = KINDS.iter().map(|kind| (kind.word, *kind)).collect();
     let kind = walk.choice(value, &words)?;
     let known = keys(kind);
-    walk.check_keys(table, &Keys { part: "[[report]]", known: &known, later: kind.later });
+    walk.check_keys(table, &Keys { part: "[[report]]", known: &known, later: &[] });
     let title = match table.get("title") {
         Some(value) => walk.text(value, "a text").map(|title| title.value),
         None => Some(kind.title.to_owned()),

@@ -21,7 +21,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     gives: "what moved between buckets from an earlier date to the as-of date, new, paid and credited",
     title: "Movement",
     keys: &["since", "band", "amount", "issued", "paid", "payments"],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

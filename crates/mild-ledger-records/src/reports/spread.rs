@@ -35,7 +35,6 @@ pub(super) const KIND: ReportKind = ReportKind {
         "decimals",
         "by",
     ],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

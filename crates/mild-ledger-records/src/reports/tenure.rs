@@ -37,7 +37,6 @@ pub(super) const KIND: ReportKind = ReportKind {
         "week_years",
         "periods",
     ],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

@@ -14,7 +14,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     gives: "anniversaries, renewals and reviews in a stretch of days, by their dates",
     title: "What comes up",
     keys: &["of", "every", "only", "window", "within", "leap_day", "columns", "by", "first"],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

@@ -71,14 +71,20 @@ pub(crate) fn brief(outcome: &RunOutcome) -> Document {
 /// A figure, and the first rows behind it.
 fn opened(cell: &RowsBehind) -> Opened {
     let rows = if cell.count == 1 { "row" } else { "rows" };
-    let of = [cell.currency.as_deref().unwrap_or_default(), &cell.row, &cell.column];
-    let of: Vec<&str> = of.into_iter().filter(|name| !name.is_empty()).collect();
+    let row = cell.row.iter().map(String::as_str);
+    let of = cell.currency.as_deref().into_iter().chain(row).chain([cell.column.as_str()]);
+    let of: Vec<&str> = of.filter(|name| !name.is_empty()).collect();
     let count = grouped(&cell.count.to_string());
     let said = format!("{}: {} in {count} {rows}", of.join(", "), written(&cell.figure));
     let mut table = Table::new(["key", "place", "open"], [0, 1]);
     for row in &cell.rows {
         let words = [&row.key, &row.place].map(|text| ReportCell::Text(text.clone()));
         table.row(words.into_iter().chain([row.part.clone()]));
+    }
+    if let Some(besides) = &cell.besides {
+        table.line();
+        let words = [&besides.key, &besides.place].map(|text| ReportCell::Text(text.clone()));
+        table.row(words.into_iter().chain([besides.part.clone()]));
     }
     Opened { said, rows: table, more: cell.count - (cell.rows.len() as u64).min(cell.count) }
 }

@@ -52,6 +52,7 @@ pub(in crate::reports) struct Level {
 enum LevelKind {
     Band(BandKind),
     Period(PeriodRule),
+    Text,
     Value,
 }
 
@@ -82,6 +83,7 @@ impl PlannedLevel {
                 let column = binder.find(name)?;
                 let kind = match binder.kind(column) {
                     Kind::Band(band) => LevelKind::Band(band.clone()),
+                    Kind::Text => LevelKind::Text,
                     _ => LevelKind::Value,
                 };
                 Some(Level { name: binder.name(column).to_owned(), column, kind, as_of })
@@ -101,6 +103,11 @@ impl Level {
         (!matches!(self.kind, LevelKind::Period(_))).then_some(self.column)
     }
 
+    /// Whether its groups have an order of their own: buckets, periods, numbers, dates; texts have that of the alphabet, which says nothing.
+    pub(in crate::reports) fn has_an_order(&self) -> bool {
+        !matches!(self.kind, LevelKind::Text)
+    }
+
     /// The rule of its periods, where it is of some.
     pub(in crate::reports) fn periods(&self) -> Option<PeriodRule> {
         if let LevelKind::Period(rule) = self.kind { Some(rule) } else { None }
@@ -111,8 +118,8 @@ impl Level {
         let number = match &self.kind {
             LevelKind::Band(_) => table.order_number(self.column, row),
             LevelKind::Period(_) => table.date(self.column, row).map(|date| date.day_number().into()),
-            LevelKind::Value if table.is_empty(self.column, row) => None,
-            LevelKind::Value => match table.order_number(self.column, row) {
+            LevelKind::Text | LevelKind::Value if table.is_empty(self.column, row) => None,
+            LevelKind::Text | LevelKind::Value => match table.order_number(self.column, row) {
                 None => return LevelValue::Text(table.text(self.column, row)),
                 number => number,
             },
@@ -144,8 +151,8 @@ impl Level {
                 }
                 None => missing(),
             },
-            LevelKind::Value if table.is_empty(self.column, row) => missing(),
-            LevelKind::Value => {
+            LevelKind::Text | LevelKind::Value if table.is_empty(self.column, row) => missing(),
+            LevelKind::Text | LevelKind::Value => {
                 let shown = table.shown(self.column, row);
                 let shown = shown.trim();
                 let key = match table.order_number(self.column, row) {
@@ -197,7 +204,7 @@ impl Level {
                 let named = periods.into_iter().flatten().take(MOST_PERIODS);
                 named.map(|period| (key(period.dates().first()), self.label_of(&period))).collect()
             }
-            LevelKind::Value => BTreeMap::new(),
+            LevelKind::Text | LevelKind::Value => BTreeMap::new(),
         }
     }
 }

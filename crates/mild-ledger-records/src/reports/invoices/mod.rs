@@ -196,12 +196,17 @@ impl Invoices {
             Standing::NotYetIssued => Stands::NotYetIssued,
             Standing::Settled => Stands::Settled,
             Standing::Credit => Stands::In(self.credits()),
-            Standing::Open => Stands::In(match table.order_number(self.band, row).map(usize::try_from) {
-                Some(Ok(bucket)) => bucket,
-                _ => self.place_of_gap(table.gap(self.band, row).unwrap_or(Gap::Blank)),
-            }),
+            Standing::Open => Stands::In(self.place_in_band(table, row)),
         };
         Ok(Some(Seen { units, taken_off, open, stands }))
+    }
+
+    /// The place of a row by its bucket, or by the reason for which it has none.
+    pub(super) fn place_in_band(&self, table: &Table, row: usize) -> usize {
+        match table.order_number(self.band, row).map(usize::try_from) {
+            Some(Ok(bucket)) => bucket,
+            _ => self.place_of_gap(table.gap(self.band, row).unwrap_or(Gap::Blank)),
+        }
     }
 
     /// Whether what was paid of a row is not known; payments that have no sum are none that are known, however they came to have none.

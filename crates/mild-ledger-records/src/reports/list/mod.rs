@@ -23,7 +23,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     gives: "rows themselves in a stated order, under the heads of groups, with sums",
     title: "List",
     keys: &["columns", "by", "order", "first", "first_of_each", "sum"],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

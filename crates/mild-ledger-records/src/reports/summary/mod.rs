@@ -23,7 +23,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     gives: "figures of groups: of columns, buckets or periods",
     title: "Summary",
     keys: &["by", "across", "show", "order", "top", "bars", "beside"],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };

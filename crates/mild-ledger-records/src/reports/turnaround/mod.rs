@@ -28,7 +28,6 @@ pub(super) const KIND: ReportKind = ReportKind {
         "by",
         "percentiles",
     ],
-    later: &[],
     read,
     further: |_| Vec::new(),
 };
