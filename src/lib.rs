@@ -169,8 +169,8 @@ pub use receivables::{
 };
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{
-    Job, PercentilePlace, PeriodShare, Progress, SpreadBy, percentile, rate_a_day, shares_of_hundred, spread,
-    spread_over_periods,
+    Job, Pace, PaceTarget, PercentilePlace, PeriodShare, Progress, SpreadBy, TargetPeriod, percentile,
+    rate_a_day, shares_of_hundred, spread, spread_over_periods, target_by_period,
 };
 pub use values_met::ValueMet;
 pub use work::{

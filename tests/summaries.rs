@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    Decimal, ErrorKind, PercentilePlace, Quotient, Rounding, percentile, rate_a_day, shares_of_hundred,
-    spread,
+    Date, DateRange, Decimal, ErrorKind, Pace, PaceTarget, PercentilePlace, PeriodRule, Quotient, Rounding,
+    SpreadBy, WorkCalendar, percentile, rate_a_day, shares_of_hundred, spread, target_by_period,
 };
 use proptest::prelude::*;
 
@@ -108,4 +108,60 @@ fn percentiles_that_are_none_are_refused_and_extremes_are_no_panic() {
     assert!(shares_of_hundred(&widest, 18).is_err());
     assert!(shares_of_hundred(&[], 1).is_err());
     assert!(shares_of_hundred(&[Decimal::from(1)], 200).is_err());
+}
+
+proptest! {
+    /// What falls to each month of a target, and to the days of it that are gone, against a walk over the days.
+    #[test]
+    fn a_target_by_month_against_a_walk_over_the_days(
+        first in 20_000_i32..21_000, length in 0_i32..400, seen in -30_i32..430, units in 0_i128..10_000_000,
+        by_weekdays in any::<bool>(),
+    ) {
+        let day = |number: i32| Date::from_day_number(number).unwrap();
+        let (span, as_of) = (DateRange::new(day(first), day(first + length)).unwrap(), day(first + seen));
+        let week_days = WorkCalendar::rest_days_only(mild_ledger::RestDays::default());
+        let by = if by_weekdays { SpreadBy::WorkingDays(&week_days) } else { SpreadBy::Days };
+        let counts = |date: Date| !by_weekdays || !mild_ledger::RestDays::default().contains(date.weekday());
+        let mut months: std::collections::BTreeMap<(i32, u8), [i128; 2]> = std::collections::BTreeMap::new();
+        for number in first..=first + length {
+            let date = day(number);
+            let month = months.entry((date.year(), date.month())).or_default();
+            month[0] += i128::from(counts(date));
+            month[1] += i128::from(counts(date) && date <= as_of);
+        }
+        let all: i128 = months.values().map(|days| days[0]).sum();
+        let gone: i128 = months.values().map(|days| days[1]).sum();
+        let target = Decimal::of_units(units, 2).unwrap();
+        let found = target_by_period(PaceTarget::OfTheWhole(target), span, PeriodRule::Month, as_of, by, 2);
+        if all == 0 {
+            prop_assert_eq!(found.unwrap_err().kind(), ErrorKind::OutOfRange);
+            return Ok(());
+        }
+        let found = found.unwrap();
+        let days: Vec<[i128; 2]> = found.iter().map(|month| [month.days.into(), month.gone.into()]).collect();
+        prop_assert_eq!(days, months.values().copied().collect::<Vec<_>>());
+        let sum = |part: fn(&mild_ledger::TargetPeriod) -> Decimal| {
+            found.iter().map(|month| part(month).units()).sum::<i128>()
+        };
+        prop_assert_eq!(sum(|month| month.target), units);
+        // Rounded once, half away from zero.
+        prop_assert_eq!(sum(|month| month.so_far), (2 * units * gone + all) / (2 * all));
+        // Each by itself: the sum is rounded month by month.
+        let targets = vec![target; found.len()];
+        let each = target_by_period(PaceTarget::OfEachPeriod(&targets), span, PeriodRule::Month, as_of, by, 2);
+        match months.values().find(|days| days[0] == 0) {
+            Some(_) => prop_assert_eq!(each.unwrap_err().kind(), ErrorKind::OutOfRange),
+            None => for (month, days) in each.unwrap().iter().zip(months.values()) {
+                prop_assert_eq!(month.target, target);
+                prop_assert_eq!(month.so_far.units(), (2 * units * days[1] + days[0]) / (2 * days[0]));
+            },
+        }
+        // From the first day on the rates lead back to the sums.
+        let pace = Pace { target, target_so_far: Decimal::ZERO, actual: target, days: all as u32, gone: gone as u32 };
+        prop_assert_eq!(pace.rate_so_far().is_ok(), gone > 0);
+        if let Ok(rate) = pace.rate_so_far() {
+            let back = rate.checked_mul(Quotient::of(gone, 1).unwrap()).unwrap();
+            prop_assert_eq!(back, Quotient::from(target));
+        }
+    }
 }

@@ -90,7 +90,7 @@ pub fn spread_over_periods(
 }
 
 /// What the days of a period weigh that lie in the span.
-fn weight_of(days: DateRange, span: DateRange, by: SpreadBy<'_>) -> Result<u32, Error> {
+pub(super) fn weight_of(days: DateRange, span: DateRange, by: SpreadBy<'_>) -> Result<u32, Error> {
     let weight = match by {
         SpreadBy::Days => days.days(),
         SpreadBy::WorkingDays(calendar) => {

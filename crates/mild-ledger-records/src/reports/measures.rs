@@ -1,6 +1,7 @@
 //! Measures of how fast receivables come in, each with the figures that it is worked out from.
 
 use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
+use super::measure::{Measure, per_cent};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
     RowOrder, TableRank, Tally, counted,
@@ -10,8 +11,8 @@ use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{
-    Collections, Date, DateRange, Decimal, Error, ErrorKind, Month, MonthSales, Quotient, Rounding,
-    average_days_late, days_sales_by_count_back, days_sales_outstanding, loss_allowance, share_overdue,
+    Collections, Date, DateRange, Decimal, Month, MonthSales, average_days_late, days_sales_by_count_back,
+    days_sales_outstanding, loss_allowance, share_overdue,
 };
 use std::any::Any;
 use std::collections::BTreeMap;
@@ -300,36 +301,27 @@ impl MeasuresTally {
                 ReportCell::Text(format!(" from {first} to {last}")),
             ]
         });
-        let rows: Vec<Vec<ReportCell>> = measures
-            .into_iter()
-            .map(|it| vec![text(it.name), it.figure, text(it.unit), text(&it.from)])
-            .collect();
-        let table =
-            |shows: String, columns: &[&str], rows: Vec<Vec<ReportCell>>, total: Option<Vec<ReportCell>>| {
-                ReportTable {
-                    title: report.title.clone(),
-                    // Those with a total are what may be lost, beside the measures.
-                    rank: if total.is_some() { TableRank::Further } else { TableRank::First },
-                    currency: None,
-                    shows: Some(shows),
-                    columns: columns.iter().map(|name| (*name).to_owned()).collect(),
-                    names: 1,
-                    rows: ReportRows::from_iter(rows),
-                    order: RowOrder::OfNames,
-                    sums: Vec::new(),
-                    summed: if total.is_some() { vec![1, 3] } else { Vec::new() },
-                    total,
-                    further: Vec::new(),
-                    share_of: None,
-                    bars: None,
-                }
-            };
         let shows = format!("of {column}, from {first}, which is not counted, to {last}");
-        let mut tables = vec![table(shows, &["Measure", "Figure", "Unit", "Worked out as"], rows, None)];
+        let mut tables = vec![Measure::table(&report.title, TableRank::First, shows, measures)];
         if let Some((rows, total)) = self.allowance() {
             let shows = format!("what of open {column} may be lost, by {}", layout.name(report.closing.band));
             let columns = [layout.name(report.closing.band), "Open", "Rate, %", "Loss allowance"];
-            tables.push(table(shows, &columns, rows, Some(total)));
+            tables.push(ReportTable {
+                title: report.title.clone(),
+                rank: TableRank::Further,
+                currency: None,
+                shows: Some(shows),
+                columns: columns.map(str::to_owned).into(),
+                names: 1,
+                rows: ReportRows::from_iter(rows),
+                order: RowOrder::OfNames,
+                sums: Vec::new(),
+                summed: vec![1, 3],
+                total: Some(total),
+                further: Vec::new(),
+                share_of: None,
+                bars: None,
+            });
         }
         let amount = |units: i128| scale.amount(units);
         let parts = [
@@ -366,7 +358,7 @@ impl MeasuresTally {
         let mut measures = vec![Measure::of(
             "Days sales outstanding",
             "days",
-            days_sales_outstanding(amount(closing), amount(sales), days),
+            (days_sales_outstanding(amount(closing), amount(sales), days), 1),
             "no sales were issued in the period",
             format!("open {} ÷ sales {} × {days} days", amount(closing), amount(sales)),
         )];
@@ -374,7 +366,7 @@ impl MeasuresTally {
         measures.push(Measure::of(
             "Days sales outstanding, counted back",
             "days",
-            days_sales_by_count_back(amount(closing), &months),
+            (days_sales_by_count_back(amount(closing), &months), 1),
             "the sales of all months do not use up what is open",
             self.counted_back(amount(closing), &months),
         ));
@@ -387,7 +379,7 @@ impl MeasuresTally {
         measures.push(Measure::of(
             "Collection effectiveness index",
             "%",
-            collections.effectiveness_index().and_then(per_cent),
+            (collections.effectiveness_index().and_then(per_cent), 1),
             "nothing was to be collected in the period",
             format!(
                 "(opening {0} + sales {1} − closing {2}) ÷ (opening {0} + sales {1} − not yet due {3})",
@@ -398,7 +390,7 @@ impl MeasuresTally {
         measures.push(Measure::of(
             "Share overdue",
             "%",
-            share_overdue(amount(overdue), amount(not_yet_due)).and_then(per_cent),
+            (share_overdue(amount(overdue), amount(not_yet_due)).and_then(per_cent), 1),
             "nothing is open",
             format!("overdue {} ÷ open without credits {}", amount(overdue), amount(owed)),
         ));
@@ -408,7 +400,7 @@ impl MeasuresTally {
             measures.push(Measure::of(
                 "Average days late, by amount",
                 "days",
-                average_days_late(settled),
+                (average_days_late(settled), 1),
                 "no invoice was settled in the period",
                 format!(
                     "{} with {} in all",
@@ -516,34 +508,6 @@ impl MeasuresTally {
         }
         notes
     }
-}
-
-/// A measure by its name, with the figures that it is worked out from.
-struct Measure {
-    name: &'static str,
-    figure: ReportCell,
-    unit: &'static str,
-    from: String,
-}
-
-impl Measure {
-    fn of(
-        name: &'static str,
-        unit: &'static str,
-        figure: Result<Quotient, Error>,
-        why_not: &'static str,
-        from: String,
-    ) -> Self {
-        let shown = figure.and_then(|figure| figure.to_decimal(1, Rounding::Nearest));
-        let figure = shown.map_or(ReportCell::Missing(why_not), ReportCell::Decimal);
-        Self { name, figure, unit, from }
-    }
-}
-
-fn per_cent(part: Quotient) -> Result<Quotient, Error> {
-    let hundred = Quotient::from(Decimal::from(100));
-    let too_large = || Error::new(ErrorKind::OutOfRange, "the figures are too large", "at most 38 digits");
-    part.checked_mul(hundred).ok_or_else(too_large)
 }
 
 impl Tally for MeasuresTally {

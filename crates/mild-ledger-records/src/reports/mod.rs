@@ -9,8 +9,10 @@ mod flat_table;
 mod groups;
 mod invoices;
 mod list;
+mod measure;
 mod measures;
 mod movement;
+mod pace;
 mod series;
 mod some_rows;
 mod spread;
@@ -61,7 +63,7 @@ pub(crate) struct ReportKind {
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
 
 /// Every kind of report.
-pub(crate) const KINDS: [&ReportKind; 9] = [
+pub(crate) const KINDS: [&ReportKind; 10] = [
     &aging::KIND,
     &movement::KIND,
     &measures::KIND,
@@ -70,6 +72,7 @@ pub(crate) const KINDS: [&ReportKind; 9] = [
     &upcoming::KIND,
     &turnaround::KIND,
     &spread::KIND,
+    &pace::KIND,
     &tenure::KIND,
 ];
 

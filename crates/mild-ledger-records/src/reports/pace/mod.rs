@@ -1,0 +1,260 @@
+//! How what came in so far stands against a target, by the days or working days that are gone, and what a day still needs.
+
+mod tally;
+mod target;
+
+use super::{BoundReport, Heading, PlannedDay, PlannedReport, ReportKind, Tally, read_day};
+use crate::columns::{Binder, NumberUse, ReportCalendar, read_periods};
+use crate::mistakes::{At, Walk};
+use crate::table::Kind;
+use mild_ledger::{Date, DateRange, ErrorKind, NamedWindow, PeriodRule, Scale, SpreadBy};
+use std::collections::HashMap;
+use std::ops::Range;
+use std::sync::Arc;
+use tally::PaceTally;
+use target::{PlannedTarget, Targets};
+use toml::de::DeTable;
+
+pub(super) const KIND: ReportKind = ReportKind {
+    word: "pace",
+    gives: "what came in so far against a target, by the days that are gone, and what a day still needs",
+    title: "Pace",
+    keys: &[
+        "amount",
+        "of",
+        "target",
+        "within",
+        "from",
+        "to",
+        "over",
+        "calendar",
+        "period",
+        "fiscal_starts",
+        "fiscal_named",
+        "week_years",
+        "week_starts",
+    ],
+    read,
+    further: |_| Vec::new(),
+};
+
+/// Over what a target is spread.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Over {
+    Days,
+    WorkingDays,
+}
+
+impl Over {
+    const WORDS: [(&'static str, Self); 2] = [("days", Self::Days), ("working days", Self::WorkingDays)];
+
+    /// One of them, and several.
+    fn words(self) -> (&'static str, &'static str) {
+        match self {
+            Self::Days => ("day", "days"),
+            Self::WorkingDays => ("working day", "working days"),
+        }
+    }
+}
+
+/// The days that the target is for.
+#[derive(Debug)]
+enum PlannedSpan {
+    Named(At<NamedWindow>),
+    Days(At<PlannedDay>, At<PlannedDay>),
+}
+
+/// A pace as the plan says it.
+#[derive(Debug)]
+struct PlannedPace {
+    heading: Heading,
+    amount: At<String>,
+    of: At<String>,
+    target: At<PlannedTarget>,
+    span: PlannedSpan,
+    over: Over,
+    calendar: Option<ReportCalendar>,
+    periods: PeriodRule,
+}
+
+/// A pace bound to its columns.
+struct BoundPace {
+    title: String,
+    shows: String,
+    amount: usize,
+    /// The column of the currencies of the amounts.
+    currency: Option<usize>,
+    scale: Scale,
+    of: usize,
+    /// The target by period of each currency, or of all where there are none.
+    targets: HashMap<Option<String>, Targets>,
+    span: DateRange,
+    over: Over,
+    periods: PeriodRule,
+    as_of: Date,
+}
+
+fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
+    let mut column = |key: &str, expected: &str| {
+        let value = walk.needed(table, key, heading.span.clone(), expected)?;
+        walk.text(value, "the name of a column")
+    };
+    let amount = column("amount", "amount = \"…\", what came in");
+    let of = column("of", "of = \"…\", the dates on which it came in");
+    let target = walk.needed(table, "target", heading.span.clone(), target::EXPECTED);
+    let target = target.and_then(|value| target::read(walk, value));
+    let span = read_span(walk, table, &heading);
+    let over = match table.get("over") {
+        Some(value) => walk.choice(value, &Over::WORDS)?,
+        None => Over::Days,
+    };
+    let calendar = match (table.get_key_value("calendar"), over) {
+        (_, Over::WorkingDays) => Some(ReportCalendar::read(walk, table, heading.span.clone())?),
+        (Some((key, _)), _) => {
+            let what = "a calendar goes with working days only";
+            walk.mistakes.tell(key.span(), what, "over = \"working days\"");
+            return None;
+        }
+        (None, _) => None,
+    };
+    let periods = read_periods(walk, table)?;
+    let (amount, of, target, span) = (amount?, of?, target?, span?);
+    Some(Box::new(PlannedPace { heading, amount, of, target, span, over, calendar, periods }))
+}
+
+/// `within = "this quarter"`, or `from` and `to`.
+fn read_span(walk: &mut Walk, table: &DeTable, heading: &Heading) -> Option<PlannedSpan> {
+    const SPAN: &str = "within = \"this quarter\", or from = 2026-07-01 and to = \"end of this quarter\"";
+    match (table.get("within"), table.get("from"), table.get("to")) {
+        (Some(value), None, None) => {
+            let window = walk.parsed(value, SPAN, str::parse)?;
+            Some(PlannedSpan::Named(At { value: window, span: value.span() }))
+        }
+        (None, Some(from), Some(to)) => {
+            let (from, to) = (read_day(walk, from, SPAN), read_day(walk, to, SPAN));
+            Some(PlannedSpan::Days(from?, to?))
+        }
+        (Some(value), ..) => {
+            walk.mistakes.tell(value.span(), "there are two stretches of days", SPAN);
+            None
+        }
+        (None, ..) => {
+            walk.mistakes.tell(heading.span.clone(), "the days that the target is for are missing", SPAN);
+            None
+        }
+    }
+}
+
+impl PlannedSpan {
+    /// Where its last day stands in the plan.
+    fn place(&self) -> &Range<usize> {
+        match self {
+            Self::Named(window) => &window.span,
+            Self::Days(_, to) => &to.span,
+        }
+    }
+
+    fn seen(&self, binder: &mut Binder<'_>) -> Option<DateRange> {
+        match self {
+            Self::Named(window) => binder.window(&window.value, &window.span, ""),
+            Self::Days(from, to) => {
+                let (first, last) = (from.value.seen(&from.span, binder)?, to.value.seen(&to.span, binder)?);
+                match DateRange::new(first, last) {
+                    Ok(span) => Some(span),
+                    Err(_) => {
+                        let what = format!("{last} lies before {first}");
+                        binder.mistakes.tell(to.span.clone(), what, "a last day on or after the first");
+                        None
+                    }
+                }
+            }
+        }
+    }
+}
+
+impl PlannedReport for PlannedPace {
+    fn heading(&self) -> &Heading {
+        &self.heading
+    }
+
+    /// What is gone is gone by a day.
+    fn uses_as_of(&self) -> bool {
+        true
+    }
+
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
+        let amount = binder.find(&self.amount)?;
+        binder.take_as(amount, NumberUse::Amounts);
+        let Kind::Amount { scale } = *binder.kind(amount) else {
+            let held = binder.kind(amount).word();
+            let what = format!("\"{}\" holds {held}, not amounts", self.amount.value.escape_debug());
+            let expected = "a column named under [records.amounts]";
+            binder.mistakes.tell(self.amount.span.clone(), what, expected);
+            return None;
+        };
+        let of = binder.find_dates(&self.of);
+        let as_of = binder.as_of(&self.heading.span);
+        let span = self.span.seen(binder);
+        let calendar = match &self.calendar {
+            Some(calendar) => Some(calendar.bind(binder)?),
+            None => None,
+        };
+        let (of, as_of, span) = (of?, as_of?.date, span?);
+        let currency = binder.currency(amount);
+        let by = match &calendar {
+            Some(calendar) => SpreadBy::WorkingDays(calendar),
+            None => SpreadBy::Days,
+        };
+        let targets = self.target.value.by_currency(currency.is_some());
+        let targets = targets.and_then(|targets| {
+            let of_currency = |(currency, target): (Option<String>, &target::Target)| {
+                let targets = Targets::of(target, (span, self.periods), as_of, by, scale.decimals())?;
+                Ok((currency, targets))
+            };
+            targets.into_iter().map(of_currency).collect::<Result<HashMap<_, _>, _>>()
+        });
+        let targets = match targets {
+            Ok(targets) => targets,
+            Err(error) => {
+                let at = match error.kind() {
+                    ErrorKind::NotCovered => self.span.place(),
+                    _ => &self.target.span,
+                };
+                binder.mistakes.tell(at.clone(), error.what(), error.allowed());
+                return None;
+            }
+        };
+        let (_, words) = self.over.words();
+        let said = self.calendar.as_ref().map_or_else(String::new, ReportCalendar::said);
+        let shows = format!(
+            "{} by {} from {} to {}, the target spread over {words}{said}",
+            binder.name(amount),
+            binder.name(of),
+            span.first(),
+            span.last()
+        );
+        Some(Box::new(Arc::new(BoundPace {
+            title: self.heading.title.replace("{as_of}", &as_of.to_string()),
+            shows,
+            amount,
+            currency,
+            scale,
+            of,
+            targets,
+            span,
+            over: self.over,
+            periods: self.periods,
+            as_of,
+        })))
+    }
+}
+
+impl BoundReport for Arc<BoundPace> {
+    fn amounts(&self) -> Vec<usize> {
+        vec![self.amount]
+    }
+
+    fn tally(&self) -> Box<dyn Tally> {
+        Box::new(PaceTally::of(Arc::clone(self)))
+    }
+}
