@@ -175,6 +175,6 @@ pub use summary::{
 pub use values_met::ValueMet;
 pub use work::{
     CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday,
-    HolidayMove, HolidayRule, MonthGrid, MoveWorking, NumberInMonth, Occurrence, RestDays, Roll, WeekdaySide,
-    WorkCalendar, WorkingDays, WorkingGrid, easter_sunday,
+    HolidayMove, HolidayRule, MonthGrid, MoveWorking, NumberInMonth, Occurrence, OpenSpan, OpeningHours,
+    RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, WorkingTime, easter_sunday,
 };

@@ -3,8 +3,10 @@
 use super::day::DayKind;
 use super::expansion::expand;
 use super::holiday::HolidayRule;
+use super::hours_index::HoursIndex;
 use super::index::{Index, Weekly};
 use super::kept::Holiday;
+use super::opening_hours::OpeningHours;
 use super::rest_days::RestDays;
 use super::years::CalendarYears;
 use crate::choice::chosen_by_word;
@@ -47,6 +49,7 @@ struct Inner {
     days: Days,
     holidays: Vec<Holiday>,
     working: Vec<Date>,
+    hours: Option<HoursIndex>,
 }
 
 /// What is known of the days.
@@ -108,7 +111,16 @@ impl WorkCalendar {
             _ => format!("{rest_days} off, no holidays"),
         };
         let days = Days::ByWeekday(Arc::new(Weekly::of(rest_days)));
-        Self { inner: Arc::new(Inner { name, rest_days, days, holidays: Vec::new(), working: Vec::new() }) }
+        Self {
+            inner: Arc::new(Inner {
+                name,
+                rest_days,
+                days,
+                holidays: Vec::new(),
+                working: Vec::new(),
+                hours: None,
+            }),
+        }
     }
 
     /// The calendar of rest days and holidays for some years, both included.
@@ -171,6 +183,7 @@ impl WorkCalendar {
             rest.iter().fold(first.rest_days(), |days, calendar| joined(days, calendar.rest_days()));
         let names: Vec<&str> = calendars.iter().map(Self::name).collect();
         let name = format!("{} ({})", names.join(" + "), how.word());
+        let hours = hours_together(how, calendars);
         let covered: Vec<(i32, i32)> = calendars.iter().filter_map(Self::years).collect();
         let Some(years) = covered.into_iter().reduce(|one, other| (one.0.max(other.0), one.1.min(other.1)))
         else {
@@ -178,7 +191,7 @@ impl WorkCalendar {
             if let Some(only) = Arc::get_mut(&mut inner.inner) {
                 only.name = name;
             }
-            return Ok(inner);
+            return Ok(inner.open_in(hours));
         };
         if years.1 < years.0 {
             return Err(nothing(&format!("the calendars {} cover no year together", names.join(" and "))));
@@ -201,7 +214,7 @@ impl WorkCalendar {
             .collect();
         working.sort_unstable();
         working.dedup();
-        Ok(Self::of_kinds(name, rest_days, (years, kinds), holidays, working))
+        Ok(Self::of_kinds(name, rest_days, (years, kinds), holidays, working).open_in(hours))
     }
 
     /// The same calendar under another name.
@@ -220,7 +233,7 @@ impl WorkCalendar {
     /// holiday moves, since where it stands was settled by the rest days it was made with.
     ///
     /// # Errors
-    /// None in practice: the calendar's years are years that there are.
+    /// Those of [`with_hours`](Self::with_hours), where it has opening hours.
     ///
     /// ```
     /// use mild_ledger::{DayKind, HolidayMove, HolidayRule, Occurrence, RestDays, WorkCalendar};
@@ -233,16 +246,61 @@ impl WorkCalendar {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn counted_with(&self, rest_days: RestDays) -> Result<Self, Error> {
-        match self.years() {
-            None => Ok(Self::rest_days_only(rest_days)),
+        let counted = match self.years() {
+            None => Self::rest_days_only(rest_days),
             Some(years) => Self::of_holidays(
                 self.name().to_owned(),
                 rest_days,
                 years,
                 self.inner.holidays.clone(),
                 self.inner.working.iter().copied(),
-            ),
+            )?,
+        };
+        match self.hours() {
+            Some(hours) => counted.with_hours(hours.clone()),
+            None => Ok(counted),
         }
+    }
+
+    /// The same calendar with the hours in which it is open on working days.
+    ///
+    /// # Errors
+    /// [`ErrorKind::NotAllowed`] where a day that is worked has no hours.
+    ///
+    /// ```
+    /// use mild_ledger::{OpeningHours, RestDays, Weekday, WorkCalendar};
+    /// let mondays = OpeningHours::default().on(Weekday::Monday, &["09:00 to 12:00".parse()?])?;
+    /// assert!(WorkCalendar::rest_days_only(RestDays::default()).with_hours(mondays).is_err());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn with_hours(self, hours: OpeningHours) -> Result<Self, Error> {
+        let closed = |day: Weekday| hours.of(day).is_empty();
+        let by_week = Weekday::ALL.into_iter().find(|day| !self.rest_days().contains(*day) && closed(*day));
+        let declared = self.declared_working().iter().find(|date| closed(date.weekday()));
+        let without = match (by_week, declared) {
+            (Some(day), _) => Some(format!("{day} is a working day and has no opening hours")),
+            (None, Some(date)) => {
+                Some(format!("{date}, a {}, is declared working and has no opening hours", date.weekday()))
+            }
+            (None, None) => None,
+        };
+        match without {
+            Some(what) => {
+                Err(Error::new(ErrorKind::NotAllowed, what, "opening hours for each day that is worked"))
+            }
+            None => Ok(self.open_in(Some(hours))),
+        }
+    }
+
+    /// The hours in which it is open, where they are known.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::rest_days_only(RestDays::default()).hours().is_none());
+    /// ```
+    #[must_use]
+    pub fn hours(&self) -> Option<&OpeningHours> {
+        self.hours_index().map(|index| &index.hours)
     }
 
     fn of_holidays(
@@ -287,7 +345,7 @@ impl WorkCalendar {
         let first = bounds(years).map_or(Date::MIN, |(first, _)| first);
         let index = Arc::new(Index::of(first, &kinds));
         let days = Days::Covered { years, kinds: Arc::new(kinds), index };
-        Self { inner: Arc::new(Inner { name, rest_days, days, holidays, working }) }
+        Self { inner: Arc::new(Inner { name, rest_days, days, holidays, working, hours: None }) }
     }
 
     /// Its name.
@@ -391,6 +449,24 @@ impl WorkCalendar {
         }
     }
 
+    /// The first day that is covered, and what each from it on is; `None` where every year is.
+    fn covered_days(&self) -> Option<(i32, &[DayKind])> {
+        match &self.inner.days {
+            Days::ByWeekday(_) => None,
+            Days::Covered { kinds, index, .. } => Some((index.first(), kinds)),
+        }
+    }
+
+    pub(super) fn hours_index(&self) -> Option<&HoursIndex> {
+        self.inner.hours.as_ref()
+    }
+
+    /// The same with those hours, whatever days have none.
+    fn open_in(self, hours: Option<OpeningHours>) -> Self {
+        let hours = hours.map(|hours| HoursIndex::of(hours, self.rest_days(), self.covered_days()));
+        Self { inner: Arc::new(Inner { hours, ..self.inner.as_ref().clone() }) }
+    }
+
     /// Whether a day is worked; where rest days alone are known, it may lie outside the range of dates.
     pub(super) fn is_working_day(&self, day: i64) -> Result<bool, Error> {
         match (&self.inner.days, Date::in_range(day)) {
@@ -469,6 +545,20 @@ fn kinds_of_weekdays(years: (i32, i32), rest_days: RestDays) -> Result<Vec<DayKi
     Ok(days.map(|date| kind_of_weekday(rest_days, date)).collect())
 }
 
+/// The hours in which several calendars together are open: where a day is closed if one of them closes it, those that all have, of calendars that
+/// state some; otherwise those that are the same in all.
+fn hours_together(how: Combination, calendars: &[WorkCalendar]) -> Option<OpeningHours> {
+    let mut stated = calendars.iter().filter_map(WorkCalendar::hours);
+    let first = stated.next()?.clone();
+    match how {
+        Combination::ClosedIfAny => Some(stated.fold(first, |hours, other| hours.overlap(other))),
+        Combination::ClosedIfAll => {
+            let all_alike = calendars.iter().all(|calendar| calendar.hours() == Some(&first));
+            all_alike.then_some(first)
+        }
+    }
+}
+
 /// What a date is to several calendars together.
 fn together(how: Combination, calendars: &[WorkCalendar], date: Date) -> Result<DayKind, Error> {
     let kinds = calendars.iter().map(|calendar| calendar.kind_of(date)).collect::<Result<Vec<_>, _>>()?;
@@ -491,10 +581,10 @@ fn together(how: Combination, calendars: &[WorkCalendar], date: Date) -> Result<
     })
 }
 
-/// Calendars are equal where their names are, what they know of each day, and their holidays.
+/// Calendars are equal where their names are, what they know of each day, their holidays and their opening hours.
 impl PartialEq for WorkCalendar {
-    fn eq(&self, other: &Self) -> bool {
-        let (one, other) = (&*self.inner, &*other.inner);
+    fn eq(&self, other_calendar: &Self) -> bool {
+        let (one, other) = (&*self.inner, &*other_calendar.inner);
         let days = match (&one.days, &other.days) {
             (Days::ByWeekday(_), Days::ByWeekday(_)) => true,
             (Days::Covered { years, kinds, .. }, Days::Covered { years: of_other, kinds: others, .. }) => {
@@ -502,8 +592,10 @@ impl PartialEq for WorkCalendar {
             }
             _ => false,
         };
-        days && (&one.name, one.rest_days, &one.holidays, &one.working)
-            == (&other.name, other.rest_days, &other.holidays, &other.working)
+        let hours = self.hours() == other_calendar.hours();
+        days && hours
+            && (&one.name, one.rest_days, &one.holidays, &one.working)
+                == (&other.name, other.rest_days, &other.holidays, &other.working)
     }
 }
 

@@ -8,7 +8,7 @@ use crate::output::{note, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{
     CalendarYears, ClockInterval, ClockTime, DateTime, Ends, Error, Interval, Measure, MonthEnd, PeriodRule,
-    Weekday, WorkCalendar,
+    Rounding, Weekday, WorkCalendar,
 };
 use mild_ledger_records::nearest_words;
 use mild_ledger_report::{Between, BetweenTimes, Detail, Split, figures, json, terminal};
@@ -82,6 +82,8 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
 
 /// The word for the figure that a calendar gives.
 const WORKING_DAYS: &str = "working days";
+/// The word for the one that a calendar with opening hours gives.
+const WORKING_HOURS: &str = "working hours";
 
 fn one_figure(
     interval: Interval,
@@ -131,10 +133,12 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
     let options = Options::of(arguments)?;
     let without =
         |what: &str, help: &str| Err(Failure::Request { what: what.to_owned(), help: help.to_owned() });
-    if !read_calendars(&arguments.calendar, None)?.is_empty() {
-        let what = "working days are counted between dates, and times of day stand here";
-        return without(what, "leave out the times, or the calendar");
+    let calendars = read_calendars(&arguments.calendar, None)?;
+    if calendars.iter().any(|calendar| calendar.hours().is_none()) {
+        let what = "times of day stand here, and a calendar without opening hours counts days";
+        return without(what, "leave out the times, or name a calendar file with [hours]");
     }
+    let failed = |error| Failure::Argument { name: "--calendar", error, help: None };
     if options.split.is_some() {
         let what = "--split shares out days, and times of day stand here";
         return without(what, "leave out the times, or --split");
@@ -155,11 +159,27 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
     {
         interval = interval.with_instants(start, end);
     }
+    if arguments.count.as_deref() == Some(WORKING_HOURS) {
+        let [calendar] = calendars.as_slice() else {
+            return without("working hours are counted by one calendar", "name it with --calendar");
+        };
+        let (start, end) = (interval.start(), interval.end());
+        let hours = calendar.working_time(start, end).map_err(failed)?.hours();
+        let working = calendar.why_working_time(start, end).map_err(failed)?;
+        let hours = hours.to_decimal(4, Rounding::Nearest).map_err(failed)?;
+        return Ok(figures::in_lines(&hours.to_string(), &working, None, options.detail));
+    }
+    if let (Some(name), false) = (&arguments.count, calendars.is_empty()) {
+        let what =
+            format!("a calendar decides on working hours, and --count asks for {}", name.escape_debug());
+        return without(&what, "leave out the calendar, or --count \"working hours\"");
+    }
     if let Some(name) = &arguments.count {
         let figure = figures::of_times(interval, read_measure(name)?, options.detail);
         return figure.map_or_else(|| without("this figure is for dates", "leave out the times"), Ok);
     }
     let found = BetweenTimes::of(interval, options.detail);
+    let found = found.with_working_hours(&calendars, options.detail).map_err(failed)?;
     Ok(match arguments.answer.json {
         true => format!("{}\n", json::between_times(&found)),
         false => terminal::between_times(&found, width()),

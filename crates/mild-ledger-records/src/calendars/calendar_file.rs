@@ -4,7 +4,8 @@ use super::CalendarParts;
 use crate::error::RecordsError;
 use crate::mistakes::{Keys, Value, Walk, read_date};
 use mild_ledger::{
-    CalendarYears, Church, CommonYears, HolidayMove, HolidayRule, Occurrence, RestDays, Weekday, WeekdaySide,
+    CalendarYears, Church, CommonYears, Date, HolidayMove, HolidayRule, Occurrence, OpenSpan, OpeningHours,
+    RestDays, Weekday, WeekdaySide,
 };
 use std::ops::Range;
 use std::path::Path;
@@ -12,7 +13,7 @@ use toml::de::{DeTable, DeValue};
 
 const TOP: Keys<'static> = Keys {
     part: "the calendar",
-    known: &["calendar", "name", "covers", "rest_days", "holiday", "working"],
+    known: &["calendar", "name", "covers", "rest_days", "hours", "holiday", "working"],
     later: &[],
 };
 
@@ -41,6 +42,13 @@ const HOLIDAY: Keys<'static> = Keys {
 };
 
 const WORKING: Keys<'static> = Keys { part: "[[working]]", known: &["date"], later: &[] };
+const HOURS: Keys<'static> = Keys {
+    part: "[hours]",
+    known: &[EACH_DAY, "monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"],
+    later: &[],
+};
+/// The hours of the weekdays that are not named.
+const EACH_DAY: &str = "each_day";
 const EASTER: Keys<'static> = Keys { part: "easter", known: &["days", "church"], later: &[] };
 const DAY: Keys<'static> = Keys { part: "a day of the year", known: &["day", "month"], later: &[] };
 
@@ -77,18 +85,58 @@ fn read_calendar(walk: &mut Walk, top: &DeTable<'_>, end: usize) -> Option<Calen
         let date = walk.needed(table, "date", span, "date = 2026-12-05");
         working.extend(date.and_then(|value| read_date(walk, value, "a date such as 2026-12-05")));
     }
+    let hours = match (top.get("hours"), rest_days) {
+        (Some(value), Some(rest_days)) => Some(read_hours(walk, value, rest_days, &working)?),
+        _ => None,
+    };
     let dates = walk.tables(top, "holiday").into_iter().filter_map(|(table, _)| table.get("date"));
     let dates: Vec<_> = dates.filter_map(|value| read_date(walk, value, "a date")).collect();
     Some(CalendarParts {
         name: name?.value,
         rest_days: Some(rest_days?),
         covers: Some(covers?),
+        hours,
         rules,
         named_dates: dates.into_iter().chain(working.iter().copied()).collect(),
         working,
         repeated: Vec::new(),
         file: None,
     })
+}
+
+/// `[hours]`: opening hours by weekday, for each day that is worked.
+fn read_hours(
+    walk: &mut Walk,
+    value: &Value<'_>,
+    rest_days: RestDays,
+    working: &[Date],
+) -> Option<OpeningHours> {
+    const EXPECTED: &str = "hours such as \"08:00 to 17:00\", or [\"08:00 to 12:00\", \"13:00 to 17:00\"]";
+    let table = walk.table(value, "a table such as each_day = \"08:00 to 17:00\"")?;
+    walk.check_keys(table, &HOURS);
+    let mut hours = OpeningHours::default();
+    for day in Weekday::ALL {
+        let Some(value) = table.get(day.word()).or_else(|| table.get(EACH_DAY)) else { continue };
+        let spans: Option<Vec<OpenSpan>> =
+            walk.items_or_one(value).iter().map(|item| walk.parsed(item, EXPECTED, str::parse)).collect();
+        hours = match hours.on(day, &spans?) {
+            Ok(hours) => hours,
+            Err(error) => {
+                walk.mistakes.tell(value.span(), error.what(), error.allowed());
+                return None;
+            }
+        };
+    }
+    let is_closed = |day: Weekday| hours.of(day).is_empty();
+    let by_week = Weekday::ALL.into_iter().find(|day| !rest_days.contains(*day) && is_closed(*day));
+    let declared = working.iter().find(|date| is_closed(date.weekday()));
+    let without = by_week.map(|day| format!("{day}, which is no rest day,"));
+    if let Some(day) = without.or_else(|| declared.map(|date| format!("{date}, a {},", date.weekday()))) {
+        let what = format!("{day} is worked and has no opening hours");
+        walk.mistakes.tell(value.span(), what, "each_day = \"08:00 to 17:00\", or a line for that weekday");
+        return None;
+    }
+    Some(hours)
 }
 
 /// `"2020 to 2030"`.
@@ -325,6 +373,7 @@ mod tests {
         for (keys, part) in [
             (&TOP, &schema),
             (&HOLIDAY, &schema["properties"]["holiday"]["items"]),
+            (&HOURS, &schema["properties"]["hours"]),
             (&WORKING, &schema["properties"]["working"]["items"]),
         ] {
             let published: BTreeSet<&str> =

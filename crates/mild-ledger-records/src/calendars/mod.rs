@@ -10,7 +10,9 @@ pub use ics::to_ics;
 
 use crate::error::RecordsError;
 use crate::files::{InputFile, read_whole};
-use mild_ledger::{CalendarYears, Combination, Date, HolidayRule, Occurrence, RestDays, WorkCalendar};
+use mild_ledger::{
+    CalendarYears, Combination, Date, HolidayRule, Occurrence, OpeningHours, RestDays, WorkCalendar,
+};
 use std::path::Path;
 use yearly::RepeatedEvent;
 
@@ -92,6 +94,7 @@ pub(crate) struct CalendarParts {
     pub(crate) name: String,
     pub(crate) rest_days: Option<RestDays>,
     pub(crate) covers: Option<CalendarYears>,
+    pub(crate) hours: Option<OpeningHours>,
     pub(crate) rules: Vec<HolidayRule>,
     pub(crate) working: Vec<Date>,
     /// Events that come round, worked out for the years that are wanted.
@@ -211,6 +214,7 @@ impl CalendarParts {
             name,
             rest_days,
             covers,
+            hours: None,
             rules,
             working: Vec::new(),
             repeated: Vec::new(),
@@ -243,6 +247,10 @@ impl CalendarParts {
             .holidays(rules)
             .working_days(self.working.iter().copied())
             .build()
+            .and_then(|calendar| match &self.hours {
+                Some(hours) => calendar.with_hours(hours.clone()),
+                None => Ok(calendar),
+            })
             .map_err(|error| refused(&error))
     }
 
@@ -321,6 +329,7 @@ pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
             name: shipped.name().to_owned(),
             rest_days: Some(RestDays::default()),
             covers: Some(shipped.covers()),
+            hours: None,
             rules,
             working: Vec::new(),
             repeated: Vec::new(),

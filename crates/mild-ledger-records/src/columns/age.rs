@@ -67,7 +67,7 @@ impl Planned for PlannedAge {
 
     fn stand_in(&self) -> Kind {
         let rule = CountRule::COMPLETE_YEARS.to_string();
-        Kind::Number { decimals: 0, figure: Some(Figure { rule, ends: Ends::Last, of: FigureOf::Age }) }
+        Kind::Number { decimals: 0, figure: Some(Figure { rule, ends: Some(Ends::Last), of: FigureOf::Age }) }
     }
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {

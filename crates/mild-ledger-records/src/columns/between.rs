@@ -7,6 +7,7 @@ use super::rows::Rows;
 use super::stay::check_times;
 use super::why::CellWhy;
 use super::working_days::{self, WORKING_DAYS};
+use super::working_hours::{self, WORKING_HOURS};
 use super::{ColumnKind, CountsBetween, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, FigureOf, Kind};
@@ -16,7 +17,7 @@ use toml::de::{DeTable, DeValue};
 
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "between",
-    gives: "the time between two dates by a named way of counting, or working days",
+    gives: "the time between two dates by a named way of counting, working days or working hours",
     companions: &[
         "count",
         "gives",
@@ -61,13 +62,19 @@ pub(super) fn read_between(
     (start, end): (At<DateSource>, At<DateSource>),
     span: Range<usize>,
 ) -> Option<Box<dyn Planned>> {
-    if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref())
-        && text.as_ref() == WORKING_DAYS
-    {
-        return working_days::read_between(walk, table, (start, end), span);
+    if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref()) {
+        match text.as_ref() {
+            WORKING_DAYS => return working_days::read_between(walk, table, (start, end), span),
+            WORKING_HOURS => return working_hours::read_between(walk, table, (start, end), span),
+            _ => {}
+        }
     }
     if let Some((key, _)) = table.get_key_value("calendar") {
-        walk.mistakes.tell(key.span(), "a calendar goes with working days only", "count = \"working days\"");
+        walk.mistakes.tell(
+            key.span(),
+            "a calendar goes with working days and hours only",
+            "count = \"working days\"",
+        );
         return None;
     }
     let measuring = read_measuring(walk, table, span)?;

@@ -88,6 +88,14 @@ pub(super) fn read_calendar_choice(
 }
 
 impl CalendarChoice {
+    /// Where the plan names it.
+    pub(super) fn place(&self) -> Option<&Range<usize>> {
+        match self {
+            Self::TheOnlyOne(_) => None,
+            Self::Named(name) | Self::OfRow(name) => Some(&name.span),
+        }
+    }
+
     /// In words, for a header: nothing for the plan's only one.
     pub(super) fn said(&self) -> String {
         match self {

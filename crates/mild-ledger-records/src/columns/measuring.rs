@@ -146,7 +146,7 @@ fn read_measure(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Me
         Err(error) => error,
     };
     let measures: Vec<String> = Measure::all().map(|measure| measure.to_string()).collect();
-    let words = || measures.iter().map(String::as_str).chain(["working days"]);
+    let words = || measures.iter().map(String::as_str).chain(["working days", "working hours"]);
     let help = match text.value.parse::<Unit>() {
         Ok(Unit::Day) => Some("did you mean \"days\"?".to_owned()),
         Ok(unit) => Some(format!(
@@ -185,7 +185,8 @@ impl Measuring {
 
     /// What a column of it holds.
     pub(super) fn kind(&self, of: FigureOf) -> Kind {
-        let figure = Figure { rule: self.measure.to_string(), ends: self.ends, of };
+        let ends = (!matches!(self.measure, Measure::Clock(_))).then_some(self.ends);
+        let figure = Figure { rule: self.measure.to_string(), ends, of };
         match (self.measure, self.parts) {
             (Measure::Parts, PartsGives::Whole) => Kind::Parts(figure),
             (measure, _) if is_whole(measure) => Kind::Number { decimals: 0, figure: Some(figure) },

@@ -32,6 +32,7 @@ mod value;
 mod why;
 mod working_day;
 mod working_days;
+mod working_hours;
 
 pub(crate) use binder::{Binder, Figures};
 #[cfg(test)]

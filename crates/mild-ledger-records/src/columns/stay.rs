@@ -84,7 +84,18 @@ pub(super) fn check_times(
     measuring: &Measuring,
     ends: [(DateInput, &At<DateSource>); 2],
 ) -> Option<()> {
-    let Measure::Clock(measure) = measuring.measure else { return Some(()) };
+    match measuring.measure {
+        Measure::Clock(measure) => want_times(binder, &measure.to_string(), ends),
+        _ => Some(()),
+    }
+}
+
+/// Tells of ends without a time, between which so-and-so many hours cannot be counted.
+pub(super) fn want_times(
+    binder: &mut Binder<'_>,
+    measure: &str,
+    ends: [(DateInput, &At<DateSource>); 2],
+) -> Option<()> {
     let without: Vec<_> = ends.into_iter().filter(|(input, _)| binder.time_of(*input).is_none()).collect();
     for (_, source) in &without {
         let what = match &source.value {

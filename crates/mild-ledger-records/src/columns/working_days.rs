@@ -112,7 +112,7 @@ impl Planned for PlannedWorkingDays {
 }
 
 fn kind_of(rule: String, ends: Ends) -> Kind {
-    Kind::Number { decimals: 0, figure: Some(Figure { rule, ends, of: FigureOf::Interval }) }
+    Kind::Number { decimals: 0, figure: Some(Figure { rule, ends: Some(ends), of: FigureOf::Interval }) }
 }
 
 impl Step for WorkingDaysStep {

@@ -16,7 +16,7 @@ use crate::keys::KeyScan;
 use crate::plan::Plan;
 use crate::sink::SinkKind;
 use crate::source::ChunkSize;
-use crate::table::{Column, DateKind, Exception, Kind};
+use crate::table::{Column, DateKind, Exception, Figure, Kind};
 use mild_ledger::Date;
 use std::path::PathBuf;
 
@@ -199,11 +199,16 @@ fn holds(kind: &Kind) -> String {
         Kind::Date { source: DateKind::Made, .. } => "dates".to_owned(),
         Kind::Amount { scale } => format!("amounts, {}", decimals(scale.decimals())),
         Kind::Number { decimals: count, figure } => match figure {
-            Some(figure) => format!("{} ({}), ends {}", figure.rule, decimals(*count), figure.ends),
+            Some(figure) => format!("{} ({}){}", figure.rule, decimals(*count), ends(figure)),
             None => format!("numbers, {}", decimals(*count)),
         },
-        Kind::Parts(figure) => format!("{}, ends {}", figure.rule, figure.ends),
+        Kind::Parts(figure) => format!("{}{}", figure.rule, ends(figure)),
         Kind::Band(band) => format!("buckets: {}", band.buckets.labels().join(", ")),
         Kind::Text | Kind::Place => kind.word().to_owned(),
     }
+}
+
+/// Which ends a figure counts, in words.
+fn ends(figure: &Figure) -> String {
+    figure.ends.map_or_else(String::new, |ends| format!(", ends {ends}"))
 }

@@ -265,6 +265,8 @@ pub struct UsedCalendar {
     pub covers: String,
     /// Its rest days, in words.
     pub rest_days: String,
+    /// Its opening hours, in words, where it states some.
+    pub hours: Option<String>,
     /// Days on which it keeps a holiday.
     pub holidays: u64,
     /// Its sources as the plan names them.
@@ -291,8 +293,8 @@ pub struct ColumnFigures {
     pub column: String,
     /// How its figures were counted.
     pub rule: String,
-    /// Which ends they count.
-    pub ends: Ends,
+    /// Which ends they count; none of what the clock counts.
+    pub ends: Option<Ends>,
     /// Figures below zero.
     pub negative: u64,
     /// Figures of zero.

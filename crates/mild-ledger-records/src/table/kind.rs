@@ -44,7 +44,8 @@ pub(crate) enum Kind {
 pub(crate) struct Figure {
     /// In words.
     pub(crate) rule: String,
-    pub(crate) ends: Ends,
+    /// Which ends count; none of what the clock counts, which has no days to count or leave out.
+    pub(crate) ends: Option<Ends>,
     pub(crate) of: FigureOf,
 }
 

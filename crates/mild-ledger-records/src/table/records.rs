@@ -83,7 +83,7 @@ fn meaning_of(kind: &Kind, data: &Data) -> HashMap<String, String> {
         (meaning::HOLDS, Some(kind.word().to_owned())),
         (meaning::WORDS, words.map(str::to_owned)),
         (meaning::RULE, figure.map(|figure| figure.rule.clone())),
-        (meaning::ENDS, figure.map(|figure| figure.ends.word().to_owned())),
+        (meaning::ENDS, figure.and_then(|figure| figure.ends).map(|ends| ends.word().to_owned())),
         (meaning::BUCKETS, buckets),
     ];
     said.into_iter().filter_map(|(name, said)| Some((name.to_owned(), said?))).collect()

@@ -4,7 +4,7 @@ use super::unit_table::{put_units, unit_table};
 use super::{Block, Document};
 use crate::BetweenTimes;
 use crate::facts::decimal;
-use mild_ledger::HoursOf;
+use mild_ledger::{HoursOf, Rounding};
 use mild_ledger_records::ReportCell;
 
 /// The date-times, and the time between them by the clock; a table of every unit of the clock and of the calendar; the working of
@@ -15,6 +15,14 @@ pub(crate) fn between_times(found: &BetweenTimes) -> Document {
     let (from, to) = (start.date().weekday(), end.date().weekday());
     out.push(Block::Heading(format!("from {start} ({from}) to {end} ({to})")));
     out.paragraph(format!("{}, {}", found.sentence, found.hours_of));
+    for hours in &found.working_hours {
+        let in_hours = hours.time.hours().to_decimal(2, Rounding::Nearest);
+        let in_hours = in_hours.map_or_else(|_| String::new(), |hours| format!(" ({hours} hours)"));
+        out.paragraph(format!(
+            "working time by {}: {}{in_hours}; open {}",
+            hours.calendar, hours.time, hours.open
+        ));
+    }
     out.end_part();
     let mut table = unit_table();
     let [hours, minutes, seconds, days] = &found.clock;
@@ -32,7 +40,10 @@ pub(crate) fn between_times(found: &BetweenTimes) -> Document {
     out.end_part();
     out.paragraph(format!("parts of the dates: {}", found.parts));
     out.end_part();
-    if let Some([by_clock, of_dates]) = &found.workings {
+    let of_hours: Vec<_> = found.working_hours.iter().filter_map(|hours| hours.working.clone()).collect();
+    if !of_hours.is_empty() {
+        out.push(Block::Workings(of_hours));
+    } else if let Some([by_clock, of_dates]) = &found.workings {
         // The midnights are the days, and are counted otherwise than the rest of the clock, which all begins alike.
         let (_, by_clock) = by_clock.split_last().unzip();
         out.push(Block::Workings(by_clock.unwrap_or_default().to_vec()));

@@ -32,8 +32,12 @@ pub(crate) fn check(found: &PlanCheck) -> Document {
     }
     for calendar in &found.calendars {
         out.paragraph(format!(
-            "Calendar {}: covers {}, rest days {}, {} holidays.",
-            calendar.name, calendar.covers, calendar.rest_days, calendar.holidays
+            "Calendar {}: covers {}, rest days {}, {} holidays{}.",
+            calendar.name,
+            calendar.covers,
+            calendar.rest_days,
+            calendar.holidays,
+            calendar.hours.as_ref().map_or_else(String::new, |hours| format!(", open {hours}"))
         ));
     }
     let outputs: Vec<String> = found.outputs.iter().map(|path| path.display().to_string()).collect();

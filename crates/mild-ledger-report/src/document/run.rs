@@ -162,9 +162,10 @@ fn calendars(out: &mut Document, outcome: &RunOutcome) {
             [] => String::new(),
             all => format!(", from {}", all.join(", ")),
         };
+        let hours = calendar.hours.as_ref().map_or_else(String::new, |hours| format!(", open {hours}"));
         let holidays = if calendar.holidays == 1 { "holiday" } else { "holidays" };
         out.paragraph(format!(
-            "Calendar {}: {}, rest days {}, {} {holidays}{sources}",
+            "Calendar {}: {}, rest days {}, {} {holidays}{hours}{sources}",
             calendar.name,
             calendar.covers,
             calendar.rest_days,
@@ -228,7 +229,8 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
     let header = ["Figures", "counted in", "below zero", "zero", "above zero", "empty"];
     let mut table = Table::new(header, [0, 1]);
     for figures in &outcome.figures {
-        let words = [figures.column.clone(), format!("{}, {}", figures.rule, figures.ends.said())];
+        let ends = figures.ends.map_or_else(String::new, |ends| format!(", {}", ends.said()));
+        let words = [figures.column.clone(), format!("{}{ends}", figures.rule)];
         let counts = [figures.negative, figures.zero, figures.positive, figures.empty];
         table.row(words.map(ReportCell::Text).into_iter().chain(counts.map(ReportCell::count)));
     }

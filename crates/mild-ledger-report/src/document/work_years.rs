@@ -106,7 +106,9 @@ fn headed(found: &WorkYears) -> Document {
         None => "covers every year".to_owned(),
     };
     let mut out = Document::default();
-    out.push(Block::Heading(format!("{}: {covers}; rest days: {}", found.calendar, found.months.rest_days)));
+    let hours = found.hours.as_ref().map_or_else(String::new, |hours| format!("; open {hours}"));
+    let rest_days = &found.months.rest_days;
+    out.push(Block::Heading(format!("{}: {covers}; rest days: {rest_days}{hours}", found.calendar)));
     out.end_part();
     out
 }

@@ -4,7 +4,8 @@ use super::one_figure::{clock_workings, workings};
 use super::unit_figures::{UnitFigures, unit_figures};
 use crate::Detail;
 use mild_ledger::{
-    ClockInterval, ClockMeasure, ClockUnit, DateTime, Fraction, HoursOf, MonthEnd, Parts, Weekday, Working,
+    ClockInterval, ClockMeasure, ClockUnit, DateTime, Error, Fraction, HoursOf, MonthEnd, Parts, Weekday,
+    WorkCalendar, Working, WorkingTime,
 };
 
 /// The time between two date-times in every way of counting: by the clock, and of their dates.
@@ -26,6 +27,19 @@ pub struct BetweenTimes {
     pub(crate) week_starts: Weekday,
     /// The working of every figure by the clock, and of every figure of the dates, where they were asked for.
     pub(crate) workings: Option<[Vec<Working>; 2]>,
+    /// By calendars with opening hours.
+    pub(crate) working_hours: Vec<HoursByCalendar>,
+}
+
+/// Working hours by one calendar.
+#[derive(Debug, Clone)]
+pub(crate) struct HoursByCalendar {
+    pub(crate) calendar: String,
+    /// Its opening hours.
+    pub(crate) open: String,
+    pub(crate) time: WorkingTime,
+    /// Where it was asked for.
+    pub(crate) working: Option<Working>,
 }
 
 /// The time in one unit of the clock.
@@ -73,6 +87,27 @@ impl BetweenTimes {
                 Detail::FiguresOnly => None,
                 Detail::WithWorking => Some([clock_workings(interval), workings(dates)]),
             },
+            working_hours: Vec::new(),
         }
+    }
+
+    /// The same with the working hours between the two by calendars.
+    ///
+    /// # Errors
+    /// Where a calendar states no opening hours, or does not cover the days.
+    pub fn with_working_hours(mut self, calendars: &[WorkCalendar], detail: Detail) -> Result<Self, Error> {
+        for calendar in calendars {
+            let open = calendar.hours().map(|hours| hours.without(calendar.rest_days()));
+            self.working_hours.push(HoursByCalendar {
+                calendar: calendar.name().to_owned(),
+                open: open.map_or_else(String::new, |hours| hours.to_string()),
+                time: calendar.working_time(self.start, self.end)?,
+                working: match detail {
+                    Detail::FiguresOnly => None,
+                    Detail::WithWorking => Some(calendar.why_working_time(self.start, self.end)?),
+                },
+            });
+        }
+        Ok(self)
     }
 }

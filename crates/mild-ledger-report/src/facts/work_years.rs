@@ -13,6 +13,8 @@ pub struct WorkYears {
     pub(crate) calendar: String,
     /// The years that the calendar covers, be they worked out or not.
     pub(crate) covers: Option<CalendarYears>,
+    /// Its opening hours, in words, where it states some.
+    pub(crate) hours: Option<String>,
     /// The months, each quarter behind its own and each year behind those.
     pub(crate) rows: Vec<WorkRow>,
     pub(crate) months: MarkedMonths,
@@ -155,6 +157,7 @@ impl WorkYears {
         Ok(Self {
             calendar: calendar.name().to_owned(),
             covers: opened.covers(),
+            hours: calendar.hours().map(|hours| hours.without(calendar.rest_days()).to_string()),
             rows: WorkRow::of_years(&months, rate),
             months: MarkedMonths {
                 months: months.iter().map(|month| MarkedMonth::of(calendar, month.first)).collect(),

@@ -3,7 +3,7 @@
 use super::{Exact, OneOrMany, Why, exact, to_text, working};
 use crate::facts::{CountByCalendar, UnitParts, UnitRow};
 use crate::{Between as BetweenFacts, BetweenTimes as BetweenTimesFacts, Split};
-use mild_ledger::{Ends, Unit};
+use mild_ledger::{Ends, Rounding, Unit};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -82,6 +82,21 @@ pub fn between_times(found: &BetweenTimesFacts) -> String {
         ends: Ends::Last.word(),
         month_end: found.month_end.word(),
         week_starts: found.week_starts.word(),
+        working_hours: found
+            .working_hours
+            .iter()
+            .map(|by| WorkingHours {
+                calendar: by.calendar.clone(),
+                open: by.open.clone(),
+                hours: by
+                    .time
+                    .hours()
+                    .to_decimal(4, Rounding::Nearest)
+                    .map_or_else(|_| String::new(), |hours| hours.to_string()),
+                microseconds: by.time.microseconds(),
+                why: by.working.as_ref().map(working),
+            })
+            .collect(),
         why: found.workings.as_ref().map(|all| all.iter().flatten().map(working).collect()),
     })
 }
@@ -223,8 +238,20 @@ struct BetweenTimes {
     ends: &'static str,
     month_end: &'static str,
     week_starts: &'static str,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    working_hours: Vec<WorkingHours>,
     #[serde(skip_serializing_if = "Option::is_none")]
     why: Option<Vec<Why>>,
+}
+
+#[derive(Serialize)]
+struct WorkingHours {
+    calendar: String,
+    open: String,
+    hours: String,
+    microseconds: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    why: Option<Why>,
 }
 
 #[derive(Serialize)]

@@ -29,6 +29,7 @@ pub fn calendar(found: &WorkYears) -> String {
         calendar: &found.calendar,
         covers: found.covers.map(|years| [years.first(), years.last()]),
         rest_days: found.months.rest_days.days().map(mild_ledger::Weekday::word).collect(),
+        hours: found.hours.as_deref(),
         months: found
             .rows
             .iter()
@@ -79,6 +80,8 @@ struct Calendar<'c> {
     calendar: &'c str,
     covers: Option<[i32; 2]>,
     rest_days: Vec<&'static str>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    hours: Option<&'c str>,
     months: Vec<CalendarMonth>,
     holidays: Vec<ClosedDay>,
     working_days: i64,

@@ -34,6 +34,7 @@ pub fn check(found: &PlanCheck) -> String {
                 name: &calendar.name,
                 covers: &calendar.covers,
                 rest_days: &calendar.rest_days,
+                hours: calendar.hours.as_deref(),
                 holidays: calendar.holidays,
             })
             .collect(),
@@ -76,5 +77,7 @@ struct Calendar<'c> {
     name: &'c str,
     covers: &'c str,
     rest_days: &'c str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    hours: Option<&'c str>,
     holidays: u64,
 }

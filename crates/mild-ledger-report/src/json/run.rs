@@ -94,7 +94,7 @@ pub fn run(outcome: &RunOutcome) -> String {
             .map(|figures| Figures {
                 column: &figures.column,
                 rule: &figures.rule,
-                ends: figures.ends.word(),
+                ends: figures.ends.map(mild_ledger::Ends::word),
                 negative: figures.negative,
                 zero: figures.zero,
                 positive: figures.positive,
@@ -108,6 +108,7 @@ pub fn run(outcome: &RunOutcome) -> String {
                 name: &calendar.name,
                 covers: &calendar.covers,
                 rest_days: &calendar.rest_days,
+                hours: calendar.hours.as_deref(),
                 holidays: calendar.holidays,
                 sources: &calendar.sources,
             })
@@ -503,7 +504,7 @@ struct Dates<'o> {
 struct Figures<'o> {
     column: &'o str,
     rule: &'o str,
-    ends: &'static str,
+    ends: Option<&'static str>,
     negative: u64,
     zero: u64,
     positive: u64,
@@ -515,6 +516,8 @@ struct CountedBy<'o> {
     name: &'o str,
     covers: &'o str,
     rest_days: &'o str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    hours: Option<&'o str>,
     holidays: u64,
     sources: &'o [String],
 }
