@@ -148,8 +148,8 @@ pub use interval::{
     Measure, Parts, Share, Way,
 };
 pub use number::{
-    AmountEvidence, Decimal, DecimalMark, Fraction, NegativeForm, Notation, NotationVerdict, Operation,
-    Quotient, Rounding, Scale, ThousandsMark,
+    AmountEvidence, Decimal, DecimalMark, ExactSum, Fraction, NegativeForm, Notation, NotationVerdict,
+    Operation, Quotient, Rounding, Scale, ThousandsMark,
 };
 pub use pattern::{
     BothWays, DateEvidence, DatePattern, DateTimeReading, DaysSeen, Filler, FillersMet, Language,
@@ -169,8 +169,9 @@ pub use receivables::{
 };
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{
-    Job, Pace, PaceTarget, PercentilePlace, PeriodShare, Progress, SpreadBy, TargetPeriod, percentile,
-    rate_a_day, shares_of_hundred, spread, spread_over_periods, target_by_period,
+    Job, OutlierBounds, OutlierSide, Pace, PaceTarget, PercentilePlace, PeriodShare, Progress, SpreadBy,
+    TargetPeriod, even_edges, percentile, rate_a_day, shares_of_hundred, spread, spread_over_periods,
+    target_by_period,
 };
 pub use values_met::ValueMet;
 pub use work::{

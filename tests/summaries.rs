@@ -3,8 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    Date, DateRange, Decimal, ErrorKind, Pace, PaceTarget, PercentilePlace, PeriodRule, Quotient, Rounding,
-    SpreadBy, WorkCalendar, percentile, rate_a_day, shares_of_hundred, spread, target_by_period,
+    Date, DateRange, Decimal, ErrorKind, ExactSum, Pace, PaceTarget, PercentilePlace, PeriodRule, Quotient,
+    Rounding, SpreadBy, WorkCalendar, even_edges, percentile, rate_a_day, shares_of_hundred, spread,
+    target_by_period,
 };
 use proptest::prelude::*;
 
@@ -164,4 +165,82 @@ proptest! {
             prop_assert_eq!(back, Quotient::from(target));
         }
     }
+}
+
+proptest! {
+    /// The exact sum of fractions with any divisors, against sums over a common one that long numbers would have.
+    #[test]
+    fn sums_of_many_divisors_are_rounded_right(parts in prop::collection::vec((-500_i128..500, 1_i128..400), 1..60), values in 1_u64..50) {
+        let mut sum = ExactSum::default();
+        let (mut first, mut second) = (ExactSum::default(), ExactSum::default());
+        for (nth, (over, of)) in parts.iter().enumerate() {
+            let number = Quotient::of(*over, *of).unwrap();
+            sum.add(number).unwrap();
+            let half = if nth % 2 == 0 { &mut first } else { &mut second };
+            half.add(number).unwrap();
+        }
+        // In halves, and backwards, it is the same.
+        first.add_sum(&second).unwrap();
+        let mut backwards = ExactSum::default();
+        parts.iter().rev().for_each(|(over, of)| backwards.add(Quotient::of(*over, *of).unwrap()).unwrap());
+        // Each in units of 10^-24, rounded down: together too small by at most one for each.
+        let units = |over: i128, of: i128| {
+            let scale = 10_i128.pow(24);
+            over.div_euclid(of) * scale + over.rem_euclid(of) * scale / of
+        };
+        let low: i128 = parts.iter().map(|(over, of)| units(*over, *of)).sum();
+        let high = low + parts.len() as i128;
+        for decimals in [0, 2, 4] {
+            let rounded = |units: i128| {
+                let step = 10_i128.pow(24 - u32::from(decimals)) * i128::from(values);
+                let up = (2 * units.abs() + step) / (2 * step);
+                if units < 0 { -up } else { up }
+            };
+            let found = sum.over(values, decimals, Rounding::Nearest).unwrap();
+            prop_assert!((rounded(low)..=rounded(high)).contains(&found.units()), "{found}");
+            prop_assert_eq!(first.over(values, decimals, Rounding::Nearest).unwrap(), found);
+            prop_assert_eq!(backwards.over(values, decimals, Rounding::Nearest).unwrap(), found);
+        }
+    }
+
+    /// Edges are even, few, and between the ends.
+    #[test]
+    fn even_edges_lie_between_the_ends(from in -100_000_i64..100_000, length in 0_i64..200_000, most in 1_u32..20, decimals in 0_u8..4) {
+        let number = |units: i64| Decimal::of_units(units.into(), 2).unwrap();
+        let (low, high) = (number(from), number(from + length));
+        let edges = even_edges(low.into(), high.into(), most, decimals).unwrap();
+        prop_assert!(edges.len() <= most as usize);
+        prop_assert!(edges.iter().all(|edge| *edge > low && *edge <= high && edge.decimals() <= decimals));
+        for trio in edges.windows(3) {
+            prop_assert_eq!(trio[1].checked_sub(trio[0]), trio[2].checked_sub(trio[1]));
+        }
+    }
+}
+
+#[test]
+fn a_sum_that_no_quotient_holds_is_rounded_at_a_tie() {
+    // Pairs that sum to nothing, and a half.
+    let primes = (2..400_i128).filter(|number| (2..*number).all(|less| number % less != 0));
+    let mut sum = ExactSum::default();
+    for prime in primes.clone() {
+        sum.add(Quotient::of(1, prime).unwrap()).unwrap();
+    }
+    assert_eq!(sum.quotient(), None);
+    for prime in primes {
+        sum.add(Quotient::of(-1, prime).unwrap()).unwrap();
+    }
+    sum.add(Quotient::of(1, 2).unwrap()).unwrap();
+    assert_eq!(sum.quotient(), Quotient::of(1, 2));
+    assert_eq!(sum.over(1, 0, Rounding::Nearest).unwrap().to_string(), "1");
+    assert!(sum.over(0, 0, Rounding::Nearest).is_err());
+    // Pairs that sum to one each, whose divisors together no quotient holds, and a half.
+    let mut tie = ExactSum::default();
+    let large = [1_000_000_007_i128, 1_000_000_009, 1_000_000_021, 1_000_000_033, 1_000_000_087];
+    for prime in large {
+        tie.add(Quotient::of(1, prime).unwrap()).unwrap();
+        tie.add(Quotient::of(prime - 1, prime).unwrap()).unwrap();
+    }
+    tie.add(Quotient::of(1, 2).unwrap()).unwrap();
+    assert_eq!(tie.over(1, 0, Rounding::Nearest).unwrap().to_string(), "6");
+    assert_eq!(tie.over(1, 0, Rounding::Truncate).unwrap().to_string(), "5");
 }

@@ -2,6 +2,7 @@
 
 mod decimal;
 mod dress;
+mod exact_sum;
 mod fraction;
 mod notation;
 mod notation_evidence;
@@ -11,6 +12,7 @@ mod rounding;
 mod scale;
 
 pub use decimal::Decimal;
+pub use exact_sum::ExactSum;
 pub use fraction::Fraction;
 pub use notation::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 pub use notation_evidence::{AmountEvidence, NotationVerdict};

@@ -172,7 +172,7 @@ impl Quotient {
 
 /// A number below a divisor, times a scale, over the divisor: the whole part, which is below the scale, and the remainder.
 /// It goes digit by digit, so that no product is too large.
-fn scaled_quotient(over: u128, scale: u128, of: u128) -> (u128, u128) {
+pub(super) fn scaled_quotient(over: u128, scale: u128, of: u128) -> (u128, u128) {
     if let Some(product) = over.checked_mul(scale) {
         return (product / of, product % of);
     }

@@ -35,7 +35,7 @@ from = "Issued"
 shift = "20 days"
 [[select]]
 column = "Amount"
-over = 5
+over = -300
 [[report]]
 kind = "aging"
 band = "Band"
@@ -69,6 +69,15 @@ amount = "Amount"
 issued = "Issued"
 by = [{ period = "quarter", of = "Issued" }, "Customer"]
 credits = { off_oldest_debt_of = "Customer" }
+[[report]]
+kind = "distribution"
+of = "Amount"
+[[report]]
+kind = "pace"
+amount = "Amount"
+of = "Issued"
+within = "this year"
+target = 100000
 [[report]]
 kind = "turnaround"
 between = ["Issued", "Due"]
@@ -107,8 +116,9 @@ fn records() -> String {
             29 => "31/06/2026".to_owned(),
             _ => format!("{:02}/{:02}/2026", row % 28 + 1, row % 9 + 1),
         };
+        let sign = if row % 7 == 3 { "-" } else { "" };
         let amount =
-            if row % 50 == 43 { "much".to_owned() } else { format!("{}.{:02}", row % 977, row % 100) };
+            if row % 50 == 43 { "much".to_owned() } else { format!("{sign}{}.{:02}", row % 977, row % 100) };
         writeln!(text, "K{key},{customer},{issued},{amount},\"{long}\"").unwrap();
     }
     text

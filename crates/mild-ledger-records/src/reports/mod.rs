@@ -4,6 +4,7 @@ mod aging;
 mod behind;
 mod by_currency;
 mod days;
+mod distribution;
 mod findings;
 mod flat_table;
 mod groups;
@@ -63,11 +64,12 @@ pub(crate) struct ReportKind {
 type ReadReport = fn(&mut Walk, &DeTable, Heading) -> Option<Box<dyn PlannedReport>>;
 
 /// Every kind of report.
-pub(crate) const KINDS: [&ReportKind; 10] = [
+pub(crate) const KINDS: [&ReportKind; 11] = [
     &aging::KIND,
     &movement::KIND,
     &measures::KIND,
     &summary::KIND,
+    &distribution::KIND,
     &list::KIND,
     &upcoming::KIND,
     &turnaround::KIND,
@@ -223,4 +225,10 @@ impl Report {
 /// A count with the words that agree with it.
 fn counted(count: u64, one: &str, more: &str) -> String {
     format!("{count} {}", if count == 1 { one } else { more })
+}
+
+/// The key of a row in words, the parts of one of several columns behind each other; nothing where the plan names no key.
+fn key_of(layout: &Layout, table: &Table, row: usize) -> String {
+    let parts = layout.key.iter().map(|column| table.shown(*column, row).trim().to_owned());
+    parts.collect::<Vec<_>>().join(" / ")
 }

@@ -7,7 +7,7 @@ use crate::error::RecordsError;
 use crate::reports::behind::Behind;
 use crate::reports::groups::{Level, MOST_LEVELS, NamedGroups, Places, filled};
 use crate::reports::invoices::Stands;
-use crate::reports::{ProofLine, Report, ReportCell, RowBehind, RowOrder, Tally, counted};
+use crate::reports::{ProofLine, Report, ReportCell, RowBehind, RowOrder, Tally, counted, key_of};
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{CreditsStand, SetOff};
 use std::any::Any;
@@ -125,10 +125,7 @@ impl AgingTally {
         }
         let place = u16::try_from(place).unwrap_or(u16::MAX);
         if report.figures == Figures::Opened {
-            let key = || {
-                let parts = layout.key.iter().map(|column| table.shown(*column, row).trim().to_owned());
-                parts.collect::<Vec<_>>().join(" / ")
-            };
+            let key = || key_of(layout, table, row);
             let named = group.iter().zip(&self.places).take(credits.shown);
             let names = named.filter_map(|(number, known)| known.named(*number)).map(|(_, label)| label);
             self.behind.add((names.cloned().collect(), place), origin, key, seen.open);

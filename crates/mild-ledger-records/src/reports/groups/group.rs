@@ -4,7 +4,7 @@ use super::figure::{Figure, FigureOf, Reduction, Shape, Summed};
 use crate::error::RecordsError;
 use crate::reports::ReportCell;
 use crate::table::{Data, Table};
-use mild_ledger::{Date, DateTime, Decimal, PercentilePlace, Quotient, Rounding};
+use mild_ledger::{Date, DateTime, Decimal, ExactSum, PercentilePlace, Quotient, Rounding};
 use std::cmp::Ordering;
 use std::collections::{HashMap, HashSet};
 use xxhash_rust::xxh3::xxh3_128;
@@ -29,7 +29,7 @@ pub(in crate::reports) enum Running {
     },
     /// A sum of exact numbers, and how many rows it is of.
     Exact {
-        sum: Quotient,
+        sum: ExactSum,
         rows: u64,
     },
     /// The most extreme value so far: what it is ordered by, and how it is shown.
@@ -70,7 +70,7 @@ impl Group {
                     Running::Units { sum: 0, rows: 0 }
                 }
                 (Reduction::Sum | Reduction::Mean | Reduction::Share, Summed::Exactly) => {
-                    Running::Exact { sum: Quotient::ZERO, rows: 0 }
+                    Running::Exact { sum: ExactSum::default(), rows: 0 }
                 }
             },
         };
@@ -102,7 +102,10 @@ impl Group {
                 }
                 Running::Exact { sum, rows } => {
                     if let Some(number) = number_of(table, column, row) {
-                        (*sum, *rows) = (sum.checked_add(number)?, *rows + 1);
+                        let held = sum.held();
+                        sum.add(number).ok()?;
+                        new += sum.held() - held.min(sum.held());
+                        *rows += 1;
                     }
                 }
                 Running::Extreme(best) => {
@@ -138,7 +141,8 @@ impl Group {
                     (*sum, *rows) = (sum.checked_add(more)?, *rows + others);
                 }
                 (Running::Exact { sum, rows }, Running::Exact { sum: more, rows: others }) => {
-                    (*sum, *rows) = (sum.checked_add(more)?, *rows + others);
+                    sum.add_sum(&more).ok()?;
+                    *rows += others;
                 }
                 (Running::Extreme(best), Running::Extreme(Some(value))) => more_extreme(best, value, figure),
                 (Running::Values(values), Running::Values(more)) => {
@@ -157,7 +161,7 @@ impl Group {
             (Running::Units { sum, .. }, FigureOf::Column { summed: Summed::Units(scale), .. }) => {
                 Decimal::of_units(*sum, *scale).ok().map(Quotient::from)
             }
-            (Running::Exact { sum, .. }, _) => Some(*sum),
+            (Running::Exact { sum, .. }, _) => sum.nearly().ok(),
             _ => None,
         }
     }
@@ -167,6 +171,8 @@ impl Group {
         let held = |running: &Running| match running {
             Running::Values(values) => values.len(),
             Running::Different(hashes) => hashes.len(),
+            // One of them is there from the beginning.
+            Running::Exact { sum, .. } => sum.held() - 1,
             _ => 0,
         };
         self.figures.iter().map(held).sum()
@@ -211,7 +217,14 @@ impl Running {
                 let scale = if let Summed::Units(scale) = summed { scale } else { 0 };
                 (Quotient::from(Decimal::of_units(*sum, scale).ok()?), *rows)
             }
-            Self::Exact { sum, rows } => (*sum, *rows),
+            Self::Exact { rows: 0, .. } if reduction == Reduction::Mean => return Some(ReportCell::Empty),
+            Self::Exact { sum, rows } => match shape {
+                Shape::Decimals(decimals) => {
+                    let over = if reduction == Reduction::Mean { *rows } else { 1 };
+                    return sum.over(over, decimals, Rounding::Nearest).ok().map(ReportCell::Decimal);
+                }
+                Shape::Date => (sum.quotient()?, *rows),
+            },
         };
         let figure = match reduction {
             Reduction::Mean if rows == 0 => return Some(ReportCell::Empty),
@@ -223,7 +236,10 @@ impl Running {
 }
 
 /// The percentile of values with their counts, if there are any; `None` where it is too large to hold.
-fn percentile_of(values: &HashMap<Quotient, u64>, per_cent: Decimal) -> Option<Option<Quotient>> {
+pub(in crate::reports) fn percentile_of(
+    values: &HashMap<Quotient, u64>,
+    per_cent: Decimal,
+) -> Option<Option<Quotient>> {
     let mut sorted: Vec<(Quotient, u64)> = values.iter().map(|(value, count)| (*value, *count)).collect();
     sorted.sort_unstable_by_key(|(value, _)| *value);
     let rows = sorted.iter().map(|(_, count)| count).sum();

@@ -8,6 +8,6 @@ mod places;
 
 pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, Summed, read_figure};
 pub(super) use filling::filled;
-pub(super) use group::{Group, Running, check_held};
+pub(super) use group::{Group, Running, check_held, percentile_of};
 pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level, read_levels};
 pub(super) use places::{NamedGroups, Places};

@@ -48,7 +48,7 @@ struct PlannedSummary {
 fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
     const BY: &str = "by = [\"Region\", { period = \"month\", of = \"Issued\" }], one to three of them";
     let by = walk.needed(table, "by", heading.span.clone(), BY)?;
-    let items = walk.items(by, BY)?;
+    let items = walk.items_or_one(by);
     if items.is_empty() || items.len() > MOST_LEVELS {
         walk.mistakes.tell(by.span(), format!("there are {} groupings", items.len()), BY);
         return None;

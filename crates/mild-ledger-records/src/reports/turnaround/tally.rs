@@ -4,7 +4,7 @@ use super::{BoundTurnaround, KIND};
 use crate::error::RecordsError;
 use crate::reports::groups::{Group, MOST_LEVELS, Places, check_held, filled};
 use crate::reports::{
-    ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted,
+    ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted, key_of,
 };
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::{Job, Progress, Quotient, Rounding};
@@ -105,10 +105,7 @@ impl TurnaroundTally {
         let promised = bound.promise.as_ref().map(|promise| table.date(promise.day, row));
         let late = promised.flatten().and_then(|promised| job.late_on(bound.as_of, promised));
         self.rows.no_promise += u64::from(promised.is_some() && late.is_none());
-        let key = || {
-            let parts = layout.key.iter().map(|column| table.shown(*column, row).trim().to_owned());
-            parts.collect::<Vec<_>>().join(" / ")
-        };
+        let key = || key_of(layout, table, row);
         match progress {
             Progress::Finished => {
                 self.rows.finished += 1;

@@ -1,0 +1,120 @@
+//! The values of a distribution with their counts, and the records of the most extreme ones, counted by several at once.
+
+use super::BoundDistribution;
+use super::shown::report_of;
+use crate::error::RecordsError;
+use crate::reports::groups::check_held;
+use crate::reports::{Report, Tally, key_of};
+use crate::table::{Gap, Layout, Origins, RowId, Table};
+use mild_ledger::Quotient;
+use std::any::Any;
+use std::collections::{BTreeMap, HashMap};
+use std::sync::Arc;
+
+/// How many of the smallest and of the largest values are known with their records.
+pub(super) const MOST_KNOWN: usize = 200;
+
+/// Values in their order, those of one size by their records, with the keys of these.
+pub(super) type Known = BTreeMap<(Quotient, RowId), String>;
+
+/// The values of one figure.
+pub(super) struct DistributionTally {
+    pub(super) bound: Arc<BoundDistribution>,
+    pub(super) values: HashMap<Quotient, u64>,
+    pub(super) smallest: Known,
+    pub(super) largest: Known,
+    /// Rows by the number of their bucket, where the plan has some.
+    pub(super) buckets: BTreeMap<usize, u64>,
+    /// Rows without a value, by the reason.
+    pub(super) without: BTreeMap<Gap, u64>,
+}
+
+impl DistributionTally {
+    pub(super) fn of(bound: Arc<BoundDistribution>) -> Self {
+        Self {
+            bound,
+            values: HashMap::new(),
+            smallest: Known::new(),
+            largest: Known::new(),
+            buckets: BTreeMap::new(),
+            without: BTreeMap::new(),
+        }
+    }
+
+    fn trim(&mut self) {
+        while self.smallest.len() > MOST_KNOWN {
+            self.smallest.pop_last();
+        }
+        while self.largest.len() > MOST_KNOWN {
+            self.largest.pop_first();
+        }
+    }
+}
+
+impl Tally for DistributionTally {
+    fn add(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        rows: &[usize],
+        origins: &Origins,
+    ) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
+        for row in rows {
+            let Some(value) = table.exact(bound.of, *row) else {
+                let gap = table.gap(bound.of, *row).unwrap_or(Gap::Blank);
+                *self.without.entry(gap).or_insert(0) += 1;
+                continue;
+            };
+            *self.values.entry(value).or_insert(0) += 1;
+            if let Some((band, _)) = &bound.band {
+                let bucket = table.order_number(*band, *row).and_then(|bucket| usize::try_from(bucket).ok());
+                *self.buckets.entry(bucket.unwrap_or(usize::MAX)).or_insert(0) += 1;
+            }
+            let origin = origins.of(*row);
+            let id = origin.id();
+            let key = || match layout.key.is_empty() {
+                true => layout.place_in_words(origin),
+                false => key_of(layout, table, *row),
+            };
+            let is_small = self.smallest.len() < MOST_KNOWN
+                || self.smallest.last_key_value().is_some_and(|(last, _)| (value, id) < *last);
+            let is_large = self.largest.len() < MOST_KNOWN
+                || self.largest.first_key_value().is_some_and(|(first, _)| (value, id) > *first);
+            if is_small {
+                self.smallest.insert((value, id), key());
+            }
+            if is_large {
+                self.largest.insert((value, id), key());
+            }
+            self.trim();
+        }
+        check_held(self.values.len(), &bound.title)
+    }
+
+    fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
+        // Tallies of one report are of one kind.
+        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        for (value, count) in other.values {
+            *self.values.entry(value).or_insert(0) += count;
+        }
+        for (bucket, count) in other.buckets {
+            *self.buckets.entry(bucket).or_insert(0) += count;
+        }
+        for (gap, count) in other.without {
+            *self.without.entry(gap).or_insert(0) += count;
+        }
+        self.smallest.extend(other.smallest);
+        self.largest.extend(other.largest);
+        self.trim();
+        check_held(self.values.len(), &self.bound.title)
+    }
+
+    fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        report_of(*self, layout)
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}
