@@ -102,6 +102,45 @@ fn many_rows_behind_a_cell_are_the_first_and_their_count() {
 }
 
 #[test]
+fn a_column_opens_to_its_rule_and_working_days_to_their_months() {
+    let desk = Desk::with_plan("rows       = ", "report     = \"report.html\"\nrows       = ");
+    let working = "[calendar.yard]\nholidays = [\"none.csv\", 2026-09-07]\ncovers = \"2000 to 2026\"\n\n[[column]]\nname = \"Worked\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"working days\"\n\n[[report]]";
+    desk.write("none.csv", "date\n2026-09-14\n");
+    let plan = desk.read("plan.toml").replacen("[[report]]", working, 1);
+    let summary = "[[report]]\nkind = \"summary\"\nby = \"Customer\"\nshow = [\"count\", { mean = \"Worked\" }, { median = \"Amount\" }]\n\n[output]";
+    desk.write("plan.toml", plan.replacen("[output]", summary, 1));
+    let records = "Invoice,Customer,Issued,Paid,Amount\nA1,Heron,21/09/2026,,10.00\nA2,Heron,01/09/2026,,30.00\nA3,Heron,10/09/2026,,20.00\nA4,Tern,01/01/2020,,1.00\n";
+    desk.write("records.csv", records);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("report.html");
+    // A mean of 8 (from the 21st), 20 (from the 1st, without the 7th and the 14th) and 14: the ends of three.
+    let mean = between(&page, "<summary>Heron, mean of Worked: 14.00 in 3 rows</summary>", "</details>");
+    for part in ["A1", "8", "A2", "20", "and 1 more"] {
+        assert!(mean.contains(part), "{part} in {mean}");
+    }
+    assert!(!mean.contains("A3"), "{mean}");
+    assert!(page.contains("<summary>Heron, median of Amount: 20.00 in 3 rows</summary>"), "{page}");
+    // The column opens to its rule and, at both ends, to the months with their days; of many the first and the last.
+    let column = between(&page, "<summary>Worked: working days", "</details>");
+    for part in [
+        "A1, row 1 (line 2):",
+        "Worked = 8",
+        "September 2026",
+        "no. 8",
+        "A4, row 4 (line 5):",
+        "January 2020",
+        "months between these are left out",
+    ] {
+        assert!(column.contains(part), "{part} in {column}");
+    }
+    assert!(!column.contains("January 2023"), "{column}");
+    // A column of buckets has its rule, at its first row.
+    let band = between(&page, "<summary>Band: buckets", "</details>");
+    assert!(band.contains("A1, row 1") && band.contains("lies in"), "{band}");
+}
+
+#[test]
 fn a_page_is_an_output_like_the_others() {
     let desk = desk_with("report-{as_of}.html");
     assert_eq!(desk.run_plan().code, 0);

@@ -1,15 +1,17 @@
 //! How each cell of one row comes about, without writing anything.
 
+use super::cell_working::CellWorking;
 use super::exception_groups::ExceptionGroups;
 use super::job::Job;
 use super::records::Records;
+use super::working_out::cell_working;
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
-use crate::columns::{CellWhy, CountedDays, Rows, add_columns, all_hold, filled_in};
+use crate::columns::{add_columns, all_hold, filled_in};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
 use crate::plan::Plan;
 use crate::source::{ChunkSize, read_chunk};
-use crate::table::{Batch, Exception, Gap, Table};
+use crate::table::{Batch, Exception, Table};
 use crate::typing::{Cleaner, Place};
 use mild_ledger::Date;
 
@@ -57,26 +59,6 @@ pub struct CellRead {
     pub read: String,
 }
 
-/// A cell that the plan adds, with its working.
-#[derive(Debug, Clone)]
-#[non_exhaustive]
-pub struct CellWorking {
-    /// The column's header.
-    pub column: String,
-    /// The value; empty where there is none.
-    pub value: String,
-    /// Why there is none, in words.
-    pub empty_because: Option<String>,
-    /// The rule by its name.
-    pub rule: String,
-    /// The columns that it looks at, each with its value in this row.
-    pub inputs: Vec<(String, String)>,
-    /// The steps, the value last.
-    pub steps: Vec<String>,
-    /// The months in which working days were counted, by their calendar.
-    pub days: Option<CountedDays>,
-}
-
 /// Rows that are shown of one key.
 const MOST_ROWS: usize = 10;
 
@@ -112,7 +94,7 @@ pub fn explain(
         }
         let room = MOST_ROWS.saturating_sub(rows.len());
         more_rows |= found.len() > room;
-        rows.extend(workings(plan, &job, &batch, found.get(..room.min(found.len())).unwrap_or_default())?);
+        rows.extend(workings(&job, &batch, found.get(..room.min(found.len())).unwrap_or_default())?);
         if matches!(wanted, Wanted::Number(_)) || more_rows {
             break;
         }
@@ -167,12 +149,7 @@ impl Wanted {
 }
 
 /// The workings of rows of a batch.
-fn workings(
-    plan: &Plan,
-    job: &Job,
-    batch: &Batch,
-    wanted: &[usize],
-) -> Result<Vec<RowWorking>, RecordsError> {
+fn workings(job: &Job, batch: &Batch, wanted: &[usize]) -> Result<Vec<RowWorking>, RecordsError> {
     let layout = &job.setting.layout;
     let mut exceptions = Vec::new();
     let (mut table, mut places) = Cleaner::new(layout).clean(batch, &mut exceptions);
@@ -201,7 +178,7 @@ fn workings(
                 .map(|column| cell_read(job, batch, &table, (column, *row)))
                 .collect(),
             added: (layout.columns_of_file..layout.columns.len())
-                .map(|column| cell_working((plan, job), batch, &table, (column, *row)))
+                .map(|column| cell_working(job, (batch, &table), (column, *row)))
                 .collect(),
         }
     };
@@ -214,42 +191,4 @@ fn cell_read(job: &Job, batch: &Batch, table: &Table, (column, row): (usize, usi
         text: batch.text(column, row).to_owned(),
         read: table.shown(column, row).into_owned(),
     }
-}
-
-fn cell_working(
-    (plan, job): (&Plan, &Job),
-    batch: &Batch,
-    table: &Table,
-    (column, row): (usize, usize),
-) -> CellWorking {
-    let layout = &job.setting.layout;
-    // The columns of the steps stand behind those that are fetched.
-    let first = layout.columns.len() - job.steps.len();
-    let nth = column.checked_sub(first);
-    let step = nth.and_then(|nth| job.steps.get(nth));
-    let rows = Rows { setting: &job.setting, batch, table, column, exceptions: Vec::new(), gaps: Vec::new() };
-    let why = step.and_then(|step| step.why(&rows, row));
-    let named = |input: &usize| (layout.name(*input).to_owned(), table.shown(*input, row).into_owned());
-    let inputs = job.inputs_of(column);
-    let CellWhy { rule, steps, days } = why.unwrap_or_else(|| CellWhy {
-        rule: match nth.and_then(|nth| plan.columns.get(nth)) {
-            Some(planned) => planned.said(),
-            None => fetched_from(job, column),
-        },
-        ..CellWhy::default()
-    });
-    let is_empty = table.is_empty(column, row);
-    CellWorking {
-        column: layout.name(column).to_owned(),
-        value: table.shown(column, row).into_owned(),
-        empty_because: is_empty.then(|| table.gap(column, row).map_or("blank", Gap::in_words).to_owned()),
-        rule,
-        inputs: inputs.iter().map(named).collect(),
-        steps,
-        days,
-    }
-}
-
-fn fetched_from(job: &Job, column: usize) -> String {
-    job.fetch_of(column).map_or_else(String::new, |fetch| format!("fetched from {}", fetch.other().name))
 }

@@ -36,6 +36,10 @@ pub(super) struct Job {
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
+    /// What each of them makes, in words.
+    pub(super) said: Vec<String>,
+    /// Whether people may open figures to what is behind them.
+    pub(super) figures: Figures,
     /// The columns that only reports look at, those of each date by themselves.
     pub(super) views: Vec<View>,
     pub(super) select: Vec<BoundCondition>,
@@ -144,6 +148,7 @@ impl Job {
         })();
         binder.finish_typed(&mut written);
         let (as_of, columns_of_file) = (binder.known_as_of(), binder.columns_of_file);
+        let figures = binder.figures;
         let Binder { columns, calendars, mistakes, notes, .. } = binder;
         let (mut columns, calendars) = (std::mem::take(columns), std::mem::take(calendars));
         let of_views = columns.split_off(own_columns.min(columns.len()));
@@ -180,6 +185,8 @@ impl Job {
             merged_rows: plan.merged_rows,
             amounts,
             steps,
+            said: plan.columns.iter().map(|column| column.said()).collect(),
+            figures,
             views: Vec::new(),
             select,
             bounds,

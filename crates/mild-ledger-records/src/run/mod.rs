@@ -1,6 +1,7 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
 mod again;
+mod cell_working;
 mod check;
 mod compare;
 mod document_file;
@@ -24,6 +25,7 @@ mod signs;
 mod sums;
 mod view;
 mod worker;
+mod working_out;
 
 use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
@@ -35,8 +37,9 @@ use crate::reports::Report;
 use crate::source::{ChunkSize, Sources};
 use crate::table::called;
 pub use again::{AgainState, FileAgain, RunAgain, run_again};
+pub use cell_working::CellWorking;
 pub use check::{CheckedColumn, PlanCheck, check};
-pub use explain::{CellRead, CellWorking, RowWorking, RowsExplained, explain};
+pub use explain::{CellRead, RowWorking, RowsExplained, explain};
 pub use held_rows::HeldRows;
 use job::{Job, StatedTotal};
 use mild_ledger::{DateTime, Decimal};

@@ -1,5 +1,6 @@
 //! What a run found, wrote and proved.
 
+use super::cell_working::CellWorking;
 use super::held_rows::HeldRows;
 use crate::reports::Report;
 use mild_ledger::column::DateTally;
@@ -83,6 +84,8 @@ pub struct AddedColumn {
     pub median: Option<String>,
     /// The values of texts and labels with their rows, in their order; none where there are too many.
     pub values: Option<Vec<(String, u64)>>,
+    /// The first row, of texts and labels that people may open.
+    pub first: Option<EndRow>,
 }
 
 /// A column of the file beside one that the plan adds, over the rows written.
@@ -137,6 +140,8 @@ pub struct EndRow {
     pub place: String,
     /// The columns that the value comes from, each with its own.
     pub inputs: Vec<(String, String)>,
+    /// How it comes about, where people may open it.
+    pub working: Option<CellWorking>,
 }
 
 /// A few of the rows written, with inputs beside results.

@@ -2,6 +2,8 @@
 
 use super::job::Job;
 use super::outcome::{AddedColumn, EndRow};
+use super::working_out::cell_working;
+use crate::columns::Figures;
 use crate::table::{Batch, Kind, RowId, Table};
 use mild_ledger::{Date, Decimal, Quotient, Rounding};
 use std::collections::{BTreeMap, HashMap};
@@ -17,6 +19,8 @@ struct ColumnTally {
     filled: u64,
     empty: u64,
     ends: Option<Ends>,
+    /// Of texts and labels that people may open.
+    first: Option<(RowId, EndRow)>,
     /// The sum of the values as they are shown, in units of the last decimal; nothing once it was too large.
     sum: Option<i128>,
     values: Values,
@@ -59,6 +63,7 @@ impl Overview {
             filled: 0,
             empty: 0,
             ends: None,
+            first: None,
             sum: Some(0),
             values: match layout.kind(column) {
                 Kind::Text | Kind::Band(_) => Values::Labels(Some(BTreeMap::new())),
@@ -125,6 +130,12 @@ impl ColumnTally {
                 }
             }
         }
+        if let (Figures::Opened, false, Some(row)) = (job.figures, is_ordered, written.first()) {
+            let id = batch.origins.of(*row).id();
+            if self.first.as_ref().is_none_or(|(first, _)| id < *first) {
+                self.first = Some((id, end_row(job, (batch, table), column, *row)));
+            }
+        }
         let Some([smallest, largest]) = ends.filter(|_| is_ordered) else { return };
         let is_further = |known: Option<i128>, value: i128, further: fn(i128, i128) -> bool| {
             known.is_none_or(|known| further(value, known))
@@ -164,6 +175,10 @@ impl ColumnTally {
                     if (b.0, std::cmp::Reverse(b.1)) > (a.0, std::cmp::Reverse(a.1)) { b } else { a };
                 Some(Ends { smallest, largest })
             }
+            (one, other) => one.or(other),
+        };
+        self.first = match (self.first.take(), other.first) {
+            (Some(one), Some(other)) => Some(if other.0 < one.0 { other } else { one }),
             (one, other) => one.or(other),
         };
         match (&mut self.values, other.values) {
@@ -213,6 +228,7 @@ impl ColumnTally {
             mean,
             median,
             values: in_their_order(kind, values),
+            first: self.first.map(|(_, row)| row),
         }
     }
 }
@@ -236,6 +252,7 @@ fn end_row(job: &Job, (batch, table): (&Batch, &Table), column: usize, row: usiz
         key: layout.key_text(batch, row),
         place: layout.place_in_words(batch.origins.of(row)),
         inputs: job.inputs_of(column).into_iter().map(named).collect(),
+        working: (job.figures == Figures::Opened).then(|| cell_working(job, (batch, table), (column, row))),
     }
 }
 

@@ -41,7 +41,7 @@ fn put_row(out: &mut Document, row: &RowWorking) {
     }
 }
 
-fn put_cell(out: &mut Document, cell: &CellWorking) {
+pub(super) fn put_cell(out: &mut Document, cell: &CellWorking) {
     out.end_part();
     out.paragraph(match &cell.empty_because {
         Some(because) if cell.value.is_empty() => format!("{} is empty: {because}", cell.column),

@@ -70,8 +70,8 @@ pub(crate) enum Block {
     Table(Table),
     /// The figures of a table as lengths; a terminal leaves them to the table.
     Chart(Chart),
-    /// Figures, each with the rows behind it; where nothing can be opened they are left out.
-    Opened(Vec<Opened>),
+    /// Figures under a heading, each with what is behind it; where nothing can be opened they are left out.
+    Opened(&'static str, Vec<Opened>),
     /// Months with each day marked, and what the marks mean.
     Months(MarkedMonths),
     /// How figures came about; what all begin with is said once.
@@ -86,9 +86,11 @@ pub(crate) struct Opened {
     /// What it is of, and how much.
     pub(crate) said: String,
     /// The rows behind it.
-    pub(crate) rows: Table,
+    pub(crate) rows: Option<Table>,
     /// How many more there are.
     pub(crate) more: u64,
+    /// What else is to be seen.
+    pub(crate) then: Vec<Block>,
 }
 
 impl Document {

@@ -1,8 +1,10 @@
 //! What a run answers.
 
 use super::compared::put_compared;
+use super::explained::put_cell;
 use super::report_table::put_report_table;
 use super::{Block, Document, Opened, Table};
+use crate::facts::MarkedMonths;
 use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
@@ -21,6 +23,7 @@ pub(crate) fn run(outcome: &RunOutcome, names: FileNames) -> Document {
     dates(&mut out, outcome);
     figures(&mut out, outcome);
     added(&mut out, outcome);
+    worked_out(&mut out, outcome);
     put_compared(&mut out, outcome);
     sample(&mut out, outcome);
     calendars(&mut out, outcome);
@@ -53,7 +56,7 @@ fn begin(out: &mut Document, outcome: &RunOutcome) {
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
         if !report.behind.is_empty() {
-            out.push(Block::Opened(report.behind.iter().map(opened).collect()));
+            out.push(Block::Opened("What is behind each figure", report.behind.iter().map(opened).collect()));
         }
     }
 }
@@ -76,7 +79,7 @@ fn opened(cell: &RowsBehind) -> Opened {
     let of: Vec<&str> = of.filter(|name| !name.is_empty()).collect();
     let count = grouped(&cell.count.to_string());
     let said = format!("{}: {} in {count} {rows}", of.join(", "), written(&cell.figure));
-    let mut table = Table::new(["key", "place", "open"], [0, 1]);
+    let mut table = Table::new(["key", "place", "value"], [0, 1]);
     for row in &cell.rows {
         let words = [&row.key, &row.place].map(|text| ReportCell::Text(text.clone()));
         table.row(words.into_iter().chain([row.part.clone()]));
@@ -86,7 +89,8 @@ fn opened(cell: &RowsBehind) -> Opened {
         let words = [&besides.key, &besides.place].map(|text| ReportCell::Text(text.clone()));
         table.row(words.into_iter().chain([besides.part.clone()]));
     }
-    Opened { said, rows: table, more: cell.count - (cell.rows.len() as u64).min(cell.count) }
+    let more = cell.count - (cell.rows.len() as u64).min(cell.count);
+    Opened { said, rows: Some(table), more, then: Vec::new() }
 }
 
 fn said_of_as_of(outcome: &RunOutcome, as_of: Date) -> String {
@@ -286,6 +290,57 @@ fn added(out: &mut Document, outcome: &RunOutcome) {
             out.push(Block::Item(format!("{} {value}, {key}{}{from}", column.column, end.place)));
         }
     }
+}
+
+/// The added columns, each with how the cells at its ends came about.
+fn worked_out(out: &mut Document, outcome: &RunOutcome) {
+    let rows = |column: &AddedColumn| -> Vec<EndRow> {
+        let ends = [&column.smallest, &column.largest];
+        let same = column.smallest == column.largest;
+        let ends = ends.into_iter().flatten().take(if same { 1 } else { 2 });
+        ends.chain(&column.first).filter(|row| row.working.is_some()).cloned().collect()
+    };
+    let figures: Vec<Opened> = outcome
+        .added
+        .iter()
+        .map(|column| (column, rows(column)))
+        .filter(|(_, rows)| !rows.is_empty())
+        .map(|(column, rows)| {
+            let rule = rows.first().and_then(|row| row.working.as_ref()).map(|working| working.rule.clone());
+            let mut then = Document::default();
+            for row in &rows {
+                if let Some(working) = &row.working {
+                    let key = if row.key.is_empty() { String::new() } else { format!("{}, ", row.key) };
+                    then.paragraph(format!("{key}{}:", row.place));
+                    put_cell(&mut then, working);
+                }
+            }
+            let said = match rule.filter(|rule| !rule.is_empty()) {
+                Some(rule) => format!("{}: {rule}", column.column),
+                None => column.column.clone(),
+            };
+            Opened { said, rows: None, more: 0, then: bounded(then.blocks) }
+        })
+        .collect();
+    if !figures.is_empty() {
+        out.push(Block::Opened("How each column is worked out, at the rows of its ends", figures));
+    }
+}
+
+/// The blocks with the first and the last of many months, and how many are left out between them.
+fn bounded(blocks: Vec<Block>) -> Vec<Block> {
+    const MOST: usize = 12;
+    let cut = |block: Block| match block {
+        Block::Months(mut found) if found.months.len() > MOST => {
+            let last = found.months.split_off(found.months.len() - MOST / 2);
+            let left_out = found.months.split_off(MOST / 2).len();
+            let after = MarkedMonths { months: last, rest_days: found.rest_days, marks: found.marks };
+            let said = Block::Paragraph(format!("… {left_out} months between these are left out …"));
+            vec![Block::Months(found), said, Block::Months(after)]
+        }
+        other => vec![other],
+    };
+    blocks.into_iter().flat_map(cut).collect()
 }
 
 /// A number with its thousands grouped; anything else as it stands.

@@ -44,13 +44,14 @@ pub(super) fn rendered(blocks: &[Block], charts: &mut usize) -> Markup {
                     }
                 }
             }
-            Block::Opened(figures) => html! {
-                h3 { "The rows behind each figure" }
+            Block::Opened(heading, figures) => html! {
+                h3 { (heading) }
                 @for figure in figures {
                     details {
                         summary { (visible(&figure.said)) }
-                        (bare(&figure.rows, &figure.said))
+                        @if let Some(rows) = &figure.rows { (bare(rows, &figure.said)) }
                         @if figure.more > 0 { p { "and " (figure.more) " more" } }
+                        (rendered(&figure.then, charts))
                     }
                 }
             },

@@ -1,5 +1,6 @@
 //! How the values of a figure are distributed: by bands, their quartiles, and the outliers among them.
 
+mod counted;
 mod shown;
 mod tally;
 
@@ -7,8 +8,8 @@ use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::{Binder, NumberUse};
 use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Kind};
+use counted::DistributionTally;
 use std::sync::Arc;
-use tally::DistributionTally;
 use toml::de::DeTable;
 
 pub(super) const KIND: ReportKind = ReportKind {

@@ -1,7 +1,7 @@
 //! A distribution as it is shown: a line a band, its measures, and its outliers.
 
 use super::KIND;
-use super::tally::{DistributionTally, Known};
+use super::counted::{DistributionTally, Known};
 use crate::error::RecordsError;
 use crate::reports::groups::percentile_of;
 use crate::reports::measure::Measure;
@@ -70,20 +70,20 @@ impl Values {
     }
 }
 
-pub(super) fn report_of(tally: DistributionTally, layout: &Layout) -> Result<Report, RecordsError> {
+pub(super) fn report_of(tally: &DistributionTally, layout: &Layout) -> Result<Report, RecordsError> {
     let bound = &tally.bound;
     let name = layout.name(bound.of);
     let too_large = || RecordsError::too_large_in_all(name);
-    let values = Values::of(&tally).ok_or_else(too_large)?;
+    let values = Values::of(tally).ok_or_else(too_large)?;
     let without: u64 = tally.without.values().sum();
     let mut tables = Vec::new();
     let mut answer = vec![ReportCell::Text(format!("{name}: no values"))];
     if let Some(values) = &values {
-        tables.push(bands(&tally, values, layout).ok_or_else(too_large)?);
-        tables.push(measures(&tally, values, name));
+        tables.push(bands(tally, values, layout).ok_or_else(too_large)?);
+        tables.push(measures(tally, values, name));
         let outliers = values.count(|value| values.bounds.side_of(value) != OutlierSide::Within);
         if outliers > 0 {
-            tables.push(outliers_of(&tally, values, layout).ok_or_else(too_large)?);
+            tables.push(outliers_of(tally, values, layout).ok_or_else(too_large)?);
         }
         let median = values.quartiles[1].to_decimal(bound.decimals.max(2), Rounding::Nearest);
         answer = vec![

@@ -1,55 +1,13 @@
-//! The values of a distribution with their counts, and the records of the most extreme ones, counted by several at once.
+//! A distribution counted by several at once.
 
-use super::BoundDistribution;
+use super::counted::{DistributionTally, MOST_KNOWN};
 use super::shown::report_of;
 use crate::error::RecordsError;
 use crate::reports::groups::check_held;
 use crate::reports::{Report, Tally, key_of};
-use crate::table::{Gap, Layout, Origins, RowId, Table};
-use mild_ledger::Quotient;
+use crate::table::{Gap, Layout, Origins, Table};
 use std::any::Any;
-use std::collections::{BTreeMap, HashMap};
 use std::sync::Arc;
-
-/// How many of the smallest and of the largest values are known with their records.
-pub(super) const MOST_KNOWN: usize = 200;
-
-/// Values in their order, those of one size by their records, with the keys of these.
-pub(super) type Known = BTreeMap<(Quotient, RowId), String>;
-
-/// The values of one figure.
-pub(super) struct DistributionTally {
-    pub(super) bound: Arc<BoundDistribution>,
-    pub(super) values: HashMap<Quotient, u64>,
-    pub(super) smallest: Known,
-    pub(super) largest: Known,
-    /// Rows by the number of their bucket, where the plan has some.
-    pub(super) buckets: BTreeMap<usize, u64>,
-    /// Rows without a value, by the reason.
-    pub(super) without: BTreeMap<Gap, u64>,
-}
-
-impl DistributionTally {
-    pub(super) fn of(bound: Arc<BoundDistribution>) -> Self {
-        Self {
-            bound,
-            values: HashMap::new(),
-            smallest: Known::new(),
-            largest: Known::new(),
-            buckets: BTreeMap::new(),
-            without: BTreeMap::new(),
-        }
-    }
-
-    fn trim(&mut self) {
-        while self.smallest.len() > MOST_KNOWN {
-            self.smallest.pop_last();
-        }
-        while self.largest.len() > MOST_KNOWN {
-            self.largest.pop_first();
-        }
-    }
-}
 
 impl Tally for DistributionTally {
     fn add(
@@ -111,7 +69,7 @@ impl Tally for DistributionTally {
     }
 
     fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
-        report_of(*self, layout)
+        report_of(&self, layout)
     }
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {

@@ -296,7 +296,7 @@ fn number_of(table: &Table, column: usize, row: usize) -> Option<Quotient> {
 }
 
 /// A date or a number: what it is ordered by, and how it is shown.
-fn value_of(table: &Table, column: usize, row: usize) -> Option<(Quotient, ReportCell)> {
+pub(super) fn value_of(table: &Table, column: usize, row: usize) -> Option<(Quotient, ReportCell)> {
     match table.columns.get(column)? {
         Data::Date(_) | Data::Moment { .. } => {
             let at: DateTime = table.date_time(column, row)?;

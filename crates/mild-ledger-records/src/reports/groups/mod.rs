@@ -5,9 +5,11 @@ mod filling;
 mod group;
 mod level;
 mod places;
+mod value_ends;
 
 pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, Summed, read_figure};
 pub(super) use filling::filled;
 pub(super) use group::{Group, Running, check_held, percentile_of};
 pub(super) use level::{Key, Level, MOST_LEVELS, PlannedLevel, read_level, read_levels};
 pub(super) use places::{NamedGroups, Places};
+pub(super) use value_ends::ValueEnds;

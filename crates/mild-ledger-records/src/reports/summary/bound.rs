@@ -1,6 +1,7 @@
 //! A summary that knows its columns.
 
 use super::beside::Earlier;
+use crate::columns::Figures;
 use crate::reports::groups::{Figure, Level};
 use crate::sorting::Direction;
 
@@ -18,6 +19,8 @@ pub(super) struct BoundSummary {
     pub(super) bars: Option<usize>,
     /// Earlier periods that stand beside each.
     pub(super) beside: Vec<Earlier>,
+    /// Whether people may open its figures.
+    pub(super) opens: Figures,
 }
 
 /// How groups stand on the page.

@@ -150,7 +150,18 @@ impl PlannedReport for PlannedSummary {
             return None;
         }
         let (layout, top) = (self.layout, self.top);
-        Some(Box::new(Arc::new(BoundSummary { title, levels, layout, figures, order, top, bars, beside })))
+        let opens = binder.figures;
+        Some(Box::new(Arc::new(BoundSummary {
+            title,
+            levels,
+            layout,
+            figures,
+            order,
+            top,
+            bars,
+            beside,
+            opens,
+        })))
     }
 }
 

@@ -1,18 +1,22 @@
 //! The groups of a summary, counted by several at once and filled up.
 
 use super::KIND;
-use super::bound::BoundSummary;
+use super::bound::{BoundSummary, PageLayout};
 use super::rows::{Groups, table_of};
+use crate::columns::Figures;
 use crate::error::RecordsError;
 use crate::reports::groups::{
-    FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, check_held, filled,
+    FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, ValueEnds, check_held, filled,
 };
-use crate::reports::{ProofLine, Report, ReportCell, ReportTable, Tally};
+use crate::reports::{ProofLine, Report, ReportCell, ReportTable, RowsBehind, Tally};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::Decimal;
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
+
+/// The most groups whose figures people may open.
+const MOST_OPENED: usize = 500;
 
 /// The groups of one summary.
 pub(super) struct SummaryTally {
@@ -21,6 +25,8 @@ pub(super) struct SummaryTally {
     /// Groups of rows that were added since, by the numbers that they have at each level.
     counted: HashMap<[u32; MOST_LEVELS], Group>,
     places: [Places; MOST_LEVELS],
+    /// What is behind the means and medians of each group, where people may open them.
+    ends: HashMap<[u32; MOST_LEVELS], ValueEnds>,
     /// Different values that are held, those of all groups together.
     held: usize,
 }
@@ -32,6 +38,7 @@ impl SummaryTally {
             groups: Groups::new(),
             counted: HashMap::new(),
             places: Default::default(),
+            ends: HashMap::new(),
             held: 0,
         }
     }
@@ -94,7 +101,13 @@ fn totals(table: &ReportTable) -> Vec<ReportCell> {
 }
 
 impl Tally for SummaryTally {
-    fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &Origins) -> Result<(), RecordsError> {
+    fn add(
+        &mut self,
+        layout: &Layout,
+        table: &Table,
+        rows: &[usize],
+        origins: &Origins,
+    ) -> Result<(), RecordsError> {
         let bound = Arc::clone(&self.bound);
         for row in rows {
             let mut places = [0; MOST_LEVELS];
@@ -103,6 +116,10 @@ impl Tally for SummaryTally {
             }
             let group = self.counted.entry(places).or_insert_with(|| Group::of(&bound.figures));
             self.held += group.add(&bound.figures, table, *row).ok_or_else(|| self.too_large())?;
+            if bound.opens == Figures::Opened && self.ends.len() <= MOST_OPENED {
+                let ends = self.ends.entry(places).or_default();
+                ends.add(&bound.figures, (layout, table), (*row, origins.of(*row)));
+            }
         }
         check_held(self.held, &bound.title)
     }
@@ -111,6 +128,10 @@ impl Tally for SummaryTally {
         // Tallies of one report are of one kind.
         let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
         let bound = Arc::clone(&self.bound);
+        for (places, ends) in std::mem::take(&mut other.ends) {
+            let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
+            self.ends.entry(own).or_default().merge(ends);
+        }
         self.name_groups()?;
         other.name_groups()?;
         for (keys, group) in other.groups {
@@ -130,6 +151,7 @@ impl Tally for SummaryTally {
         let mut notes: Vec<String> = self.fill().into_iter().collect();
         let bound = Arc::clone(&self.bound);
         let proof = self.proof(layout)?;
+        let behind = self.opened(&mut notes);
         let made = table_of(&bound, std::mem::take(&mut self.groups));
         let (table, more) = made.ok_or_else(|| self.too_large())?;
         notes.extend(more);
@@ -137,7 +159,7 @@ impl Tally for SummaryTally {
             kind: KIND.word,
             title: bound.title.clone(),
             seen_from: Vec::new(),
-            behind: Vec::new(),
+            behind,
             made_of: Vec::new(),
             answer: totals(&table),
             tables: vec![table],
@@ -153,6 +175,27 @@ impl Tally for SummaryTally {
 }
 
 impl SummaryTally {
+    /// The means and medians of the groups, each with the rows of its ends.
+    fn opened(&mut self, notes: &mut Vec<String>) -> Vec<RowsBehind> {
+        let ends = std::mem::take(&mut self.ends);
+        if self.bound.layout == PageLayout::Across {
+            return Vec::new();
+        }
+        if ends.len() > MOST_OPENED {
+            let said =
+                format!("its figures are not opened to their rows: there are more than {MOST_OPENED} groups");
+            notes.push(said);
+            return Vec::new();
+        }
+        let levels = self.bound.levels.len();
+        let named = Places::named_groups(&self.places, levels, ends);
+        let opened = |(keys, (labels, ends)): (Vec<Key>, (Vec<String>, ValueEnds))| {
+            let cells = self.groups.get(&keys).and_then(|group| group.cells(&self.bound.figures));
+            ends.opened(&self.bound.figures, &labels, &cells.unwrap_or_default())
+        };
+        named.into_iter().flat_map(opened).collect()
+    }
+
     /// The rows of all groups, and each sum of amounts.
     fn proof(&self, layout: &Layout) -> Result<Vec<ProofLine>, RecordsError> {
         let rows = self.groups.values().map(|group| group.rows).sum();
