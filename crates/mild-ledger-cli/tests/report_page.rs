@@ -161,6 +161,70 @@ fn a_page_is_an_output_like_the_others() {
 }
 
 #[test]
+fn several_forms_of_a_report_and_its_charts_as_a_picture() {
+    let desk = quarter_desk();
+    let movement = "[[report]]\nkind = \"movement\"\nsince = 2026-06-30\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\n\n[output]\nreport = [\"quarter.html\", \"quarter-{as_of}.svg\", \"quarter.md\"]";
+    desk.write("plan.toml", QUARTER.replacen("[output]", movement, 1));
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let picture = desk.read("quarter-2026-09-30.svg");
+    // It stands by itself: drawn on its own paper, with a size, and nothing in it is asked for or run.
+    assert!(picture.starts_with("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"808\""), "{picture}");
+    for never in ["href", "<script", "url(http", "<image"] {
+        assert!(!picture.contains(never), "{never}");
+    }
+    // The euro: from 3,260.25 by 1,705.75 new, 120.00 credited and 3,000.00 paid to 1,846.00.
+    let (_, moved) = picture.split_once("Movement, EUR: from opening to closing").unwrap();
+    let bars: Vec<(f64, f64)> = moved
+        .lines()
+        .filter(|line| line.starts_with("<rect x="))
+        .take(5)
+        .map(|line| {
+            let number = |key: &str| between(line, &format!("{key}=\""), "\"").parse::<f64>().unwrap();
+            (number(" x"), number("width"))
+        })
+        .collect();
+    let [opening, new, credited, paid, closing] = bars[..] else { panic!("{bars:?}") };
+    let close = |one: f64, other: f64| (one - other).abs() < 0.3;
+    let unit = opening.1 / 3260.25;
+    assert!(close(new.0, opening.0 + opening.1) && close(new.1, 1705.75 * unit), "{bars:?}");
+    assert!(close(credited.0 + credited.1, new.0 + new.1) && close(credited.1, 120.0 * unit), "{bars:?}");
+    assert!(close(paid.0 + paid.1, credited.0) && close(paid.1, 3000.0 * unit), "{bars:?}");
+    assert!(close(closing.0, opening.0) && close(closing.0 + closing.1, paid.0), "{bars:?}");
+    for figure in ["3,260.25", "1,705.75", "-120.00", "-3,000.00", "1,846.00"] {
+        assert!(moved.contains(figure), "{figure}");
+    }
+    assert!(desk.read("quarter.html").contains("Movement, EUR: from opening to closing"));
+    assert!(desk.read("quarter.md").contains("Movement"));
+    // Each is an output, and the same once more.
+    let receipt = desk.read("plan.receipt.toml");
+    for name in ["quarter.html", "quarter-2026-09-30.svg", "quarter.md"] {
+        assert!(receipt.contains(name), "{name}");
+    }
+    assert_eq!(desk.mild(&["verify", "plan.receipt.toml", "--again"]).code, 0);
+    // Two of one name are told of before a row is read.
+    let twice = desk.read("plan.toml").replace("quarter.md", "quarter.html");
+    desk.write("plan.toml", twice);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 2);
+    assert!(answer.err.contains("this output is the file of report"), "{}", answer.err);
+}
+
+#[test]
+fn charts_in_pixels_where_that_is_built_in() {
+    let desk = desk_with("charts.png");
+    let answer = desk.run_plan();
+    if cfg!(feature = "png") {
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        assert!(fs::read(desk.path("charts.png")).unwrap().starts_with(b"\x89PNG"));
+    } else {
+        assert_eq!(answer.code, 3);
+        assert!(answer.err.contains("this build draws no PNG"), "{}", answer.err);
+        assert!(!desk.path("rows.csv").exists());
+    }
+}
+
+#[test]
 fn a_report_as_markdown() {
     let desk = desk_with("report.md");
     let answer = desk.run_plan();

@@ -49,7 +49,7 @@ pub use look::{
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};
 pub use reports::{
-    ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
+    Leads, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
     ReportTable, RowBehind, RowOrder, RowsBehind, SumRow, SumRowOf, TableRank,
 };
 pub use run::{

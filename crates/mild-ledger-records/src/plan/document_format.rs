@@ -19,6 +19,10 @@ pub enum DocumentFormat {
     Markdown,
     /// A workbook with a sheet a table (Office Open XML, .xlsx).
     Workbook,
+    /// The charts of the report below each other, as a picture of lines (SVG 1.1).
+    Svg,
+    /// The same in pixels (PNG).
+    Png,
 }
 
 impl DocumentFormat {
@@ -30,6 +34,8 @@ impl DocumentFormat {
             "html" | "htm" => Some(Self::Html),
             "md" => Some(Self::Markdown),
             "xlsx" => Some(Self::Workbook),
+            "svg" => Some(Self::Svg),
+            "png" => Some(Self::Png),
             _ => None,
         }
     }

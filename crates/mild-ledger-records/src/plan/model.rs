@@ -51,7 +51,7 @@ pub struct Plan {
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
     /// The report that people get, where one is named.
-    pub(crate) output_document: Option<At<String>>,
+    pub(crate) output_documents: Vec<At<String>>,
     /// How outputs of text are written.
     pub(crate) output_form: SinkForm,
     pub(crate) merged_rows: MergedRows,
@@ -142,7 +142,7 @@ impl Plan {
     #[must_use]
     pub fn uses_as_of(&self) -> bool {
         let names = [&self.title, &self.output_rows, &self.output_exceptions];
-        let of_reports = self.report_files.iter().flatten().chain(&self.output_document);
+        let of_reports = self.report_files.iter().flatten().chain(&self.output_documents);
         names
             .into_iter()
             .chain(&self.records_files)

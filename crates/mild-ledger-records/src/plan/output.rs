@@ -15,7 +15,7 @@ use toml::de::DeTable;
 pub(super) struct OutputPart {
     pub(super) rows: At<String>,
     pub(super) exceptions: At<String>,
-    pub(super) document: Option<At<String>>,
+    pub(super) documents: Vec<At<String>>,
     pub(super) output_form: SinkForm,
     pub(super) merged_rows: MergedRows,
     pub(super) columns: Option<Vec<At<String>>>,
@@ -40,9 +40,13 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
             Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
         }
     };
-    let document = match table.get("report") {
-        Some(value) => Some(read_document(walk, value)?),
-        None => None,
+    let documents = match table.get("report") {
+        Some(value) => {
+            let names: Vec<Option<_>> =
+                walk.items_or_one(value).iter().map(|item| read_document(walk, item)).collect();
+            names.into_iter().collect::<Option<Vec<_>>>()?
+        }
+        None => Vec::new(),
     };
     let output_form = read_form(walk, table)?;
     if let Some(rows) = &rows {
@@ -67,7 +71,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     Some(OutputPart {
         rows: rows?,
         exceptions: exceptions?,
-        document,
+        documents,
         output_form,
         merged_rows,
         columns,
@@ -158,7 +162,7 @@ fn read_document(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>> {
     let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name))?;
     if DocumentFormat::of(Path::new(&name.value)).is_none() {
         let what = "the name promises no report that is drawn";
-        let expected = "a name that ends in .html for a page in one file, in .xlsx for a workbook, or in .md for Markdown";
+        let expected = "a name that ends in .html for a page in one file, in .xlsx for a workbook, in .md for Markdown, or in .svg or .png for its charts";
         walk.mistakes.tell(name.span, what, expected);
         return None;
     }

@@ -107,7 +107,7 @@ fn read_plan(
         output_folder: None,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
-        output_document: output.document,
+        output_documents: output.documents,
         output_form: output.output_form,
         merged_rows: output.merged_rows,
         output_columns: output.columns,

@@ -44,6 +44,7 @@ impl Measure {
             summed: Vec::new(),
             share_of: None,
             bars: None,
+            leads: None,
         }
     }
 }

@@ -321,6 +321,7 @@ impl MeasuresTally {
                 further: Vec::new(),
                 share_of: None,
                 bars: None,
+                leads: None,
             });
         }
         let amount = |units: i128| scale.amount(units);

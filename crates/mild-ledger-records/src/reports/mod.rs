@@ -26,7 +26,7 @@ mod upcoming;
 pub use findings::{
     ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, RowBehind, RowsBehind,
 };
-pub use tables::{ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, TableRank};
+pub use tables::{Leads, ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, TableRank};
 
 pub(crate) use flat_table::{FlatTable, SummedColumn};
 

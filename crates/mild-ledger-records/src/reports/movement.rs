@@ -2,8 +2,8 @@
 
 use super::invoices::{Invoices, OnTwoDates, Stands};
 use super::{
-    BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted,
+    BoundReport, Heading, Leads, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows,
+    ReportTable, RowOrder, TableRank, Tally, counted,
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -237,6 +237,13 @@ impl MovementTally {
             summed,
             share_of: None,
             bars: None,
+            // Opening, new, credited, paid and closing.
+            leads: (rank == TableRank::First).then(|| Leads {
+                from: 1,
+                more: vec![2, 3],
+                less: vec![6],
+                to: 7,
+            }),
         };
         Ok(Report {
             kind: KIND.word,

@@ -159,6 +159,7 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
         summed: Vec::new(),
         share_of: None,
         bars: None,
+        leads: None,
     })
 }
 

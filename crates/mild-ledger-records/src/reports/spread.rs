@@ -406,6 +406,7 @@ impl SpreadTally {
             summed: vec![names],
             share_of: None,
             bars: None,
+            leads: None,
         };
         Some((table, scale.amount(all)))
     }

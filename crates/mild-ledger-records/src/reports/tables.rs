@@ -34,6 +34,22 @@ pub struct ReportTable {
     pub share_of: Option<usize>,
     /// The column of which a bar a row may be drawn, for those who look.
     pub bars: Option<usize>,
+    /// The columns of the total that lead from one of them to another, where a picture may show that.
+    pub leads: Option<Leads>,
+}
+
+/// Columns of a total of which the first and those between come to the last.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Leads {
+    /// Where it begins.
+    pub from: usize,
+    /// What comes to it.
+    pub more: Vec<usize>,
+    /// What goes off it.
+    pub less: Vec<usize>,
+    /// What it comes to.
+    pub to: usize,
 }
 
 /// Which of the tables of a report one is.

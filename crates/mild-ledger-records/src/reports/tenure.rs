@@ -383,6 +383,7 @@ impl TenureTally {
             summed: vec![names],
             share_of: None,
             bars: None,
+            leads: None,
         };
         Some((table, note))
     }
@@ -416,6 +417,7 @@ impl TenureTally {
             summed: vec![2, 3],
             share_of: None,
             bars: None,
+            leads: None,
         }
     }
 }

@@ -98,7 +98,7 @@ impl Job {
         binder: &mut Binder<'_>,
         (sources, types): (Vec<String>, &[ColumnType]),
     ) -> Result<(Self, ToRead), RecordsError> {
-        if plan.output_document.is_some() {
+        if !plan.output_documents.is_empty() {
             binder.figures = Figures::Opened;
         }
         let mut written = binder.bind_file(&plan.written, types);

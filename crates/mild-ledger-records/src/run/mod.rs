@@ -200,7 +200,7 @@ fn run_with(
     draw: Option<DrawReport<'_>>,
     before_proof: impl FnOnce(&Staging),
 ) -> Result<RunOutcome, RecordsError> {
-    if plan.output_document.is_some() && draw.is_none() {
+    if !plan.output_documents.is_empty() && draw.is_none() {
         return Err(RecordsError::request(
             "the plan names a report for people under [output], and nobody is there to draw it",
             "run it with what draws reports, as the command mild does",
@@ -252,7 +252,7 @@ fn run_with(
         let part = staging.part(while_reading + nth).to_owned();
         let number = match (output.holds, draw) {
             (Holds::Report(number), _) => number,
-            (Holds::Document(format), Some(draw)) => {
+            (Holds::Document(_, format), Some(draw)) => {
                 let bytes = draw(&outcome, format).map_err(RecordsError::file(&output.place, "write it"))?;
                 let written = document_file::write(output, (file, &part), &bytes, plan.hash)?;
                 outcome.outputs.push(written);

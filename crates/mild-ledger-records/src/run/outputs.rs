@@ -24,8 +24,8 @@ pub(super) enum Holds {
     Exceptions,
     /// The tables of a report, by its number among those of the plan.
     Report(usize),
-    /// All that the run found, as people get it.
-    Document(DocumentFormat),
+    /// All that the run found, as people get it: by the number of its file among those of the plan.
+    Document(usize, DocumentFormat),
 }
 
 impl Holds {
@@ -35,7 +35,7 @@ impl Holds {
             Self::Rows => "the rows",
             Self::Exceptions => "the exceptions",
             Self::Report(_) => "a report",
-            Self::Document(_) => "the report",
+            Self::Document(..) => "the report",
         }
     }
 }
@@ -143,7 +143,7 @@ pub(super) fn outputs_of(
         // What is said of the rows is not said of exceptions of a format that has it not; their table is their own.
         let of_plan = match holds {
             Holds::Rows => plan.output_form.clone(),
-            Holds::Exceptions | Holds::Report(_) | Holds::Document(_) => {
+            Holds::Exceptions | Holds::Report(_) | Holds::Document(..) => {
                 SinkForm { table: None, ..plan.output_form.clone() }
             }
         };
@@ -152,7 +152,7 @@ pub(super) fn outputs_of(
             Some(_) => SinkForm::default(),
         };
         match holds {
-            Holds::Rows | Holds::Document(_) => {}
+            Holds::Rows | Holds::Document(..) => {}
             Holds::Exceptions => form.table = Some("exceptions".to_owned()),
             Holds::Report(_) => form.table = Some("report".to_owned()),
         }
@@ -167,10 +167,9 @@ pub(super) fn outputs_of(
         let of_report = |file| output(Holds::Report(nth), file, Vec::new(), Vec::new());
         outputs.extend(file.as_ref().map(of_report));
     }
-    if let Some(file) = &plan.output_document
-        && let Some(format) = DocumentFormat::of(Path::new(&file.value))
-    {
-        outputs.push(output(Holds::Document(format), file, Vec::new(), Vec::new()));
+    for (nth, file) in plan.output_documents.iter().enumerate() {
+        let of_format = |format| output(Holds::Document(nth, format), file, Vec::new(), Vec::new());
+        outputs.extend(DocumentFormat::of(Path::new(&file.value)).map(of_format));
     }
     outputs
 }
@@ -209,7 +208,7 @@ pub(super) fn check_outputs(
                 Holds::Rows => Some(&plan.output_rows),
                 Holds::Exceptions => Some(&plan.output_exceptions),
                 Holds::Report(nth) => plan.report_files.get(nth).and_then(Option::as_ref),
-                Holds::Document(_) => plan.output_document.as_ref(),
+                Holds::Document(nth, _) => plan.output_documents.get(nth),
             };
             let mut mistakes = Mistakes::default();
             let span = at.map_or(0..0, |at| at.span.clone());

@@ -62,7 +62,7 @@ impl<'j> Sinks<'j> {
                     exceptions = Some(ExceptionSink::new(&job.setting.layout, sink, job.merged_rows));
                 }
                 // It is written when it is finished.
-                Holds::Report(_) | Holds::Document(_) => {}
+                Holds::Report(_) | Holds::Document(..) => {}
             }
         }
         let lacks = || RecordsError::Proof { what: "an output is not written".to_owned() };

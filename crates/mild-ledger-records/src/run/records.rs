@@ -95,7 +95,7 @@ impl Records {
         // What an earlier run of the plan wrote beside its records is none of them, though its name may be like theirs.
         let outputs = [&plan.output_rows, &plan.output_exceptions];
         let outputs =
-            outputs.into_iter().chain(plan.report_files.iter().flatten()).chain(&plan.output_document);
+            outputs.into_iter().chain(plan.report_files.iter().flatten()).chain(&plan.output_documents);
         let outputs: Vec<PathBuf> = outputs.map(|output| plan.folder().join(&output.value)).collect();
         let mut matching = matching(&path)?;
         matching.retain(|path| !outputs.iter().any(|output| is_output(path, output)));

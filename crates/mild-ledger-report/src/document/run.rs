@@ -196,7 +196,14 @@ fn exceptions(out: &mut Document, outcome: &RunOutcome) {
             out.push(Block::Example(format!("… and {more} more")));
         }
     }
-    outcome.notes.iter().chain(&outcome.repeats).for_each(|note| out.push(Block::Note(note.clone())));
+    let mut said: Vec<&String> = Vec::new();
+    for note in outcome.notes.iter().chain(&outcome.repeats) {
+        // Two reports may note the same of the same rows.
+        if !said.contains(&note) {
+            said.push(note);
+            out.push(Block::Note(note.clone()));
+        }
+    }
     if outcome.cells_behind_apostrophe > 0 {
         let (texts, them) = match outcome.cells_behind_apostrophe {
             1 => ("text was", "it as a formula"),

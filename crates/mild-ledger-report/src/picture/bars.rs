@@ -7,7 +7,7 @@ use crate::shown::shortened;
 use mild_ledger::Decimal;
 use std::fmt::Write;
 
-const WIDTH: f64 = 760.0;
+pub(super) const WIDTH: f64 = 760.0;
 /// Room for names, and for figures behind the bars.
 const NAMES: f64 = 190.0;
 const FIGURES: f64 = 120.0;
@@ -26,16 +26,23 @@ const DARK: [f64; 3] = [24.0, 71.0, 104.0];
 
 /// The chart; `number` tells it from others of one page.
 pub(crate) fn bars(chart: &Chart, number: usize) -> String {
+    let (drawn, height) = drawn(chart, number);
+    format!(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {WIDTH} {height}\" role=\"img\" \
+         aria-labelledby=\"chart{number}\" font-size=\"13\" fill=\"currentColor\">\n\
+         <title id=\"chart{number}\">{}</title>\n{drawn}</svg>\n",
+        escaped(&said(chart))
+    )
+}
+
+/// The lines of a chart, and how high they are.
+pub(super) fn drawn(chart: &Chart, number: usize) -> (String, f64) {
     let lines = if chart.parts.is_empty() { 0 } else { chart.parts.len().div_ceil(PARTS_BESIDE) };
     let first = TOP + lines as f64 * PART_LINE;
     let height = first + chart.bars.len() as f64 * STEP + TOP;
     let mut out = format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {WIDTH} {height}\" role=\"img\" \
-         aria-labelledby=\"chart{number}\" font-size=\"13\" fill=\"currentColor\">\n\
-         <title id=\"chart{number}\">{}</title>\n\
-         <defs><pattern id=\"below{number}\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\">\
-         <rect width=\"6\" height=\"6\" fill=\"#e8d3c8\"/><rect width=\"2\" height=\"6\" fill=\"#7a3b22\"/></pattern></defs>\n",
-        escaped(&said(chart))
+        "<defs><pattern id=\"below{number}\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\">\
+         <rect width=\"6\" height=\"6\" fill=\"#e8d3c8\"/><rect width=\"2\" height=\"6\" fill=\"#7a3b22\"/></pattern></defs>\n"
     );
     for (nth, name) in chart.parts.iter().enumerate() {
         let x = (nth % PARTS_BESIDE) as f64 * (WIDTH / PARTS_BESIDE as f64);
@@ -48,7 +55,8 @@ pub(crate) fn bars(chart: &Chart, number: usize) -> String {
     for (nth, bar) in chart.bars.iter().enumerate() {
         let y = first + nth as f64 * STEP;
         put_text(&mut out, (NAMES - 10.0, y + 15.0), &shortened(&bar.name, NAME_LENGTH), "end");
-        let (mut right, mut left) = (scale.zero(), scale.zero());
+        let from = scale.zero() + scale.place(bar.from);
+        let (mut right, mut left) = (from, from);
         for (part, figure) in bar.parts.iter().enumerate() {
             let length = scale.length(*figure);
             if length > 0.0 {
@@ -67,8 +75,7 @@ pub(crate) fn bars(chart: &Chart, number: usize) -> String {
         "<path d=\"M{x:.1} {:.1}V{bottom:.1}\" stroke=\"currentColor\" stroke-width=\"1\"/>",
         first - 2.0
     );
-    out.push_str("</svg>\n");
-    out
+    (out, height)
 }
 
 /// The title, and each bar with its figure, for those who do not see the picture.
@@ -117,7 +124,7 @@ struct Scale {
 impl Scale {
     fn of(chart: &Chart) -> Self {
         let sum = |bar: &Bar, keep: fn(f64) -> bool| -> f64 {
-            bar.parts.iter().map(|part| size(*part)).filter(|part| keep(*part)).sum()
+            size(bar.from) + bar.parts.iter().map(|part| size(*part)).filter(|part| keep(*part)).sum::<f64>()
         };
         let above = chart.bars.iter().map(|bar| sum(bar, |part| part > 0.0)).fold(0.0, f64::max);
         let below = chart.bars.iter().map(|bar| -sum(bar, |part| part < 0.0)).fold(0.0, f64::max);
@@ -136,6 +143,12 @@ impl Scale {
         let size = size(figure);
         // What is there at all is seen.
         if size == 0.0 { 0.0 } else { self.length_of(size.abs()).max(1.0) * size.signum() }
+    }
+
+    /// How far from nothing a figure lies.
+    fn place(&self, figure: Decimal) -> f64 {
+        let size = size(figure);
+        self.length_of(size.abs()) * size.signum()
     }
 
     fn length_of(&self, size: f64) -> f64 {

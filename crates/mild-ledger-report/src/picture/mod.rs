@@ -2,4 +2,5 @@
 
 pub(crate) mod bars;
 pub mod png;
+pub(crate) mod sheet;
 pub mod svg;

@@ -26,6 +26,19 @@ pub enum PngFault {
     NotBuilt,
 }
 
+impl std::fmt::Display for PngFault {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::NotDrawn(why) => write!(f, "the picture is not drawn: {why}"),
+            Self::NotBuilt => f.write_str(
+                "this build draws no PNG; name an .svg, or install it with its features: cargo install --path crates/mild-ledger-cli --all-features",
+            ),
+        }
+    }
+}
+
+impl std::error::Error for PngFault {}
+
 #[cfg(not(feature = "png"))]
 mod drawing {
     use super::PngFault;

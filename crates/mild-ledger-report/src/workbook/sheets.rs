@@ -1,7 +1,7 @@
 //! The sheets of a workbook.
 
 use crate::document::{Cell, Column, Holds, Table};
-use crate::facts::Chart;
+use crate::facts::{Bar, Chart};
 use crate::numbers::written;
 use crate::picture::bars::shade;
 use crate::shown::visible;
@@ -176,14 +176,27 @@ fn shown_with(decimals: u8) -> String {
     }
 }
 
+/// Where a bar that does not begin at nothing lies lowest, and its length up or down from where it begins.
+fn from_and_length(bar: &Bar) -> Vec<Decimal> {
+    let length = bar.parts.first().copied().unwrap_or_default();
+    let lowest = bar.from.checked_add(length.min(Decimal::ZERO)).unwrap_or(bar.from);
+    let size = if length < Decimal::ZERO { length.checked_neg().unwrap_or(length) } else { length };
+    match length < Decimal::ZERO {
+        true => vec![lowest, Decimal::ZERO, size],
+        false => vec![lowest, size, Decimal::ZERO],
+    }
+}
+
 /// A chart below what stands there, with its figures beside it; the row behind it.
 fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, XlsxError> {
     let name = sheet.name();
     let bold = Format::new().set_bold();
     sheet.write_string_with_format(row, 0, &*visible(&chart.title), &bold)?;
-    let parts: Vec<&str> = match chart.parts.is_empty() {
-        true => vec!["figure"],
-        false => chart.parts.iter().map(String::as_str).collect(),
+    let begins = chart.bars.iter().any(|bar| bar.from != Decimal::ZERO);
+    let parts: Vec<&str> = match (chart.parts.is_empty(), begins) {
+        (true, true) => vec!["from", "up", "down"],
+        (true, false) => vec!["figure"],
+        (false, _) => chart.parts.iter().map(String::as_str).collect(),
     };
     for (nth, part) in (1_u16..).zip(&parts) {
         sheet.write_string_with_format(
@@ -195,7 +208,8 @@ fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, Xlsx
     }
     for (line, bar) in (row + 2..).zip(&chart.bars) {
         sheet.write_string(line, 0, &*visible(&bar.name))?;
-        for (nth, figure) in (1_u16..).zip(&bar.parts) {
+        let lengths = if begins { from_and_length(bar) } else { bar.parts.clone() };
+        for (nth, figure) in (1_u16..).zip(&lengths) {
             if let Some(value) = in_sheet(*figure) {
                 sheet.write_number_with_format(
                     line,
@@ -212,8 +226,14 @@ fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, Xlsx
         let [red, green, blue] = shade(chart, usize::from(nth) - 1).map(u32::from);
         let mut fill = ChartSolidFill::new();
         fill.set_color(Color::RGB(red << 16 | green << 8 | blue));
+        if begins && nth == 3 {
+            fill.set_color(Color::RGB(0x7a_3b_22));
+        }
         let mut format = ChartFormat::new();
-        format.set_solid_fill(&fill);
+        match begins && nth == 1 {
+            true => format.set_no_fill(),
+            false => format.set_solid_fill(&fill),
+        };
         drawn
             .add_series()
             .set_name((name.as_str(), row + 1, nth))

@@ -115,6 +115,7 @@ impl Owed {
             further: vec![std::iter::once(ReportCell::Text("Rows".to_owned())).chain(counts).collect()],
             summed: (names..=last).collect(),
             bars: None,
+            leads: None,
             share_of: Some(last),
             columns: self.by.into_iter().chain(self.buckets).chain(["Total".to_owned()]).collect(),
         })

@@ -171,6 +171,7 @@ fn bands(tally: &DistributionTally, values: &Values, layout: &Layout) -> Option<
         summed: vec![1, 2],
         share_of: None,
         bars: Some(1),
+        leads: None,
     })
 }
 
@@ -272,5 +273,6 @@ fn outliers_of(tally: &DistributionTally, values: &Values, layout: &Layout) -> O
         summed: Vec::new(),
         share_of: None,
         bars: None,
+        leads: None,
     })
 }

@@ -144,6 +144,7 @@ pub(super) fn table_of(
         summed: bound.places.iter().map(|place| bound.levels.len() + place).collect(),
         share_of: None,
         bars: None,
+        leads: None,
     };
     Some((table, Listed { rows: listed.rows, all: all.rows, sums: listed.sums, all_sums: all.sums }))
 }

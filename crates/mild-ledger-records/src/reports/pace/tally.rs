@@ -208,6 +208,7 @@ impl PaceTally {
             summed: (1..7).collect(),
             share_of: None,
             bars: None,
+            leads: None,
         })
     }
 

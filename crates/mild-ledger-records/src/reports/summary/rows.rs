@@ -86,6 +86,7 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
         summed,
         share_of: None,
         bars: bound.bars.map(|figure| own - figures.len() + figure),
+        leads: None,
     };
     Some((table, notes))
 }

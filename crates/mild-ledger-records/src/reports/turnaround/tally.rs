@@ -341,6 +341,7 @@ impl Part {
             further: Vec::new(),
             share_of: None,
             bars: None,
+            leads: None,
         })
     }
 }
