@@ -4,9 +4,11 @@ use super::binder::Binder;
 use super::calendar::{CalendarChoice, read_calendar_choice};
 use super::inputs::DateSource;
 use super::period_rules::read_period_rules;
+use super::typed_numbers::NumberUse;
 use super::{Planned, between, moved, working_days};
 use crate::mistakes::{At, Walk};
-use mild_ledger::{PeriodRule, Shift, WorkCalendar};
+use crate::table::Kind;
+use mild_ledger::{PeriodRule, Scale, Shift, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -96,6 +98,19 @@ pub(crate) fn read_periods(walk: &mut Walk, table: &DeTable) -> Option<PeriodRul
 }
 
 impl Binder<'_> {
+    /// The column of amounts with a name, and their scale; what is wrong with it is told.
+    pub(crate) fn find_amounts(&mut self, name: &At<String>) -> Option<(usize, Scale)> {
+        let amount = self.find(name)?;
+        self.take_as(amount, NumberUse::Amounts);
+        if let Kind::Amount { scale } = *self.kind(amount) {
+            return Some((amount, scale));
+        }
+        let held = self.kind(amount).word();
+        let what = format!("\"{}\" holds {held}, not amounts", name.value.escape_debug());
+        self.mistakes.tell(name.span.clone(), what, "a column named under [records.amounts]");
+        None
+    }
+
     /// Adds a column that is neither written nor shown; no name stands for it.
     pub(crate) fn add_hidden(&mut self, column: &HiddenColumn) -> Option<usize> {
         let (kind, step) = column.planned.bind(self)?;

@@ -5,10 +5,10 @@ use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
     RowOrder, TableRank, Tally, counted,
 };
-use crate::columns::{Binder, NumberUse, ReportCalendar, read_periods};
+use crate::columns::{Binder, ReportCalendar, read_periods};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
-use crate::table::{Kind, Layout, Origin, Origins, Table};
+use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{
     Date, DateRange, Decimal, ErrorKind, PeriodRule, Scale, SpreadBy, WorkCalendar, spread_over_periods,
 };
@@ -129,18 +129,7 @@ impl PlannedReport for PlannedSpread {
     }
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
-        let amount = binder.find(&self.amount)?;
-        binder.take_as(amount, NumberUse::Amounts);
-        let Kind::Amount { scale } = *binder.kind(amount) else {
-            let what = format!(
-                "\"{}\" holds {}, not amounts",
-                self.amount.value.escape_debug(),
-                binder.kind(amount).word()
-            );
-            let expected = "a column named under [records.amounts]";
-            binder.mistakes.tell(self.amount.span.clone(), what, expected);
-            return None;
-        };
+        let (amount, scale) = binder.find_amounts(&self.amount)?;
         let (from, to) = (binder.find_dates(&self.from), binder.find_dates(&self.to));
         let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
         let calendar = match &self.calendar {

@@ -5,7 +5,7 @@ mod on_two_dates;
 pub(super) use on_two_dates::OnTwoDates;
 
 use super::Heading;
-use crate::columns::{Binder, NumberUse};
+use crate::columns::Binder;
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
 use crate::table::{BandKind, Gap, Kind, Layout, Origin, Table};
@@ -106,39 +106,22 @@ impl PlannedInvoices {
             }
             None => None,
         };
-        let amount = binder.find(&self.amount);
-        if let Some(amount) = amount {
-            binder.take_as(amount, NumberUse::Amounts);
-        }
-        let scale = match amount.map(|amount| binder.kind(amount).clone()) {
-            Some(Kind::Amount { scale, .. }) => Some(scale),
-            Some(other) => {
-                let what =
-                    format!("\"{}\" holds {}, not amounts", self.amount.value.escape_debug(), other.word());
-                binder.mistakes.tell(
-                    self.amount.span.clone(),
-                    what,
-                    "a column named under [records.amounts]",
-                );
-                None
-            }
-            None => None,
-        };
+        let amounts = binder.find_amounts(&self.amount);
         let mut dates = |name: &Option<At<String>>| match name {
             Some(name) => binder.find_dates(name).map(Some),
             None => Some(None),
         };
         let (issued, paid) = (dates(&self.issued), dates(&self.paid));
-        let payments = match (&self.payments, scale) {
-            (Some(name), Some(scale)) => Some(bind_payments(binder, name, (amount?, scale))?),
+        let payments = match (&self.payments, amounts) {
+            (Some(name), Some(amounts)) => Some(bind_payments(binder, name, amounts)?),
             _ => None,
         };
-        let (band, band_kind) = band?;
+        let ((band, band_kind), (amount, scale)) = (band?, amounts?);
         Some(Invoices {
             band,
             band_kind,
-            amount: amount?,
-            scale: scale?,
+            amount,
+            scale,
             issued: issued?,
             paid: paid?,
             payments,

@@ -4,9 +4,8 @@ mod tally;
 mod target;
 
 use super::{BoundReport, Heading, PlannedDay, PlannedReport, ReportKind, Tally, read_day};
-use crate::columns::{Binder, NumberUse, ReportCalendar, read_periods};
+use crate::columns::{Binder, ReportCalendar, read_periods};
 use crate::mistakes::{At, Walk};
-use crate::table::Kind;
 use mild_ledger::{Date, DateRange, ErrorKind, NamedWindow, PeriodRule, Scale, SpreadBy};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -183,15 +182,7 @@ impl PlannedReport for PlannedPace {
     }
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>> {
-        let amount = binder.find(&self.amount)?;
-        binder.take_as(amount, NumberUse::Amounts);
-        let Kind::Amount { scale } = *binder.kind(amount) else {
-            let held = binder.kind(amount).word();
-            let what = format!("\"{}\" holds {held}, not amounts", self.amount.value.escape_debug());
-            let expected = "a column named under [records.amounts]";
-            binder.mistakes.tell(self.amount.span.clone(), what, expected);
-            return None;
-        };
+        let (amount, scale) = binder.find_amounts(&self.amount)?;
         let of = binder.find_dates(&self.of);
         let as_of = binder.as_of(&self.heading.span);
         let span = self.span.seen(binder);
