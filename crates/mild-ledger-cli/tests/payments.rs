@@ -118,6 +118,47 @@ fn a_payment_without_an_invoice_is_listed_and_one_after_the_as_of_date_is_counte
 }
 
 #[test]
+fn every_payment_of_the_file_is_somewhere() {
+    let desk = desk();
+    let plan = PLAN
+        .replace(", currency = \"Currency\" }\n\n[[fetch]]", " }\n\n[[fetch]]")
+        .replace("Paid = { decimals = 2, currency = \"Currency\" }", "Paid = { decimals = 2 }");
+    desk.write("plan.toml", plan);
+    // A key that no invoice has, one without a date, one without a key, one whose amount cannot be read, one broken.
+    let more =
+        "Q99,EUR,2026-09-01,10.00\nQ2,EUR,,5.00\n,EUR,2026-09-01,2.50\nQ3,EUR,2026-09-02,much\nQ4,EUR\n";
+    desk.write("payments.csv", format!("{PAYMENTS}{more}"));
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let account = &answer.json()["fetched"][0]["account"];
+    let parts = |of: usize| -> Vec<(String, String)> {
+        let text = |value: &Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+        let parts = account[of]["parts"].as_array().unwrap();
+        parts.iter().map(|part| (part["name"].as_str().unwrap().to_owned(), text(&part["value"]))).collect()
+    };
+    let named = |values: [&str; 6]| -> Vec<(String, String)> {
+        let names = [
+            "added to rows",
+            "of keys that no row has",
+            "after the as-of date",
+            "without a date",
+            "without a key",
+            "set aside",
+        ];
+        names.iter().zip(values).map(|(name, value)| ((*name).to_owned(), value.to_owned())).collect()
+    };
+    // 17 rows, of which those with the amount or the cells amiss are set aside.
+    assert_eq!((&account[0]["of"], &account[0]["read"]), (&json!("rows"), &json!(17)));
+    assert_eq!(parts(0), named(["11", "1", "1", "1", "1", "2"]));
+    // All payments of the ledger are 10,336.65, 75.75 of them on 1 October; with 10.00, 5.00 and 2.50.
+    assert_eq!((&account[1]["of"], &account[1]["read"]), (&json!("Paid"), &json!("10354.15")));
+    assert_eq!(parts(1), named(["10260.90", "10.00", "75.75", "5.00", "2.50", "0.00"]));
+    let shown = desk.mild(&["run", "plan.toml", "--overwrite"]).out;
+    let line = "payments.csv, Paid: read 10,354.15 = added to rows 10,260.90 + of keys that no row has 10.00 + after the as-of date 75.75 + without a date 5.00 + without a key 2.50.";
+    assert!(shown.contains(line), "{shown}");
+}
+
+#[test]
 fn a_blank_amount_is_no_payment_however_many_stand_beside_it() {
     let desk = desk();
     desk.write(

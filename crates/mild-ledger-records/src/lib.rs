@@ -54,10 +54,10 @@ pub use reports::{
 };
 pub use run::{
     AddedColumn, AgainState, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
-    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchedFile, FileAgain,
-    HeldRows, PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunAgain, RunFile,
-    RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_again,
-    run_and_draw,
+    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchAccount,
+    FetchedFile, FileAgain, HeldRows, PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking,
+    RowsExplained, RunAgain, RunFile, RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check,
+    explain, run, run_again, run_and_draw,
 };
 pub use source::is_decoding;
 pub use zones::{Zone, ZoneError};

@@ -1,17 +1,19 @@
 //! The second file read, its rows sorted by key, and one entry made of each key.
 
 use super::Counting;
+use super::account::{Account, Goes};
 use super::bound::BoundFetch;
 use super::fetching::{Fetch, Found, NotAdded};
 use super::index::{HELD, IndexBuilder, SUMS_HELD};
 use super::one_key::{Candidate, Counts};
-use super::values::{put_cells, taken_number};
+use super::values::{put_cells, put_one_row, taken_number};
 use crate::error::RecordsError;
 use crate::keys::{put_hashed, put_key};
 use crate::sorting::{SortKey, Sorter};
 use crate::source::{ChunkSize, read_chunk};
 use crate::table::{Became, Exception, ExceptionSubject, Layout, Origin, Table};
 use crate::typing::{Cleaner, Place, expected_of};
+use mild_ledger::Scale;
 use mild_ledger::column::Cell;
 use std::path::Path;
 
@@ -36,6 +38,10 @@ impl BoundFetch {
         let mut exceptions = Vec::new();
         let (mut more, mut blank_keys, mut usable) = (0, 0, 0);
         let mut not_added = NotAdded::default();
+        let mut account = matches!(self.counting, Counting::Summed(_)).then(|| {
+            let scale = |nth: usize| self.kinds.get(nth)?.decimals().and_then(|count| Scale::new(count).ok());
+            Account::of(&self.theirs, &self.brought, scale)
+        });
         {
             let mut cleaner = Cleaner::new(&self.theirs);
             let (mut key, mut entry_key, mut payload) = (SortKey::default(), Vec::new(), Vec::new());
@@ -51,13 +57,22 @@ impl BoundFetch {
                         more += 1;
                     }
                 }
-                for row in (0..table.rows).filter(|row| places[*row] == Place::Written) {
-                    if !put_key(&self.theirs.key, &table, row, &mut key) {
-                        blank_keys += 1;
-                        continue;
-                    }
-                    usable += 1;
-                    if !self.is_added(&table, row, &mut not_added) {
+                for (row, place) in places.iter().enumerate() {
+                    let goes = match place {
+                        Place::Written if put_key(&self.theirs.key, &table, row, &mut key) => {
+                            usable += 1;
+                            self.goes(&table, row)
+                        }
+                        Place::Written => {
+                            blank_keys += 1;
+                            Goes::WithoutKey
+                        }
+                        _ => Goes::SetAside,
+                    };
+                    not_added.later += u64::from(goes == Goes::Later);
+                    not_added.without_date += u64::from(goes == Goes::WithoutDate);
+                    account.iter_mut().for_each(|account| account.take(&table, row, goes));
+                    if goes != Goes::Added {
                         continue;
                     }
                     entry_key.clear();
@@ -118,20 +133,22 @@ impl BoundFetch {
                 exceptions,
                 more_exceptions: more,
                 not_added,
+                account,
             },
             (other, ours, kinds, missing, counting),
         ))
     }
 
-    /// Whether a row counts, where only those up to the as-of date are added up; those that do not are counted.
-    fn is_added(&self, table: &Table, row: usize, not_added: &mut NotAdded) -> bool {
-        let (Counting::Summed(Some(dates)), Some(up_to)) = (&self.counting, self.up_to) else { return true };
+    /// Where a row with a key goes: where only those up to the as-of date are added up, not all of them count.
+    fn goes(&self, table: &Table, row: usize) -> Goes {
+        let (Counting::Summed(Some(dates)), Some(up_to)) = (&self.counting, self.up_to) else {
+            return Goes::Added;
+        };
         match table.date(*dates, row) {
-            Some(date) if date <= up_to => return true,
-            Some(_) => not_added.later += 1,
-            None => not_added.without_date += 1,
+            Some(date) if date <= up_to => Goes::Added,
+            Some(_) => Goes::Later,
+            None => Goes::WithoutDate,
         }
-        false
     }
 
     /// An exception of a row of theirs, as it stands among ours: their columns have no numbers here, and no row of ours is set aside
@@ -183,6 +200,9 @@ impl BoundFetch {
             into.extend_from_slice(&day.unwrap_or(0).to_le_bytes());
         }
         put_cells(table, &self.brought, row, into);
+        if matches!(self.counting, Counting::Summed(_)) {
+            put_one_row(into);
+        }
     }
 
     fn stands_twice(&self, before: &Counts, next: &Candidate) -> RecordsError {

@@ -1,5 +1,6 @@
 //! What is fetched for the rows of a batch, and what found no match on either side.
 
+use super::account::{Account, Accounted};
 use super::bound::OtherFile;
 use super::index::Index;
 use super::one_key::{Brings, Entry};
@@ -43,6 +44,8 @@ pub(super) struct Found {
     /// Exceptions that are not listed.
     pub(super) more_exceptions: u64,
     pub(super) not_added: NotAdded,
+    /// Of rows that are added up.
+    pub(super) account: Option<Account>,
 }
 
 /// Rows of a second file that are not added up.
@@ -131,6 +134,31 @@ impl Fetch {
     /// Rows that are not added up.
     pub(crate) fn not_added(&self) -> NotAdded {
         self.found.not_added
+    }
+
+    /// How its rows and their amounts come apart, where they are added up; once the rows of ours are through.
+    pub(crate) fn account(&self) -> Result<Vec<Accounted>, RecordsError> {
+        let Some(account) = &self.found.account else { return Ok(Vec::new()) };
+        let failed = |error| RecordsError::file(&self.other.path, "look through its keys")(error);
+        let all = account.finish(self.found.end.rows, self.kinds.len(), |take| {
+            self.found.index.each::<std::io::Error>(|bytes| {
+                let entry = Entry::of(bytes);
+                if let Brings::Cells(cells) = entry.on(None) {
+                    take(self.is_matched(entry.ordinal), cells);
+                }
+                Ok(())
+            })
+        });
+        let all = all.map_err(failed)?;
+        match all.iter().find(|accounted| !accounted.agrees()) {
+            None => Ok(all),
+            Some(accounted) => {
+                let of = accounted.column.as_ref().map_or("rows", |(name, _)| name.as_str());
+                let what =
+                    format!("\"{of}\" of {} does not come apart into what became of it", self.other.name);
+                Err(RecordsError::Proof { what })
+            }
+        }
     }
 
     /// What was wrong with it, or noticed, and how much more is not listed.

@@ -1,5 +1,6 @@
 //! Columns that are fetched from a second file by key, before any column is added.
 
+mod account;
 mod bound;
 mod build;
 mod fetching;

@@ -215,6 +215,21 @@ fn taken_part(bytes: &mut &[u8]) -> Result<Part, u8> {
     }
 }
 
+/// How many rows a sum is of, as a cell behind those that are summed.
+pub(super) fn put_one_row(into: &mut Vec<u8>) {
+    into.push(tag::UNITS);
+    into.extend_from_slice(&1_i128.to_le_bytes());
+}
+
+/// The units of the first cell of some bytes, which are left behind it: none of a blank and of a date; an error where there is no sum.
+pub(super) fn taken_units(bytes: &mut &[u8]) -> Result<Option<i128>, ()> {
+    match taken_part(bytes) {
+        Ok(Part::Units(units)) => Ok(Some(units)),
+        Ok(Part::Date(_)) | Err(tag::EMPTY) => Ok(None),
+        Err(_) => Err(()),
+    }
+}
+
 /// The first bytes of some, which are left behind them; zeros where there are none.
 fn taken<const N: usize>(bytes: &mut &[u8]) -> [u8; N] {
     match bytes.split_first_chunk() {

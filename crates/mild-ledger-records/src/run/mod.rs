@@ -8,6 +8,7 @@ mod document_file;
 mod exception_groups;
 mod exceptions_file;
 mod explain;
+mod fetched;
 mod held_rows;
 mod job;
 mod outcome;
@@ -29,7 +30,7 @@ mod working_out;
 
 use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
-use crate::fetch::{Fetch, FetchTally, OtherFile};
+use crate::fetch::OtherFile;
 use crate::files::{ExistingFiles, Fingerprint, InputFile, Staging, changed, receipt_path};
 use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AsOf, DocumentFormat, Plan};
@@ -40,13 +41,14 @@ pub use again::{AgainState, FileAgain, RunAgain, run_again};
 pub use cell_working::CellWorking;
 pub use check::{CheckedColumn, PlanCheck, check};
 pub use explain::{CellRead, RowWorking, RowsExplained, explain};
+use fetched::{fetch_doubts, fetched, not_added_note};
 pub use held_rows::HeldRows;
 use job::{Job, StatedTotal};
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
     AddedColumn, AmountProof, ColumnDates, ColumnFigures, ComparedColumns, ComparedRow, ControlTotal, EndRow,
-    ExceptionGroup, FetchedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample, SampledRow,
-    UsedCalendar,
+    ExceptionGroup, FetchAccount, FetchedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample,
+    SampledRow, UsedCalendar,
 };
 use outputs::{Holds, Output, beside_outputs, check_outputs, outputs_of};
 use pass::{Pace, PassResult, Sinks};
@@ -356,52 +358,6 @@ fn run_passes(
     Ok((first, behind))
 }
 
-/// What was fetched from each second file.
-fn fetched(job: &Job, tallies: &[FetchTally]) -> Vec<FetchedFile> {
-    let of_file = |(fetch, tally): (&Fetch, &FetchTally)| {
-        let (rows, blank_keys) = fetch.rows_with_and_without_key();
-        FetchedFile {
-            file: fetch.other().name.clone(),
-            rows: fetch.end().rows,
-            usable_rows: rows,
-            blank_keys,
-            keys: fetch.keys(),
-            matched: tally.matched,
-            unmatched_records: tally.unmatched,
-            unmatched_other: fetch.unmatched_keys(),
-        }
-    };
-    job.fetches.iter().zip(tallies).map(of_file).collect()
-}
-
-/// How many rows of a second file are not added up, and why.
-fn not_added_note(fetch: &Fetch) -> Vec<String> {
-    let (found, name) = (fetch.not_added(), &fetch.other().name);
-    let said = |count: u64, why: &str| {
-        let rows = if count == 1 { "row of" } else { "rows of" };
-        (count > 0).then(|| format!("{count} {rows} {name} {why}"))
-    };
-    [
-        said(found.later, "after the as-of date not added"),
-        said(found.without_date, "without a date that could be read not added"),
-    ]
-    .into_iter()
-    .flatten()
-    .collect()
-}
-
-/// Where more than one row in a hundred, and at least three, found no match: how many of how many.
-fn fetch_doubts(job: &Job, tallies: &[FetchTally]) -> Vec<String> {
-    let doubt = |(fetch, tally): (&Fetch, &FetchTally)| {
-        let rows = tally.matched + tally.unmatched;
-        // A key without rows has a sum of nothing, which is what most are expected to have.
-        let is_doubtful = !fetch.is_sum() && tally.unmatched >= 3 && tally.unmatched * 100 > rows;
-        is_doubtful
-            .then(|| format!("{} of {rows} rows have no match in {}", tally.unmatched, fetch.other().name))
-    };
-    job.fetches.iter().zip(tallies).filter_map(doubt).collect()
-}
-
 /// The totals that the plan states, with what was read.
 fn control_totals(plan: &Plan, job: &Job, rows: RowCounts, amounts: &[AmountProof]) -> Vec<ControlTotal> {
     let of_rows = plan.control.rows.and_then(|stated| {
@@ -491,7 +447,7 @@ fn outcome(
         added: result.added,
         sample: result.sample,
         compared: result.compared,
-        fetched: fetched(job, &result.fetched),
+        fetched: fetched(job, &result.fetched)?,
         exceptions: result.exceptions,
         doubts: result.doubts.into_iter().chain(fetch_doubts(job, &result.fetched)).collect(),
         unreadable_cells: result.unreadable_cells,

@@ -2,7 +2,7 @@
 
 use super::cell_working::CellWorking;
 use super::held_rows::HeldRows;
-use crate::reports::Report;
+use crate::reports::{ProofPart, ProofValue, Report};
 use mild_ledger::column::DateTally;
 use mild_ledger::{Date, DateTime, Decimal, Ends};
 use std::path::PathBuf;
@@ -186,6 +186,20 @@ pub struct FetchedFile {
     pub unmatched_records: u64,
     /// Its keys that no row of the records has.
     pub unmatched_other: u64,
+    /// How its rows and their amounts come apart, where rows of one key are added up: what was read, and where it went.
+    pub account: Vec<FetchAccount>,
+}
+
+/// How the rows of a second file, or the amounts of one of its columns, come apart; the parts sum to the whole.
+#[derive(Debug, Clone, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct FetchAccount {
+    /// The column of amounts; nothing for rows.
+    pub column: Option<String>,
+    /// What was read.
+    pub read: ProofValue,
+    /// Where it went.
+    pub parts: Vec<ProofPart>,
 }
 
 /// A total that a plan states, and what was read.

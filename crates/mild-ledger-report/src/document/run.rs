@@ -8,8 +8,8 @@ use crate::facts::MarkedMonths;
 use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
-    AddedColumn, AmountProof, ControlTotal, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState, Report,
-    ReportCell, RowsBehind, RunOutcome,
+    AddedColumn, AmountProof, ControlTotal, EndRow, FetchAccount, ProofLine, ProofPart, ProofValue,
+    ReadBackState, Report, ReportCell, RowsBehind, RunOutcome,
 };
 use std::path::Path;
 
@@ -419,6 +419,20 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             out.paragraph(format!("{}: {} = {parts}.", report.title, proof_part(&line.whole)));
         }
     }
+    for fetched in &outcome.fetched {
+        for account in accounts_shown(&fetched.account) {
+            let of = account.column.as_ref().map_or_else(String::new, |column| format!(", {column}"));
+            let read = ProofPart { name: "read".to_owned(), value: account.read };
+            // What there is nothing of says nothing.
+            let is_some = |part: &&ProofPart| match part.value {
+                ProofValue::Rows(rows) => rows > 0,
+                ProofValue::Amount(amount) => amount != Decimal::ZERO,
+            };
+            let parts: Vec<String> = account.parts.iter().filter(is_some).map(proof_part).collect();
+            let parts = if parts.is_empty() { "nothing".to_owned() } else { parts.join(" + ") };
+            out.paragraph(format!("{}{of}: {} = {parts}.", fetched.file, proof_part(&read)));
+        }
+    }
     // The currencies of a column stand one behind the other.
     let that_are = |state: ReadBackState| -> Vec<String> {
         let are = outcome.amounts.iter().filter(|amount| amount.read_back == state);
@@ -461,6 +475,12 @@ fn lines_shown(lines: &[ProofLine]) -> impl Iterator<Item = &ProofLine> {
     let is_amount = |line: &&ProofLine| matches!(line.whole.value, ProofValue::Amount(_));
     let any_amount = lines.iter().any(|line| is_amount(&line));
     lines.iter().filter(move |line| !any_amount || is_amount(line))
+}
+
+/// The accounts of amounts, and where there are none, that of rows.
+fn accounts_shown(accounts: &[FetchAccount]) -> impl Iterator<Item = &FetchAccount> {
+    let any_amount = accounts.iter().any(|account| account.column.is_some());
+    accounts.iter().filter(move |account| !any_amount || account.column.is_some())
 }
 
 fn proof_part(part: &ProofPart) -> String {

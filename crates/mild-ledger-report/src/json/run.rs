@@ -6,8 +6,8 @@ use crate::document;
 use crate::facts::Shares;
 use mild_ledger::Decimal;
 use mild_ledger_records::{
-    AddedColumn, AmountProof, ComparedColumns, EndRow, ProofLine, ProofPart, ProofValue, ReadBackState,
-    ReportCell, ReportDetail, ReportTable, RunFile, RunOutcome, SumRow, SumRowOf,
+    AddedColumn, AmountProof, ComparedColumns, EndRow, FetchAccount, ProofLine, ProofPart, ProofValue,
+    ReadBackState, ReportCell, ReportDetail, ReportTable, RunFile, RunOutcome, SumRow, SumRowOf,
 };
 use serde::{Serialize, Serializer};
 
@@ -62,6 +62,7 @@ pub fn run(outcome: &RunOutcome) -> String {
                 matched: fetched.matched,
                 unmatched_records: fetched.unmatched_records,
                 unmatched_other: fetched.unmatched_other,
+                account: fetched.account.iter().map(account).collect(),
             })
             .collect(),
         exceptions: exceptions(&outcome.exceptions),
@@ -232,21 +233,33 @@ fn cell(cell: &ReportCell) -> Cell {
 }
 
 fn proof(line: &ProofLine) -> Proof<'_> {
-    let part = |part: &ProofPart| match part.value {
+    Proof {
+        of: &line.what,
+        whole: &line.whole.name,
+        value: proved(line.whole.value),
+        parts: proved_parts(&line.parts),
+    }
+}
+
+/// Where the rows of a second file went, or the amounts of one of its columns.
+fn account(found: &FetchAccount) -> Account<'_> {
+    Account {
+        of: found.column.as_deref().unwrap_or("rows"),
+        read: proved(found.read),
+        parts: proved_parts(&found.parts),
+    }
+}
+
+fn proved_parts(parts: &[ProofPart]) -> Vec<ProvedPart> {
+    parts.iter().map(|part| ProvedPart { name: part.name.clone(), value: proved(part.value) }).collect()
+}
+
+fn proved(value: ProofValue) -> Cell {
+    match value {
         ProofValue::Rows(rows) => {
             i64::try_from(rows).map_or_else(|_| Cell::Text(rows.to_string()), Cell::Count)
         }
         ProofValue::Amount(amount) => Cell::Text(amount.to_string()),
-    };
-    Proof {
-        of: &line.what,
-        whole: &line.whole.name,
-        value: part(&line.whole),
-        parts: line
-            .parts
-            .iter()
-            .map(|each| ProvedPart { name: each.name.clone(), value: part(each) })
-            .collect(),
     }
 }
 
@@ -395,6 +408,15 @@ struct Fetched<'o> {
     matched: u64,
     unmatched_records: u64,
     unmatched_other: u64,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    account: Vec<Account<'o>>,
+}
+
+#[derive(Serialize)]
+struct Account<'o> {
+    of: &'o str,
+    read: Cell,
+    parts: Vec<ProvedPart>,
 }
 
 #[derive(Serialize)]
