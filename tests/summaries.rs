@@ -243,4 +243,17 @@ fn a_sum_that_no_quotient_holds_is_rounded_at_a_tie() {
     tie.add(Quotient::of(1, 2).unwrap()).unwrap();
     assert_eq!(tie.over(1, 0, Rounding::Nearest).unwrap().to_string(), "6");
     assert_eq!(tie.over(1, 0, Rounding::Truncate).unwrap().to_string(), "5");
+    // Three fractions that sum to 1, over the products of three primes two by two; no number holds the product of all.
+    let (p, q, r) = (6_000_000_000_023_i128, 6_000_000_000_101_i128, 6_000_000_000_107_i128);
+    let (b, c) = (36_000_000_000_778_153_846_156_299_i128, 1_846_153_846_185_i128);
+    let mut one = ExactSum::default();
+    for (over, of) in [(1, p * q), (b, p * r), (c, q * r)] {
+        one.add(Quotient::of(over, of).unwrap()).unwrap();
+    }
+    assert_eq!(one.quotient(), None);
+    // Half of it is rounded away from zero or cut off, and the whole is what it is.
+    assert_eq!(one.over(2, 0, Rounding::Nearest).unwrap().to_string(), "1");
+    assert_eq!(one.over(2, 0, Rounding::Truncate).unwrap().to_string(), "0");
+    assert_eq!(one.over(1, 0, Rounding::Truncate).unwrap().to_string(), "1");
+    assert_eq!(one.over(1, 2, Rounding::Nearest).unwrap().to_string(), "1.00");
 }
