@@ -7,7 +7,7 @@ mod every_text;
 use proptest::prelude::*;
 
 /// Texts that are something, to be cut and joined.
-const SEEDS: [&str; 46] = [
+const SEEDS: [&str; 47] = [
     "2026-09-30",
     "2026-W40-3",
     "2026-273",
@@ -43,6 +43,7 @@ const SEEDS: [&str; 46] = [
     "sunday from 0",
     "apr-6",
     "monday, tuesday",
+    "08:00 to 24:00",
     "complete months",
     "month starts passed",
     "fractional hours",

@@ -1,11 +1,12 @@
 //! Every text that the library parses, read from one text; shared with the fuzzer.
 
 use mild_ledger::{
-    AmountEvidence, ClockMeasure, ClockTime, ClockUnit, CountRule, Date, DateEvidence, DateField, DateMove,
-    DatePattern, DateTime, DateTimeReading, DayCount, Decimal, DecimalMark, Ends, FiscalNaming, FiscalYear,
-    LabelPattern, Language, Measure, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Notation,
-    PatternSettings, PeriodDay, PeriodRule, Reading, RestDays, Roll, Rounding, Scale, SerialSystem, Shift,
-    ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers, WorkCalendar,
+    AmountEvidence, ClockMeasure, ClockTime, ClockUnit, CountRule, CreditsStand, Date, DateEvidence,
+    DateField, DateMove, DatePattern, DateTime, DateTimeReading, DayCount, Decimal, DecimalMark, Ends,
+    FiscalNaming, FiscalYear, LabelPattern, Language, Measure, MonthEnd, NamedDay, NamedWindow, Nearness,
+    NegativeForm, Notation, OpenSpan, OutlierSide, PatternSettings, PeriodDay, PeriodRule, Reading, RestDays,
+    Roll, Rounding, Scale, SerialSystem, Shift, ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday,
+    WeekdayMove, WeekdayNumbers, WorkCalendar,
 };
 use std::fmt::{Debug, Display};
 use std::str::FromStr;
@@ -34,6 +35,9 @@ pub fn read(text: &str) {
     again::<WeekNumbers>(text);
     again::<WeekdayNumbers>(text);
     again::<RestDays>(text);
+    again::<OpenSpan>(text);
+    again::<CreditsStand>(text);
+    again::<OutlierSide>(text);
     again::<Decimal>(text);
     again::<Language>(text);
     again::<SerialSystem>(text);
