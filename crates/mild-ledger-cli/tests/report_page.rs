@@ -141,6 +141,39 @@ fn a_column_opens_to_its_rule_and_working_days_to_their_months() {
 }
 
 #[test]
+fn a_page_of_many_rows_stays_small_and_says_what_it_leaves_out() {
+    let desk = Desk::with_plan("rows       = ", "report     = \"report.html\"\nrows       = ");
+    let plan = desk.read("plan.toml");
+    let (before, rest) = plan.split_once("[[report]]").unwrap();
+    let (aging, output) = rest.split_once("[output]").unwrap();
+    let four = format!("[[report]]{aging}").repeat(4);
+    desk.write("plan.toml", format!("{before}{four}[output]{output}"));
+    // 250 customers with invoices in three buckets: 750 cells of twelve rows or more a report.
+    let mut text = String::from("Invoice,Customer,Issued,Paid,Amount\n");
+    for nth in 0..12_000 {
+        let (customer, month) = (nth % 250, nth / 250 % 4);
+        let issued = ["15/09/2026", "20/08/2026", "20/07/2026", "20/05/2026"][month];
+        text.push_str(&format!(
+            "N{nth:05},A customer with a rather long name {customer:03},{issued},,1.00\n"
+        ));
+    }
+    desk.write("records.csv", text);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("report.html");
+    assert!(page.len() < 5_000_000, "{}", page.len());
+    let opened = page.matches("<details>").count();
+    let left_out: Vec<usize> = page
+        .split(" more are not opened, so that the page stays small.")
+        .filter_map(|before| before.rsplit('>').next()?.parse().ok())
+        .collect();
+    // All of the first two, some of the third, none of the fourth.
+    assert_eq!(left_out.len(), 2, "{left_out:?}");
+    assert!(left_out[0] > 0 && left_out[0] < 750 && left_out[1] == 750, "{left_out:?}");
+    assert!(opened > 1_500, "{opened}");
+}
+
+#[test]
 fn a_page_is_an_output_like_the_others() {
     let desk = desk_with("report-{as_of}.html");
     assert_eq!(desk.run_plan().code, 0);

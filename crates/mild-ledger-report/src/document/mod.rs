@@ -71,7 +71,12 @@ pub(crate) enum Block {
     /// The figures of a table as lengths; a terminal leaves them to the table.
     Chart(Chart),
     /// Figures under a heading, each with what is behind it; where nothing can be opened they are left out.
-    Opened(&'static str, Vec<Opened>),
+    Opened {
+        heading: &'static str,
+        figures: Vec<Opened>,
+        /// How many more there are for which a file has no room.
+        left_out: usize,
+    },
     /// Months with each day marked, and what the marks mean.
     Months(MarkedMonths),
     /// How figures came about; what all begin with is said once.

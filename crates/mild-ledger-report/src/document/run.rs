@@ -48,6 +48,7 @@ fn begin(out: &mut Document, outcome: &RunOutcome) {
         out.push(Block::Doubt(format!("the control total is missed: {}", of_control(missed))));
     }
     outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
+    let mut room = MOST_OPENED_ROWS;
     for report in &outcome.reports {
         out.push(Block::Section(report.title.clone()));
         for table in &report.tables {
@@ -55,9 +56,7 @@ fn begin(out: &mut Document, outcome: &RunOutcome) {
             put_report_table(out, table);
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
-        if !report.behind.is_empty() {
-            out.push(Block::Opened("What is behind each figure", report.behind.iter().map(opened).collect()));
-        }
+        put_opened(out, &report.behind, &mut room);
     }
 }
 
@@ -69,6 +68,24 @@ pub(crate) fn brief(outcome: &RunOutcome) -> Document {
     out.end_part();
     out.push(Block::Answer(answer(outcome)));
     out
+}
+
+/// The rows that all figures of a report are opened to, at most, so that a page stays under 5 MB.
+const MOST_OPENED_ROWS: usize = 24_000;
+
+/// The figures that can be opened, as far as there is room for them, and how many others there are.
+fn put_opened(out: &mut Document, behind: &[RowsBehind], room: &mut usize) {
+    let mut fits = |cell: &RowsBehind| {
+        let rows = cell.rows.len() + 1;
+        let fits = rows <= *room;
+        *room = if fits { *room - rows } else { 0 };
+        fits
+    };
+    let figures: Vec<Opened> = behind.iter().take_while(|cell| fits(cell)).map(opened).collect();
+    let left_out = behind.len() - figures.len();
+    if !behind.is_empty() {
+        out.push(Block::Opened { heading: "What is behind each figure", figures, left_out });
+    }
 }
 
 /// A figure, and the first rows behind it.
@@ -330,7 +347,11 @@ fn worked_out(out: &mut Document, outcome: &RunOutcome) {
         })
         .collect();
     if !figures.is_empty() {
-        out.push(Block::Opened("How each column is worked out, at the rows of its ends", figures));
+        out.push(Block::Opened {
+            heading: "How each column is worked out, at the rows of its ends",
+            figures,
+            left_out: 0,
+        });
     }
 }
 

@@ -44,7 +44,7 @@ pub(super) fn rendered(blocks: &[Block], charts: &mut usize) -> Markup {
                     }
                 }
             }
-            Block::Opened(heading, figures) => html! {
+            Block::Opened { heading, figures, left_out } => html! {
                 h3 { (heading) }
                 @for figure in figures {
                     details {
@@ -53,6 +53,9 @@ pub(super) fn rendered(blocks: &[Block], charts: &mut usize) -> Markup {
                         @if figure.more > 0 { p { "and " (figure.more) " more" } }
                         (rendered(&figure.then, charts))
                     }
+                }
+                @if *left_out > 0 {
+                    p { (left_out) " more are not opened, so that the page stays small." }
                 }
             },
             Block::Months(found) => months(found),

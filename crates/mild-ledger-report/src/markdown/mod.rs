@@ -31,7 +31,11 @@ fn text(found: &Document) -> String {
     }
     for block in &found.blocks {
         match block {
-            Block::Heading(_) | Block::Answer(_) | Block::PartEnds | Block::Chart(_) | Block::Opened(..) => {}
+            Block::Heading(_)
+            | Block::Answer(_)
+            | Block::PartEnds
+            | Block::Chart(_)
+            | Block::Opened { .. } => {}
             Block::Section(title) => put(&format!("## {}", escaped(title))),
             Block::Paragraph(text) => put(&escaped(text)),
             Block::Caption(text) => put(&format!("**{}**", escaped(text))),

@@ -17,7 +17,7 @@ pub(super) fn rendered(document: &Document, width: Width, colour: Colour) -> Str
             Block::Heading(said) | Block::Paragraph(said) | Block::Caption(said) => text(said, ""),
             Block::Answer(parts) => text(&parts.join("; "), ""),
             // A terminal has no room for names of what is plain from its place, and draws nothing.
-            Block::Section(_) | Block::Chart(_) | Block::Opened(..) => {}
+            Block::Section(_) | Block::Chart(_) | Block::Opened { .. } => {}
             Block::Doubt(doubt) => text(&format!("Doubtful: {doubt}."), ""),
             Block::Note(note) if note.ends_with('?') => text(&format!("Note: {note}"), "  "),
             Block::Note(note) => text(&format!("Note: {note}."), "  "),

@@ -107,7 +107,7 @@ fn texts(found: &Document) -> Vec<Text> {
             | Block::Caption(_)
             | Block::Table(_)
             | Block::Chart(_)
-            | Block::Opened(..)
+            | Block::Opened { .. }
             | Block::Months(_)
             | Block::PartEnds => continue,
         };
