@@ -5,6 +5,7 @@
 mod support;
 
 use insta::assert_snapshot;
+use proptest::prelude::*;
 use serde_json::Value;
 use support::Desk;
 
@@ -69,12 +70,6 @@ fn desk(more: &str) -> Desk {
     desk
 }
 
-fn report(desk: &Desk) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 /// The rows as one line each: names, amounts, total.
 fn lines(report: &Value) -> Vec<String> {
     let table = &report["tables"][0];
@@ -85,7 +80,7 @@ fn lines(report: &Value) -> Vec<String> {
 
 #[test]
 fn credits_apart_by_their_date_or_off_the_oldest_debt() {
-    let apart = report(&desk("by = \"Customer\"\n"));
+    let apart = desk("by = \"Customer\"\n").report();
     assert_eq!(apart["buckets"], serde_json::json!(["Not yet due", "1–30", "Over 30", "No date", "Credits"]));
     let apart_lines = [
         "Heron 60.00 40.00 100.00 0.00 -115.00 85.00",
@@ -94,10 +89,10 @@ fn credits_apart_by_their_date_or_off_the_oldest_debt() {
         "Total 85.00 50.00 180.00 30.00 -195.00 150.00",
     ];
     assert_eq!(lines(&apart), apart_lines);
-    assert_eq!(lines(&report(&desk("by = \"Customer\"\ncredits = \"apart\"\n"))), apart_lines);
+    assert_eq!(lines(&desk("by = \"Customer\"\ncredits = \"apart\"\n").report()), apart_lines);
 
     // The credit of 10 August is 51 days old; 10 September 20, 1 September 29, 29 September 1.
-    let dated = report(&desk("by = \"Customer\"\ncredits = \"by-due-date\"\n"));
+    let dated = desk("by = \"Customer\"\ncredits = \"by-due-date\"\n").report();
     assert_eq!(dated["buckets"], serde_json::json!(["Not yet due", "1–30", "Over 30", "No date"]));
     assert_eq!(
         lines(&dated),
@@ -110,7 +105,7 @@ fn credits_apart_by_their_date_or_off_the_oldest_debt() {
     );
 
     // Heron: 100 since July and 15 of the 40; Lapwing: 35 of the 80; Plover: 25 not yet due, then 20 of those without a date.
-    let off = report(&desk("by = \"Customer\"\ncredits = { off_oldest_debt_of = \"Customer\" }\n"));
+    let off = desk("by = \"Customer\"\ncredits = { off_oldest_debt_of = \"Customer\" }\n").report();
     assert_eq!(
         lines(&off),
         [
@@ -125,7 +120,7 @@ fn credits_apart_by_their_date_or_off_the_oldest_debt() {
 #[test]
 fn credits_are_set_off_for_each_customer_whatever_the_lines_are() {
     // In the north Lapwing's credit is 25 more than its debt; in the south its 80 stay, and Plover's 45 meet 50.
-    let off = |by: &str| report(&desk(&format!("{by}credits = {{ off_oldest_debt_of = \"Customer\" }}\n")));
+    let off = |by: &str| desk(&format!("{by}credits = {{ off_oldest_debt_of = \"Customer\" }}\n")).report();
     assert_eq!(
         lines(&off("by = \"Region\"\n")),
         [
@@ -144,7 +139,7 @@ fn credits_are_set_off_for_each_customer_whatever_the_lines_are() {
 
 #[test]
 fn groups_one_inside_the_other_have_their_sums() {
-    let nested = report(&desk("by = [\"Region\", \"Customer\"]\n"));
+    let nested = desk("by = [\"Region\", \"Customer\"]\n").report();
     assert_eq!(
         lines(&nested),
         [
@@ -161,7 +156,7 @@ fn groups_one_inside_the_other_have_their_sums() {
     assert_snapshot!("an_aging_one_inside_the_other", answer.out);
 
     // Months stand in the order of the calendar, that without rows among them.
-    let months = report(&desk("by = { period = \"month\", of = \"Issued\" }\n"));
+    let months = desk("by = { period = \"month\", of = \"Issued\" }\n").report();
     let names: Vec<String> =
         lines(&months).iter().map(|line| line.split(' ').next().unwrap().to_owned()).collect();
     assert_eq!(names, ["2026-05", "2026-06", "2026-07", "2026-08", "2026-09", "Total"]);
@@ -204,7 +199,7 @@ fn what_is_dated_behind_the_as_of_date_is_set_apart() {
         ),
     ];
     desk.write("plan.toml", plan);
-    let report = report(&desk);
+    let report = desk.report();
     assert_eq!(
         report["buckets"],
         serde_json::json!(["In the future", "0–30", "31–60", "Over 60", "No date", "Credits"])
@@ -234,5 +229,61 @@ fn mistakes_of_groups_and_credits() {
         let answer = desk(more).mild(&["check", "plan.toml"]);
         assert_eq!(answer.code, 2);
         assert_snapshot!(name, answer.err);
+    }
+}
+
+/// The cells of a row in cents: of each place, and of all.
+fn cents(line: &str, names: usize) -> Vec<i64> {
+    let cells = line.split(' ').skip(names);
+    cells.map(|cell| cell.replace('.', "").parse().unwrap()).collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 16, ..ProptestConfig::default() })]
+
+    /// Wherever credits stand and however rows are grouped, each line sums to its total, the totals to all that is open, and no customer has
+    /// both debts and credits once these are set off.
+    #[test]
+    fn credits_and_groups_change_no_total(
+        rows in prop::collection::vec((0_usize..3, 0_usize..4, -90_i64..150, -5_000_i64..9_000), 1..40),
+    ) {
+        let mut text = String::from("Invoice,Region,Customer,Issued,Due,Amount\n");
+        let as_of: mild_ledger::Date = "2026-09-30".parse().unwrap();
+        let mut open = 0;
+        for (nth, (region, customer, days, units)) in rows.iter().enumerate() {
+            let due = as_of.checked_add_days(-i32::try_from(*days).unwrap()).unwrap();
+            let sign = if *units < 0 { "-" } else { "" };
+            let amount = format!("{sign}{}.{:02}", units.abs() / 100, units.abs() % 100);
+            text.push_str(&format!("{nth},R{region},C{customer},2026-01-01,{due},{amount}\n"));
+            open += units;
+        }
+        let said = |more: &str| {
+            let desk = desk(more);
+            desk.write("invoices.csv", &text);
+            lines(&desk.report())
+        };
+        const OFF: &str = "credits = { off_oldest_debt_of = \"Customer\" }\n";
+        let by_customer: Vec<String> =
+            ["", "credits = \"by-due-date\"\n", OFF].map(|credits| said(&format!("by = \"Customer\"\n{credits}"))).concat();
+        let nested = said(&format!("by = [\"Region\", \"Customer\"]\n{OFF}"));
+        for (all, names) in [(&by_customer, 1), (&nested, 2)] {
+            let mut sum = 0;
+            for line in all {
+                let cells = cents(line, names);
+                let (total, places) = cells.split_last().unwrap();
+                prop_assert_eq!(places.iter().sum::<i64>(), *total, "{}", line);
+                match line.starts_with("Total") {
+                    true => prop_assert_eq!((*total, std::mem::take(&mut sum)), (open, open)),
+                    false => sum += total,
+                }
+            }
+        }
+        let off = said(&format!("by = \"Customer\"\n{OFF}"));
+        for line in off.iter().filter(|line| !line.starts_with("Total")) {
+            let cells = cents(line, 1);
+            let (debts, credits) = (&cells[..cells.len() - 2], cells[cells.len() - 2]);
+            prop_assert!(debts.iter().all(|debt| *debt >= 0));
+            prop_assert!(credits == 0 || debts.iter().all(|debt| *debt == 0), "{}", line);
+        }
     }
 }

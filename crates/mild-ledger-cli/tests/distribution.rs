@@ -6,7 +6,7 @@ mod support;
 
 use insta::assert_snapshot;
 use proptest::prelude::*;
-use serde_json::{Value, json};
+use serde_json::json;
 use support::Desk;
 
 const PLAN: &str = r#"plan  = 1
@@ -62,15 +62,9 @@ fn desk(plan: &str) -> Desk {
     desk
 }
 
-fn report(desk: &Desk) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 #[test]
 fn quartiles_and_outliers_by_hand() {
-    let report = report(&desk(PLAN));
+    let report = desk(PLAN).report();
     let [bands, measures, outliers] =
         [0, 1, 2].map(|nth| report["tables"][nth]["rows"].as_array().unwrap().clone());
     let figure = |name: &str| measures.iter().find(|row| row[0] == name).unwrap().clone();
@@ -97,11 +91,12 @@ fn quartiles_and_outliers_by_hand() {
 
 #[test]
 fn bands_of_the_plan_with_the_empty_ones() {
-    let report = report(&desk(
+    let report = desk(
         &PLAN
             .replace("of   = \"Repairs\"", "of   = \"Repairs\"\nband = \"Repair band\"")
             .replace("[10, 20]", "[5, 10, 20]"),
-    ));
+    )
+    .report();
     assert_eq!(
         report["tables"][0]["rows"],
         json!([
@@ -117,10 +112,27 @@ fn bands_of_the_plan_with_the_empty_ones() {
 fn a_distribution_of_one_value_and_of_none() {
     let one = desk(PLAN);
     one.write("crew.csv", "Number,Start,Repairs\nC1,2020-01-15,14\nC2,2020-01-15,14\n");
-    assert_eq!(report(&one)["tables"][0]["rows"], json!([["14.0", 2, "100.0"]]));
+    assert_eq!(one.report()["tables"][0]["rows"], json!([["14.0", 2, "100.0"]]));
     one.write("crew.csv", "Number,Start,Repairs\nC1,2020-01-15,\n");
-    let none = report(&one);
+    let none = one.report();
     assert_eq!(none["tables"], json!([]));
+}
+
+#[test]
+fn of_many_rows_of_one_value_the_first_is_named() {
+    let desk = desk(PLAN);
+    // 300 rows of the smallest and 300 of the largest, of which 200 each are known.
+    let rows = (1..=900).map(|nth| format!("C{nth:03},,{}\n", [1, 50, 99][nth % 3]));
+    desk.write("crew.csv", format!("Number,Start,Repairs\n{}", rows.collect::<String>()));
+    let report = desk.report();
+    let measures = report["tables"][1]["rows"].as_array().unwrap();
+    let key = |name: &str| measures.iter().find(|row| row[0] == name).unwrap()[3].clone();
+    assert_eq!((key("Smallest"), key("Largest")), (json!("C003"), json!("C002")));
+    // Those of several outliers of one value stand in the order of their rows.
+    let rows = (1..=300).map(|nth| format!("C{nth:03},,{}\n", if nth % 100 == 50 { 99 } else { nth % 5 }));
+    desk.write("crew.csv", format!("Number,Start,Repairs\n{}", rows.collect::<String>()));
+    let outliers = json!([["C050", "99.0", "above"], ["C150", "99.0", "above"], ["C250", "99.0", "above"]]);
+    assert_eq!(desk.report()["tables"][2]["rows"], outliers);
 }
 
 /// Rates by months of tenure have divisors of which no two are alike: their mean is one all the same.
@@ -142,7 +154,7 @@ fn the_mean_of_rates_by_months_of_tenure() {
         ));
     }
     desk.write("crew.csv", text);
-    let report = report(&desk);
+    let report = desk.report();
     // The single rates, with six decimals each, come within as many millionths of their sum.
     let rows = desk.read("rows.csv");
     let cents = |cell: &str| cell.replace('.', "").parse::<i64>().unwrap();
@@ -176,7 +188,7 @@ proptest! {
         let mut text = String::from("Number,Start,Repairs\n");
         values.iter().enumerate().for_each(|(nth, units)| text.push_str(&format!("C{nth},,{}\n", tenths(*units))));
         desk.write("crew.csv", text);
-        let report = report(&desk);
+        let report = desk.report();
         let mut sorted = values.clone();
         sorted.sort_unstable();
         // In eighths of the tenths: quartiles lie at quarters of ranks, their distance is taken one and a half times.

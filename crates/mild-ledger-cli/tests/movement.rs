@@ -34,13 +34,6 @@ fn measures() -> Desk {
     ))
 }
 
-/// The first report, as programs get it.
-fn report(desk: &Desk, as_of: &str) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json", "--as-of", as_of]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 /// The rows of a table by their names, those of nothing left out.
 fn rows(table: &Value) -> Vec<(String, Vec<String>)> {
     let text = |cell: &Value| cell.as_str().unwrap_or("").to_owned();
@@ -57,7 +50,7 @@ fn row(name: &str, cells: &[&str]) -> (String, Vec<String>) {
 
 #[test]
 fn every_cell_of_the_movement_of_a_quarter() {
-    let report = report(&movement("2026-06-30"), "2026-09-30");
+    let report = movement("2026-06-30").report_as_of("2026-09-30");
     let tables = report["tables"].as_array().unwrap();
     assert_eq!(tables.len(), 6, "two a currency");
     assert_eq!(
@@ -143,7 +136,7 @@ fn every_cell_of_the_movement_of_a_quarter() {
 
 #[test]
 fn the_measures_of_the_quarter() {
-    let report = report(&measures(), "2026-09-30");
+    let report = measures().report_as_of("2026-09-30");
     let tables = report["tables"].as_array().unwrap();
     let figures = |table: &Value| -> Vec<Value> {
         table["rows"].as_array().unwrap().iter().map(|row| row[1].clone()).collect()
@@ -177,12 +170,12 @@ fn the_measures_of_the_quarter() {
 #[test]
 fn a_report_at_several_dates_is_the_runs_of_these_dates() {
     let at = desk_with(&format!("kind = \"aging\"\nat = \"last 5 month ends\"\n{INVOICES_OF}"));
-    let series = report(&at, "2026-10-14");
+    let series = at.report_as_of("2026-10-14");
     assert_eq!(series["tables"][0]["columns"][0], json!("As of"));
     let single = desk_with(&format!("kind = \"aging\"\n{INVOICES_OF}"));
     let dates = ["2026-05-31", "2026-06-30", "2026-07-31", "2026-08-31", "2026-09-30"];
     for (nth, date) in dates.into_iter().enumerate() {
-        let run = report(&single, date);
+        let run = single.report_as_of(date);
         let of_currency = |report: &Value, title: &str| {
             let tables = report["tables"].as_array().unwrap();
             tables.iter().find(|table| table["title"].as_str().unwrap().ends_with(title)).cloned()
@@ -207,7 +200,7 @@ fn a_movement_a_month_leads_from_each_month_end_to_the_next() {
     let report_of = format!(
         "kind = \"movement\"\nsince = \"end of last month\"\nat = [2026-07-31, 2026-08-31, 2026-09-30]\n{INVOICES_OF}"
     );
-    let report = report(&desk_with(&report_of), "2026-09-30");
+    let report = desk_with(&report_of).report_as_of("2026-09-30");
     let table = &report["tables"][0];
     let totals: Vec<&Value> = table["sums"].as_array().unwrap().iter().map(|sum| &sum["cells"]).collect();
     let ends: Vec<(&str, &str)> =
@@ -321,13 +314,13 @@ proptest! {
         let desk = movement(&opening);
         desk.write("invoices.csv", &text);
         desk.write("payments.csv", &paid);
-        let moved = report(&desk, &closing);
+        let moved = desk.report_as_of(&closing);
         let aging = desk_with(&format!("kind = \"aging\"\n{INVOICES_OF}"));
         aging.write("invoices.csv", &text);
         aging.write("payments.csv", &paid);
         let table = &moved["tables"][0];
         for (column, date) in [(1, &opening), (7, &closing)] {
-            let aged = report(&aging, date);
+            let aged = aging.report_as_of(date);
             let aged = &aged["tables"][0];
             let buckets = aged["columns"].as_array().unwrap();
             for (bucket, amount) in buckets.iter().zip(aged["total"].as_array().unwrap()) {

@@ -63,12 +63,6 @@ fn desk(plan: &str) -> Desk {
     desk
 }
 
-fn report(desk: &Desk) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 /// The figures of the second table by their names.
 fn measure(report: &Value, name: &str) -> Value {
     let rows = report["tables"][1]["rows"].as_array().unwrap();
@@ -77,7 +71,7 @@ fn measure(report: &Value, name: &str) -> Value {
 
 #[test]
 fn a_quarter_by_working_days() {
-    let report = report(&desk(PLAN));
+    let report = desk(PLAN).report();
     let table = &report["tables"][0];
     assert_eq!(
         table["rows"],
@@ -122,10 +116,10 @@ fn a_target_of_each_month_by_days_and_before_and_behind_its_span() {
     );
     let spans =
         by_month.replace("within   = \"this quarter\"", "from = 2026-07-01\nto = \"end of this quarter\"");
-    assert_eq!(report(&desk(&spans))["tables"][0], middle["tables"][0]);
+    assert_eq!(desk(&spans).report()["tables"][0], middle["tables"][0]);
     // Before its first day, behind its last, and once it is reached.
     let fixed = by_month.replace("within   = \"this quarter\"", "from = 2026-07-01\nto = 2026-09-30");
-    let seen = |as_of: &str| report(&desk(&fixed.replace("as_of = 2026-08-14", &format!("as_of = {as_of}"))));
+    let seen = |as_of: &str| desk(&fixed.replace("as_of = 2026-08-14", &format!("as_of = {as_of}"))).report();
     let before = seen("2026-06-29");
     assert_eq!(measure(&before, "Rate so far"), "(no day of the span is gone)");
     assert_eq!(measure(&before, "Rate needed"), "1336.96");
@@ -133,7 +127,7 @@ fn a_target_of_each_month_by_days_and_before_and_behind_its_span() {
     assert_eq!(measure(&behind, "Rate needed"), "(no day of the span is left)");
     assert_eq!(measure(&behind, "Still to come in"), "88490.00");
     let reached = fixed.replace("[31000, 62000.50, 30000]", "30510.50");
-    let reached = report(&desk(&reached));
+    let reached = desk(&reached).report();
     assert_eq!([measure(&reached, "Still to come in"), measure(&reached, "Rate needed")], ["0.00", "0.00"]);
 }
 
@@ -142,12 +136,27 @@ fn targets_by_currency() {
     let plan = PLAN
         .replace("Amount = { decimals = 2 }", "Amount = { decimals = 2, currency = \"Currency\" }")
         .replace("target   = 65000", "target   = { EUR = 65000, USD = 1 }");
-    let report = report(&desk(&plan));
+    let report = desk(&plan).report();
     let tables = report["tables"].as_array().unwrap();
     assert_eq!(tables[0]["total"], json!(["Total", 65, 32, "65000.00", "32000.00", "30500.50", "-1499.50"]));
     let pounds = tables.iter().find(|table| table["title"] == "Pace, GBP").unwrap();
     let why = "(the plan states no target of this currency)";
     assert_eq!(pounds["total"], json!(["Total", why, why, why, why, "10.00", why]));
+}
+
+#[test]
+fn a_currency_in_any_case_has_its_target() {
+    let plan = PLAN
+        .replace("Amount = { decimals = 2 }", "Amount = { decimals = 2, currency = \"Currency\" }")
+        .replace("target   = 65000", "target   = { eur = 65000, GBP = 100 }");
+    let desk = desk(&plan);
+    desk.write("sales.csv", SALES.replace("1,EUR", "1,eur").replace("9,GBP", "9,gbp"));
+    let report = desk.report();
+    for (table, target) in [("Pace, EUR", "65000.00"), ("Pace, GBP", "100.00")] {
+        let tables = report["tables"].as_array().unwrap();
+        let table = tables.iter().find(|known| known["title"] == table).unwrap();
+        assert_eq!(table["total"][3], target);
+    }
 }
 
 #[test]
@@ -196,7 +205,7 @@ proptest! {
             .replace("as_of = 2026-08-14", &format!("as_of = {as_of}"));
         let desk = desk(&plan);
         desk.write("sales.csv", text);
-        let report = report(&desk);
+        let report = desk.report();
         let units = |cell: &Value| cell.as_str().unwrap().replace('.', "").parse::<i64>().unwrap();
         let table = &report["tables"][0];
         prop_assert_eq!(units(&table["total"][5]), so_far);

@@ -9,14 +9,7 @@ use insta::assert_snapshot;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
-use support::Desk;
 use support::quarter::{PAYMENTS, PLAN, quarter_desk as desk};
-
-fn report(desk: &Desk, as_of: &str) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json", "--as-of", as_of]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
 
 /// The cells that are not zero, by currency and column.
 fn cells(report: &Value) -> Vec<String> {
@@ -37,7 +30,7 @@ fn cells(report: &Value) -> Vec<String> {
 fn every_cell_at_two_dates() {
     let desk = desk();
     assert_eq!(
-        cells(&report(&desk, "2026-09-30")),
+        cells(&desk.report_as_of("2026-09-30")),
         [
             "EUR Not yet due: 715.75",
             "EUR 31–60: 990.00",
@@ -57,7 +50,7 @@ fn every_cell_at_two_dates() {
         ]
     );
     assert_eq!(
-        cells(&report(&desk, "2026-06-30")),
+        cells(&desk.report_as_of("2026-06-30")),
         [
             "EUR Not yet due: 2760.25",
             "EUR 61–90: 500.00",
@@ -73,7 +66,7 @@ fn every_cell_at_two_dates() {
 
 #[test]
 fn what_was_reported_is_open_paid_and_set_apart() {
-    let report = report(&desk(), "2026-09-30");
+    let report = desk().report_as_of("2026-09-30");
     // Euro: 6,846.50 of invoices and credit notes; 1,200 + 800.50 + 400 + 2,100 paid of them; Q9 is of October.
     let euro = &report["proof"][0];
     assert_eq!(euro["of"], json!("Amount, EUR"));
@@ -169,7 +162,7 @@ fn a_blank_amount_is_no_payment_however_many_stand_beside_it() {
         ),
     );
     desk.write("payments.csv", format!("{PAYMENTS}Q8,EUR,2026-09-30,\nQ1,EUR,2026-09-30,\n"));
-    let report = report(&desk, "2026-09-30");
+    let report = desk.report_as_of("2026-09-30");
     assert_eq!(cells(&report)[0], "EUR Not yet due: 715.75");
     assert_eq!(report["notes"], json!([]));
     let rows = desk.read("rows.csv");
@@ -238,9 +231,9 @@ proptest! {
         };
         let date = format!("2026-06-{as_of:02}");
         desk.write("payments.csv", file(31));
-        let seen_back = cells(&report(&desk, &date));
+        let seen_back = cells(&desk.report_as_of(&date));
         desk.write("payments.csv", file(as_of));
-        prop_assert_eq!(&seen_back, &cells(&report(&desk, &date)));
+        prop_assert_eq!(&seen_back, &cells(&desk.report_as_of(&date)));
         // By hand: what is issued less what was paid of it, by invoice.
         let mut sums: BTreeMap<&str, i64> = BTreeMap::new();
         for (nth, (day, cents)) in invoices.iter().enumerate().filter(|(_, (day, _))| *day <= as_of) {
@@ -279,7 +272,7 @@ fn buckets_have_names_of_their_own() {
     let desk = by_issue("[\"In the future\", \"Fresh\", \"Due\", \"Aged\"]");
     // In the order of the edges, not of the alphabet. Q9 is of October; Q7 and Q8 are 30 days old and of the day.
     let euro: Vec<String> =
-        cells(&report(&desk, "2026-09-30")).into_iter().filter(|cell| cell.starts_with("EUR")).collect();
+        cells(&desk.report_as_of("2026-09-30")).into_iter().filter(|cell| cell.starts_with("EUR")).collect();
     assert_eq!(
         euro,
         [

@@ -54,15 +54,9 @@ fn desk(plan: &str, crew: &str) -> Desk {
     desk
 }
 
-fn report(desk: &Desk) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 #[test]
 fn every_cell_of_a_tenure() {
-    let report = report(&desk(PLAN, CREW));
+    let report = desk(PLAN, CREW).report();
     let tables = report["tables"].as_array().unwrap();
     // C1 has served 78 complete months on 15 September, C4 one; C3 leaves that day.
     assert_eq!(
@@ -118,7 +112,7 @@ proptest! {
             served.push((start, left));
         }
         let plan = PLAN.replace("as_of = 2026-09-15", "as_of = 2026-08-31").replace("periods = 3", "periods = 9");
-        let report = report(&desk(&plan, &text));
+        let report = desk(&plan, &text).report();
         for (nth, row) in report["tables"][1]["rows"].as_array().unwrap().iter().enumerate() {
             // December 2025 is the first of the nine months. Every text of a date up to 31 sorts as the date does.
             let month = date(11 + u32::try_from(nth).unwrap(), 31);

@@ -60,15 +60,9 @@ fn desk(plan: &str, records: &str) -> Desk {
     desk
 }
 
-fn report(desk: &Desk) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 #[test]
 fn every_part_by_days() {
-    let report = report(&desk(PLAN, PREPAID));
+    let report = desk(PLAN, PREPAID).report();
     let rows = report["tables"][0]["rows"].as_array().unwrap();
     let part = |kind: &str, month: &str| -> Vec<Value> {
         let row = rows.iter().find(|row| row[0] == kind && row[1].as_str().unwrap().starts_with(month));
@@ -100,7 +94,7 @@ fn every_part_by_days() {
 fn a_target_over_working_days_in_whole_units() {
     let plan = PLAN.replace("by     = \"Kind\"", "over = \"working days\"\ndecimals = 0");
     let target = "Contract,Kind,Amount,From,To\nT1,Target,100000.00,2026-01-01,2026-03-31\n";
-    let report = report(&desk(&plan, target));
+    let report = desk(&plan, target).report();
     // 22, 19 (a holiday on the 2nd) and 22 working days: 100,000 × 22 ÷ 63, × 41 ÷ 63.
     assert_eq!(
         report["tables"][0]["rows"],
@@ -126,7 +120,7 @@ fn a_target_over_working_days_in_whole_units() {
 fn months_weigh_the_same_and_quarters_hold_theirs() {
     let plan = PLAN.replace("by     = \"Kind\"", "over = \"months\"\nperiod = \"quarter\"");
     let rent = "Contract,Kind,Amount,From,To\nR1,Rent,700.00,2026-02-15,2026-08-01\n";
-    let report = report(&desk(&plan, rent));
+    let report = desk(&plan, rent).report();
     // February to August are seven months.
     assert_eq!(
         report["tables"][0]["rows"],
@@ -185,7 +179,7 @@ proptest! {
                 before = rounded;
             }
         }
-        let report = report(&desk(&PLAN.replace("by     = \"Kind\"\n", ""), &text));
+        let report = desk(&PLAN.replace("by     = \"Kind\"\n", ""), &text).report();
         let cents = |cell: &Value| cell.as_str().unwrap().replace('.', "").parse::<i64>().unwrap();
         let counted: BTreeMap<u32, i64> = report["tables"][0]["rows"]
             .as_array()

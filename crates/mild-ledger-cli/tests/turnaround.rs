@@ -62,15 +62,9 @@ fn desk(plan: &str, jobs: &str) -> Desk {
     desk
 }
 
-fn report(desk: &Desk) -> Value {
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
-    assert_eq!(answer.code, 0, "{}", answer.err);
-    answer.json()["reports"][0].clone()
-}
-
 #[test]
 fn every_cell_against_a_promise_of_working_days() {
-    let report = report(&desk(PLAN, JOBS));
+    let report = desk(PLAN, JOBS).report();
     let tables = report["tables"].as_array().unwrap();
     // J1 took 5 working days, J2 6, J3 6 without the holiday, J4 one over a weekend; J10 ends a day before it starts.
     assert_eq!(
@@ -114,7 +108,7 @@ fn a_turnaround_as_it_is_shown() {
 
 #[test]
 fn days_that_the_calendar_does_not_know_are_not_counted() {
-    let report = report(&desk(PLAN, "Job,Work,Ashore,Afloat\nJ1,Paint,2025-12-29,2026-01-02\n"));
+    let report = desk(PLAN, "Job,Work,Ashore,Afloat\nJ1,Paint,2025-12-29,2026-01-02\n").report();
     assert_eq!(report["tables"][0]["rows"], json!([["Paint", 1, null, null, null, null, null, null, null]]));
     assert_eq!(
         report["notes"],

@@ -125,6 +125,22 @@ impl Desk {
     pub fn run_plan(&self) -> Answer {
         self.mild(&["run", "plan.toml"])
     }
+
+    /// The first report of the plan, as programs get it.
+    pub fn report(&self) -> serde_json::Value {
+        self.report_of(&[])
+    }
+
+    /// The same as of another date.
+    pub fn report_as_of(&self, as_of: &str) -> serde_json::Value {
+        self.report_of(&["--as-of", as_of])
+    }
+
+    fn report_of(&self, more: &[&str]) -> serde_json::Value {
+        let answer = self.mild(&[&["run", "plan.toml", "--overwrite", "--json"], more].concat());
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        answer.json()["reports"][0].clone()
+    }
 }
 
 impl Answer {

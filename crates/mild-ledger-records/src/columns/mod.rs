@@ -294,7 +294,7 @@ pub(crate) fn add_columns(
 }
 
 /// A header as a title, with a capital.
-fn titled(text: &str) -> String {
+pub(crate) fn titled(text: &str) -> String {
     let mut signs = text.chars();
     signs.next().map_or_else(String::new, |first| first.to_uppercase().chain(signs).collect())
 }

@@ -103,11 +103,12 @@ impl Account {
         let mut rows = [0_i128; 2];
         let mut sums = vec![[Some(0); 2]; self.columns.len()];
         let mut has_no_sum = vec![false; self.columns.len()];
-        each(&mut |is_matched, mut cells| {
+        // Behind the cells that are brought stands how many rows they are of.
+        let mut cells: Vec<Result<Option<i128>, ()>> = Vec::with_capacity(brought + 1);
+        each(&mut |is_matched, mut bytes| {
             let side = usize::from(!is_matched);
-            // Behind the cells that are brought stands how many rows they are of.
-            let cells: Vec<Result<Option<i128>, ()>> =
-                (0..=brought).map(|_| taken_units(&mut cells)).collect();
+            cells.clear();
+            cells.extend((0..=brought).map(|_| taken_units(&mut bytes)));
             if let Some(Ok(Some(count))) = cells.last() {
                 rows[side] += *count;
             }

@@ -7,7 +7,7 @@ use mild_ledger::{Decimal, Error, ErrorKind, Quotient, Rounding};
 pub(super) struct Measure {
     name: &'static str,
     pub(super) figure: ReportCell,
-    unit: &'static str,
+    unit: String,
     from: String,
 }
 
@@ -15,20 +15,20 @@ impl Measure {
     /// A measure with so many decimals, or without a figure, and the reason for that.
     pub(super) fn of(
         name: &'static str,
-        unit: &'static str,
+        unit: &str,
         (figure, decimals): (Result<Quotient, Error>, u8),
         why_not: &'static str,
         from: String,
     ) -> Self {
         let shown = figure.and_then(|figure| figure.to_decimal(decimals, Rounding::Nearest));
         let figure = shown.map_or(ReportCell::Missing(why_not), ReportCell::Decimal);
-        Self { name, figure, unit, from }
+        Self { name, figure, unit: unit.to_owned(), from }
     }
 
     /// The table of some measures.
     pub(super) fn table(title: &str, rank: TableRank, shows: String, measures: Vec<Self>) -> ReportTable {
         let text = |text: &str| ReportCell::Text(text.to_owned());
-        let row = |it: Self| vec![text(it.name), it.figure, text(it.unit), text(&it.from)];
+        let row = |it: Self| vec![text(it.name), it.figure, text(&it.unit), text(&it.from)];
         ReportTable {
             title: title.to_owned(),
             rank,

@@ -1,17 +1,17 @@
 //! Amounts spread over the periods of the span of days that each is for: prepayments, accruals, rents, targets.
 
 use super::groups::{Level, MOST_LEVELS, NamedGroups, Places, PlannedLevel, read_levels};
+use super::over::{BoundOver, Over, PlannedOver};
+use super::periods::{head_of, label_as_of};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
     RowOrder, TableRank, Tally, counted,
 };
-use crate::columns::{Binder, ReportCalendar, read_periods};
+use crate::columns::{Binder, read_periods};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Walk};
 use crate::table::{Layout, Origin, Origins, Table};
-use mild_ledger::{
-    Date, DateRange, Decimal, ErrorKind, PeriodRule, Scale, SpreadBy, WorkCalendar, spread_over_periods,
-};
+use mild_ledger::{Date, DateRange, Decimal, ErrorKind, PeriodRule, Scale, spread_over_periods};
 use std::any::Any;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use std::sync::Arc;
@@ -39,17 +39,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     further: |_| Vec::new(),
 };
 
-/// Over what amounts are spread.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Over {
-    Days,
-    WorkingDays,
-    Months,
-}
-
-const OVER: [(&str, Over); 3] =
-    [("days", Over::Days), ("working days", Over::WorkingDays), ("months", Over::Months)];
-
 /// A spread as the plan says it.
 #[derive(Debug)]
 struct PlannedSpread {
@@ -57,8 +46,7 @@ struct PlannedSpread {
     amount: At<String>,
     from: At<String>,
     to: At<String>,
-    over: Over,
-    calendar: Option<ReportCalendar>,
+    over: PlannedOver,
     periods: PeriodRule,
     decimals: Option<At<u8>>,
     by: Vec<PlannedLevel>,
@@ -72,8 +60,7 @@ struct BoundSpread {
     scale: Scale,
     from: usize,
     to: usize,
-    over: Over,
-    calendar: Option<WorkCalendar>,
+    over: BoundOver,
     periods: PeriodRule,
     decimals: u8,
     levels: Vec<Level>,
@@ -88,19 +75,8 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
     let amount = column("amount", "amount = \"…\", the amounts that are spread");
     let from = column("from", "from = \"…\", the first day of each");
     let to = column("to", "to = \"…\", the last day of each, included");
-    let over = match table.get("over") {
-        Some(value) => walk.choice(value, &OVER)?,
-        None => Over::Days,
-    };
-    let calendar = match (table.get_key_value("calendar"), over) {
-        (_, Over::WorkingDays) => Some(ReportCalendar::read(walk, table, heading.span.clone())?),
-        (Some((key, _)), _) => {
-            let what = "a calendar goes with working days only";
-            walk.mistakes.tell(key.span(), what, "over = \"working days\"");
-            return None;
-        }
-        (None, _) => None,
-    };
+    let choices = [Over::Days, Over::WorkingDays, Over::Months];
+    let over = PlannedOver::read(walk, table, &choices, heading.span.clone())?;
     let periods = read_periods(walk, table)?;
     let decimals = match table.get("decimals") {
         Some(value) => {
@@ -116,7 +92,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         return None;
     }
     let (amount, from, to) = (amount?, from?, to?);
-    Some(Box::new(PlannedSpread { heading, amount, from, to, over, calendar, periods, decimals, by }))
+    Some(Box::new(PlannedSpread { heading, amount, from, to, over, periods, decimals, by }))
 }
 
 impl PlannedReport for PlannedSpread {
@@ -132,10 +108,7 @@ impl PlannedReport for PlannedSpread {
         let (amount, scale) = binder.find_amounts(&self.amount)?;
         let (from, to) = (binder.find_dates(&self.from), binder.find_dates(&self.to));
         let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
-        let calendar = match &self.calendar {
-            Some(calendar) => Some(calendar.bind(binder)?),
-            None => None,
-        };
+        let bound_over = self.over.bind(binder)?;
         let decimals = self.decimals.as_ref().map_or(scale.decimals(), |decimals| decimals.value);
         if let Some(said) = self.decimals.as_ref().filter(|said| said.value > scale.decimals()) {
             let what = format!("the amounts have {} decimals", scale.decimals());
@@ -146,8 +119,7 @@ impl PlannedReport for PlannedSpread {
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
         let as_of = binder.known_as_of().map(|as_of| as_of.date);
         let title = as_of.map_or_else(String::new, |as_of| as_of.to_string());
-        let over = OVER.iter().find(|(_, over)| *over == self.over).map_or("", |(word, _)| word);
-        let by = self.calendar.as_ref().map_or_else(String::new, ReportCalendar::said);
+        let (over, by) = self.over.said();
         let shows = format!(
             "{} over the {over} from {} to {}{by}, by {}",
             binder.name(amount),
@@ -162,8 +134,7 @@ impl PlannedReport for PlannedSpread {
             scale,
             from,
             to,
-            over: self.over,
-            calendar,
+            over: bound_over,
             periods: self.periods,
             decimals,
             levels,
@@ -255,11 +226,7 @@ impl SpreadTally {
                 return add(&mut self.not_spread, units);
             }
         };
-        let by = match (bound.over, &bound.calendar) {
-            (Over::WorkingDays, Some(calendar)) => SpreadBy::WorkingDays(calendar),
-            (Over::Months, _) => SpreadBy::Months,
-            _ => SpreadBy::Days,
-        };
+        let by = bound.over.by();
         let shares =
             match spread_over_periods(bound.scale.amount(units), span, bound.periods, by, bound.decimals) {
                 Ok(shares) => shares,
@@ -362,10 +329,7 @@ impl SpreadTally {
                 let units = periods.get(day).copied().unwrap_or(0);
                 so_far = so_far.checked_add(units)?;
                 let period = bound.periods.containing(*day);
-                let goes_on = bound
-                    .as_of
-                    .is_some_and(|as_of| period.dates().contains(as_of) && as_of < period.dates().last());
-                let label = if goes_on { format!("{}, unfinished", period.label()) } else { period.label() };
+                let label = label_as_of(&period, bound.as_of);
                 let names = labels.iter().cloned().chain([label]).map(ReportCell::Text);
                 let figures = [units, so_far, whole.checked_sub(so_far)?].map(amount);
                 rows.push(names.chain(figures).collect::<Vec<_>>());
@@ -375,9 +339,7 @@ impl SpreadTally {
         let name = |nth: usize| ReportCell::Text(if nth == 0 { "Total".to_owned() } else { String::new() });
         let total = (0..names).map(name).chain([amount(all), ReportCell::Empty, ReportCell::Empty]).collect();
         let heads = bound.levels.iter().map(|level| level.name.clone());
-        let word = bound.periods.word();
-        let period =
-            word.chars().next().map(|first| first.to_uppercase().chain(word.chars().skip(1)).collect());
+        let period = [head_of(bound.periods)];
         let columns =
             heads.chain(period).chain(["Amount", "Up to then", "Left"].map(str::to_owned)).collect();
         let table = ReportTable {

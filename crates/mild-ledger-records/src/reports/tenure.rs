@@ -4,6 +4,7 @@ use super::groups::{
     Figure, Group, Level, MOST_LEVELS, Places, PlannedFigure, PlannedLevel, Reduction, check_held, filled,
     read_levels,
 };
+use super::periods::{head_of, label_as_of};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
     RowOrder, TableRank, Tally, counted,
@@ -164,7 +165,7 @@ fn periods_up_to(as_of: Date, rule: PeriodRule, count: usize) -> Vec<(String, Da
     for _ in 0..count {
         let period = rule.containing(day);
         let (first, last) = (period.dates().first(), period.dates().last());
-        let label = if last > as_of { format!("{}, unfinished", period.label()) } else { period.label() };
+        let label = label_as_of(&period, Some(as_of));
         if let Ok(days) = DateRange::new(first, last.min(as_of)) {
             periods.push((label, days));
         }
@@ -396,17 +397,13 @@ impl TenureTally {
             let counts = [line.opening, line.joined, line.left, line.closing].map(ReportCell::count);
             std::iter::once(ReportCell::Text(label.clone())).chain(counts).collect::<Vec<_>>()
         };
-        let word = bound.rule.word();
-        let head = word
-            .chars()
-            .next()
-            .map_or_else(String::new, |first| first.to_uppercase().chain(word.chars().skip(1)).collect());
+        let head = head_of(bound.rule);
         let columns = [head.as_str(), "at the start", "joined", "left", "at the end"].map(str::to_owned);
         ReportTable {
             title: bound.title.clone(),
             rank: TableRank::Further,
             currency: None,
-            shows: Some(format!("headcount by {word}")),
+            shows: Some(format!("headcount by {}", bound.rule.word())),
             columns: columns.into(),
             names: 1,
             rows: ReportRows::from_iter(bound.periods.iter().zip(lines).map(row)),

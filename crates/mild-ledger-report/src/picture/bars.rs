@@ -8,11 +8,12 @@ use mild_ledger::Decimal;
 use std::fmt::Write;
 
 pub(super) const WIDTH: f64 = 760.0;
-/// Room for names, and for figures behind the bars.
-const NAMES: f64 = 190.0;
+/// Room for names, at least and at most, and for figures behind the bars.
+const NAMES: (f64, f64) = (190.0, 330.0);
 const FIGURES: f64 = 120.0;
-/// Signs that the room for names holds.
-const NAME_LENGTH: usize = 26;
+/// What a sign of a name takes, and the most signs that are shown.
+const SIGN: f64 = 7.2;
+const NAME_LENGTH: usize = 44;
 const PART_NAME_LENGTH: usize = 18;
 const BAR: f64 = 20.0;
 const STEP: f64 = 28.0;
@@ -54,7 +55,7 @@ pub(super) fn drawn(chart: &Chart, number: usize) -> (String, f64) {
     let scale = Scale::of(chart);
     for (nth, bar) in chart.bars.iter().enumerate() {
         let y = first + nth as f64 * STEP;
-        put_text(&mut out, (NAMES - 10.0, y + 15.0), &shortened(&bar.name, NAME_LENGTH), "end");
+        put_text(&mut out, (scale.names - 10.0, y + 15.0), &shortened(&bar.name, NAME_LENGTH), "end");
         let from = scale.zero() + scale.place(bar.from);
         let (mut right, mut left) = (from, from);
         for (part, figure) in bar.parts.iter().enumerate() {
@@ -117,6 +118,8 @@ pub(crate) fn shade(chart: &Chart, part: usize) -> [u8; 3] {
 
 /// How figures become lengths, and where nothing lies.
 struct Scale {
+    /// The room for names.
+    names: f64,
     below: f64,
     above: f64,
 }
@@ -128,15 +131,17 @@ impl Scale {
         };
         let above = chart.bars.iter().map(|bar| sum(bar, |part| part > 0.0)).fold(0.0, f64::max);
         let below = chart.bars.iter().map(|bar| -sum(bar, |part| part < 0.0)).fold(0.0, f64::max);
-        Self { below, above }
+        let longest = chart.bars.iter().map(|bar| bar.name.chars().count()).max().unwrap_or(0);
+        let names = (longest as f64 * SIGN + 14.0).clamp(NAMES.0, NAMES.1);
+        Self { names, below, above }
     }
 
     fn room(&self) -> f64 {
-        WIDTH - NAMES - FIGURES
+        WIDTH - self.names - FIGURES
     }
 
     fn zero(&self) -> f64 {
-        NAMES + self.length_of(self.below)
+        self.names + self.length_of(self.below)
     }
 
     fn length(&self, figure: Decimal) -> f64 {

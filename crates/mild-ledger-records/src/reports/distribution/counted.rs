@@ -3,21 +3,22 @@
 use super::BoundDistribution;
 use crate::table::{Gap, RowId};
 use mild_ledger::Quotient;
+use std::cmp::Reverse;
 use std::collections::{BTreeMap, HashMap};
 use std::sync::Arc;
 
 /// How many of the smallest and of the largest values are known with their records.
 pub(super) const MOST_KNOWN: usize = 200;
 
-/// Values in their order, those of one size by their records, with the keys of these.
-pub(super) type Known = BTreeMap<(Quotient, RowId), String>;
+/// Values in their order, with the keys of their records; of those of one size the first record stands at the end that counts.
+pub(super) type Known<I> = BTreeMap<(Quotient, I), String>;
 
 /// The values of one figure.
 pub(super) struct DistributionTally {
     pub(super) bound: Arc<BoundDistribution>,
     pub(super) values: HashMap<Quotient, u64>,
-    pub(super) smallest: Known,
-    pub(super) largest: Known,
+    pub(super) smallest: Known<RowId>,
+    pub(super) largest: Known<Reverse<RowId>>,
     /// Rows by the number of their bucket, where the plan has some.
     pub(super) buckets: BTreeMap<usize, u64>,
     /// Rows without a value, by the reason.

@@ -1,7 +1,7 @@
 //! A distribution as it is shown: a line a band, its measures, and its outliers.
 
 use super::KIND;
-use super::counted::{DistributionTally, Known};
+use super::counted::DistributionTally;
 use crate::error::RecordsError;
 use crate::reports::groups::percentile_of;
 use crate::reports::measure::Measure;
@@ -179,12 +179,11 @@ fn measures(tally: &DistributionTally, values: &Values, name: &str) -> ReportTab
     let bound = &tally.bound;
     let decimals = bound.decimals.max(2);
     let [first, median, third] = values.quartiles;
-    let key =
-        |known: Option<(&(Quotient, _), &String)>| known.map_or_else(String::new, |(_, key)| key.clone());
     let ends = [
-        (values.sorted.first(), key(tally.smallest.first_key_value())),
-        (values.sorted.last(), key(last_first(&tally.largest))),
+        (values.sorted.first(), tally.smallest.values().next()),
+        (values.sorted.last(), tally.largest.values().next_back()),
     ];
+    let key = |key: Option<&String>| key.cloned().unwrap_or_default();
     let why_not = "it is too large to be shown";
     let figure = |name: &'static str, value: Quotient, decimals: u8, from: String| {
         Measure::of(name, "", (Ok(value), decimals), why_not, from)
@@ -203,12 +202,12 @@ fn measures(tally: &DistributionTally, values: &Values, name: &str) -> ReportTab
     let all = counted(values.rows, "value", "values");
     let mean = values.sum.over(values.rows, decimals, Rounding::Nearest).map(Quotient::from);
     let measures = vec![
-        figure("Smallest", of(smallest), bound.decimals, smallest_key),
+        figure("Smallest", of(smallest), bound.decimals, key(smallest_key)),
         figure("First quartile", first, decimals, "percentile 25".to_owned()),
         figure("Median", median, decimals, "percentile 50".to_owned()),
         Measure::of("Mean", "", (mean, decimals), why_not, format!("the sum ÷ {all}")),
         figure("Third quartile", third, decimals, "percentile 75".to_owned()),
-        figure("Largest", of(largest), bound.decimals, largest_key),
+        figure("Largest", of(largest), bound.decimals, key(largest_key)),
         figure(
             "Outliers below",
             values.bounds.lower(),
@@ -223,12 +222,6 @@ fn measures(tally: &DistributionTally, values: &Values, name: &str) -> ReportTab
         ),
     ];
     Measure::table(&bound.title, TableRank::Further, format!("measures of {name}"), measures)
-}
-
-/// Of the largest values the first record.
-fn last_first(known: &Known) -> Option<(&(Quotient, crate::table::RowId), &String)> {
-    let (largest, _) = known.last_key_value()?.0;
-    known.iter().find(|((value, _), _)| value == largest)
 }
 
 /// The outliers with their keys, the farthest first, as far as these are known.

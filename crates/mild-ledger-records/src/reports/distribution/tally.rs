@@ -7,6 +7,7 @@ use crate::reports::groups::check_held;
 use crate::reports::{Report, Tally, key_of};
 use crate::table::{Gap, Layout, Origins, Table};
 use std::any::Any;
+use std::cmp::Reverse;
 use std::sync::Arc;
 
 impl Tally for DistributionTally {
@@ -38,12 +39,12 @@ impl Tally for DistributionTally {
             let is_small = self.smallest.len() < MOST_KNOWN
                 || self.smallest.last_key_value().is_some_and(|(last, _)| (value, id) < *last);
             let is_large = self.largest.len() < MOST_KNOWN
-                || self.largest.first_key_value().is_some_and(|(first, _)| (value, id) > *first);
+                || self.largest.first_key_value().is_some_and(|(first, _)| (value, Reverse(id)) > *first);
             if is_small {
                 self.smallest.insert((value, id), key());
             }
             if is_large {
-                self.largest.insert((value, id), key());
+                self.largest.insert((value, Reverse(id)), key());
             }
             self.trim();
         }

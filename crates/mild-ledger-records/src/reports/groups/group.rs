@@ -104,7 +104,7 @@ impl Group {
                     if let Some(number) = number_of(table, column, row) {
                         let held = sum.held();
                         sum.add(number).ok()?;
-                        new += sum.held() - held.min(sum.held());
+                        new += sum.held().saturating_sub(held);
                         *rows += 1;
                     }
                 }

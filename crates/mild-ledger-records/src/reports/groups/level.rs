@@ -2,6 +2,7 @@
 
 use crate::columns::{Binder, read_period};
 use crate::mistakes::{At, Value, Walk};
+use crate::reports::periods::{head_of, label_as_of};
 use crate::table::{BandKind, Gap, Kind, Table};
 use mild_ledger::{Date, Period, PeriodRule};
 use std::collections::{BTreeMap, BTreeSet};
@@ -90,7 +91,7 @@ impl PlannedLevel {
             }
             Self::Period { rule, of } => {
                 let column = binder.find_dates(of)?;
-                let name = format!("{} of {}", capitalised(rule.word()), binder.name(column));
+                let name = format!("{} of {}", head_of(*rule), binder.name(column));
                 Some(Level { name, column, kind: LevelKind::Period(*rule), as_of })
             }
         }
@@ -165,11 +166,7 @@ impl Level {
     }
 
     fn label_of(&self, period: &Period) -> String {
-        let goes_on = |as_of: &Date| period.dates().contains(*as_of) && *as_of < period.dates().last();
-        match self.as_of.filter(goes_on) {
-            Some(_) => format!("{}, unfinished", period.label()),
-            None => period.label(),
-        }
+        label_as_of(period, self.as_of)
     }
 
     fn label_of_gap(&self, gap: Gap) -> String {
@@ -207,9 +204,4 @@ impl Level {
             LevelKind::Text | LevelKind::Value => BTreeMap::new(),
         }
     }
-}
-
-fn capitalised(word: &str) -> String {
-    let mut signs = word.chars();
-    signs.next().map_or_else(String::new, |first| first.to_uppercase().chain(signs).collect())
 }

@@ -3,10 +3,11 @@
 mod tally;
 mod target;
 
+use super::over::{Over, PlannedOver};
 use super::{BoundReport, Heading, PlannedDay, PlannedReport, ReportKind, Tally, read_day};
-use crate::columns::{Binder, ReportCalendar, read_periods};
+use crate::columns::{Binder, read_periods};
 use crate::mistakes::{At, Walk};
-use mild_ledger::{Date, DateRange, ErrorKind, NamedWindow, PeriodRule, Scale, SpreadBy};
+use mild_ledger::{Date, DateRange, ErrorKind, NamedWindow, PeriodRule, Scale};
 use std::collections::HashMap;
 use std::ops::Range;
 use std::sync::Arc;
@@ -37,25 +38,6 @@ pub(super) const KIND: ReportKind = ReportKind {
     further: |_| Vec::new(),
 };
 
-/// Over what a target is spread.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Over {
-    Days,
-    WorkingDays,
-}
-
-impl Over {
-    const WORDS: [(&'static str, Self); 2] = [("days", Self::Days), ("working days", Self::WorkingDays)];
-
-    /// One of them, and several.
-    fn words(self) -> (&'static str, &'static str) {
-        match self {
-            Self::Days => ("day", "days"),
-            Self::WorkingDays => ("working day", "working days"),
-        }
-    }
-}
-
 /// The days that the target is for.
 #[derive(Debug)]
 enum PlannedSpan {
@@ -71,8 +53,7 @@ struct PlannedPace {
     of: At<String>,
     target: At<PlannedTarget>,
     span: PlannedSpan,
-    over: Over,
-    calendar: Option<ReportCalendar>,
+    over: PlannedOver,
     periods: PeriodRule,
 }
 
@@ -103,22 +84,11 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
     let target = walk.needed(table, "target", heading.span.clone(), target::EXPECTED);
     let target = target.and_then(|value| target::read(walk, value));
     let span = read_span(walk, table, &heading);
-    let over = match table.get("over") {
-        Some(value) => walk.choice(value, &Over::WORDS)?,
-        None => Over::Days,
-    };
-    let calendar = match (table.get_key_value("calendar"), over) {
-        (_, Over::WorkingDays) => Some(ReportCalendar::read(walk, table, heading.span.clone())?),
-        (Some((key, _)), _) => {
-            let what = "a calendar goes with working days only";
-            walk.mistakes.tell(key.span(), what, "over = \"working days\"");
-            return None;
-        }
-        (None, _) => None,
-    };
+    let choices = [Over::Days, Over::WorkingDays];
+    let over = PlannedOver::read(walk, table, &choices, heading.span.clone())?;
     let periods = read_periods(walk, table)?;
     let (amount, of, target, span) = (amount?, of?, target?, span?);
-    Some(Box::new(PlannedPace { heading, amount, of, target, span, over, calendar, periods }))
+    Some(Box::new(PlannedPace { heading, amount, of, target, span, over, periods }))
 }
 
 /// `within = "this quarter"`, or `from` and `to`.
@@ -186,20 +156,13 @@ impl PlannedReport for PlannedPace {
         let of = binder.find_dates(&self.of);
         let as_of = binder.as_of(&self.heading.span);
         let span = self.span.seen(binder);
-        let calendar = match &self.calendar {
-            Some(calendar) => Some(calendar.bind(binder)?),
-            None => None,
-        };
+        let over = self.over.bind(binder)?;
         let (of, as_of, span) = (of?, as_of?.date, span?);
         let currency = binder.currency(amount);
-        let by = match &calendar {
-            Some(calendar) => SpreadBy::WorkingDays(calendar),
-            None => SpreadBy::Days,
-        };
         let targets = self.target.value.by_currency(currency.is_some());
         let targets = targets.and_then(|targets| {
             let of_currency = |(currency, target): (Option<String>, &target::Target)| {
-                let targets = Targets::of(target, (span, self.periods), as_of, by, scale.decimals())?;
+                let targets = Targets::of(target, (span, self.periods), as_of, over.by(), scale.decimals())?;
                 Ok((currency, targets))
             };
             targets.into_iter().map(of_currency).collect::<Result<HashMap<_, _>, _>>()
@@ -215,8 +178,7 @@ impl PlannedReport for PlannedPace {
                 return None;
             }
         };
-        let (_, words) = self.over.words();
-        let said = self.calendar.as_ref().map_or_else(String::new, ReportCalendar::said);
+        let (words, said) = self.over.said();
         let shows = format!(
             "{} by {} from {} to {}, the target spread over {words}{said}",
             binder.name(amount),
@@ -233,7 +195,7 @@ impl PlannedReport for PlannedPace {
             of,
             targets,
             span,
-            over: self.over,
+            over: over.over,
             periods: self.periods,
             as_of,
         })))

@@ -2,12 +2,14 @@
 
 use super::target::Targets;
 use super::{BoundPace, KIND};
+use crate::columns::titled;
 use crate::error::RecordsError;
 use crate::reports::measure::{Measure, per_cent};
+use crate::reports::periods::{head_of, label_as_of};
 use crate::reports::{
     ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted,
 };
-use crate::table::{Layout, Origin, Origins, Table};
+use crate::table::{Layout, Origin, Origins, Table, currency_of};
 use mild_ledger::{Date, Decimal, Error, Pace, Quotient};
 use std::any::Any;
 use std::collections::BTreeMap;
@@ -66,7 +68,7 @@ impl PaceTally {
     ) -> Result<(), RecordsError> {
         let bound = &self.bound;
         if let (Some(column), None) = (bound.currency, &self.currency) {
-            self.currency = Some(table.text(column, row).trim().to_owned());
+            self.currency = Some(currency_of(table.text(column, row)).into_owned());
         }
         let Some(units) = table.units(bound.amount, row) else {
             self.no_amount += 1;
@@ -157,8 +159,7 @@ impl PaceTally {
         let mut rows = Vec::new();
         for period in bound.periods.covering(bound.span) {
             let dates = period.dates();
-            let goes_on = dates.contains(bound.as_of) && bound.as_of < dates.last();
-            let label = if goes_on { format!("{}, unfinished", period.label()) } else { period.label() };
+            let label = label_as_of(&period, Some(bound.as_of));
             let actual = actual_of(dates.first());
             let of_target =
                 target.and_then(|target| target.periods.iter().find(|known| known.period == period));
@@ -187,11 +188,9 @@ impl PaceTally {
             ],
             None => without_target(actual),
         };
-        let word = bound.periods.word();
-        let period: Option<String> =
-            word.chars().next().map(|first| first.to_uppercase().chain(word.chars().skip(1)).collect());
         let (_, days) = bound.over.words();
-        let days = [capitalised(days), "Gone".to_owned()];
+        let period = [head_of(bound.periods)];
+        let days = [titled(days), "Gone".to_owned()];
         let amounts = ["Target", "Target so far", "Actual", "Ahead"].map(str::to_owned);
         Some(ReportTable {
             title: bound.title.clone(),
@@ -220,10 +219,7 @@ impl PaceTally {
         let a_day = |rate: Result<Quotient, Error>| (rate, decimals.max(2));
         let Pace { target, target_so_far, actual, days: all, gone } = *pace;
         let left = all.saturating_sub(gone);
-        let unit = match bound.over {
-            super::Over::Days => "a day",
-            super::Over::WorkingDays => "a working day",
-        };
+        let unit = format!("a {day}");
         let none_gone = "no day of the span is gone";
         let to_come = pace.left().map_or_else(|_| String::new(), |left| left.to_string());
         let needed = match pace.left() {
@@ -255,12 +251,18 @@ impl PaceTally {
             ),
             Measure::of(
                 "Rate so far",
-                unit,
+                &unit,
                 a_day(pace.rate_so_far()),
                 none_gone,
                 format!("{actual} ÷ {gone} {} gone", if gone == 1 { day } else { days }),
             ),
-            Measure::of("Rate needed", unit, a_day(pace.rate_needed()), "no day of the span is left", needed),
+            Measure::of(
+                "Rate needed",
+                &unit,
+                a_day(pace.rate_needed()),
+                "no day of the span is left",
+                needed,
+            ),
             Measure::of(
                 "In the end, at the rate so far",
                 "",
@@ -319,11 +321,6 @@ impl PaceTally {
 fn without_target(actual: Decimal) -> [ReportCell; 6] {
     const WHY: ReportCell = ReportCell::Missing("the plan states no target of this currency");
     [WHY, WHY, WHY, WHY, ReportCell::Decimal(actual), WHY]
-}
-
-fn capitalised(word: &str) -> String {
-    let mut signs = word.chars();
-    signs.next().map_or_else(String::new, |first| first.to_uppercase().chain(signs).collect())
 }
 
 impl Tally for PaceTally {

@@ -2,6 +2,7 @@
 
 use crate::columns::read_number;
 use crate::mistakes::{At, Value, Walk};
+use crate::table::currency_of;
 use mild_ledger::{
     Date, DateRange, Decimal, Error, ErrorKind, PaceTarget, PeriodRule, SpreadBy, TargetPeriod,
     target_by_period,
@@ -37,7 +38,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<At<PlannedTarge
         Some(table) => {
             let mut by_currency = BTreeMap::new();
             for (currency, value) in table.iter() {
-                by_currency.insert(currency.get_ref().trim().to_owned(), read_one(walk, value)?);
+                by_currency.insert(currency_of(currency.get_ref()).into_owned(), read_one(walk, value)?);
             }
             PlannedTarget::ByCurrency(by_currency)
         }
