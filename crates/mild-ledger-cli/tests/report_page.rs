@@ -375,8 +375,10 @@ fn a_browser_finds_no_fault_in_the_page() {
         return;
     }
     let desk = quarter_desk();
-    let summary = "[[report]]\nkind = \"summary\"\nby = [\"Age band\", \"Terms\"]\nshow = [\"count\", { sum = \"Amount\" }]\n[[report]]\nkind = \"movement\"\nsince = 2026-06-30\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\n";
+    let summary = "[[report]]\nkind = \"summary\"\nby = [\"Age band\", \"Terms\"]\nshow = [\"count\", { sum = \"Amount\" }, { mean = \"Worked\" }]\n[[report]]\nkind = \"movement\"\nsince = 2026-06-30\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\n";
     let plan = QUARTER.replace("[output]", &format!("{summary}\n[output]\nreport = \"quarter.html\""));
+    let working = "[calendar.yard]\nholidays = [2026-09-07]\ncovers = \"2026\"\n\n[[column]]\nname = \"Worked\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"working days\"\n\n[[report]]";
+    let plan = plan.replacen("[[report]]", working, 1);
     desk.write(
         "plan.toml",
         plan.replacen("payments = \"Paid so far\"\n\n", "payments = \"Paid so far\"\nby = \"Terms\"\n\n", 1),
@@ -406,6 +408,9 @@ fn a_browser_finds_no_fault_in_the_page() {
         );
         assert_eq!(in_the_browser(&browser, &desk, &on_paper, &measure), "[]", "at {width} pixels");
     }
+    // What is opened is no wider than a telephone.
+    let measure = "document.body.style.width = '360px'; document.querySelectorAll('details').forEach(it => { it.open = true }); return [document.querySelectorAll('.month').length > 2, [...document.querySelectorAll('details table')].filter(it => it.offsetWidth > 360).map(it => it.getAttribute('aria-label'))]";
+    assert_eq!(in_the_browser(&browser, &desk, &page, measure), "[true,[]]");
     let (_, complaints) = browse(&browser, &desk, &["--print-to-pdf=quarter.pdf"], "quarter.html");
     assert!(fs::read(desk.path("quarter.pdf")).is_ok_and(|pdf| pdf.starts_with(b"%PDF")), "{complaints}");
     let Ok(axe) = std::env::var("MILD_AXE") else {
@@ -416,7 +421,7 @@ fn a_browser_finds_no_fault_in_the_page() {
     desk.write("axe.js", axe);
     for dark in ["", "document.documentElement.style.colorScheme = 'dark';"] {
         let script = format!(
-            "{dark} await new Promise(done => {{ const it = document.createElement('script'); it.src = 'axe.js'; it.onload = done; document.head.append(it) }}); const found = await axe.run(); return [found.passes.length > 10, found.violations.map(it => it.id + ' ' + it.nodes[0].html)]"
+            "{dark} await new Promise(done => {{ const it = document.createElement('script'); it.src = 'axe.js'; it.onload = done; document.head.append(it) }}); document.querySelectorAll('details').forEach(it => {{ it.open = true }}); const found = await axe.run(); return [found.passes.length > 10, found.violations.map(it => it.id + ' ' + it.nodes[0].html)]"
         );
         let page =
             if dark.is_empty() { page.clone() } else { page.replace("(prefers-color-scheme: dark)", "all") };

@@ -11,7 +11,7 @@ pub(super) fn months(found: &MarkedMonths) -> Markup {
             @let name = format!("{} {:04}", month_name(month.first), month.first.year());
             p class="caption" { (name) }
             table class="month" aria-label=(name) {
-                thead { tr { @for day in Weekday::ALL { th scope="col" { (day.to_string()) } } } }
+                thead { tr { @for day in Weekday::ALL { (head(day)) } } }
                 tbody {
                     @for week in weeks(&month.days) {
                         tr { @for day in week { (of_day(day)) } }
@@ -20,6 +20,13 @@ pub(super) fn months(found: &MarkedMonths) -> Markup {
             }
         }
     }
+}
+
+/// A weekday short enough for a narrow screen, and in full for who asks.
+fn head(day: Weekday) -> Markup {
+    let name = day.to_string();
+    let short: String = name.chars().take(3).collect();
+    html! { th scope="col" { abbr title=(name) { (short) } } }
 }
 
 /// How figures came about, each behind its rule.
