@@ -175,7 +175,8 @@ pub use summary::{
 };
 pub use values_met::ValueMet;
 pub use work::{
-    CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind, Holiday,
-    HolidayMove, HolidayRule, MonthGrid, MoveWorking, NumberInMonth, Occurrence, OpenSpan, OpeningHours,
-    RestDays, Roll, WeekdaySide, WorkCalendar, WorkingDays, WorkingGrid, WorkingTime, easter_sunday,
+    CalendarBuilder, CalendarYears, Church, Combination, CommonYears, CountedDay, DateMove, DayKind,
+    HalfDays, Holiday, HolidayLength, HolidayMove, HolidayRule, KeptYears, MonthGrid, MoveWorking,
+    NumberInMonth, Occurrence, OpenSpan, OpeningHours, RestDays, Roll, SubstituteCloses, WeekdaySide,
+    WorkCalendar, WorkingDays, WorkingGrid, WorkingTime, easter_sunday,
 };

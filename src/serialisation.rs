@@ -43,7 +43,7 @@ macro_rules! as_text {
 
 as_text! {
     CalendarYears, Church, ClockMeasure, ClockTime, ClockUnit, Combination, CommonYears, CountRule, Date, DateField,
-    DatePattern, DateRange, DateTime, DayCount, DayKind, Decimal, DecimalMark, Ends, FiscalNaming, HolidayMove, LabelPattern, Language,
-    MeanMonth, Measure, Month, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Operation, PaymentTerms, PeriodDay, RestDays, Roll, Rounding, SerialSystem, Shift, ThousandsMark,
+    DatePattern, DateRange, DateTime, DayCount, DayKind, Decimal, DecimalMark, Ends, FiscalNaming, HalfDays, HolidayLength, HolidayMove, LabelPattern, Language,
+    MeanMonth, Measure, Month, MonthEnd, NamedDay, NamedWindow, Nearness, NegativeForm, Operation, PaymentTerms, PeriodDay, RestDays, Roll, Rounding, SerialSystem, Shift, SubstituteCloses, ThousandsMark,
     Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers,
 }

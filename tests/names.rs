@@ -3,9 +3,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    ClockUnit, CreditsStand, DateField, DayKind, DecimalMark, Ends, FiscalNaming, FiscalYear, HolidayMove,
-    Language, Measure, MonthEnd, Nearness, NegativeForm, PeriodDay, PeriodEdge, PeriodRule, Roll, Rounding,
-    SerialSystem, Shift, ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday, WeekdayNumbers, YearEnding,
+    ClockUnit, CreditsStand, DateField, DayKind, DecimalMark, Ends, FiscalNaming, FiscalYear, HalfDays,
+    HolidayLength, HolidayMove, Language, Measure, MonthEnd, Nearness, NegativeForm, PeriodDay, PeriodEdge,
+    PeriodRule, Roll, Rounding, SerialSystem, Shift, SubstituteCloses, ThousandsMark, Unit, WeekNumbers,
+    WeekYear, Weekday, WeekdayNumbers, YearEnding,
 };
 use std::fmt::Display;
 use std::str::FromStr;
@@ -86,6 +87,9 @@ fn the_page_of_names_is_held_to_the_code() {
         PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).map(PeriodRule::word);
     assert_eq!(listed("Periods"), periods);
     held("Rolls", Roll::ALL.iter().copied(), ToString::to_string);
+    held("What a moved holiday closes", SubstituteCloses::ALL, ToString::to_string);
+    held("Lengths of a holiday", HolidayLength::ALL, ToString::to_string);
+    held("Half days", HalfDays::ALL, ToString::to_string);
     assert_eq!(
         listed("Holidays on rest days"),
         HolidayMove::ALL.iter().map(|choice| choice.word()).collect::<Vec<_>>()

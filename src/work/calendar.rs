@@ -2,16 +2,19 @@
 
 use super::day::DayKind;
 use super::expansion::expand;
-use super::holiday::HolidayRule;
+use super::half_days::{HalfDays, half_days_of};
+use super::holiday::{HolidayLength, HolidayRule};
 use super::hours_index::HoursIndex;
 use super::index::{Index, Weekly};
 use super::kept::Holiday;
 use super::opening_hours::OpeningHours;
 use super::rest_days::RestDays;
+use super::rest_schedule::RestSchedule;
 use super::years::CalendarYears;
 use crate::choice::chosen_by_word;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
+use crate::period::DateRange;
 use alloc::borrow::ToOwned;
 use alloc::format;
 use alloc::string::String;
@@ -45,10 +48,14 @@ pub struct WorkCalendar {
 #[derive(Clone)]
 struct Inner {
     name: String,
-    rest_days: RestDays,
+    rest_days: RestSchedule,
     days: Days,
     holidays: Vec<Holiday>,
     working: Vec<Date>,
+    half_days: Vec<Date>,
+    half_days_as: HalfDays,
+    /// The last year that is proclaimed, where later ones are covered by rule.
+    proclaimed: Option<i32>,
     hours: Option<HoursIndex>,
 }
 
@@ -114,10 +121,13 @@ impl WorkCalendar {
         Self {
             inner: Arc::new(Inner {
                 name,
-                rest_days,
+                rest_days: rest_days.into(),
                 days,
                 holidays: Vec::new(),
                 working: Vec::new(),
+                half_days: Vec::new(),
+                half_days_as: HalfDays::Open,
+                proclaimed: None,
                 hours: None,
             }),
         }
@@ -140,12 +150,12 @@ impl WorkCalendar {
         last_year: i32,
         rules: &[HolidayRule],
     ) -> Result<Self, Error> {
-        Self::of_rules(name.into(), rest_days, (first_year, last_year), rules, &[])
+        Self::of_rules(name.into(), &rest_days.into(), (first_year, last_year), rules, &[])
     }
 
     pub(super) fn of_rules(
         name: String,
-        rest_days: RestDays,
+        rest_days: &RestSchedule,
         years: (i32, i32),
         rules: &[HolidayRule],
         working: &[Date],
@@ -179,15 +189,16 @@ impl WorkCalendar {
             Combination::ClosedIfAny => RestDays::of(one.days().chain(other.days())),
             Combination::ClosedIfAll => RestDays::of(one.days().filter(|day| other.contains(*day))),
         };
-        let rest_days =
-            rest.iter().fold(first.rest_days(), |days, calendar| joined(days, calendar.rest_days()));
+        let rest_days = rest.iter().fold(first.inner.rest_days.clone(), |days, calendar| {
+            days.joined(&calendar.inner.rest_days, joined)
+        });
         let names: Vec<&str> = calendars.iter().map(Self::name).collect();
         let name = format!("{} ({})", names.join(" + "), how.word());
         let hours = hours_together(how, calendars);
         let covered: Vec<(i32, i32)> = calendars.iter().filter_map(Self::years).collect();
         let Some(years) = covered.into_iter().reduce(|one, other| (one.0.max(other.0), one.1.min(other.1)))
         else {
-            let mut inner = Self::rest_days_only(rest_days);
+            let mut inner = Self::rest_days_only(rest_days.last());
             if let Some(only) = Arc::get_mut(&mut inner.inner) {
                 only.name = name;
             }
@@ -214,7 +225,66 @@ impl WorkCalendar {
             .collect();
         working.sort_unstable();
         working.dedup();
-        Ok(Self::of_kinds(name, rest_days, (years, kinds), holidays, working).open_in(hours))
+        let proclaimed = calendars.iter().filter_map(|calendar| calendar.inner.proclaimed).min();
+        let combined = Self::of_kinds(name, &rest_days, (years, kinds), holidays, working);
+        Ok(combined.with_proclaimed(proclaimed).open_in(hours))
+    }
+
+    pub(super) fn with_proclaimed(self, proclaimed: Option<i32>) -> Self {
+        Self { inner: Arc::new(Inner { proclaimed, ..self.inner.as_ref().clone() }) }
+    }
+
+    /// The same calendar with half days counted as that. Once they are closed they stay so.
+    ///
+    /// ```
+    /// use mild_ledger::{DayKind, HalfDays, HolidayLength, HolidayRule, Occurrence, RestDays, WorkCalendar};
+    /// let eve = HolidayRule::new("Eve", Occurrence::on_day_of_year(12, 24)?).with_length(HolidayLength::HalfDay);
+    /// let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &[eve])?.with_half_days(HalfDays::Closed);
+    /// assert_eq!(yard.kind_of("2026-12-24".parse()?)?, DayKind::Holiday);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn with_half_days(self, half_days_as: HalfDays) -> Self {
+        let inner = &self.inner;
+        if let (HalfDays::Closed, Days::Covered { years, kinds, .. }) = (half_days_as, &inner.days) {
+            let closed = |kind: &DayKind| if *kind == DayKind::HalfDay { DayKind::Holiday } else { *kind };
+            let days = (*years, kinds.iter().map(closed).collect());
+            let (holidays, working) = (inner.holidays.clone(), inner.working.clone());
+            let counted = Self::of_kinds(inner.name.clone(), &inner.rest_days, days, holidays, working);
+            let hours = self.hours().cloned();
+            let counted = counted.with_proclaimed(inner.proclaimed).open_in(hours);
+            return Self { inner: Arc::new(Inner { half_days_as, ..counted.inner.as_ref().clone() }) };
+        }
+        Self { inner: Arc::new(Inner { half_days_as, ..inner.as_ref().clone() }) }
+    }
+
+    /// What half days count as.
+    ///
+    /// ```
+    /// use mild_ledger::{HalfDays, RestDays, WorkCalendar};
+    /// assert_eq!(WorkCalendar::rest_days_only(RestDays::NONE).half_days_as(), HalfDays::Open);
+    /// ```
+    #[must_use]
+    pub fn half_days_as(&self) -> HalfDays {
+        self.inner.half_days_as
+    }
+
+    pub(super) fn half_days(&self) -> &[Date] {
+        &self.inner.half_days
+    }
+
+    /// The covered years whose days follow from the rules and are not yet proclaimed or published, if there are any.
+    /// Figures that rest on them may change.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert_eq!(WorkCalendar::rest_days_only(RestDays::NONE).by_rule(), None);
+    /// ```
+    #[must_use]
+    pub fn by_rule(&self) -> Option<CalendarYears> {
+        let (first, last) = self.years()?;
+        let from = self.inner.proclaimed?.checked_add(1)?.max(first);
+        (from <= last).then(|| CalendarYears::of(from, last))
     }
 
     /// The same calendar under another name.
@@ -250,11 +320,13 @@ impl WorkCalendar {
             None => Self::rest_days_only(rest_days),
             Some(years) => Self::of_holidays(
                 self.name().to_owned(),
-                rest_days,
+                &rest_days.into(),
                 years,
                 self.inner.holidays.clone(),
                 self.inner.working.iter().copied(),
-            )?,
+            )?
+            .with_proclaimed(self.inner.proclaimed)
+            .with_half_days(self.inner.half_days_as),
         };
         match self.hours() {
             Some(hours) => counted.with_hours(hours.clone()),
@@ -275,7 +347,8 @@ impl WorkCalendar {
     /// ```
     pub fn with_hours(self, hours: OpeningHours) -> Result<Self, Error> {
         let closed = |day: Weekday| hours.of(day).is_empty();
-        let by_week = Weekday::ALL.into_iter().find(|day| !self.rest_days().contains(*day) && closed(*day));
+        let is_worked = |day: &Weekday| self.inner.rest_days.all().any(|rest_days| !rest_days.contains(*day));
+        let by_week = Weekday::ALL.into_iter().find(|day| is_worked(day) && closed(*day));
         let declared = self.declared_working().iter().find(|date| closed(date.weekday()));
         let without = match (by_week, declared) {
             (Some(day), _) => Some(format!("{day} is a working day and has no opening hours")),
@@ -305,7 +378,7 @@ impl WorkCalendar {
 
     fn of_holidays(
         name: String,
-        rest_days: RestDays,
+        rest_days: &RestSchedule,
         years: (i32, i32),
         holidays: Vec<Holiday>,
         working: impl IntoIterator<Item = Date>,
@@ -315,16 +388,17 @@ impl WorkCalendar {
         let place = |date: Date| usize::try_from(date.day_number() - first.day_number()).ok();
         for holiday in &holidays {
             if let Some(kind) = place(holiday.date()).and_then(|place| kinds.get_mut(place)) {
-                *kind = match *kind {
-                    DayKind::RestDay | DayKind::HolidayOnRestDay => DayKind::HolidayOnRestDay,
-                    _ => DayKind::Holiday,
+                *kind = match (*kind, holiday.length()) {
+                    (DayKind::RestDay | DayKind::HolidayOnRestDay, _) => DayKind::HolidayOnRestDay,
+                    (DayKind::Holiday, _) | (_, HolidayLength::WholeDay) => DayKind::Holiday,
+                    (_, HolidayLength::HalfDay) => DayKind::HalfDay,
                 };
             }
         }
         let mut declared = Vec::new();
         for date in working {
             if let Some(kind) = place(date).and_then(|place| kinds.get_mut(place)) {
-                if !kind.is_working() {
+                if *kind != DayKind::Working {
                     *kind = DayKind::DeclaredWorking;
                 }
                 declared.push(date);
@@ -337,15 +411,28 @@ impl WorkCalendar {
 
     fn of_kinds(
         name: String,
-        rest_days: RestDays,
+        rest_days: &RestSchedule,
         (years, kinds): ((i32, i32), Vec<DayKind>),
         holidays: Vec<Holiday>,
         working: Vec<Date>,
     ) -> Self {
-        let first = bounds(years).map_or(Date::MIN, |(first, _)| first);
+        let (first, last) = bounds(years).unwrap_or((Date::MIN, Date::MAX));
         let index = Arc::new(Index::of(first, &kinds));
+        let half_days = half_days_of(first.day_number(), &kinds);
         let days = Days::Covered { years, kinds: Arc::new(kinds), index };
-        Self { inner: Arc::new(Inner { name, rest_days, days, holidays, working, hours: None }) }
+        Self {
+            inner: Arc::new(Inner {
+                name,
+                rest_days: rest_days.within(first, last),
+                days,
+                holidays,
+                working,
+                half_days,
+                half_days_as: HalfDays::Open,
+                proclaimed: None,
+                hours: None,
+            }),
+        }
     }
 
     /// Its name.
@@ -360,7 +447,8 @@ impl WorkCalendar {
         &self.inner.name
     }
 
-    /// Its rest days of the week; of a combination, those on which the combination is closed.
+    /// Its rest days of the week, those that hold in the end where they change; of a combination, those on which the
+    /// combination is closed.
     ///
     /// ```
     /// use mild_ledger::{RestDays, WorkCalendar};
@@ -368,7 +456,60 @@ impl WorkCalendar {
     /// ```
     #[must_use]
     pub fn rest_days(&self) -> RestDays {
-        self.inner.rest_days
+        self.inner.rest_days.last()
+    }
+
+    /// Those of the years that follow [by rule](Self::by_rule) which some days reach into.
+    ///
+    /// ```
+    /// use mild_ledger::{CalendarYears, DateRange, WorkCalendar};
+    /// let land = WorkCalendar::builder("Land", CalendarYears::of(2026, 2030)).proclaimed_to(2027).build()?;
+    /// let days = DateRange::new("2027-06-01".parse()?, "2028-02-01".parse()?)?;
+    /// assert_eq!(land.by_rule_within(days), Some(CalendarYears::of(2028, 2028)));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn by_rule_within(&self, days: DateRange) -> Option<CalendarYears> {
+        self.by_rule()?.overlap(CalendarYears::of(days.first().year(), days.last().year()))
+    }
+
+    /// The dates at which its rest days change, and what holds from each on.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::rest_days_only(RestDays::NONE).rest_day_changes().is_empty());
+    /// ```
+    #[must_use]
+    pub fn rest_day_changes(&self) -> &[(Date, RestDays)] {
+        self.inner.rest_days.changes()
+    }
+
+    /// Its rest days in words, with the dates at which they change.
+    ///
+    /// ```
+    /// use mild_ledger::{CalendarYears, WorkCalendar};
+    /// let land = WorkCalendar::builder("Land", CalendarYears::of(2013, 2014))
+    ///     .rest_days("thursday, friday".parse()?)
+    ///     .rest_days_from("2013-06-29".parse()?, "friday, saturday".parse()?)
+    ///     .build()?;
+    /// assert_eq!(land.rest_days_said(), "Thursday, Friday; from 2013-06-29 Friday, Saturday");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn rest_days_said(&self) -> String {
+        self.inner.rest_days.said()
+    }
+
+    /// Whether a date is one of its rest days of the week, whatever else it is.
+    ///
+    /// ```
+    /// use mild_ledger::{RestDays, WorkCalendar};
+    /// assert!(WorkCalendar::rest_days_only(RestDays::default()).rests_on("2026-10-03".parse()?));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn rests_on(&self, date: Date) -> bool {
+        self.inner.rest_days.is_rest_day(date)
     }
 
     /// The years that it covers; `None` where it covers every year.
@@ -441,7 +582,7 @@ impl WorkCalendar {
     /// ```
     pub fn kind_of(&self, date: Date) -> Result<DayKind, Error> {
         match &self.inner.days {
-            Days::ByWeekday(_) => Ok(kind_of_weekday(self.inner.rest_days, date)),
+            Days::ByWeekday(_) => Ok(kind_of_weekday(&self.inner.rest_days, date)),
             Days::Covered { kinds, index, .. } => {
                 let place = usize::try_from(date.day_number() - index.first()).ok();
                 place.and_then(|place| kinds.get(place)).copied().ok_or_else(|| self.not_covered(date))
@@ -471,7 +612,7 @@ impl WorkCalendar {
     pub(super) fn is_working_day(&self, day: i64) -> Result<bool, Error> {
         match (&self.inner.days, Date::in_range(day)) {
             (_, Some(date)) => self.kind_of(date).map(DayKind::is_working),
-            (Days::ByWeekday(_), None) => Ok(!self.inner.rest_days.contains(weekday_of(day))),
+            (Days::ByWeekday(_), None) => Ok(!self.rest_days().contains(weekday_of(day))),
             (Days::Covered { .. }, None) => Err(self.not_covered(shown(day))),
         }
     }
@@ -535,11 +676,11 @@ fn bounds((first_year, last_year): (i32, i32)) -> Result<(Date, Date), Error> {
     Ok((Date::new(first_year, 1, 1)?, Date::new(last_year, 12, 31)?))
 }
 
-fn kind_of_weekday(rest_days: RestDays, date: Date) -> DayKind {
-    if rest_days.is_on(date) { DayKind::RestDay } else { DayKind::Working }
+fn kind_of_weekday(rest_days: &RestSchedule, date: Date) -> DayKind {
+    if rest_days.is_rest_day(date) { DayKind::RestDay } else { DayKind::Working }
 }
 
-fn kinds_of_weekdays(years: (i32, i32), rest_days: RestDays) -> Result<Vec<DayKind>, Error> {
+fn kinds_of_weekdays(years: (i32, i32), rest_days: &RestSchedule) -> Result<Vec<DayKind>, Error> {
     let (first, last) = bounds(years)?;
     let days = (first.day_number()..=last.day_number()).map(Date::of_checked_day);
     Ok(days.map(|date| kind_of_weekday(rest_days, date)).collect())
@@ -568,8 +709,17 @@ fn together(how: Combination, calendars: &[WorkCalendar], date: Date) -> Result<
         Combination::ClosedIfAll => kinds.iter().any(|kind| kind.is_working()),
     };
     if open {
-        let declared = kinds.iter().filter(working).any(|kind| *kind == DayKind::DeclaredWorking);
-        return Ok(if declared { DayKind::DeclaredWorking } else { DayKind::Working });
+        let has = |wanted: DayKind| kinds.iter().filter(working).any(|kind| *kind == wanted);
+        // Half a day is open where one that must be open is half a day, or none is open longer.
+        let half = match how {
+            Combination::ClosedIfAny => has(DayKind::HalfDay),
+            Combination::ClosedIfAll => kinds.iter().filter(working).all(|kind| *kind == DayKind::HalfDay),
+        };
+        return Ok(match (half, has(DayKind::DeclaredWorking)) {
+            (true, _) => DayKind::HalfDay,
+            (false, true) => DayKind::DeclaredWorking,
+            (false, false) => DayKind::Working,
+        });
     }
     let closed = || kinds.iter().filter(|kind| !kind.is_working());
     let rests = closed().any(|kind| matches!(kind, DayKind::RestDay | DayKind::HolidayOnRestDay));
@@ -594,8 +744,9 @@ impl PartialEq for WorkCalendar {
         };
         let hours = self.hours() == other_calendar.hours();
         days && hours
-            && (&one.name, one.rest_days, &one.holidays, &one.working)
-                == (&other.name, other.rest_days, &other.holidays, &other.working)
+            && (&one.name, &one.rest_days, &one.holidays, &one.working)
+                == (&other.name, &other.rest_days, &other.holidays, &other.working)
+            && (one.half_days_as, one.proclaimed) == (other.half_days_as, other.proclaimed)
     }
 }
 
@@ -605,7 +756,7 @@ impl fmt::Debug for WorkCalendar {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.debug_struct("WorkCalendar")
             .field("name", &self.inner.name)
-            .field("rest_days", &self.inner.rest_days)
+            .field("rest_days", &self.rest_days_said())
             .field("covers", &self.covers())
             .field("holidays", &self.inner.holidays.len())
             .finish()

@@ -16,6 +16,8 @@ pub enum DayKind {
     Working,
     /// A working day because it was declared one: a rest day or a holiday otherwise.
     DeclaredWorking,
+    /// A working day of which a holiday takes half.
+    HalfDay,
     /// A rest day of the week.
     RestDay,
     /// A holiday.
@@ -25,18 +27,24 @@ pub enum DayKind {
 }
 
 impl DayKind {
-    /// All five.
-    pub const ALL: &'static [Self] =
-        &[Self::Working, Self::DeclaredWorking, Self::RestDay, Self::Holiday, Self::HolidayOnRestDay];
+    /// All six.
+    pub const ALL: &'static [Self] = &[
+        Self::Working,
+        Self::DeclaredWorking,
+        Self::HalfDay,
+        Self::RestDay,
+        Self::Holiday,
+        Self::HolidayOnRestDay,
+    ];
 
-    /// Whether it is worked.
+    /// Whether it is worked, be it half a day.
     ///
     /// ```
     /// assert!(mild_ledger::DayKind::DeclaredWorking.is_working());
     /// ```
     #[must_use]
     pub fn is_working(self) -> bool {
-        matches!(self, Self::Working | Self::DeclaredWorking)
+        matches!(self, Self::Working | Self::DeclaredWorking | Self::HalfDay)
     }
 
     /// The words for it.
@@ -49,6 +57,7 @@ impl DayKind {
         match self {
             Self::Working => "working day",
             Self::DeclaredWorking => "declared a working day",
+            Self::HalfDay => "half a working day",
             Self::RestDay => "rest day",
             Self::Holiday => "holiday",
             Self::HolidayOnRestDay => "holiday on a rest day",

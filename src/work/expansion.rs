@@ -1,10 +1,12 @@
 //! From rules to the days on which holidays are kept.
 
-use super::holiday::{HolidayMove, HolidayRule};
+use super::holiday::{HolidayLength, HolidayMove, HolidayRule, SubstituteCloses};
 use super::kept::Holiday;
-use super::rest_days::RestDays;
+use super::occurrence::Occurrence;
+use super::rest_schedule::RestSchedule;
 use crate::date::{Date, Weekday, civil};
 use crate::error::{Error, ErrorKind};
+use alloc::collections::BTreeSet;
 use alloc::format;
 use alloc::sync::Arc;
 use alloc::vec::Vec;
@@ -19,53 +21,93 @@ const FARTHEST_PUSH: i64 = 1_500;
 /// on one date by their order.
 pub(super) fn expand(
     rules: &[HolidayRule],
-    rest_days: RestDays,
+    rest_days: &RestSchedule,
     (first_year, last_year): (i32, i32),
 ) -> Result<Vec<Holiday>, Error> {
-    let years = (first_year - 1)..=(last_year + 1);
+    let years = (first_year - 1, last_year + 1);
     let mut unmoved = Vec::new();
     for (order, rule) in rules.iter().enumerate() {
-        let reach = rule.occurrence().reach();
-        // A day may be reached from a year that it does not lie in; what counts is the year that it lies in.
-        let from = match rule.occurrence().only_year() {
-            Some(year) => year.max(*years.start())..=year.min(*years.end()),
-            None => (years.start() - reach).max(0)..=(years.end() + reach).min(10_000),
-        };
-        let days = from.filter_map(|year| rule.occurrence().day_number_in(year));
-        unmoved.extend(days.filter_map(Date::in_range).filter_map(|date| {
-            let year = date.year();
-            (years.contains(&year) && rule.is_in(year)).then_some((date, order))
-        }));
-        if unmoved.len() > MOST_HOLIDAYS {
-            let what = format!("{first_year} to {last_year} hold more than {MOST_HOLIDAYS} holidays");
-            return Err(Error::new(ErrorKind::OutOfRange, what, "fewer years, or fewer rules"));
+        for occurrence in rule.occurrences() {
+            unmoved.extend(dates_of(*occurrence, rule, years).map(|date| (date, order)));
+            if unmoved.len() > MOST_HOLIDAYS {
+                let what = format!("{first_year} to {last_year} hold more than {MOST_HOLIDAYS} holidays");
+                return Err(Error::new(ErrorKind::OutOfRange, what, "fewer years, or fewer rules"));
+            }
         }
     }
+    unmoved.extend(between_holidays(&unmoved, rules));
     place(unmoved, rules, rest_days, (first_year, last_year))
 }
+
+/// The dates of some years on which a rule occurs in one of its ways.
+fn dates_of(
+    occurrence: Occurrence,
+    rule: &HolidayRule,
+    (first, last): (i32, i32),
+) -> impl Iterator<Item = Date> + '_ {
+    let reach = occurrence.reach();
+    // A day may be reached from a year that it does not lie in; what counts is the year that it lies in.
+    let from = match occurrence.only_year() {
+        Some(year) => year.max(first)..=year.min(last),
+        None => (first - reach).max(0)..=(last + reach).min(10_000),
+    };
+    let days = from.filter_map(move |year| occurrence.day_number_in(year));
+    days.filter_map(Date::in_range)
+        .filter(move |date| (first..=last).contains(&date.year()) && rule.is_in(date.year()))
+}
+
+/// The days that lie between two of these holidays, for the rules that say so.
+fn between_holidays(unmoved: &[(Date, usize)], rules: &[HolidayRule]) -> Vec<(Date, usize)> {
+    let is_between = |rule: &HolidayRule| rule.occurrences().iter().any(|way| way.is_between_holidays());
+    if !rules.iter().any(is_between) {
+        return Vec::new();
+    }
+    let whole = |order: usize| rules[order].length() == HolidayLength::WholeDay;
+    let days: BTreeSet<i32> =
+        unmoved.iter().filter(|(_, order)| whole(*order)).map(|(date, _)| date.day_number()).collect();
+    let between = days.iter().filter(|day| days.contains(&(*day + 2)) && !days.contains(&(*day + 1)));
+    let dates: Vec<Date> = between.filter_map(|day| Date::in_range(i64::from(*day) + 1)).collect();
+    let ordered = rules.iter().enumerate().filter(|(_, rule)| is_between(rule));
+    ordered
+        .flat_map(|(order, rule)| {
+            dates.iter().filter(|date| rule.is_in(date.year())).map(move |date| (*date, order))
+        })
+        .collect()
+}
+
+/// A day on which a holiday is kept, by the order of its rule, and the day that it was moved from.
+type Placed = (Date, usize, Option<Date>);
 
 fn place(
     unmoved: Vec<(Date, usize)>,
     rules: &[HolidayRule],
-    rest_days: RestDays,
+    rest_days: &RestSchedule,
     (first_year, last_year): (i32, i32),
 ) -> Result<Vec<Holiday>, Error> {
     let covered = first_year..=last_year;
-    let moves =
-        |date: Date, order: usize| rest_days.is_on(date) && rules[order].moved() != HolidayMove::Stays;
+    let moves = |date: Date, order: usize| {
+        let rule = &rules[order];
+        rule.moved_on(date.weekday()) != 0
+            || rest_days.is_rest_day(date) && rule.moved() != HolidayMove::Stays
+    };
     let (mut movers, stayers): (Vec<_>, Vec<_>) =
         unmoved.into_iter().partition(|(date, order)| moves(*date, *order));
     movers.sort_unstable();
     let mut free = FreeDays::new((first_year, last_year), rest_days);
-    stayers.iter().for_each(|(date, _)| free.take(*date));
-    let mut kept: Vec<(Date, usize, Option<Date>)> =
-        stayers.into_iter().map(|(date, order)| (date, order, None)).collect();
+    let whole = |order: usize| rules[order].length() == HolidayLength::WholeDay;
+    stayers.iter().filter(|(_, order)| whole(*order)).for_each(|(date, _)| free.take(*date));
+    let mut kept: Vec<Placed> = stayers.into_iter().map(|(date, order)| (date, order, None)).collect();
     for (date, order) in movers {
         let rule = &rules[order];
-        match moved(date, rule.moved(), rest_days, &mut free) {
+        match moved(date, rule, rest_days, &mut free) {
             Ok(to) => {
-                free.take(to);
+                if whole(order) {
+                    free.take(to);
+                }
                 kept.push((to, order, Some(date)));
+                if rule.closes() == SubstituteCloses::BothDays && to != date {
+                    kept.push((date, order, None));
+                }
             }
             Err(why) if covered.contains(&date.year()) => {
                 let what = format!("\"{}\" on {date} cannot be moved: {why}", rule.name());
@@ -75,23 +117,32 @@ fn place(
         }
     }
     kept.sort_unstable_by_key(|(date, order, _)| (*date, *order));
-    let names: Vec<Arc<str>> = rules.iter().map(|rule| rule.name().into()).collect();
+    let named = |rule: &HolidayRule| (Arc::<str>::from(rule.name()), rule.source().map(Arc::<str>::from));
+    let named: Vec<_> = rules.iter().map(named).collect();
     Ok(kept
         .into_iter()
         .filter(|(date, ..)| covered.contains(&date.year()))
-        .map(|(date, order, from)| Holiday::new(date, Arc::clone(&names[order]), from))
+        .map(|(date, order, from)| {
+            let (name, source) = named[order].clone();
+            Holiday::new(date, from, name, rules[order].length(), source)
+        })
         .collect())
 }
 
+/// Where a holiday comes to: by its weekday first, and from there off a rest day.
 fn moved(
     date: Date,
-    rule: HolidayMove,
-    rest_days: RestDays,
+    rule: &HolidayRule,
+    rest_days: &RestSchedule,
     free: &mut FreeDays,
 ) -> Result<Date, &'static str> {
+    let date = rule.by_weekday(date).ok_or("there is no such day")?;
+    if !rest_days.is_rest_day(date) {
+        return Ok(date);
+    }
     let on = |days: i64| Date::in_range(i64::from(date.day_number()) + days);
-    let is_weekday = |date: &Date| !rest_days.is_on(*date);
-    match rule {
+    let is_weekday = |date: &Date| !rest_days.is_rest_day(*date);
+    match rule.moved() {
         HolidayMove::Stays => Ok(date),
         HolidayMove::NearestWeekday => (1..7)
             .flat_map(|days| [days, -days])
@@ -120,14 +171,11 @@ struct FreeDays {
 
 impl FreeDays {
     /// The days of some years, the one before and the one after them, and as many behind as a holiday may be pushed.
-    fn new((first_year, last_year): (i32, i32), rest_days: RestDays) -> Self {
+    fn new((first_year, last_year): (i32, i32), rest_days: &RestSchedule) -> Self {
         let first = civil::day_number_of(first_year - 1, 1, 1);
         let days = civil::day_number_of(last_year + 2, 1, 1) - first + FARTHEST_PUSH as i32;
         let onward = (0..days as u32)
-            .map(|day| {
-                let weekday = Weekday::of_day_number(first + day as i32);
-                if rest_days.contains(weekday) { day + 1 } else { day }
-            })
+            .map(|day| if rest_days.is_rest_day_number(first + day as i32) { day + 1 } else { day })
             .collect();
         Self { first, onward }
     }

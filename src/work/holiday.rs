@@ -1,11 +1,10 @@
 //! The rules by which holidays come round.
 
-use super::easter::{Church, easter_day_number};
+use super::kept_years::KeptYears;
+use super::occurrence::Occurrence;
 use crate::choice::chosen_by_word;
-use crate::date::{Date, Weekday, civil};
-use crate::error::{Error, ErrorKind};
-use crate::shift::{NthWeekday, WeekdayMove};
-use alloc::format;
+use crate::date::{Date, Weekday};
+use crate::shift::WeekdayMove;
 use alloc::string::String;
 use alloc::vec::Vec;
 
@@ -24,104 +23,16 @@ use alloc::vec::Vec;
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct HolidayRule {
     name: String,
-    occurrence: Occurrence,
+    occurrences: Vec<Occurrence>,
+    /// By how many days it moves from each weekday, Monday first.
+    weekday_moves: [i8; 7],
     moved: HolidayMove,
-    since: Option<i32>,
-    until: Option<i32>,
-    except: Vec<i32>,
-    only: Vec<i32>,
-}
-
-/// The day of a year on which a holiday occurs.
-///
-/// ```
-/// use mild_ledger::{Occurrence, Weekday};
-/// let may_day = Occurrence::on_nth_weekday(1, Weekday::Monday, 5)?;
-/// assert_eq!(may_day.in_year(2026)?.map(|date| date.to_string()), Some("2026-05-04".into()));
-/// # Ok::<(), mild_ledger::Error>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub struct Occurrence {
-    kind: Kind,
-}
-
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-enum Kind {
-    Date(Date),
-    DayOfYear { month: u8, day: u8 },
-    LeapDay(CommonYears),
-    OfMonth { month: u8, which: NthWeekday },
-    Beside { month: u8, day: u8, to: WeekdayMove },
-    Easter { days: i16, church: Church },
-}
-
-/// On which day a 29 February is kept in common years.
-///
-/// ```
-/// use mild_ledger::{CommonYears, Occurrence};
-/// let leap_day = Occurrence::on_leap_day(CommonYears::MarchFirst);
-/// assert_eq!(leap_day.in_year(2026)?.map(|date| date.to_string()), Some("2026-03-01".into()));
-/// assert_eq!(leap_day.in_year(2028)?.map(|date| date.to_string()), Some("2028-02-29".into()));
-/// # Ok::<(), mild_ledger::Error>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum CommonYears {
-    /// On 28 February.
-    February28,
-    /// On 1 March.
-    MarchFirst,
-}
-
-impl CommonYears {
-    /// Both.
-    pub const ALL: [Self; 2] = [Self::February28, Self::MarchFirst];
-
-    /// The words for it in calendar files.
-    ///
-    /// ```
-    /// assert_eq!(mild_ledger::CommonYears::February28.word(), "28 february");
-    /// ```
-    #[must_use]
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::February28 => "28 february",
-            Self::MarchFirst => "1 march",
-        }
-    }
-}
-
-chosen_by_word!(CommonYears, "a day for a 29 February");
-
-/// On which side of a day a weekday is looked for.
-///
-/// ```
-/// assert_eq!(mild_ledger::WeekdaySide::ALL.len(), 4);
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
-#[non_exhaustive]
-pub enum WeekdaySide {
-    /// The day itself or the next such weekday.
-    OnOrAfter,
-    /// The next such weekday.
-    After,
-    /// The day itself or the last such weekday before.
-    OnOrBefore,
-    /// The last such weekday before.
-    Before,
-}
-
-impl WeekdaySide {
-    /// All four.
-    pub const ALL: &'static [Self] = &[Self::OnOrAfter, Self::After, Self::OnOrBefore, Self::Before];
-
-    fn of(self, weekday: Weekday) -> WeekdayMove {
-        match self {
-            Self::OnOrAfter => WeekdayMove::OnOrAfter(weekday),
-            Self::After => WeekdayMove::After(weekday),
-            Self::OnOrBefore => WeekdayMove::OnOrBefore(weekday),
-            Self::Before => WeekdayMove::Before(weekday),
-        }
-    }
+    closes: SubstituteCloses,
+    length: HolidayLength,
+    years: KeptYears,
+    /// Years in which it is not kept, said by a calendar that builds on the one it stands in.
+    dropped: Vec<KeptYears>,
+    source: Option<String>,
 }
 
 /// What a holiday does that falls on a rest day.
@@ -166,187 +77,73 @@ impl HolidayMove {
 
 chosen_by_word!(HolidayMove, "a move of a holiday");
 
-impl Occurrence {
-    /// Once, on a date.
+/// What a holiday closes that is kept on another day than its own.
+///
+/// ```
+/// assert_eq!(mild_ledger::SubstituteCloses::default().word(), "substitute");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+pub enum SubstituteCloses {
+    /// The other day alone. The default.
+    #[default]
+    SubstituteAlone,
+    /// The day that it was moved from too.
+    BothDays,
+}
+
+impl SubstituteCloses {
+    /// Both.
+    pub const ALL: [Self; 2] = [Self::SubstituteAlone, Self::BothDays];
+
+    /// The word for it in calendar files.
     ///
     /// ```
-    /// use mild_ledger::{Date, Occurrence};
-    /// assert_eq!(Occurrence::on_date(Date::MIN).in_year(2)?, None);
-    /// # Ok::<(), mild_ledger::Error>(())
+    /// assert_eq!(mild_ledger::SubstituteCloses::BothDays.word(), "both days");
     /// ```
     #[must_use]
-    pub fn on_date(date: Date) -> Self {
-        Self { kind: Kind::Date(date) }
-    }
-
-    /// Every year on a day of a month; a 29 February in leap years only.
-    ///
-    /// # Errors
-    /// [`ErrorKind::OutOfRange`] and [`ErrorKind::NoSuchDay`] for a day that no year has.
-    ///
-    /// ```
-    /// use mild_ledger::Occurrence;
-    /// let leap_day = Occurrence::on_day_of_year(2, 29)?;
-    /// assert!(leap_day.in_year(2024)?.is_some() && leap_day.in_year(2026)?.is_none());
-    /// assert!(Occurrence::on_day_of_year(2, 30).is_err());
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn on_day_of_year(month: u8, day: u8) -> Result<Self, Error> {
-        check_day(month, day)?;
-        Ok(Self { kind: Kind::DayOfYear { month, day } })
-    }
-
-    /// Every year on 29 February, and in common years on the day beside it that is named.
-    ///
-    /// ```
-    /// use mild_ledger::{CommonYears, Occurrence};
-    /// let leap_day = Occurrence::on_leap_day(CommonYears::February28);
-    /// assert_eq!(leap_day.in_year(2026)?.map(|date| date.to_string()), Some("2026-02-28".into()));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    #[must_use]
-    pub fn on_leap_day(common_years: CommonYears) -> Self {
-        Self { kind: Kind::LeapDay(common_years) }
-    }
-
-    /// The first to fifth such weekday of a month; in years that lack a fifth, never.
-    ///
-    /// # Errors
-    /// [`ErrorKind::OutOfRange`] for another month or number.
-    ///
-    /// ```
-    /// use mild_ledger::{Occurrence, Weekday};
-    /// assert!(Occurrence::on_nth_weekday(1, Weekday::Monday, 13).is_err());
-    /// assert!(Occurrence::on_nth_weekday(6, Weekday::Monday, 1).is_err());
-    /// ```
-    pub fn on_nth_weekday(number: u8, weekday: Weekday, month: u8) -> Result<Self, Error> {
-        Date::new(2000, month, 1)?;
-        if !(1..=5).contains(&number) {
-            let what = format!("no month has a {weekday} number {number}");
-            return Err(Error::new(ErrorKind::OutOfRange, what, "first to fifth, or last"));
-        }
-        Ok(Self { kind: Kind::OfMonth { month, which: NthWeekday::Nth(number, weekday) } })
-    }
-
-    /// The last such weekday of a month.
-    ///
-    /// # Errors
-    /// [`ErrorKind::OutOfRange`] for another month.
-    ///
-    /// ```
-    /// use mild_ledger::{Occurrence, Weekday};
-    /// let august = Occurrence::on_last_weekday(Weekday::Monday, 8)?;
-    /// assert_eq!(august.in_year(2026)?.map(|date| date.to_string()), Some("2026-08-31".into()));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn on_last_weekday(weekday: Weekday, month: u8) -> Result<Self, Error> {
-        Date::new(2000, month, 1)?;
-        Ok(Self { kind: Kind::OfMonth { month, which: NthWeekday::Last(weekday) } })
-    }
-
-    /// The weekday on or after, after, on or before, or before a day of a month; beside a 29 February in leap years
-    /// only.
-    ///
-    /// # Errors
-    /// Those of [`on_day_of_year`](Self::on_day_of_year).
-    ///
-    /// ```
-    /// use mild_ledger::{Occurrence, Weekday, WeekdaySide};
-    /// let harvest = Occurrence::on_weekday_beside(Weekday::Monday, WeekdaySide::OnOrAfter, 5, 24)?;
-    /// assert_eq!(harvest.in_year(2026)?.map(|date| date.to_string()), Some("2026-05-25".into()));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn on_weekday_beside(weekday: Weekday, side: WeekdaySide, month: u8, day: u8) -> Result<Self, Error> {
-        check_day(month, day)?;
-        Ok(Self { kind: Kind::Beside { month, day, to: side.of(weekday) } })
-    }
-
-    /// So many days after Easter Sunday, before it where negative (at most 400 either way).
-    ///
-    /// # Errors
-    /// [`ErrorKind::OutOfRange`] for more days.
-    ///
-    /// ```
-    /// use mild_ledger::{Church, Occurrence};
-    /// let good_friday = Occurrence::from_easter(-2, Church::Western)?;
-    /// assert_eq!(good_friday.in_year(2026)?.map(|date| date.to_string()), Some("2026-04-03".into()));
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn from_easter(days: i16, church: Church) -> Result<Self, Error> {
-        if !(-400..=400).contains(&days) {
-            let what = format!("{days} days from Easter lie in another year");
-            return Err(Error::new(ErrorKind::OutOfRange, what, "-400 to 400 days"));
-        }
-        Ok(Self { kind: Kind::Easter { days, church } })
-    }
-
-    /// The day in a year, `None` where the year has none.
-    ///
-    /// # Errors
-    /// [`ErrorKind::OutOfRange`] where it lies outside the years 0001 to 9999.
-    ///
-    /// ```
-    /// use mild_ledger::{Church, Occurrence};
-    /// assert!(Occurrence::from_easter(0, Church::Western)?.in_year(10_000).is_err());
-    /// # Ok::<(), mild_ledger::Error>(())
-    /// ```
-    pub fn in_year(self, year: i32) -> Result<Option<Date>, Error> {
-        Date::new(year, 1, 1)?;
-        match self.day_number_in(year) {
-            None => Ok(None),
-            Some(day) => Date::in_range(day).map(Some).ok_or_else(|| {
-                let what = format!("the day in {year:04} lies outside the years 0001 to 9999");
-                Error::new(ErrorKind::OutOfRange, what, "0001-01-01 to 9999-12-31")
-            }),
-        }
-    }
-
-    /// The same for any year, also beside those that there are: a day may be reached from a year that it does not lie in.
-    pub(super) fn day_number_in(self, year: i32) -> Option<i64> {
-        let on = |month, day| i64::from(civil::day_number_of(year, month, day));
-        let day_of = |month, day| (day <= civil::month_length(year, month)).then(|| on(month, day));
-        match self.kind {
-            Kind::Date(date) => (date.year() == year).then(|| date.day_number().into()),
-            Kind::DayOfYear { month, day } => day_of(month, day),
-            Kind::LeapDay(common_years) => Some(match (civil::is_leap_year(year), common_years) {
-                (true, _) => on(2, 29),
-                (false, CommonYears::February28) => on(2, 28),
-                (false, CommonYears::MarchFirst) => on(3, 1),
-            }),
-            Kind::OfMonth { month, which } => which.day_number_of_month(year, month),
-            Kind::Beside { month, day, to } => day_of(month, day).map(|day| to.day_number_from(day)),
-            Kind::Easter { days, church } => Some(easter_day_number(year, church) + i64::from(days)),
-        }
-    }
-
-    /// How many years a day may lie from the year that it is reached from.
-    pub(super) fn reach(self) -> i32 {
-        match self.kind {
-            Kind::Easter { .. } => 2,
-            Kind::Beside { .. } => 1,
-            _ => 0,
-        }
-    }
-
-    /// The one year of a date; every year otherwise.
-    pub(super) fn only_year(self) -> Option<i32> {
-        match self.kind {
-            Kind::Date(date) => Some(date.year()),
-            _ => None,
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::SubstituteAlone => "substitute",
+            Self::BothDays => "both days",
         }
     }
 }
 
-/// Every day of every year stands in a leap year.
-fn check_day(month: u8, day: u8) -> Result<(), Error> {
-    Date::new(2000, month, 1)?;
-    let length = civil::month_length(2000, month);
-    if (1..=length).contains(&day) {
-        return Ok(());
-    }
-    let what = format!("no year has a day {day} in month {month}");
-    Err(Error::new(ErrorKind::NoSuchDay, what, format!("day 1 to {length}")))
+chosen_by_word!(SubstituteCloses, "what a moved holiday closes");
+
+/// How much of a day a holiday takes.
+///
+/// ```
+/// assert_eq!(mild_ledger::HolidayLength::default().word(), "whole day");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+pub enum HolidayLength {
+    /// All of it. The default.
+    #[default]
+    WholeDay,
+    /// Half of it: the day is open, closed or half a working day, as is asked.
+    HalfDay,
 }
+
+impl HolidayLength {
+    /// Both.
+    pub const ALL: [Self; 2] = [Self::WholeDay, Self::HalfDay];
+
+    /// The words for it in calendar files.
+    ///
+    /// ```
+    /// assert_eq!(mild_ledger::HolidayLength::HalfDay.word(), "half day");
+    /// ```
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::WholeDay => "whole day",
+            Self::HalfDay => "half day",
+        }
+    }
+}
+
+chosen_by_word!(HolidayLength, "a length of a holiday");
 
 impl HolidayRule {
     /// A holiday of every year that stays where it falls.
@@ -358,14 +155,30 @@ impl HolidayRule {
     /// ```
     #[must_use]
     pub fn new(name: impl Into<String>, occurrence: Occurrence) -> Self {
+        Self::on_all(name, [occurrence])
+    }
+
+    /// A holiday that occurs in several ways, on several dates for example.
+    ///
+    /// ```
+    /// use mild_ledger::{HolidayRule, Occurrence, RestDays, WorkCalendar};
+    /// let days = ["2026-02-17".parse()?, "2026-02-18".parse()?].map(Occurrence::on_date);
+    /// let feast = HolidayRule::on_all("Lunar New Year", days);
+    /// assert_eq!(WorkCalendar::new("C", RestDays::default(), 2026, 2026, &[feast])?.holidays().len(), 2);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn on_all(name: impl Into<String>, occurrences: impl IntoIterator<Item = Occurrence>) -> Self {
         Self {
             name: name.into(),
-            occurrence,
+            occurrences: occurrences.into_iter().collect(),
+            weekday_moves: [0; 7],
             moved: HolidayMove::Stays,
-            since: None,
-            until: None,
-            except: Vec::new(),
-            only: Vec::new(),
+            closes: SubstituteCloses::SubstituteAlone,
+            length: HolidayLength::WholeDay,
+            years: KeptYears::default(),
+            dropped: Vec::new(),
+            source: None,
         }
     }
 
@@ -383,6 +196,83 @@ impl HolidayRule {
         Self { moved, ..self }
     }
 
+    /// The same holiday, moved where it falls on a weekday, be that a rest day or not. A rest day that it comes to
+    /// moves it on as [`with_moved`](Self::with_moved) says.
+    ///
+    /// ```
+    /// # use mild_ledger::{HolidayRule, Occurrence, RestDays, Weekday, WeekdayMove, WorkCalendar};
+    /// let day = HolidayRule::new("King's Day", Occurrence::on_day_of_year(4, 27)?)
+    ///     .with_moved_on(Weekday::Sunday, WeekdayMove::Before(Weekday::Saturday));
+    /// let calendar = WorkCalendar::new("C", RestDays::default(), 2025, 2025, &[day])?;
+    /// assert_eq!(calendar.holidays()[0].date().to_string(), "2025-04-26");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn with_moved_on(mut self, weekday: Weekday, to: WeekdayMove) -> Self {
+        let from = weekday.days_from_monday();
+        // 1970-01-05 was a Monday.
+        let day = 4 + from;
+        if let Some(by) = usize::try_from(from).ok().and_then(|place| self.weekday_moves.get_mut(place)) {
+            *by = i8::try_from(to.day_number_from(day) - day).unwrap_or(0);
+        }
+        self
+    }
+
+    /// The same holiday, which closes what it says where it is moved.
+    ///
+    /// ```
+    /// # use mild_ledger::{HolidayMove, HolidayRule, Occurrence, RestDays, SubstituteCloses, WorkCalendar};
+    /// let day = HolidayRule::new("A", Occurrence::on_day_of_year(7, 4)?)
+    ///     .with_moved(HolidayMove::FollowingMonday)
+    ///     .with_closes(SubstituteCloses::BothDays);
+    /// let calendar = WorkCalendar::new("C", RestDays::default(), 2026, 2026, &[day])?;
+    /// let days: Vec<String> = calendar.holidays().iter().map(|day| day.date().to_string()).collect();
+    /// assert_eq!(days, ["2026-07-04", "2026-07-06"]);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn with_closes(self, closes: SubstituteCloses) -> Self {
+        Self { closes, ..self }
+    }
+
+    /// The same holiday of this length.
+    ///
+    /// ```
+    /// # use mild_ledger::{DayKind, HolidayLength, HolidayRule, Occurrence, RestDays, WorkCalendar};
+    /// let eve = HolidayRule::new("Eve", Occurrence::on_day_of_year(12, 24)?).with_length(HolidayLength::HalfDay);
+    /// let calendar = WorkCalendar::new("C", RestDays::default(), 2026, 2026, &[eve])?;
+    /// assert_eq!(calendar.kind_of("2026-12-24".parse()?)?, DayKind::HalfDay);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn with_length(self, length: HolidayLength) -> Self {
+        Self { length, ..self }
+    }
+
+    /// The same holiday with the law, order or publication that it stands on, for people to look up.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// let day = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_source("order of the yard");
+    /// assert_eq!(day.source(), Some("order of the yard"));
+    /// ```
+    #[must_use]
+    pub fn with_source(self, source: impl Into<String>) -> Self {
+        Self { source: Some(source.into()), ..self }
+    }
+
+    /// The same holiday in these years, years of its unmoved date.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, KeptYears, Occurrence};
+    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_years(KeptYears::default().since(2));
+    /// assert!(!rule.is_in(1));
+    /// ```
+    #[must_use]
+    pub fn with_years(self, years: KeptYears) -> Self {
+        Self { years, ..self }
+    }
+
     /// The same holiday from a year on, included; of its unmoved date.
     ///
     /// ```
@@ -392,7 +282,7 @@ impl HolidayRule {
     /// ```
     #[must_use]
     pub fn with_since(self, year: i32) -> Self {
-        Self { since: Some(year), ..self }
+        Self { years: self.years.since(year), ..self }
     }
 
     /// The same holiday up to a year, included.
@@ -404,7 +294,7 @@ impl HolidayRule {
     /// ```
     #[must_use]
     pub fn with_until(self, year: i32) -> Self {
-        Self { until: Some(year), ..self }
+        Self { years: self.years.until(year), ..self }
     }
 
     /// The same holiday but for these years.
@@ -416,7 +306,7 @@ impl HolidayRule {
     /// ```
     #[must_use]
     pub fn with_except(self, years: impl IntoIterator<Item = i32>) -> Self {
-        Self { except: years.into_iter().collect(), ..self }
+        Self { years: self.years.except(years), ..self }
     }
 
     /// The same holiday in these years alone.
@@ -428,7 +318,13 @@ impl HolidayRule {
     /// ```
     #[must_use]
     pub fn with_only(self, years: impl IntoIterator<Item = i32>) -> Self {
-        Self { only: years.into_iter().collect(), ..self }
+        Self { years: self.years.only(years), ..self }
+    }
+
+    /// The same holiday, not kept in those years.
+    pub(super) fn dropped_in(mut self, years: KeptYears) -> Self {
+        self.dropped.push(years);
+        self
     }
 
     /// Its name.
@@ -450,70 +346,31 @@ impl HolidayRule {
     /// ```
     #[must_use]
     pub fn is_in(&self, year: i32) -> bool {
-        self.since.is_none_or(|since| since <= year)
-            && self.until.is_none_or(|until| year <= until)
-            && !self.except.contains(&year)
-            && (self.only.is_empty() || self.only.contains(&year))
+        self.years.has(year) && !self.dropped.iter().any(|years| years.has(year))
     }
 
-    /// The first year in which it is kept, where there is one.
+    /// The years in which it is kept, but for those that a calendar which builds on its own drops.
     ///
     /// ```
-    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
-    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
-    /// assert_eq!((rule.since(), rule.with_since(2021).since()), (None, Some(2021)));
+    /// # use mild_ledger::{Date, HolidayRule, KeptYears, Occurrence};
+    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_since(2021);
+    /// assert_eq!(rule.years(), &KeptYears::default().since(2021));
     /// ```
     #[must_use]
-    pub fn since(&self) -> Option<i32> {
-        self.since
+    pub fn years(&self) -> &KeptYears {
+        &self.years
     }
 
-    /// The last year in which it is kept, where there is one.
-    ///
-    /// ```
-    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
-    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
-    /// assert_eq!((rule.until(), rule.with_until(2021).until()), (None, Some(2021)));
-    /// ```
-    #[must_use]
-    pub fn until(&self) -> Option<i32> {
-        self.until
-    }
-
-    /// The years in which it is not kept, as they were given.
-    ///
-    /// ```
-    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
-    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_except([2027, 2025]);
-    /// assert_eq!(rule.except(), [2027, 2025]);
-    /// ```
-    #[must_use]
-    pub fn except(&self) -> &[i32] {
-        &self.except
-    }
-
-    /// The years in which alone it is kept, as they were given; all where there are none.
-    ///
-    /// ```
-    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
-    /// let rule = HolidayRule::new("A", Occurrence::on_date(Date::MIN)).with_only([2026]);
-    /// assert_eq!(rule.only(), [2026]);
-    /// ```
-    #[must_use]
-    pub fn only(&self) -> &[i32] {
-        &self.only
-    }
-
-    /// The day of a year on which it occurs.
+    /// The ways in which it occurs.
     ///
     /// ```
     /// # use mild_ledger::{Date, HolidayRule, Occurrence};
     /// let once = Occurrence::on_date(Date::MIN);
-    /// assert_eq!(HolidayRule::new("A", once).occurrence(), once);
+    /// assert_eq!(HolidayRule::new("A", once).occurrences(), [once]);
     /// ```
     #[must_use]
-    pub fn occurrence(&self) -> Occurrence {
-        self.occurrence
+    pub fn occurrences(&self) -> &[Occurrence] {
+        &self.occurrences
     }
 
     /// What becomes of it on a rest day.
@@ -526,5 +383,59 @@ impl HolidayRule {
     #[must_use]
     pub fn moved(&self) -> HolidayMove {
         self.moved
+    }
+
+    /// By how many days it is moved where it falls on a weekday; 0 for none.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence, Weekday, WeekdayMove};
+    /// let once = HolidayRule::new("A", Occurrence::on_date(Date::MIN))
+    ///     .with_moved_on(Weekday::Sunday, WeekdayMove::After(Weekday::Monday));
+    /// assert_eq!((once.moved_on(Weekday::Sunday), once.moved_on(Weekday::Monday)), (1, 0));
+    /// ```
+    #[must_use]
+    pub fn moved_on(&self, weekday: Weekday) -> i8 {
+        let place = usize::try_from(weekday.days_from_monday()).ok();
+        place.and_then(|place| self.weekday_moves.get(place)).copied().unwrap_or(0)
+    }
+
+    /// What it closes where it is moved.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence, SubstituteCloses};
+    /// let once = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
+    /// assert_eq!(once.closes(), SubstituteCloses::SubstituteAlone);
+    /// ```
+    #[must_use]
+    pub fn closes(&self) -> SubstituteCloses {
+        self.closes
+    }
+
+    /// How much of a day it takes.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayLength, HolidayRule, Occurrence};
+    /// let once = HolidayRule::new("A", Occurrence::on_date(Date::MIN));
+    /// assert_eq!(once.length(), HolidayLength::WholeDay);
+    /// ```
+    #[must_use]
+    pub fn length(&self) -> HolidayLength {
+        self.length
+    }
+
+    /// What it stands on, where that is said.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, HolidayRule, Occurrence};
+    /// assert_eq!(HolidayRule::new("A", Occurrence::on_date(Date::MIN)).source(), None);
+    /// ```
+    #[must_use]
+    pub fn source(&self) -> Option<&str> {
+        self.source.as_deref()
+    }
+
+    /// Its day, moved as its weekday says.
+    pub(super) fn by_weekday(&self, date: Date) -> Option<Date> {
+        Date::in_range(i64::from(date.day_number()) + i64::from(self.moved_on(date.weekday())))
     }
 }

@@ -1,5 +1,6 @@
 //! A day on which a holiday is kept.
 
+use super::holiday::HolidayLength;
 use crate::date::Date;
 use alloc::sync::Arc;
 
@@ -19,11 +20,19 @@ pub struct Holiday {
     date: Date,
     name: Arc<str>,
     moved_from: Option<Date>,
+    length: HolidayLength,
+    source: Option<Arc<str>>,
 }
 
 impl Holiday {
-    pub(super) fn new(date: Date, name: Arc<str>, moved_from: Option<Date>) -> Self {
-        Self { date, name, moved_from }
+    pub(super) fn new(
+        date: Date,
+        moved_from: Option<Date>,
+        name: Arc<str>,
+        length: HolidayLength,
+        source: Option<Arc<str>>,
+    ) -> Self {
+        Self { date, name, moved_from, length, source }
     }
 
     /// The day on which it is kept.
@@ -48,7 +57,31 @@ impl Holiday {
         &self.name
     }
 
-    /// The rest day that it was moved off, if it was.
+    /// How much of the day it takes.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// let none = WorkCalendar::rest_days_only(Default::default());
+    /// assert!(none.holidays().first().map(|day| day.length()).is_none());
+    /// ```
+    #[must_use]
+    pub fn length(&self) -> HolidayLength {
+        self.length
+    }
+
+    /// The law, order or publication that it stands on, where its rule says one.
+    ///
+    /// ```
+    /// # use mild_ledger::WorkCalendar;
+    /// let none = WorkCalendar::rest_days_only(Default::default());
+    /// assert!(none.holidays().first().and_then(|day| day.source()).is_none());
+    /// ```
+    #[must_use]
+    pub fn source(&self) -> Option<&str> {
+        self.source.as_deref()
+    }
+
+    /// The day that it was moved from, if it was.
     ///
     /// ```
     /// # use mild_ledger::WorkCalendar;

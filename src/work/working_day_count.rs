@@ -2,12 +2,15 @@
 
 use super::calendar::{CalendarIndex, WorkCalendar};
 use super::day::DayKind;
+use super::half_days::{HalfDays, in_days};
+use crate::date::Date;
 use crate::error::Error;
 use crate::interval::{Ends, Interval, Share};
+use crate::number::Decimal;
 use crate::period::{DateRange, Period, PeriodRule};
 use alloc::borrow::ToOwned;
 use alloc::format;
-use alloc::string::String;
+use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 use core::fmt;
 
@@ -30,6 +33,8 @@ pub struct WorkingDays {
     rest_days: i64,
     holidays: i64,
     holidays_on_rest_days: i64,
+    half_days: i64,
+    half_days_as: HalfDays,
     ends: Ends,
 }
 
@@ -99,6 +104,32 @@ impl WorkingDays {
         self.holidays_on_rest_days
     }
 
+    /// Half days among the working days.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.half_days(), 0);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn half_days(self) -> i64 {
+        self.half_days
+    }
+
+    /// The working days with half days counted as their calendar counts them: with one decimal where that is half.
+    ///
+    /// ```
+    /// # use mild_ledger::{Date, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// assert_eq!(week.working_days(Interval::between(Date::MIN, Date::MIN), Ends::Last)?.amount().to_string(), "0");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn amount(self) -> Decimal {
+        in_days(self.count, self.half_days, self.half_days_as).unwrap_or_default()
+    }
+
     /// Which ends were counted.
     ///
     /// ```
@@ -123,7 +154,17 @@ impl fmt::Display for WorkingDays {
         if self.holidays > 0 {
             text += &format!(" - {}", said(self.holidays, "holiday"));
         }
-        text += &format!(" = {}", self.count.abs());
+        let amount = match self.half_days_as {
+            HalfDays::Half if self.half_days > 0 => {
+                text += &format!(" - half of {}", said(self.half_days, "half day"));
+                self.amount().to_string()
+            }
+            _ => self.count.to_string(),
+        };
+        text += &format!(" = {}", amount.trim_start_matches('-'));
+        if self.half_days_as == HalfDays::Open && self.half_days > 0 {
+            text += &format!(", {} among them", said(self.half_days, "half day"));
+        }
         text += &match (self.holidays_on_rest_days, self.holidays) {
             (0, _) => String::new(),
             (1, 0) => " (a holiday falls on a rest day)".to_owned(),
@@ -132,7 +173,7 @@ impl fmt::Display for WorkingDays {
             (more, _) => format!(" ({more} other holidays fall on rest days)"),
         };
         if self.count < 0 {
-            text += &format!(", negated: {}", self.count);
+            text += &format!(", negated: {amount}");
         }
         f.pad(&text)
     }
@@ -156,8 +197,16 @@ impl WorkCalendar {
     /// ```
     pub fn working_days(&self, interval: Interval, ends: Ends) -> Result<WorkingDays, Error> {
         let count = self.count_working_days(interval, ends)?;
-        let mut found =
-            WorkingDays { count, days: 0, rest_days: 0, holidays: 0, holidays_on_rest_days: 0, ends };
+        let mut found = WorkingDays {
+            count,
+            days: 0,
+            rest_days: 0,
+            holidays: 0,
+            holidays_on_rest_days: 0,
+            half_days: 0,
+            half_days_as: self.half_days_as(),
+            ends,
+        };
         let Some(counted) = interval.days_counted(ends) else { return Ok(found) };
         found.days = counted.days();
         if let CalendarIndex::Weekly(_) = self.index() {
@@ -167,6 +216,7 @@ impl WorkCalendar {
         for date in counted.dates() {
             match self.kind_of(date)? {
                 DayKind::Working | DayKind::DeclaredWorking => {}
+                DayKind::HalfDay => found.half_days += 1,
                 DayKind::RestDay => found.rest_days += 1,
                 DayKind::Holiday => found.holidays += 1,
                 DayKind::HolidayOnRestDay => {
@@ -246,5 +296,74 @@ impl WorkCalendar {
         let days_in = |period: &Period| self.working_days_within(interval, period.dates(), ends);
         let shares = interval.split(rule, ends);
         shares.iter().map(|share| Ok(Share::new(*share.period(), days_in(share.period())?))).collect()
+    }
+}
+
+impl WorkCalendar {
+    /// The half days in some days, by date, each of which is open for half a day; none where they are closed.
+    ///
+    /// ```
+    /// use mild_ledger::{DateRange, HalfDays, HolidayLength, HolidayRule, Occurrence, RestDays, WorkCalendar};
+    /// let eve = HolidayRule::new("Eve", Occurrence::on_day_of_year(12, 24)?).with_length(HolidayLength::HalfDay);
+    /// let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2027, &[eve])?;
+    /// let years = DateRange::new("2026-01-01".parse()?, "2027-12-31".parse()?)?;
+    /// assert_eq!(yard.half_days_in(years).len(), 2);
+    /// assert!(yard.with_half_days(HalfDays::Closed).half_days_in(years).is_empty());
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn half_days_in(&self, days: DateRange) -> Vec<Date> {
+        let all = self.half_days();
+        let from = all.partition_point(|day| *day < days.first());
+        let to = all.partition_point(|day| *day <= days.last());
+        all.get(from..to).unwrap_or_default().to_vec()
+    }
+
+    /// The working days of an interval, each half day counted as the calendar has them: with one decimal where that is
+    /// half a day.
+    ///
+    /// # Errors
+    /// Those of [`working_days`](Self::working_days).
+    ///
+    /// ```
+    /// use mild_ledger::{Ends, HalfDays, HolidayLength, HolidayRule, Interval, Occurrence, RestDays, WorkCalendar};
+    /// let eve = HolidayRule::new("Eve", Occurrence::on_day_of_year(12, 24)?).with_length(HolidayLength::HalfDay);
+    /// let yard = WorkCalendar::new("Yard", RestDays::default(), 2026, 2026, &[eve])?;
+    /// let week = Interval::between("2026-12-21".parse()?, "2026-12-27".parse()?);
+    /// let counted = |half_days| yard.clone().with_half_days(half_days).working_time_in_days(week, Ends::FirstAndLast);
+    /// assert_eq!(counted(HalfDays::Open)?.to_string(), "5");
+    /// assert_eq!(counted(HalfDays::Half)?.to_string(), "4.5");
+    /// assert_eq!(counted(HalfDays::Closed)?.to_string(), "4");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn working_time_in_days(&self, interval: Interval, ends: Ends) -> Result<Decimal, Error> {
+        let whole = self.count_working_days(interval, ends)?;
+        let halves = interval.days_counted(ends).map_or(0, |days| self.half_days_in(days).len() as i64);
+        in_days(whole, halves, self.half_days_as())
+    }
+
+    /// The same of those days of an interval that lie in a stretch of days. Parts of an interval sum to the whole.
+    ///
+    /// # Errors
+    /// Those of [`working_days_within`](Self::working_days_within).
+    ///
+    /// ```
+    /// use mild_ledger::{Date, DateRange, Ends, Interval, WorkCalendar};
+    /// let week = WorkCalendar::rest_days_only(Default::default());
+    /// let interval = Interval::between("2026-09-28".parse()?, "2026-10-06".parse()?);
+    /// let october = DateRange::new("2026-10-01".parse()?, "2026-10-31".parse()?)?;
+    /// assert_eq!(week.working_time_within(interval, october, Ends::FirstAndLast)?.to_string(), "4");
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn working_time_within(
+        &self,
+        interval: Interval,
+        days: DateRange,
+        ends: Ends,
+    ) -> Result<Decimal, Error> {
+        let whole = self.working_days_within(interval, days, ends)?;
+        let counted = interval.days_counted(ends).and_then(|counted| counted.overlap(days));
+        let halves = counted.map_or(0, |days| self.half_days_in(days).len() as i64);
+        in_days(whole, halves, self.half_days_as())
     }
 }

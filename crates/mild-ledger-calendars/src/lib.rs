@@ -21,7 +21,7 @@ mod oceania;
 mod rules;
 mod united_kingdom;
 
-use mild_ledger::{CalendarYears, Error, HolidayRule, RestDays, WorkCalendar};
+use mild_ledger::{CalendarBuilder, CalendarYears, Error, HolidayRule, WorkCalendar};
 
 /// A calendar that ships.
 #[derive(Debug, Clone, Copy)]
@@ -74,19 +74,19 @@ impl Shipped {
         CalendarYears::of(self.covers.0, self.covers.1)
     }
 
-    /// The rules of its holidays.
+    /// What it is made of: rules of its holidays with Saturday and Sunday as rest days, which another may build on.
     ///
     /// # Errors
     /// None for what ships; a test holds it so.
     ///
     /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.rules().is_ok()));
+    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.builder().is_ok()));
     /// ```
-    pub fn rules(&self) -> Result<Vec<HolidayRule>, Error> {
-        (self.rules)()
+    pub fn builder(&self) -> Result<CalendarBuilder, Error> {
+        Ok(WorkCalendar::builder(self.name, self.covers()).holidays((self.rules)()?))
     }
 
-    /// The calendar, with Saturday and Sunday as rest days.
+    /// The calendar.
     ///
     /// # Errors
     /// None for what ships; a test holds it so.
@@ -95,7 +95,7 @@ impl Shipped {
     /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.calendar().is_ok()));
     /// ```
     pub fn calendar(&self) -> Result<WorkCalendar, Error> {
-        WorkCalendar::new(self.name, RestDays::default(), self.covers.0, self.covers.1, &self.rules()?)
+        self.builder()?.build()
     }
 }
 

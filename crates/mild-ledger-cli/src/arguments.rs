@@ -373,6 +373,9 @@ pub(crate) struct CalendarParts {
     /// A date that is a holiday too; may be given again
     #[arg(long = "holiday", value_name = "DATE")]
     pub(crate) named_holidays: Vec<String>,
+    /// What half days of the calendar count as: open (working days, unless stated), closed, or half
+    #[arg(long, value_name = "open|closed|half")]
+    pub(crate) half_days: Option<String>,
     /// The years that a list of dates covers, such as "2025 to 2027"
     #[arg(long, value_name = "YEARS")]
     pub(crate) covers: Option<String>,

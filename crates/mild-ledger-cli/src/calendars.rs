@@ -4,7 +4,7 @@ use crate::arguments::{CalendarArguments, CalendarParts};
 use crate::dates::read_choice;
 use crate::ending::Failure;
 use crate::output::note;
-use mild_ledger::{CalendarYears, Date, WorkCalendar};
+use mild_ledger::{CalendarYears, Date, HalfDays, WorkCalendar};
 use mild_ledger_records::{CalendarRequest, OpenedCalendar, open_calendar};
 
 /// The word for a calendar of rest days alone.
@@ -43,6 +43,13 @@ fn is_asked_for(arguments: &CalendarArguments) -> Result<bool, Failure> {
             help: "name one with --calendar, or leave it out".to_owned(),
         });
     }
+    if parts.half_days.is_some() && arguments.calendars.is_empty() {
+        return Err(Failure::Request {
+            what: "--half-days says what a calendar's half days count as, and no calendar is named"
+                .to_owned(),
+            help: "name one with --calendar, or leave it out".to_owned(),
+        });
+    }
     Ok(!arguments.calendars.is_empty() || parts.rest_days.is_some() || !parts.named_holidays.is_empty())
 }
 
@@ -55,6 +62,10 @@ pub(crate) fn read_calendar(
     let rest_days = parts.rest_days.as_deref().map(|text| read_choice("--rest-days", text)).transpose()?;
     let holidays: Vec<Date> =
         parts.named_holidays.iter().map(|text| read_choice("--holiday", text)).collect::<Result<_, _>>()?;
+    let half_days = match &parts.half_days {
+        Some(text) => read_choice("--half-days", text)?,
+        None => HalfDays::Open,
+    };
     let covers = match parts.covers.as_deref().map(str::parse) {
         Some(Ok(years)) => Some(years),
         Some(Err(what)) => {
@@ -73,7 +84,7 @@ pub(crate) fn read_calendar(
             help: "name a calendar, or leave it out".to_owned(),
         });
     }
-    let opened = open_calendar(&CalendarRequest { sources, rest_days, holidays, covers, asked })?;
+    let opened = open_calendar(&CalendarRequest { sources, rest_days, holidays, covers, half_days, asked })?;
     opened.warnings().iter().for_each(|warning| note(warning));
     Ok(opened)
 }

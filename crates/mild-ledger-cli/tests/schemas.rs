@@ -186,6 +186,24 @@ fn calendar_files_are_of_their_schema() {
         faults("calendar-file", &json_of(&FILE.replace("date = 2026-10-07", "day = 7\ndate = 2026-10-07")))
             .is_some()
     );
+    // What the page on calendars shows of the file.
+    let page = include_str!("../../../docs/calendars.md");
+    let blocks: Vec<&str> =
+        page.split("```toml\n").skip(1).filter_map(|part| part.split("```").next()).collect();
+    let files: Vec<&str> = blocks
+        .into_iter()
+        .filter(|block| block.contains("calendar  = 1") || block.contains("calendar = 1"))
+        .collect();
+    assert_eq!(files.len(), 2);
+    for file in files {
+        assert_eq!(faults("calendar-file", &json_of(file)), None, "{file}");
+    }
+    let newer = "rest_days = [\"thursday\"]\nproclaimed_to = 2027\n[[rest_days_from]]\ndate = 2026-06-29\nrest_days = [\"friday\"]\n[[holiday]]";
+    assert_eq!(faults("calendar-file", &json_of(&FILE.replacen("[[holiday]]", newer, 1))), None);
+    let without = FILE.replace("covers = \"2026\"\n", "");
+    assert!(faults("calendar-file", &json_of(&without)).is_some());
+    let based = without.replace("[[holiday]]", "extends = \"france\"\n[[holiday]]");
+    assert_eq!(faults("calendar-file", &json_of(&based)), None);
 }
 
 #[test]

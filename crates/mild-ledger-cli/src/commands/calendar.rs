@@ -96,6 +96,7 @@ fn refuse_options_without_calendar(arguments: &CalendarCommandArguments) -> Resu
         ("--rest-days", parts.rest_days.is_some()),
         ("--holiday", !parts.named_holidays.is_empty()),
         ("--covers", parts.covers.is_some()),
+        ("--half-days", parts.half_days.is_some()),
     ];
     match given.into_iter().find(|(_, given)| *given) {
         Some((name, _)) => Err(Failure::Request {

@@ -1,6 +1,6 @@
 //! A plain list of dates, one a line, perhaps with a name behind a comma.
 
-use super::CalendarParts;
+use super::parts::CalendarParts;
 use crate::error::RecordsError;
 use mild_ledger::{Date, HolidayRule, Occurrence};
 use std::path::Path;

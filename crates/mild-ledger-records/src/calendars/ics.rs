@@ -1,6 +1,6 @@
 //! iCalendar files (RFC 5545): all-day events in, yearly ones by their rules; holidays out.
 
-use super::CalendarParts;
+use super::parts::CalendarParts;
 use super::yearly::{RepeatedEvent, YearlyRule};
 use crate::error::RecordsError;
 use ical::generator::{Emitter, IcalCalendarBuilder, IcalEventBuilder, Property};

@@ -2,19 +2,22 @@
 
 mod calendar_file;
 mod dates;
+mod holidays;
 mod ics;
+mod parts;
+mod sources;
 mod yearly;
 
 pub(crate) use calendar_file::{read_rest_days, read_years};
 pub use ics::to_ics;
+pub(crate) use sources::open_source;
 
 use crate::error::RecordsError;
-use crate::files::{InputFile, read_whole};
+use crate::files::InputFile;
 use mild_ledger::{
-    CalendarYears, Combination, Date, HolidayRule, Occurrence, OpeningHours, RestDays, WorkCalendar,
+    CalendarYears, Combination, Date, HalfDays, HolidayRule, Occurrence, RestDays, WorkCalendar,
 };
-use std::path::Path;
-use yearly::RepeatedEvent;
+use parts::{CalendarParts, RestDaysStated, refused};
 
 /// What a calendar is made of.
 #[derive(Debug, Clone, Default)]
@@ -28,6 +31,8 @@ pub struct CalendarRequest {
     pub holidays: Vec<Date>,
     /// The years it is to cover; not more than its sources do. Lists of dates state none, and take these.
     pub covers: Option<CalendarYears>,
+    /// What half days count as.
+    pub half_days: HalfDays,
     /// The years that will be asked of it, where they are known: only their days are worked out, if all of them are covered.
     pub asked: Option<CalendarYears>,
 }
@@ -89,21 +94,6 @@ impl OpenedCalendar {
     }
 }
 
-/// What one source gives.
-pub(crate) struct CalendarParts {
-    pub(crate) name: String,
-    pub(crate) rest_days: Option<RestDays>,
-    pub(crate) covers: Option<CalendarYears>,
-    pub(crate) hours: Option<OpeningHours>,
-    pub(crate) rules: Vec<HolidayRule>,
-    pub(crate) working: Vec<Date>,
-    /// Events that come round, worked out for the years that are wanted.
-    pub(crate) repeated: Vec<RepeatedEvent>,
-    /// The dates that the source names one by one, to tell of those outside the years covered.
-    pub(crate) named_dates: Vec<Date>,
-    pub(crate) file: Option<InputFile>,
-}
-
 /// Puts a calendar together; with no source and no holiday, that of rest days alone.
 ///
 /// # Errors
@@ -128,7 +118,7 @@ pub(crate) struct CalendarParts {
 pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, RecordsError> {
     let parts = request.sources.iter().map(|source| open_source(source)).collect::<Result<Vec<_>, _>>()?;
     // Where nothing states rest days, those that most people have.
-    let is_stated = parts.iter().any(|part| part.rest_days.is_some());
+    let is_stated = parts.iter().any(|part| part.rest_days == RestDaysStated::Stated);
     let rest_days = request.rest_days.or((!is_stated).then(RestDays::default));
     let sources = request.sources.clone();
     if parts.is_empty() && request.holidays.is_empty() {
@@ -153,13 +143,13 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     for part in &parts {
         warnings.extend(part.warning_of_dates(covers));
         let own = part.calendar(years)?;
-        warnings.extend(warning_of_years(&part.name, &own, years));
+        warnings.extend(warning_of_years(part.name(), &own, years));
         calendars.push(match rest_days {
             Some(rest_days) => own.counted_with(rest_days).map_err(|error| refused(&error))?,
             None => own,
         });
     }
-    let mut names: Vec<String> = parts.iter().map(|part| part.name.clone()).collect();
+    let mut names: Vec<String> = parts.iter().map(|part| part.name().to_owned()).collect();
     if !request.holidays.is_empty() {
         let count = request.holidays.len();
         let name = format!("{count} named holiday{}", if count == 1 { "" } else { "s" });
@@ -177,8 +167,9 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
         all => WorkCalendar::combined(Combination::ClosedIfAny, all)
             .map_err(|error| refused(&error))?
             .with_name(name),
-    };
-    let files = parts.into_iter().filter_map(|part| part.file).collect();
+    }
+    .with_half_days(request.half_days);
+    let files = parts.into_iter().flat_map(|part| part.files).collect();
     Ok(OpenedCalendar { calendar, covers: Some(covers), warnings, sources, files })
 }
 
@@ -196,77 +187,6 @@ fn by_hand(
         .collect();
     let rest_days = rest_days.unwrap_or(RestDays::NONE);
     WorkCalendar::new(name, rest_days, years.first(), years.last(), &rules).map_err(|error| refused(&error))
-}
-
-fn refused(error: &mild_ledger::Error) -> RecordsError {
-    RecordsError::request(error.what(), format!("allowed: {}", error.allowed()))
-}
-
-/// Days that are tried at most for the repetitions of one source: some seconds of work.
-const MOST_TRIED: u64 = 100_000_000;
-
-impl CalendarParts {
-    /// A source that states neither rest days nor years.
-    pub(crate) fn of_list(path: &Path, rules: Vec<HolidayRule>, named_dates: Vec<Date>) -> Self {
-        let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
-        let (rest_days, covers) = (None, None);
-        Self {
-            name,
-            rest_days,
-            covers,
-            hours: None,
-            rules,
-            working: Vec::new(),
-            repeated: Vec::new(),
-            named_dates,
-            file: None,
-        }
-    }
-
-    /// The source by itself: its movers look at its own rest days and its own holidays.
-    fn calendar(&self, years: CalendarYears) -> Result<WorkCalendar, RecordsError> {
-        let rest_days = self.rest_days.unwrap_or(RestDays::NONE);
-        let mut rules = self.rules.clone();
-        let work: u64 = self
-            .repeated
-            .iter()
-            .map(|event| event.work_in(years.first(), years.last()))
-            .fold(0, u64::saturating_add);
-        if work > MOST_TRIED {
-            return Err(RecordsError::request(
-                format!("the repetitions of \"{}\" are too many to follow from their starts", self.name),
-                "fewer events, a later DTSTART, or UNTIL in place of COUNT",
-            ));
-        }
-        for event in &self.repeated {
-            let days = event.days_in(years.first(), years.last()).into_iter();
-            rules.extend(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));
-        }
-        WorkCalendar::builder(&self.name, years)
-            .rest_days(rest_days)
-            .holidays(rules)
-            .working_days(self.working.iter().copied())
-            .build()
-            .and_then(|calendar| match &self.hours {
-                Some(hours) => calendar.with_hours(hours.clone()),
-                None => Ok(calendar),
-            })
-            .map_err(|error| refused(&error))
-    }
-
-    fn warning_of_dates(&self, covered: CalendarYears) -> Option<String> {
-        let covered = self.covers.unwrap_or(covered);
-        let mut outside = self.named_dates.iter().filter(|date| !covered.has(date.year()));
-        let first = outside.next()?;
-        let more = match outside.count() {
-            0 => String::new(),
-            more => format!(", and {more} more,"),
-        };
-        Some(format!(
-            "\"{}\" names {first}{more} outside the years {covered}, which counts for nothing",
-            self.name
-        ))
-    }
 }
 
 /// Covered years in which a source of holidays has none.
@@ -292,7 +212,7 @@ fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<Calend
     let refused = |what: String, help: &str| Err(RecordsError::request(what, help));
     if let Some(asked) = request.covers {
         let less = parts.iter().find_map(|part| {
-            part.covers.filter(|covers| !covers.contains(asked)).map(|covers| (part.name.as_str(), covers))
+            part.covers.filter(|covers| !covers.contains(asked)).map(|covers| (part.name(), covers))
         });
         return match less {
             None => Ok(asked),
@@ -319,60 +239,4 @@ fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<Calend
             "name them, such as \"2025 to 2027\"",
         ),
     }
-}
-
-/// A calendar that ships, or a file.
-pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
-    if let Some(shipped) = mild_ledger_calendars::named(source) {
-        let rules = shipped.rules().map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-        return Ok(CalendarParts {
-            name: shipped.name().to_owned(),
-            rest_days: Some(RestDays::default()),
-            covers: Some(shipped.covers()),
-            hours: None,
-            rules,
-            working: Vec::new(),
-            repeated: Vec::new(),
-            named_dates: Vec::new(),
-            file: None,
-        });
-    }
-    let path = Path::new(source);
-    let extension = path.extension().map(|extension| extension.to_string_lossy().to_lowercase());
-    let read: fn(&Path, &str) -> Result<CalendarParts, RecordsError> = match extension.as_deref() {
-        Some("toml") => calendar_file::read,
-        Some("csv" | "txt") => dates::read,
-        Some("ics") => ics::read,
-        _ if path.exists() => {
-            return Err(RecordsError::request(
-                format!("{}: what this file holds cannot be told", path.display()),
-                "name it .toml for a calendar, .ics for events, .csv or .txt for a list of dates",
-            ));
-        }
-        _ => return Err(unknown(source)),
-    };
-    let (bytes, input) = read_whole(path)?;
-    let text = String::from_utf8(bytes).map_err(|error| {
-        let before = error.as_bytes().get(..error.utf8_error().valid_up_to()).unwrap_or_default();
-        RecordsError::BrokenFile {
-            path: path.to_owned(),
-            line: before.iter().filter(|byte| **byte == b'\n').count() as u64 + 1,
-            what: "it holds bytes that are not UTF-8".to_owned(),
-            help: "save the file as UTF-8".to_owned(),
-        }
-    })?;
-    let parts = read(path, text.strip_prefix('\u{feff}').unwrap_or(&text))?;
-    Ok(CalendarParts { file: Some(input), ..parts })
-}
-
-fn unknown(source: &str) -> RecordsError {
-    let names: Vec<&str> = mild_ledger_calendars::SHIPPED.iter().map(|shipped| shipped.name()).collect();
-    let longer = names.iter().copied().find(|name| !source.is_empty() && name.starts_with(source));
-    let near = longer
-        .or_else(|| crate::mistakes::nearest(source, names.iter().copied()))
-        .map_or_else(String::new, |near| format!("did you mean {near}? "));
-    RecordsError::request(
-        format!("there is no calendar \"{}\"", source.escape_debug()),
-        format!("{near}give a file, or one of {}", names.join(", ")),
-    )
 }

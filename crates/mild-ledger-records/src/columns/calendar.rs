@@ -7,7 +7,7 @@ use crate::calendars::{CalendarRequest, open_calendar, open_source, read_rest_da
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
 use crate::table::Kind;
-use mild_ledger::{CalendarYears, Date, Error, ErrorKind, RestDays, WorkCalendar};
+use mild_ledger::{CalendarYears, Date, Error, ErrorKind, HalfDays, RestDays, WorkCalendar};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -20,6 +20,7 @@ pub(crate) struct PlannedCalendar {
     /// Names of calendars that ship, and files.
     sources: Vec<At<String>>,
     dates: Vec<Date>,
+    half_days: HalfDays,
 }
 
 /// Which calendar a column counts by.
@@ -40,7 +41,7 @@ pub(super) enum CalendarInput {
 }
 
 pub(crate) const CALENDAR: Keys<'static> =
-    Keys { part: "[calendar.…]", known: &["rest_days", "covers", "holidays"], later: &[] };
+    Keys { part: "[calendar.…]", known: &["rest_days", "covers", "holidays", "half_days"], later: &[] };
 
 /// `[calendar.yard]` and its like.
 pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>) -> Option<PlannedCalendar> {
@@ -55,6 +56,10 @@ pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>
         Some(value) => Some(read_years(walk, value)?),
         None => None,
     };
+    let half_days = match table.get("half_days") {
+        Some(value) => walk.choice_of(value, &HalfDays::ALL, HalfDays::word)?,
+        None => HalfDays::Open,
+    };
     let (mut sources, mut dates) = (Vec::new(), Vec::new());
     if let Some(value) = table.get("holidays") {
         let items = match value.get_ref() {
@@ -68,7 +73,7 @@ pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>
             }
         }
     }
-    Some(PlannedCalendar { name, rest_days, covers, sources, dates })
+    Some(PlannedCalendar { name, rest_days, covers, sources, dates, half_days })
 }
 
 /// `calendar = "yard"`, `{ column = "Site" }`, or nothing where the plan has one.
@@ -131,6 +136,7 @@ impl Binder<'_> {
                 rest_days: planned.rest_days,
                 holidays: planned.dates.clone(),
                 covers: planned.covers,
+                half_days: planned.half_days,
                 asked: None,
             };
             match open_calendar(&request) {
@@ -157,7 +163,33 @@ impl Binder<'_> {
         }
     }
 
+    /// A calendar for what knows whole days alone, to which half days that count half are working days: that is told.
     pub(super) fn calendar(&mut self, choice: &CalendarChoice) -> Option<CalendarInput> {
+        let found = self.calendar_with_halves(choice)?;
+        for known in self.halved_calendars(found) {
+            let note = format!(
+                "calendar \"{known}\": half days count half in columns of working days, and are working days elsewhere"
+            );
+            if !self.notes.contains(&note) {
+                self.notes.push(note);
+            }
+        }
+        Some(found)
+    }
+
+    /// The names of those calendars that a column may go by which count half days half.
+    pub(super) fn halved_calendars(&self, calendar: CalendarInput) -> Vec<String> {
+        let may_be_meant = |nth: usize| match calendar {
+            CalendarInput::Every(every) => nth == every,
+            CalendarInput::NamedBy(_) => true,
+        };
+        let known = self.calendars.iter().enumerate().filter(|(nth, _)| may_be_meant(*nth));
+        let halved = known.filter(|(_, known)| known.opened.calendar().half_days_as() == HalfDays::Half);
+        halved.map(|(_, known)| known.name.clone()).collect()
+    }
+
+    /// A calendar for what counts half days as the calendar does.
+    pub(super) fn calendar_with_halves(&mut self, choice: &CalendarChoice) -> Option<CalendarInput> {
         match choice {
             CalendarChoice::Named(name) => {
                 match self.calendars.iter().position(|known| known.name == name.value) {

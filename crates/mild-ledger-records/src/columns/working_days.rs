@@ -9,7 +9,7 @@ use super::{CountsBetween, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Figure, FigureOf, Kind};
 use mild_ledger::column::count_working_days;
-use mild_ledger::{DateRange, Ends, Error, Interval, NamedWindow, WorkCalendar};
+use mild_ledger::{DateRange, Ends, Error, Interval, NamedWindow, Rounding, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -31,6 +31,14 @@ struct WorkingDaysStep {
     ends: Ends,
     within: Option<DateRange>,
     calendar: CalendarInput,
+    halves: Halves,
+}
+
+/// Whether half days can make halves of the figures.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Halves {
+    Counted,
+    None,
 }
 
 /// `between` with `count = "working days"`; both ends count unless others are named.
@@ -94,25 +102,31 @@ impl Planned for PlannedWorkingDays {
     }
 
     fn stand_in(&self) -> Kind {
-        kind_of(WORKING_DAYS.to_owned(), self.ends)
+        kind_of(WORKING_DAYS.to_owned(), self.ends, Halves::None)
     }
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
         let (start, end) = (binder.date_input(&self.start), binder.date_input(&self.end));
-        let calendar = binder.calendar(&self.calendar);
+        let calendar = binder.calendar_with_halves(&self.calendar);
         let within = match &self.within {
             Some(window) => Some(binder.window(&window.value, &window.span, "")?),
             None => None,
         };
         let (start, end, calendar) = (start?, end?, calendar?);
         let rule = format!("working days by {}", binder.calendar_words(calendar));
-        let step = WorkingDaysStep { start, end, ends: self.ends, within, calendar };
-        Some((kind_of(rule, self.ends), Box::new(step)))
+        let halves =
+            if binder.halved_calendars(calendar).is_empty() { Halves::None } else { Halves::Counted };
+        let step = WorkingDaysStep { start, end, ends: self.ends, within, calendar, halves };
+        Some((kind_of(rule, self.ends, halves), Box::new(step)))
     }
 }
 
-fn kind_of(rule: String, ends: Ends) -> Kind {
-    Kind::Number { decimals: 0, figure: Some(Figure { rule, ends: Some(ends), of: FigureOf::Interval }) }
+fn kind_of(rule: String, ends: Ends, halves: Halves) -> Kind {
+    let decimals = match halves {
+        Halves::Counted => 1,
+        Halves::None => 0,
+    };
+    Kind::Number { decimals, figure: Some(Figure { rule, ends: Some(ends), of: FigureOf::Interval }) }
 }
 
 impl Step for WorkingDaysStep {
@@ -130,6 +144,9 @@ impl Step for WorkingDaysStep {
     }
 
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
+        if self.halves == Halves::Counted {
+            return Ok(Data::numbers(self.in_tenths(rows), 1));
+        }
         let count = |calendar: &WorkCalendar, interval: Interval| match self.within {
             Some(window) => calendar.working_days_within(interval, window, self.ends),
             None => calendar.count_working_days(interval, self.ends),
@@ -183,5 +200,31 @@ impl Step for WorkingDaysStep {
         let working = CellWhy::from(grid.working().clone());
         let (calendar, from) = (calendar.clone(), interval.start());
         Some(working.with_days(CountedDays { calendar, grid, from, lead_to: LeadTo::Count }))
+    }
+}
+
+impl WorkingDaysStep {
+    /// The working days in tenths of a day, half days half where the calendar counts them so.
+    fn in_tenths(&self, rows: &mut Rows<'_>) -> Vec<Option<i128>> {
+        let count = |interval: Interval, calendar: &WorkCalendar| {
+            let days = match self.within {
+                Some(window) => calendar.working_time_within(interval, window, self.ends),
+                None => calendar.working_time_in_days(interval, self.ends),
+            };
+            Ok(days?.with_decimals(1, Rounding::Nearest)?.units())
+        };
+        rows.each(
+            |(interval, calendar): (Interval, Result<Option<&WorkCalendar>, Error>)| match calendar? {
+                Some(calendar) => count(interval, calendar).map(Some),
+                None => Ok(None),
+            },
+            |rows, row| {
+                let interval = Interval::between(rows.date(self.start, row)?, rows.date(self.end, row)?);
+                Some((interval, rows.calendar(self.calendar, row)))
+            },
+        )
+        .into_iter()
+        .map(Option::flatten)
+        .collect()
     }
 }

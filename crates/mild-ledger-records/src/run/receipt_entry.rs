@@ -91,7 +91,7 @@ pub(super) fn used_calendars(plan: &Plan, job: &Job) -> Vec<UsedCalendar> {
         UsedCalendar {
             name: known.name.clone(),
             covers: known.opened.covers().map_or_else(|| "every year".to_owned(), |years| years.to_string()),
-            rest_days: calendar.rest_days().to_string(),
+            rest_days: calendar.rest_days_said(),
             hours: calendar.hours().map(|hours| hours.without(calendar.rest_days()).to_string()),
             holidays: days.len() as u64,
             sources: known.opened.sources.iter().map(source).collect(),

@@ -20,6 +20,10 @@ pub(crate) fn work_years(found: &WorkYears) -> Document {
     out.end_part();
     let rounded_up = found.rate.is_some_and(|rate| rate.rounding == Rounding::Up);
     let mut header = vec!["", "days", "rest days", "holidays", "on rest days", "working days"];
+    let has_half_days = found.total.half_days() > 0;
+    if has_half_days {
+        header.push("half days");
+    }
     if found.rate.is_some() {
         header.extend(["target", "a day"]);
     }
@@ -30,7 +34,8 @@ pub(crate) fn work_years(found: &WorkYears) -> Document {
     for row in &found.rows {
         let label = Cell::from(row.label.clone());
         let counts = [row.days, row.rest_days, row.holidays, row.holidays_on_rest_days, row.working_days];
-        let counts = counts.map(|count| Cell::Value(ReportCell::Count(count)));
+        let half_days = has_half_days.then_some(row.half_days);
+        let counts = counts.into_iter().chain(half_days).map(|count| Cell::Value(ReportCell::Count(count)));
         let share = row.share.iter().flat_map(|share: &RateOfMonths| {
             let amounts = [share.target, share.a_day, share.at_the_rate, share.over];
             amounts.into_iter().take(if rounded_up { 4 } else { 2 }).map(amount_or_dash)
@@ -89,6 +94,7 @@ pub(crate) fn holidays(found: &WorkYears) -> Document {
                 format!("moved from {from}, a {}", from.weekday()),
                 format!("moved from {from}"),
             ),
+            (None, Some(DayKind::HalfDay)) => Cell::from("half a day".to_owned()),
             (None, Some(DayKind::HolidayOnRestDay)) => Cell::from("on a rest day".to_owned()),
             (None, Some(DayKind::DeclaredWorking)) => Cell::from("worked nevertheless".to_owned()),
             _ => Cell::from(String::new()),
@@ -107,8 +113,11 @@ fn headed(found: &WorkYears) -> Document {
     };
     let mut out = Document::default();
     let hours = found.hours.as_ref().map_or_else(String::new, |hours| format!("; open {hours}"));
-    let rest_days = &found.months.rest_days;
+    let rest_days = &found.rest_days;
     out.push(Block::Heading(format!("{}: {covers}; rest days: {rest_days}{hours}", found.calendar)));
+    if let Some(years) = found.by_rule {
+        out.paragraph(format!("{years}: holidays by rule, not yet proclaimed; they may change"));
+    }
     out.end_part();
     out
 }

@@ -3,6 +3,7 @@
 use super::{Block, Document};
 use crate::facts::{CountByCalendar, CountsByCalendar, DayIs, Difference, MarkedMonths};
 use crate::numbers::grouped;
+use mild_ledger::CalendarYears;
 
 /// Days listed on which two calendars differ.
 const MOST_DIFFERENCES: usize = 40;
@@ -22,14 +23,12 @@ pub(super) fn put_counts(out: &mut Document, found: &CountsByCalendar) {
 }
 
 fn put_count(out: &mut Document, found: &CountByCalendar) {
-    let count = found.days.count();
-    let days = if count.abs() == 1 { "day" } else { "days" };
-    out.paragraph(format!(
-        "{} working {days} by {}, {}",
-        grouped(&count.to_string()),
-        found.calendar,
-        found.ends.said()
-    ));
+    let count = found.days.amount().to_string();
+    let days = if matches!(count.as_str(), "1" | "-1") { "day" } else { "days" };
+    out.paragraph(format!("{} working {days} by {}, {}", grouped(&count), found.calendar, found.ends.said()));
+    if let Some(years) = found.by_rule {
+        out.paragraph(said_of_rule(&found.calendar, years));
+    }
     match &found.months {
         Some(months) => {
             out.end_part();
@@ -38,6 +37,13 @@ fn put_count(out: &mut Document, found: &CountByCalendar) {
         }
         None => out.push(Block::Item(found.days.to_string())),
     }
+}
+
+/// That a figure rests on years that may change.
+pub(super) fn said_of_rule(calendar: &str, years: CalendarYears) -> String {
+    format!(
+        "The holidays of {years} in {calendar} follow by rule, not yet proclaimed: the figure may change."
+    )
 }
 
 /// The months with each day marked, and the holidays among the days that were looked at, by name.

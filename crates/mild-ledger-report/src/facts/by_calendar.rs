@@ -2,7 +2,10 @@
 
 use super::marked_days::{MarkedMonths, Marks};
 use crate::Detail;
-use mild_ledger::{Date, DayKind, Ends, Error, Interval, NumberInMonth, WorkCalendar, WorkingDays};
+use mild_ledger::{
+    CalendarYears, Date, DateRange, DayKind, Ends, Error, HalfDays, Interval, NumberInMonth, WorkCalendar,
+    WorkingDays,
+};
 
 /// The working days of an interval by some calendars, and what makes the difference between them.
 #[derive(Debug, Clone, Default)]
@@ -18,6 +21,8 @@ pub(crate) struct CountByCalendar {
     pub(crate) calendar: String,
     pub(crate) ends: Ends,
     pub(crate) days: WorkingDays,
+    /// The years among them whose days follow by rule, not yet proclaimed.
+    pub(crate) by_rule: Option<CalendarYears>,
     /// The months with each day marked, where the working is asked for.
     pub(crate) months: Option<MarkedMonths>,
 }
@@ -60,7 +65,9 @@ impl CountsByCalendar {
                 }
             };
             let days = calendar.working_days(interval, ends)?;
-            Ok(CountByCalendar { calendar: calendar.name().to_owned(), ends, days, months })
+            let (start, end) = (interval.start(), interval.end());
+            let by_rule = calendar.by_rule_within(DateRange::new(start.min(end), start.max(end))?);
+            Ok(CountByCalendar { calendar: calendar.name().to_owned(), ends, days, by_rule, months })
         };
         let counts = calendars.iter().map(count).collect::<Result<_, Error>>()?;
         let difference = match calendars {
@@ -81,13 +88,21 @@ impl Difference {
         for month in one.why_working_days(interval, ends)?.months() {
             for day in month.days().iter().filter(|day| day.is_inside()) {
                 let date = day.date();
-                if one.kind_of(date)?.is_working() != other.kind_of(date)?.is_working() {
+                if halves_open(one, date)? != halves_open(other, date)? {
                     days.push(DifferentDay { date, is: [is(one, date)?, is(other, date)?] });
                 }
             }
         }
         Ok(Self { calendars: [one.name().to_owned(), other.name().to_owned()], days })
     }
+}
+
+/// How many halves of a day a calendar counts.
+pub(super) fn halves_open(calendar: &WorkCalendar, date: Date) -> Result<u8, Error> {
+    Ok(match (calendar.kind_of(date)?, calendar.half_days_as()) {
+        (DayKind::HalfDay, HalfDays::Half) => 1,
+        (kind, _) => 2 * u8::from(kind.is_working()),
+    })
 }
 
 /// What a date is to one calendar.

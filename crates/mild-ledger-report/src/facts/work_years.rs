@@ -3,7 +3,7 @@
 use super::marked_days::{MarkedMonth, MarkedMonths, Marks};
 use mild_ledger::{
     CalendarYears, Date, DateRange, DayKind, Decimal, Ends, Error, Holiday, Interval, PeriodRule, Quotient,
-    Rounding, WorkingDays, rate_a_day, spread,
+    RestDays, Rounding, WorkingDays, rate_a_day, spread,
 };
 use mild_ledger_records::OpenedCalendar;
 
@@ -15,6 +15,12 @@ pub struct WorkYears {
     pub(crate) covers: Option<CalendarYears>,
     /// Its opening hours, in words, where it states some.
     pub(crate) hours: Option<String>,
+    /// Its rest days, in words.
+    pub(crate) rest_days: String,
+    /// What its rest days change to, and when.
+    pub(crate) rest_day_changes: Vec<(Date, RestDays)>,
+    /// The years among these whose days follow by rule, not yet proclaimed.
+    pub(crate) by_rule: Option<CalendarYears>,
     /// The months, each quarter behind its own and each year behind those.
     pub(crate) rows: Vec<WorkRow>,
     pub(crate) months: MarkedMonths,
@@ -32,6 +38,7 @@ pub(crate) struct WorkRow {
     pub(crate) rest_days: i64,
     pub(crate) holidays: i64,
     pub(crate) holidays_on_rest_days: i64,
+    pub(crate) half_days: i64,
     pub(crate) working_days: i64,
     /// What it has of the target.
     pub(crate) share: Option<RateOfMonths>,
@@ -105,6 +112,7 @@ impl WorkRow {
             rest_days: sum(|days| days.rest_days()),
             holidays: sum(|days| days.holidays()),
             holidays_on_rest_days: sum(|days| days.holidays_on_rest_days()),
+            half_days: sum(|days| days.half_days()),
             working_days: sum(|days| days.count()),
             share: rate.map(|rate| rate.of(months)),
         }
@@ -158,6 +166,9 @@ impl WorkYears {
             calendar: calendar.name().to_owned(),
             covers: opened.covers(),
             hours: calendar.hours().map(|hours| hours.without(calendar.rest_days()).to_string()),
+            rest_days: calendar.rest_days_said(),
+            rest_day_changes: calendar.rest_day_changes().to_vec(),
+            by_rule: calendar.by_rule_within(DateRange::new(first, last)?),
             rows: WorkRow::of_years(&months, rate),
             months: MarkedMonths {
                 months: months.iter().map(|month| MarkedMonth::of(calendar, month.first)).collect(),

@@ -162,6 +162,9 @@ fn counted(by: &CountByCalendar) -> CountedWorkingDays {
         rest_days: by.days.rest_days(),
         holidays: by.days.holidays(),
         holidays_on_rest_days: by.days.holidays_on_rest_days(),
+        half_days: (by.days.half_days() > 0)
+            .then(|| HalfDaysCounted { days: by.days.half_days(), counted: by.days.amount().to_string() }),
+        by_rule: by.by_rule.map(|years| [years.first(), years.last()]),
         sum: by.days.to_string(),
     }
 }
@@ -200,6 +203,13 @@ struct Share {
     days: i64,
 }
 
+/// Half days among those counted, and what all of them count as.
+#[derive(Serialize)]
+struct HalfDaysCounted {
+    days: i64,
+    counted: String,
+}
+
 #[derive(Serialize)]
 struct CountedWorkingDays {
     calendar: String,
@@ -209,6 +219,10 @@ struct CountedWorkingDays {
     rest_days: i64,
     holidays: i64,
     holidays_on_rest_days: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    half_days: Option<HalfDaysCounted>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
     sum: String,
 }
 

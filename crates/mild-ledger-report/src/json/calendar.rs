@@ -2,7 +2,7 @@
 
 use super::to_text;
 use crate::WorkYears;
-use mild_ledger::{Decimal, PeriodRule};
+use mild_ledger::{Date, Decimal, HolidayLength, PeriodRule, RestDays};
 use serde::Serialize;
 
 /// The object of `mild calendar NAME YEAR --json`, in one line.
@@ -14,6 +14,9 @@ pub fn calendar(found: &WorkYears) -> String {
         match holidays.last_mut().filter(|day| day.date == holiday.date().to_string()) {
             Some(day) => {
                 day.name = format!("{} / {}", day.name, holiday.name());
+                if holiday.length() == HolidayLength::WholeDay {
+                    day.length = None;
+                }
                 day.moved_from = day.moved_from.take().or(holiday.moved_from().map(|from| from.to_string()));
             }
             None => holidays.push(ClosedDay {
@@ -21,6 +24,8 @@ pub fn calendar(found: &WorkYears) -> String {
                 weekday: holiday.date().weekday().word(),
                 name: holiday.name().to_owned(),
                 moved_from: holiday.moved_from().map(|from| from.to_string()),
+                length: (holiday.length() == HolidayLength::HalfDay).then(|| holiday.length().word()),
+                source: holiday.source().map(str::to_owned),
             }),
         }
     }
@@ -29,6 +34,8 @@ pub fn calendar(found: &WorkYears) -> String {
         calendar: &found.calendar,
         covers: found.covers.map(|years| [years.first(), years.last()]),
         rest_days: found.months.rest_days.days().map(mild_ledger::Weekday::word).collect(),
+        rest_days_from: found.rest_day_changes.iter().map(changed_rest_days).collect(),
+        by_rule: found.by_rule.map(|years| [years.first(), years.last()]),
         hours: found.hours.as_deref(),
         months: found
             .rows
@@ -41,6 +48,7 @@ pub fn calendar(found: &WorkYears) -> String {
                 rest_days: month.rest_days,
                 holidays: month.holidays,
                 holidays_on_rest_days: month.holidays_on_rest_days,
+                half_days: month.half_days,
                 target: month.share.and_then(|share| text(share.target)),
                 rate: month.share.map(|share| MonthRate {
                     a_day: text(share.a_day),
@@ -80,6 +88,10 @@ struct Calendar<'c> {
     calendar: &'c str,
     covers: Option<[i32; 2]>,
     rest_days: Vec<&'static str>,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    rest_days_from: Vec<RestDaysFrom>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
     #[serde(skip_serializing_if = "Option::is_none")]
     hours: Option<&'c str>,
     months: Vec<CalendarMonth>,
@@ -87,6 +99,20 @@ struct Calendar<'c> {
     working_days: i64,
     #[serde(skip_serializing_if = "Option::is_none")]
     target: Option<CalendarTarget>,
+}
+
+/// Rest days that change at a date.
+#[derive(Serialize)]
+struct RestDaysFrom {
+    date: String,
+    rest_days: Vec<&'static str>,
+}
+
+fn changed_rest_days((date, rest_days): &(Date, RestDays)) -> RestDaysFrom {
+    RestDaysFrom {
+        date: date.to_string(),
+        rest_days: rest_days.days().map(mild_ledger::Weekday::word).collect(),
+    }
 }
 
 #[derive(Serialize)]
@@ -97,6 +123,8 @@ struct CalendarMonth {
     rest_days: i64,
     holidays: i64,
     holidays_on_rest_days: i64,
+    #[serde(skip_serializing_if = "is_none_at_all")]
+    half_days: i64,
     #[serde(skip_serializing_if = "Option::is_none")]
     target: Option<String>,
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -126,6 +154,15 @@ struct ClosedDay {
     name: String,
     #[serde(skip_serializing_if = "Option::is_none")]
     moved_from: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    length: Option<&'static str>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    source: Option<String>,
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref)] // serde asks for a reference
+fn is_none_at_all(count: &i64) -> bool {
+    *count == 0
 }
 
 #[derive(Serialize)]

@@ -57,7 +57,7 @@ pub fn years(found: &WorkYears) -> String {
     let title = format!("{}, {span}", found.calendar);
     let _ = writeln!(out, "<title>{}</title>", escaped(&title));
     put_text(&mut out, (MARGIN, 40), &title, "font-size=\"22\" font-weight=\"bold\"");
-    let rest = format!("{}; rest days: {}", found.total, found.months.rest_days);
+    let rest = format!("{}; rest days: {}", found.total, found.rest_days);
     put_text(&mut out, (MARGIN, 64), &rest, &format!("fill=\"{PALE}\""));
     let rows = found.rows.iter().filter(|row| row.of == PeriodRule::Month);
     for (nth, (month, row)) in (0_i64..).zip(months.iter().zip(rows)) {
@@ -80,6 +80,7 @@ pub fn years(found: &WorkYears) -> String {
         (DayKind::RestDay, "rest day"),
         (DayKind::Holiday, "holiday"),
         (DayKind::HolidayOnRestDay, "holiday on a rest day"),
+        (DayKind::HalfDay, "half a working day"),
         (DayKind::DeclaredWorking, "declared a working day"),
     ]
     .into_iter()
@@ -156,6 +157,7 @@ fn put_day(out: &mut String, (x, y): (i64, i64), day: &str, kind: DayKind) {
         DayKind::RestDay => (tile(), PALE, ""),
         DayKind::Holiday => (cut(&format!("fill=\"{RED}\"")), "#ffffff", " font-weight=\"bold\""),
         DayKind::HolidayOnRestDay => (cut("fill=\"#eeebe3\""), RED, ""),
+        DayKind::HalfDay => (cut("fill=\"none\" stroke-dasharray=\"4 2\""), INK, ""),
         DayKind::DeclaredWorking => {
             (String::new(), "#2a6446", " font-weight=\"bold\" text-decoration=\"underline\"")
         }

@@ -107,6 +107,9 @@ fn marked(day: &MarkedDay, cell: usize, marks: Marks, colour: Colour) -> String 
     let (text, style) = match (marks, day.number) {
         (Marks::Kinds, _) => (format!("{nth:>2}{sign}"), style_of(day.kind)),
         (Marks::Numbered { .. }, Some(number)) => (format!("{nth:>2} #{number}"), Some(COUNTED)),
+        (Marks::Counted { .. }, Some(_)) if day.kind == Some(DayKind::HalfDay) => {
+            (format!("{nth:>2} *{sign}"), Some(COUNTED))
+        }
         (Marks::Counted { .. }, Some(_)) => (format!("{nth:>2} *"), Some(COUNTED)),
         (_, None) if marks.start() == Some(day.date) => {
             (format!("{nth:>2} {START}{sign}"), style_of(day.kind))
@@ -124,7 +127,8 @@ fn marked(day: &MarkedDay, cell: usize, marks: Marks, colour: Colour) -> String 
 
 fn legend(found: &MarkedMonths, width: Width) -> String {
     let counted = || found.inside().any(|day| day.number.is_some());
-    let has = |kind: DayKind| found.inside().any(|day| day.number.is_none() && day.kind == Some(kind));
+    let is_signed = |day: &&MarkedDay| day.number.is_none() || day.kind == Some(DayKind::HalfDay);
+    let has = |kind: DayKind| found.inside().filter(is_signed).any(|day| day.kind == Some(kind));
     let mut said = Vec::new();
     match found.marks {
         _ if found.months.is_empty() => return String::new(),
@@ -155,9 +159,10 @@ const START: &str = ">";
 /// The terminal's style of a day that was counted (ECMA-48, select graphic rendition): green.
 const COUNTED: &str = "32";
 
-const KINDS_WITH_A_SIGN: [(DayKind, &str); 4] = [
+const KINDS_WITH_A_SIGN: [(DayKind, &str); 5] = [
     (DayKind::RestDay, ". rest day"),
     (DayKind::Holiday, "H holiday"),
+    (DayKind::HalfDay, "h half a working day"),
     (DayKind::HolidayOnRestDay, "(H) holiday on a rest day"),
     (DayKind::DeclaredWorking, "+ declared a working day"),
 ];
@@ -168,6 +173,7 @@ fn sign_of(kind: DayKind) -> &'static str {
         DayKind::DeclaredWorking => "+",
         DayKind::RestDay => ".",
         DayKind::Holiday => "H",
+        DayKind::HalfDay => "h",
         DayKind::HolidayOnRestDay => "(H)",
     }
 }
@@ -179,6 +185,6 @@ fn style_of(kind: Option<DayKind>) -> Option<&'static str> {
         DayKind::DeclaredWorking => Some(COUNTED),
         DayKind::RestDay => Some("90"),
         DayKind::Holiday => Some("1;31"),
-        DayKind::HolidayOnRestDay => Some("31"),
+        DayKind::HolidayOnRestDay | DayKind::HalfDay => Some("31"),
     }
 }

@@ -1,0 +1,211 @@
+//! What laws say of holidays, in calendar files: moves by weekday, days between, half days, rest days that change, calendars
+//! that build on others, and years by rule.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use serde_json::json;
+use support::Desk;
+
+const HEAD: &str = "calendar = 1\nname = \"Sound\"\n";
+
+/// The holidays of some years of a calendar file, as dates.
+fn holidays(desk: &Desk, years: &str) -> String {
+    let json = desk.mild(&["calendar", "sound.toml", years, "--json"]).json();
+    let days = json["holidays"].as_array().unwrap().iter();
+    days.map(|day| day["date"].as_str().unwrap().to_owned()).collect::<Vec<_>>().join(" ")
+}
+
+fn sound(rest: &str) -> Desk {
+    let desk = Desk::new();
+    desk.write("sound.toml", format!("{HEAD}{rest}"));
+    desk
+}
+
+#[test]
+fn holidays_move_by_their_weekday_as_laws_say() {
+    let king = "covers = \"2024 to 2031\"\n[[holiday]]\nname = \"King's Day\"\nday = 27\nmonth = \"april\"\n";
+    let desk = sound(&format!("{king}moved = {{ sunday = \"saturday before\" }}\n"));
+    // 27 April is a Sunday in 2025 and in 2031.
+    assert_eq!(
+        holidays(&desk, "2024..2031"),
+        "2024-04-27 2025-04-26 2026-04-27 2027-04-27 2028-04-27 2029-04-27 2030-04-27 2031-04-26"
+    );
+    let desk = sound(&format!(
+        "{king}moved = {{ saturday = \"sunday after\", then = \"next free day\" }}\nonly = [2024, 2025]\n"
+    ));
+    assert_eq!(holidays(&desk, "2024..2025"), "2024-04-29 2025-04-28");
+    let desk = sound(&format!("{king}moved = \"following monday\"\ncloses = \"both days\"\nonly = 2025\n"));
+    assert_eq!(holidays(&desk, "2025"), "2025-04-27 2025-04-28");
+}
+
+#[test]
+fn several_dates_and_the_days_between() {
+    let desk = sound(
+        "covers = \"2026\"\n[[holiday]]\nname = \"Feast\"\ndate = [2026-09-21, 2026-09-23]\nsource = \"order 7 of the harbour\"\n\
+         [[holiday]]\nname = \"Citizens' Day\"\nbetween = \"two holidays\"\n[[working]]\ndate = [2026-09-23, 2026-09-26]\n",
+    );
+    let answer = desk.mild(&["calendar", "sound.toml", "2026", "--holidays"]);
+    assert_snapshot!(answer.out);
+    let json = desk.mild(&["calendar", "sound.toml", "2026", "--json"]).json();
+    assert_eq!(json["holidays"][0]["source"], "order 7 of the harbour");
+    // September 2026: 22 weekdays, of which the 21st and the 22nd are off, and Saturday the 26th is worked.
+    assert_eq!(json["months"][8]["working_days"], 21);
+}
+
+#[test]
+fn half_days_count_as_is_asked() {
+    let desk = sound(
+        "covers = \"2026\"\n[[holiday]]\nname = \"Christmas Eve\"\nday = 24\nmonth = \"december\"\nlength = \"half day\"\n\
+         [[holiday]]\nname = \"Christmas Day\"\nday = 25\nmonth = \"december\"\n",
+    );
+    let words = ["between", "2026-12-21", "2026-12-27", "--calendar", "sound.toml"];
+    let asked = |more: &[&str]| desk.mild(&[&words[..], more].concat());
+    for (half_days, figure) in [("open", "4"), ("half", "3.5"), ("closed", "3")] {
+        let answer = asked(&["--half-days", half_days]);
+        assert!(answer.out.contains(&format!("{figure} working days by Sound")), "{}", answer.out);
+    }
+    assert_eq!(
+        asked(&["--json", "--half-days", "half"]).json()["working_days"]["half_days"],
+        json!({ "days": 1, "counted": "3.5" })
+    );
+    assert_snapshot!(asked(&["--why", "--half-days", "half"]).out.split("\nfrom ").next().unwrap());
+    assert_snapshot!("half_days_in_the_months_of_a_year", desk.mild(&["calendar", "sound.toml", "2026"]).out);
+    let wrong = asked(&["--half-days", "some"]);
+    assert_eq!(wrong.code, 2);
+    assert!(wrong.err.contains("open, closed or half"), "{}", wrong.err);
+    let wrong = desk.mild(&["between", "2026-12-21", "2026-12-27", "--half-days", "half"]);
+    assert_eq!(wrong.code, 2);
+    // In a plan: halves in the column, whole days in a move, which is told.
+    desk.write(
+        "jobs.csv",
+        "Job,Start,End\nA,2026-12-21,2026-12-27\nB,2026-12-27,2026-12-21\nC,2026-12-24,2026-12-24\n",
+    );
+    let plan = |half_days: &str, more: &str| {
+        let plan = format!(
+            "plan = 1\nas_of = 2026-12-31\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStart = \"iso\"\nEnd = \"iso\"\n\
+             [calendar.sound]\nholidays = [\"sound.toml\"]\nhalf_days = \"{half_days}\"\n\
+             [[column]]\nname = \"Days\"\nbetween = [\"Start\", \"End\"]\ncount = \"working days\"\n{more}\
+             [output]\nrows = \"rows.csv\"\ncolumns = [\"Job\", \"Days\"]\n"
+        );
+        desk.write("plan.toml", &plan);
+        let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        (desk.read("rows.csv"), format!("{}{}", answer.out, answer.err))
+    };
+    assert_eq!(plan("half", "").0, "Job,Days\nA,3.5\nB,-3.5\nC,0.5\n");
+    assert_eq!(plan("closed", "").0, "Job,Days\nA,3\nB,-3\nC,0\n");
+    let (rows, said) = plan(
+        "open",
+        "within = \"this year\"\n[[column]]\nname = \"Later\"\nfrom = \"Start\"\nshift = \"1 working day\"\n",
+    );
+    assert_eq!(rows, "Job,Days\nA,4\nB,-4\nC,1\n");
+    assert!(!said.contains("half days count half"), "{said}");
+    let (_, said) =
+        plan("half", "[[column]]\nname = \"Later\"\nfrom = \"Start\"\nshift = \"1 working day\"\n");
+    assert!(
+        said.contains("half days count half in columns of working days, and are working days elsewhere"),
+        "{said}"
+    );
+}
+
+#[test]
+fn rest_days_change_at_a_date_and_years_may_be_by_rule() {
+    let desk = sound(
+        "covers = \"2012 to 2030\"\nproclaimed_to = 2027\nrest_days = [\"thursday\", \"friday\"]\n\
+         [[rest_days_from]]\ndate = 2013-06-29\nrest_days = [\"friday\", \"saturday\"]\n\
+         [[holiday]]\nname = \"National Day\"\nday = 23\nmonth = \"september\"\n",
+    );
+    let count = |from: &str, to: &str| {
+        desk.mild(&["between", from, to, "--calendar", "sound.toml", "--json"]).json()["working_days"].clone()
+    };
+    // Sunday 23 June to Saturday 6 July 2013: off are the 27th and 28th, then the 29th, and 5 and 6 July.
+    assert_eq!(count("2013-06-23", "2013-07-06")["count"], 9);
+    assert_eq!(count("2027-12-01", "2028-01-31")["by_rule"], json!([2028, 2028]));
+    assert_eq!(count("2027-12-01", "2027-12-31")["by_rule"], json!(null));
+    let year = desk.mild(&["calendar", "sound.toml", "2013", "--json"]).json();
+    assert_eq!(year["rest_days"], json!(["friday", "saturday"]));
+    assert_eq!(
+        desk.mild(&["calendar", "sound.toml", "2012..2014", "--json"]).json()["rest_days_from"],
+        json!([{ "date": "2013-06-29", "rest_days": ["friday", "saturday"] }])
+    );
+    let said = desk.mild(&["calendar", "sound.toml", "2028"]).out;
+    assert!(said.contains("2028: holidays by rule, not yet proclaimed"), "{said}");
+    assert!(!desk.mild(&["calendar", "sound.toml", "2027"]).out.contains("by rule"));
+    let said = desk.mild(&["between", "2029-01-01", "2030-01-01", "--calendar", "sound.toml"]).out;
+    assert!(
+        said.contains("The holidays of 2029 to 2030 in Sound follow by rule, not yet proclaimed"),
+        "{said}"
+    );
+}
+
+#[test]
+fn a_calendar_builds_on_another_three_deep() {
+    let desk = sound(
+        "extends = \"county.toml\"\ncovers = \"2020 to 2022\"\n[[moved]]\nname = \"Harbour Day\"\nto = 2021-08-10\n\
+         [[holiday]]\nname = \"Slip repair\"\ndate = 2022-03-02\n",
+    );
+    desk.write(
+        "county.toml",
+        "calendar = 1\nname = \"County\"\nextends = \"france\"\n[[dropped]]\nname = \"Whit Monday\"\nsince = 2021\n\
+         [[holiday]]\nname = \"Harbour Day\"\nday = 9\nmonth = \"august\"\n",
+    );
+    // Whit Monday is 1 June 2020, and dropped on 24 May 2021 and 6 June 2022.
+    assert_eq!(
+        holidays(&desk, "2020..2022"),
+        "2020-01-01 2020-04-13 2020-05-01 2020-05-08 2020-05-21 2020-06-01 2020-07-14 2020-08-09 2020-08-15 2020-11-01 \
+         2020-11-11 2020-12-25 2021-01-01 2021-04-05 2021-05-01 2021-05-08 2021-05-13 2021-07-14 2021-08-10 2021-08-15 \
+         2021-11-01 2021-11-11 2021-12-25 2022-01-01 2022-03-02 2022-04-18 2022-05-01 2022-05-08 2022-05-26 2022-07-14 \
+         2022-08-09 2022-08-15 2022-11-01 2022-11-11 2022-12-25"
+    );
+    // The receipt names every file that it was made of.
+    desk.write("jobs.csv", "Job,Start,End\nA,2021-05-24,2021-05-28\n");
+    desk.write(
+        "plan.toml",
+        "plan = 1\nas_of = 2026-12-31\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStart = \"iso\"\nEnd = \"iso\"\n\
+         [calendar.sound]\nholidays = [\"sound.toml\"]\n\
+         [[column]]\nname = \"Days\"\nbetween = [\"Start\", \"End\"]\ncount = \"working days\"\n[output]\nrows = \"rows.csv\"\n",
+    );
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let receipt = desk.read("plan.receipt.toml");
+    assert!(receipt.contains("sound.toml") && receipt.contains("county.toml"), "{receipt}");
+    assert!(desk.read("rows.csv").contains(",5"), "{}", desk.read("rows.csv"));
+}
+
+#[test]
+fn calendars_that_build_on_themselves_are_refused() {
+    let desk = sound("extends = \"county.toml\"\n");
+    desk.write("county.toml", "calendar = 1\nname = \"County\"\nextends = \"land.toml\"\n");
+    desk.write("land.toml", "calendar = 1\nname = \"Land\"\nextends = \"./sound.toml\"\n");
+    let answer = desk.mild(&["calendar", "sound.toml", "2026"]);
+    assert_eq!(answer.code, 2);
+    assert_snapshot!(answer.err);
+    desk.write("land.toml", "calendar = 1\nname = \"Land\"\nextends = \"land.toml\"\n");
+    let answer = desk.mild(&["calendar", "land.toml", "2026"]);
+    assert!(answer.code == 2 && answer.err.contains("builds on itself"), "{}", answer.err);
+}
+
+#[test]
+fn mistakes_in_the_newer_keys_are_shown_in_their_place() {
+    let desk = sound(
+        "extends = \"france\"\ncovers = \"2010 to 2026\"\nproclaimed_to = \"2026\"\n\
+         [[dropped]]\nname = \"Whit Munday\"\n\
+         [[moved]]\nname = \"Labour Day\"\nto = \"soon\"\n",
+    );
+    let answer = desk.mild(&["calendar", "sound.toml", "2026"]);
+    assert_eq!(answer.code, 2);
+    assert_snapshot!(answer.err);
+    let desk = sound(
+        "covers = \"2026\"\n[[holiday]]\nname = \"A\"\nday = 1\nmonth = \"may\"\nmoved = { sunday = \"monday\", funday = \"monday after\" }\n\
+         [[holiday]]\nname = \"B\"\nbetween = \"three holidays\"\n\
+         [[holiday]]\nname = \"C\"\nday = 2\nmonth = \"may\"\nlength = \"half\"\n\
+         [[holiday]]\nname = \"D\"\nday = 2\nmonth = \"may\"\ncloses = \"both\"\n\
+         [[rest_days_from]]\ndate = 2026-02-01\n",
+    );
+    let answer = desk.mild(&["calendar", "sound.toml", "2026"]);
+    assert_eq!(answer.code, 2);
+    assert_snapshot!("mistakes_in_holidays", answer.err);
+}

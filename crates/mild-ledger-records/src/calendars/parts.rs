@@ -1,0 +1,103 @@
+//! What one source of a calendar gives, and the calendar that it is by itself.
+
+use super::yearly::RepeatedEvent;
+use crate::error::RecordsError;
+use crate::files::InputFile;
+use mild_ledger::{
+    CalendarBuilder, CalendarYears, Date, HolidayRule, Occurrence, OpeningHours, RestDays, WorkCalendar,
+};
+use std::path::Path;
+
+/// What one source gives.
+#[derive(Clone)]
+pub(crate) struct CalendarParts {
+    /// Its name, rest days, rules and declared working days; its years are those covered, where it states some.
+    pub(crate) builder: CalendarBuilder,
+    pub(crate) rest_days: RestDaysStated,
+    pub(crate) covers: Option<CalendarYears>,
+    pub(crate) hours: Option<OpeningHours>,
+    /// Events that come round, worked out for the years that are wanted.
+    pub(crate) repeated: Vec<RepeatedEvent>,
+    /// The dates that the source names one by one, to tell of those outside the years covered.
+    pub(crate) named_dates: Vec<Date>,
+    /// The files that it was read from, those that it builds on among them.
+    pub(crate) files: Vec<InputFile>,
+}
+
+/// Whether a source says what its rest days are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum RestDaysStated {
+    Stated,
+    Unsaid,
+}
+
+pub(super) fn refused(error: &mild_ledger::Error) -> RecordsError {
+    RecordsError::request(error.what(), format!("allowed: {}", error.allowed()))
+}
+
+/// Days that are tried at most for the repetitions of one source: some seconds of work.
+const MOST_TRIED: u64 = 100_000_000;
+
+impl CalendarParts {
+    /// A source that states neither rest days nor years.
+    pub(crate) fn of_list(path: &Path, rules: Vec<HolidayRule>, named_dates: Vec<Date>) -> Self {
+        let name = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+        let every_year = CalendarYears::of(1, 9_999);
+        Self {
+            builder: WorkCalendar::builder(name, every_year).rest_days(RestDays::NONE).holidays(rules),
+            rest_days: RestDaysStated::Unsaid,
+            covers: None,
+            hours: None,
+            repeated: Vec::new(),
+            named_dates,
+            files: Vec::new(),
+        }
+    }
+
+    /// What it is called.
+    pub(super) fn name(&self) -> &str {
+        self.builder.name()
+    }
+
+    /// The source by itself: its movers look at its own rest days and its own holidays.
+    pub(super) fn calendar(&self, years: CalendarYears) -> Result<WorkCalendar, RecordsError> {
+        let mut builder = self.builder.clone().extended(self.name(), years);
+        let work: u64 = self
+            .repeated
+            .iter()
+            .map(|event| event.work_in(years.first(), years.last()))
+            .fold(0, u64::saturating_add);
+        if work > MOST_TRIED {
+            return Err(RecordsError::request(
+                format!("the repetitions of \"{}\" are too many to follow from their starts", self.name()),
+                "fewer events, a later DTSTART, or UNTIL in place of COUNT",
+            ));
+        }
+        for event in &self.repeated {
+            let days = event.days_in(years.first(), years.last()).into_iter();
+            builder = builder
+                .holidays(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));
+        }
+        builder
+            .build()
+            .and_then(|calendar| match &self.hours {
+                Some(hours) => calendar.with_hours(hours.clone()),
+                None => Ok(calendar),
+            })
+            .map_err(|error| refused(&error))
+    }
+
+    pub(super) fn warning_of_dates(&self, covered: CalendarYears) -> Option<String> {
+        let covered = self.covers.unwrap_or(covered);
+        let mut outside = self.named_dates.iter().filter(|date| !covered.has(date.year()));
+        let first = outside.next()?;
+        let more = match outside.count() {
+            0 => String::new(),
+            more => format!(", and {more} more,"),
+        };
+        Some(format!(
+            "\"{}\" names {first}{more} outside the years {covered}, which counts for nothing",
+            self.name()
+        ))
+    }
+}
