@@ -1,8 +1,8 @@
 //! Public holidays as data: each calendar with the law that it stands on and the years that it covers.
 //!
 //! A calendar holds what the law or an official announcement says and nothing that is guessed: it ends with the last
-//! year whose days were certain when it was written, and outside its years it answers nothing. Rest days are Saturday
-//! and Sunday.
+//! year whose days were certain when it was written, and outside its years it answers nothing. Where practice is settled
+//! it goes on by rule, and says which of its years are not yet proclaimed. Rest days are Saturday and Sunday.
 //!
 //! ```
 //! use mild_ledger::{Ends, Interval};
@@ -14,109 +14,95 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
-mod americas;
+mod africa;
 mod asia;
-mod europe;
-mod oceania;
+mod australia;
+mod canada;
+mod eastern_europe;
+mod germany;
+mod latin_america;
+mod new_zealand;
+mod northern_europe;
 mod rules;
+mod settlement;
+mod shipped;
+mod southern_europe;
 mod united_kingdom;
+mod united_states;
+mod western_europe;
 
-use mild_ledger::{CalendarBuilder, CalendarYears, Error, HolidayRule, WorkCalendar};
+pub use shipped::{Region, Shipped};
 
-/// A calendar that ships.
-#[derive(Debug, Clone, Copy)]
-pub struct Shipped {
-    name: &'static str,
-    title: &'static str,
-    law: &'static str,
-    covers: (i32, i32),
-    rules: fn() -> Result<Vec<HolidayRule>, Error>,
-}
-
-impl Shipped {
-    /// The name by which it is asked for.
-    ///
-    /// ```
-    /// assert_eq!(mild_ledger_calendars::SHIPPED[0].name(), "us-federal");
-    /// ```
-    #[must_use]
-    pub fn name(&self) -> &'static str {
-        self.name
-    }
-
-    /// Whose days they are.
-    ///
-    /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| !shipped.title().is_empty()));
-    /// ```
-    #[must_use]
-    pub fn title(&self) -> &'static str {
-        self.title
-    }
-
-    /// The law that they stand on, with its section.
-    ///
-    /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED[0].law().contains("6103"));
-    /// ```
-    #[must_use]
-    pub fn law(&self) -> &'static str {
-        self.law
-    }
-
-    /// The years that it covers.
-    ///
-    /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.covers().has(2025)));
-    /// ```
-    #[must_use]
-    pub fn covers(&self) -> CalendarYears {
-        CalendarYears::of(self.covers.0, self.covers.1)
-    }
-
-    /// What it is made of: rules of its holidays with Saturday and Sunday as rest days, which another may build on.
-    ///
-    /// # Errors
-    /// None for what ships; a test holds it so.
-    ///
-    /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.builder().is_ok()));
-    /// ```
-    pub fn builder(&self) -> Result<CalendarBuilder, Error> {
-        Ok(WorkCalendar::builder(self.name, self.covers()).holidays((self.rules)()?))
-    }
-
-    /// The calendar.
-    ///
-    /// # Errors
-    /// None for what ships; a test holds it so.
-    ///
-    /// ```
-    /// assert!(mild_ledger_calendars::SHIPPED.iter().all(|shipped| shipped.calendar().is_ok()));
-    /// ```
-    pub fn calendar(&self) -> Result<WorkCalendar, Error> {
-        self.builder()?.build()
-    }
-}
-
-/// Every calendar that ships.
+/// Every calendar that ships, by region and name.
 pub const SHIPPED: &[Shipped] = &[
-    americas::US_FEDERAL,
+    western_europe::AUSTRIA,
+    western_europe::BELGIUM,
+    eastern_europe::CZECHIA,
+    northern_europe::DENMARK,
     united_kingdom::ENGLAND_WALES,
-    united_kingdom::SCOTLAND,
+    eastern_europe::ESTONIA,
+    northern_europe::FINLAND,
+    western_europe::FRANCE,
+    germany::GERMANY,
+    germany::BADEN_WUERTTEMBERG,
+    germany::BAVARIA,
+    germany::BERLIN,
+    germany::BRANDENBURG,
+    germany::BREMEN,
+    germany::HAMBURG,
+    germany::HESSE,
+    germany::LOWER_SAXONY,
+    germany::MECKLENBURG_WESTERN_POMERANIA,
+    germany::NORTH_RHINE_WESTPHALIA,
+    germany::RHINELAND_PALATINATE,
+    germany::SAARLAND,
+    germany::SAXONY,
+    germany::SAXONY_ANHALT,
+    germany::SCHLESWIG_HOLSTEIN,
+    germany::THURINGIA,
+    southern_europe::GREECE,
+    united_kingdom::IRELAND,
+    southern_europe::ITALY,
+    eastern_europe::LATVIA,
+    eastern_europe::LITHUANIA,
+    western_europe::LUXEMBOURG,
+    western_europe::NETHERLANDS,
+    western_europe::NETHERLANDS_TIME_LIMITS,
     united_kingdom::NORTHERN_IRELAND,
-    europe::IRELAND,
-    europe::GERMANY,
-    europe::FRANCE,
-    europe::NETHERLANDS,
-    europe::SPAIN,
-    europe::ITALY,
-    americas::CANADA_FEDERAL,
-    oceania::AUSTRALIA,
-    oceania::NEW_ZEALAND,
+    northern_europe::NORWAY,
+    eastern_europe::POLAND,
+    southern_europe::PORTUGAL,
+    eastern_europe::ROMANIA,
+    united_kingdom::SCOTLAND,
+    southern_europe::SPAIN,
+    northern_europe::SWEDEN,
+    northern_europe::SWEDEN_WITH_EVES,
+    canada::ALBERTA,
+    latin_america::BRAZIL,
+    canada::BRITISH_COLUMBIA,
+    canada::CANADA_FEDERAL,
+    canada::CANADA_FEDERAL_WEEKDAY_AFTER,
+    latin_america::COLOMBIA,
+    latin_america::MEXICO,
+    canada::ONTARIO,
+    canada::QUEBEC,
+    united_states::US_FEDERAL,
+    united_states::US_FEDERAL_WITH_CLOSINGS,
+    africa::SOUTH_AFRICA,
+    asia::HONG_KONG,
     asia::INDIA,
     asia::JAPAN,
-    europe::EURO_SETTLEMENT,
+    asia::SINGAPORE,
+    australia::AUSTRALIA,
+    australia::NEW_SOUTH_WALES,
+    new_zealand::NEW_ZEALAND,
+    australia::QUEENSLAND,
+    australia::VICTORIA,
+    australia::WESTERN_AUSTRALIA,
+    latin_america::BRAZIL_BANKING,
+    settlement::EURO_SETTLEMENT,
+    settlement::FEDERAL_RESERVE,
+    settlement::NEW_YORK_EXCHANGE,
 ];
 
 /// The calendar with a name.

@@ -325,15 +325,22 @@ A calendar is one that ships (mild calendar lists them), a calendar file (.toml)
 (.ics), or a list of dates (.csv, .txt).
 
   mild calendar
+  mild calendar --find german
   mild calendar england-wales 2026 --grid
+  mild calendar england-wales scotland 2025
+  mild calendar netherlands --sources
   mild calendar yard.toml 2026 --target 36000")]
 pub(crate) struct CalendarCommandArguments {
-    /// The calendar, by its name or file; "none" for rest days alone
-    #[arg(value_name = "NAME|FILE")]
-    pub(crate) source: Option<String>,
-    /// The year, or years such as 2025..2026; this year unless stated
-    #[arg(value_name = "YEAR|FROM..TO")]
-    pub(crate) years: Option<String>,
+    /// The calendar, by its name or file, "none" for rest days alone, or two of them side by side; then the year, or years such as
+    /// 2025..2026; this year unless stated
+    #[arg(value_name = "NAME|FILE|YEAR", num_args = 0..)]
+    pub(crate) words: Vec<String>,
+    /// List the calendars that ship and are about a word
+    #[arg(long, value_name = "WORD", conflicts_with = "words")]
+    pub(crate) find: Option<String>,
+    /// The law that the calendar stands on, and what should be known of it
+    #[arg(long, conflicts_with_all = ["grid", "holidays", "target", "ics", "svg", "png"])]
+    pub(crate) sources: bool,
     /// The months with each day marked: working, rest day or holiday
     #[arg(long)]
     pub(crate) grid: bool,

@@ -144,7 +144,7 @@ fn a_year_of_a_calendar() {
             "month": "2022-06", "days": 30, "working_days": 20, "rest_days": 8, "holidays": 2, "holidays_on_rest_days": 0,
         })
     );
-    assert_eq!((&json["working_days"], &json["covers"]), (&json!(250), &json!([2015, 2027])));
+    assert_eq!((&json["working_days"], &json["covers"]), (&json!(250), &json!([2015, 2030])));
     assert_eq!(
         json["holidays"][0],
         json!({
@@ -166,7 +166,83 @@ fn a_year_of_a_calendar() {
             .len(),
         24
     );
-    assert_eq!(desk.mild(&["calendar", "--json"]).json()["calendars"].as_array().unwrap().len(), 16);
+    assert_eq!(desk.mild(&["calendar", "--json"]).json()["calendars"].as_array().unwrap().len(), 68);
+}
+
+#[test]
+fn calendars_are_found_by_a_word_and_say_what_they_stand_on() {
+    let desk = desk();
+    let found = |word: &str| {
+        let json = desk.mild(&["calendar", "--find", word, "--json"]).json();
+        let names = json["calendars"].as_array().unwrap().iter();
+        names.map(|shipped| shipped["name"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(found("GERMAN").len(), 17);
+    assert_eq!(
+        found("settlement and"),
+        ["brazil-banking", "euro-settlement", "federal-reserve", "new-york-exchange"]
+    );
+    assert_eq!(found("saxony"), ["germany-lower-saxony", "germany-saxony", "germany-saxony-anhalt"]);
+    assert_snapshot!("calendars_about_a_word", desk.mild(&["calendar", "--find", "austral"]).out);
+    assert_snapshot!(
+        "what_a_calendar_stands_on",
+        desk.mild(&["calendar", "us-federal-with-closings", "--sources"]).out
+    );
+    assert_snapshot!("what_a_file_stands_on", desk.mild(&["calendar", "yard.toml", "--sources"]).out);
+    for words in [
+        &["calendar", "--find", "atlantis"][..],
+        &["calendar", "2026"],
+        &["calendar", "--sources"],
+        &["calendar", "germany", "france", "italy", "2026"],
+        &["calendar", "germany", "france", "--sources"],
+        &["calendar", "scotland", "germany-berlin", "2026"],
+    ] {
+        let answer = desk.mild(words);
+        assert_eq!((answer.code, answer.out.as_str()), (2, ""), "{words:?}: {}", answer.err);
+    }
+    let said = desk.mild(&["calendar", "berlin", "2026"]).err;
+    assert!(said.contains("did you mean germany-berlin?"), "{said}");
+}
+
+#[test]
+fn two_calendars_side_by_side() {
+    let desk = desk();
+    assert_snapshot!(
+        "two_calendars_side_by_side",
+        desk.mild(&["calendar", "england-wales", "scotland", "2022"]).out
+    );
+    // What differs and what both keep are all days that either closes, one by one.
+    let json = desk.mild(&["calendar", "england-wales", "scotland", "2022", "--json"]).json();
+    let holidays = |name: &str| {
+        let json = desk.mild(&["calendar", name, "2022", "--json"]).json();
+        let days = json["holidays"].as_array().unwrap().clone();
+        let dates = days.iter().map(|day| day["date"].as_str().unwrap().to_owned());
+        (dates.collect::<std::collections::BTreeSet<_>>(), json["working_days"].as_i64().unwrap())
+    };
+    let ((england, of_england), (scotland, of_scotland)) = (holidays("england-wales"), holidays("scotland"));
+    let dates = |key: &str| -> std::collections::BTreeSet<String> {
+        json[key].as_array().unwrap().iter().map(|day| day["date"].as_str().unwrap().to_owned()).collect()
+    };
+    assert_eq!(dates("different"), england.symmetric_difference(&scotland).cloned().collect());
+    assert_eq!(dates("holidays_in_both"), england.intersection(&scotland).cloned().collect());
+    assert_eq!(json["working_days"], json!([of_england.to_string(), of_scotland.to_string()]));
+    // A half day on one side, a whole day on the other: 3 July 2028 is a half day of trading.
+    let words = ["calendar", "federal-reserve", "new-york-exchange", "2028", "--half-days", "half", "--json"];
+    let json = desk.mild(&words).json();
+    let day =
+        json["different"].as_array().unwrap().iter().find(|day| day["date"] == "2028-07-03").unwrap().clone();
+    assert_eq!(day["by"][1]["is"], "half a working day");
+    assert_eq!(json["by_rule"], json!([null, [2028, 2028]]));
+}
+
+#[test]
+fn a_year_that_is_not_covered_is_said_before_another_is_shown() {
+    let desk = desk();
+    let answer = desk.mild(&["calendar", "scotland", "--as-of", "2026-11-27"]);
+    assert_eq!(answer.err, "note: it does not cover 2026; this is 2025, the nearest year that it covers\n");
+    assert!(answer.out.contains("2025-12"));
+    let answer = desk.mild(&["calendar", "germany", "--as-of", "2026-11-27"]);
+    assert_eq!((answer.err.as_str(), answer.out.contains("2026-12")), ("", true));
 }
 
 #[test]

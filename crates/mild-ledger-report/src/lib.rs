@@ -20,8 +20,8 @@ pub mod workbook;
 pub use drawn::drawn;
 pub use facts::one_figure as figures;
 pub use facts::{
-    Between, BetweenTimes, Due, Moved, MovedFrom, PeriodFigure, RolledDates, Split, Surroundings,
-    SurroundingsRequest, Target, WorkYears,
+    Between, BetweenTimes, CalendarSources, Due, Moved, MovedFrom, PeriodFigure, RolledDates, Split,
+    Surroundings, SurroundingsRequest, Target, TwoCalendars, WorkYears,
 };
 pub use picture::{png, svg};
 

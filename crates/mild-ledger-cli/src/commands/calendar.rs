@@ -1,36 +1,97 @@
-//! `mild calendar [NAME|FILE] [YEAR|FROM..TO]`.
+//! `mild calendar [NAME|FILE [NAME|FILE]] [YEAR|FROM..TO]`.
 
 use crate::arguments::CalendarCommandArguments;
 use crate::calendars::read_calendar;
 use crate::dates::Here;
 use crate::ending::{Ending, Failure};
-use crate::output::{to_new_file, to_standard_output};
+use crate::output::{note, to_new_file, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{CalendarYears, Decimal, Error, Rounding};
+use mild_ledger_calendars::{SHIPPED, Shipped};
 use mild_ledger_records::to_ics;
 use mild_ledger_report::png::PngFault;
-use mild_ledger_report::{Target, WorkYears, json, png, svg, terminal};
+use mild_ledger_report::{CalendarSources, Target, TwoCalendars, WorkYears, json, png, svg, terminal};
+use std::path::Path;
 
 pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, Failure> {
-    let Some(source) = &arguments.source else {
-        refuse_options_without_calendar(arguments)?;
-        let text = match arguments.answer.json {
-            true => format!("{}\n", json::shipped_calendars()),
-            false => terminal::shipped_calendars(width()),
-        };
-        to_standard_output(&text)?;
-        return Ok(Ending::Done);
+    let (sources, years) = sources_and_years(arguments)?;
+    let text = match sources {
+        [] => list(arguments)?,
+        [only] if arguments.sources => stands_on(only, arguments)?,
+        [only] => one_calendar(only, years, arguments)?,
+        [one, other] => two_calendars([one, other], years, arguments)?,
+        _ => {
+            return Err(Failure::Request {
+                what: format!("{} calendars are named, and two at most stand side by side", sources.len()),
+                help: "name one or two, then the year".to_owned(),
+            });
+        }
     };
-    let sources = std::slice::from_ref(source);
+    to_standard_output(&text)?;
+    Ok(Ending::Done)
+}
+
+/// The calendars that are named, and behind them the years: a last word that begins with a digit and is no file.
+fn sources_and_years(arguments: &CalendarCommandArguments) -> Result<(&[String], Option<&str>), Failure> {
+    match arguments.words.split_last() {
+        Some((last, before))
+            if last.starts_with(|sign: char| sign.is_ascii_digit()) && !Path::new(last).exists() =>
+        {
+            if before.is_empty() {
+                return Err(Failure::Request {
+                    what: format!("{last} is a year, and no calendar is named before it"),
+                    help: "name one, such as england-wales, a file, or \"none\" for rest days alone"
+                        .to_owned(),
+                });
+            }
+            Ok((before, Some(last)))
+        }
+        _ => Ok((&arguments.words, None)),
+    }
+}
+
+/// The calendars that ship, or those about a word.
+fn list(arguments: &CalendarCommandArguments) -> Result<String, Failure> {
+    refuse_options_without_calendar(arguments)?;
+    let listed: Vec<&Shipped> = match &arguments.find {
+        Some(word) => SHIPPED.iter().filter(|shipped| shipped.is_about(word)).collect(),
+        None => SHIPPED.iter().collect(),
+    };
+    if let (Some(word), true) = (&arguments.find, listed.is_empty()) {
+        return Err(Failure::Request {
+            what: format!("no calendar is about \"{}\"", word.escape_debug()),
+            help: "mild calendar lists them all; names and regions are in English".to_owned(),
+        });
+    }
+    Ok(match arguments.answer.json {
+        true => format!("{}\n", json::shipped_calendars(&listed)),
+        false => terminal::shipped_calendars(&listed, width()),
+    })
+}
+
+/// The law of a calendar, and what should be known of it.
+fn stands_on(source: &String, arguments: &CalendarCommandArguments) -> Result<String, Failure> {
+    let opened = read_calendar(std::slice::from_ref(source), &arguments.calendar, None)?;
+    let found = CalendarSources::of(source, &opened);
+    Ok(match arguments.answer.json {
+        true => format!("{}\n", json::sources(&found)),
+        false => terminal::sources(&found, width()),
+    })
+}
+
+fn one_calendar(
+    source: &String,
+    years: Option<&str>,
+    arguments: &CalendarCommandArguments,
+) -> Result<String, Failure> {
     // Only the years asked for are worked out, where they are named.
-    let asked = arguments.years.as_deref().and_then(|text| text.parse().ok());
-    let opened = read_calendar(sources, &arguments.calendar, asked)?;
-    let years = read_years(arguments, opened.covers())?;
+    let asked = years.and_then(|text| text.parse().ok());
+    let opened = read_calendar(std::slice::from_ref(source), &arguments.calendar, asked)?;
+    let years = read_years(years, arguments, opened.covers())?;
     let target = arguments.target.as_deref().map(|text| read_target(text, arguments)).transpose()?;
-    let failed = |error| Failure::Argument { name: "YEAR", error, help: None };
-    let found = WorkYears::of(&opened, (years.first(), years.last()), target).map_err(failed)?;
+    let found = WorkYears::of(&opened, (years.first(), years.last()), target).map_err(wrong_year)?;
     write_files(arguments, &found, years)?;
-    let text = match (arguments.answer.json, arguments.grid, arguments.holidays) {
+    Ok(match (arguments.answer.json, arguments.grid, arguments.holidays) {
         (true, ..) => format!("{}\n", json::calendar(&found)),
         (false, true, false) => terminal::year_grid(&found, width(), colour()),
         (false, false, true) => terminal::holidays(&found, width()),
@@ -38,9 +99,38 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
             terminal::year_grid(&found, width(), colour()) + "\n" + &terminal::holidays(&found, width())
         }
         (false, false, false) => terminal::work_years(&found, width()),
+    })
+}
+
+fn wrong_year(error: Error) -> Failure {
+    Failure::Argument { name: "YEAR", error, help: None }
+}
+
+/// Two calendars side by side.
+fn two_calendars(
+    sources: [&String; 2],
+    years: Option<&str>,
+    arguments: &CalendarCommandArguments,
+) -> Result<String, Failure> {
+    refuse_options(arguments, &["--rest-days", "--holiday", "--covers", "--half-days"], |name| {
+        Failure::Request {
+            what: format!("{name} is about one calendar, and two stand side by side"),
+            help: "leave it out, or name one calendar".to_owned(),
+        }
+    })?;
+    let [one, other] =
+        sources.map(|source| read_calendar(std::slice::from_ref(source), &arguments.calendar, None));
+    let (one, other) = (one?, other?);
+    let covers = match (one.covers(), other.covers()) {
+        (Some(one), Some(other)) => one.overlap(other),
+        (one, other) => one.or(other),
     };
-    to_standard_output(&text)?;
-    Ok(Ending::Done)
+    let years = read_years(years, arguments, covers)?;
+    let found = TwoCalendars::of([&one, &other], years).map_err(wrong_year)?;
+    Ok(match arguments.answer.json {
+        true => format!("{}\n", json::two_calendars(&found)),
+        false => terminal::two_calendars(&found, width()),
+    })
 }
 
 /// The files that options name.
@@ -85,10 +175,23 @@ fn no_png(fault: PngFault) -> Failure {
 
 /// Options that say something of a calendar's years do nothing where none is named.
 fn refuse_options_without_calendar(arguments: &CalendarCommandArguments) -> Result<(), Failure> {
+    refuse_options(arguments, &[], |name| Failure::Request {
+        what: format!("{name} is about a calendar's years, and no calendar is named"),
+        help: "name one, such as england-wales, a file, or \"none\" for rest days alone".to_owned(),
+    })
+}
+
+/// Refuses the first option that is given, but for those that are allowed.
+fn refuse_options(
+    arguments: &CalendarCommandArguments,
+    allowed: &[&str],
+    refused: impl FnOnce(&str) -> Failure,
+) -> Result<(), Failure> {
     let parts = &arguments.calendar;
     let given = [
         ("--grid", arguments.grid),
         ("--holidays", arguments.holidays),
+        ("--sources", arguments.sources),
         ("--target", arguments.target.is_some()),
         ("--ics", arguments.ics.is_some()),
         ("--svg", arguments.svg.is_some()),
@@ -98,28 +201,29 @@ fn refuse_options_without_calendar(arguments: &CalendarCommandArguments) -> Resu
         ("--covers", parts.covers.is_some()),
         ("--half-days", parts.half_days.is_some()),
     ];
-    match given.into_iter().find(|(_, given)| *given) {
-        Some((name, _)) => Err(Failure::Request {
-            what: format!("{name} is about a calendar's years, and no calendar is named"),
-            help: "name one, such as england-wales, a file, or \"none\" for rest days alone".to_owned(),
-        }),
+    match given.into_iter().find(|(name, given)| *given && !allowed.contains(name)) {
+        Some((name, _)) => Err(refused(name)),
         None => Ok(()),
     }
 }
 
-/// The years asked for, or this one.
+/// The years asked for, or this one; where the calendar does not cover this year, the one nearest to it that it does, which is said.
 fn read_years(
+    years: Option<&str>,
     arguments: &CalendarCommandArguments,
     covers: Option<CalendarYears>,
 ) -> Result<CalendarYears, Failure> {
-    let text = match &arguments.years {
-        Some(text) => text.clone(),
+    let text = match years {
+        Some(text) => text.to_owned(),
         None => {
             let here = Here::of(&arguments.answer)?;
-            let today = here.read_moment("YEAR", "today")?.value.date();
-            // A calendar that ended before this year is shown as far as it goes.
+            let today = here.read_moment("YEAR", "today")?.value.date().year();
             let (first, last) = covers.map_or((1, 9_999), |years| (years.first(), years.last()));
-            today.year().clamp(first, last).to_string()
+            let shown = today.clamp(first, last);
+            if shown != today {
+                note(&format!("it does not cover {today}; this is {shown}, the nearest year that it covers"));
+            }
+            shown.to_string()
         }
     };
     let years: CalendarYears = text.parse().map_err(|error: Error| wrong_years(error.what()))?;

@@ -43,7 +43,7 @@ pub struct CalendarRequest {
 /// use mild_ledger_records::{CalendarRequest, open_calendar};
 /// let request = CalendarRequest { sources: vec!["france".into()], ..CalendarRequest::default() };
 /// let opened = open_calendar(&request)?;
-/// assert_eq!(opened.covers().map(|years| years.to_string()), Some("2015 to 2030".into()));
+/// assert_eq!(opened.covers().map(|years| years.to_string()), Some("2015 to 2040".into()));
 /// assert!(opened.warnings().is_empty());
 /// # Ok::<(), mild_ledger_records::RecordsError>(())
 /// ```

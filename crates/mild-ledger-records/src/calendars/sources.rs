@@ -88,12 +88,14 @@ fn open_base(named: &str, file: &Path, built_on_it: &[PathBuf]) -> Result<Calend
 
 fn unknown(source: &str) -> RecordsError {
     let names: Vec<&str> = mild_ledger_calendars::SHIPPED.iter().map(|shipped| shipped.name()).collect();
+    let has_it = |name: &&str| !source.is_empty() && name.contains(&source.to_lowercase());
     let longer = names.iter().copied().find(|name| !source.is_empty() && name.starts_with(source));
     let near = longer
+        .or_else(|| names.iter().copied().find(has_it))
         .or_else(|| crate::mistakes::nearest(source, names.iter().copied()))
         .map_or_else(String::new, |near| format!("did you mean {near}? "));
     RecordsError::request(
         format!("there is no calendar \"{}\"", source.escape_debug()),
-        format!("{near}give a file, or one of {}", names.join(", ")),
+        format!("{near}give a file, or one of the {} that `mild calendar` lists", names.len()),
     )
 }

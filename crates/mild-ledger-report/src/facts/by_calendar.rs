@@ -80,21 +80,23 @@ impl CountsByCalendar {
 
 impl Difference {
     fn of(interval: Interval, ends: Ends, [one, other]: [&WorkCalendar; 2]) -> Result<Self, Error> {
-        let is = |calendar: &WorkCalendar, date: Date| -> Result<DayIs, Error> {
-            let holiday = calendar.holidays_on(date).first().map(|holiday| holiday.name().to_owned());
-            Ok(DayIs { kind: calendar.kind_of(date)?, holiday })
-        };
         let mut days = Vec::new();
         for month in one.why_working_days(interval, ends)?.months() {
             for day in month.days().iter().filter(|day| day.is_inside()) {
                 let date = day.date();
                 if halves_open(one, date)? != halves_open(other, date)? {
-                    days.push(DifferentDay { date, is: [is(one, date)?, is(other, date)?] });
+                    days.push(DifferentDay { date, is: [is_to(one, date)?, is_to(other, date)?] });
                 }
             }
         }
         Ok(Self { calendars: [one.name().to_owned(), other.name().to_owned()], days })
     }
+}
+
+/// What a day is to a calendar.
+pub(super) fn is_to(calendar: &WorkCalendar, date: Date) -> Result<DayIs, Error> {
+    let holiday = calendar.holidays_on(date).first().map(|holiday| holiday.name().to_owned());
+    Ok(DayIs { kind: calendar.kind_of(date)?, holiday })
 }
 
 /// How many halves of a day a calendar counts.

@@ -11,8 +11,10 @@ mod marked_days;
 mod moved;
 pub mod one_figure;
 mod shares;
+mod sources;
 mod split;
 mod surroundings;
+mod two_calendars;
 mod unit_figures;
 mod work_years;
 
@@ -20,7 +22,9 @@ pub(crate) use bars::Bars;
 pub use between::Between;
 pub(crate) use between::BetweenFigures;
 pub use between_times::BetweenTimes;
-pub(crate) use by_calendar::{CountByCalendar, CountsByCalendar, DayByCalendar, DayIs, Difference};
+pub(crate) use by_calendar::{
+    CountByCalendar, CountsByCalendar, DayByCalendar, DayIs, Difference, DifferentDay,
+};
 pub(crate) use chart::{Bar, Chart};
 pub(crate) use due::DueDay;
 pub use due::{Due, RolledDates};
@@ -28,8 +32,10 @@ pub(crate) use marked_days::{MarkedDay, MarkedMonth, MarkedMonths, Marks};
 pub use moved::{Moved, MovedFrom};
 pub(crate) use one_figure::decimal;
 pub(crate) use shares::Shares;
+pub use sources::CalendarSources;
 pub use split::Split;
 pub use surroundings::{PeriodFigure, Surroundings, SurroundingsRequest};
+pub use two_calendars::TwoCalendars;
 pub(crate) use unit_figures::{UnitParts, UnitRow};
 pub(crate) use work_years::{Rate, RateOfMonths};
 pub use work_years::{Target, WorkYears};

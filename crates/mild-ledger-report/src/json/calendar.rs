@@ -1,8 +1,10 @@
 //! The objects of `mild calendar --json`.
 
 use super::to_text;
-use crate::WorkYears;
-use mild_ledger::{Date, Decimal, HolidayLength, PeriodRule, RestDays};
+use crate::facts::{DayIs, DifferentDay};
+use crate::{CalendarSources, TwoCalendars, WorkYears};
+use mild_ledger::{CalendarYears, Date, Decimal, HolidayLength, PeriodRule, RestDays};
+use mild_ledger_calendars::Shipped;
 use serde::Serialize;
 
 /// The object of `mild calendar NAME YEAR --json`, in one line.
@@ -68,19 +70,118 @@ pub fn calendar(found: &WorkYears) -> String {
     })
 }
 
-/// The object of `mild calendar --json`: the calendars that ship.
+/// The object of `mild calendar --json`: calendars that ship.
 #[must_use]
-pub fn shipped_calendars() -> String {
-    let calendars = mild_ledger_calendars::SHIPPED
-        .iter()
-        .map(|shipped| ShippedCalendar {
-            name: shipped.name(),
-            title: shipped.title(),
-            law: shipped.law(),
-            covers: [shipped.covers().first(), shipped.covers().last()],
-        })
-        .collect();
-    to_text(&ShippedCalendars { calendars })
+pub fn shipped_calendars(listed: &[&Shipped]) -> String {
+    to_text(&ShippedCalendars { calendars: listed.iter().map(|shipped| of_shipped(shipped)).collect() })
+}
+
+fn of_shipped(shipped: &Shipped) -> ShippedCalendar {
+    ShippedCalendar {
+        name: shipped.name(),
+        title: shipped.title(),
+        region: shipped.region().word(),
+        law: shipped.law(),
+        notes: shipped.notes(),
+        builds_on: shipped.base().map(Shipped::name),
+        covers: span(shipped.covers()),
+        by_rule: shipped.by_rule().map(span),
+    }
+}
+
+fn span(years: CalendarYears) -> [i32; 2] {
+    [years.first(), years.last()]
+}
+
+/// The object of `mild calendar NAME --sources --json`.
+#[must_use]
+pub fn sources(found: &CalendarSources) -> String {
+    to_text(&Sources {
+        calendar: &found.calendar,
+        covers: found.covers.map(span),
+        by_rule: found.by_rule.map(span),
+        ships: found.shipped.map(of_shipped),
+        days: found
+            .days
+            .iter()
+            .map(|day| Sourced { date: day.date.to_string(), name: &day.holiday, source: &day.source })
+            .collect(),
+    })
+}
+
+/// The object of `mild calendar ONE OTHER YEAR --json`.
+#[must_use]
+pub fn two_calendars(found: &TwoCalendars) -> String {
+    let of_two = |days: [Decimal; 2]| days.map(|days| days.to_string());
+    let is = |is: &DayIs| IsToOne { is: is.kind.word(), name: is.holiday.clone() };
+    let days = |days: &[DifferentDay]| {
+        let day = |day: &DifferentDay| DayOfTwo {
+            date: day.date.to_string(),
+            weekday: day.date.weekday().word(),
+            by: [is(&day.is[0]), is(&day.is[1])],
+        };
+        days.iter().map(day).collect()
+    };
+    to_text(&Two {
+        calendars: &found.calendars,
+        years: span(found.years),
+        by_rule: found.by_rule.map(|years| years.map(span)),
+        working_days: of_two(found.totals),
+        months: found
+            .months
+            .iter()
+            .map(|month| TwoInMonth { month: &month.label, working_days: of_two(month.working_days) })
+            .collect(),
+        different: days(&found.different),
+        holidays_in_both: days(&found.closed_in_both),
+    })
+}
+
+#[derive(Serialize)]
+struct Sources<'s> {
+    calendar: &'s str,
+    covers: Option<[i32; 2]>,
+    by_rule: Option<[i32; 2]>,
+    ships: Option<ShippedCalendar>,
+    days: Vec<Sourced<'s>>,
+}
+
+#[derive(Serialize)]
+struct Sourced<'s> {
+    date: String,
+    name: &'s str,
+    source: &'s str,
+}
+
+#[derive(Serialize)]
+struct Two<'t> {
+    calendars: &'t [String; 2],
+    years: [i32; 2],
+    by_rule: [Option<[i32; 2]>; 2],
+    working_days: [String; 2],
+    months: Vec<TwoInMonth<'t>>,
+    different: Vec<DayOfTwo>,
+    holidays_in_both: Vec<DayOfTwo>,
+}
+
+#[derive(Serialize)]
+struct TwoInMonth<'t> {
+    month: &'t str,
+    working_days: [String; 2],
+}
+
+#[derive(Serialize)]
+struct DayOfTwo {
+    date: String,
+    weekday: &'static str,
+    by: [IsToOne; 2],
+}
+
+/// What a day is to one of two calendars, and the holiday on it.
+#[derive(Serialize)]
+struct IsToOne {
+    is: &'static str,
+    name: Option<String>,
 }
 
 #[derive(Serialize)]
@@ -174,6 +275,12 @@ struct ShippedCalendars {
 struct ShippedCalendar {
     name: &'static str,
     title: &'static str,
+    region: &'static str,
     law: &'static str,
+    notes: &'static [&'static str],
+    #[serde(skip_serializing_if = "Option::is_none")]
+    builds_on: Option<&'static str>,
     covers: [i32; 2],
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
 }

@@ -14,7 +14,7 @@ mod verified;
 
 pub use around::around;
 pub use between::{between, between_times};
-pub use calendar::{calendar, shipped_calendars};
+pub use calendar::{calendar, shipped_calendars, sources, two_calendars};
 pub use check::check;
 pub use due::due;
 pub use explained::explained;

@@ -5,7 +5,10 @@ use super::text::wrapped;
 use super::{Colour, Width};
 use crate::document;
 use crate::shown::visible;
-use crate::{Between, BetweenTimes, Detail, Due, Moved, Surroundings, WorkYears};
+use crate::{
+    Between, BetweenTimes, CalendarSources, Detail, Due, Moved, Surroundings, TwoCalendars, WorkYears,
+};
+use mild_ledger_calendars::Shipped;
 use mild_ledger_records::{Look, PlanCheck, RowsExplained, RunAgain, RunOutcome, Verified};
 
 /// The dates; the days, with the ends that they count; the working days by each calendar asked for. Then a table of every unit
@@ -43,10 +46,22 @@ pub fn around(found: &Surroundings, width: Width) -> String {
     rendered(&document::around(found), width, Colour::Off)
 }
 
-/// The calendars that ship, with the years that each covers.
+/// Calendars that ship, by region, with the years that each covers.
 #[must_use]
-pub fn shipped_calendars(width: Width) -> String {
-    rendered(&document::shipped_calendars(), width, Colour::Off)
+pub fn shipped_calendars(listed: &[&Shipped], width: Width) -> String {
+    rendered(&document::shipped_calendars(listed), width, Colour::Off)
+}
+
+/// The law of a calendar, its notes, and the days that stand on something of their own.
+#[must_use]
+pub fn sources(found: &CalendarSources, width: Width) -> String {
+    rendered(&document::sources(found), width, Colour::Off)
+}
+
+/// Two calendars side by side: working days by month, and the days closed in one of them or in both.
+#[must_use]
+pub fn two_calendars(found: &TwoCalendars, width: Width) -> String {
+    rendered(&document::two_calendars(found), width, Colour::Off)
 }
 
 /// Working days by month, with quarters and the year, and beside them what was left out.
