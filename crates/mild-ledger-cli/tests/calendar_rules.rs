@@ -209,3 +209,126 @@ fn mistakes_in_the_newer_keys_are_shown_in_their_place() {
     assert_eq!(answer.code, 2);
     assert_snapshot!("mistakes_in_holidays", answer.err);
 }
+
+/// Jobs with the days between their dates, by a calendar that is named.
+fn plan_by(calendars: &str, columns: &str) -> String {
+    format!(
+        "plan = 1\nas_of = 2031-06-30\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStart = \"iso\"\nEnd = \"iso\"\n{calendars}\n\
+         [[column]]\nname = \"Days\"\nbetween = [\"Start\", \"End\"]\ncount = \"working days\"\n{columns}\n[output]\nrows = \"rows.csv\"\n"
+    )
+}
+
+#[test]
+fn a_run_says_how_many_figures_would_differ_by_another_calendar() {
+    let desk = Desk::new();
+    // By England and Wales: 4, 1, 2 days and none; by Scotland: 3, 1, 2 and none. The last is outside the years of Scotland.
+    desk.write(
+        "jobs.csv",
+        "Job,Start,End\nA,2022-01-01,2022-01-09\nB,2022-01-04,2022-01-04\nC,2023-05-09,2023-05-10\nD,,2023-05-10\n\
+         E,2027-05-10,2027-05-10\n",
+    );
+    let calendars = "[calendar.office]\nholidays = [\"england-wales\"]\nbeside = [\"scots\"]\n[calendar.scots]\nholidays = [\"scotland\"]";
+    desk.write(
+        "plan.toml",
+        &plan_by(calendars, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"1 working day\""),
+    );
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // B: 4 January 2022 is the 2nd January of Scotland, so that its figure differs too. The next working days are 4 January and 5
+    // January for A, the 5th for B, and the 10th of May for C by both.
+    let said = "by the calendar \"scots\" in place of \"office\", 2 of 3 figures of \"Days\" would differ; 1 figure more only one of the two covers";
+    assert!(answer.out.contains(said), "{}", answer.out);
+    let said = "by the calendar \"scots\" in place of \"office\", 1 of 3 figures of \"Next\" would differ; 1 figure more only one of the two covers";
+    assert!(answer.out.contains(said), "{}", answer.out);
+    assert!(
+        !desk.read("rows.csv").contains("scots")
+            && desk.read("rows.csv").starts_with("Job,Start,End,Days,Next\n")
+    );
+    assert!(
+        desk.read("rows.csv").contains("A,2022-01-01,2022-01-09,4,2022-01-04\n"),
+        "{}",
+        desk.read("rows.csv")
+    );
+    // By itself it has no difference to tell.
+    desk.write("plan.toml", &plan_by("[calendar.office]\nholidays = [\"england-wales\"]", ""));
+    assert!(!desk.mild(&["run", "plan.toml", "--overwrite"]).out.contains("would differ"));
+    desk.write("plan.toml", &plan_by(&calendars.replace("[\"scots\"]", "[\"scotts\", \"office\"]"), ""));
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 2);
+    assert!(answer.err.contains("\"scotts\" is no other calendar of the plan"), "{}", answer.err);
+    assert!(answer.err.contains("\"office\" is no other calendar of the plan"), "{}", answer.err);
+}
+
+#[test]
+fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
+    let desk = Desk::new();
+    desk.write(
+        "jobs.csv",
+        "Job,Start,End\nA,2030-12-30,2030-12-31\nB,2030-12-30,2031-01-02\nC,2033-05-09,2033-05-10\nD,2041-05-09,2041-05-10\n",
+    );
+    let office = "[calendar.office]\nholidays = [\"germany-berlin\"]";
+    desk.write(
+        "plan.toml",
+        &plan_by(office, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"3 working days\""),
+    );
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    for said in [
+        "2 figures of \"Days\" rest on days of 2031 to 2033 that are by rule in the calendar \"office\", not yet proclaimed: they may change",
+        // The third working day after 30 December 2030 is 3 January 2031, for A and B.
+        "3 figures of \"Next\" rest on days of 2031 to 2033",
+        "Calendar office: 2015 to 2040, from 2031 by rule, rest days Saturday, Sunday",
+    ] {
+        assert!(answer.out.contains(said), "{said}\n{}", answer.out);
+    }
+    // The as-of date counts as one of the dates: 30 June 2031.
+    let until =
+        plan_by(office, "").replace("between = [\"Start\", \"End\"]", "between = [\"Start\", \"as-of\"]");
+    desk.write("plan.toml", &until);
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert!(answer.out.contains("3 figures of \"Days\" rest on days of 2031 to 2033"), "{}", answer.out);
+    // What is proclaimed is not spoken of.
+    desk.write("jobs.csv", "Job,Start,End\nA,2026-12-28,2026-12-31\n");
+    desk.write("plan.toml", &plan_by(office, ""));
+    assert!(!desk.mild(&["run", "plan.toml", "--overwrite"]).out.contains("not yet proclaimed"));
+}
+
+#[test]
+fn single_answers_say_that_they_rest_on_days_that_are_not_proclaimed() {
+    let desk = Desk::new();
+    let germany = ["--calendar", "germany"];
+    let asked = |words: &[&str]| {
+        let text = desk.mild(&[words, &germany].concat());
+        let json = desk.mild(&[words, &germany, &["--json"]].concat());
+        assert_eq!((text.code, json.code), (0, 0), "{}{}", text.err, json.err);
+        (text.out.contains("not yet proclaimed"), json.out.contains("\"by_rule\":[2031,2031]"))
+    };
+    for (words, expected) in [
+        (&["shift", "2030-12-20", "5wd"][..], false),
+        (&["shift", "2030-12-20", "10wd"], true),
+        (&["shift", "2031-01-10", "-10wd"], true),
+        (&["due", "2030-11-29", "net 30", "--roll", "following"], false),
+        (&["due", "2030-12-29", "net 30", "--roll", "following"], true),
+        (&["around", "2030-12-31"], false),
+        (&["around", "2031-01-01"], true),
+    ] {
+        assert_eq!(asked(words), (expected, expected), "{words:?}");
+    }
+}
+
+#[test]
+fn working_hours_say_so_too() {
+    let desk = sound(
+        "covers = \"2026 to 2030\"\nproclaimed_to = 2027\n[hours]\neach_day = \"08:00 to 16:00\"\n[[holiday]]\nname = \"A\"\nday = 1\nmonth = \"may\"\n",
+    );
+    let asked = |from: &str, to: &str| desk.mild(&["between", from, to, "--calendar", "sound.toml"]).out;
+    assert!(
+        asked("2027-12-30T10:00", "2028-01-03T10:00")
+            .contains("The holidays of 2028 in Sound follow by rule")
+    );
+    assert!(!asked("2027-12-30T10:00", "2027-12-31T10:00").contains("by rule"));
+    let json = desk
+        .mild(&["between", "2027-12-30T10:00", "2028-01-03T10:00", "--calendar", "sound.toml", "--json"])
+        .json();
+    assert_eq!(json["working_hours"][0]["by_rule"], json!([2028, 2028]));
+}

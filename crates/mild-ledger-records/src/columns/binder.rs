@@ -27,6 +27,10 @@ pub(crate) struct Binder<'p> {
     pub(crate) calendars: Vec<BoundCalendar>,
     /// Names of calendars with mistakes, which are told once.
     pub(crate) calendars_in_error: Vec<String>,
+    /// Those that were bound to since this was emptied.
+    pub(crate) calendars_met: Vec<usize>,
+    /// A calendar, and the one that stands for it while a column is bound once more.
+    pub(super) calendar_instead: Option<(usize, usize)>,
     pub(crate) mistakes: Mistakes,
     /// What named stretches of days were resolved to, and what was noticed.
     pub(crate) notes: Vec<String>,
@@ -61,6 +65,18 @@ pub(crate) struct BoundCalendar {
     pub(crate) opened: OpenedCalendar,
     /// Whether a column counts by it.
     pub(crate) is_used: bool,
+    /// The calendars by which its figures are worked out too, to tell how many would differ.
+    pub(crate) beside: Vec<usize>,
+    pub(crate) part: CalendarPart,
+}
+
+/// What a calendar is to its plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum CalendarPart {
+    /// Columns count by it.
+    CountedBy,
+    /// It stands beside another, and columns that mean it name it.
+    Beside,
 }
 
 impl<'p> Binder<'p> {
@@ -75,6 +91,8 @@ impl<'p> Binder<'p> {
             columns_of_file: header.len(),
             calendars: Vec::new(),
             calendars_in_error: Vec::new(),
+            calendars_met: Vec::new(),
+            calendar_instead: None,
             mistakes: Mistakes::default(),
             notes: Vec::new(),
             folder,
@@ -93,7 +111,7 @@ impl<'p> Binder<'p> {
     }
 
     /// Takes a column into account that no name stands for, and gives its number.
-    pub(super) fn add_unnamed(&mut self, name: String, kind: Kind) -> usize {
+    pub(crate) fn add_unnamed(&mut self, name: String, kind: Kind) -> usize {
         self.columns.push(Column { name, kind, currency: None, typed: None });
         self.columns.len() - 1
     }

@@ -1,6 +1,6 @@
 //! The calendars of a plan: opened once, and found by the columns that count by them.
 
-use super::binder::{Binder, BoundCalendar};
+use super::binder::{Binder, BoundCalendar, CalendarPart};
 use super::inputs::read_reference;
 use super::rows::Rows;
 use crate::calendars::{CalendarRequest, open_calendar, open_source, read_rest_days, read_years};
@@ -21,6 +21,8 @@ pub(crate) struct PlannedCalendar {
     sources: Vec<At<String>>,
     dates: Vec<Date>,
     half_days: HalfDays,
+    /// Other calendars of the plan by which it is counted too, to tell how many figures would differ.
+    beside: Vec<At<String>>,
 }
 
 /// Which calendar a column counts by.
@@ -40,8 +42,11 @@ pub(super) enum CalendarInput {
     NamedBy(usize),
 }
 
-pub(crate) const CALENDAR: Keys<'static> =
-    Keys { part: "[calendar.…]", known: &["rest_days", "covers", "holidays", "half_days"], later: &[] };
+pub(crate) const CALENDAR: Keys<'static> = Keys {
+    part: "[calendar.…]",
+    known: &["rest_days", "covers", "holidays", "half_days", "beside"],
+    later: &[],
+};
 
 /// `[calendar.yard]` and its like.
 pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>) -> Option<PlannedCalendar> {
@@ -60,6 +65,10 @@ pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>
         Some(value) => walk.choice_of(value, &HalfDays::ALL, HalfDays::word)?,
         None => HalfDays::Open,
     };
+    let beside = match table.get("beside") {
+        Some(value) => walk.texts(value, "names of other calendars of the plan")?,
+        None => Vec::new(),
+    };
     let (mut sources, mut dates) = (Vec::new(), Vec::new());
     if let Some(value) = table.get("holidays") {
         let items = match value.get_ref() {
@@ -73,7 +82,7 @@ pub(crate) fn read_calendar(walk: &mut Walk, name: At<String>, value: &Value<'_>
             }
         }
     }
-    Some(PlannedCalendar { name, rest_days, covers, sources, dates, half_days })
+    Some(PlannedCalendar { name, rest_days, covers, sources, dates, half_days, beside })
 }
 
 /// `calendar = "yard"`, `{ column = "Site" }`, or nothing where the plan has one.
@@ -143,7 +152,8 @@ impl Binder<'_> {
                 Ok(opened) => {
                     let warnings = opened.warnings().iter();
                     self.notes.extend(warnings.map(|warning| format!("calendar \"{name}\": {warning}")));
-                    self.calendars.push(BoundCalendar { name, opened, is_used: false });
+                    let (beside, part) = (Vec::new(), CalendarPart::CountedBy);
+                    self.calendars.push(BoundCalendar { name, opened, is_used: false, beside, part });
                 }
                 Err(error) => {
                     // A source that cannot be opened by itself is the one to point at.
@@ -160,6 +170,45 @@ impl Binder<'_> {
                     self.calendars_in_error.push(name);
                 }
             }
+        }
+    }
+
+    /// Finds the calendars that stand beside others, once all are opened.
+    pub(crate) fn find_calendars_beside(&mut self, planned: &[PlannedCalendar]) {
+        for own in planned {
+            let Some(nth) = self.calendars.iter().position(|known| known.name == own.name.value) else {
+                continue;
+            };
+            for beside in &own.beside {
+                match self.calendars.iter().position(|known| known.name == beside.value) {
+                    Some(other) if other != nth => {
+                        self.calendars[nth].beside.push(other);
+                        self.calendars[other].part = CalendarPart::Beside;
+                    }
+                    None if self.calendars_in_error.contains(&beside.value) => {}
+                    _ => {
+                        let others = self.calendars.iter().map(|known| known.name.as_str());
+                        let others = in_quotes(others.filter(|name| *name != own.name.value));
+                        let what =
+                            format!("\"{}\" is no other calendar of the plan", beside.value.escape_debug());
+                        self.mistakes.tell(
+                            beside.span.clone(),
+                            what,
+                            format!("another under [calendar.…]: {others}"),
+                        );
+                    }
+                }
+            }
+        }
+    }
+
+    /// The only calendar that columns may mean without naming it: those that just stand beside others are not meant.
+    fn the_only_calendar(&self) -> Option<usize> {
+        let mut meant =
+            self.calendars.iter().enumerate().filter(|(_, known)| known.part == CalendarPart::CountedBy);
+        match (meant.next(), meant.next(), self.calendars.len()) {
+            (Some((only, _)), None, _) => Some(only),
+            _ => None,
         }
     }
 
@@ -208,6 +257,7 @@ impl Binder<'_> {
                 let nth = self.find(column)?;
                 if matches!(self.kind(nth), Kind::Text) {
                     self.calendars.iter_mut().for_each(|calendar| calendar.is_used = true);
+                    self.calendars_met.extend(0..self.calendars.len());
                     return Some(CalendarInput::NamedBy(nth));
                 }
                 let what =
@@ -215,7 +265,7 @@ impl Binder<'_> {
                 self.mistakes.tell(column.span.clone(), what, "a column of names of calendars");
                 None
             }
-            CalendarChoice::TheOnlyOne(_) if self.calendars.len() == 1 => Some(self.use_calendar(0)),
+            CalendarChoice::TheOnlyOne(_) if self.the_only_calendar().is_some() => self.only_calendar(),
             CalendarChoice::TheOnlyOne(_) if !self.calendars_in_error.is_empty() => None,
             CalendarChoice::TheOnlyOne(span) => {
                 let what = match self.calendars.len() {
@@ -234,7 +284,7 @@ impl Binder<'_> {
 
     /// The plan's only calendar, where it has just one.
     pub(super) fn only_calendar(&mut self) -> Option<CalendarInput> {
-        (self.calendars.len() == 1).then(|| self.use_calendar(0))
+        self.the_only_calendar().map(|nth| self.use_calendar(nth))
     }
 
     /// The calendar that all rows go by.
@@ -246,8 +296,25 @@ impl Binder<'_> {
     }
 
     fn use_calendar(&mut self, nth: usize) -> CalendarInput {
+        if let Some((_, other)) = self.calendar_instead.filter(|(own, _)| *own == nth) {
+            return CalendarInput::Every(other);
+        }
         self.calendars[nth].is_used = true;
+        self.calendars_met.push(nth);
         CalendarInput::Every(nth)
+    }
+
+    /// Binds something to which one calendar stands for another.
+    pub(crate) fn with_calendar_instead<R>(
+        &mut self,
+        own: usize,
+        other: usize,
+        bind: impl FnOnce(&mut Self) -> R,
+    ) -> R {
+        self.calendar_instead = Some((own, other));
+        let bound = bind(self);
+        self.calendar_instead = None;
+        bound
     }
 
     pub(super) fn calendar_words(&self, calendar: CalendarInput) -> String {

@@ -1,5 +1,6 @@
 //! A plan bound to the header of its records: names have become column numbers, and kinds are known.
 
+use super::bound_calendars::{ByRule, OfColumn, Twin, bind_twins, by_rule};
 use super::outcome::ReadBackState;
 use super::view::{BoundView, View, bind_views};
 use crate::columns::{
@@ -36,6 +37,9 @@ pub(super) struct Job {
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
+    /// Columns of the plan that are worked out by another calendar too, and those that may rest on days that are not proclaimed.
+    pub(super) twins: Vec<Twin>,
+    pub(super) by_rule: Vec<ByRule>,
     /// What each of them makes, in words.
     pub(super) said: Vec<String>,
     /// Whether people may open figures to what is behind them.
@@ -103,6 +107,7 @@ impl Job {
         }
         let mut written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
+        binder.find_calendars_beside(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
         let mut to_fetch = Vec::new();
         for (nth, fetch) in plan.fetches.iter().enumerate() {
@@ -110,7 +115,14 @@ impl Job {
             let like = LikeRecords { source, longest_cell: plan.longest_cell, hash: plan.hash };
             to_fetch.push(fetch.bind(binder, like)?);
         }
-        let steps: Vec<_> = plan.columns.iter().map(|column| binder.add_planned(column)).collect();
+        let mut steps = Vec::with_capacity(plan.columns.len());
+        let mut by_calendar = Vec::new();
+        for column in &plan.columns {
+            binder.calendars_met.clear();
+            steps.push(binder.add_planned(column));
+            let met = std::mem::take(&mut binder.calendars_met);
+            by_calendar.push(OfColumn { planned: column, column: binder.columns.len() - 1, met });
+        }
         let select = binder.conditions(&plan.select);
         let bounds = binder.bounds(&plan.bounds);
         let compare: Vec<_> = plan.compare.iter().map(|(theirs, ours)| pair(binder, theirs, ours)).collect();
@@ -119,6 +131,10 @@ impl Job {
         let mut views = bind_views(plan, binder, sources.len())?;
         let reports: Vec<_> =
             plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
+        let twins = by_calendar.iter().flat_map(|of| bind_twins(binder, of)).collect();
+        let by_rule =
+            by_calendar.iter().zip(&steps).flat_map(|(of, step)| by_rule(binder, of, step.as_deref()));
+        let by_rule = by_rule.collect();
         views.push(BoundView::of_steps(std::mem::take(&mut binder.hidden_steps)));
         check_summed(binder, plan);
         let output: Vec<_> = match &plan.output_columns {
@@ -185,6 +201,8 @@ impl Job {
             merged_rows: plan.merged_rows,
             amounts,
             steps,
+            twins,
+            by_rule,
             said: plan.columns.iter().map(|column| column.said()).collect(),
             figures,
             views: Vec::new(),

@@ -1,6 +1,8 @@
 //! Running a plan: records in; columns, reports, exceptions and a receipt out.
 
 mod again;
+mod bound_calendars;
+mod by_calendar;
 mod cell_working;
 mod check;
 mod compare;
@@ -429,6 +431,7 @@ fn outcome(
     let notes = notes
         .chain(not_listed)
         .chain(not_added)
+        .chain(result.calendar_notes)
         .chain(result.dates.iter().filter_map(pass::time_note))
         .collect();
     let control = control_totals(plan, job, result.rows, &result.amounts);

@@ -92,6 +92,8 @@ pub(super) struct PassResult {
     pub(super) added: Vec<AddedColumn>,
     pub(super) sample: Option<Sample>,
     pub(super) compared: Vec<ComparedColumns>,
+    /// Sentences on what hangs on calendars.
+    pub(super) calendar_notes: Vec<String>,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
     pub(super) exceptions: Vec<ExceptionGroup>,
@@ -312,6 +314,7 @@ impl<'j> Collector<'j> {
             figures: worker.signs.finish(),
             added: worker.overview.finish(self.job),
             sample: worker.sample.finish(self.job),
+            calendar_notes: worker.by_calendar.notes(self.job),
             compared: worker.compared.finish(self.job),
             fetched: worker.fetched,
             exceptions: groups,

@@ -2,6 +2,7 @@
 
 use super::job::Job;
 use super::outcome::{RunFile, RunOutcome, UsedCalendar};
+use crate::calendars::OpenedCalendar;
 use crate::files::{
     AmountLine, CalendarLine, FileLine, Fingerprint, ProofEntry, ReportLine, RowsLine, RunEntry,
 };
@@ -77,6 +78,15 @@ fn proof_entry(line: &ProofLine) -> ProofEntry {
     }
 }
 
+/// The years that a calendar covers, and from which of them on they are by rule.
+fn covers_in_words(opened: &OpenedCalendar) -> String {
+    let covers = opened.covers().map_or_else(|| "every year".to_owned(), |years| years.to_string());
+    match opened.calendar().by_rule() {
+        Some(years) => format!("{covers}, from {:04} by rule", years.first()),
+        None => covers,
+    }
+}
+
 /// The calendars that columns counted by.
 pub(super) fn used_calendars(plan: &Plan, job: &Job) -> Vec<UsedCalendar> {
     let used = job.setting.calendars.iter().filter(|calendar| calendar.is_used);
@@ -90,7 +100,7 @@ pub(super) fn used_calendars(plan: &Plan, job: &Job) -> Vec<UsedCalendar> {
         };
         UsedCalendar {
             name: known.name.clone(),
-            covers: known.opened.covers().map_or_else(|| "every year".to_owned(), |years| years.to_string()),
+            covers: covers_in_words(&known.opened),
             rest_days: calendar.rest_days_said(),
             hours: calendar.hours().map(|hours| hours.without(calendar.rest_days()).to_string()),
             holidays: days.len() as u64,

@@ -2,6 +2,7 @@
 //! and what they counted is merged at the end.
 
 use super::ReadSoFar;
+use super::by_calendar::CalendarTallies;
 use super::compare::Comparisons;
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
@@ -53,6 +54,8 @@ pub(super) struct Worker<'j> {
     pub(super) overview: Overview,
     pub(super) sample: SampleTally,
     pub(super) compared: Comparisons,
+    /// What hangs on calendars.
+    pub(super) by_calendar: CalendarTallies,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
     read: ReaderTally,
@@ -83,6 +86,7 @@ impl<'j> Worker<'j> {
             overview: Overview::new(job),
             sample: SampleTally::new(job),
             compared: Comparisons::new(job),
+            by_calendar: CalendarTallies::new(job),
             fetched: vec![FetchTally::default(); job.fetches.len()],
             read: ReaderTally::new(job),
             places: Places::new(job),
@@ -138,6 +142,7 @@ impl<'j> Worker<'j> {
         self.overview.count(job, (&batch, &table), &written);
         self.sample.count(job, (&batch, &table), &written);
         self.compared.count(job, (&batch, &table), &written);
+        self.by_calendar.count(job, &table, &written);
         for bound in &job.bounds {
             bound.flag(layout, (&batch, &table), &written, &mut exceptions);
         }
@@ -158,6 +163,7 @@ impl<'j> Worker<'j> {
         self.overview.merge(other.overview);
         self.sample.merge(other.sample);
         self.compared.merge(other.compared);
+        self.by_calendar.merge(&other.by_calendar);
         self.fetched.iter_mut().zip(other.fetched).for_each(|(tally, other)| tally.merge(other));
         self.read.merge(self.job, &other.read)?;
         self.rows.sums.merge(self.job, &other.rows.sums)?;

@@ -48,7 +48,8 @@ pub(crate) fn around(found: &Surroundings) -> Document {
 fn said_of_day(day: &DayByCalendar) -> String {
     let holidays = day.holidays.iter().map(|name| format!(", {name}"));
     let number = day.number.map_or_else(String::new, |number| format!("; {number}"));
-    format!("{}: {}{}{number}", day.calendar, day.kind, holidays.collect::<String>())
+    let by_rule = if day.by_rule.is_some() { "; by rule, not yet proclaimed" } else { "" };
+    format!("{}: {}{}{number}{by_rule}", day.calendar, day.kind, holidays.collect::<String>())
 }
 
 /// A row a period; where there is little room without weekdays, then without the date's number and the length.

@@ -1,6 +1,7 @@
 //! The ways to count between two date-times, side by side.
 
 use super::unit_table::{put_units, unit_table};
+use super::working_days::said_of_rule;
 use super::{Block, Document};
 use crate::BetweenTimes;
 use crate::facts::decimal;
@@ -22,6 +23,9 @@ pub(crate) fn between_times(found: &BetweenTimes) -> Document {
             "working time by {}: {}{in_hours}; open {}",
             hours.calendar, hours.time, hours.open
         ));
+        if let Some(years) = hours.by_rule {
+            out.paragraph(said_of_rule(&hours.calendar, years));
+        }
     }
     out.end_part();
     let mut table = unit_table();

@@ -1,5 +1,6 @@
 //! When an invoice is due under its payment terms.
 
+use super::working_days::said_of_rule;
 use super::{Block, Document};
 use crate::{Detail, Due};
 
@@ -24,5 +25,8 @@ pub(crate) fn due(found: &Due, detail: Detail) -> Document {
     out.paragraph(format!("issued {} ({}); day 1 is the day after", found.issued, found.issued.weekday()));
     out.paragraph(format!("terms read as {}: {}", found.terms, found.terms.in_words()));
     out.paragraph(rolled);
+    if let Some(((_, calendar), years)) = found.rolled.as_ref().zip(found.by_rule) {
+        out.paragraph(said_of_rule(calendar, years));
+    }
     out
 }

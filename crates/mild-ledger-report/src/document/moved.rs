@@ -1,6 +1,6 @@
 //! A moved date, or a series of them.
 
-use super::working_days::put_months;
+use super::working_days::{put_months, said_of_rule};
 use super::{Block, Document};
 use crate::{Detail, Moved};
 
@@ -35,5 +35,8 @@ pub(crate) fn moved(found: &Moved, detail: Detail) -> Document {
         _ => String::new(),
     };
     out.paragraph(format!("rule: {}{by}{from}", found.rule()));
+    if let Some((calendar, years)) = found.calendar.as_ref().zip(found.by_rule) {
+        out.paragraph(said_of_rule(calendar, years));
+    }
     out
 }

@@ -1,11 +1,12 @@
 //! The time between two date-times in every way of counting.
 
+use super::by_calendar::by_rule_among;
 use super::one_figure::{clock_workings, workings};
 use super::unit_figures::{UnitFigures, unit_figures};
 use crate::Detail;
 use mild_ledger::{
-    ClockInterval, ClockMeasure, ClockUnit, DateTime, Error, Fraction, HoursOf, MonthEnd, Parts, Weekday,
-    WorkCalendar, Working, WorkingTime,
+    CalendarYears, ClockInterval, ClockMeasure, ClockUnit, DateTime, Error, Fraction, HoursOf, MonthEnd,
+    Parts, Weekday, WorkCalendar, Working, WorkingTime,
 };
 
 /// The time between two date-times in every way of counting: by the clock, and of their dates.
@@ -38,6 +39,8 @@ pub(crate) struct HoursByCalendar {
     /// Its opening hours.
     pub(crate) open: String,
     pub(crate) time: WorkingTime,
+    /// The years among its days whose holidays follow by rule, not yet proclaimed.
+    pub(crate) by_rule: Option<CalendarYears>,
     /// Where it was asked for.
     pub(crate) working: Option<Working>,
 }
@@ -102,6 +105,7 @@ impl BetweenTimes {
                 calendar: calendar.name().to_owned(),
                 open: open.map_or_else(String::new, |hours| hours.to_string()),
                 time: calendar.working_time(self.start, self.end)?,
+                by_rule: by_rule_among(calendar, &[self.start.date(), self.end.date()]),
                 working: match detail {
                     Detail::FiguresOnly => None,
                     Detail::WithWorking => Some(calendar.why_working_time(self.start, self.end)?),

@@ -65,8 +65,7 @@ impl CountsByCalendar {
                 }
             };
             let days = calendar.working_days(interval, ends)?;
-            let (start, end) = (interval.start(), interval.end());
-            let by_rule = calendar.by_rule_within(DateRange::new(start.min(end), start.max(end))?);
+            let by_rule = by_rule_among(calendar, &[interval.start(), interval.end()]);
             Ok(CountByCalendar { calendar: calendar.name().to_owned(), ends, days, by_rule, months })
         };
         let counts = calendars.iter().map(count).collect::<Result<_, Error>>()?;
@@ -107,6 +106,12 @@ pub(super) fn halves_open(calendar: &WorkCalendar, date: Date) -> Result<u8, Err
     })
 }
 
+/// The years which some dates lie in or between whose days a calendar has by rule.
+pub(super) fn by_rule_among(calendar: &WorkCalendar, dates: &[Date]) -> Option<CalendarYears> {
+    let days = DateRange::new(*dates.iter().min()?, *dates.iter().max()?).ok()?;
+    calendar.by_rule_within(days)
+}
+
 /// What a date is to one calendar.
 #[derive(Debug, Clone)]
 pub(crate) struct DayByCalendar {
@@ -115,6 +120,8 @@ pub(crate) struct DayByCalendar {
     pub(crate) holidays: Vec<String>,
     /// Its number among the working days of its month, where it is one.
     pub(crate) number: Option<NumberInMonth>,
+    /// Its year, where the days of that follow by rule.
+    pub(crate) by_rule: Option<CalendarYears>,
 }
 
 impl DayByCalendar {
@@ -129,6 +136,7 @@ impl DayByCalendar {
                     .map(|holiday| holiday.name().to_owned())
                     .collect(),
                 number: calendar.number_in_month(date)?,
+                by_rule: by_rule_among(calendar, &[date]),
             })
         };
         calendars.iter().map(day).collect()

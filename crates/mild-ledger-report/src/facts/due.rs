@@ -1,6 +1,7 @@
 //! When an invoice is due under its payment terms: the facts that both the text and the JSON show.
 
-use mild_ledger::{Date, DateMove, Decimal, Error, PaymentTerms, Roll, WorkCalendar, Working};
+use super::by_calendar::by_rule_among;
+use mild_ledger::{CalendarYears, Date, DateMove, Decimal, Error, PaymentTerms, Roll, WorkCalendar, Working};
 
 /// The due date of an invoice, and the last day of its discount.
 #[derive(Debug, Clone)]
@@ -11,6 +12,8 @@ pub struct Due {
     pub(crate) discount: Option<(Decimal, DueDay)>,
     /// How dates that are no working days are rolled, and the name of the calendar that decides, where they are.
     pub(crate) rolled: Option<(Roll, String)>,
+    /// The year of the due date, where the days of that follow by rule in the calendar.
+    pub(crate) by_rule: Option<CalendarYears>,
 }
 
 /// One of the dates.
@@ -50,7 +53,8 @@ impl Due {
             None => None,
         };
         let rolled = (roll != Roll::Unadjusted).then(|| (roll, calendar.name().to_owned()));
-        Ok(Self { issued, terms, due, discount, rolled })
+        let by_rule = rolled.as_ref().and_then(|_| by_rule_among(calendar, &[due.date]));
+        Ok(Self { issued, terms, due, discount, rolled, by_rule })
     }
 }
 

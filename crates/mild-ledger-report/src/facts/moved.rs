@@ -1,7 +1,8 @@
 //! What a move of a date gave: the facts that both the table and the JSON show.
 
+use super::by_calendar::by_rule_among;
 use super::marked_days::{MarkedMonths, Marks};
-use mild_ledger::{Date, DateMove, DateTime, Error, WorkCalendar, Working};
+use mild_ledger::{CalendarYears, Date, DateMove, DateTime, Error, WorkCalendar, Working};
 use std::fmt;
 
 /// A date moved once, or a series of dates, with the working of each.
@@ -12,6 +13,8 @@ pub struct Moved {
     pub(crate) dates: Vec<Occurrence>,
     /// The name of the calendar that decided, where one was needed.
     pub(crate) calendar: Option<String>,
+    /// The years among those moved over whose days that calendar has by rule.
+    pub(crate) by_rule: Option<CalendarYears>,
 }
 
 /// What is moved: a date, or a date with a time of day.
@@ -89,11 +92,15 @@ impl Moved {
                     },
                 })
             })
-            .collect::<Result<_, Error>>()?;
+            .collect::<Result<Vec<Occurrence>, Error>>()?;
+        let all: Vec<Date> = std::iter::once(start.date())
+            .chain(dates.iter().map(|moved: &Occurrence| moved.date.date()))
+            .collect();
         Ok(Self {
             start,
             series: times.is_some(),
             dates,
+            by_rule: calendar.and_then(|calendar| by_rule_among(calendar, &all)),
             calendar: calendar.map(|calendar| calendar.name().to_owned()),
         })
     }

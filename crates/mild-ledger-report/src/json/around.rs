@@ -49,6 +49,7 @@ fn day_of_calendar(day: &DayByCalendar) -> DayOfCalendar {
         holidays: day.holidays.clone(),
         number_in_month: day.number.map(|number| number.from_start()),
         number_from_month_end: day.number.map(|number| number.from_end()),
+        by_rule: day.by_rule.map(|years| [years.first(), years.last()]),
     }
 }
 
@@ -92,4 +93,6 @@ struct DayOfCalendar {
     holidays: Vec<String>,
     number_in_month: Option<i64>,
     number_from_month_end: Option<i64>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
 }

@@ -94,6 +94,7 @@ pub fn between_times(found: &BetweenTimesFacts) -> String {
                     .to_decimal(4, Rounding::Nearest)
                     .map_or_else(|_| String::new(), |hours| hours.to_string()),
                 microseconds: by.time.microseconds(),
+                by_rule: by.by_rule.map(|years| [years.first(), years.last()]),
                 why: by.working.as_ref().map(working),
             })
             .collect(),
@@ -264,6 +265,8 @@ struct WorkingHours {
     open: String,
     hours: String,
     microseconds: i64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
     #[serde(skip_serializing_if = "Option::is_none")]
     why: Option<Why>,
 }

@@ -22,6 +22,7 @@ pub fn due(found: &Due) -> String {
         discount,
         roll: found.rolled.as_ref().map(|(roll, _)| roll.word()),
         calendar: found.rolled.as_ref().map(|(_, calendar)| calendar.as_str()),
+        by_rule: found.by_rule.map(|years| [years.first(), years.last()]),
     })
 }
 
@@ -42,6 +43,8 @@ struct DueObject<'d> {
     roll: Option<&'static str>,
     #[serde(skip_serializing_if = "Option::is_none")]
     calendar: Option<&'d str>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
 }
 
 #[derive(Serialize)]

@@ -20,6 +20,7 @@ pub fn shift(moved: &Moved) -> String {
         dates: moved.series.then_some(dates),
         rule: moved.rule(),
         calendar: moved.calendar.as_deref(),
+        by_rule: moved.by_rule.map(|years| [years.first(), years.last()]),
     })
 }
 
@@ -33,5 +34,7 @@ struct Shifted<'m> {
     rule: &'m str,
     #[serde(skip_serializing_if = "Option::is_none")]
     calendar: Option<&'m str>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    by_rule: Option<[i32; 2]>,
     steps: Vec<String>,
 }

@@ -1,0 +1,73 @@
+//! The calendars that the columns of a plan count by: those beside them, and what of them is by rule.
+
+use crate::columns::{Binder, PlannedColumn, Step};
+use crate::table::Kind;
+use mild_ledger::CalendarYears;
+
+/// A column that is worked out by another calendar too, which nobody sees.
+#[derive(Debug, Clone)]
+pub(super) struct Twin {
+    /// The plan's column.
+    pub(super) column: usize,
+    /// The same by the other calendar.
+    pub(super) twin: usize,
+    /// The calendar that the plan counts by, and the one beside it.
+    pub(super) calendars: [String; 2],
+}
+
+/// A column of the plan that looks at days of a calendar of which some are by rule.
+#[derive(Debug, Clone)]
+pub(super) struct ByRule {
+    pub(super) column: usize,
+    /// The columns of dates that it looks at.
+    pub(super) inputs: Vec<usize>,
+    pub(super) calendar: String,
+    pub(super) years: CalendarYears,
+    /// The year of the as-of date, where it looks at that.
+    pub(super) as_of: Option<i32>,
+}
+
+/// A column of the plan, and the calendars that it was bound to.
+pub(super) struct OfColumn<'p> {
+    pub(super) planned: &'p PlannedColumn,
+    pub(super) column: usize,
+    pub(super) met: Vec<usize>,
+}
+
+/// The column by each calendar that stands beside its own, hidden.
+pub(super) fn bind_twins(binder: &mut Binder<'_>, of: &OfColumn<'_>) -> Vec<Twin> {
+    let mut twins = Vec::new();
+    if binder.mistakes.count() > 0 {
+        return twins;
+    }
+    for own in &of.met {
+        for other in binder.calendars[*own].beside.clone() {
+            let bound = binder.with_calendar_instead(*own, other, |binder| of.planned.planned.bind(binder));
+            let Some((kind, step)) = bound else { continue };
+            let twin = binder.add_unnamed(of.planned.said(), kind);
+            binder.hidden_steps.push(step);
+            let calendars = [*own, other].map(|nth| binder.calendars[nth].name.clone());
+            twins.push(Twin { column: of.column, twin, calendars });
+        }
+    }
+    twins
+}
+
+/// What a column looks at of calendars that are by rule in some years.
+pub(super) fn by_rule(binder: &Binder<'_>, of: &OfColumn<'_>, step: Option<&dyn Step>) -> Vec<ByRule> {
+    let Some(step) = step else { return Vec::new() };
+    let is_of_dates = |column: &usize| matches!(binder.kind(*column), Kind::Date { .. });
+    let inputs: Vec<usize> = step.inputs().into_iter().filter(is_of_dates).collect();
+    let as_of = binder.known_as_of().filter(|_| of.planned.planned.uses_as_of());
+    let known = of.met.iter().map(|nth| &binder.calendars[*nth]);
+    let by_rule = known.filter_map(|known| {
+        Some(ByRule {
+            column: of.column,
+            inputs: inputs.clone(),
+            calendar: known.name.clone(),
+            years: known.opened.calendar().by_rule()?,
+            as_of: as_of.map(|as_of| as_of.date.year()),
+        })
+    });
+    by_rule.collect()
+}
