@@ -230,7 +230,7 @@ fn a_run_says_how_many_figures_would_differ_by_another_calendar() {
     let calendars = "[calendar.office]\nholidays = [\"england-wales\"]\nbeside = [\"scots\"]\n[calendar.scots]\nholidays = [\"scotland\"]";
     desk.write(
         "plan.toml",
-        &plan_by(calendars, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"1 working day\""),
+        plan_by(calendars, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"1 working day\""),
     );
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
@@ -250,9 +250,9 @@ fn a_run_says_how_many_figures_would_differ_by_another_calendar() {
         desk.read("rows.csv")
     );
     // By itself it has no difference to tell.
-    desk.write("plan.toml", &plan_by("[calendar.office]\nholidays = [\"england-wales\"]", ""));
+    desk.write("plan.toml", plan_by("[calendar.office]\nholidays = [\"england-wales\"]", ""));
     assert!(!desk.mild(&["run", "plan.toml", "--overwrite"]).out.contains("would differ"));
-    desk.write("plan.toml", &plan_by(&calendars.replace("[\"scots\"]", "[\"scotts\", \"office\"]"), ""));
+    desk.write("plan.toml", plan_by(&calendars.replace("[\"scots\"]", "[\"scotts\", \"office\"]"), ""));
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 2);
     assert!(answer.err.contains("\"scotts\" is no other calendar of the plan"), "{}", answer.err);
@@ -269,7 +269,7 @@ fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
     let office = "[calendar.office]\nholidays = [\"germany-berlin\"]";
     desk.write(
         "plan.toml",
-        &plan_by(office, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"3 working days\""),
+        plan_by(office, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"3 working days\""),
     );
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
@@ -284,12 +284,12 @@ fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
     // The as-of date counts as one of the dates: 30 June 2031.
     let until =
         plan_by(office, "").replace("between = [\"Start\", \"End\"]", "between = [\"Start\", \"as-of\"]");
-    desk.write("plan.toml", &until);
+    desk.write("plan.toml", until);
     let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
     assert!(answer.out.contains("3 figures of \"Days\" rest on days of 2031 to 2033"), "{}", answer.out);
     // What is proclaimed is not spoken of.
     desk.write("jobs.csv", "Job,Start,End\nA,2026-12-28,2026-12-31\n");
-    desk.write("plan.toml", &plan_by(office, ""));
+    desk.write("plan.toml", plan_by(office, ""));
     assert!(!desk.mild(&["run", "plan.toml", "--overwrite"]).out.contains("not yet proclaimed"));
 }
 
