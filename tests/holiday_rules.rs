@@ -111,6 +111,8 @@ fn half_days_are_open_closed_or_half() {
     let yard = of_rules(&eves, 2026, 2026);
     let kind = |day: &str| yard.kind_of(date(day)).unwrap();
     assert_eq!(kind("2026-12-24"), DayKind::HalfDay);
+    // Half of Christmas Day is none, and does not stand in the list.
+    assert_eq!(kept(&yard), ["2026-12-24", "2026-12-25", "2026-12-26"]);
     assert_eq!((kind("2026-12-25"), kind("2026-12-26")), (DayKind::Holiday, DayKind::HolidayOnRestDay));
     let week = Interval::between(date("2026-12-21"), date("2026-12-27"));
     let said = |half_days| {

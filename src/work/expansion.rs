@@ -117,6 +117,10 @@ fn place(
         }
     }
     kept.sort_unstable_by_key(|(date, order, _)| (*date, *order));
+    // Half of a day that is closed already is none.
+    let closed: BTreeSet<Date> =
+        kept.iter().filter(|(_, order, _)| whole(*order)).map(|(date, ..)| *date).collect();
+    kept.retain(|(date, order, _)| whole(*order) || !closed.contains(date));
     let named = |rule: &HolidayRule| (Arc::<str>::from(rule.name()), rule.source().map(Arc::<str>::from));
     let named: Vec<_> = rules.iter().map(named).collect();
     Ok(kept

@@ -121,7 +121,7 @@ pub enum HolidayLength {
     /// All of it. The default.
     #[default]
     WholeDay,
-    /// Half of it: the day is open, closed or half a working day, as is asked.
+    /// Half of it: the day is open, closed or half a working day, as is asked. On a whole holiday it is none.
     HalfDay,
 }
 

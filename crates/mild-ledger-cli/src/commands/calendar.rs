@@ -6,7 +6,7 @@ use crate::dates::Here;
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_new_file, to_standard_output};
 use crate::terminal::{colour, width};
-use mild_ledger::{CalendarYears, Decimal, Error, Rounding};
+use mild_ledger::{CalendarYears, Decimal, Error, HolidayLength, Rounding};
 use mild_ledger_calendars::{SHIPPED, Shipped};
 use mild_ledger_records::to_ics;
 use mild_ledger_report::png::PngFault;
@@ -147,8 +147,14 @@ fn write_files(
         });
     }
     if let Some(path) = &arguments.ics {
-        let days = found.holidays().iter().map(|holiday| (holiday.date(), holiday.name()));
+        // Whoever reads the events takes each for a closed day.
+        let (days, halves): (Vec<_>, Vec<_>) =
+            found.holidays().iter().partition(|holiday| holiday.length() == HolidayLength::WholeDay);
+        let days = days.into_iter().map(|holiday| (holiday.date(), holiday.name()));
         to_new_file(path, to_ics(found.name(), days).as_bytes())?;
+        if !halves.is_empty() {
+            note(&format!("half days are no whole days off: {} of them stand in no event", halves.len()));
+        }
     }
     if let Some(path) = &arguments.svg {
         to_new_file(path, svg::years(found).as_bytes())?;
