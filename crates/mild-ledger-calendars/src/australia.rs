@@ -1,8 +1,10 @@
-//! Australia and four of its states.
+//! Australia, its states and territories.
 
-use crate::rules::{Rules, dates, easter, nth, on, on_following_monday, once, substituted, sunday_to_monday};
+use crate::rules::{
+    Rules, beside, dates, easter, nth, on, on_following_monday, once, substituted, sunday_to_monday,
+};
 use crate::shipped::{Region, Shipped};
-use mild_ledger::{Error, HolidayRule, SubstituteCloses, Weekday};
+use mild_ledger::{Error, HolidayRule, SubstituteCloses, Weekday, WeekdaySide};
 
 pub(crate) const AUSTRALIA: Shipped = Shipped {
     name: "australia",
@@ -168,3 +170,80 @@ pub(crate) const WESTERN_AUSTRALIA: Shipped = Shipped {
         },
     )
 };
+
+/// Why the calendars behind here begin late.
+const FROM_2022: &str = "It begins in 2022: before it days in place of holidays on a weekend were not certain when this was written.";
+
+pub(crate) const SOUTH_AUSTRALIA: Shipped = state(
+    "south-australia",
+    "Australia, South Australia, public holidays",
+    "Public Holidays Act 2023, before it Holidays Act 1910",
+    &[
+        FROM_2022,
+        "26 December is Proclamation Day; the evenings of 24 and 31 December are parts of days and not here.",
+    ],
+    2022,
+    || {
+        let mut rules = weekend_of_easter()?.to_vec();
+        rules.extend([
+            nth("Adelaide Cup Day", 2, Weekday::Monday, 3)?,
+            nth("Sovereign's Birthday", 2, Weekday::Monday, 6)?,
+            nth("Labour Day", 1, Weekday::Monday, 10)?,
+        ]);
+        Ok(rules)
+    },
+);
+
+pub(crate) const AUSTRALIAN_CAPITAL_TERRITORY: Shipped = state(
+    "australian-capital-territory",
+    "Australia, Australian Capital Territory, public holidays",
+    "Holidays Act 1958, section 3",
+    &[FROM_2022],
+    2022,
+    || {
+        let mut rules = weekend_of_easter()?.to_vec();
+        rules.extend([
+            nth("Canberra Day", 2, Weekday::Monday, 3)?,
+            beside("Reconciliation Day", Weekday::Monday, WeekdaySide::OnOrAfter, (5, 27))?,
+            nth("Sovereign's Birthday", 2, Weekday::Monday, 6)?,
+            nth("Labour Day", 1, Weekday::Monday, 10)?,
+        ]);
+        Ok(rules)
+    },
+);
+
+pub(crate) const TASMANIA: Shipped = state(
+    "tasmania",
+    "Australia, Tasmania, public holidays of the whole state",
+    "Statutory Holidays Act 2000, section 4 and schedule 1",
+    &[
+        FROM_2022,
+        "Regatta days, Recreation Day and show days are regional, Easter Tuesday one of the public service; none is here.",
+    ],
+    2022,
+    || {
+        Ok(vec![
+            nth("Eight Hours Day", 2, Weekday::Monday, 3)?,
+            nth("Sovereign's Birthday", 2, Weekday::Monday, 6)?,
+        ])
+    },
+);
+
+pub(crate) const NORTHERN_TERRITORY: Shipped = state(
+    "northern-territory",
+    "Australia, Northern Territory, public holidays",
+    "Public Holidays Act 1981, schedule",
+    &[
+        FROM_2022,
+        "Show days are regional, the evenings of 24 and 31 December parts of days; neither is here.",
+    ],
+    2022,
+    || {
+        Ok(vec![
+            easter("Easter Saturday", -1)?,
+            nth("May Day", 1, Weekday::Monday, 5)?,
+            nth("Sovereign's Birthday", 2, Weekday::Monday, 6)?,
+            nth("Picnic Day", 1, Weekday::Monday, 8)?,
+        ])
+    },
+);

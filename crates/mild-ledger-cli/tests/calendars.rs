@@ -166,7 +166,7 @@ fn a_year_of_a_calendar() {
             .len(),
         24
     );
-    assert_eq!(desk.mild(&["calendar", "--json"]).json()["calendars"].as_array().unwrap().len(), 68);
+    assert_eq!(desk.mild(&["calendar", "--json"]).json()["calendars"].as_array().unwrap().len(), 72);
 }
 
 #[test]
