@@ -3,10 +3,10 @@
 use mild_ledger::{
     AmountEvidence, ClockMeasure, ClockTime, ClockUnit, CountRule, CreditsStand, Date, DateEvidence,
     DateField, DateMove, DatePattern, DateTime, DateTimeReading, DayCount, Decimal, DecimalMark, Ends,
-    FiscalNaming, FiscalYear, LabelPattern, Language, Measure, MonthEnd, NamedDay, NamedWindow, Nearness,
-    NegativeForm, Notation, OpenSpan, OutlierSide, PatternSettings, PeriodDay, PeriodRule, Reading, RestDays,
-    Roll, Rounding, Scale, SerialSystem, Shift, ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday,
-    WeekdayMove, WeekdayNumbers, WorkCalendar,
+    FiscalNaming, FiscalYear, HalfDays, HolidayLength, LabelPattern, Language, Measure, MonthEnd, NamedDay,
+    NamedWindow, Nearness, NegativeForm, Notation, OpenSpan, OutlierSide, PatternSettings, PeriodDay,
+    PeriodRule, Reading, RestDays, Roll, Rounding, Scale, SerialSystem, Shift, SubstituteCloses,
+    ThousandsMark, Unit, WeekNumbers, WeekYear, Weekday, WeekdayMove, WeekdayNumbers, WorkCalendar,
 };
 use std::fmt::{Debug, Display};
 use std::str::FromStr;
@@ -35,6 +35,9 @@ pub fn read(text: &str) {
     again::<WeekNumbers>(text);
     again::<WeekdayNumbers>(text);
     again::<RestDays>(text);
+    again::<HalfDays>(text);
+    again::<HolidayLength>(text);
+    again::<SubstituteCloses>(text);
     again::<OpenSpan>(text);
     again::<CreditsStand>(text);
     again::<OutlierSide>(text);

@@ -191,6 +191,20 @@ fn calendars_that_build_on_themselves_are_refused() {
     desk.write("land.toml", "calendar = 1\nname = \"Land\"\nextends = \"land.toml\"\n");
     let answer = desk.mild(&["calendar", "land.toml", "2026"]);
     assert!(answer.code == 2 && answer.err.contains("builds on itself"), "{}", answer.err);
+    // A long way down is refused before it is gone.
+    for nth in 0..40 {
+        let next = nth + 1;
+        desk.write(
+            &format!("{nth}.toml"),
+            format!("calendar = 1\nname = \"{nth}\"\nextends = \"{next}.toml\"\n"),
+        );
+    }
+    let answer = desk.mild(&["calendar", "0.toml", "2026"]);
+    assert!(
+        answer.code == 2 && answer.err.contains("more than 16 calendars build on each other"),
+        "{}",
+        answer.err
+    );
 }
 
 #[test]
@@ -336,4 +350,19 @@ fn working_hours_say_so_too() {
         .mild(&["between", "2027-12-30T10:00", "2028-01-03T10:00", "--calendar", "sound.toml", "--json"])
         .json();
     assert_eq!(json["working_hours"][0]["by_rule"], json!([2028, 2028]));
+}
+
+#[test]
+fn a_check_tells_of_holidays_that_close_one_day_together() {
+    // 4 July 2026 is a Saturday: the Monday behind it is the Regatta. 4 July 2027, a Sunday, is kept on the 5th alone.
+    let desk = sound(
+        "covers = \"2026 to 2027\"\n[[holiday]]\nname = \"Launch Day\"\nday = 4\nmonth = \"july\"\nmoved = \"following monday\"\n\
+         [[holiday]]\nname = \"Regatta\"\nday = 6\nmonth = \"july\"\n",
+    );
+    desk.write("jobs.csv", "Job,Start,End\nA,2026-07-01,2026-07-08\n");
+    desk.write("plan.toml", plan_by("[calendar.yard]\nholidays = [\"sound.toml\"]", ""));
+    let said = "calendar \"yard\": \"Sound\": \"Launch Day\" of 2026-07-04 is kept on 2026-07-06, as \"Regatta\" is: one closed day";
+    let answer = desk.mild(&["check", "plan.toml"]);
+    assert!(answer.out.contains(said) && answer.out.matches("one closed day").count() == 1, "{}", answer.out);
+    assert!(!desk.mild(&["run", "plan.toml"]).out.contains("one closed day"));
 }

@@ -19,6 +19,9 @@ use mild_ledger::{
 };
 use parts::{CalendarParts, RestDaysStated, refused};
 
+/// Days told of at most on which holidays of one source coincide.
+const MOST_COINCIDENCES: usize = 5;
+
 /// What a calendar is made of.
 #[derive(Debug, Clone, Default)]
 pub struct CalendarRequest {
@@ -52,6 +55,7 @@ pub struct OpenedCalendar {
     calendar: WorkCalendar,
     covers: Option<CalendarYears>,
     warnings: Vec<String>,
+    coincidences: Vec<String>,
     pub(crate) sources: Vec<String>,
     pub(crate) files: Vec<InputFile>,
 }
@@ -79,6 +83,11 @@ impl OpenedCalendar {
     #[must_use]
     pub fn covers(&self) -> Option<CalendarYears> {
         self.covers
+    }
+
+    /// Sentences on holidays of one source that were moved onto a day which another closes too, so that they close one day together.
+    pub(crate) fn coincidences(&self) -> &[String] {
+        &self.coincidences
     }
 
     /// Sentences on what is doubtful about it: covered years without a holiday, dates outside the years that it covers.
@@ -126,6 +135,7 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
             calendar: WorkCalendar::rest_days_only(rest_days.unwrap_or_default()),
             covers: None,
             warnings: Vec::new(),
+            coincidences: Vec::new(),
             sources,
             files: Vec::new(),
         });
@@ -139,11 +149,12 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     }
     let years = request.asked.filter(|asked| covers.contains(*asked)).unwrap_or(covers);
     let mut calendars = Vec::new();
-    let mut warnings = Vec::new();
+    let (mut warnings, mut coincidences) = (Vec::new(), Vec::new());
     for part in &parts {
         warnings.extend(part.warning_of_dates(covers));
         let own = part.calendar(years)?;
         warnings.extend(warning_of_years(part.name(), &own, years));
+        coincidences.extend(coincidences_of(part.name(), &own));
         calendars.push(match rest_days {
             Some(rest_days) => own.counted_with(rest_days).map_err(|error| refused(&error))?,
             None => own,
@@ -170,7 +181,7 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     }
     .with_half_days(request.half_days);
     let files = parts.into_iter().flat_map(|part| part.files).collect();
-    Ok(OpenedCalendar { calendar, covers: Some(covers), warnings, sources, files })
+    Ok(OpenedCalendar { calendar, covers: Some(covers), warnings, coincidences, sources, files })
 }
 
 /// The calendar of the dates that were named one by one: it closes them, and nothing else where it stands beside another.
@@ -187,6 +198,28 @@ fn by_hand(
         .collect();
     let rest_days = rest_days.unwrap_or(RestDays::NONE);
     WorkCalendar::new(name, rest_days, years.first(), years.last(), &rules).map_err(|error| refused(&error))
+}
+
+/// Holidays that were moved onto a day on which another stands.
+fn coincidences_of(name: &str, calendar: &WorkCalendar) -> Vec<String> {
+    let moved = calendar.holidays().iter().filter_map(|holiday| Some((holiday, holiday.moved_from()?)));
+    let mut told: Vec<String> = moved
+        .filter_map(|(holiday, from)| {
+            let date = holiday.date();
+            let other = calendar.holidays_on(date).iter().find(|other| *other != holiday)?;
+            Some(format!(
+                "\"{name}\": \"{}\" of {from} is kept on {date}, as \"{}\" is: one closed day",
+                holiday.name(),
+                other.name()
+            ))
+        })
+        .collect();
+    let more = told.len().saturating_sub(MOST_COINCIDENCES);
+    if more > 0 {
+        told.truncate(MOST_COINCIDENCES);
+        told.push(format!("\"{name}\": {more} more holidays are kept on a day on which another is"));
+    }
+    told
 }
 
 /// Covered years in which a source of holidays has none.

@@ -6,6 +6,9 @@ use crate::error::RecordsError;
 use crate::files::read_whole;
 use std::path::{Path, PathBuf};
 
+/// How many calendar files may build on each other, one after the other.
+const DEEPEST: usize = 16;
+
 /// A calendar that ships, or a file.
 pub(crate) fn open_source(source: &str) -> Result<CalendarParts, RecordsError> {
     open_within(source, &[])
@@ -81,6 +84,12 @@ fn open_base(named: &str, file: &Path, built_on_it: &[PathBuf]) -> Result<Calend
         return Err(RecordsError::request(
             format!("{}: the calendar builds on itself", path.display()),
             "a calendar that does not build on this one",
+        ));
+    }
+    if chain.len() > DEEPEST {
+        return Err(RecordsError::request(
+            format!("{}: more than {DEEPEST} calendars build on each other", path.display()),
+            "fewer of them",
         ));
     }
     open_within(&path.to_string_lossy(), &chain)

@@ -143,6 +143,10 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     let reports = reports.collect::<Result<_, RecordsError>>()?;
     let mut notes = job.notes.clone();
     notes.extend_from_slice(reader.said());
+    for known in job.setting.calendars.iter().filter(|known| known.is_used) {
+        let told = known.opened.coincidences().iter();
+        notes.extend(told.map(|told| format!("calendar \"{}\": {told}", known.name)));
+    }
     Ok(PlanCheck {
         title: filled_in(&plan.title.value, as_of),
         as_of: as_of.map(|as_of| as_of.date),
