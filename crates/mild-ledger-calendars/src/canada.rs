@@ -65,6 +65,29 @@ const GRANTED: &str =
 const UP_TO_2028: &str = "It ends before 2029, when 1 July is a Sunday.";
 const COVERS: (i32, i32) = (2019, 2028);
 
+/// What the four provinces here keep alike.
+fn of_each_province() -> Rules {
+    Ok(vec![
+        on("New Year's Day", 1, 1)?,
+        easter("Good Friday", -2)?,
+        on("Canada Day", 7, 1)?,
+        nth("Labour Day", 1, Weekday::Monday, 9)?,
+        nth("Thanksgiving Day", 2, Weekday::Monday, 10)?,
+        on("Christmas Day", 12, 25)?,
+    ])
+}
+
+fn family_day() -> Result<HolidayRule, Error> {
+    nth("Family Day", 3, Weekday::Monday, 2)
+}
+
+/// A province, with the days that it keeps beside those.
+fn province(own: impl IntoIterator<Item = HolidayRule>) -> Rules {
+    let mut rules = of_each_province()?;
+    rules.extend(own);
+    Ok(rules)
+}
+
 pub(crate) const ONTARIO: Shipped = Shipped {
     name: "ontario",
     title: "Canada, Ontario, public holidays",
@@ -79,19 +102,7 @@ pub(crate) const ONTARIO: Shipped = Shipped {
     proclaimed: COVERS.1,
     base: None,
     dropped: &[],
-    rules: || {
-        Ok(vec![
-            on("New Year's Day", 1, 1)?,
-            nth("Family Day", 3, Weekday::Monday, 2)?,
-            easter("Good Friday", -2)?,
-            monday_before_25_may("Victoria Day")?,
-            on("Canada Day", 7, 1)?,
-            nth("Labour Day", 1, Weekday::Monday, 9)?,
-            nth("Thanksgiving Day", 2, Weekday::Monday, 10)?,
-            on("Christmas Day", 12, 25)?,
-            on("Boxing Day", 12, 26)?,
-        ])
-    },
+    rules: || province([family_day()?, monday_before_25_may("Victoria Day")?, on("Boxing Day", 12, 26)?]),
 };
 
 pub(crate) const QUEBEC: Shipped = Shipped {
@@ -108,18 +119,7 @@ pub(crate) const QUEBEC: Shipped = Shipped {
     proclaimed: COVERS.1,
     base: None,
     dropped: &[],
-    rules: || {
-        Ok(vec![
-            on("New Year's Day", 1, 1)?,
-            easter("Good Friday", -2)?,
-            monday_before_25_may("National Patriots' Day")?,
-            on("National Holiday", 6, 24)?,
-            on("Canada Day", 7, 1)?,
-            nth("Labour Day", 1, Weekday::Monday, 9)?,
-            nth("Thanksgiving Day", 2, Weekday::Monday, 10)?,
-            on("Christmas Day", 12, 25)?,
-        ])
-    },
+    rules: || province([monday_before_25_may("National Patriots' Day")?, on("National Holiday", 6, 24)?]),
 };
 
 pub(crate) const BRITISH_COLUMBIA: Shipped = Shipped {
@@ -133,18 +133,12 @@ pub(crate) const BRITISH_COLUMBIA: Shipped = Shipped {
     base: None,
     dropped: &[],
     rules: || {
-        Ok(vec![
-            on("New Year's Day", 1, 1)?,
-            nth("Family Day", 3, Weekday::Monday, 2)?,
-            easter("Good Friday", -2)?,
+        province([
+            family_day()?,
             monday_before_25_may("Victoria Day")?,
-            on("Canada Day", 7, 1)?,
             nth("British Columbia Day", 1, Weekday::Monday, 8)?,
-            nth("Labour Day", 1, Weekday::Monday, 9)?,
             on("National Day for Truth and Reconciliation", 9, 30)?.with_since(2023),
-            nth("Thanksgiving Day", 2, Weekday::Monday, 10)?,
             on("Remembrance Day", 11, 11)?,
-            on("Christmas Day", 12, 25)?,
         ])
     },
 };
@@ -164,16 +158,6 @@ pub(crate) const ALBERTA: Shipped = Shipped {
     base: None,
     dropped: &[],
     rules: || {
-        Ok(vec![
-            on("New Year's Day", 1, 1)?,
-            nth("Family Day", 3, Weekday::Monday, 2)?,
-            easter("Good Friday", -2)?,
-            monday_before_25_may("Victoria Day")?,
-            on("Canada Day", 7, 1)?,
-            nth("Labour Day", 1, Weekday::Monday, 9)?,
-            nth("Thanksgiving Day", 2, Weekday::Monday, 10)?,
-            on("Remembrance Day", 11, 11)?,
-            on("Christmas Day", 12, 25)?,
-        ])
+        province([family_day()?, monday_before_25_may("Victoria Day")?, on("Remembrance Day", 11, 11)?])
     },
 };
