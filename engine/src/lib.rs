@@ -1,0 +1,81 @@
+//! The calculations of Mild Ledger inside a query engine: dates, intervals, working days, due dates and buckets as functions of
+//! SQL and of the engine's expressions, each on the library's column functions, over the engine's Arrow arrays without a copy.
+//!
+//! ```
+//! use datafusion::prelude::SessionContext;
+//!
+//! # tokio::runtime::Builder::new_current_thread().build()?.block_on(async {
+//! let context = SessionContext::new();
+//! mild_ledger_engine::register(&context)?;
+//! let sql = "select working_days(date '2022-01-01', date '2022-01-09', 'england-wales') as days";
+//! let batches = context.sql(sql).await?.collect().await?;
+//! let shown = datafusion::arrow::util::pretty::pretty_format_batches(&batches)?.to_string();
+//! assert!(shown.contains("| 4    |"), "{shown}");
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! # })?;
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+//!
+//! An empty input gives an empty figure. Where there is none though all inputs are there, the figure is empty too, and
+//! `why_empty(…)` around the call says why. Choices such as `'complete months'` or a calendar's name are constants: a wrong one is an
+//! error before anything is read.
+
+mod calendars;
+mod columns;
+mod functions;
+mod literals;
+mod scalar;
+mod why_empty;
+
+pub use calendars::Calendars;
+pub use functions::{FunctionPage, functions};
+
+use datafusion::error::Result;
+use datafusion::execution::FunctionRegistry;
+use datafusion::logical_expr::ScalarUDF;
+use datafusion::prelude::SessionContext;
+use scalar::{Asked, Function};
+use std::sync::Arc;
+use why_empty::{WhyEmpty, WhyEmptyOfCall};
+
+/// Gives a session every calculation as a function, with the calendars that ship.
+///
+/// # Errors
+/// Where the session takes no functions.
+///
+/// ```
+/// use datafusion::prelude::SessionContext;
+/// let context = SessionContext::new();
+/// mild_ledger_engine::register(&context)?;
+/// assert!(context.state().scalar_functions().contains_key("due_date"));
+/// # Ok::<(), datafusion::error::DataFusionError>(())
+/// ```
+pub fn register(context: &SessionContext) -> Result<()> {
+    register_with(context, Calendars::default())
+}
+
+/// The same with calendars of one's own beside those that ship.
+///
+/// # Errors
+/// Where the session takes no functions.
+///
+/// ```
+/// use datafusion::prelude::SessionContext;
+/// use mild_ledger::WorkCalendar;
+/// use mild_ledger_engine::{Calendars, register_with};
+/// let yard = WorkCalendar::rest_days_only("sunday, monday".parse()?).with_name("yard");
+/// register_with(&SessionContext::new(), Calendars::default().with(yard))?;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn register_with(context: &SessionContext, calendars: Calendars) -> Result<()> {
+    let calendars = Arc::new(calendars);
+    for kind in functions::KINDS {
+        for asked in [Asked::Figure, Asked::WhyEmpty] {
+            context.register_udf(ScalarUDF::from(Function::new(kind, asked, Arc::clone(&calendars))));
+        }
+    }
+    context.register_udf(ScalarUDF::from(WhyEmpty::default()));
+    let state = context.state_ref();
+    let rewrite = WhyEmptyOfCall { calendars };
+    state.write().register_function_rewrite(Arc::new(rewrite))
+}
