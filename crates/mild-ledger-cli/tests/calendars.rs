@@ -200,6 +200,9 @@ fn calendars_are_found_by_a_word_and_say_what_they_stand_on() {
         let answer = desk.mild(words);
         assert_eq!((answer.code, answer.out.as_str()), (2, ""), "{words:?}: {}", answer.err);
     }
+    // A file that is not there is no year, whatever its name begins with.
+    let said = desk.mild(&["calendar", "2026-closed.csv"]);
+    assert!(said.code == 3 && said.err.contains("2026-closed.csv"), "{}", said.err);
     let said = desk.mild(&["calendar", "berlin", "2026"]).err;
     assert!(said.contains("did you mean germany-berlin?"), "{said}");
 }

@@ -31,12 +31,16 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
     Ok(Ending::Done)
 }
 
-/// The calendars that are named, and behind them the years: a last word that begins with a digit and is no file.
+/// Whether the last word is years: one that reads as such, or behind a calendar begins with a digit, and that is no file.
+fn is_meant_as_years(last: &str, before: &[String]) -> bool {
+    let begins_so = last.starts_with(|sign: char| sign.is_ascii_digit()) && !before.is_empty();
+    (begins_so || last.parse::<CalendarYears>().is_ok()) && !Path::new(last).exists()
+}
+
+/// The calendars that are named, and behind them the years.
 fn sources_and_years(arguments: &CalendarCommandArguments) -> Result<(&[String], Option<&str>), Failure> {
     match arguments.words.split_last() {
-        Some((last, before))
-            if last.starts_with(|sign: char| sign.is_ascii_digit()) && !Path::new(last).exists() =>
-        {
+        Some((last, before)) if is_meant_as_years(last, before) => {
             if before.is_empty() {
                 return Err(Failure::Request {
                     what: format!("{last} is a year, and no calendar is named before it"),
