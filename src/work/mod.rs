@@ -2,6 +2,7 @@
 
 mod builder;
 mod calendar;
+mod combination;
 mod date_move;
 mod day;
 mod easter;
@@ -25,7 +26,8 @@ mod years;
 
 pub use builder::CalendarBuilder;
 pub(crate) use calendar::CalendarIndex;
-pub use calendar::{Combination, WorkCalendar};
+pub use calendar::WorkCalendar;
+pub use combination::Combination;
 pub use date_move::{DateMove, MoveWorking};
 pub use day::DayKind;
 pub use easter::{Church, easter_sunday};
