@@ -12,10 +12,11 @@ pub(crate) const NEW_ZEALAND: Shipped = Shipped {
           Elizabeth II Memorial Day Act 2022",
     notes: &[
         "Anniversary days are regional and not here.",
-        "The schedule of Matariki goes on to 2052; of the date in 2044 there was doubt when this was written, so it ends before.",
+        "The schedule of Matariki ends in 2052: each date is the Friday nearest to the four days from the moon's last quarter, of two \
+         that are as near the one that the schedule names.",
     ],
-    covers: (2015, 2043),
-    proclaimed: 2043,
+    covers: (2015, 2052),
+    proclaimed: 2052,
     base: None,
     dropped: &[],
     rules: new_zealand,
@@ -39,7 +40,7 @@ fn new_zealand() -> Rules {
     ])
 }
 
-const MATARIKI: [(i32, u8, u8); 22] = [
+const MATARIKI: [(i32, u8, u8); 31] = [
     (2022, 6, 24),
     (2023, 7, 14),
     (2024, 6, 28),
@@ -62,4 +63,13 @@ const MATARIKI: [(i32, u8, u8); 22] = [
     (2041, 7, 19),
     (2042, 7, 11),
     (2043, 7, 3),
+    (2044, 6, 24),
+    (2045, 7, 7),
+    (2046, 6, 29),
+    (2047, 7, 19),
+    (2048, 7, 3),
+    (2049, 6, 25),
+    (2050, 7, 15),
+    (2051, 6, 30),
+    (2052, 6, 21),
 ];
