@@ -11,7 +11,7 @@ use datafusion::error::Result;
 use datafusion::execution::context::SessionConfig;
 use datafusion::prelude::SessionContext;
 use mild_ledger::column::{Column, ColumnSlice, Intervals, Validity, Values, count_working_days, shifted};
-use mild_ledger::{Date, Ends, Shift, WorkCalendar};
+use mild_ledger::{Date, Ends, Shift};
 use std::hint::black_box;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
