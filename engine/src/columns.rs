@@ -102,7 +102,7 @@ pub(crate) fn large(column: Column<i64>) -> ArrayRef {
 }
 
 /// Exact fractions as decimals, rounded to the nearest, half away from zero.
-pub(crate) fn decimals(fractions: Column<Fraction>, decimals: u8) -> Result<ArrayRef> {
+pub(crate) fn decimals(fractions: &Column<Fraction>, decimals: u8) -> Result<ArrayRef> {
     let exact: Column<Quotient> = fractions.iter().map(|fraction| fraction.map(Quotient::from)).collect();
     let units = rounded(&exact, decimals, Rounding::Nearest).map_err(|error| failed(&error))?;
     let rows = units.len();

@@ -95,6 +95,9 @@ fn calendar() -> WorkCalendar {
     mild_ledger_calendars::named("england-wales").unwrap().calendar().unwrap()
 }
 
+/// A call, and what the call for one value gives in a row.
+type Held<'t, T> = (&'static str, &'t dyn Fn(usize) -> Option<T>);
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(48))]
 
@@ -107,7 +110,7 @@ proptest! {
         let found = |call: &str| column(&context, &format!("select {call} from t")).unwrap_or_else(|error| panic!("{call}: {error}"));
         let both = |row: usize| a[row].zip(b[row]).map(|(a, b)| Interval::between(a, b));
         let yard = calendar();
-        let whole: [(&str, &dyn Fn(usize) -> Option<i64>); 9] = [
+        let whole: [Held<'_, i64>; 9] = [
             ("elapsed_days(a, b)", &|row| Some(both(row)?.days().value())),
             ("elapsed_days(a, b, 'first-and-last')", &|row| Some(both(row)?.days_counting(Ends::FirstAndLast).value())),
             ("count_between(a, b, 'complete months')", &|row| {
@@ -143,7 +146,7 @@ proptest! {
                 prop_assert_eq!(whole_of(&found, row), one(row), "{} of {:?} {:?}", call, a[row], b[row]);
             }
         }
-        let dates: [(&str, &dyn Fn(usize) -> Option<Date>); 9] = [
+        let dates: [Held<'_, Date>; 9] = [
             ("shifted(a, '2 months')", &|row| Shift::months(2).apply(a[row]?).ok()),
             ("shifted(a, '-1M', 'keep')", &|row| Shift::months(-1).with_month_end(MonthEnd::Keep).apply(a[row]?).ok()),
             ("moved_to_weekday(a, 'before monday')", &|row| {
@@ -163,7 +166,7 @@ proptest! {
             }
         }
         let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue).unwrap();
-        let texts: [(&str, &dyn Fn(usize) -> Option<String>); 2] = [
+        let texts: [Held<'_, String>; 2] = [
             ("period_label(a, 'week')", &|row| Some(PeriodRule::Week(mild_ledger::Weekday::Monday).containing(a[row]?).label())),
             ("bucket(n, '0, 30, 60, 90')", &|row| Some(buckets.label(buckets.bucket_of(n[row]?.into()))?.to_owned())),
         ];
@@ -174,7 +177,7 @@ proptest! {
             }
         }
         let units = |fraction: mild_ledger::Fraction| fraction.to_decimal(6, Rounding::Nearest).unwrap().units();
-        let fractions: [(&str, &dyn Fn(usize) -> Option<i128>); 2] = [
+        let fractions: [Held<'_, i128>; 2] = [
             ("fractional_between(a, b, 'month', 6)", &|row| Some(units(both(row)?.fractional(Unit::Month)))),
             ("day_count(a, b, 'actual-actual-isda', 6)", &|row| {
                 Some(units(both(row)?.year_fraction(DayCount::ActualActualIsda)))

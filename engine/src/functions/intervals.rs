@@ -56,7 +56,7 @@ pub(super) const FRACTIONAL_BETWEEN: FunctionKind = FunctionKind {
         let (places, month_end) = (literals.decimals(3)?, month_end(literals, 4)?);
         let work = move |inputs: &Inputs| {
             let under = rows(intervals(inputs)?.with_month_end(month_end))?;
-            decimals(under.fractional(unit), places)
+            decimals(&under.fractional(unit), places)
         };
         Ok(Planned::new(DataType::Decimal128(38, scale_of(places)), work, |_, _| None))
     },
@@ -70,7 +70,7 @@ pub(super) const DAY_COUNT: FunctionKind = FunctionKind {
     plan: |literals| {
         let convention: DayCount = literals.choice(2, "a convention such as 'actual-360'")?;
         let places = literals.decimals(3)?;
-        let work = move |inputs: &Inputs| decimals(intervals(inputs)?.year_fraction(convention), places);
+        let work = move |inputs: &Inputs| decimals(&intervals(inputs)?.year_fraction(convention), places);
         Ok(Planned::new(DataType::Decimal128(38, scale_of(places)), work, |_, _| None))
     },
 };

@@ -16,11 +16,8 @@ pub(super) const SHIFTED: FunctionKind = FunctionKind {
         let shift: Shift = literals.choice(1, "an amount of time such as '2 months'")?;
         let rule = literals.choice_or(2, "'clamp', 'keep', 'next-start' or 'refuse'", MonthEnd::Clamp)?;
         let shift = shift.with_month_end(rule);
-        let literal = shift.clone();
         let work = move |inputs: &crate::columns::Inputs| Ok(dates(shifted(inputs.dates(0)?, &shift)));
-        Ok(Planned::new(DataType::Date32, work, move |inputs, row| {
-            literal.apply(date(inputs, 0, row)?).err()
-        }))
+        Ok(Planned::new(DataType::Date32, work, move |inputs, row| shift.apply(date(inputs, 0, row)?).err()))
     },
 };
 

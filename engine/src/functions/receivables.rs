@@ -18,9 +18,8 @@ pub(super) const DUE_DATE: FunctionKind = FunctionKind {
     called: &["issued", "terms"],
     plan: |literals| {
         let terms: PaymentTerms = literals.choice(1, "payment terms such as 'net 30'")?;
-        let own = terms.clone();
         let work = move |inputs: &Inputs| Ok(dates(due_dates(inputs.dates(0)?, &terms)));
-        Ok(Planned::new(DataType::Date32, work, move |inputs, row| own.due(date(inputs, 0, row)?).err()))
+        Ok(Planned::new(DataType::Date32, work, move |inputs, row| terms.due(date(inputs, 0, row)?).err()))
     },
 };
 
