@@ -48,16 +48,6 @@ impl Inputs {
             _ => Err(DataFusionError::Internal(format!("input {} holds no numbers", nth + 1))),
         }
     }
-
-    /// Whether an input of a row is empty, but for one that may be.
-    pub(crate) fn has_empty(&self, row: usize, may_be: Option<usize>) -> bool {
-        let needed = self.all.iter().enumerate().filter(|(nth, _)| Some(*nth) != may_be);
-        needed.map(|(_, input)| input).any(|input| match input {
-            Input::Dates(dates) => dates.is_null(row),
-            Input::Figures(figures) => figures.is_null(row),
-            Input::EveryDate(_) | Input::EveryFigure(_) => false,
-        })
-    }
 }
 
 fn slice_of<C, A>(array: &PrimitiveArray<A>) -> Result<ColumnSlice<'_, C>>

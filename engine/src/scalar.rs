@@ -140,12 +140,11 @@ impl ScalarUDFImpl for Function {
     }
 }
 
-/// The reason of each empty figure whose inputs are there.
+/// The reason of each empty figure; one whose inputs are empty has none.
 fn reasons(planned: &Planned, inputs: &Inputs, figures: &dyn Array) -> ArrayRef {
     let mut texts = StringBuilder::new();
     for (row, is_empty) in empty_rows(figures).iter().enumerate() {
-        let is_asked = is_empty == Some(true) && !inputs.has_empty(row, planned.may_be_empty);
-        texts.append_option(if is_asked { (planned.why)(inputs, row) } else { None });
+        texts.append_option(if is_empty == Some(true) { (planned.why)(inputs, row) } else { None });
     }
     Arc::new(texts.finish())
 }

@@ -73,7 +73,7 @@ impl FunctionKind {
 
 /// Works out the figures of all rows.
 pub(crate) type Work = Box<dyn Fn(&Inputs) -> Result<ArrayRef>>;
-/// The reason of a row whose inputs are there and whose figure is not.
+/// The reason of a row that has no figure; none where an input is empty.
 pub(crate) type Why = Box<dyn Fn(&Inputs, usize) -> Option<String>>;
 
 /// A function with its constants.
@@ -81,8 +81,6 @@ pub(crate) struct Planned {
     pub(crate) gives: DataType,
     pub(crate) work: Work,
     pub(crate) why: Why,
-    /// The input that may be empty all the same.
-    pub(crate) may_be_empty: Option<usize>,
 }
 
 impl Planned {
@@ -93,7 +91,7 @@ impl Planned {
         why: impl Fn(&Inputs, usize) -> Option<Error> + 'static,
     ) -> Self {
         let why: Why = Box::new(move |inputs, row| why(inputs, row).map(|error| said(&error)));
-        Self { gives, work: Box::new(work), why, may_be_empty: None }
+        Self { gives, work: Box::new(work), why }
     }
 }
 

@@ -62,7 +62,7 @@ pub(super) const TENURE: FunctionKind = FunctionKind {
             let stay = Tenure::from(date(inputs, 0, row)?);
             date(inputs, 1, row).map_or(stay, |end| stay.until(end)).as_of(as_of).err()
         };
-        Ok(Planned { may_be_empty: Some(1), ..Planned::new(DataType::Int32, work, why) })
+        Ok(Planned::new(DataType::Int32, work, why))
     },
 };
 
