@@ -366,3 +366,54 @@ fn a_check_tells_of_holidays_that_close_one_day_together() {
     assert!(answer.out.contains(said) && answer.out.matches("one closed day").count() == 1, "{}", answer.out);
     assert!(!desk.mild(&["run", "plan.toml"]).out.contains("one closed day"));
 }
+
+#[test]
+fn what_builds_on_a_list_of_dates_rests_on_weekends_unless_it_says_otherwise() {
+    let desk = sound("extends = \"closed.csv\"\ncovers = \"2026\"\n");
+    desk.write("closed.csv", "date,name\n2026-10-07,Slip repair\n");
+    let count = |desk: &Desk| {
+        let words = ["between", "2026-10-03", "2026-10-18", "--calendar", "sound.toml", "--json"];
+        desk.mild(&words).json()["working_days"]["count"].clone()
+    };
+    // Ten weekdays between Saturday the 3rd and Sunday the 18th, of which the 7th is off.
+    assert_eq!(count(&desk), 9);
+    desk.write("sound.toml", format!("{HEAD}extends = \"closed.csv\"\ncovers = \"2026\"\nrest_days = []\n"));
+    assert_eq!(count(&desk), 15);
+}
+
+#[test]
+fn rows_that_name_their_calendars_are_told_of_by_those_that_they_name() {
+    let desk = Desk::new();
+    desk.write(
+        "jobs.csv",
+        "Job,Site,Start,End\nA,berlin,2031-05-05,2031-05-06\nB,yard,2031-05-05,2031-05-06\nC,berlin,2026-05-05,2026-05-06\n",
+    );
+    let calendars = "[calendar.berlin]\nholidays = [\"germany-berlin\"]\nbeside = [\"yard\"]\n\
+                     [calendar.yard]\nrest_days = [\"sunday\"]";
+    let plan = plan_by(calendars, "")
+        .replace("count = \"working days\"", "count = \"working days\"\ncalendar = { column = \"Site\" }");
+    desk.write("plan.toml", plan);
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // Row B goes by the yard's week alone, which is by no rule; no calendar stands for another of those that rows name.
+    assert!(
+        answer.out.contains(
+            "1 figure of \"Days\" rests on days of 2031 that are by rule in the calendar \"berlin\""
+        ),
+        "{}",
+        answer.out
+    );
+    assert!(!answer.out.contains("would differ"), "{}", answer.out);
+}
+
+#[test]
+fn a_column_that_asks_for_a_calendar_twice_tells_once() {
+    let desk = Desk::new();
+    desk.write("jobs.csv", "Job,Start,End\nA,2031-05-05,2031-05-06\n");
+    let calendars = "[calendar.office]\nholidays = [\"germany\"]\nbeside = [\"week\"]\n[calendar.week]\nrest_days = [\"sunday\"]";
+    let moved = "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"1 month 3 working days\"\nroll = \"following\"";
+    desk.write("plan.toml", plan_by(calendars, moved));
+    let out = desk.mild(&["run", "plan.toml"]).out;
+    assert_eq!(out.matches("of \"Next\" rests on").count(), 1, "{out}");
+    assert_eq!(out.matches("of \"Next\" would differ").count(), 1, "{out}");
+}

@@ -110,14 +110,13 @@ fn read_calendar(
         Some(base) => (base.builder.clone().extended(name, covers), Some(base)),
         None => (WorkCalendar::builder(name, covers), None),
     };
+    // A list of dates says nothing of rest days: what builds on it has those that most have, unless it states its own.
+    let has_inherited = inherited.as_ref().is_some_and(|base| base.rest_days == RestDaysStated::Stated);
+    let rest_days = rest_days.or((!has_inherited).then(RestDays::default));
     if let Some(rest_days) = rest_days {
         builder = builder.rest_days(rest_days);
     }
-    let mut rest_days_met: Vec<RestDays> = if inherited.is_some() && rest_days.is_none() {
-        Vec::new()
-    } else {
-        vec![rest_days.unwrap_or_default()]
-    };
+    let mut rest_days_met = Vec::from_iter(rest_days);
     for (table, span) in walk.tables(top, "rest_days_from") {
         walk.check_keys(table, &REST_DAYS_FROM);
         let date = walk.needed(table, "date", span.clone(), "date = 2013-06-29");

@@ -28,7 +28,7 @@ pub(crate) struct Binder<'p> {
     /// Names of calendars with mistakes, which are told once.
     pub(crate) calendars_in_error: Vec<String>,
     /// Those that were bound to since this was emptied.
-    pub(crate) calendars_met: Vec<usize>,
+    pub(crate) calendars_met: Vec<CalendarMet>,
     /// A calendar, and the one that stands for it while a column is bound once more.
     pub(super) calendar_instead: Option<(usize, usize)>,
     pub(crate) mistakes: Mistakes,
@@ -68,6 +68,14 @@ pub(crate) struct BoundCalendar {
     /// The calendars by which its figures are worked out too, to tell how many would differ.
     pub(crate) beside: Vec<usize>,
     pub(crate) part: CalendarPart,
+}
+
+/// A calendar that a column was bound to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct CalendarMet {
+    pub(crate) nth: usize,
+    /// The column whose rows name it, where not all rows go by it.
+    pub(crate) named_by: Option<usize>,
 }
 
 /// What a calendar is to its plan.

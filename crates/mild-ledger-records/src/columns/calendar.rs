@@ -1,6 +1,6 @@
 //! The calendars of a plan: opened once, and found by the columns that count by them.
 
-use super::binder::{Binder, BoundCalendar, CalendarPart};
+use super::binder::{Binder, BoundCalendar, CalendarMet, CalendarPart};
 use super::inputs::read_reference;
 use super::rows::Rows;
 use crate::calendars::{CalendarRequest, open_calendar, open_source, read_rest_days, read_years};
@@ -257,7 +257,9 @@ impl Binder<'_> {
                 let nth = self.find(column)?;
                 if matches!(self.kind(nth), Kind::Text) {
                     self.calendars.iter_mut().for_each(|calendar| calendar.is_used = true);
-                    self.calendars_met.extend(0..self.calendars.len());
+                    for other in 0..self.calendars.len() {
+                        self.meet(CalendarMet { nth: other, named_by: Some(nth) });
+                    }
                     return Some(CalendarInput::NamedBy(nth));
                 }
                 let what =
@@ -300,8 +302,15 @@ impl Binder<'_> {
             return CalendarInput::Every(other);
         }
         self.calendars[nth].is_used = true;
-        self.calendars_met.push(nth);
+        self.meet(CalendarMet { nth, named_by: None });
         CalendarInput::Every(nth)
+    }
+
+    /// Notes a calendar once, however often a column asks for it.
+    fn meet(&mut self, met: CalendarMet) {
+        if !self.calendars_met.contains(&met) {
+            self.calendars_met.push(met);
+        }
     }
 
     /// Binds something to which one calendar stands for another.

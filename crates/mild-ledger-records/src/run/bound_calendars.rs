@@ -1,6 +1,6 @@
 //! The calendars that the columns of a plan count by: those beside them, and what of them is by rule.
 
-use crate::columns::{Binder, PlannedColumn, Step};
+use crate::columns::{Binder, CalendarMet, PlannedColumn, Step};
 use crate::table::Kind;
 use mild_ledger::CalendarYears;
 
@@ -23,6 +23,8 @@ pub(super) struct ByRule {
     pub(super) inputs: Vec<usize>,
     pub(super) calendar: String,
     pub(super) years: CalendarYears,
+    /// The column whose rows name the calendar, where not all go by it.
+    pub(super) named_by: Option<usize>,
     /// The year of the as-of date, where it looks at that.
     pub(super) as_of: Option<i32>,
 }
@@ -31,16 +33,16 @@ pub(super) struct ByRule {
 pub(super) struct OfColumn<'p> {
     pub(super) planned: &'p PlannedColumn,
     pub(super) column: usize,
-    pub(super) met: Vec<usize>,
+    pub(super) met: Vec<CalendarMet>,
 }
 
-/// The column by each calendar that stands beside its own, hidden.
+/// The column by each calendar that stands beside its own, hidden. Where rows name their calendars, none stands for all of them.
 pub(super) fn bind_twins(binder: &mut Binder<'_>, of: &OfColumn<'_>) -> Vec<Twin> {
     let mut twins = Vec::new();
     if binder.mistakes.count() > 0 {
         return twins;
     }
-    for own in &of.met {
+    for CalendarMet { nth: own, .. } in of.met.iter().filter(|met| met.named_by.is_none()) {
         for other in binder.calendars[*own].beside.clone() {
             let bound = binder.with_calendar_instead(*own, other, |binder| of.planned.planned.bind(binder));
             let Some((kind, step)) = bound else { continue };
@@ -59,13 +61,14 @@ pub(super) fn by_rule(binder: &Binder<'_>, of: &OfColumn<'_>, step: Option<&dyn 
     let is_of_dates = |column: &usize| matches!(binder.kind(*column), Kind::Date { .. });
     let inputs: Vec<usize> = step.inputs().into_iter().filter(is_of_dates).collect();
     let as_of = binder.known_as_of().filter(|_| of.planned.planned.uses_as_of());
-    let known = of.met.iter().map(|nth| &binder.calendars[*nth]);
-    let by_rule = known.filter_map(|known| {
+    let known = of.met.iter().map(|met| (met.named_by, &binder.calendars[met.nth]));
+    let by_rule = known.filter_map(|(named_by, known)| {
         Some(ByRule {
             column: of.column,
             inputs: inputs.clone(),
             calendar: known.name.clone(),
             years: known.opened.calendar().by_rule()?,
+            named_by,
             as_of: as_of.map(|as_of| as_of.date.year()),
         })
     });

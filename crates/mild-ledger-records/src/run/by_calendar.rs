@@ -49,7 +49,10 @@ impl CalendarTallies {
             }
         }
         for (tally, of) in self.by_rule.iter_mut().zip(&job.by_rule) {
-            for row in written.iter().filter(|row| !table.is_empty(of.column, **row)) {
+            let goes_by_it =
+                |row: usize| of.named_by.is_none_or(|names| table.text(names, row) == of.calendar);
+            let counted = |row: &&usize| !table.is_empty(of.column, **row) && goes_by_it(**row);
+            for row in written.iter().filter(counted) {
                 let columns = of.inputs.iter().chain([&of.column]);
                 let years = columns.filter_map(|column| Some(table.date(*column, *row)?.year()));
                 if let Some(last) = years.chain(of.as_of).max().filter(|year| *year >= of.years.first()) {
