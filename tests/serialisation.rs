@@ -7,6 +7,7 @@ use mild_ledger::{
     NamedWindow, Nearness, Operation, PaymentTerms, RestDays, Roll, Rounding, Shift, Unit, WeekNumbers,
     WeekYear, Weekday, WeekdayMove,
 };
+use mild_ledger::{ExactSum, Headcount, Movement, Quotient, column::DateTally};
 use serde::{Serialize, de::DeserializeOwned};
 use std::fmt::{Debug, Display};
 
@@ -71,4 +72,38 @@ fn what_is_no_text_of_the_kind_is_refused_with_what_was_expected() {
     let wrong = serde_json::from_str::<Roll>("\"folowing\"").unwrap_err().to_string();
     assert!(wrong.contains("modified-following") && wrong.contains("or nearest"), "{wrong}");
     assert!(serde_json::from_str::<Date>("20260930").is_err());
+}
+
+/// Writes what was counted, and reads it back.
+#[allow(clippy::needless_pass_by_value)] // so that it reads as the other one does
+fn as_parts<T: Serialize + DeserializeOwned + Debug + PartialEq>(value: T) {
+    let written = serde_json::to_string(&value).unwrap();
+    assert_eq!(serde_json::from_str::<T>(&written).unwrap(), value, "{written}");
+}
+
+#[test]
+fn what_was_counted_comes_back_whole() {
+    as_parts(DateTally { read: 3, blank: 2, ..DateTally::default() });
+    as_parts(Quotient::of(-7, 3).unwrap());
+    assert_eq!(serde_json::to_string(&Quotient::of(-7, 3).unwrap()).unwrap(), "[-7,3]");
+    assert!(serde_json::from_str::<Quotient>("[1,0]").is_err());
+    let day = text::<DateRange>("2026-09-01 to 2026-09-30");
+    let mut headcount = Headcount::of([day]);
+    headcount.add(text("2026-09-07"), Some(text("2026-09-30")));
+    headcount.add(text("2020-09-07"), None);
+    as_parts(headcount);
+    let torn = r#"{"periods":[["2026-09-01","2026-09-30"]],"before":[0,0],"joined":[],"left":[1]}"#;
+    assert!(serde_json::from_str::<Headcount>(torn).is_err());
+    let movement = Movement::of(3).unwrap();
+    as_parts(movement.clone());
+    assert!(serde_json::from_str::<Movement>(r#"{"buckets":3,"cells":["0"]}"#).is_err());
+    // A sum whose divisor has more digits than can be held is kept by divisor, and comes back so.
+    let mut sum = ExactSum::default();
+    for number in (2..200_i128).filter(|number| (2..*number).all(|less| number % less != 0)) {
+        sum.add(Quotient::of(1, number).unwrap()).unwrap();
+    }
+    assert_eq!(sum.quotient(), None);
+    let back: ExactSum = serde_json::from_str(&serde_json::to_string(&sum).unwrap()).unwrap();
+    let shown = |sum: &ExactSum| sum.over(1, 18, Rounding::Nearest).unwrap().to_string();
+    assert_eq!(shown(&back), shown(&sum));
 }

@@ -36,6 +36,7 @@ pub struct DateReader {
 /// assert_eq!(mild_ledger::column::DateTally::default().read, 0);
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct DateTally {
     /// Texts that were read as dates.
     pub read: u64,
@@ -182,7 +183,19 @@ impl DateReader {
     /// assert_eq!((one.tally().read, one.take().len()), (2, 1));
     /// ```
     pub fn merge(&mut self, other: &Self) {
-        let (tally, more) = (&mut self.tally, other.tally);
+        self.count_in(other.tally);
+    }
+
+    /// Adds what was met elsewhere to the tally, such as by a reader of another process.
+    ///
+    /// ```
+    /// use mild_ledger::{DatePattern, column::{DateReader, DateTally}};
+    /// let mut reader = DateReader::new(DatePattern::iso());
+    /// reader.count_in(DateTally { read: 2, ..DateTally::default() });
+    /// assert_eq!(reader.tally().read, 2);
+    /// ```
+    pub fn count_in(&mut self, more: DateTally) {
+        let tally = &mut self.tally;
         tally.read += more.read;
         tally.blank += more.blank;
         tally.filler += more.filler;

@@ -22,6 +22,11 @@ use alloc::collections::BTreeMap;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(
+    feature = "serde",
+    serde(into = "crate::serialisation::SumParts", try_from = "crate::serialisation::SumParts")
+)]
 pub struct ExactSum {
     held: Held,
 }
@@ -86,6 +91,19 @@ impl ExactSum {
                 self.add(Quotient::of(*units, *divisor).ok_or_else(too_large)?)
             }),
         }
+    }
+
+    /// Quotients that add up to it.
+    #[cfg(feature = "serde")]
+    pub(crate) fn parts(&self) -> impl Iterator<Item = Quotient> + '_ {
+        let (whole, by_divisor) = match &self.held {
+            Held::Quotient(sum) => (Some(*sum), None),
+            Held::ByDivisor(by_divisor) => (None, Some(by_divisor)),
+        };
+        // A part that was added is one that can be held.
+        let parts =
+            by_divisor.into_iter().flatten().filter_map(|(divisor, units)| Quotient::of(*units, *divisor));
+        whole.into_iter().chain(parts)
     }
 
     /// The sum as a quotient; `None` where it is none that can be held.

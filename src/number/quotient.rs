@@ -24,6 +24,11 @@ use core::fmt;
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(
+    feature = "serde",
+    serde(into = "crate::serialisation::OverParts", try_from = "crate::serialisation::OverParts")
+)]
 pub struct Quotient {
     numerator: i128,
     /// Above zero.

@@ -20,6 +20,11 @@ use alloc::vec::Vec;
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(
+    feature = "serde",
+    serde(into = "crate::serialisation::CountParts", try_from = "crate::serialisation::CountParts")
+)]
 pub struct Headcount {
     periods: Vec<DateRange>,
     /// Joined and left before the first.
@@ -46,6 +51,24 @@ pub struct HeadcountLine {
     pub left: u64,
     /// In service when it ends.
     pub closing: u64,
+}
+
+#[cfg(feature = "serde")]
+impl Headcount {
+    pub(crate) fn into_parts(self) -> crate::serialisation::CountParts {
+        let periods = self.periods.iter().map(|period| (period.first(), period.last())).collect();
+        let Self { before, joined, left, .. } = self;
+        crate::serialisation::CountParts { periods, before, joined, left }
+    }
+
+    /// Of so many stretches as there are numbers.
+    pub(crate) fn of_parts(
+        periods: Vec<DateRange>,
+        before: [u64; 2],
+        (joined, left): (Vec<u64>, Vec<u64>),
+    ) -> Self {
+        Self { periods, before, joined, left }
+    }
 }
 
 impl Headcount {

@@ -109,6 +109,11 @@ pub enum MovedTo {
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(
+    feature = "serde",
+    serde(into = "crate::serialisation::MovementParts", try_from = "crate::serialisation::MovementParts")
+)]
 pub struct Movement {
     buckets: usize,
     /// A line for each bucket, then credits, new, credited and nothing open; in each a cell for each bucket, then credits and paid.
@@ -167,6 +172,22 @@ impl BucketMovement {
 
 /// The most buckets that there are movements between.
 const MOST_BUCKETS: usize = 1_000;
+
+#[cfg(feature = "serde")]
+impl Movement {
+    pub(crate) fn into_parts(self) -> crate::serialisation::MovementParts {
+        crate::serialisation::MovementParts { buckets: self.buckets, cells: self.cells }
+    }
+
+    pub(crate) fn of_parts(buckets: usize, cells: Vec<Decimal>) -> Result<Self, Error> {
+        let known = Self::of(buckets)?;
+        if cells.len() != known.cells.len() {
+            let found = alloc::format!("{} cells of a movement", cells.len());
+            return Err(Error::new(ErrorKind::LengthsDiffer, found, "a cell for each way there is"));
+        }
+        Ok(Self { buckets, cells })
+    }
+}
 
 impl Movement {
     /// Nothing has moved yet between so many buckets.
