@@ -95,7 +95,7 @@ fn what_was_counted_comes_back_whole() {
     let torn = r#"{"periods":[["2026-09-01","2026-09-30"]],"before":[0,0],"joined":[],"left":[1]}"#;
     assert!(serde_json::from_str::<Headcount>(torn).is_err());
     let movement = Movement::of(3).unwrap();
-    as_parts(movement.clone());
+    as_parts(movement);
     assert!(serde_json::from_str::<Movement>(r#"{"buckets":3,"cells":["0"]}"#).is_err());
     // A sum whose divisor has more digits than can be held is kept by divisor, and comes back so.
     let mut sum = ExactSum::default();

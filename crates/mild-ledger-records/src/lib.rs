@@ -22,6 +22,7 @@ mod columns;
 mod error;
 mod fetch;
 mod files;
+mod handover;
 mod keys;
 mod look;
 mod mistakes;
@@ -55,9 +56,9 @@ pub use reports::{
 pub use run::{
     AddedColumn, AgainState, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
     ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchAccount,
-    FetchedFile, FileAgain, HeldRows, PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking,
-    RowsExplained, RunAgain, RunFile, RunOutcome, RunRequest, Sample, SampledRow, UsedCalendar, Watch, check,
-    explain, run, run_again, run_and_draw,
+    FetchedFile, FileAgain, Heard, HeldRows, PartFile, PartJob, PartRows, PartWorker, PartedEnd, PartedRun,
+    PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunAgain, RunFile, RunOutcome,
+    RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_again, run_and_draw,
 };
-pub use source::is_decoding;
+pub use source::{Piece, is_decoding};
 pub use zones::{Zone, ZoneError};

@@ -13,6 +13,7 @@ use crate::source::SourceEnd;
 use crate::table::{Batch, Became, Exception, ExceptionSubject, Gap, Kind, Layout, Origin, Reason, Table};
 use crate::typing::Place;
 use mild_ledger::column::Cell;
+use serde::{Deserialize, Serialize};
 use std::sync::atomic::{AtomicU64, Ordering};
 
 /// A second file that was read, from which rows of ours fetch.
@@ -58,7 +59,7 @@ pub(crate) struct NotAdded {
 }
 
 /// How many rows of ours found a match.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct FetchTally {
     pub(crate) matched: u64,
     pub(crate) unmatched: u64,
@@ -300,6 +301,18 @@ impl Fetch {
     fn is_matched(&self, ordinal: u64) -> bool {
         let word = usize::try_from(ordinal / 64).unwrap_or(usize::MAX);
         self.matched.get(word).is_some_and(|word| word.load(Ordering::Relaxed) & 1 << (ordinal % 64) != 0)
+    }
+
+    /// Which of its keys were matched so far, by their numbers, a bit each.
+    pub(crate) fn matched(&self) -> Vec<u64> {
+        self.matched.iter().map(|word| word.load(Ordering::Relaxed)).collect()
+    }
+
+    /// Takes over which of its keys were matched elsewhere.
+    pub(crate) fn add_matched(&self, others: &[u64]) {
+        for (word, other) in self.matched.iter().zip(others) {
+            word.fetch_or(*other, Ordering::Relaxed);
+        }
     }
 
     /// Keys of the other file that no row of ours has.

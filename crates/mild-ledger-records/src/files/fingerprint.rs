@@ -1,5 +1,6 @@
 //! The size and hash of a file's bytes.
 
+use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use std::fs::File;
 use std::io::{self, Read};
@@ -41,7 +42,7 @@ impl HashKind {
 }
 
 /// What the bytes of a file hash to, and how many they are.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct Fingerprint {
     pub(crate) bytes: u64,
     /// The word of the function, a colon, and the hash in lower-case hexadecimal.
@@ -76,9 +77,14 @@ pub(crate) struct Hasher {
 
 #[derive(Debug)]
 enum State {
+    /// Nobody asks what the bytes hash to.
+    Unhashed,
     Blake3(Box<blake3::Hasher>),
     Sha256(Sha256),
-    Sha256Beside { chunks: SyncSender<Vec<u8>>, thread: JoinHandle<Sha256> },
+    Sha256Beside {
+        chunks: SyncSender<Vec<u8>>,
+        thread: JoinHandle<Sha256>,
+    },
 }
 
 impl Fingerprint {
@@ -114,6 +120,11 @@ impl Hasher {
         Self { bytes: 0, state, chunk: Vec::new() }
     }
 
+    /// Only counts: of a part of a file, whose hash would say nothing.
+    pub(crate) fn counting() -> Self {
+        Self { bytes: 0, state: State::Unhashed, chunk: Vec::new() }
+    }
+
     pub(crate) fn update(&mut self, bytes: &[u8]) {
         self.bytes += bytes.len() as u64;
         if self.bytes >= LARGE
@@ -122,6 +133,7 @@ impl Hasher {
             self.state = move_beside(std::mem::take(hash));
         }
         match &mut self.state {
+            State::Unhashed => {}
             State::Blake3(hash) => {
                 hash.update(bytes);
             }
@@ -145,6 +157,7 @@ impl Hasher {
     pub(crate) fn finish(self) -> Fingerprint {
         let sha_256 = |hash: Sha256| in_hexadecimal(HashKind::Sha256, &hash.finalize());
         let hash = match self.state {
+            State::Unhashed => String::new(),
             State::Blake3(hash) => in_hexadecimal(HashKind::Blake3, hash.finalize().as_bytes()),
             State::Sha256(hash) => sha_256(hash),
             State::Sha256Beside { chunks, thread } => {

@@ -16,7 +16,7 @@ pub(crate) use receipt::{
     AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry, STANDARD_OUTPUT,
 };
 pub use staging::ExistingFiles;
-pub(crate) use staging::{Staging, receipt_path};
+pub(crate) use staging::{Staging, name_in, receipt_path};
 pub(crate) use verify::receipt_and_plan;
 pub use verify::{FileRole, FileState, Verified, VerifiedFile, VerifiedRun, verify};
 pub use whole::write_new_file;

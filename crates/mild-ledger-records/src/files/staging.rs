@@ -30,11 +30,23 @@ pub(crate) struct Staging {
 
 #[derive(Debug)]
 struct Output {
+    form: OutputForm,
     place: PathBuf,
     part: PathBuf,
     backup: PathBuf,
-    /// What stood at the place when the run began.
-    before: Option<FileFacts>,
+    /// What stood at the place when the run began: a file, or those of a folder by their names.
+    before: Before,
+}
+
+/// What stands at a place: for a file its facts, for a folder those of its files by their names, and nothing of nothing.
+type Before = Option<Vec<(OsString, FileFacts)>>;
+
+/// What an output is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum OutputForm {
+    File,
+    /// Files of rows, one behind the other.
+    Folder,
 }
 
 /// Whether a file that is not an earlier output of the same plan may be overwritten.
@@ -98,8 +110,34 @@ impl Staging {
         as_of: &str,
         existing: ExistingFiles,
     ) -> Result<File, RecordsError> {
+        let number = self.make_room(OutputForm::File, (name, place), as_of, existing)?;
+        self.reopen(number)
+    }
+
+    /// Makes the folder that the files of an output are written to, if nothing stands in its place that must not be overwritten.
+    pub(crate) fn create_folder(
+        &mut self,
+        name: &str,
+        place: &Path,
+        as_of: &str,
+        existing: ExistingFiles,
+    ) -> Result<PathBuf, RecordsError> {
+        let number = self.make_room(OutputForm::Folder, (name, place), as_of, existing)?;
+        let part = self.part(number).to_owned();
+        fs::create_dir(&part).map_err(RecordsError::file(place, "write it"))?;
+        Ok(part)
+    }
+
+    /// Takes note of an output that is about to be written; its number.
+    fn make_room(
+        &mut self,
+        form: OutputForm,
+        (name, place): (&str, &Path),
+        as_of: &str,
+        existing: ExistingFiles,
+    ) -> Result<usize, RecordsError> {
         let place = followed(place)?;
-        let before = self.may_be_overwritten(name, &place, as_of, existing)?;
+        let before = self.may_be_overwritten(form, (name, &place), as_of, existing)?;
         let folder = folder_of(&place).to_owned();
         let failed = || RecordsError::file(&place, "write it");
         let workshop = match self.workshops.iter().position(|workshop| workshop.is_in(&folder)) {
@@ -114,15 +152,14 @@ impl Staging {
         };
         let number = self.outputs.len();
         let workshop = &self.workshops[workshop];
-        let output = Output {
+        self.outputs.push(Output {
+            form,
             part: workshop.path().join(format!("new-{number}")),
             backup: workshop.path().join(format!("old-{number}")),
             place,
             before,
-        };
-        let file = create_part(&output)?;
-        self.outputs.push(output);
-        Ok(file)
+        });
+        Ok(number)
     }
 
     /// Opens the part files of all outputs anew, for a second pass over the records.
@@ -143,7 +180,7 @@ impl Staging {
     pub(crate) fn commit(mut self, entry: RunEntry, existing: ExistingFiles) -> Result<(), RecordsError> {
         let failed = |path: &Path| RecordsError::file(path, "write it");
         for output in &self.outputs {
-            File::open(&output.part).and_then(|part| part.sync_all()).map_err(failed(&output.place))?;
+            output.sync().map_err(failed(&output.place))?;
         }
         let _guard = workshop::lock(folder_of(&self.receipt_place));
         let mut receipt = earlier_receipt(&self.receipt_place, &self.plan, existing)?;
@@ -151,7 +188,7 @@ impl Staging {
         let new_receipt = self.workshops[0].receipt();
         write_synced(&new_receipt, receipt.to_text()?.as_bytes()).map_err(failed(&self.receipt_place))?;
         for output in &self.outputs {
-            if output.before != before(&output.place)? {
+            if output.before != before(output.form, &output.place)? {
                 return Err(RecordsError::InTheWay {
                     path: output.place.clone(),
                     why: "was written by somebody else while this run was going on".to_owned(),
@@ -178,7 +215,10 @@ impl Staging {
     fn rename_all(&self, new_receipt: &Path) -> Result<(), (PathBuf, io::Error)> {
         for output in &self.outputs {
             let step = || -> io::Result<()> {
-                if output.before.is_some() {
+                if output.before.is_some() && output.form == OutputForm::Folder {
+                    // A folder takes the place of nothing by itself.
+                    fs::rename(&output.place, &output.backup)?;
+                } else if output.before.is_some() {
                     fs::hard_link(&output.place, &output.backup)
                         .or_else(|_| fs::copy(&output.place, &output.backup).map(drop))?;
                 }
@@ -192,9 +232,18 @@ impl Staging {
     /// Puts back what stood in the places of outputs already renamed; the backups of those that it could not.
     fn take_back(&self) -> Vec<String> {
         let mut kept = Vec::new();
-        for output in self.outputs.iter().filter(|output| !output.part.exists()) {
+        // A folder may have been moved out of the way for one that did not come.
+        let is_touched = |output: &&Output| {
+            !output.part.exists() || output.form == OutputForm::Folder && output.backup.exists()
+        };
+        for output in self.outputs.iter().filter(is_touched) {
+            let cleared = match output.form {
+                OutputForm::Folder if !output.part.exists() => fs::rename(&output.place, &output.part),
+                OutputForm::File | OutputForm::Folder => Ok(()),
+            };
             let result = match output.before {
-                Some(_) => fs::rename(&output.backup, &output.place),
+                Some(_) => cleared.and_then(|()| fs::rename(&output.backup, &output.place)),
+                None if output.form == OutputForm::Folder => cleared,
                 None => fs::remove_file(&output.place),
             };
             if result.is_err() && output.before.is_some() {
@@ -206,33 +255,66 @@ impl Staging {
 
     fn may_be_overwritten(
         &self,
-        name: &str,
-        place: &Path,
+        form: OutputForm,
+        (name, place): (&str, &Path),
         as_of: &str,
         existing: ExistingFiles,
-    ) -> Result<Option<FileFacts>, RecordsError> {
-        let before = before(place)?;
-        if before.is_none() || existing == ExistingFiles::Overwrite {
+    ) -> Result<Before, RecordsError> {
+        let before = before(form, place)?;
+        let Some(files) = &before else { return Ok(before) };
+        if existing == ExistingFiles::Overwrite {
             return Ok(before);
         }
+        for (file, _) in files {
+            let (name, path) = match file.is_empty() {
+                true => (name.to_owned(), place.to_owned()),
+                false => (name_in(name, file), place.join(file)),
+            };
+            if let Some(why) = self.why_not_ours(&name, &path, as_of)? {
+                return Err(RecordsError::InTheWay { path, why });
+            }
+        }
+        Ok(before)
+    }
+
+    /// Why a file is not what this plan wrote as of this date; nothing where it is.
+    fn why_not_ours(&self, name: &str, path: &Path, as_of: &str) -> Result<Option<String>, RecordsError> {
         let mut hashes = Vec::new();
         for (_, kind) in HashKind::ALL {
             // Only by functions that a receipt has a hash of it by, since the file may be large.
             if self.pending.iter().chain([&self.earlier]).any(|receipt| receipt.has_hash(name, kind)) {
-                let fingerprint = Fingerprint::of_file(place, kind);
-                hashes.push(fingerprint.map_err(RecordsError::file(place, "read it"))?.hash);
+                let fingerprint = Fingerprint::of_file(path, kind);
+                hashes.push(fingerprint.map_err(RecordsError::file(path, "read it"))?.hash);
             }
         }
         if self.pending.iter().any(|receipt| receipt.author_of(name, &hashes, as_of) == Author::ThisAsOf) {
-            return Ok(before);
+            return Ok(None);
         }
-        let why = match self.earlier.author_of(name, &hashes, as_of) {
-            Author::ThisAsOf => return Ok(before),
-            Author::OtherAsOf(other) => format!("is the output as of {other}"),
-            Author::ChangedSince => "was changed after this plan wrote it".to_owned(),
-            Author::Unknown => "was not written by an earlier run of this plan".to_owned(),
-        };
-        Err(RecordsError::InTheWay { path: place.to_owned(), why })
+        Ok(match self.earlier.author_of(name, &hashes, as_of) {
+            Author::ThisAsOf => None,
+            Author::OtherAsOf(other) => Some(format!("is the output as of {other}")),
+            Author::ChangedSince => Some("was changed after this plan wrote it".to_owned()),
+            Author::Unknown => Some("was not written by an earlier run of this plan".to_owned()),
+        })
+    }
+}
+
+/// A file of an output that is a folder, as receipts name it.
+pub(crate) fn name_in(folder: &str, file: impl AsRef<Path>) -> String {
+    format!("{folder}/{}", file.as_ref().display())
+}
+
+impl Output {
+    /// Makes what was written durable.
+    fn sync(&self) -> io::Result<()> {
+        if self.form == OutputForm::Folder {
+            for entry in fs::read_dir(&self.part)? {
+                File::open(entry?.path()).and_then(|file| file.sync_all())?;
+            }
+            sync_folder(&self.part);
+            return Ok(());
+        }
+        File::open(&self.part).and_then(|part| part.sync_all())
     }
 }
 
@@ -296,25 +378,47 @@ fn write_synced(path: &Path, bytes: &[u8]) -> io::Result<()> {
     file.sync_all()
 }
 
-/// What stands at a place; a folder there is an error.
-fn before(place: &Path) -> Result<Option<FileFacts>, RecordsError> {
-    match fs::metadata(place) {
-        Ok(facts) if facts.is_file() && facts.permissions().readonly() => {
-            Err(RecordsError::file(place, "write it, for it is read-only")(
-                io::ErrorKind::PermissionDenied.into(),
-            ))
-        }
-        Ok(facts) if facts.is_file() => Ok(Some(FileFacts::of(&facts))),
-        Ok(facts) if facts.is_dir() => {
-            Err(RecordsError::file(place, "write it")(io::ErrorKind::IsADirectory.into()))
-        }
-        Ok(_) => Err(RecordsError::InTheWay {
-            path: place.to_owned(),
-            why: "is a device or a pipe, which cannot be replaced as a whole".to_owned(),
-        }),
-        Err(error) if error.kind() == io::ErrorKind::NotFound => Ok(None),
-        Err(error) => Err(RecordsError::file(place, "write it")(error)),
+/// What stands at a place. A folder is an error there where a file is to be written, and one that has folders within.
+fn before(form: OutputForm, place: &Path) -> Result<Before, RecordsError> {
+    let facts = match fs::metadata(place) {
+        Ok(facts) => facts,
+        Err(error) if error.kind() == io::ErrorKind::NotFound => return Ok(None),
+        Err(error) => return Err(RecordsError::file(place, "write it")(error)),
+    };
+    if form == OutputForm::Folder && facts.is_dir() {
+        return files_within(place).map(Some);
     }
+    if facts.is_file() && facts.permissions().readonly() {
+        let denied = io::ErrorKind::PermissionDenied.into();
+        return Err(RecordsError::file(place, "write it, for it is read-only")(denied));
+    }
+    if facts.is_file() {
+        return Ok(Some(vec![(OsString::new(), FileFacts::of(&facts))]));
+    }
+    if facts.is_dir() {
+        return Err(RecordsError::file(place, "write it")(io::ErrorKind::IsADirectory.into()));
+    }
+    Err(RecordsError::InTheWay {
+        path: place.to_owned(),
+        why: "is a device or a pipe, which cannot be replaced as a whole".to_owned(),
+    })
+}
+
+/// The files of a folder of rows, by their names.
+fn files_within(folder: &Path) -> Result<Vec<(OsString, FileFacts)>, RecordsError> {
+    let failed = || RecordsError::file(folder, "look into it");
+    let mut files = Vec::new();
+    for entry in fs::read_dir(folder).map_err(failed())? {
+        let entry = entry.map_err(failed())?;
+        let facts = entry.metadata().map_err(failed())?;
+        if !facts.is_file() {
+            let why = "is no file, and stands in a folder of rows that would be replaced".to_owned();
+            return Err(RecordsError::InTheWay { path: entry.path(), why });
+        }
+        files.push((entry.file_name(), FileFacts::of(&facts)));
+    }
+    files.sort_by(|(one, _), (other, _)| one.cmp(other));
+    Ok(files)
 }
 
 /// Makes renames durable where the system lets a folder be synced.

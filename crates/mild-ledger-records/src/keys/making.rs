@@ -23,8 +23,8 @@ pub(crate) struct KeyMaker {
 /// The keys of some rows, each with what is to be known of its row.
 #[derive(Default)]
 pub(crate) struct MadeKeys {
-    pub(super) keys: ByteRows,
-    pub(super) payloads: ByteRows,
+    pub(crate) keys: ByteRows,
+    pub(crate) payloads: ByteRows,
 }
 
 impl KeyMaker {

@@ -5,6 +5,7 @@ use super::making::{KeySetting, MadeKeys};
 use crate::error::RecordsError;
 use crate::sorting::{Merge, Sorter};
 use crate::table::RowId;
+use serde::{Deserialize, Serialize};
 use std::io;
 use std::path::Path;
 
@@ -21,6 +22,11 @@ impl KeyScan {
     /// Takes note of keys.
     pub(crate) fn add(&mut self, made: &MadeKeys) -> io::Result<()> {
         self.sorter.push_all(&made.keys, &made.payloads)
+    }
+
+    /// Takes note of one, with what is to be known of its row.
+    pub(crate) fn add_one(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
+        self.sorter.push(key, payload)
     }
 
     /// The rows whose keys repeat, and what is to become of each.
@@ -54,6 +60,11 @@ impl KeyScan {
             Decisions { merge: Some(decisions.finish().map_err(failed)?), next: None, begun: false };
         Ok(FoundRepeats { decisions, summary })
     }
+}
+
+/// The row that is told of beside a key.
+pub(crate) fn row_of(payload: &[u8]) -> RowId {
+    read_payload(payload).0
 }
 
 fn read_payload(payload: &[u8]) -> (RowId, &[u8]) {
@@ -193,7 +204,7 @@ impl OneKey {
 const EXAMPLES: usize = 3;
 
 /// What is to become of a row whose key repeats.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) enum Decision {
     /// It is set aside; the first row of its key stays.
     SetAside { first: RowId },
@@ -282,6 +293,17 @@ impl Decisions {
                 Ok(None)
             }
         }
+    }
+
+    /// All of them, in the order of the rows.
+    pub(crate) fn all(mut self) -> io::Result<Vec<(RowId, Decision)>> {
+        self.advance()?;
+        let mut all = Vec::new();
+        while let Some(decided) = self.next.take() {
+            all.push(decided);
+            self.advance()?;
+        }
+        Ok(all)
     }
 
     fn advance(&mut self) -> io::Result<()> {

@@ -3,6 +3,7 @@
 use super::{ReportCell, RowBehind, RowsBehind};
 use crate::table::{Layout, Origin, RowId};
 use mild_ledger::Scale;
+use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 
 /// The first rows behind a cell that are held.
@@ -11,19 +12,20 @@ const MOST_ROWS: usize = 12;
 const MOST_CELLS: usize = 2_000;
 
 /// Rows behind cells, each cell by the names of its row and the number of its column.
-#[derive(Default)]
+#[derive(Default, Serialize, Deserialize)]
 pub(super) struct Behind {
     cells: HashMap<(Vec<String>, u16), Cell>,
     are_too_many: bool,
 }
 
-#[derive(Default)]
+#[derive(Default, Serialize, Deserialize)]
 struct Cell {
     count: u64,
     /// In the order of the records.
     first: BTreeMap<RowId, Held>,
 }
 
+#[derive(Serialize, Deserialize)]
 struct Held {
     key: String,
     origin: Origin,

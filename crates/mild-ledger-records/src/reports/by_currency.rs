@@ -5,6 +5,7 @@ use super::{
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Layout, MOST_CURRENCIES, Origins, Table, called, currency_of, too_many_currencies};
 use mild_ledger::Decimal;
 use std::any::Any;
@@ -66,6 +67,27 @@ impl CurrencyTallies {
             return Err(too_many_currencies(layout.name(self.currency)));
         }
         Ok(self.tallies.entry(currency.to_owned()).or_insert_with(|| self.report.tally()))
+    }
+}
+
+impl Counts for CurrencyTallies {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put(&self.tallies.len())?;
+        for (currency, tally) in &self.tallies {
+            into.put(currency)?;
+            tally.save(into)?;
+        }
+        Ok(())
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        self.tallies.clear();
+        for _ in 0..from.take::<usize>()? {
+            let (currency, mut tally) = (from.take()?, self.report.tally());
+            tally.restore(from)?;
+            self.tallies.insert(currency, tally);
+        }
+        Ok(())
     }
 }
 

@@ -2,6 +2,8 @@
 
 use super::tables::ReportTable;
 use mild_ledger::{Date, DateTime, Decimal};
+use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 
 /// What a report found.
 #[derive(Debug, Clone)]
@@ -50,7 +52,7 @@ pub struct RowsBehind {
 }
 
 /// A row behind a cell.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct RowBehind {
     /// Its key.
@@ -62,7 +64,7 @@ pub struct RowBehind {
 }
 
 /// A cell of a table.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub enum ReportCell {
     /// A name or a label.
@@ -78,7 +80,7 @@ pub enum ReportCell {
     /// Nothing: there was nothing to work it out from.
     Empty,
     /// Nothing, for this reason.
-    Missing(&'static str),
+    Missing(Cow<'static, str>),
 }
 
 impl ReportCell {

@@ -21,7 +21,7 @@ impl Measure {
         from: String,
     ) -> Self {
         let shown = figure.and_then(|figure| figure.to_decimal(decimals, Rounding::Nearest));
-        let figure = shown.map_or(ReportCell::Missing(why_not), ReportCell::Decimal);
+        let figure = shown.map_or(ReportCell::Missing(why_not.into()), ReportCell::Decimal);
         Self { name, figure, unit: unit.to_owned(), from }
     }
 

@@ -8,12 +8,14 @@ use super::{
 };
 use crate::columns::{Binder, read_number};
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::mistakes::{At, Walk};
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{
     Collections, Date, DateRange, Decimal, Month, MonthSales, average_days_late, days_sales_by_count_back,
     days_sales_outstanding, loss_allowance, share_overdue,
 };
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -134,7 +136,7 @@ impl BoundReport for Arc<BoundMeasures> {
 }
 
 /// Sums in units of the amounts.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct Sums {
     opening: i128,
     closing: i128,
@@ -163,7 +165,7 @@ impl Sums {
 }
 
 /// Rows by what the measures say of them.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct RowsOfMeasures {
     issued: u64,
     not_yet_issued: u64,
@@ -510,6 +512,8 @@ impl MeasuresTally {
         notes
     }
 }
+
+handed_over!(MeasuresTally: sums, buckets, months, late, rows; known: report);
 
 impl Tally for MeasuresTally {
     fn add(

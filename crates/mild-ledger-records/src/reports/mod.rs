@@ -32,6 +32,7 @@ pub use tables::{Leads, ReportDetail, ReportRows, ReportTable, RowOrder, SumRow,
 
 pub(crate) use flat_table::{FlatTable, SummedColumn};
 
+use crate::handover::Counts;
 use by_currency::by_currency;
 use days::{PlannedDay, PlannedDays, read_day, read_days};
 use series::series;
@@ -118,7 +119,7 @@ pub(crate) trait BoundReport: Send + Sync {
 }
 
 /// The sums of one report. Tallies of parts of the rows, merged in any order, come to the tally of all.
-pub(crate) trait Tally: Send {
+pub(crate) trait Tally: Counts + Send {
     /// Adds rows that are written; the origins are those of all rows of the table.
     fn add(
         &mut self,

@@ -7,11 +7,13 @@ use super::{
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::mistakes::Walk;
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{
     BucketMovement, Date, Decimal, MovedFrom, MovedTo, Movement, Position, Quotient, Rounding,
 };
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::sync::Arc;
 use toml::de::DeTable;
@@ -92,7 +94,7 @@ impl BoundReport for Arc<BoundMovement> {
 }
 
 /// Rows by what they are in a movement.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct RowsOfMovement {
     /// Open on one of the dates, or issued between them.
     moved: u64,
@@ -412,6 +414,8 @@ fn in_scale(label: &str, parts: &[Decimal], total: Decimal, decimals: u8) -> Opt
     let cell = |part: &Decimal| part.with_decimals(decimals, Rounding::Nearest).ok().map(ReportCell::Decimal);
     std::iter::once(name).chain(parts.iter().chain([&total]).map(cell)).collect()
 }
+
+handed_over!(MovementTally: movement, has_rows, open, paid_before, not_yet_issued, rows, paid_unreadable; known: report);
 
 impl Tally for MovementTally {
     fn add(

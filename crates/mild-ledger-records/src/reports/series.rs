@@ -4,6 +4,7 @@ use super::{
     BoundReport, ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, Tally,
 };
 use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::Date;
 use std::any::Any;
@@ -34,6 +35,16 @@ impl BoundReport for Series {
 
 struct SeriesTally {
     tallies: Vec<(Date, Box<dyn Tally>)>,
+}
+
+impl Counts for SeriesTally {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put_all(self.tallies.iter().map(|(_, tally)| tally.as_ref()))
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        from.restore_all(self.tallies.iter_mut().map(|(_, tally)| tally.as_mut()))
+    }
 }
 
 impl Tally for SeriesTally {

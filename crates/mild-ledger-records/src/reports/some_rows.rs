@@ -3,6 +3,7 @@
 use super::{BoundReport, Heading, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, Tally, counted};
 use crate::columns::{Binder, BoundCondition, Condition, all_hold};
 use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Kind, Layout, Origins, Table};
 use mild_ledger::Decimal;
 use std::any::Any;
@@ -59,6 +60,18 @@ struct SomeRows {
     left_out: u64,
     /// Units of the columns that the report adds up or compares.
     amounts: Vec<(usize, i128)>,
+}
+
+impl Counts for SomeRows {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put(&(self.left_out, &self.amounts))?;
+        self.tally.save(into)
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        (self.left_out, self.amounts) = from.take()?;
+        self.tally.restore(from)
+    }
 }
 
 impl Tally for SomeRows {

@@ -9,9 +9,11 @@ use super::{
 };
 use crate::columns::{Binder, read_periods};
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::mistakes::{At, Walk};
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{Date, DateRange, Decimal, ErrorKind, PeriodRule, Scale, spread_over_periods};
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use std::sync::Arc;
@@ -161,7 +163,7 @@ impl BoundReport for Arc<BoundSpread> {
 }
 
 /// Rows by what became of their amounts.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct RowsOfSpread {
     spread: u64,
     no_amount: u64,
@@ -384,6 +386,8 @@ impl SpreadTally {
         .collect()
     }
 }
+
+handed_over!(SpreadTally: groups, places, spread, not_spread, rows; known: bound);
 
 impl Tally for SpreadTally {
     fn add(

@@ -11,9 +11,11 @@ use super::{
 };
 use crate::columns::{Binder, DateSource, HiddenColumn, read_periods};
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::mistakes::{At, Walk};
 use crate::table::{Kind, Layout, Origins, Table};
 use mild_ledger::{Date, DateRange, Headcount, Job, PeriodRule, Progress};
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -194,7 +196,7 @@ impl BoundReport for Arc<BoundTenure> {
 }
 
 /// Rows by what they say of a service.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct RowsOfService {
     in_service: u64,
     left: u64,
@@ -418,6 +420,8 @@ impl TenureTally {
         }
     }
 }
+
+handed_over!(TenureTally: groups, places, headcount, rows, held; known: bound);
 
 impl Tally for TenureTally {
     fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &Origins) -> Result<(), RecordsError> {

@@ -2,8 +2,10 @@
 //! that of the plan.
 
 use super::job::Job;
+use crate::handover::handed_over;
 use crate::table::Table;
 use mild_ledger::CalendarYears;
+use serde::{Deserialize, Serialize};
 
 /// What the rows of a run say of both.
 pub(super) struct CalendarTallies {
@@ -11,7 +13,7 @@ pub(super) struct CalendarTallies {
     by_rule: Vec<RuleTally>,
 }
 
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct TwinTally {
     figures: u64,
     different: u64,
@@ -19,11 +21,13 @@ struct TwinTally {
     one_only: u64,
 }
 
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct RuleTally {
     figures: u64,
     last_year: Option<i32>,
 }
+
+handed_over!(CalendarTallies: twins, by_rule; known:);
 
 impl CalendarTallies {
     pub(super) fn new(job: &Job) -> Self {

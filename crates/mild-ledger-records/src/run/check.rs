@@ -7,7 +7,7 @@ use super::outputs::{Holds, check_outputs, outputs_of};
 use super::pass::{SORT_KEYS, find_repeats, rows_doubt};
 use super::receipt_entry::used_calendars;
 use super::records::Records;
-use super::worker::{Wanted, Work, Worker};
+use super::worker::{KeysWanted, Work, Worker};
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
 use crate::columns::filled_in;
 use crate::error::RecordsError;
@@ -85,16 +85,16 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     job.read_second_files(to_fetch, &scratch, &|| watch.check())?;
     let schema = job.schema(reader.columns())?;
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
-    let form = SinkKind::of(&place)
-        .form(&schema, &plan.output_form)
-        .map_err(RecordsError::file(&place, "write it"))?;
+    // What cannot stand in a file of its format is told before a row is read.
+    let form = SinkKind::of(&place).form(&schema, &plan.output_form);
+    form.map_err(RecordsError::file(&place, "write it"))?;
     let mut keys = (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(&scratch));
-    let wanted = Wanted { keys: keys.is_some(), form, schema };
+    let wanted = if keys.is_some() { KeysWanted::Yes } else { KeysWanted::No };
     reader.with_chunks_of(ChunkSize {
         rows: 1_000,
         ..ChunkSize::of_rows_with(job.setting.layout.columns.len())
     });
-    let mut worker = Worker::new(&job, reader.chunk_reader(), &wanted);
+    let mut worker = Worker::new(&job, reader.chunk_reader(), wanted);
     let mut groups = ExceptionGroups::new(&job.setting.layout);
     let mut more_rows = false;
     let (mut rows, mut written) = (0, 0);
@@ -110,7 +110,7 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
             decisions: Vec::new(),
             read: ReadSoFar { rows, bytes: reader.bytes_read(), of_bytes: 0 },
         })?;
-        written += done.rows.count();
+        written += done.written.len() as u64;
         if let (Some(keys), Some(made)) = (&mut keys, &done.keys) {
             keys.add(made).map_err(RecordsError::file(&scratch, SORT_KEYS))?;
         }

@@ -3,8 +3,11 @@
 use super::job::{Job, Pair};
 use super::outcome::{ComparedColumns, ComparedRow};
 use crate::columns::{CountsBetween, OtherWay, other_ways};
+use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Batch, Kind, RowId, Table};
 use mild_ledger::{Interval, Quotient, Rounding};
+use serde::{Deserialize, Serialize};
 
 /// Rows that are shown of each pair of columns.
 const EXAMPLES: usize = 5;
@@ -52,7 +55,7 @@ enum Row {
 }
 
 /// Rows that a way gives theirs for, though ours is another, and rows that it does not give theirs for, though ours does.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 struct Votes {
     explained: u64,
     contradicted: u64,
@@ -73,6 +76,16 @@ impl Way {
             Self::Turned => "start and end exchanged".to_owned(),
             Self::Counted(way) => way.said.clone(),
         }
+    }
+}
+
+impl Counts for Comparisons {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put_all(self.pairs.iter())
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        from.restore_all(self.pairs.iter_mut())
     }
 }
 
@@ -97,6 +110,34 @@ impl Comparisons {
 
     pub(super) fn finish(self, job: &Job) -> Vec<ComparedColumns> {
         self.pairs.into_iter().map(|pair| pair.finish(job)).collect()
+    }
+}
+
+impl Counts for PairTally {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        let Self {
+            equal,
+            different,
+            only_theirs,
+            only_ours,
+            neither,
+            examples,
+            apart,
+            ways,
+            pair: _,
+            between: _,
+        } = self;
+        into.put(&[equal, different, only_theirs, only_ours, neither])?;
+        into.put(&(examples, apart))?;
+        into.put(&ways.iter().map(|(_, votes)| *votes).collect::<Vec<_>>())
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        [self.equal, self.different, self.only_theirs, self.only_ours, self.neither] = from.take()?;
+        (self.examples, self.apart) = from.take()?;
+        let votes: Vec<Votes> = from.take()?;
+        self.ways.iter_mut().zip(votes).for_each(|((_, votes), counted)| *votes = counted);
+        Ok(())
     }
 }
 

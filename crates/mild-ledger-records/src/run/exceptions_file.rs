@@ -2,6 +2,7 @@
 
 use super::exception_groups::{ExceptionGroups, name_of};
 
+use super::job::Job;
 use super::outcome::ExceptionGroup;
 use super::outputs::{OutputSink, exception_schema};
 use crate::error::RecordsError;
@@ -51,8 +52,19 @@ impl<'j> ExceptionSink<'j> {
         self.write(&exceptions)
     }
 
-    /// Writes what was wrong with a second file.
-    pub(super) fn write_of_second_file(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {
+    /// Writes what was wrong with second files, which were read before the records.
+    pub(super) fn write_of_second_files(&mut self, job: &Job) -> Result<(), RecordsError> {
+        job.fetches.iter().try_for_each(|fetch| self.write_of_second_file(fetch.exceptions().0))
+    }
+
+    /// Writes the rows of second files that no row of the records matched, once these are through.
+    pub(super) fn write_unmatched(&mut self, job: &Job) -> Result<(), RecordsError> {
+        job.fetches
+            .iter()
+            .try_for_each(|fetch| fetch.each_unmatched(&job.setting.layout, |some| self.write_batch(some)))
+    }
+
+    fn write_of_second_file(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {
         for some in exceptions.chunks(1_000) {
             self.groups.take(some);
             self.write(&some.iter().collect::<Vec<_>>())?;

@@ -16,6 +16,7 @@ mod job;
 mod outcome;
 mod outputs;
 mod overview;
+mod parts;
 mod pass;
 mod proof;
 mod read_back;
@@ -53,6 +54,7 @@ pub use outcome::{
     SampledRow, UsedCalendar,
 };
 use outputs::{Holds, Output, beside_outputs, check_outputs, outputs_of};
+pub use parts::{Heard, PartFile, PartJob, PartRows, PartWorker, PartedEnd, PartedRun};
 use pass::{Pace, PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
 use receipt_entry::{receipt_entry, used_calendars};
@@ -204,12 +206,7 @@ fn run_with(
     draw: Option<DrawReport<'_>>,
     before_proof: impl FnOnce(&Staging),
 ) -> Result<RunOutcome, RecordsError> {
-    if !plan.output_documents.is_empty() && draw.is_none() {
-        return Err(RecordsError::request(
-            "the plan names a report for people under [output], and nobody is there to draw it",
-            "run it with what draws reports, as the command mild does",
-        ));
-    }
+    check_drawn(plan, draw)?;
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
@@ -251,13 +248,30 @@ fn run_with(
     let mut outcome = outcome(plan, &job, &records, outputs, result, &read_back)?;
     outcome.receipt.clone_from(&receipt_place);
     proof::check(&outcome, &written, &read_back)?;
-    for (nth, (output, file)) in of_reports.iter().zip(report_files).enumerate() {
+    let of_reports = of_reports.iter().zip(report_files).zip(while_reading..);
+    write_reports(&mut outcome, plan, &staging, of_reports, (draw, watch))?;
+    let entry = receipt_entry(&outcome, as_of_said);
+    watch.check()?;
+    staging.commit(entry, request.existing)?;
+    outcome.held_rows = held;
+    Ok(outcome)
+}
+
+/// Writes the files of reports, each with its number among all that are staged, once all is known that stands in them.
+fn write_reports<'o>(
+    outcome: &mut RunOutcome,
+    plan: &Plan,
+    staging: &Staging,
+    of_reports: impl Iterator<Item = ((&'o Output, std::fs::File), usize)>,
+    (draw, watch): (Option<DrawReport<'_>>, Watch<'_>),
+) -> Result<(), RecordsError> {
+    for ((output, file), staged) in of_reports {
         watch.check()?;
-        let part = staging.part(while_reading + nth).to_owned();
+        let part = staging.part(staged).to_owned();
         let number = match (output.holds, draw) {
             (Holds::Report(number), _) => number,
             (Holds::Document(_, format), Some(draw)) => {
-                let bytes = draw(&outcome, format).map_err(RecordsError::file(&output.place, "write it"))?;
+                let bytes = draw(outcome, format).map_err(RecordsError::file(&output.place, "write it"))?;
                 let written = document_file::write(output, (file, &part), &bytes, plan.hash)?;
                 outcome.outputs.push(written);
                 continue;
@@ -269,11 +283,18 @@ fn run_with(
         outcome.outputs.push(written.file);
         outcome.cells_behind_apostrophe += written.behind_apostrophe;
     }
-    let entry = receipt_entry(&outcome, as_of_said);
-    watch.check()?;
-    staging.commit(entry, request.existing)?;
-    outcome.held_rows = held;
-    Ok(outcome)
+    Ok(())
+}
+
+/// A plan that names a report for people wants one who draws it.
+fn check_drawn(plan: &Plan, draw: Option<DrawReport<'_>>) -> Result<(), RecordsError> {
+    if plan.output_documents.is_empty() || draw.is_some() {
+        return Ok(());
+    }
+    Err(RecordsError::request(
+        "the plan names a report for people under [output], and nobody is there to draw it",
+        "run it with what draws reports, as the command mild does",
+    ))
 }
 
 /// The as-of date as the receipt has it.

@@ -5,6 +5,7 @@ use super::held_rows::HeldRows;
 use crate::reports::{ProofPart, ProofValue, Report};
 use mild_ledger::column::DateTally;
 use mild_ledger::{Date, DateTime, Decimal, Ends};
+use serde::{Deserialize, Serialize};
 use std::path::PathBuf;
 
 /// All that a run has to say.
@@ -115,7 +116,7 @@ pub struct ComparedColumns {
 }
 
 /// A row in which a column of the file and an added one differ.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct ComparedRow {
     /// Its key; empty where the plan has none.
@@ -129,7 +130,7 @@ pub struct ComparedRow {
 }
 
 /// A row at an end of a column, to be counted off.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct EndRow {
     /// The value of the column.
@@ -140,7 +141,8 @@ pub struct EndRow {
     pub place: String,
     /// The columns that the value comes from, each with its own.
     pub inputs: Vec<(String, String)>,
-    /// How it comes about, where people may open it.
+    /// How it comes about, where people may open it; what one process hands to another has none.
+    #[serde(skip)]
     pub working: Option<CellWorking>,
 }
 
@@ -155,7 +157,7 @@ pub struct Sample {
 }
 
 /// A row of a sample.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct SampledRow {
     /// Where it stands.
@@ -223,7 +225,7 @@ impl ControlTotal {
 }
 
 /// Each row of the input is in exactly one of the last four.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct RowCounts {
     /// Rows of the records file, the header left out.

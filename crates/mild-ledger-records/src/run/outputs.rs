@@ -41,6 +41,7 @@ impl Holds {
 }
 
 /// One output.
+#[derive(Debug, Clone)]
 pub(super) struct Output {
     pub(super) holds: Holds,
     /// As the plan names it, with the as-of date in its place.

@@ -4,8 +4,11 @@ use super::job::Job;
 use super::outcome::{AddedColumn, EndRow};
 use super::working_out::cell_working;
 use crate::columns::Figures;
+use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving, handed_over};
 use crate::table::{Batch, Kind, RowId, Table};
 use mild_ledger::{Date, Decimal, Quotient, Rounding};
+use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 
 /// The columns that a plan adds, those that are fetched among them, over the rows written.
@@ -27,22 +30,24 @@ struct ColumnTally {
 }
 
 /// The rows with the smallest and the largest value, of several the first.
+#[derive(Serialize, Deserialize)]
 struct Ends {
     smallest: (i128, RowId, EndRow),
     largest: (i128, RowId, EndRow),
 }
 
 /// How often each value stands in a column.
+#[derive(Serialize, Deserialize)]
 enum Values {
     /// Of an order: numbers, dates.
-    Ordered(Counts),
+    Ordered(ValueCounts),
     /// Labels and texts; nothing of them once there were too many.
     Labels(Option<BTreeMap<String, u64>>),
 }
 
 /// Counts of whole numbers, most of which are small.
-#[derive(Default)]
-struct Counts {
+#[derive(Default, Serialize, Deserialize)]
+struct ValueCounts {
     small: Vec<u64>,
     others: HashMap<i128, u64>,
     are_too_many: bool,
@@ -54,6 +59,18 @@ const SMALL: i128 = 1 << 15;
 const MOST_OTHERS: usize = 1 << 16;
 /// Different labels of a column that are counted.
 const MOST_LABELS: usize = 24;
+
+handed_over!(ColumnTally: filled, empty, ends, first, sum, values; known: column);
+
+impl Counts for Overview {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put_all(self.columns.iter())
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        from.restore_all(self.columns.iter_mut())
+    }
+}
 
 impl Overview {
     pub(super) fn new(job: &Job) -> Self {
@@ -67,10 +84,37 @@ impl Overview {
             sum: Some(0),
             values: match layout.kind(column) {
                 Kind::Text | Kind::Band(_) => Values::Labels(Some(BTreeMap::new())),
-                _ => Values::Ordered(Counts::default()),
+                _ => Values::Ordered(ValueCounts::default()),
             },
         };
         Self { columns: (layout.columns_of_file..layout.columns.len()).map(tally).collect() }
+    }
+
+    /// The rows of which people are shown how their figures come about.
+    pub(super) fn rows_shown(&self) -> Vec<RowId> {
+        let of_column = |column: &ColumnTally| {
+            let ends = column.ends.as_ref().map(|ends| [ends.smallest.1, ends.largest.1]);
+            ends.into_iter().flatten().chain(column.first.as_ref().map(|(row, _)| *row)).collect::<Vec<_>>()
+        };
+        self.columns.iter().flat_map(of_column).collect()
+    }
+
+    /// Takes over how figures come about from one who worked on the same rows.
+    pub(super) fn take_workings(&mut self, other: Self) {
+        for (column, other) in self.columns.iter_mut().zip(other.columns) {
+            let known = other.ends.into_iter().flat_map(|ends| [ends.smallest, ends.largest]);
+            let known = known.map(|(_, row, end)| (row, end)).chain(other.first);
+            let own = column.ends.iter_mut().flat_map(|ends| [&mut ends.smallest, &mut ends.largest]);
+            let mut own: Vec<(RowId, &mut EndRow)> = own
+                .map(|(_, row, end)| (*row, end))
+                .chain(column.first.as_mut().map(|(row, end)| (*row, end)))
+                .collect();
+            for (row, end) in known {
+                for (_, own) in own.iter_mut().filter(|(shown, _)| *shown == row) {
+                    own.working.clone_from(&end.working);
+                }
+            }
+        }
     }
 
     /// Takes the rows of a batch that are written.
@@ -272,7 +316,7 @@ fn in_words(kind: &Kind, (one, other): (i128, i128)) -> Option<String> {
     }
 }
 
-impl Counts {
+impl ValueCounts {
     fn add(&mut self, value: i128, count: u64) {
         if (-SMALL..SMALL).contains(&value) {
             if self.small.is_empty() {
@@ -324,7 +368,7 @@ impl Counts {
 
 #[cfg(test)]
 mod tests {
-    use super::Counts;
+    use super::ValueCounts;
     use proptest::prelude::*;
 
     proptest! {
@@ -335,7 +379,7 @@ mod tests {
         ) {
             let (one, other) = values.split_at(cut.min(values.len()));
             let [mut counts, mut others] = [one, other].map(|values| {
-                let mut counts = Counts::default();
+                let mut counts = ValueCounts::default();
                 values.iter().for_each(|value| counts.add(*value, 1));
                 counts
             });

@@ -7,16 +7,17 @@ use super::outcome::{
 };
 use super::outputs::{Holds, OutputSink, exception_schema};
 use super::read_back::ReadBehind;
-use super::row_output::RowSink;
-use super::worker::{Done, Wanted, Work, Worker};
+use super::row_output::{MadeRows, RowMaker, RowSink};
+use super::sums::Sums;
+use super::worker::{KeysWanted, Work, Worked, Worker};
 use super::{ReadSoFar, Watch, Writing};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
-use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting};
+use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting, MadeKeys};
 use crate::reports::Tally;
 use crate::sink::Written;
 use crate::source::{Chunk, ChunkSize, SourceEnd, Sources};
-use crate::table::Became;
+use crate::table::{Became, Exception};
 use crate::typing::ColumnReadings;
 use arrow_schema::SchemaRef;
 use std::fs::File;
@@ -134,28 +135,29 @@ pub(super) fn run<'j>(
 ) -> Result<PassResult, RecordsError> {
     let cells = job.setting.layout.columns.len();
     reader.with_chunks_of(pace.chunks.unwrap_or_else(|| ChunkSize::of_rows_with(cells)));
-    let wanted = Wanted {
-        keys: sinks.keys.is_some(),
-        form: Arc::clone(sinks.rows.form()),
-        schema: Arc::clone(&sinks.schema),
+    let keys = if sinks.keys.is_some() { KeysWanted::Yes } else { KeysWanted::No };
+    let (form, schema) = (Arc::clone(sinks.rows.form()), Arc::clone(&sinks.schema));
+    let hand = |chunks| Hand {
+        worker: Worker::new(job, chunks, keys),
+        rows: RowMaker::new(job, Arc::clone(&form), Arc::clone(&schema)),
     };
     let mut collector = Collector { job, sinks };
     collector.begin()?;
-    let (input, worker) = std::thread::scope(|scope| {
+    let (input, hand) = std::thread::scope(|scope| {
         let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
         let mut at_work = Vec::new();
         for _ in 0..pace.workers.get() {
             // A few batches wait for each worker, and a few that it left wait to be taken, so that memory stays bounded.
             let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(WAITING);
             let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(WAITING);
-            let mut worker = Worker::new(job, reader.chunk_reader(), &wanted);
+            let mut hand = hand(reader.chunk_reader());
             let worked = move || {
                 for work in waiting {
-                    if left.send(work.and_then(|work| worker.work(work))).is_err() {
+                    if left.send(work.and_then(|work| hand.work(job, work))).is_err() {
                         break;
                     }
                 }
-                worker
+                hand
             };
             match Builder::new().name("work".to_owned()).spawn_scoped(scope, worked) {
                 Ok(thread) => at_work.push(thread),
@@ -178,16 +180,43 @@ pub(super) fn run<'j>(
         // Whoever waits to hand something on is let go.
         drop(outboxes);
         let input = reading.join().map_err(|_| stopped("reads"))?;
-        let workers: Vec<_> =
-            at_work.into_iter().map(|worker| worker.join().map_err(|_| stopped("works"))).collect();
+        let hands: Vec<_> =
+            at_work.into_iter().map(|hand| hand.join().map_err(|_| stopped("works"))).collect();
         taken?;
-        let mut merged = Worker::new(job, input.chunk_reader(), &wanted);
-        for worker in workers {
-            merged.merge(worker?)?;
+        let mut merged = hand(input.chunk_reader());
+        for hand in hands {
+            merged.merge(job, hand?)?;
         }
         Ok::<_, RecordsError>((input, merged))
     })?;
-    collector.finish(input, worker, watch)
+    collector.finish(input, hand, watch)
+}
+
+/// One who works on batches and puts their rows into the form in which they are written.
+struct Hand<'j> {
+    worker: Worker<'j>,
+    rows: RowMaker,
+}
+
+/// A batch as one leaves it.
+struct Done {
+    keys: Option<MadeKeys>,
+    rows: MadeRows,
+    exceptions: Vec<Exception>,
+    read: ReadSoFar,
+}
+
+impl<'j> Hand<'j> {
+    fn work(&mut self, job: &'j Job, work: Work) -> Result<Done, RecordsError> {
+        let Worked { keys, table, written, origins, exceptions, read } = self.worker.work(work)?;
+        Ok(Done { keys, rows: self.rows.make(job, &table, &written, &origins)?, exceptions, read })
+    }
+
+    /// Takes over what another one counted.
+    fn merge(&mut self, job: &'j Job, other: Self) -> Result<(), RecordsError> {
+        self.worker.merge(other.worker)?;
+        self.rows.sums.merge(job, &other.rows.sums)
+    }
 }
 
 fn stopped(does: &str) -> RecordsError {
@@ -257,10 +286,7 @@ struct Collector<'j> {
 impl<'j> Collector<'j> {
     /// Lists what was wrong with second files, which were read before.
     fn begin(&mut self) -> Result<(), RecordsError> {
-        for fetch in &self.job.fetches {
-            self.sinks.exceptions.write_of_second_file(fetch.exceptions().0)?;
-        }
-        Ok(())
+        self.sinks.exceptions.write_of_second_files(self.job)
     }
 
     fn take(&mut self, done: Done) -> Result<(), RecordsError> {
@@ -272,16 +298,9 @@ impl<'j> Collector<'j> {
         exceptions.write_batch(done.exceptions)
     }
 
-    fn finish(
-        self,
-        input: Sources,
-        worker: Worker<'j>,
-        watch: Watch<'_>,
-    ) -> Result<PassResult, RecordsError> {
+    fn finish(self, input: Sources, hand: Hand<'j>, watch: Watch<'_>) -> Result<PassResult, RecordsError> {
         let Sinks { rows, mut exceptions, keys, scratch, .. } = self.sinks;
-        for fetch in &self.job.fetches {
-            fetch.each_unmatched(&self.job.setting.layout, |some| exceptions.write_batch(some))?;
-        }
+        exceptions.write_unmatched(self.job)?;
         let (job, interrupted) = (self.job, watch.interrupted);
         // Keys and rows are sorted apart, so they are merged at the same time.
         let (written, repeats) = std::thread::scope(|scope| {
@@ -296,33 +315,64 @@ impl<'j> Collector<'j> {
             (written, found.transpose())
         });
         let (written, repeats) = (written?, repeats?);
-        let counts = RowCounts { read: input.rows_read(), written: written.rows, ..worker.places.counts };
+        let counted = Counted {
+            rows_read: input.rows_read(),
+            sums_written: hand.rows.sums,
+            written: vec![(Holds::Rows, written)],
+            input: input.finish(),
+        };
+        PassResult::of(job, hand.worker, exceptions, counted, repeats)
+    }
+}
+
+/// What is counted of a pass beside its workers: by who reads, and by who writes.
+pub(super) struct Counted {
+    pub(super) rows_read: u64,
+    pub(super) input: Vec<SourceEnd>,
+    /// What was written of the rows, to one file or several.
+    pub(super) written: Vec<(Holds, Written)>,
+    pub(super) sums_written: Sums,
+}
+
+impl PassResult {
+    /// What one worker counted, who has taken over what all others did, and those who read and wrote.
+    pub(super) fn of(
+        job: &Job,
+        worker: Worker<'_>,
+        exceptions: ExceptionSink<'_>,
+        counted: Counted,
+        repeats: Option<FoundRepeats>,
+    ) -> Result<Self, RecordsError> {
+        let Counted { rows_read, input, mut written, sums_written } = counted;
+        let rows_written = written.iter().map(|(_, written)| written.rows).sum();
+        let rows = RowCounts { read: rows_read, written: rows_written, ..worker.places.counts };
         let exception_rows_set_aside = exceptions.rows_set_aside();
         let unreadable_cells = exceptions.unreadable_cells();
         let (groups, exceptions_file) = exceptions.finish()?;
+        written.push((Holds::Exceptions, exceptions_file));
         let readings = worker.cleaner.readings();
-        let doubts = rows_doubt(&counts, &groups)
+        let doubts = rows_doubt(&rows, &groups)
             .into_iter()
             .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
             .collect();
-        Ok(PassResult {
-            rows: counts,
-            amounts: worker.amounts(),
+        Ok(Self {
+            rows,
+            amounts: worker.amounts(&sums_written),
             doubts,
             tallies: worker.tallies,
-            dates: readings.into_iter().map(|reading| column_dates(self.job, reading)).collect(),
+            dates: readings.into_iter().map(|reading| column_dates(job, reading)).collect(),
             figures: worker.signs.finish(),
-            added: worker.overview.finish(self.job),
-            sample: worker.sample.finish(self.job),
-            calendar_notes: worker.by_calendar.notes(self.job),
-            compared: worker.compared.finish(self.job),
+            added: worker.overview.finish(job),
+            sample: worker.sample.finish(job),
+            calendar_notes: worker.by_calendar.notes(job),
+            compared: worker.compared.finish(job),
             fetched: worker.fetched,
             exceptions: groups,
             exception_rows_set_aside,
             unreadable_cells,
-            behind_apostrophe: written.behind_apostrophe + exceptions_file.behind_apostrophe,
-            input: input.finish(),
-            written: vec![(Holds::Rows, written), (Holds::Exceptions, exceptions_file)],
+            behind_apostrophe: written.iter().map(|(_, written)| written.behind_apostrophe).sum(),
+            input,
+            written,
             repeats,
         })
     }

@@ -9,6 +9,7 @@ use crate::sink::SinkKind;
 use crate::source::{Chunk, ChunkReader, OwnFile, Signs, SourceEnd, read_chunk};
 use crate::table::{Kept, currency_of};
 use mild_ledger::Decimal;
+use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::fs::File;
@@ -27,7 +28,7 @@ pub(super) struct ReadBack {
 }
 
 /// What the amounts of a column come to in an output.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(super) enum SumsInOutput {
     /// By currency; of a column without currencies by no name.
     ByCurrency(BTreeMap<String, Decimal>),
@@ -232,6 +233,18 @@ impl SumsInOutput {
     }
 }
 
+impl SumsInOutput {
+    /// Takes over the sums of another part of the same column.
+    pub(super) fn add_all(&mut self, column: &Summed, others: &Self) -> Result<(), RecordsError> {
+        match others {
+            Self::Together(amount) => self.add(column, "", *amount),
+            Self::ByCurrency(others) => {
+                others.iter().try_for_each(|(currency, amount)| self.add(column, currency, *amount))
+            }
+        }
+    }
+}
+
 impl<'s> SumsReadBack<'s> {
     fn new(summed: &'s [Option<Summed>], chunks: Box<dyn ChunkReader>) -> Self {
         let sums = summed.iter().map(|column| column.as_ref().map(SumsInOutput::of)).collect();
@@ -263,12 +276,7 @@ impl<'s> SumsReadBack<'s> {
     fn merge(&mut self, others: &[Option<SumsInOutput>]) -> Result<(), RecordsError> {
         for ((sums, others), column) in self.sums.iter_mut().zip(others).zip(self.summed) {
             let (Some(sums), Some(others), Some(column)) = (sums.as_mut(), others, column) else { continue };
-            match others {
-                SumsInOutput::Together(amount) => sums.add(column, "", *amount)?,
-                SumsInOutput::ByCurrency(others) => {
-                    others.iter().try_for_each(|(currency, amount)| sums.add(column, currency, *amount))?;
-                }
-            }
+            sums.add_all(column, others)?;
         }
         Ok(())
     }

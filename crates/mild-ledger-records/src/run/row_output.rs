@@ -33,13 +33,6 @@ pub(super) struct MadeRows {
     order: ByteRows,
 }
 
-impl MadeRows {
-    /// How many they are.
-    pub(super) fn count(&self) -> u64 {
-        self.rows.rows.len() as u64
-    }
-}
-
 impl RowMaker {
     pub(super) fn new(job: &Job, form: Arc<dyn RowForm>, schema: SchemaRef) -> Self {
         Self { form, schema, key: SortKey::default(), bytes: 0, sums: Sums::new(job.amounts.len()) }
@@ -53,14 +46,7 @@ impl RowMaker {
         rows: &[usize],
         origins: &Origins,
     ) -> Result<MadeRows, RecordsError> {
-        for (nth, column) in job.amounts.iter().enumerate() {
-            for row in rows {
-                if let Some(units) = table.units(*column, *row) {
-                    let currency = job.currency_in(*column, table, *row);
-                    self.sums.add(job, (nth, &currency), units, origins.of(*row))?;
-                }
-            }
-        }
+        self.sums.add_rows(job, table, rows, origins)?;
         let mut made = MadeRows::default();
         made.rows.rows.make_room(self.bytes, rows.len());
         let records = table.records(&self.schema, &job.output).map_err(|error| not_written(&error))?;

@@ -2,12 +2,14 @@
 
 use super::job::Job;
 use super::outcome::{Sample, SampledRow};
+use crate::handover::handed_over;
 use crate::table::{Batch, Kind, RowId, Table};
 use mild_ledger::{Date, Month, Weekday};
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
 /// Why a row is worth a look, the rarest first.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 enum Edge {
     LeapDay,
     Holiday,
@@ -41,6 +43,8 @@ pub(super) struct SampleTally {
     rows: BTreeMap<(Edge, RowId), SampledRow>,
     columns: Vec<usize>,
 }
+
+handed_over!(SampleTally: rows; known: wanted, columns);
 
 impl SampleTally {
     pub(super) fn new(job: &Job) -> Self {

@@ -1,11 +1,28 @@
 //! The signs of figures, over the rows written.
 
 use super::outcome::ColumnFigures;
+use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Layout, Table};
 
 /// The signs of all figures in columns of intervals, ages and stays.
 pub(super) struct FigureSigns {
     columns: Vec<(usize, ColumnFigures)>,
+}
+
+impl Counts for FigureSigns {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        let signs = |(_, of): &(usize, ColumnFigures)| [of.negative, of.zero, of.positive, of.empty];
+        into.put(&self.columns.iter().map(signs).collect::<Vec<_>>())
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        let signs: Vec<[u64; 4]> = from.take()?;
+        for ((_, of), counted) in self.columns.iter_mut().zip(signs) {
+            [of.negative, of.zero, of.positive, of.empty] = counted;
+        }
+        Ok(())
+    }
 }
 
 impl FigureSigns {

@@ -2,10 +2,11 @@
 
 use super::job::Job;
 use crate::error::RecordsError;
-use crate::table::{MOST_CURRENCIES, Origin, too_many_currencies};
+use crate::table::{MOST_CURRENCIES, Origin, Origins, Table, too_many_currencies};
+use serde::{Deserialize, Serialize};
 
 /// A sum for each column of amounts of a job and each of its currencies; of a column without currencies one by no name.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(super) struct Sums {
     columns: Vec<Vec<(String, i128)>>,
 }
@@ -26,6 +27,25 @@ impl Sums {
         let too_large = || job.too_large(job.amounts.get(nth).copied().unwrap_or_default(), origin);
         let sum = self.sum_of(job, nth, currency)?;
         *sum = sum.checked_add(units).ok_or_else(too_large)?;
+        Ok(())
+    }
+
+    /// Adds the amounts of rows of a table, whose origins are those of all its rows.
+    pub(super) fn add_rows(
+        &mut self,
+        job: &Job,
+        table: &Table,
+        rows: &[usize],
+        origins: &Origins,
+    ) -> Result<(), RecordsError> {
+        for (nth, column) in job.amounts.iter().enumerate() {
+            for row in rows {
+                if let Some(units) = table.units(*column, *row) {
+                    let currency = job.currency_in(*column, table, *row);
+                    self.add(job, (nth, &currency), units, origins.of(*row))?;
+                }
+            }
+        }
         Ok(())
     }
 

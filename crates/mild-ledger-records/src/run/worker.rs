@@ -7,24 +7,22 @@ use super::compare::Comparisons;
 use super::job::Job;
 use super::outcome::{AmountProof, RowCounts};
 use super::overview::Overview;
-use super::row_output::{MadeRows, RowMaker};
 use super::sample::SampleTally;
 use super::signs::FigureSigns;
 use super::sums::Sums;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
+use crate::handover::{Counts, Saved, Saving};
 use crate::keys::{Decision, KeyMaker, MadeKeys, Repeats};
 use crate::reports::Tally;
-use crate::sink::RowForm;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{
-    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Reason, ReplacedAmount, RowId,
-    Table, currency_of,
+    Batch, Became, Exception, ExceptionSubject, Missing, NumberRead, Origin, Origins, Reason, ReplacedAmount,
+    RowId, Table, currency_of,
 };
 use crate::typing::{Cleaner, Place};
-use arrow_schema::SchemaRef;
-use std::sync::Arc;
+use serde::{Deserialize, Serialize};
 
 /// Rows on their way to a worker.
 pub(super) struct Work {
@@ -36,10 +34,14 @@ pub(super) struct Work {
 }
 
 /// A batch as a worker leaves it.
-pub(super) struct Done {
+pub(super) struct Worked {
     /// The keys of rows that can be used, where they are to be told apart.
     pub(super) keys: Option<MadeKeys>,
-    pub(super) rows: MadeRows,
+    pub(super) table: Table,
+    /// The rows of the table that are written.
+    pub(super) written: Vec<usize>,
+    /// Where all of its rows come from.
+    pub(super) origins: Origins,
     pub(super) exceptions: Vec<Exception>,
     pub(super) read: ReadSoFar,
 }
@@ -61,21 +63,17 @@ pub(super) struct Worker<'j> {
     read: ReaderTally,
     pub(super) places: Places,
     keys: Option<KeyMaker>,
-    rows: RowMaker,
 }
 
-/// What a pass over the records is for.
-pub(super) struct Wanted {
-    /// The keys of all rows, to see which repeat; a second pass knows it.
-    pub(super) keys: bool,
-    /// The form in which rows are written.
-    pub(super) form: Arc<dyn RowForm>,
-    /// The columns of the rows that are written.
-    pub(super) schema: SchemaRef,
+/// Whether the keys of all rows are wanted, to see which repeat; a second pass knows it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+pub(super) enum KeysWanted {
+    Yes,
+    No,
 }
 
 impl<'j> Worker<'j> {
-    pub(super) fn new(job: &'j Job, chunks: Box<dyn ChunkReader>, wanted: &Wanted) -> Self {
+    pub(super) fn new(job: &'j Job, chunks: Box<dyn ChunkReader>, keys: KeysWanted) -> Self {
         let layout = &job.setting.layout;
         Self {
             job,
@@ -90,13 +88,12 @@ impl<'j> Worker<'j> {
             fetched: vec![FetchTally::default(); job.fetches.len()],
             read: ReaderTally::new(job),
             places: Places::new(job),
-            keys: wanted.keys.then(KeyMaker::default),
-            rows: RowMaker::new(job, Arc::clone(&wanted.form), Arc::clone(&wanted.schema)),
+            keys: (keys == KeysWanted::Yes).then(KeyMaker::default),
         }
     }
 
     /// Works on the rows of a chunk.
-    pub(super) fn work(&mut self, work: Work) -> Result<Done, RecordsError> {
+    pub(super) fn work(&mut self, work: Work) -> Result<Worked, RecordsError> {
         let Work { chunk, decisions, read } = work;
         let batch = read_chunk(self.chunks.as_mut(), &chunk)?;
         drop(chunk);
@@ -148,8 +145,7 @@ impl<'j> Worker<'j> {
         }
         flag_without_currency(job, (&batch, &table), &written, &mut exceptions);
         self.tallies.iter_mut().try_for_each(|tally| tally.add(layout, &table, &written, &batch.origins))?;
-        let rows = self.rows.make(job, &table, &written, &batch.origins)?;
-        Ok(Done { keys, rows, exceptions, read })
+        Ok(Worked { keys, table, written, origins: batch.origins, exceptions, read })
     }
 
     /// Takes over what another worker counted.
@@ -166,17 +162,47 @@ impl<'j> Worker<'j> {
         self.by_calendar.merge(&other.by_calendar);
         self.fetched.iter_mut().zip(other.fetched).for_each(|(tally, other)| tally.merge(other));
         self.read.merge(self.job, &other.read)?;
-        self.rows.sums.merge(self.job, &other.rows.sums)?;
         self.places.merge(self.job, &other.places)
     }
 
     /// Where the amounts went, with the sums that the writer counted on its own.
-    pub(super) fn amounts(&self) -> Vec<AmountProof> {
-        self.places.proofs(self.job, &self.read, &self.rows.sums)
+    pub(super) fn amounts(&self, written: &Sums) -> Vec<AmountProof> {
+        self.places.proofs(self.job, &self.read, written)
+    }
+
+    /// Reads chunks of other files from here on.
+    pub(super) fn read_by(&mut self, chunks: Box<dyn ChunkReader>) {
+        self.chunks = chunks;
+    }
+}
+
+impl Counts for Worker<'_> {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        self.cleaner.save(into)?;
+        into.put_all(self.tallies.iter().map(AsRef::as_ref))?;
+        self.signs.save(into)?;
+        self.overview.save(into)?;
+        self.sample.save(into)?;
+        self.compared.save(into)?;
+        self.by_calendar.save(into)?;
+        into.put(&(&self.fetched, &self.read, &self.places))
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        self.cleaner.restore(from)?;
+        from.restore_all(self.tallies.iter_mut().map(AsMut::as_mut))?;
+        self.signs.restore(from)?;
+        self.overview.restore(from)?;
+        self.sample.restore(from)?;
+        self.compared.restore(from)?;
+        self.by_calendar.restore(from)?;
+        (self.fetched, self.read, self.places) = from.take()?;
+        Ok(())
     }
 }
 
 /// Sums of amounts by place, kept apart from those of the reader and of the writer.
+#[derive(Serialize, Deserialize)]
 pub(super) struct Places {
     pub(super) counts: RowCounts,
     set_aside: Sums,
@@ -339,6 +365,7 @@ impl Places {
 }
 
 /// The sums as the reader sees them, from the texts themselves.
+#[derive(Serialize, Deserialize)]
 struct ReaderTally {
     sums: Sums,
     unreadable: Vec<u64>,

@@ -18,6 +18,7 @@ use crate::table::ByteRows;
 use arrow_array::RecordBatch;
 use arrow_schema::Schema;
 pub(crate) use form::{ByteOrderMark, SinkForm, SinkPart};
+use serde::{Deserialize, Serialize};
 use std::fs::File;
 use std::io;
 use std::path::Path;
@@ -89,7 +90,7 @@ pub(crate) trait Sink: Send {
 }
 
 /// What a sink wrote, by its own count.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct Written {
     /// A header is not one of them.
     pub(crate) rows: u64,

@@ -28,6 +28,8 @@ pub(super) struct FileBytes {
     input: Vec<u8>,
     position: usize,
     filled: usize,
+    /// Bytes that were taken.
+    taken: u64,
     at_end: bool,
 }
 
@@ -55,8 +57,14 @@ impl FileBytes {
         Self::of(path, raw, text)
     }
 
-    fn of(path: &Path, raw: RawBytes, Unpacked { text, said }: Unpacked) -> Result<Self, RecordsError> {
-        let mut bytes = Self {
+    /// Bytes from the middle of a file of text in UTF-8, as they are.
+    pub(super) fn within(path: &Path, part: Box<dyn Read + Send>) -> Self {
+        let raw = RawBytes::of_part(part);
+        Self::unread(path, raw.clone(), Unpacked { text: Box::new(raw), said: Vec::new() })
+    }
+
+    fn unread(path: &Path, raw: RawBytes, Unpacked { text, said }: Unpacked) -> Self {
+        Self {
             path: path.to_owned(),
             raw,
             text,
@@ -65,8 +73,13 @@ impl FileBytes {
             input: vec![0; INPUT_AT_FIRST],
             position: 0,
             filled: 0,
+            taken: 0,
             at_end: false,
-        };
+        }
+    }
+
+    fn of(path: &Path, raw: RawBytes, unpacked: Unpacked) -> Result<Self, RecordsError> {
+        let mut bytes = Self::unread(path, raw, unpacked);
         bytes.fill_to(64)?;
         if bytes.waiting().starts_with(BYTE_ORDER_MARK) {
             bytes.take(BYTE_ORDER_MARK.len());
@@ -86,7 +99,19 @@ impl FileBytes {
 
     /// Takes so many of the bytes that wait.
     pub(super) fn take(&mut self, count: usize) {
-        self.position = self.filled.min(self.position + count);
+        let position = self.filled.min(self.position + count);
+        self.taken += (position - self.position) as u64;
+        self.position = position;
+    }
+
+    /// Bytes of the text that were taken so far; those of the file itself, where it is read as it is.
+    pub(super) fn taken(&self) -> u64 {
+        self.taken
+    }
+
+    /// Whether the text is that of the file, neither unpacked nor in another encoding.
+    pub(super) fn is_as_it_stands(&self) -> bool {
+        self.said.is_empty()
     }
 
     /// Reads until so many bytes wait, or all that there are.

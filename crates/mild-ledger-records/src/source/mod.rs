@@ -8,6 +8,7 @@ mod file_form;
 mod float_text;
 mod json_lines;
 mod parquet;
+mod piece;
 mod postgres;
 mod raw_bytes;
 mod several;
@@ -22,7 +23,10 @@ use decoding::decoded;
 pub use decoding::is_decoding;
 use file_form::FormPart;
 pub(crate) use file_form::{Encoding, FileForm, SheetChoice, Signs, TableChoice};
-pub(crate) use several::{NamedFile, Sources};
+pub use piece::Piece;
+pub(crate) use piece::{PiecePlace, Survey};
+use serde::{Deserialize, Serialize};
+pub(crate) use several::{NamedFile, Sources, SourcesShape};
 
 #[cfg(feature = "postgres")]
 #[cfg(test)]
@@ -50,6 +54,8 @@ pub(crate) struct SourceKind {
     open: fn(&Path, &Reading) -> Opened,
     /// Opens a file that this program wrote.
     open_own: fn(OwnFile) -> Opened,
+    /// Opens a piece of a file whose columns are known, that is not all of it; none of what is read as a whole alone.
+    open_piece: Option<OpenPiece>,
 }
 
 /// How a file of records is read.
@@ -83,6 +89,9 @@ pub(crate) struct OwnFile {
 }
 
 type Opened = Result<Box<dyn Source>, RecordsError>;
+
+/// Opens a piece of a file with these columns.
+type OpenPiece = fn(&Path, &Reading, Vec<String>, &Piece) -> Opened;
 
 /// How names of packed files end.
 const PACKED: [&str; 2] = ["gz", "zst"];
@@ -121,10 +130,15 @@ pub(crate) trait Source: Send {
 
     /// What all that was read comes to.
     fn finish(self: Box<Self>) -> SourceEnd;
+
+    /// Where the file can be cut into pieces of about so many bytes each, in place of its rows; `None` where it cannot be.
+    fn survey(self: Box<Self>, _bytes: usize) -> Result<Option<Survey>, RecordsError> {
+        Ok(None)
+    }
 }
 
 /// What a format says that all values of a column are.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) enum ColumnType {
     /// Nothing: all of them are blank.
     Nothing,
@@ -153,7 +167,7 @@ impl ColumnType {
 }
 
 /// What a source read.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct SourceEnd {
     pub(crate) rows: u64,
     /// The quick sum of its bytes.
@@ -177,6 +191,16 @@ pub(crate) fn open(path: &Path, reading: &Reading) -> Opened {
     decoded(path, || (kind.open)(path, reading))
 }
 
+/// Opens a piece of a file of records whose columns are known.
+pub(crate) fn open_piece(path: &Path, reading: &Reading, columns: Vec<String>, piece: &Piece) -> Opened {
+    let kind = SourceKind::of(path);
+    match (kind.open_piece, &piece.place) {
+        (_, PiecePlace::WholeFile) => decoded(path, || (kind.open)(path, reading)),
+        (Some(open_piece), _) => decoded(path, || open_piece(path, reading, columns, piece)),
+        (None, _) => Err(RecordsError::Proof { what: format!("{} is not read in pieces", path.display()) }),
+    }
+}
+
 /// The name of what a file holds that is never written by this program, by the ending of its name; `None` for what is.
 pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str> {
     const OTHERS: [(&str, &str); 7] = [
@@ -197,6 +221,11 @@ pub(crate) fn not_written(path: &Path, written: &[&str]) -> Option<&'static str>
 }
 
 impl SourceKind {
+    /// Whether its files can be read in pieces.
+    pub(crate) fn has_pieces(&self) -> bool {
+        self.open_piece.is_some()
+    }
+
     /// How the text of a file, or of a part of it by its name, seems to be written, from how it begins. Only who looks at a file asks.
     pub(crate) fn form_of(&self, path: &Path, part: Option<&str>) -> Result<FileForm, RecordsError> {
         let has_parts = [FormPart::Sheet, FormPart::Table].iter().any(|part| self.takes.contains(part));

@@ -18,8 +18,16 @@ struct RawFile {
 
 impl RawBytes {
     pub(super) fn new(file: Box<dyn Read + Send>, hash: HashKind) -> Self {
-        let file = RawFile { file, hasher: Hasher::new(hash), checksum: Checksum::default() };
-        Self { file: Arc::new(Mutex::new(file)) }
+        Self::of(file, Hasher::new(hash))
+    }
+
+    /// A part of a file, whose bytes are counted alone.
+    pub(super) fn of_part(file: Box<dyn Read + Send>) -> Self {
+        Self::of(file, Hasher::counting())
+    }
+
+    fn of(file: Box<dyn Read + Send>, hasher: Hasher) -> Self {
+        Self { file: Arc::new(Mutex::new(RawFile { file, hasher, checksum: Checksum::default() })) }
     }
 
     fn lock(&self) -> MutexGuard<'_, RawFile> {

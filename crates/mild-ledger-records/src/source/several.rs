@@ -1,8 +1,12 @@
 //! The files of records of a run, one behind the other, their columns matched by name.
 
-use super::{Chunk, ChunkReader, ChunkSize, ColumnType, Reading, Source, SourceEnd, open};
+use super::{
+    Chunk, ChunkReader, ChunkSize, ColumnType, Piece, Reading, Source, SourceEnd, Survey, open, open_piece,
+};
 use crate::error::RecordsError;
+use crate::files::changed;
 use crate::table::{Arranged, Batch, ColumnFrom};
+use serde::{Deserialize, Serialize};
 use std::path::Path;
 use std::sync::Arc;
 
@@ -18,6 +22,15 @@ pub(crate) struct Sources {
     current: usize,
     /// The number of the first among all files that are read.
     first: usize,
+}
+
+/// What is known of the columns of files of records once all of them were opened, so that pieces can be read without doing so again.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct SourcesShape {
+    pub(crate) columns: Vec<String>,
+    pub(crate) types: Vec<ColumnType>,
+    /// Those of each file.
+    of_files: Vec<Vec<String>>,
 }
 
 /// A file of records by its name and its place.
@@ -66,9 +79,10 @@ impl Sources {
                 said.push(format!("{} has no column {}, blank in its rows", file.name, lacking.join(", ")));
             }
         }
-        let arranged = files.iter().zip(&opened).map(|(file, source)| {
-            (source.columns() != columns).then(|| arranged(&columns, source.as_ref(), file.name, file_column))
-        });
+        let arranged = files
+            .iter()
+            .zip(&opened)
+            .map(|(file, source)| arranged(&columns, source.columns(), file.name, file_column));
         Ok(Self {
             arranged: arranged.collect(),
             types: types_of(&columns, &opened),
@@ -125,23 +139,73 @@ impl Sources {
         self.files.iter().map(|file| file.bytes_read()).sum()
     }
 
+    /// What is known of their columns.
+    pub(crate) fn shape(&self) -> SourcesShape {
+        SourcesShape {
+            columns: self.columns.clone(),
+            types: self.types.clone(),
+            of_files: self.files.iter().map(|file| file.columns().to_vec()).collect(),
+        }
+    }
+
+    /// Where each file can be cut, into pieces of about so many bytes; `None` for one that cannot be.
+    pub(crate) fn survey(self, bytes: usize) -> Result<Vec<Option<Survey>>, RecordsError> {
+        self.files.into_iter().map(|file| file.survey(bytes)).collect()
+    }
+
+    /// No file.
+    pub(crate) fn nothing() -> Self {
+        let (files, arranged, columns, types, said) = Default::default();
+        Self { files, arranged, columns, types, said, current: 0, first: 0 }
+    }
+
+    /// A piece of one of several files, whose columns are known.
+    pub(crate) fn of_piece(
+        files: &[NamedFile<'_>],
+        reading: &Reading,
+        (shape, file_column): (&SourcesShape, Option<&str>),
+        piece: &Piece,
+    ) -> Result<Self, RecordsError> {
+        let nth = piece.source.checked_sub(reading.source);
+        let found = nth.and_then(|nth| Some((files.get(nth)?, shape.of_files.get(nth)?)));
+        let lacks = || RecordsError::Proof { what: format!("there is no file {}", piece.source) };
+        let (file, own) = found.ok_or_else(lacks)?;
+        let reading = Reading { source: piece.source, ..reading.clone() };
+        let opened = open_piece(file.path, &reading, own.clone(), piece)?;
+        if opened.columns() != own {
+            return Err(changed(file.path));
+        }
+        Ok(Self {
+            files: vec![opened],
+            arranged: vec![arranged(&shape.columns, own, file.name, file_column)],
+            columns: shape.columns.clone(),
+            types: shape.types.clone(),
+            said: Vec::new(),
+            current: 0,
+            first: piece.source,
+        })
+    }
+
     /// What was read of each file.
     pub(crate) fn finish(self) -> Vec<SourceEnd> {
         self.files.into_iter().map(Source::finish).collect()
     }
 }
 
-/// Where the columns of a run come from in a file.
-fn arranged(columns: &[String], file: &dyn Source, name: &str, file_column: Option<&str>) -> Arranged {
+/// Where the columns of a run come from in a file; nothing for one whose columns are those of the run.
+fn arranged(columns: &[String], own: &[String], name: &str, file_column: Option<&str>) -> Option<Arranged> {
+    if own == columns {
+        return None;
+    }
     let from = |column: &String| {
-        let place = file.columns().iter().position(|own| own == column);
+        let place = own.iter().position(|own| own == column);
         match place {
             Some(place) => ColumnFrom::Place(place),
             None if file_column == Some(column.as_str()) => ColumnFrom::Text(Arc::from(name)),
             None => ColumnFrom::Text(Arc::from("")),
         }
     };
-    Arranged::new(columns, columns.iter().map(from).collect())
+    Some(Arranged::new(columns, columns.iter().map(from).collect()))
 }
 
 /// What all files that have a column say that its values are.

@@ -1,9 +1,12 @@
 //! A file of text, whatever its format, cut into chunks of whole rows.
 
 use super::file_bytes::FileBytes;
-use super::{Chunk, ChunkReader, ChunkSize, Source, SourceEnd};
+use super::{Chunk, ChunkReader, ChunkSize, Piece, PiecePlace, Source, SourceEnd, Survey};
 use crate::error::RecordsError;
 use crate::table::Kept;
+use std::fs::File;
+use std::io::{Read, Seek, SeekFrom};
+use std::path::Path;
 use std::sync::Arc;
 
 /// Where bytes are cut: behind so many of them, which hold so many rows, broken ones among them.
@@ -43,6 +46,22 @@ impl<C: Cutter> TextSource<C> {
     pub(super) fn new(source: usize, bytes: FileBytes, cutter: C, columns: Vec<String>, kept: Kept) -> Self {
         let size = ChunkSize::of_rows_with(1);
         Self { source, bytes, cutter, columns: columns.into(), kept, size, rows_read: 0 }
+    }
+
+    /// The rows of a piece of a file, cut by one who knows the line on which it begins.
+    pub(super) fn of_piece(
+        path: &Path,
+        (from, length): (u64, u64),
+        first_row: u64,
+        (source, cutter, columns): (usize, C, Vec<String>),
+    ) -> Result<Self, RecordsError> {
+        let mut file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+        file.seek(SeekFrom::Start(from)).map_err(RecordsError::file(path, "read it"))?;
+        let bytes = FileBytes::within(path, Box::new(file.take(length)));
+        Ok(Self {
+            rows_read: first_row.saturating_sub(1),
+            ..Self::new(source, bytes, cutter, columns, Kept::All)
+        })
     }
 }
 
@@ -95,5 +114,21 @@ impl<C: Cutter> Source for TextSource<C> {
 
     fn finish(self: Box<Self>) -> SourceEnd {
         self.bytes.finish(self.rows_read)
+    }
+
+    fn survey(mut self: Box<Self>, bytes: usize) -> Result<Option<Survey>, RecordsError> {
+        self.size = ChunkSize { bytes, rows: u64::MAX };
+        let source = self.source;
+        let mut pieces = Vec::new();
+        while let Some(chunk) = self.next_chunk()? {
+            let length = chunk.bytes.len() as u64;
+            let from = self.bytes.taken().saturating_sub(length);
+            let place = PiecePlace::Bytes { from, length, first_line: chunk.first_line };
+            pieces.push(Piece { source, first_row: chunk.first_row, rows: chunk.rows, place });
+        }
+        if !self.bytes.is_as_it_stands() {
+            pieces = vec![Piece { source, first_row: 1, rows: self.rows_read, place: PiecePlace::WholeFile }];
+        }
+        Ok(Some(Survey { pieces, end: self.finish() }))
     }
 }

@@ -1,7 +1,7 @@
 //! Rows of a format that types its cells, read by a thread of their own.
 
 use super::decoding::decoded;
-use super::{Chunk, ChunkReader, ChunkSize, ColumnType, Source, SourceEnd};
+use super::{Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Source, SourceEnd, Survey};
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
 use crate::source::raw_bytes::RawBytes;
@@ -23,6 +23,10 @@ pub(super) struct TypedTable {
     pub(super) said: Vec<String>,
     pub(super) longest_cell: usize,
     pub(super) file: WholeFile,
+    /// Rows and bytes of the groups that the format keeps apart, where it does.
+    pub(super) groups: Option<Vec<(u64, u64)>>,
+    /// The number of its first row.
+    pub(super) first_row: u64,
 }
 
 impl TypedTable {
@@ -37,7 +41,17 @@ impl TypedTable {
             return Err(RecordsError::Proof { what });
         }
         let (types, said) = (Vec::new(), Vec::new());
-        Ok(Self { source: 0, path, columns, types, said, longest_cell: usize::MAX, file })
+        Ok(Self {
+            source: 0,
+            path,
+            columns,
+            types,
+            said,
+            longest_cell: usize::MAX,
+            file,
+            groups: None,
+            first_row: 1,
+        })
     }
 }
 
@@ -53,6 +67,12 @@ impl WholeFile {
     pub(super) fn read(path: &Path, hash: HashKind) -> Result<Self, RecordsError> {
         let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
         Self::of(path, RawBytes::new(Box::new(file), hash))
+    }
+
+    /// One of which a part is read alone.
+    #[cfg(feature = "parquet")]
+    pub(super) fn not_read() -> Self {
+        Self { bytes: 0, checksum: 0, fingerprint: Fingerprint { bytes: 0, hash: String::new() } }
     }
 
     /// Of bytes that come from elsewhere.
@@ -106,8 +126,8 @@ impl TypedRows {
             chunk: Chunk {
                 source: self.table.source,
                 bytes: Vec::new(),
-                first_row: 1,
-                first_line: 1,
+                first_row: self.table.first_row,
+                first_line: self.table.first_row,
                 rows: 0,
             },
         };
@@ -166,6 +186,26 @@ impl Source for TypedRows {
     fn finish(self: Box<Self>) -> SourceEnd {
         let WholeFile { checksum, fingerprint, .. } = self.table.file;
         SourceEnd { rows: self.rows_read, checksum, fingerprint }
+    }
+
+    fn survey(self: Box<Self>, bytes: usize) -> Result<Option<Survey>, RecordsError> {
+        let TypedTable { source, groups, file, .. } = self.table;
+        let Some(groups) = groups else { return Ok(None) };
+        let (mut pieces, mut first_row) = (Vec::new(), 1);
+        let (mut first, mut rows, mut held) = (0, 0, 0);
+        for (nth, (rows_of_group, bytes_of_group)) in groups.iter().enumerate() {
+            (rows, held) = (rows + rows_of_group, held + bytes_of_group);
+            if held < bytes as u64 && nth + 1 < groups.len() {
+                continue;
+            }
+            let place = PiecePlace::Groups { first, count: nth + 1 - first };
+            if rows > 0 {
+                pieces.push(Piece { source, first_row, rows, place });
+            }
+            (first_row, first, rows, held) = (first_row + rows, nth + 1, 0, 0);
+        }
+        let WholeFile { checksum, fingerprint, .. } = file;
+        Ok(Some(Survey { pieces, end: SourceEnd { rows: first_row - 1, checksum, fingerprint } }))
     }
 }
 

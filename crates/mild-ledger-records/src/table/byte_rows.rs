@@ -52,6 +52,11 @@ impl ByteRows {
         starts.zip(&self.ends).map(|(start, end)| start..*end)
     }
 
+    /// The bytes of each.
+    pub(crate) fn iter(&self) -> impl Iterator<Item = &[u8]> {
+        self.ranges().map(|range| self.bytes.get(range).unwrap_or_default())
+    }
+
     /// Forgets them, and keeps the memory.
     pub(crate) fn clear(&mut self) {
         self.bytes.clear();

@@ -1,10 +1,11 @@
 //! What was wrong with single rows and cells, or noticed of them.
 
 use super::origins::Origin;
+use serde::{Deserialize, Serialize};
 use std::fmt;
 
 /// One thing that was wrong, or noticed.
-#[derive(Debug)]
+#[derive(Debug, Serialize, Deserialize)]
 pub(crate) struct Exception {
     /// Where the row stands.
     pub(crate) origin: Origin,
@@ -20,7 +21,7 @@ pub(crate) struct Exception {
 }
 
 /// What an exception is about; columns by their number, so that a long header is not held again and again.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) enum ExceptionSubject {
     Row,
     Key,
@@ -30,7 +31,7 @@ pub(crate) enum ExceptionSubject {
 }
 
 /// What exceptions are counted by.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub(crate) enum Reason {
     StrayQuote,
     NotAnObject,
@@ -66,7 +67,7 @@ pub(crate) enum Reason {
 }
 
 /// What became of the row or the cell.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub(crate) enum Became {
     RowSetAside,
     RowMerged,

@@ -1,7 +1,8 @@
 //! Why a cell is empty.
 
+use serde::{Deserialize, Serialize};
 /// Why a cell is empty.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 pub(crate) enum Gap {
     Blank,
     /// A text stood there, or in a cell that it is worked out from, and could not be read.

@@ -1,5 +1,6 @@
 //! Where rows came from.
 
+use serde::{Deserialize, Serialize};
 /// Where each row of a batch came from.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub(crate) struct Origins {
@@ -10,7 +11,7 @@ pub(crate) struct Origins {
 }
 
 /// Where a row came from.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct Origin {
     /// The file, by its number among the files of records.
     pub(crate) source: usize,
@@ -21,7 +22,7 @@ pub(crate) struct Origin {
 }
 
 /// One row of all files, in one number, in the order of the files and of their rows.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
 pub(crate) struct RowId(u64);
 
 impl RowId {

@@ -1,10 +1,12 @@
 //! How many digits numbers have that a format types.
 
+use serde::{Deserialize, Serialize};
+
 /// The digits of the largest amount, or other number, that is read.
 pub(super) const MOST_DIGITS: u16 = 30;
 
 /// The digits of numbers that a format types: no cell has more.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct TypedDigits {
     /// Before the decimal mark.
     pub(crate) whole: u16,

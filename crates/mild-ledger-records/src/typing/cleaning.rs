@@ -4,6 +4,8 @@ use super::broken_rows::broken_row;
 use super::cells::{Cells, Place};
 use super::dates::{ColumnReadings, DateColumnReader};
 use super::numbers::read_numbers;
+use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Batch, Data, Exception, Kind, Layout, Table};
 use arrow_array::StringArray;
 
@@ -11,6 +13,16 @@ use arrow_array::StringArray;
 pub(crate) struct Cleaner<'j> {
     layout: &'j Layout,
     readers: Vec<DateColumnReader>,
+}
+
+impl Counts for Cleaner<'_> {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put_all(self.readers.iter())
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        from.restore_all(self.readers.iter_mut())
+    }
 }
 
 impl<'j> Cleaner<'j> {

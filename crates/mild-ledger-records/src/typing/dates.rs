@@ -2,6 +2,8 @@
 
 use super::cells::Cells;
 use super::suspicion::Suspicion;
+use crate::error::RecordsError;
+use crate::handover::{Counts, Saved, Saving};
 use crate::table::{
     Became, CellType, Data, DateKind, Gap, Kind, Layout, Missing, Reason, TimeKept, date_array, moment_array,
 };
@@ -32,6 +34,20 @@ pub(crate) struct ColumnReadings {
     pub(crate) tally: DateTally,
     /// What is doubtful about it, as a sentence, where there is something.
     pub(crate) doubt: Option<String>,
+}
+
+impl Counts for DateColumnReader {
+    fn save(&self, into: &mut Saving) -> Result<(), RecordsError> {
+        into.put(&self.reader.tally())?;
+        self.suspicion.save(into)
+    }
+
+    fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
+        let mut reader = DateReader::new(self.written.clone());
+        reader.count_in(from.take()?);
+        self.reader = reader;
+        self.suspicion.restore(from)
+    }
 }
 
 impl DateColumnReader {

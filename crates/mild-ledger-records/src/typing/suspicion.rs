@@ -1,6 +1,8 @@
 //! Patterns that would read a column better than the one it was read by.
 
+use crate::handover::handed_over;
 use mild_ledger::{DatePattern, WrittenDates};
+use serde::{Deserialize, Serialize};
 
 /// Rows on whose values every candidate is tried; beyond them only on those that the plan's pattern could not read. By their
 /// numbers, so that it does not matter who reads which of them.
@@ -16,12 +18,14 @@ pub(super) struct Suspicion {
     failed_in_sample: u64,
 }
 
-#[derive(Debug)]
+#[derive(Debug, Serialize, Deserialize)]
 struct Rival {
     pattern: DatePattern,
     reads_of_sample: u64,
     reads_of_failed: u64,
 }
+
+handed_over!(Suspicion: rivals, sampled, failed, failed_in_sample; known:);
 
 impl Suspicion {
     pub(super) fn of(written: &WrittenDates) -> Self {

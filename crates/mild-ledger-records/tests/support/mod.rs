@@ -12,8 +12,13 @@ use std::sync::atomic::AtomicBool;
 pub fn run_with(folder: &Path, request: &RunRequest) -> Result<RunOutcome, RecordsError> {
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     // Who draws the report of a plan that names one shows all that was found.
-    let draw: DrawReport<'_> = &|outcome, _| Ok(format!("{:#?}", outcome.reports).into_bytes());
+    let draw: DrawReport<'_> = &|outcome, _| Ok(drawn(outcome));
     run_and_draw(&Plan::read(&folder.join("plan.toml"))?, request, watch, draw)
+}
+
+/// What stands in the report that people get: all that they may open.
+pub fn drawn(outcome: &RunOutcome) -> Vec<u8> {
+    format!("{:#?}\n{:#?}", outcome.added, outcome.reports).into_bytes()
 }
 
 /// A request that overwrites outputs and is worked on by so many.
@@ -21,3 +26,6 @@ pub fn by_workers(workers: usize) -> RunRequest {
     let workers = NonZeroUsize::new(workers).unwrap_or(NonZeroUsize::MIN);
     RunRequest::new().with_existing(ExistingFiles::Overwrite).with_workers(workers)
 }
+
+pub mod parts;
+pub mod random_plans;

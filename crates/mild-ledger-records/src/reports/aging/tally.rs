@@ -4,18 +4,20 @@ use super::owed::{Owed, SparseGroup, in_order, words_of_groups};
 use super::{BoundAging, KIND};
 use crate::columns::Figures;
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::reports::behind::Behind;
 use crate::reports::groups::{Level, MOST_LEVELS, NamedGroups, Places, filled};
 use crate::reports::invoices::Stands;
 use crate::reports::{ProofLine, Report, ReportCell, RowBehind, RowOrder, Tally, counted, key_of};
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{CreditsStand, SetOff};
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
 
 /// Rows of a report that are in no bucket.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 struct RowsApart {
     /// Settled on or before the as-of date.
     settled: u64,
@@ -412,6 +414,8 @@ fn open_cells(
     }
     cells
 }
+
+handed_over!(AgingTally: groups, places, counts, settled, taken_off, not_yet_issued, apart, paid_unreadable, spaced, behind; known: report);
 
 impl Tally for AgingTally {
     fn add(

@@ -1,6 +1,7 @@
 //! What is counted of a distribution: its values, and the records of the most extreme ones.
 
 use super::BoundDistribution;
+use crate::handover::handed_over;
 use crate::table::{Gap, RowId};
 use mild_ledger::Quotient;
 use std::cmp::Reverse;
@@ -24,6 +25,8 @@ pub(super) struct DistributionTally {
     /// Rows without a value, by the reason.
     pub(super) without: BTreeMap<Gap, u64>,
 }
+
+handed_over!(DistributionTally: values, smallest, largest, buckets, without; known: bound);
 
 impl DistributionTally {
     pub(super) fn of(bound: Arc<BoundDistribution>) -> Self {

@@ -5,12 +5,13 @@ use crate::error::RecordsError;
 use crate::reports::ReportCell;
 use crate::table::{Data, Table};
 use mild_ledger::{Date, DateTime, Decimal, ExactSum, PercentilePlace, Quotient, Rounding};
+use serde::{Deserialize, Serialize};
 use std::cmp::Ordering;
 use std::collections::{HashMap, HashSet};
 use xxhash_rust::xxh3::xxh3_128;
 
 /// One group's figures so far.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Serialize, Deserialize)]
 pub(in crate::reports) struct Group {
     /// How it is called at each level.
     pub(in crate::reports) labels: Vec<String>,
@@ -19,7 +20,7 @@ pub(in crate::reports) struct Group {
 }
 
 /// One figure while it is worked out.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Serialize, Deserialize)]
 pub(in crate::reports) enum Running {
     Rows(u64),
     /// A sum in units of the last decimal, and how many rows it is of.

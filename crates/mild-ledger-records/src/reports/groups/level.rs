@@ -5,6 +5,7 @@ use crate::mistakes::{At, Value, Walk};
 use crate::reports::periods::{head_of, label_as_of};
 use crate::table::{BandKind, Gap, Kind, Table};
 use mild_ledger::{Date, Period, PeriodRule};
+use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 use toml::de::DeTable;
 
@@ -67,7 +68,7 @@ pub(in crate::reports) enum LevelValue<'t> {
 }
 
 /// What tells a group from others at one level, in the order of the groups: values before the reasons why there is none.
-#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 pub(in crate::reports) enum Key {
     /// A bucket by its place, a period by its first day, a date or a number.
     Number(i128),

@@ -2,13 +2,14 @@
 
 use super::level::{Key, Level, LevelValue, MOST_LEVELS};
 use crate::table::{Gap, Table};
+use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 
 /// Groups by what tells them from others, each with how it is called at every level.
 pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)>;
 
 /// The groups that one level has had so far.
-#[derive(Default)]
+#[derive(Default, Serialize, Deserialize)]
 pub(in crate::reports) struct Places {
     texts: HashMap<String, u32>,
     numbers: HashMap<i128, u32>,

@@ -5,22 +5,23 @@ use super::group::value_of;
 use crate::reports::{ReportCell, RowBehind, RowsBehind, key_of};
 use crate::table::{Layout, Origin, RowId, Table};
 use mild_ledger::Quotient;
+use serde::{Deserialize, Serialize};
 
 /// The ends of those figures of a group that lie between values.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone, Default, Serialize, Deserialize)]
 pub(in crate::reports) struct ValueEnds {
     /// A place a figure; nothing where no row has a value.
     of_figures: Vec<Option<Ends>>,
 }
 
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Serialize, Deserialize)]
 struct Ends {
     count: u64,
     smallest: End,
     largest: End,
 }
 
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Serialize, Deserialize)]
 struct End {
     value: Quotient,
     row: RowId,

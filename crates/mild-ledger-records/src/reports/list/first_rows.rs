@@ -4,9 +4,10 @@ use crate::reports::ReportCell;
 use crate::reports::groups::MOST_LEVELS;
 use crate::table::RowId;
 use mild_ledger::Quotient;
+use serde::{Deserialize, Serialize};
 
 /// A row as it is listed.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(super) struct ListedRow {
     /// What it is ordered by, then where it stands among all records.
     pub(super) key: Vec<u8>,
@@ -25,7 +26,7 @@ impl ListedRow {
 }
 
 /// At most so many rows, the first of all that were met.
-#[derive(Debug, Default)]
+#[derive(Debug, Default, Serialize, Deserialize)]
 pub(super) struct FirstRows {
     rows: Vec<ListedRow>,
     /// Behind which none is kept any more.

@@ -2,8 +2,10 @@
 
 use super::first_rows::FirstRows;
 use crate::reports::groups::{Figure, Group};
+use serde::{Deserialize, Serialize};
 
 /// The first rows of some, and the sums of all of these.
+#[derive(Serialize, Deserialize)]
 pub(super) struct Part {
     pub(super) first: FirstRows,
     pub(super) all: Group,

@@ -8,11 +8,13 @@ use super::part::Part;
 use super::rows::{Listed, table_of};
 use crate::columns::put_order_key;
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::reports::groups::{Figure, FigureOf, MOST_LEVELS, Places, Summed};
 use crate::reports::{ProofLine, Report, ReportCell, Tally, counted};
 use crate::sorting::{Direction, SortKey};
 use crate::table::{Data, Gap, Layout, Origins, Table};
 use mild_ledger::{Decimal, Quotient, Rounding};
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -32,7 +34,7 @@ pub(super) struct ListTally {
 }
 
 /// Rows of which a date comes up, none does, and that have no date, where that is asked.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct Dated {
     coming_up: u64,
     not_coming_up: u64,
@@ -84,6 +86,8 @@ impl ListTally {
         ))
     }
 }
+
+handed_over!(ListTally: places, parts, held, dated; known: bound, key);
 
 impl Tally for ListTally {
     fn add(
@@ -273,7 +277,7 @@ fn cell(table: &Table, column: usize, row: usize) -> ReportCell {
     };
     found.unwrap_or_else(|| match table.gap(column, row) {
         None | Some(Gap::Blank) => ReportCell::Empty,
-        Some(gap) => ReportCell::Missing(gap.in_words()),
+        Some(gap) => ReportCell::Missing(gap.in_words().into()),
     })
 }
 

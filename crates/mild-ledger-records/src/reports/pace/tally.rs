@@ -4,6 +4,7 @@ use super::target::Targets;
 use super::{BoundPace, KIND};
 use crate::columns::titled;
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::reports::measure::{Measure, per_cent};
 use crate::reports::periods::{head_of, label_as_of};
 use crate::reports::{
@@ -11,12 +12,14 @@ use crate::reports::{
 };
 use crate::table::{Layout, Origin, Origins, Table, currency_of};
 use mild_ledger::{Date, Decimal, Error, Pace, Quotient};
+use serde::{Deserialize, Serialize};
 use std::any::Any;
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// Sums of amounts by where their dates lie, with the rows that they are of.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct Sum {
     units: i128,
     rows: u64,
@@ -319,9 +322,11 @@ impl PaceTally {
 }
 
 fn without_target(actual: Decimal) -> [ReportCell; 6] {
-    const WHY: ReportCell = ReportCell::Missing("the plan states no target of this currency");
+    const WHY: ReportCell = ReportCell::Missing(Cow::Borrowed("the plan states no target of this currency"));
     [WHY, WHY, WHY, WHY, ReportCell::Decimal(actual), WHY]
 }
+
+handed_over!(PaceTally: currency, periods, so_far, after, outside, no_date, no_amount; known: bound);
 
 impl Tally for PaceTally {
     fn add(

@@ -5,6 +5,7 @@ use super::bound::{BoundSummary, PageLayout};
 use super::rows::{Groups, table_of};
 use crate::columns::Figures;
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::reports::groups::{
     FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, ValueEnds, check_held, filled,
 };
@@ -99,6 +100,8 @@ fn totals(table: &ReportTable) -> Vec<ReportCell> {
     said.push(ReportCell::Text(if table.rows.len() == 1 { "group" } else { "groups" }.to_owned()));
     said
 }
+
+handed_over!(SummaryTally: groups, counted, places, ends, held; known: bound);
 
 impl Tally for SummaryTally {
     fn add(

@@ -2,12 +2,14 @@
 
 use super::{BoundTurnaround, KIND};
 use crate::error::RecordsError;
+use crate::handover::handed_over;
 use crate::reports::groups::{Group, MOST_LEVELS, Places, check_held, filled};
 use crate::reports::{
     ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted, key_of,
 };
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::{Job, Progress, Quotient, Rounding};
+use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -17,7 +19,7 @@ pub(super) const SHORTEST: &str = "shortest";
 pub(super) const LONGEST: &str = "longest";
 
 /// The jobs of one group.
-#[derive(Clone)]
+#[derive(Clone, Serialize, Deserialize)]
 struct Jobs {
     finished: Group,
     late: Group,
@@ -33,7 +35,7 @@ struct Jobs {
 type Extreme = (Quotient, String);
 
 /// Rows by what a turnaround says of them.
-#[derive(Clone, Copy, Default)]
+#[derive(Clone, Copy, Default, Serialize, Deserialize)]
 struct RowsOfJobs {
     finished: u64,
     running: u64,
@@ -427,6 +429,8 @@ impl Jobs {
         })
     }
 }
+
+handed_over!(TurnaroundTally: counted, places, rows, held; known: bound);
 
 impl Tally for TurnaroundTally {
     fn add(

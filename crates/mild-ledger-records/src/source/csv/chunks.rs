@@ -11,7 +11,7 @@ use crate::error::RecordsError;
 use crate::source::file_bytes::FileBytes;
 use crate::source::file_form::Signs;
 use crate::source::text_source::{Cut, Cutter, TextSource};
-use crate::source::{ChunkReader, ChunkSize, OwnFile, Reading};
+use crate::source::{ChunkReader, ChunkSize, OwnFile, Piece, Reading};
 use crate::table::Kept;
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -88,6 +88,19 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutte
         return Err(bytes.broken(cutter.lines.line().saturating_sub(1).max(1), what, help));
     }
     Ok(TextSource::new(reading.source, bytes, cutter, header, Kept::All))
+}
+
+/// Opens a piece of a file of records.
+pub(super) fn open_piece(
+    path: &Path,
+    reading: &Reading,
+    columns: Vec<String>,
+    piece: &Piece,
+) -> Result<TextSource<CsvCutter>, RecordsError> {
+    let (place, first_line) = piece.bytes(path)?;
+    let mut cutter = CsvCutter::new(path, reading.form.signs, reading.longest_cell);
+    cutter.lines = LineCounter::at(first_line);
+    TextSource::of_piece(path, place, piece.first_row, (reading.source, cutter, columns))
 }
 
 /// Rows that come from elsewhere than a file, as RFC 4180 has them, their header first.

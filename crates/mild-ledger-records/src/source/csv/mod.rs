@@ -26,4 +26,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     form_of: |path, _| form_evidence::form_of(path),
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
+    open_piece: Some(|path, reading, columns, piece| {
+        Ok(Box::new(chunks::open_piece(path, reading, columns, piece)?))
+    }),
 };

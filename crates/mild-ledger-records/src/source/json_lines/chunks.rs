@@ -6,7 +6,7 @@ use super::rows::JsonRows;
 use crate::error::RecordsError;
 use crate::source::file_bytes::FileBytes;
 use crate::source::text_source::{Cut, Cutter, TextSource};
-use crate::source::{Chunk, ChunkReader, ChunkSize, OwnFile, Reading, Source};
+use crate::source::{Chunk, ChunkReader, ChunkSize, OwnFile, Piece, Reading, Source};
 use crate::table::Kept;
 use std::collections::HashSet;
 use std::fs::File;
@@ -66,6 +66,18 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<LineCutt
         return Err(first.bytes.broken(line, what, "an object on each line was expected"));
     }
     begin(names.in_order)
+}
+
+/// Opens a piece of a file of records, whose names are known.
+pub(super) fn open_piece(
+    path: &Path,
+    reading: &Reading,
+    columns: Vec<String>,
+    piece: &Piece,
+) -> Result<TextSource<LineCutter>, RecordsError> {
+    let (place, line) = piece.bytes(path)?;
+    let cutter = LineCutter { line, ..LineCutter::new(path, reading.longest_cell) };
+    TextSource::of_piece(path, place, piece.first_row, (reading.source, cutter, columns))
 }
 
 /// Opens a file that this program wrote, which may have no rows.

@@ -15,4 +15,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     form_of: |_, _| Ok(super::FileForm::default()),
     open: |path, reading| Ok(Box::new(chunks::open(path, reading)?)),
     open_own: |file| Ok(Box::new(chunks::open_own(file)?)),
+    open_piece: Some(|path, reading, columns, piece| {
+        Ok(Box::new(chunks::open_piece(path, reading, columns, piece)?))
+    }),
 };

@@ -5,7 +5,7 @@ mod cells;
 #[cfg(feature = "parquet")]
 mod table;
 
-use super::{FileForm, Opened, OwnFile, Reading, SourceKind};
+use super::{FileForm, OpenPiece, Opened, OwnFile, Reading, SourceKind};
 #[cfg(not(feature = "parquet"))]
 use crate::error::RecordsError;
 use std::path::Path;
@@ -18,7 +18,15 @@ pub(super) const KIND: SourceKind = SourceKind {
     form_of: |_, _| Ok(FileForm::default()),
     open,
     open_own,
+    open_piece: OPEN_PIECE,
 };
+
+#[cfg(feature = "parquet")]
+const OPEN_PIECE: Option<OpenPiece> =
+    Some(|path, reading, columns, piece| Ok(Box::new(table::open_piece(path, reading, columns, piece)?)));
+
+#[cfg(not(feature = "parquet"))]
+const OPEN_PIECE: Option<OpenPiece> = None;
 
 #[cfg(feature = "parquet")]
 fn open(path: &Path, reading: &Reading) -> Opened {

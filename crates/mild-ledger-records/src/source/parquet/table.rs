@@ -4,7 +4,7 @@ use super::cells::{Cells, type_of};
 use crate::error::RecordsError;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
-use crate::source::{OwnFile, Reading};
+use crate::source::{OwnFile, Piece, Reading};
 use crate::table::{Kept, TypedCell};
 use parquet::arrow::ProjectionMask;
 use parquet::arrow::arrow_reader::ParquetRecordBatchReaderBuilder;
@@ -36,6 +36,8 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
             ));
         }
     }
+    let groups = builder.metadata().row_groups().iter();
+    let groups = groups.map(|group| (count(group.num_rows()), count(group.compressed_size())));
     let table = TypedTable {
         source: reading.source,
         path: path.to_owned(),
@@ -44,9 +46,42 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         said: Vec::new(),
         longest_cell: reading.longest_cell,
         file,
+        groups: Some(groups.collect()),
+        first_row: 1,
     };
     let path = path.to_owned();
-    let read = move |take: TakeRow<'_>| read_rows(&path, self::builder(&path)?, take);
+    let read = move |take: TakeRow<'_>| read_rows(&path, self::builder(&path)?, 1, take);
+    Ok(TypedRows::new(table, Box::new(read)))
+}
+
+/// A number of the format, which has a sign and never uses it.
+fn count(number: i64) -> u64 {
+    u64::try_from(number).unwrap_or_default()
+}
+
+/// Opens a piece of a file of records.
+pub(super) fn open_piece(
+    path: &Path,
+    reading: &Reading,
+    columns: Vec<String>,
+    piece: &Piece,
+) -> Result<TypedRows, RecordsError> {
+    let groups = piece.groups(path)?;
+    let table = TypedTable {
+        source: reading.source,
+        path: path.to_owned(),
+        columns,
+        types: Vec::new(),
+        said: Vec::new(),
+        longest_cell: reading.longest_cell,
+        file: WholeFile::not_read(),
+        groups: None,
+        first_row: piece.first_row,
+    };
+    let (path, first_row) = (path.to_owned(), piece.first_row);
+    let read = move |take: TakeRow<'_>| {
+        read_rows(&path, builder(&path)?.with_row_groups(groups.collect()), first_row, take)
+    };
     Ok(TypedRows::new(table, Box::new(read)))
 }
 
@@ -58,13 +93,13 @@ pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
     let found: Vec<String> = builder.schema().fields().iter().map(|field| field.name().clone()).collect();
     let table = TypedTable::of_own(path.clone(), (&found, columns), whole)?;
     let read = move |take: TakeRow<'_>| {
-        let Kept::Only(places) = kept else { return read_rows(&path, builder, take) };
+        let Kept::Only(places) = kept else { return read_rows(&path, builder, 1, take) };
         // Of the other columns nothing is unpacked.
         let wanted = ProjectionMask::roots(builder.parquet_schema(), places.iter().copied());
         let mut places: Vec<usize> = places;
         places.sort_unstable();
         let mut row = vec![TypedCell::blank(); found.len()];
-        read_rows(&path, builder.with_projection(wanted), &mut |number, cells| {
+        read_rows(&path, builder.with_projection(wanted), 1, &mut |number, cells| {
             for (place, cell) in places.iter().zip(cells) {
                 if let Some(into) = row.get_mut(*place) {
                     into.clone_from(cell);
@@ -76,10 +111,10 @@ pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
     Ok(TypedRows::new(table, Box::new(read)))
 }
 
-/// Gives on each row of the columns that a reader is built for.
-fn read_rows(path: &Path, builder: Builder, take: TakeRow<'_>) -> Result<(), RecordsError> {
+/// Gives on each row of the columns that a reader is built for, the first of which has this number.
+fn read_rows(path: &Path, builder: Builder, first_row: u64, take: TakeRow<'_>) -> Result<(), RecordsError> {
     let reader = builder.with_batch_size(ROWS).build().map_err(|error| broken(path, &error))?;
-    let mut number = 0;
+    let mut number = first_row.saturating_sub(1);
     for batch in reader {
         let batch = batch.map_err(|error| broken(path, &error))?;
         let columns: Option<Vec<Cells<'_>>> =

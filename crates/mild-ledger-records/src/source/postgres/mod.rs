@@ -21,6 +21,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     form_of: |_, _| Ok(FileForm::default()),
     open,
     open_own: |_: OwnFile| Err(RecordsError::Proof { what: "servers are not written to".to_owned() }),
+    open_piece: None,
 };
 
 #[cfg(feature = "postgres")]

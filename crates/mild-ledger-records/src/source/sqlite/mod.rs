@@ -17,6 +17,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     form_of,
     open,
     open_own,
+    open_piece: None,
 };
 
 #[cfg(feature = "sqlite")]

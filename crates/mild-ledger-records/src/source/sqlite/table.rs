@@ -24,6 +24,8 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         said: vec![said],
         longest_cell: reading.longest_cell,
         file,
+        groups: None,
+        first_row: 1,
     };
     let path = path.to_owned();
     let read = move |take: TakeRow<'_>| read_rows(&path, &sql, take);

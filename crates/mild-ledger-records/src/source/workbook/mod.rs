@@ -25,6 +25,7 @@ pub(super) const KIND: SourceKind = SourceKind {
     form_of: sheets::form_of,
     open: |path, reading| Ok(Box::new(sheets::open(path, reading)?)),
     open_own: |file| Ok(Box::new(sheets::open_own(file)?)),
+    open_piece: None,
 };
 
 /// The most columns of a sheet.

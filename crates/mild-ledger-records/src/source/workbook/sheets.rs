@@ -61,6 +61,8 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         said,
         longest_cell: reading.longest_cell,
         file,
+        groups: None,
+        first_row: 1,
     };
     let path = path.to_owned();
     let read = move |take: TakeRow<'_>| {

@@ -1,0 +1,148 @@
+//! All that a part of a run needs to know, wherever it is worked on.
+
+use crate::columns::AsOfDate;
+use crate::error::RecordsError;
+use crate::handover::{Saved, Saving};
+use crate::keys::Decision;
+use crate::plan::Plan;
+use crate::run::job::Job;
+use crate::run::outputs::{Holds, Output, outputs_of};
+use crate::run::worker::KeysWanted;
+use crate::source::{NamedFile, Piece, Sources, SourcesShape};
+use crate::table::RowId;
+use arrow_schema::SchemaRef;
+use mild_ledger::{Date, DateTime};
+use serde::{Deserialize, Serialize};
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+/// A plan bound to its records, of which pieces are worked on; [`PartedRun`](super::PartedRun) shows how.
+pub struct PartJob {
+    pub(super) bound: Arc<BoundPlan>,
+    /// Where the files of rows are written until they get their place.
+    pub(super) folder: PathBuf,
+    pub(super) keys: KeysWanted,
+    /// What was decided of rows of repeated keys, in the order of the rows.
+    pub(super) decisions: Vec<(RowId, Decision)>,
+}
+
+/// A plan bound to its records.
+pub(super) struct BoundPlan {
+    pub(super) plan: (PathBuf, String),
+    pub(super) job: Job,
+    pub(super) files: Vec<(String, PathBuf)>,
+    pub(super) file_column: Option<String>,
+    pub(super) shape: SourcesShape,
+    /// The columns of the rows that are written.
+    pub(super) schema: SchemaRef,
+    /// How the rows are written, under the name that the plan gives them.
+    pub(super) rows: Output,
+}
+
+/// The same as it is sent to who binds the plan again.
+#[derive(Serialize, Deserialize)]
+struct Setting {
+    plan: (PathBuf, String),
+    as_of: Option<(Date, Option<DateTime>)>,
+    files: Vec<(String, PathBuf)>,
+    shape: SourcesShape,
+    sample: usize,
+    folder: PathBuf,
+    keys: KeysWanted,
+    decisions: Vec<(RowId, Decision)>,
+}
+
+impl PartJob {
+    /// The setting as bytes, by which the plan is bound once more in another process, that sees the same files under the same names.
+    ///
+    /// # Errors
+    /// [`RecordsError::Proof`] where it cannot be put into bytes.
+    pub fn setting(&self) -> Result<Vec<u8>, RecordsError> {
+        let BoundPlan { plan, job, files, shape, .. } = self.bound.as_ref();
+        let setting = Setting {
+            plan: plan.clone(),
+            as_of: job.setting.as_of.map(|as_of| (as_of.date, as_of.at)),
+            files: files.clone(),
+            shape: shape.clone(),
+            sample: job.sample,
+            folder: self.folder.clone(),
+            keys: self.keys,
+            decisions: self.decisions.clone(),
+        };
+        let mut saving = Saving::default();
+        saving.put(&setting)?;
+        Ok(saving.into_bytes())
+    }
+
+    /// The job of a [`setting`](Self::setting). Calendars and second files are read here.
+    ///
+    /// # Errors
+    /// Those of [`run`](crate::run()) that come before the first row, such as a second file that is not there on this machine.
+    pub fn open(setting: &[u8]) -> Result<Self, RecordsError> {
+        let Setting { plan, as_of, files, shape, sample, folder, keys, decisions } =
+            Saved::new(setting).take()?;
+        let (path, text) = &plan;
+        let parsed = Plan::of_text(text, path)?;
+        let as_of = as_of.map(|(date, at)| AsOfDate { date, at });
+        let names = files.iter().map(|(name, _)| name.clone()).collect();
+        let (mut job, to_read) = Job::bind(&parsed, as_of, (names, &shape.columns, &shape.types))?;
+        job.sample = sample;
+        job.read_second_files(to_read, &std::env::temp_dir(), &|| Ok(()))?;
+        let bound = BoundPlan::of(&parsed, job, files, shape)?;
+        Ok(Self { bound: Arc::new(bound), folder, keys, decisions })
+    }
+
+    /// The columns of the rows that are written, as [`PartRows`](super::PartRows) has them.
+    #[must_use]
+    pub fn schema(&self) -> SchemaRef {
+        Arc::clone(&self.bound.schema)
+    }
+
+    /// Whether rows are written in an order of the plan, and not in that of the records.
+    #[must_use]
+    pub fn is_ordered(&self) -> bool {
+        !self.bound.job.order_by.is_empty()
+    }
+
+    /// Whether the keys of rows are told, so that repeated ones are found.
+    #[must_use]
+    pub fn tells_keys(&self) -> bool {
+        self.keys == KeysWanted::Yes
+    }
+
+    /// The rows of a piece.
+    pub(super) fn open_piece(&self, piece: &Piece) -> Result<Sources, RecordsError> {
+        let BoundPlan { job, files, file_column, shape, .. } = self.bound.as_ref();
+        let named: Vec<NamedFile<'_>> = files.iter().map(|(name, path)| NamedFile { name, path }).collect();
+        Sources::of_piece(&named, &job.reading, (shape, file_column.as_deref()), piece)
+    }
+
+    /// Where a piece comes from.
+    pub(super) fn path_of(&self, piece: &Piece) -> &Path {
+        self.bound.files.get(piece.source).map_or(Path::new(""), |(_, path)| path)
+    }
+}
+
+impl BoundPlan {
+    pub(super) fn of(
+        plan: &Plan,
+        job: Job,
+        files: Vec<(String, PathBuf)>,
+        shape: SourcesShape,
+    ) -> Result<Self, RecordsError> {
+        let schema = job.schema(&shape.columns)?;
+        let rows = outputs_of(plan, job.setting.as_of, &job, None);
+        let rows = rows.into_iter().find(|output| output.holds == Holds::Rows);
+        let lacks = || RecordsError::Proof { what: "the rows have no output".to_owned() };
+        let path = std::path::absolute(&plan.path).unwrap_or_else(|_| plan.path.clone());
+        Ok(Self {
+            plan: (path, plan.source.clone()),
+            job,
+            files,
+            file_column: plan.file_column.as_ref().map(|column| column.value.clone()),
+            shape,
+            schema,
+            rows: rows.ok_or_else(lacks)?,
+        })
+    }
+}

@@ -1,0 +1,541 @@
+//! The one who cuts the records into pieces, and puts together what those who worked on them tell.
+
+use super::part_file::{PartFile, ending};
+use super::part_job::{BoundPlan, PartJob};
+use super::part_worker::decisions_on;
+use super::refusals;
+use super::told::{PartCounts, Told, WrittenPart};
+use crate::columns::AsOfDate;
+use crate::columns::Figures;
+use crate::error::RecordsError;
+use crate::files::{FileFacts, InputFile, Staging, changed, name_in, receipt_path};
+use crate::handover::{Counts, Saved};
+use crate::keys::{KeyScan, Repeats, row_of};
+use crate::plan::Plan;
+use crate::run::ReadSoFar;
+use crate::run::exceptions_file::ExceptionSink;
+use crate::run::job::Job;
+use crate::run::outputs::{
+    Holds, Output, OutputSink, beside_outputs, check_outputs, exception_schema, outputs_of,
+};
+use crate::run::pass::{Counted, PassResult, SORT_KEYS, find_repeats};
+use crate::run::read_back::{FileReadBack, ReadBehind, SumsInOutput};
+use crate::run::receipt_entry::receipt_entry;
+use crate::run::records::Records;
+use crate::run::sums::Sums;
+use crate::run::worker::Work;
+use crate::run::worker::{KeysWanted, Worker};
+use crate::run::{
+    DrawReport, RunOutcome, RunRequest, Watch, Writing, check_drawn, outcome, proof, resolve_as_of, said,
+    write_reports,
+};
+use crate::sorting::Sorter;
+use crate::source::ChunkSize;
+use crate::source::{Piece, SourceEnd, SourceKind, Sources, Survey};
+use crate::table::Exception;
+use std::fs::File;
+use std::io;
+use std::num::NonZeroUsize;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+/// A run of a plan whose rows are worked on in parts. Nothing stands in the places of its outputs until [`finish`](Self::finish) puts all of them
+/// there; where it is dropped before, all that was written is cleared away.
+///
+/// ```
+/// use mild_ledger_records::{Heard, PartFile, PartJob, PartWorker, PartedEnd, PartedRun, Plan, RunRequest, Watch};
+/// use std::sync::atomic::AtomicBool;
+///
+/// let folder = tempfile::tempdir()?;
+/// std::fs::write(folder.path().join("invoices.csv"), "Invoice,Amount\nQB-1,10.00\nQB-2,5.50\nQB-3,much\n")?;
+/// let text = "plan = 1\n[records]\nfile = \"invoices.csv\"\n[records.amounts]\nAmount = { decimals = 2 }\n\
+///     [output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
+/// std::fs::write(folder.path().join("month.toml"), text)?;
+/// let plan = Plan::read(&folder.path().join("month.toml"))?;
+/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
+///
+/// // A piece a row, here; each could be worked on by another process, which binds the plan anew.
+/// let run = PartedRun::begin(&plan, &RunRequest::new(), 1, watch)?;
+/// let mut heard = Vec::new();
+/// for (number, piece) in run.pieces().iter().enumerate() {
+///     let job = PartJob::open(&run.part().setting()?)?;
+///     let (mut worker, mut file) = (PartWorker::new(&job), PartFile::create(&job, number as u64, "first")?);
+///     worker.begin(piece)?;
+///     while let Some(rows) = worker.next_rows()? {
+///         file.write(&rows.records, &rows.written)?;
+///         heard.extend(rows.told.into_iter().map(Heard::Told));
+///     }
+///     heard.extend([worker.finish()?, file.finish()?].map(Heard::Told));
+/// }
+/// assert_eq!(run.pieces().len(), 3);
+/// let PartedEnd::Done(outcome) = run.finish(heard.into_iter().map(Ok), None, watch)? else { panic!("no keys") };
+/// assert_eq!((outcome.rows.read, outcome.rows.written, outcome.rows.set_aside), (3, 2, 1));
+/// assert_eq!(outcome.amounts[0].written.to_string(), "15.50");
+/// assert!(folder.path().join("rows.csv/part-00002.csv").is_file());
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub struct PartedRun<'p> {
+    plan: &'p Plan,
+    request: RunRequest,
+    as_of: Option<AsOfDate>,
+    records: Records,
+    /// What was read of each file of records.
+    ends: Vec<SourceEnd>,
+    pieces: Vec<Piece>,
+    part: Arc<PartJob>,
+    /// What keys repeat, where that was looked for in a first run over the records.
+    repeats: Option<crate::keys::RepeatSummary>,
+    staging: Staging,
+    receipt_place: PathBuf,
+    /// The exceptions and the files of reports.
+    outputs: Vec<Output>,
+    files: Vec<File>,
+}
+
+/// What is heard from those who work on parts. See [`PartedRun`] for a run from its beginning to its end.
+#[derive(Debug)]
+pub enum Heard {
+    /// What a [`PartWorker`](super::PartWorker) or a [`PartFile`] told.
+    Told(Vec<u8>),
+    /// A key that several rows have, with what is to be known of one of these: each of them is heard of.
+    RepeatedKey {
+        /// One of [`PartRows::keys`](super::PartRows::keys).
+        key: Vec<u8>,
+        /// What stands beside it among the payloads.
+        payload: Vec<u8>,
+    },
+}
+
+/// How a run over all pieces ended.
+#[allow(clippy::large_enum_variant)] // there is one of them in a run
+pub enum PartedEnd<'p> {
+    /// All outputs stand in their places.
+    Done(RunOutcome),
+    /// Keys repeat, and it was decided what becomes of their rows: the pieces are to be worked on once more.
+    Again(PartedRun<'p>),
+}
+
+impl<'p> PartedRun<'p> {
+    /// Binds a plan to its records, reads these once from their first byte to their last, and cuts them into pieces of about so many bytes each. Of a
+    /// Parquet file as many groups of rows stand in one as have so many, packed.
+    ///
+    /// # Errors
+    /// Those of [`run`](crate::run()) that come before the first row; and [`RecordsError::Plan`] with the line for what is not done in parts: records
+    /// that are neither CSV nor JSON Lines nor Parquet, and rows in other formats than these.
+    pub fn begin(
+        plan: &'p Plan,
+        request: &RunRequest,
+        bytes: usize,
+        watch: Watch<'_>,
+    ) -> Result<Self, RecordsError> {
+        refusals::check(plan, request)?;
+        let as_of = resolve_as_of(plan, request)?;
+        let records = Records::of(plan, request, as_of)?;
+        if let Some(file) = records.files.iter().find(|file| !SourceKind::of(&file.path).has_pieces()) {
+            let what = format!("{} is not read in parts", file.name);
+            return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
+        }
+        let reader = records.open(&plan.reading())?;
+        let (mut job, to_fetch) =
+            Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+        job.sample = request.sample;
+        job.notes.extend_from_slice(reader.said());
+        let mut outputs = outputs_of(plan, as_of, &job, None);
+        check_outputs(&outputs, plan, &records, &job)?;
+        let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
+        let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
+        let as_of_said = said(as_of);
+        // The exceptions are read back behind their writer, as the first of the files.
+        let rows = outputs.remove(0);
+        let mut files = Vec::with_capacity(outputs.len());
+        for output in &outputs {
+            files.push(staging.create(&output.name, &output.place, &as_of_said, request.existing)?);
+        }
+        let folder = staging.create_folder(&rows.name, &rows.place, &as_of_said, request.existing)?;
+        watch.check()?;
+        job.read_second_files(to_fetch, scratch(&receipt_place), &|| watch.check())?;
+        let shape = reader.shape();
+        let (pieces, ends) = survey(&records, reader, bytes)?;
+        let keys = if job.setting.layout.key.is_empty() { KeysWanted::No } else { KeysWanted::Yes };
+        let of_records = records.files.iter().map(|file| {
+            let path = std::path::absolute(&file.path).unwrap_or_else(|_| file.path.clone());
+            (file.name.clone(), path)
+        });
+        let bound = BoundPlan::of(plan, job, of_records.collect(), shape)?;
+        let folder = std::path::absolute(&folder).unwrap_or(folder);
+        let part = PartJob { bound: Arc::new(bound), folder, keys, decisions: Vec::new() };
+        Ok(Self {
+            plan,
+            request: request.clone(),
+            as_of,
+            records,
+            ends,
+            pieces,
+            part: Arc::new(part),
+            repeats: None,
+            staging,
+            receipt_place,
+            outputs,
+            files,
+        })
+    }
+
+    /// The pieces of all files, in the order of the files and of their rows; each is to be worked on once.
+    #[must_use]
+    pub fn pieces(&self) -> &[Piece] {
+        &self.pieces
+    }
+
+    /// All that those who work on pieces need to know, for those who do so in this process.
+    #[must_use]
+    pub fn part(&self) -> &Arc<PartJob> {
+        &self.part
+    }
+
+    /// Puts together what was heard, in whatever order, proves it, and puts the outputs in their places; the report that people get is drawn by the
+    /// caller, where the plan names one.
+    ///
+    /// # Errors
+    /// Those of [`run`](crate::run()); what stood in the places of outputs stands there still.
+    pub fn finish(
+        mut self,
+        heard: impl IntoIterator<Item = Result<Heard, RecordsError>>,
+        draw: Option<DrawReport<'_>>,
+        watch: Watch<'_>,
+    ) -> Result<PartedEnd<'p>, RecordsError> {
+        check_drawn(self.plan, draw)?;
+        let part = Arc::clone(&self.part);
+        let job = &part.bound.job;
+        let scratch = scratch(&self.receipt_place).to_owned();
+        let mut all = Together::new(job, &part, &scratch)?;
+        let mut keys = part.tells_keys().then(|| RepeatedKeys::new(&scratch));
+        for one in heard {
+            watch.check()?;
+            match (one?, &mut keys) {
+                (Heard::Told(told), _) => all.take(job, Told::of_bytes(&told)?)?,
+                (Heard::RepeatedKey { key, payload }, Some(keys)) => {
+                    keys.take(&key, &payload).map_err(RecordsError::file(&scratch, SORT_KEYS))?;
+                }
+                (Heard::RepeatedKey { .. }, None) => {
+                    let what = "a key was told that nobody asked for".to_owned();
+                    return Err(RecordsError::Proof { what });
+                }
+            }
+        }
+        if let Some(keys) = keys {
+            let keys = keys.in_order().map_err(RecordsError::file(&scratch, SORT_KEYS))?;
+            let found = find_repeats(job, keys, &scratch, watch.interrupted)?;
+            if found.summary.rows > 0 {
+                match job.repeats {
+                    None if job.reports.is_empty() => {}
+                    None => return Err(found.summary.undecided(job.key_setting())),
+                    Some(Repeats::Keep) => {}
+                    Some(_) => {
+                        let decisions =
+                            found.decisions.all().map_err(RecordsError::file(&scratch, SORT_KEYS))?;
+                        all.clear_files()?;
+                        let folder = part.folder.clone();
+                        let bound = Arc::clone(&part.bound);
+                        self.part = Arc::new(PartJob { bound, folder, keys: KeysWanted::No, decisions });
+                        self.repeats = Some(found.summary);
+                        return Ok(PartedEnd::Again(self));
+                    }
+                }
+                self.repeats = Some(found.summary);
+            }
+        }
+        self.write(&part, all, (draw, watch)).map(PartedEnd::Done)
+    }
+
+    /// Writes what is not written yet, proves all of it, and puts it in its place.
+    fn write(
+        mut self,
+        part: &PartJob,
+        all: Together<'_>,
+        (draw, watch): (Option<DrawReport<'_>>, Watch<'_>),
+    ) -> Result<RunOutcome, RecordsError> {
+        let job = &part.bound.job;
+        let Together { mut worker, sums, exceptions, files, .. } = all;
+        open_figures(part, &self.pieces, &mut worker)?;
+        let rows = self.name_files(part, files)?;
+        // While the records are read nothing but the exceptions is read back here.
+        let (of_exceptions, of_reports) = self.outputs.split_at(1);
+        let report_files = self.files.split_off(1);
+        let writing =
+            Writing { outputs: of_exceptions, staging: &self.staging, scratch: scratch(&self.receipt_place) };
+        let mut behind = ReadBehind::begin(job, writing, NonZeroUsize::MIN)?;
+        let lacks = || RecordsError::Proof { what: "the exceptions are not written".to_owned() };
+        let (output, file) = of_exceptions.first().zip(self.files.pop()).ok_or_else(lacks)?;
+        let progress = behind.progress().into_iter().next().ok_or_else(lacks)?;
+        let sink = OutputSink::begin(output, (file, self.staging.part(0)), &exception_schema(), progress)?;
+        let mut sink = ExceptionSink::new(&job.setting.layout, sink, job.merged_rows);
+        sink.write_of_second_files(job)?;
+        write_in_order(exceptions, scratch(&self.receipt_place), &mut sink)?;
+        sink.write_unmatched(job)?;
+        let counted = Counted {
+            rows_read: self.ends.iter().map(|end| end.rows).sum(),
+            input: self.ends.clone(),
+            written: rows.iter().map(|(_, file)| (Holds::Rows, file.written)).collect(),
+            sums_written: sums,
+        };
+        let mut result = PassResult::of(job, worker, sink, counted, None)?;
+        behind.closed()?;
+        self.records.check_unchanged(self.plan)?;
+        job.other_files.iter().try_for_each(crate::fetch::OtherFile::check_unchanged)?;
+        for calendar in &job.setting.calendars {
+            calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
+        }
+        let mut read_back = behind.finish(result.exception_rows_set_aside, watch)?;
+        read_back.sums = sums_of(&part.bound.rows, &rows)?;
+        let of_rows = rows.iter().map(|(_, file)| FileReadBack {
+            holds: Holds::Rows,
+            end: file.end.clone(),
+            is_untouched: true,
+        });
+        let of_exceptions_read = std::mem::take(&mut read_back.files);
+        read_back.files = of_rows.chain(of_exceptions_read).collect();
+        let written = result.written.clone();
+        let outputs: Vec<Output> =
+            rows.iter().map(|(output, _)| output.clone()).chain(of_exceptions.iter().cloned()).collect();
+        result.repeats = None;
+        let mut outcome = outcome(self.plan, job, &self.records, &outputs, result, &read_back)?;
+        outcome.repeats = self.repeats.map(|summary| summary.as_sentence(job.key_setting()));
+        outcome.receipt.clone_from(&self.receipt_place);
+        proof::check(&outcome, &written, &read_back)?;
+        let of_reports = of_reports.iter().zip(report_files).zip(1..);
+        write_reports(&mut outcome, self.plan, &self.staging, of_reports, (draw, watch))?;
+        let entry = receipt_entry(&outcome, said(self.as_of));
+        watch.check()?;
+        self.staging.commit(entry, self.request.existing)?;
+        Ok(outcome)
+    }
+
+    /// Gives the files of rows the names that they keep, in their order; where there are none, one without rows is written.
+    fn name_files(
+        &self,
+        part: &PartJob,
+        mut files: Vec<WrittenPart>,
+    ) -> Result<Vec<(Output, WrittenPart)>, RecordsError> {
+        if files.is_empty()
+            && let Told::File(none) = Told::of_bytes(&PartFile::create(part, 0, "none")?.finish()?)?
+        {
+            files.push(none);
+        }
+        files.sort_by_key(|file| file.number);
+        if let Some(pair) = files.windows(2).find(|pair| pair[0].number == pair[1].number) {
+            let what = format!("the rows of part {} were written twice", pair[0].number);
+            return Err(RecordsError::Proof { what });
+        }
+        let rows = &part.bound.rows;
+        let mut named = Vec::with_capacity(files.len());
+        for (nth, file) in files.into_iter().enumerate() {
+            let name = format!("part-{nth:05}.{}", ending(part));
+            let failed = || RecordsError::file(&file.path, "give it its name");
+            let facts = FileFacts::of(&std::fs::metadata(&file.path).map_err(failed())?);
+            if facts.bytes != file.end.fingerprint.bytes {
+                return Err(changed(&file.path));
+            }
+            std::fs::rename(&file.path, part.folder.join(&name)).map_err(failed())?;
+            let output =
+                Output { name: name_in(&rows.name, &name), place: rows.place.join(&name), ..rows.clone() };
+            named.push((output, file));
+        }
+        // What attempts left that were given up stands beside them.
+        for entry in
+            std::fs::read_dir(&part.folder).map_err(RecordsError::file(&part.folder, "look into it"))?
+        {
+            let path = entry.map_err(RecordsError::file(&part.folder, "look into it"))?.path();
+            let is_named = path.file_name().is_some_and(|name| name.to_string_lossy().starts_with("part-"));
+            if !is_named {
+                std::fs::remove_file(&path).map_err(RecordsError::file(&path, "clear it away"))?;
+            }
+        }
+        Ok(named)
+    }
+}
+
+/// What parts told, as far as it was put together.
+struct Together<'j> {
+    worker: Worker<'j>,
+    sums: Sums,
+    /// By the rows that they are of.
+    exceptions: Sorter,
+    files: Vec<WrittenPart>,
+    keys: KeysWanted,
+    folder: PathBuf,
+}
+
+impl<'j> Together<'j> {
+    fn new(job: &'j Job, part: &PartJob, scratch: &Path) -> Result<Self, RecordsError> {
+        Ok(Self {
+            worker: counting(job, part.keys)?,
+            sums: Sums::new(job.amounts.len()),
+            exceptions: Sorter::new(scratch),
+            files: Vec::new(),
+            keys: part.keys,
+            folder: part.folder.clone(),
+        })
+    }
+
+    fn take(&mut self, job: &'j Job, told: Told) -> Result<(), RecordsError> {
+        match told {
+            Told::File(file) => self.files.push(file),
+            Told::Exceptions(exceptions) => {
+                let Some(first) = exceptions.iter().map(|exception| exception.origin.id()).min() else {
+                    return Ok(());
+                };
+                let bytes = Told::Exceptions(exceptions).to_bytes()?;
+                let pushed = self.exceptions.push(&first.stored().to_be_bytes(), &bytes);
+                pushed.map_err(RecordsError::file(&self.folder, "sort the exceptions there"))?;
+            }
+            Told::Counts(PartCounts { worker, sums, matched }) => {
+                for (fetch, matched) in job.fetches.iter().zip(&matched) {
+                    fetch.add_matched(matched);
+                }
+                self.sums.merge(job, &sums)?;
+                // One to whom no piece fell counted nothing.
+                if !worker.is_empty() {
+                    let mut other = counting(job, self.keys)?;
+                    other.restore(&mut Saved::new(&worker))?;
+                    self.worker.merge(other)?;
+                }
+            }
+        }
+        Ok(())
+    }
+
+    /// Removes the files of rows, which are written once more.
+    fn clear_files(&self) -> Result<(), RecordsError> {
+        for file in &self.files {
+            std::fs::remove_file(&file.path).map_err(RecordsError::file(&file.path, "clear it away"))?;
+        }
+        Ok(())
+    }
+}
+
+/// The keys that several rows have, heard of in whatever order.
+struct RepeatedKeys {
+    scratch: PathBuf,
+    /// By their rows.
+    sorter: Sorter,
+}
+
+impl RepeatedKeys {
+    fn new(scratch: &Path) -> Self {
+        Self { scratch: scratch.to_owned(), sorter: Sorter::new(scratch) }
+    }
+
+    fn take(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
+        let mut both = (key.len() as u64).to_le_bytes().to_vec();
+        both.extend_from_slice(key);
+        both.extend_from_slice(payload);
+        self.sorter.push(&row_of(payload).stored().to_be_bytes(), &both)
+    }
+
+    /// The keys in the order of the rows, as who looks at what repeats wants them.
+    fn in_order(self) -> io::Result<KeyScan> {
+        let mut keys = KeyScan::new(&self.scratch);
+        let mut merge = self.sorter.finish()?;
+        while let Some((_, both)) = merge.next()? {
+            let (length, rest) = both.split_first_chunk().unwrap_or((&[0; 8], &[]));
+            let length = usize::try_from(u64::from_le_bytes(*length)).unwrap_or(usize::MAX);
+            let (key, payload) = rest.split_at_checked(length).unwrap_or_default();
+            keys.add_one(key, payload)?;
+        }
+        Ok(keys)
+    }
+}
+
+/// One who counts and reads nothing.
+fn counting(job: &Job, keys: KeysWanted) -> Result<Worker<'_>, RecordsError> {
+    Ok(Worker::new(job, Sources::nothing().chunk_reader(), keys))
+}
+
+/// Finds out how the figures come about that people may open, of which those who counted tell the rows alone: the chunks that hold these are worked
+/// on once more.
+fn open_figures(part: &PartJob, pieces: &[Piece], worker: &mut Worker<'_>) -> Result<(), RecordsError> {
+    let job = &part.bound.job;
+    if job.figures != Figures::Opened {
+        return Ok(());
+    }
+    let rows = worker.overview.rows_shown();
+    for piece in pieces {
+        let is_in = |from: u64, rows_of: u64| {
+            rows.iter().any(|row| row.source() == piece.source && (from..from + rows_of).contains(&row.row()))
+        };
+        if !is_in(piece.first_row, piece.rows) {
+            continue;
+        }
+        let mut sources = part.open_piece(piece)?;
+        sources.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));
+        while let Some(chunk) = sources.next_chunk()? {
+            let numbers = chunk.numbers();
+            if is_in(numbers.start, numbers.end - numbers.start) {
+                let mut again = Worker::new(job, sources.chunk_reader(), KeysWanted::No);
+                let decisions = decisions_on(part, &chunk);
+                again.work(Work { chunk, decisions, read: ReadSoFar { rows: 0, bytes: 0, of_bytes: 0 } })?;
+                worker.overview.take_workings(again.overview);
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Writes the exceptions of chunks in the order of their rows.
+fn write_in_order(
+    exceptions: Sorter,
+    scratch: &Path,
+    sink: &mut ExceptionSink<'_>,
+) -> Result<(), RecordsError> {
+    let failed = || RecordsError::file(scratch, "sort the exceptions there");
+    let mut merge = exceptions.finish().map_err(failed())?;
+    while let Some((_, bytes)) = merge.next().map_err(failed())? {
+        if let Told::Exceptions(exceptions) = Told::of_bytes(bytes)? {
+            let exceptions: Vec<Exception> = exceptions;
+            sink.write_batch(exceptions)?;
+        }
+    }
+    Ok(())
+}
+
+/// The sums of the columns of amounts in all files of rows together.
+fn sums_of(
+    rows: &Output,
+    files: &[(Output, WrittenPart)],
+) -> Result<Vec<Option<SumsInOutput>>, RecordsError> {
+    let mut all = Vec::new();
+    for (_, WrittenPart { sums: of_file, .. }) in files {
+        if all.is_empty() {
+            all.clone_from(of_file);
+            continue;
+        }
+        for ((sums, more), column) in all.iter_mut().zip(of_file).zip(&rows.summed) {
+            let (Some(sums), Some(more), Some(column)) = (sums, more, column) else { continue };
+            SumsInOutput::add_all(sums, column, more)?;
+        }
+    }
+    Ok(all)
+}
+
+/// Cuts the files of records into pieces; what was read of each.
+fn survey(
+    records: &Records,
+    reader: Sources,
+    bytes: usize,
+) -> Result<(Vec<Piece>, Vec<SourceEnd>), RecordsError> {
+    let (mut pieces, mut ends) = (Vec::new(), Vec::new());
+    for (file, survey) in records.files.iter().zip(reader.survey(bytes.max(1))?) {
+        let Some(Survey { pieces: of_file, end }) = survey else {
+            let what = format!("{} is not read in parts", file.name);
+            return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
+        };
+        pieces.extend(of_file);
+        ends.push(end);
+    }
+    Ok((pieces, ends))
+}
+
+/// The folder that is sorted in.
+fn scratch(receipt_place: &Path) -> &Path {
+    receipt_place.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."))
+}
