@@ -24,11 +24,13 @@ mod calendars;
 mod columns;
 mod functions;
 mod literals;
+mod plans;
 mod scalar;
 mod why_empty;
 
 pub use calendars::Calendars;
 pub use functions::{FunctionPage, functions};
+pub use plans::PlanEngine;
 
 use datafusion::error::Result;
 use datafusion::execution::FunctionRegistry;

@@ -23,10 +23,7 @@ use alloc::collections::BTreeMap;
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[cfg_attr(
-    feature = "serde",
-    serde(into = "crate::serialisation::SumParts", try_from = "crate::serialisation::SumParts")
-)]
+#[cfg_attr(feature = "serde", serde(into = "SumParts", try_from = "SumParts"))]
 pub struct ExactSum {
     held: Held,
 }
@@ -95,7 +92,7 @@ impl ExactSum {
 
     /// Quotients that add up to it.
     #[cfg(feature = "serde")]
-    pub(crate) fn parts(&self) -> impl Iterator<Item = Quotient> + '_ {
+    fn parts(&self) -> impl Iterator<Item = Quotient> + '_ {
         let (whole, by_divisor) = match &self.held {
             Held::Quotient(sum) => (Some(*sum), None),
             Held::ByDivisor(by_divisor) => (None, Some(by_divisor)),
@@ -233,4 +230,27 @@ fn add_to(by_divisor: &mut BTreeMap<i128, i128>, number: Quotient) -> Result<(),
 
 fn too_large() -> Error {
     Error::new(ErrorKind::OutOfRange, "the sum is too large to hold".to_owned(), "at most 38 digits")
+}
+
+/// A sum by quotients that add up to it.
+#[cfg(feature = "serde")]
+#[derive(serde::Serialize, serde::Deserialize)]
+struct SumParts(alloc::vec::Vec<Quotient>);
+
+#[cfg(feature = "serde")]
+impl From<ExactSum> for SumParts {
+    fn from(sum: ExactSum) -> Self {
+        Self(sum.parts().collect())
+    }
+}
+
+#[cfg(feature = "serde")]
+impl TryFrom<SumParts> for ExactSum {
+    type Error = Error;
+
+    fn try_from(SumParts(parts): SumParts) -> Result<Self, Self::Error> {
+        let mut sum = Self::default();
+        parts.into_iter().try_for_each(|part| sum.add(part))?;
+        Ok(sum)
+    }
 }

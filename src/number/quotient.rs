@@ -25,10 +25,7 @@ use core::fmt;
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[cfg_attr(
-    feature = "serde",
-    serde(into = "crate::serialisation::OverParts", try_from = "crate::serialisation::OverParts")
-)]
+#[cfg_attr(feature = "serde", serde(into = "OverParts", try_from = "OverParts"))]
 pub struct Quotient {
     numerator: i128,
     /// Above zero.
@@ -273,5 +270,26 @@ impl fmt::Display for Quotient {
             1 => self.numerator.to_string(),
             of => format!("{}/{of}", self.numerator),
         })
+    }
+}
+
+/// A quotient by its number and its divisor.
+#[cfg(feature = "serde")]
+#[derive(serde::Serialize, serde::Deserialize)]
+struct OverParts(i128, i128);
+
+#[cfg(feature = "serde")]
+impl From<Quotient> for OverParts {
+    fn from(number: Quotient) -> Self {
+        Self(number.numerator(), number.denominator())
+    }
+}
+
+#[cfg(feature = "serde")]
+impl TryFrom<OverParts> for Quotient {
+    type Error = &'static str;
+
+    fn try_from(OverParts(over, of): OverParts) -> Result<Self, Self::Error> {
+        Self::of(over, of).ok_or("a number over one that is not zero was expected")
     }
 }

@@ -21,10 +21,7 @@ use alloc::vec::Vec;
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[cfg_attr(
-    feature = "serde",
-    serde(into = "crate::serialisation::CountParts", try_from = "crate::serialisation::CountParts")
-)]
+#[cfg_attr(feature = "serde", serde(into = "CountParts", try_from = "CountParts"))]
 pub struct Headcount {
     periods: Vec<DateRange>,
     /// Joined and left before the first.
@@ -55,18 +52,14 @@ pub struct HeadcountLine {
 
 #[cfg(feature = "serde")]
 impl Headcount {
-    pub(crate) fn into_parts(self) -> crate::serialisation::CountParts {
+    fn into_parts(self) -> CountParts {
         let periods = self.periods.iter().map(|period| (period.first(), period.last())).collect();
         let Self { before, joined, left, .. } = self;
-        crate::serialisation::CountParts { periods, before, joined, left }
+        CountParts { periods, before, joined, left }
     }
 
     /// Of so many stretches as there are numbers.
-    pub(crate) fn of_parts(
-        periods: Vec<DateRange>,
-        before: [u64; 2],
-        (joined, left): (Vec<u64>, Vec<u64>),
-    ) -> Self {
+    fn of_parts(periods: Vec<DateRange>, before: [u64; 2], (joined, left): (Vec<u64>, Vec<u64>)) -> Self {
         Self { periods, before, joined, left }
     }
 }
@@ -170,4 +163,36 @@ enum Place {
     Before,
     In(usize),
     Behind,
+}
+
+/// A headcount: its stretches of days by their ends, who came and went before them, and in each.
+#[cfg(feature = "serde")]
+#[derive(serde::Serialize, serde::Deserialize)]
+struct CountParts {
+    periods: Vec<(Date, Date)>,
+    before: [u64; 2],
+    joined: Vec<u64>,
+    left: Vec<u64>,
+}
+
+#[cfg(feature = "serde")]
+impl From<Headcount> for CountParts {
+    fn from(count: Headcount) -> Self {
+        count.into_parts()
+    }
+}
+
+#[cfg(feature = "serde")]
+impl TryFrom<CountParts> for Headcount {
+    type Error = &'static str;
+
+    fn try_from(parts: CountParts) -> Result<Self, Self::Error> {
+        let periods = parts.periods.iter().map(|(first, last)| DateRange::new(*first, *last));
+        let periods: Vec<DateRange> =
+            periods.collect::<Result<_, _>>().map_err(|_| "a stretch of days was expected")?;
+        if parts.joined.len() != periods.len() || parts.left.len() != periods.len() {
+            return Err("a number for each stretch of days was expected");
+        }
+        Ok(Self::of_parts(periods, parts.before, (parts.joined, parts.left)))
+    }
 }

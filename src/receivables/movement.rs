@@ -110,10 +110,7 @@ pub enum MovedTo {
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[cfg_attr(
-    feature = "serde",
-    serde(into = "crate::serialisation::MovementParts", try_from = "crate::serialisation::MovementParts")
-)]
+#[cfg_attr(feature = "serde", serde(into = "MovementParts", try_from = "MovementParts"))]
 pub struct Movement {
     buckets: usize,
     /// A line for each bucket, then credits, new, credited and nothing open; in each a cell for each bucket, then credits and paid.
@@ -175,11 +172,11 @@ const MOST_BUCKETS: usize = 1_000;
 
 #[cfg(feature = "serde")]
 impl Movement {
-    pub(crate) fn into_parts(self) -> crate::serialisation::MovementParts {
-        crate::serialisation::MovementParts { buckets: self.buckets, cells: self.cells }
+    fn into_parts(self) -> MovementParts {
+        MovementParts { buckets: self.buckets, cells: self.cells }
     }
 
-    pub(crate) fn of_parts(buckets: usize, cells: Vec<Decimal>) -> Result<Self, Error> {
+    fn of_parts(buckets: usize, cells: Vec<Decimal>) -> Result<Self, Error> {
         let known = Self::of(buckets)?;
         if cells.len() != known.cells.len() {
             let found = alloc::format!("{} cells of a movement", cells.len());
@@ -463,4 +460,28 @@ fn no_such_bucket() -> Error {
 
 fn too_large() -> Error {
     Error::new(ErrorKind::OutOfRange, "the sums are too large to hold".to_owned(), "at most 38 digits")
+}
+
+/// A movement by its buckets and its cells.
+#[cfg(feature = "serde")]
+#[derive(serde::Serialize, serde::Deserialize)]
+struct MovementParts {
+    buckets: usize,
+    cells: Vec<Decimal>,
+}
+
+#[cfg(feature = "serde")]
+impl From<Movement> for MovementParts {
+    fn from(movement: Movement) -> Self {
+        movement.into_parts()
+    }
+}
+
+#[cfg(feature = "serde")]
+impl TryFrom<MovementParts> for Movement {
+    type Error = Error;
+
+    fn try_from(parts: MovementParts) -> Result<Self, Self::Error> {
+        Self::of_parts(parts.buckets, parts.cells)
+    }
 }

@@ -78,7 +78,7 @@ type Keys = BTreeMap<Vec<u8>, Vec<Vec<u8>>>;
 type Row = (Vec<u8>, arrow_array::RecordBatch, usize);
 
 fn work(
-    job: &PartJob,
+    job: &Arc<PartJob>,
     (number, pieces): (u64, &[Piece]),
     (heard, keys, ordered): (&mut Vec<Heard>, &mut Keys, &mut Vec<Row>),
 ) -> Result<(), RecordsError> {

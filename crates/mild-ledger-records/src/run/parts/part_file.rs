@@ -13,29 +13,30 @@ use arrow_array::RecordBatch;
 use std::fs::{File, OpenOptions};
 use std::num::NonZeroUsize;
 use std::path::PathBuf;
+use std::sync::Arc;
 
 /// A file of rows while it is written, in the folder that the run keeps for such files; [`PartedRun`](super::PartedRun) shows how.
-pub struct PartFile<'p> {
-    part: &'p PartJob,
+pub struct PartFile {
+    part: Arc<PartJob>,
     number: u64,
     output: Output,
     sink: OutputSink,
     made: RowBytes,
 }
 
-impl<'p> PartFile<'p> {
+impl PartFile {
     /// Begins a file: the place of its rows among those of all files, and a name that no other attempt at the same rows has.
     ///
     /// # Errors
     /// [`RecordsError::File`] where it cannot be written there.
-    pub fn create(part: &'p PartJob, number: u64, attempt: &str) -> Result<Self, RecordsError> {
+    pub fn create(part: &Arc<PartJob>, number: u64, attempt: &str) -> Result<Self, RecordsError> {
         let path = part.folder.join(format!("{number:05}-{attempt}.{}", ending(part)));
         let output = Output { place: path, ..part.bound.rows.clone() };
         let file = OpenOptions::new().create_new(true).write(true).open(&output.place);
         let file = file.map_err(RecordsError::file(&output.place, "write it"))?;
         let target = (file, output.place.as_path());
         let sink = OutputSink::begin(&output, target, &part.bound.schema, Progress::default())?;
-        Ok(Self { part, number, output, sink, made: RowBytes::default() })
+        Ok(Self { part: Arc::clone(part), number, output, sink, made: RowBytes::default() })
     }
 
     /// Writes rows of a record batch with the columns of the output.

@@ -14,7 +14,7 @@ use crate::run::worker::{Work, Worked, Worker};
 use crate::sorting::SortKey;
 use crate::source::{Chunk, ChunkSize, Piece, Sources};
 use crate::table::RowId;
-use arrow_array::{BinaryArray, RecordBatch};
+use arrow_array::{LargeBinaryArray, RecordBatch};
 
 /// Works on pieces, whose rows it gives on, and counts; [`PartedRun`](super::PartedRun) shows how.
 pub struct PartWorker<'p> {
@@ -34,11 +34,11 @@ pub struct PartRows {
     /// The places of those that are written, in their order.
     pub written: Vec<usize>,
     /// For each of these what it is ordered by: bytes that order as the plan says, and rows that are alike by their place in the records.
-    pub order: BinaryArray,
+    pub order: LargeBinaryArray,
     /// The keys of rows that can be used, where they are wanted; those of one key are alike.
-    pub keys: BinaryArray,
+    pub keys: LargeBinaryArray,
     /// For each key what is to be known of its row.
-    pub payloads: BinaryArray,
+    pub payloads: LargeBinaryArray,
     /// What is to be told of them to [`PartedRun::finish`](super::PartedRun::finish).
     pub told: Vec<Vec<u8>>,
 }
@@ -141,9 +141,9 @@ impl PartJob {
         Ok(PartRows {
             records,
             written,
-            order: BinaryArray::from_iter_values(order),
-            keys: BinaryArray::from_iter_values(keys.iter()),
-            payloads: BinaryArray::from_iter_values(payloads.iter()),
+            order: LargeBinaryArray::from_iter_values(order),
+            keys: LargeBinaryArray::from_iter_values(keys.iter()),
+            payloads: LargeBinaryArray::from_iter_values(payloads.iter()),
             told,
         })
     }

@@ -44,7 +44,7 @@ use std::sync::Arc;
 ///
 /// ```
 /// use mild_ledger_records::{Heard, PartFile, PartJob, PartWorker, PartedEnd, PartedRun, Plan, RunRequest, Watch};
-/// use std::sync::atomic::AtomicBool;
+/// use std::sync::{Arc, atomic::AtomicBool};
 ///
 /// let folder = tempfile::tempdir()?;
 /// std::fs::write(folder.path().join("invoices.csv"), "Invoice,Amount\nQB-1,10.00\nQB-2,5.50\nQB-3,much\n")?;
@@ -58,7 +58,7 @@ use std::sync::Arc;
 /// let run = PartedRun::begin(&plan, &RunRequest::new(), 1, watch)?;
 /// let mut heard = Vec::new();
 /// for (number, piece) in run.pieces().iter().enumerate() {
-///     let job = PartJob::open(&run.part().setting()?)?;
+///     let job = Arc::new(PartJob::open(&run.part().setting()?)?);
 ///     let (mut worker, mut file) = (PartWorker::new(&job), PartFile::create(&job, number as u64, "first")?);
 ///     worker.begin(piece)?;
 ///     while let Some(rows) = worker.next_rows()? {
@@ -250,7 +250,7 @@ impl<'p> PartedRun<'p> {
     /// Writes what is not written yet, proves all of it, and puts it in its place.
     fn write(
         mut self,
-        part: &PartJob,
+        part: &Arc<PartJob>,
         all: Together<'_>,
         (draw, watch): (Option<DrawReport<'_>>, Watch<'_>),
     ) -> Result<RunOutcome, RecordsError> {
@@ -313,7 +313,7 @@ impl<'p> PartedRun<'p> {
     /// Gives the files of rows the names that they keep, in their order; where there are none, one without rows is written.
     fn name_files(
         &self,
-        part: &PartJob,
+        part: &Arc<PartJob>,
         mut files: Vec<WrittenPart>,
     ) -> Result<Vec<(Output, WrittenPart)>, RecordsError> {
         if files.is_empty()
