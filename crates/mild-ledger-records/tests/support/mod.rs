@@ -12,13 +12,8 @@ use std::sync::atomic::AtomicBool;
 pub fn run_with(folder: &Path, request: &RunRequest) -> Result<RunOutcome, RecordsError> {
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     // Who draws the report of a plan that names one shows all that was found.
-    let draw: DrawReport<'_> = &|outcome, _| Ok(drawn(outcome));
+    let draw: DrawReport<'_> = &|outcome, _| Ok(left::drawn(outcome));
     run_and_draw(&Plan::read(&folder.join("plan.toml"))?, request, watch, draw)
-}
-
-/// What stands in the report that people get: all that they may open.
-pub fn drawn(outcome: &RunOutcome) -> Vec<u8> {
-    format!("{:#?}\n{:#?}", outcome.added, outcome.reports).into_bytes()
 }
 
 /// A request that overwrites outputs and is worked on by so many.
@@ -27,5 +22,6 @@ pub fn by_workers(workers: usize) -> RunRequest {
     RunRequest::new().with_existing(ExistingFiles::Overwrite).with_workers(workers)
 }
 
+pub mod left;
 pub mod parts;
 pub mod random_plans;

@@ -28,12 +28,15 @@ pub enum JobOf {
 }
 
 /// Runs a plan in parts.
-pub fn run_in_parts(plan: &Plan, request: &RunRequest, cutting: Cutting) -> Result<RunOutcome, RecordsError> {
+pub fn run_in_parts(
+    plan: &Plan,
+    request: &RunRequest,
+    (cutting, draw): (Cutting, DrawReport<'_>),
+) -> Result<RunOutcome, RecordsError> {
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let mut run = PartedRun::begin(plan, request, cutting.bytes, watch)?;
     loop {
         let heard = worked_on(&run, cutting)?;
-        let draw: DrawReport<'_> = &|outcome, _| Ok(super::drawn(outcome));
         match run.finish(heard.into_iter().map(Ok), Some(draw), watch)? {
             PartedEnd::Done(outcome) => return Ok(outcome),
             PartedEnd::Again(again) => run = again,

@@ -1,5 +1,7 @@
 //! Tables and plans of all kinds, made up from a seed.
 
+#![allow(dead_code, unreachable_pub)] // each test file uses a part of it
+
 use std::fmt::Write as _;
 
 /// Numbers that follow from a seed, the same everywhere.
