@@ -30,7 +30,9 @@ mod why_empty;
 
 pub use calendars::Calendars;
 pub use functions::{FunctionPage, functions};
-pub use plans::PlanEngine;
+pub use plans::{PlanEngine, plan_state};
+#[cfg(feature = "cluster")]
+pub use plans::{PlanLogicalCodec, PlanPhysicalCodec};
 
 use datafusion::error::Result;
 use datafusion::execution::FunctionRegistry;

@@ -32,7 +32,7 @@ pub(super) struct PiecesTable {
 #[async_trait]
 impl TableProvider for PiecesTable {
     fn schema(&self) -> SchemaRef {
-        flow_schema(&self.part.0.schema())
+        flow_schema(&self.part.schema())
     }
 
     fn table_type(&self) -> TableType {
@@ -67,7 +67,7 @@ pub(super) struct FiguresExec {
 impl FiguresExec {
     pub(super) fn new(part: Part, partitions: Vec<Vec<Piece>>) -> Self {
         let properties = PlanProperties::new(
-            EquivalenceProperties::new(flow_schema(&part.0.schema())),
+            EquivalenceProperties::new(flow_schema(&part.schema())),
             Partitioning::UnknownPartitioning(partitions.len()),
             EmissionType::Incremental,
             Boundedness::Bounded,
@@ -123,7 +123,8 @@ impl ExecutionPlan for FiguresExec {
         let mut stream = RecordBatchReceiverStreamBuilder::new(self.schema(), 2);
         let give = stream.tx();
         stream.spawn_blocking(move || {
-            let mut worker = PartWorker::new(&part.0);
+            let job = part.job()?;
+            let mut worker = PartWorker::new(&job);
             for piece in &pieces {
                 worker.begin(piece).map_err(within)?;
                 while let Some(rows) = worker.next_rows().map_err(within)? {

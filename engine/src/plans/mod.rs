@@ -3,6 +3,8 @@
 //!
 //! The figures, the reports and the proof are made by the code that makes them on one machine: rows have no state, and what is counted merges.
 
+#[cfg(feature = "cluster")]
+mod codec;
 mod failures;
 mod figures;
 mod nodes;
@@ -11,6 +13,8 @@ mod repeated_keys;
 mod rows;
 mod writing;
 
+#[cfg(feature = "cluster")]
+pub use codec::{PlanLogicalCodec, PlanPhysicalCodec};
 use datafusion::error::Result;
 use datafusion::execution::SessionStateBuilder;
 use datafusion::logical_expr::LogicalPlan;
@@ -59,6 +63,21 @@ pub struct PlanEngine {
     piece_bytes: usize,
 }
 
+/// The state of a session that plans our nodes, beside all that the engine has of its own.
+///
+/// ```
+/// use datafusion::prelude::{SessionConfig, SessionContext};
+/// use mild_ledger_engine::plan_state;
+/// let context = SessionContext::new_with_state(plan_state(SessionConfig::new()).build());
+/// assert!(context.state().scalar_functions().contains_key("abs"));
+/// ```
+#[must_use]
+pub fn plan_state(config: SessionConfig) -> SessionStateBuilder {
+    SessionStateBuilder::new_with_default_features()
+        .with_config(config)
+        .with_query_planner(Arc::new(PlanNodes))
+}
+
 /// Bytes of a piece of the records, unless it is said otherwise: enough that to find and to open it costs nothing beside its rows.
 const PIECE_BYTES: usize = 8 << 20;
 
@@ -70,11 +89,15 @@ impl PlanEngine {
     #[must_use]
     pub fn in_this_process(runtime: Handle, partitions: NonZeroUsize) -> Self {
         let config = SessionConfig::new().with_target_partitions(partitions.get());
-        let state = SessionStateBuilder::new_with_default_features()
-            .with_config(config)
-            .with_query_planner(Arc::new(PlanNodes))
-            .build();
-        Self { context: SessionContext::new_with_state(state), runtime, partitions, piece_bytes: PIECE_BYTES }
+        let context = SessionContext::new_with_state(plan_state(config).build());
+        Self::of_session(context, runtime, partitions)
+    }
+
+    /// One whose session knows where to send what it is to run, such as to a cluster, whose processes plan with [`plan_state`] and know our nodes by their
+    /// codecs; in so many partitions.
+    #[must_use]
+    pub fn of_session(context: SessionContext, runtime: Handle, partitions: NonZeroUsize) -> Self {
+        Self { context, runtime, partitions, piece_bytes: PIECE_BYTES }
     }
 
     /// The same with pieces of about so many bytes.
@@ -98,7 +121,7 @@ impl PlanEngine {
     ) -> std::result::Result<RunOutcome, RecordsError> {
         let mut run = PartedRun::begin(plan, request, self.piece_bytes, watch)?;
         loop {
-            let part = Part(Arc::clone(run.part()));
+            let part = Part::of(run.part()).map_err(of_engine)?;
             let partitions = spread(run.pieces(), self.partitions);
             let logical = logical_plan(&part, partitions).map_err(of_engine)?;
             match run.finish(self.begin(logical, watch), draw, watch)? {

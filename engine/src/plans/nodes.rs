@@ -18,6 +18,7 @@ use datafusion::logical_expr::{
 use datafusion::physical_plan::ExecutionPlan;
 use datafusion::physical_planner::{DefaultPhysicalPlanner, ExtensionPlanner, PhysicalPlanner};
 use mild_ledger_records::Piece;
+use serde::{Deserialize, Serialize};
 use std::fmt::{self, Formatter};
 use std::sync::Arc;
 
@@ -31,7 +32,7 @@ pub(super) struct PlanNode {
 }
 
 /// What a node does.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Serialize, Deserialize)]
 pub(super) enum Does {
     /// Writes rows to files, and tells of them.
     WriteRows,
@@ -108,11 +109,11 @@ impl UserDefinedLogicalNodeCore for PlanNode {
 pub(super) fn logical_plan(part: &Part, partitions: Vec<Vec<Piece>>) -> Result<LogicalPlan> {
     let table = PiecesTable { part: part.clone(), partitions };
     let mut records = LogicalPlanBuilder::scan("records", provider_as_source(Arc::new(table)), None)?;
-    if part.0.is_ordered() {
+    if part.is_ordered() {
         records = records.sort([col(ORDER).sort(true, true)])?;
     }
     let written = PlanNode::as_plan(Does::WriteRows, part, records.build()?)?;
-    if !part.0.tells_keys() {
+    if !part.tells_keys() {
         return Ok(written);
     }
     PlanNode::as_plan(Does::RepeatedKeys, part, written)

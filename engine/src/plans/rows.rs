@@ -82,19 +82,18 @@ fn behind_nothing(schema: &SchemaRef, name: &str, columns: Vec<ArrayRef>) -> Res
 }
 
 /// A batch as it flows, taken apart.
-pub(super) struct Flow<'b> {
+pub(super) struct Flow {
     /// The columns of the output, of all its rows.
     pub(super) records: RecordBatch,
     /// The places of the rows that are rows of the output.
     pub(super) written: Vec<usize>,
     /// The other ones.
     pub(super) beside: RecordBatch,
-    order: &'b LargeBinaryArray,
 }
 
-impl<'b> Flow<'b> {
+impl Flow {
     /// Takes a batch apart, whose output has so many columns.
-    pub(super) fn of(batch: &'b RecordBatch, output: usize) -> Result<Self> {
+    pub(super) fn of(batch: &RecordBatch, output: usize) -> Result<Self> {
         let order = binary(batch, ORDER)?;
         let is_row = |row: &usize| order.is_valid(*row);
         let (written, others): (Vec<usize>, Vec<usize>) = (0..batch.num_rows()).partition(is_row);
@@ -108,13 +107,7 @@ impl<'b> Flow<'b> {
                 take_record_batch(&beside, &UInt32Array::from_iter_values(places))?
             }
         };
-        Ok(Self { records, written, beside, order })
-    }
-
-    /// How many rows there are of either kind.
-    #[cfg(test)]
-    pub(super) fn rows(&self) -> usize {
-        self.order.len()
+        Ok(Self { records, written, beside })
     }
 }
 

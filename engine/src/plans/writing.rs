@@ -33,7 +33,7 @@ pub(super) struct WriteExec {
 
 impl WriteExec {
     pub(super) fn new(part: Part, input: Arc<dyn ExecutionPlan>) -> Result<Self> {
-        let partitions = if part.0.is_ordered() { 1 } else { input.output_partitioning().partition_count() };
+        let partitions = if part.is_ordered() { 1 } else { input.output_partitioning().partition_count() };
         let properties = PlanProperties::new(
             EquivalenceProperties::new(told_schema()),
             Partitioning::UnknownPartitioning(partitions),
@@ -68,7 +68,7 @@ impl ExecutionPlan for WriteExec {
 
     fn input_distribution_requirements(&self) -> InputDistributionRequirements {
         // Rows that are ordered stand in one file, in their order.
-        let distribution = match self.part.0.is_ordered() {
+        let distribution = match self.part.is_ordered() {
             true => Distribution::SinglePartition,
             false => Distribution::UnspecifiedDistribution,
         };
@@ -76,7 +76,7 @@ impl ExecutionPlan for WriteExec {
     }
 
     fn required_input_ordering(&self) -> Vec<Option<OrderingRequirements>> {
-        let order = col(ORDER, &self.input.schema()).ok().filter(|_| self.part.0.is_ordered());
+        let order = col(ORDER, &self.input.schema()).ok().filter(|_| self.part.is_ordered());
         let ordering = order.and_then(|order| {
             let options = SortOptions { descending: false, nulls_first: true };
             LexOrdering::new([PhysicalSortExpr::new(order, options)])
@@ -143,14 +143,14 @@ struct Writing {
 impl Writing {
     /// The next batch of what stands beside the rows; behind the last one what is told of the file.
     async fn next(mut self) -> Result<Option<(RecordBatch, Self)>> {
-        let output = self.part.0.schema().fields().len();
+        let output = self.part.schema().fields().len();
         while let Some(input) = &mut self.input {
             let Some(batch) = input.next().await else {
                 self.input = None;
                 break;
             };
             let batch = batch?;
-            let Flow { records, written, beside, .. } = Flow::of(&batch, output)?;
+            let Flow { records, written, beside } = Flow::of(&batch, output)?;
             if !written.is_empty() {
                 self.write(&records, &written)?;
             }
@@ -171,7 +171,7 @@ impl Writing {
             none => {
                 // An attempt that was given up may have left a file.
                 let attempt = format!("{:016x}", RandomState::new().build_hasher().finish());
-                none.insert(PartFile::create(&self.part.0, self.number, &attempt).map_err(within)?)
+                none.insert(PartFile::create(&self.part.job()?, self.number, &attempt).map_err(within)?)
             }
         };
         file.write(records, rows).map_err(within)

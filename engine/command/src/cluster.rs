@@ -1,0 +1,151 @@
+//! `mild-engine scheduler` and `mild-engine executor`, and the session of who runs plans on them.
+
+use crate::arguments::{ExecutorArguments, SchedulerArguments};
+use crate::ending::{Ending, Failure};
+use ballista::prelude::SessionContextExt;
+use ballista_core::extension::SessionConfigExt;
+use ballista_core::registry::BallistaFunctionRegistry;
+use ballista_core::serde::{BallistaLogicalExtensionCodec, BallistaPhysicalExtensionCodec};
+use ballista_executor::executor_process::{ExecutorProcessConfig, start_executor_process};
+use ballista_scheduler::cluster::BallistaCluster;
+use ballista_scheduler::config::SchedulerConfig;
+use ballista_scheduler::scheduler_process::start_server;
+use datafusion::execution::{SessionState, SessionStateBuilder};
+use datafusion::prelude::{SessionConfig, SessionContext};
+use datafusion_proto::logical_plan::LogicalExtensionCodec;
+use datafusion_proto::physical_plan::PhysicalExtensionCodec;
+use mild_ledger_engine::{PlanLogicalCodec, PlanPhysicalCodec, plan_state, register};
+use std::net::{SocketAddr, ToSocketAddrs};
+use std::num::NonZeroUsize;
+use std::sync::Arc;
+use std::time::Duration;
+
+/// How long a scheduler that is not there is waited for.
+const PATIENCE: Duration = Duration::from_secs(5);
+
+/// The most bytes of a message between processes: what parts tell of their counts comes in one.
+const LARGEST_MESSAGE: u32 = 256 << 20;
+
+/// The session of who runs plans on a cluster.
+pub(crate) async fn session(scheduler: &str, partitions: NonZeroUsize) -> Result<SessionContext, Failure> {
+    let absent = |why: &dyn std::fmt::Display| Failure::Request {
+        what: format!("no scheduler answers at {scheduler}: {why}"),
+        help: "mild-engine scheduler starts one; --cluster HOST:PORT says where it is".to_owned(),
+    };
+    let connected = tokio::time::timeout(PATIENCE, tokio::net::TcpStream::connect(scheduler));
+    match connected.await {
+        Ok(Ok(_)) => {}
+        Ok(Err(error)) => return Err(absent(&error)),
+        Err(_) => return Err(absent(&format!("nothing came within {} seconds", PATIENCE.as_secs()))),
+    }
+    let config = config().with_target_partitions(partitions.get());
+    let state = SessionStateBuilder::new_with_default_features().with_config(config).build();
+    let session = SessionContext::remote_with_state(&format!("df://{scheduler}"), state).await;
+    session.map_err(|error| absent(&error))
+}
+
+/// What all processes of a cluster have in common.
+fn config() -> SessionConfig {
+    SessionConfig::new_with_ballista()
+        .with_ballista_logical_extension_codec(logical_codec())
+        .with_ballista_physical_extension_codec(physical_codec())
+        .with_ballista_grpc_client_max_message_size(usize::try_from(LARGEST_MESSAGE).unwrap_or(usize::MAX))
+}
+
+fn logical_codec() -> Arc<dyn LogicalExtensionCodec> {
+    Arc::new(PlanLogicalCodec::beside(Arc::new(BallistaLogicalExtensionCodec::default())))
+}
+
+fn physical_codec() -> Arc<dyn PhysicalExtensionCodec> {
+    Arc::new(PlanPhysicalCodec::beside(Arc::new(BallistaPhysicalExtensionCodec::default())))
+}
+
+/// The state in which a scheduler plans: with our nodes and functions.
+fn planning(config: SessionConfig) -> datafusion::error::Result<SessionState> {
+    let context = SessionContext::new_with_state(plan_state(config).build());
+    register(&context)?;
+    Ok(context.state())
+}
+
+pub(crate) fn scheduler(arguments: &SchedulerArguments) -> Result<Ending, Failure> {
+    let address = address(&arguments.listen, arguments.port)?;
+    let config = SchedulerConfig {
+        bind_host: arguments.listen.clone(),
+        bind_port: arguments.port,
+        external_host: arguments.reached_at.clone().unwrap_or_else(|| arguments.listen.clone()),
+        executor_timeout_seconds: arguments.gone_after,
+        expire_dead_executor_interval_seconds: (arguments.gone_after / 3).max(1),
+        no_executors_grace_period_seconds: arguments.gone_after,
+        grpc_server_max_decoding_message_size: LARGEST_MESSAGE,
+        grpc_server_max_encoding_message_size: LARGEST_MESSAGE,
+        grpc_client_max_message_size: LARGEST_MESSAGE,
+        override_config_producer: Some(Arc::new(config)),
+        override_session_builder: Some(Arc::new(planning)),
+        override_logical_codec: Some(logical_codec()),
+        override_physical_codec: Some(physical_codec()),
+        ..SchedulerConfig::default()
+    };
+    let config = Arc::new(config);
+    until_stopped(async move {
+        let cluster = BallistaCluster::new_from_config(&config).await?;
+        eprintln!("mild-engine scheduler: listening at {address}");
+        start_server(cluster, address, config).await
+    })
+}
+
+pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure> {
+    let wrong = |what: String| Failure::Request {
+        what,
+        help: "--scheduler HOST:PORT, such as 127.0.0.1:50050".to_owned(),
+    };
+    let (host, port) = arguments
+        .scheduler
+        .rsplit_once(':')
+        .and_then(|(host, port)| Some((host.to_owned(), port.parse().ok()?)))
+        .ok_or_else(|| wrong(format!("\"{}\" is no host and port", arguments.scheduler.escape_debug())))?;
+    let functions = planning(config()).map_err(|error| wrong(error.to_string()))?;
+    let folder = arguments.folder.as_ref().map(|folder| folder.display().to_string());
+    let cores = || std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN);
+    let config = ExecutorProcessConfig {
+        bind_host: arguments.listen.clone(),
+        external_host: Some(arguments.reached_at.clone().unwrap_or_else(|| arguments.listen.clone())),
+        port: arguments.port,
+        grpc_port: arguments.work_port,
+        scheduler_host: host,
+        scheduler_port: port,
+        scheduler_connect_timeout_seconds: u16::try_from(PATIENCE.as_secs()).unwrap_or(u16::MAX),
+        vcores: arguments.tasks.unwrap_or_else(cores).get(),
+        work_dir: folder,
+        executor_heartbeat_interval_seconds: 5,
+        grpc_max_decoding_message_size: LARGEST_MESSAGE,
+        grpc_max_encoding_message_size: LARGEST_MESSAGE,
+        override_function_registry: Some(Arc::new(BallistaFunctionRegistry::from(&functions))),
+        override_config_producer: Some(Arc::new(self::config)),
+        override_logical_codec: Some(logical_codec()),
+        override_physical_codec: Some(physical_codec()),
+        ..ExecutorProcessConfig::default()
+    };
+    eprintln!("mild-engine executor: working for {}", arguments.scheduler);
+    until_stopped(start_executor_process(Arc::new(config)))
+}
+
+fn address(host: &str, port: u16) -> Result<SocketAddr, Failure> {
+    let found = (host, port).to_socket_addrs().ok().and_then(|mut all| all.next());
+    found.ok_or_else(|| Failure::Request {
+        what: format!("\"{}\" is no address to listen at", host.escape_debug()),
+        help: "--listen 127.0.0.1, or an address of this machine".to_owned(),
+    })
+}
+
+/// Runs a process of the cluster until it ends or is told to.
+fn until_stopped<E: std::fmt::Display>(
+    process: impl Future<Output = Result<(), E>>,
+) -> Result<Ending, Failure> {
+    let runtime =
+        tokio::runtime::Builder::new_multi_thread().enable_all().thread_stack_size(32 << 20).build()?;
+    runtime.block_on(process).map_err(|error| Failure::Request {
+        what: format!("the process of the cluster ended: {error}"),
+        help: "see that its ports are free and its scheduler is there; RUST_LOG=info says more".to_owned(),
+    })?;
+    Ok(Ending::Done)
+}

@@ -1,0 +1,234 @@
+//! Our nodes as bytes for the other processes of a cluster, and back; all others are left to the codec of the cluster.
+
+use super::figures::{FiguresExec, PiecesTable};
+use super::nodes::{Does, PlanNode};
+use super::part::{Part, Sent};
+use super::repeated_keys::RepeatedKeysExec;
+use super::writing::WriteExec;
+use datafusion::arrow::datatypes::SchemaRef;
+use datafusion::catalog::TableProvider;
+use datafusion::common::TableReference;
+use datafusion::datasource::file_format::FileFormatFactory;
+use datafusion::error::{DataFusionError, Result};
+use datafusion::execution::TaskContext;
+use datafusion::logical_expr::{AggregateUDF, Extension, LogicalPlan, ScalarUDF, WindowUDF};
+use datafusion::physical_plan::ExecutionPlan;
+use datafusion_proto::logical_plan::LogicalExtensionCodec;
+use datafusion_proto::physical_plan::{PhysicalExtensionCodec, PhysicalProtoConverterExtension};
+use mild_ledger_records::Piece;
+use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+
+/// What stands before the bytes of our nodes.
+const OURS: &[u8] = b"mild-ledger 1\n";
+
+/// Nodes of logical plans. All others, functions and file formats are left to another codec.
+#[derive(Debug)]
+pub struct PlanLogicalCodec {
+    others: Arc<dyn LogicalExtensionCodec>,
+}
+
+/// Nodes of physical plans; all others are left to another codec.
+#[derive(Debug)]
+pub struct PlanPhysicalCodec {
+    others: Arc<dyn PhysicalExtensionCodec>,
+}
+
+impl PlanLogicalCodec {
+    /// Beside another codec.
+    #[must_use]
+    pub fn beside(others: Arc<dyn LogicalExtensionCodec>) -> Self {
+        Self { others }
+    }
+}
+
+impl PlanPhysicalCodec {
+    /// Beside another codec.
+    #[must_use]
+    pub fn beside(others: Arc<dyn PhysicalExtensionCodec>) -> Self {
+        Self { others }
+    }
+}
+
+/// The records of a plan.
+#[derive(Serialize, Deserialize)]
+struct SentPieces<P> {
+    part: P,
+    partitions: Vec<Vec<Piece>>,
+}
+
+/// A node of a physical plan.
+#[derive(Serialize, Deserialize)]
+enum SentExec<P> {
+    Figures(SentPieces<P>),
+    Write(P),
+    RepeatedKeys,
+}
+
+fn put(value: &impl Serialize, buffer: &mut Vec<u8>) -> Result<()> {
+    buffer.extend_from_slice(OURS);
+    let bytes = postcard::to_stdvec(value).map_err(|error| broken(&error))?;
+    buffer.extend_from_slice(&bytes);
+    Ok(())
+}
+
+/// What stands in bytes of ours; none where they are somebody else's.
+fn taken<T: DeserializeOwned>(buffer: &[u8]) -> Result<Option<T>> {
+    let Some(bytes) = buffer.strip_prefix(OURS) else { return Ok(None) };
+    postcard::from_bytes(bytes).map(Some).map_err(|error| broken(&error))
+}
+
+fn broken(error: &postcard::Error) -> DataFusionError {
+    DataFusionError::Internal(format!(
+        "a node of a plan does not come through: {error}; all processes of a cluster are of one version"
+    ))
+}
+
+fn one<T: Clone>(inputs: &[T]) -> Result<T> {
+    let lacks = || DataFusionError::Internal("a node of a plan came without its input".to_owned());
+    inputs.first().cloned().ok_or_else(lacks)
+}
+
+impl LogicalExtensionCodec for PlanLogicalCodec {
+    fn try_decode(&self, buffer: &[u8], inputs: &[LogicalPlan], context: &TaskContext) -> Result<Extension> {
+        let Some((does, sent)) = taken::<(Does, Sent)>(buffer)? else {
+            return self.others.try_decode(buffer, inputs, context);
+        };
+        Ok(Extension { node: Arc::new(PlanNode::new(does, Part::sent(sent), one(inputs)?)?) })
+    }
+
+    fn try_encode(&self, node: &Extension, buffer: &mut Vec<u8>) -> Result<()> {
+        match node.node.as_any().downcast_ref::<PlanNode>() {
+            Some(node) => put(&(node.does, node.part.to_send()), buffer),
+            None => self.others.try_encode(node, buffer),
+        }
+    }
+
+    fn try_decode_table_provider(
+        &self,
+        buffer: &[u8],
+        name: &TableReference,
+        schema: SchemaRef,
+        context: &TaskContext,
+    ) -> Result<Arc<dyn TableProvider>> {
+        let Some(SentPieces { part, partitions }) = taken::<SentPieces<Sent>>(buffer)? else {
+            return self.others.try_decode_table_provider(buffer, name, schema, context);
+        };
+        Ok(Arc::new(PiecesTable { part: Part::sent(part), partitions }))
+    }
+
+    fn try_encode_table_provider(
+        &self,
+        name: &TableReference,
+        table: Arc<dyn TableProvider>,
+        buffer: &mut Vec<u8>,
+    ) -> Result<()> {
+        let any: &dyn std::any::Any = table.as_ref();
+        match any.downcast_ref::<PiecesTable>() {
+            Some(table) => {
+                put(&SentPieces { part: table.part.to_send(), partitions: table.partitions.clone() }, buffer)
+            }
+            None => self.others.try_encode_table_provider(name, table, buffer),
+        }
+    }
+
+    fn try_decode_file_format(
+        &self,
+        buffer: &[u8],
+        context: &TaskContext,
+    ) -> Result<Arc<dyn FileFormatFactory>> {
+        self.others.try_decode_file_format(buffer, context)
+    }
+
+    fn try_encode_file_format(&self, buffer: &mut Vec<u8>, node: Arc<dyn FileFormatFactory>) -> Result<()> {
+        self.others.try_encode_file_format(buffer, node)
+    }
+
+    fn try_decode_udf(&self, name: &str, buffer: &[u8]) -> Result<Arc<ScalarUDF>> {
+        self.others.try_decode_udf(name, buffer)
+    }
+
+    fn try_encode_udf(&self, node: &ScalarUDF, buffer: &mut Vec<u8>) -> Result<()> {
+        self.others.try_encode_udf(node, buffer)
+    }
+
+    fn try_decode_udaf(&self, name: &str, buffer: &[u8]) -> Result<Arc<AggregateUDF>> {
+        self.others.try_decode_udaf(name, buffer)
+    }
+
+    fn try_encode_udaf(&self, node: &AggregateUDF, buffer: &mut Vec<u8>) -> Result<()> {
+        self.others.try_encode_udaf(node, buffer)
+    }
+
+    fn try_decode_udwf(&self, name: &str, buffer: &[u8]) -> Result<Arc<WindowUDF>> {
+        self.others.try_decode_udwf(name, buffer)
+    }
+
+    fn try_encode_udwf(&self, node: &WindowUDF, buffer: &mut Vec<u8>) -> Result<()> {
+        self.others.try_encode_udwf(node, buffer)
+    }
+}
+
+impl PhysicalExtensionCodec for PlanPhysicalCodec {
+    fn try_decode(
+        &self,
+        buffer: &[u8],
+        inputs: &[Arc<dyn ExecutionPlan>],
+        context: &TaskContext,
+        converter: &dyn PhysicalProtoConverterExtension,
+    ) -> Result<Arc<dyn ExecutionPlan>> {
+        Ok(match taken::<SentExec<Sent>>(buffer)? {
+            None => return self.others.try_decode(buffer, inputs, context, converter),
+            Some(SentExec::Figures(SentPieces { part, partitions })) => {
+                Arc::new(FiguresExec::new(Part::sent(part), partitions))
+            }
+            Some(SentExec::Write(part)) => Arc::new(WriteExec::new(Part::sent(part), one(inputs)?)?),
+            Some(SentExec::RepeatedKeys) => Arc::new(RepeatedKeysExec::new(one(inputs)?)?),
+        })
+    }
+
+    fn try_encode(
+        &self,
+        node: Arc<dyn ExecutionPlan>,
+        buffer: &mut Vec<u8>,
+        converter: &dyn PhysicalProtoConverterExtension,
+    ) -> Result<()> {
+        let any: &dyn std::any::Any = node.as_ref();
+        if let Some(figures) = any.downcast_ref::<FiguresExec>() {
+            let (part, partitions) = (figures.part.to_send(), figures.partitions.clone());
+            return put(&SentExec::Figures(SentPieces { part, partitions }), buffer);
+        }
+        if let Some(write) = any.downcast_ref::<WriteExec>() {
+            return put(&SentExec::Write(write.part.to_send()), buffer);
+        }
+        if any.is::<RepeatedKeysExec>() {
+            return put(&SentExec::<&Sent>::RepeatedKeys, buffer);
+        }
+        self.others.try_encode(node, buffer, converter)
+    }
+
+    fn try_decode_udf(&self, name: &str, buffer: &[u8]) -> Result<Arc<ScalarUDF>> {
+        self.others.try_decode_udf(name, buffer)
+    }
+
+    fn try_encode_udf(&self, node: &ScalarUDF, buffer: &mut Vec<u8>) -> Result<()> {
+        self.others.try_encode_udf(node, buffer)
+    }
+
+    fn try_decode_udaf(&self, name: &str, buffer: &[u8]) -> Result<Arc<AggregateUDF>> {
+        self.others.try_decode_udaf(name, buffer)
+    }
+
+    fn try_encode_udaf(&self, node: &AggregateUDF, buffer: &mut Vec<u8>) -> Result<()> {
+        self.others.try_encode_udaf(node, buffer)
+    }
+
+    fn try_decode_udwf(&self, name: &str, buffer: &[u8]) -> Result<Arc<WindowUDF>> {
+        self.others.try_decode_udwf(name, buffer)
+    }
+
+    fn try_encode_udwf(&self, node: &WindowUDF, buffer: &mut Vec<u8>) -> Result<()> {
+        self.others.try_encode_udwf(node, buffer)
+    }
+}
