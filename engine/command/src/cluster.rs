@@ -116,7 +116,7 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         scheduler_connect_timeout_seconds: u16::try_from(PATIENCE.as_secs()).unwrap_or(u16::MAX),
         vcores: arguments.tasks.unwrap_or_else(cores).get(),
         work_dir: folder,
-        executor_heartbeat_interval_seconds: 5,
+        executor_heartbeat_interval_seconds: 2,
         grpc_max_decoding_message_size: LARGEST_MESSAGE,
         grpc_max_encoding_message_size: LARGEST_MESSAGE,
         override_function_registry: Some(Arc::new(BallistaFunctionRegistry::from(&functions))),

@@ -1,8 +1,9 @@
 //! Our nodes as bytes for the other processes of a cluster, and back; all others are left to the codec of the cluster.
 
-use super::figures::{FiguresExec, PiecesTable};
+use super::figures::FiguresExec;
 use super::nodes::{Does, PlanNode};
 use super::part::{Part, Sent};
+use super::pieces::PiecesTable;
 use super::repeated_keys::RepeatedKeysExec;
 use super::writing::WriteExec;
 use datafusion::arrow::datatypes::SchemaRef;
@@ -51,17 +52,10 @@ impl PlanPhysicalCodec {
     }
 }
 
-/// The records of a plan.
-#[derive(Serialize, Deserialize)]
-struct SentPieces<P> {
-    part: P,
-    partitions: Vec<Vec<Piece>>,
-}
-
 /// A node of a physical plan.
 #[derive(Serialize, Deserialize)]
 enum SentExec<P> {
-    Figures(SentPieces<P>),
+    Figures(P),
     Write(P),
     RepeatedKeys,
 }
@@ -112,10 +106,10 @@ impl LogicalExtensionCodec for PlanLogicalCodec {
         schema: SchemaRef,
         context: &TaskContext,
     ) -> Result<Arc<dyn TableProvider>> {
-        let Some(SentPieces { part, partitions }) = taken::<SentPieces<Sent>>(buffer)? else {
+        let Some(partitions) = taken::<Vec<Vec<Piece>>>(buffer)? else {
             return self.others.try_decode_table_provider(buffer, name, schema, context);
         };
-        Ok(Arc::new(PiecesTable { part: Part::sent(part), partitions }))
+        Ok(Arc::new(PiecesTable { partitions }))
     }
 
     fn try_encode_table_provider(
@@ -126,9 +120,7 @@ impl LogicalExtensionCodec for PlanLogicalCodec {
     ) -> Result<()> {
         let any: &dyn std::any::Any = table.as_ref();
         match any.downcast_ref::<PiecesTable>() {
-            Some(table) => {
-                put(&SentPieces { part: table.part.to_send(), partitions: table.partitions.clone() }, buffer)
-            }
+            Some(table) => put(&table.partitions, buffer),
             None => self.others.try_encode_table_provider(name, table, buffer),
         }
     }
@@ -180,9 +172,7 @@ impl PhysicalExtensionCodec for PlanPhysicalCodec {
     ) -> Result<Arc<dyn ExecutionPlan>> {
         Ok(match taken::<SentExec<Sent>>(buffer)? {
             None => return self.others.try_decode(buffer, inputs, context, converter),
-            Some(SentExec::Figures(SentPieces { part, partitions })) => {
-                Arc::new(FiguresExec::new(Part::sent(part), partitions))
-            }
+            Some(SentExec::Figures(part)) => Arc::new(FiguresExec::new(Part::sent(part), one(inputs)?)),
             Some(SentExec::Write(part)) => Arc::new(WriteExec::new(Part::sent(part), one(inputs)?)?),
             Some(SentExec::RepeatedKeys) => Arc::new(RepeatedKeysExec::new(one(inputs)?)?),
         })
@@ -196,8 +186,7 @@ impl PhysicalExtensionCodec for PlanPhysicalCodec {
     ) -> Result<()> {
         let any: &dyn std::any::Any = node.as_ref();
         if let Some(figures) = any.downcast_ref::<FiguresExec>() {
-            let (part, partitions) = (figures.part.to_send(), figures.partitions.clone());
-            return put(&SentExec::Figures(SentPieces { part, partitions }), buffer);
+            return put(&SentExec::Figures(figures.part.to_send()), buffer);
         }
         if let Some(write) = any.downcast_ref::<WriteExec>() {
             return put(&SentExec::Write(write.part.to_send()), buffer);

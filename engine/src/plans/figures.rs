@@ -1,85 +1,54 @@
-//! The records as a table of the engine: pieces of files, read and worked on by those who run its partitions.
+//! Pieces of the records, read and worked on by those who run the partitions that they are in.
 
 use super::failures::within;
 use super::part::Part;
+use super::pieces::pieces_in;
 use super::rows::{flow_of, flow_schema, told};
-use async_trait::async_trait;
-use datafusion::arrow::datatypes::SchemaRef;
-use datafusion::catalog::{Session, TableProvider};
 use datafusion::common::tree_node::TreeNodeRecursion;
-use datafusion::datasource::TableType;
 use datafusion::error::{DataFusionError, Result};
 use datafusion::execution::TaskContext;
-use datafusion::logical_expr::Expr;
 use datafusion::physical_expr::EquivalenceProperties;
 use datafusion::physical_plan::execution_plan::{Boundedness, EmissionType, ReplaceChildrenOptions};
 use datafusion::physical_plan::stream::RecordBatchReceiverStreamBuilder;
 use datafusion::physical_plan::{
-    DisplayAs, DisplayFormatType, ExecutionPlan, Partitioning, PhysicalExpr, PlanProperties,
-    SendableRecordBatchStream,
+    DisplayAs, DisplayFormatType, ExecutionPlan, ExecutionPlanProperties, Partitioning, PhysicalExpr,
+    PlanProperties, SendableRecordBatchStream,
 };
+use futures::StreamExt;
 use mild_ledger_records::{PartWorker, Piece};
 use std::fmt::{self, Formatter};
 use std::sync::Arc;
 
-/// The records of a plan with the columns that it writes, each partition some pieces that stand behind each other.
-#[derive(Debug)]
-pub(super) struct PiecesTable {
-    pub(super) part: Part,
-    pub(super) partitions: Vec<Vec<Piece>>,
-}
-
-#[async_trait]
-impl TableProvider for PiecesTable {
-    fn schema(&self) -> SchemaRef {
-        flow_schema(&self.part.schema())
-    }
-
-    fn table_type(&self) -> TableType {
-        TableType::Base
-    }
-
-    async fn scan(
-        &self,
-        _: &dyn Session,
-        projection: Option<&Vec<usize>>,
-        _: &[Expr],
-        _: Option<usize>,
-    ) -> Result<Arc<dyn ExecutionPlan>> {
-        let all = self.schema().fields().len();
-        if projection.is_some_and(|columns| !columns.iter().copied().eq(0..all)) {
-            return Err(DataFusionError::Plan(
-                "the records of a plan are read with all of their columns".to_owned(),
-            ));
-        }
-        Ok(Arc::new(FiguresExec::new(self.part.clone(), self.partitions.clone())))
-    }
-}
-
-/// Reads pieces and works out the figures of their rows.
+/// Reads the pieces that come in and works out the figures of their rows.
 #[derive(Debug)]
 pub(super) struct FiguresExec {
     pub(super) part: Part,
-    pub(super) partitions: Vec<Vec<Piece>>,
+    input: Arc<dyn ExecutionPlan>,
     properties: Arc<PlanProperties>,
 }
 
 impl FiguresExec {
-    pub(super) fn new(part: Part, partitions: Vec<Vec<Piece>>) -> Self {
+    pub(super) fn new(part: Part, input: Arc<dyn ExecutionPlan>) -> Self {
         let properties = PlanProperties::new(
             EquivalenceProperties::new(flow_schema(&part.schema())),
-            Partitioning::UnknownPartitioning(partitions.len()),
+            Partitioning::UnknownPartitioning(input.output_partitioning().partition_count()),
             EmissionType::Incremental,
             Boundedness::Bounded,
         );
-        Self { part, partitions, properties: Arc::new(properties) }
+        Self { part, input, properties: Arc::new(properties) }
+    }
+
+    /// The same over another input.
+    fn over(&self, children: Vec<Arc<dyn ExecutionPlan>>) -> Result<Arc<dyn ExecutionPlan>> {
+        let lacks = || DataFusionError::Internal("FiguresExec has no input".to_owned());
+        let input = children.into_iter().next().ok_or_else(lacks)?;
+        Ok(Arc::new(Self::new(self.part.clone(), input)))
     }
 }
 
 impl DisplayAs for FiguresExec {
     fn fmt_as(&self, _: DisplayFormatType, f: &mut Formatter<'_>) -> fmt::Result {
-        let pieces: usize = self.partitions.iter().map(Vec::len).sum();
-        write!(f, "FiguresExec: pieces={pieces}, partitions={}", self.partitions.len())
+        f.write_str("FiguresExec")
     }
 }
 
@@ -92,8 +61,13 @@ impl ExecutionPlan for FiguresExec {
         &self.properties
     }
 
+    fn benefits_from_input_partitioning(&self) -> Vec<bool> {
+        // The pieces are spread over the partitions already, in the order of the rows.
+        vec![false]
+    }
+
     fn children(&self) -> Vec<&Arc<dyn ExecutionPlan>> {
-        Vec::new()
+        vec![&self.input]
     }
 
     fn apply_expressions(
@@ -105,40 +79,50 @@ impl ExecutionPlan for FiguresExec {
 
     fn replace_children(
         self: Arc<Self>,
-        _: Vec<Arc<dyn ExecutionPlan>>,
+        children: Vec<Arc<dyn ExecutionPlan>>,
         _: ReplaceChildrenOptions,
     ) -> Result<Arc<dyn ExecutionPlan>> {
-        Ok(self)
+        self.over(children)
     }
 
-    fn with_new_children(self: Arc<Self>, _: Vec<Arc<dyn ExecutionPlan>>) -> Result<Arc<dyn ExecutionPlan>> {
-        Ok(self)
+    fn with_new_children(
+        self: Arc<Self>,
+        children: Vec<Arc<dyn ExecutionPlan>>,
+    ) -> Result<Arc<dyn ExecutionPlan>> {
+        self.over(children)
     }
 
-    fn execute(&self, partition: usize, _: Arc<TaskContext>) -> Result<SendableRecordBatchStream> {
-        let lacks = || DataFusionError::Internal(format!("there is no partition {partition} of the records"));
-        let pieces = self.partitions.get(partition).ok_or_else(lacks)?.clone();
+    fn execute(&self, partition: usize, context: Arc<TaskContext>) -> Result<SendableRecordBatchStream> {
+        let mut input = self.input.execute(partition, context)?;
         let (part, schema) = (self.part.clone(), self.schema());
         // A few batches wait for who takes them, so that memory stays bounded.
         let mut stream = RecordBatchReceiverStreamBuilder::new(self.schema(), 2);
         let give = stream.tx();
-        stream.spawn_blocking(move || {
-            let job = part.job()?;
-            let mut worker = PartWorker::new(&job);
-            for piece in &pieces {
-                worker.begin(piece).map_err(within)?;
-                while let Some(rows) = worker.next_rows().map_err(within)? {
-                    for batch in flow_of(&schema, &rows)? {
-                        // Where nobody wants more, nothing is left to do.
-                        if give.blocking_send(Ok(batch)).is_err() {
-                            return Ok(());
+        stream.spawn(async move {
+            let mut pieces = Vec::new();
+            while let Some(batch) = input.next().await {
+                pieces.extend(pieces_in(&batch?)?);
+            }
+            let worked = tokio::task::spawn_blocking(move || {
+                let job = part.job()?;
+                let mut worker = PartWorker::new(&job);
+                for piece in &pieces {
+                    let piece: &Piece = piece;
+                    worker.begin(piece).map_err(within)?;
+                    while let Some(rows) = worker.next_rows().map_err(within)? {
+                        for batch in flow_of(&schema, &rows)? {
+                            // Where nobody wants more, nothing is left to do.
+                            if give.blocking_send(Ok(batch)).is_err() {
+                                return Ok(());
+                            }
                         }
                     }
                 }
-            }
-            let counts = worker.finish().map_err(within)?;
-            let _ = give.blocking_send(told(&schema, std::iter::once(counts.as_slice())));
-            Ok(())
+                let counts = worker.finish().map_err(within)?;
+                let _ = give.blocking_send(told(&schema, std::iter::once(counts.as_slice())));
+                Ok(())
+            });
+            worked.await.map_err(|error| DataFusionError::External(Box::new(error)))?
         });
         Ok(stream.build())
     }

@@ -9,6 +9,7 @@ mod failures;
 mod figures;
 mod nodes;
 mod part;
+mod pieces;
 mod repeated_keys;
 mod rows;
 mod writing;

@@ -1,9 +1,10 @@
 //! What a plan does beside reading its records, as nodes of a logical plan of the engine.
 
-use super::figures::PiecesTable;
+use super::figures::FiguresExec;
 use super::part::Part;
+use super::pieces::PiecesTable;
 use super::repeated_keys::RepeatedKeysExec;
-use super::rows::{ORDER, told_schema};
+use super::rows::{ORDER, flow_schema, told_schema};
 use super::writing::WriteExec;
 use async_trait::async_trait;
 use datafusion::catalog::Session;
@@ -34,6 +35,8 @@ pub(super) struct PlanNode {
 /// What a node does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Serialize, Deserialize)]
 pub(super) enum Does {
+    /// Reads pieces of the records, and works out the figures of their rows.
+    Figures,
     /// Writes rows to files, and tells of them.
     WriteRows,
     /// Keeps the keys that several rows have, and all that is told.
@@ -43,6 +46,7 @@ pub(super) enum Does {
 impl Does {
     fn word(self) -> &'static str {
         match self {
+            Self::Figures => "Figures",
             Self::WriteRows => "WriteRows",
             Self::RepeatedKeys => "RepeatedKeys",
         }
@@ -61,7 +65,11 @@ impl PartialOrd for Unordered {
 
 impl PlanNode {
     pub(super) fn new(does: Does, part: Part, input: LogicalPlan) -> Result<Self> {
-        let schema = DFSchema::try_from(told_schema().as_ref().clone())?;
+        let gives = match does {
+            Does::Figures => flow_schema(&part.schema()),
+            Does::WriteRows | Does::RepeatedKeys => told_schema(),
+        };
+        let schema = DFSchema::try_from(gives.as_ref().clone())?;
         Ok(Self { does, part, input, schema: Unordered(Arc::new(schema)) })
     }
 
@@ -107,12 +115,13 @@ impl UserDefinedLogicalNodeCore for PlanNode {
 /// The logical plan of a run in parts: its records, in their order where it orders rows, the writing of these, and the keys that repeat, where they are
 /// looked for.
 pub(super) fn logical_plan(part: &Part, partitions: Vec<Vec<Piece>>) -> Result<LogicalPlan> {
-    let table = PiecesTable { part: part.clone(), partitions };
-    let mut records = LogicalPlanBuilder::scan("records", provider_as_source(Arc::new(table)), None)?;
+    let table = PiecesTable { partitions };
+    let pieces = LogicalPlanBuilder::scan("pieces", provider_as_source(Arc::new(table)), None)?.build()?;
+    let mut rows = PlanNode::as_plan(Does::Figures, part, pieces)?;
     if part.is_ordered() {
-        records = records.sort([col(ORDER).sort(true, true)])?;
+        rows = LogicalPlanBuilder::from(rows).sort([col(ORDER).sort(true, true)])?.build()?;
     }
-    let written = PlanNode::as_plan(Does::WriteRows, part, records.build()?)?;
+    let written = PlanNode::as_plan(Does::WriteRows, part, rows)?;
     if !part.tells_keys() {
         return Ok(written);
     }
@@ -150,6 +159,7 @@ impl ExtensionPlanner for PlanNodes {
             return Ok(None);
         };
         Ok(Some(match node.does {
+            Does::Figures => Arc::new(FiguresExec::new(node.part.clone(), Arc::clone(input))),
             Does::WriteRows => Arc::new(WriteExec::new(node.part.clone(), Arc::clone(input))?),
             Does::RepeatedKeys => Arc::new(RepeatedKeysExec::new(Arc::clone(input))?),
         }))

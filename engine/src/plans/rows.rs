@@ -89,6 +89,8 @@ pub(super) struct Flow {
     pub(super) written: Vec<usize>,
     /// The other ones.
     pub(super) beside: RecordBatch,
+    /// Where the first row of the output stands in the records, as a number that is larger for each row behind it.
+    pub(super) first: u64,
 }
 
 impl Flow {
@@ -107,7 +109,8 @@ impl Flow {
                 take_record_batch(&beside, &UInt32Array::from_iter_values(places))?
             }
         };
-        Ok(Self { records, written, beside })
+        let first = written.first().and_then(|row| order.value(*row).last_chunk().copied());
+        Ok(Self { records, written, beside, first: first.map_or(0, u64::from_be_bytes) })
     }
 }
 

@@ -117,13 +117,8 @@ impl ExecutionPlan for WriteExec {
 
     fn execute(&self, partition: usize, context: Arc<TaskContext>) -> Result<SendableRecordBatchStream> {
         let input = self.input.execute(partition, context)?;
-        let writing = Writing {
-            part: self.part.clone(),
-            number: partition as u64,
-            file: None,
-            schema: self.schema(),
-            input: Some(input),
-        };
+        let writing =
+            Writing { part: self.part.clone(), file: None, schema: self.schema(), input: Some(input) };
         let written = stream::try_unfold(writing, |writing| writing.next());
         Ok(Box::pin(RecordBatchStreamAdapter::new(self.schema(), written)))
     }
@@ -132,7 +127,6 @@ impl ExecutionPlan for WriteExec {
 /// A partition while its rows are written.
 struct Writing {
     part: Part,
-    number: u64,
     /// None where no row has come yet.
     file: Option<PartFile>,
     schema: SchemaRef,
@@ -150,9 +144,9 @@ impl Writing {
                 break;
             };
             let batch = batch?;
-            let Flow { records, written, beside } = Flow::of(&batch, output)?;
+            let Flow { records, written, beside, first } = Flow::of(&batch, output)?;
             if !written.is_empty() {
-                self.write(&records, &written)?;
+                self.write(&records, &written, first)?;
             }
             if beside.num_rows() > 0 {
                 let beside = RecordBatch::try_new(Arc::clone(&self.schema), beside.columns().to_vec())?;
@@ -165,13 +159,14 @@ impl Writing {
         Ok(Some((batch, self)))
     }
 
-    fn write(&mut self, records: &RecordBatch, rows: &[usize]) -> Result<()> {
+    /// Writes rows, the first of which stands at this place in the records: by it the files are put in their order.
+    fn write(&mut self, records: &RecordBatch, rows: &[usize], first: u64) -> Result<()> {
         let file = match &mut self.file {
             Some(file) => file,
             none => {
                 // An attempt that was given up may have left a file.
                 let attempt = format!("{:016x}", RandomState::new().build_hasher().finish());
-                none.insert(PartFile::create(&self.part.job()?, self.number, &attempt).map_err(within)?)
+                none.insert(PartFile::create(&self.part.job()?, first, &attempt).map_err(within)?)
             }
         };
         file.write(records, rows).map_err(within)

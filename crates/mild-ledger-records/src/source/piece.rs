@@ -2,6 +2,7 @@
 
 use super::SourceEnd;
 use crate::error::RecordsError;
+use crate::handover::{Saved, Saving};
 use serde::{Deserialize, Serialize};
 use std::path::Path;
 
@@ -33,6 +34,24 @@ impl Piece {
     #[must_use]
     pub fn rows(&self) -> u64 {
         self.rows
+    }
+
+    /// As bytes, for another process.
+    ///
+    /// # Errors
+    /// [`RecordsError::Proof`] where it cannot be put into bytes.
+    pub fn to_bytes(&self) -> Result<Vec<u8>, RecordsError> {
+        let mut saving = Saving::default();
+        saving.put(self)?;
+        Ok(saving.into_bytes())
+    }
+
+    /// The piece of some [bytes](Self::to_bytes).
+    ///
+    /// # Errors
+    /// [`RecordsError::Proof`] for bytes of anything else.
+    pub fn of_bytes(bytes: &[u8]) -> Result<Self, RecordsError> {
+        Saved::new(bytes).take()
     }
 }
 

@@ -52,11 +52,13 @@ fn worked_on(run: &PartedRun<'_>, cutting: Cutting) -> Result<Vec<Heard>, Record
     let mut keys = Keys::new();
     let mut ordered = Vec::new();
     for (number, pieces) in pieces.chunks(of_part).enumerate() {
+        let pieces: Vec<Piece> =
+            pieces.iter().map(|piece| Piece::of_bytes(&piece.to_bytes()?)).collect::<Result<_, _>>()?;
         let job = match cutting.job {
             JobOf::All => Arc::clone(run.part()),
             JobOf::Each => Arc::new(PartJob::open(&run.part().setting()?)?),
         };
-        work(&job, (number as u64, pieces), (&mut heard, &mut keys, &mut ordered))?;
+        work(&job, (number as u64, &pieces), (&mut heard, &mut keys, &mut ordered))?;
     }
     if run.part().is_ordered() {
         // Rows of all parts are merged by what they are ordered by.
