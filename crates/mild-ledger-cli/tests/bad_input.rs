@@ -30,7 +30,7 @@ fn files_that_are_not_there_or_no_files() {
     std::fs::remove_file(desk.path("records.csv")).unwrap();
     assert_snapshot!(refused(&desk, 3), @"error: records.csv: could not read it: there is no such file or folder");
     std::fs::create_dir(desk.path("records.csv")).unwrap();
-    assert_snapshot!(refused(&desk, 3), @"error: records.csv: could not read it: it is a folder, not a file");
+    assert_snapshot!(refused(&desk, 2), @"error: records.csv is a folder, and no file in it ends as records do; such as .csv, .jsonl or .parquet; or name a file");
     let desk = Desk::new();
     let answer = desk.mild(&["run", "nowhere.toml"]);
     assert_eq!(answer.code, 3);

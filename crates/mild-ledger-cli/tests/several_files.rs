@@ -46,6 +46,15 @@ fn rows_are_the_same_in_one_file_and_in_several() {
             "{receipt}"
         );
     }
+    // A folder stands for the files of records in it; what ends otherwise is none of them.
+    std::fs::create_dir(desk.path("months")).unwrap();
+    for file in ["month-08.csv", "month-09.csv"] {
+        desk.write(&format!("months/{file}"), desk.read(file));
+    }
+    desk.write("months/read me.txt", "the yard's months");
+    let answer = reading(&desk, "file = \"months\"");
+    assert_eq!((answer.code, desk.read("rows.csv")), (0, whole.clone()), "{}", answer.err);
+    assert!(desk.read("plan.receipt.toml").contains("file = \"months/month-09.csv\""));
     let answer = desk.mild(&[
         "run",
         "plan.toml",

@@ -1,11 +1,9 @@
 //! Our nodes as bytes for the other processes of a cluster, and back; all others are left to the codec of the cluster.
 
-use super::figures::FiguresExec;
+use super::exec::NodeExec;
 use super::nodes::{Does, PlanNode};
 use super::part::{Part, Sent};
 use super::pieces::PiecesTable;
-use super::repeated_keys::RepeatedKeysExec;
-use super::writing::WriteExec;
 use datafusion::arrow::datatypes::SchemaRef;
 use datafusion::catalog::TableProvider;
 use datafusion::common::TableReference;
@@ -17,8 +15,8 @@ use datafusion::physical_plan::ExecutionPlan;
 use datafusion_proto::logical_plan::LogicalExtensionCodec;
 use datafusion_proto::physical_plan::{PhysicalExtensionCodec, PhysicalProtoConverterExtension};
 use mild_ledger_records::Piece;
+use serde::Serialize;
 use serde::de::DeserializeOwned;
-use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 
 /// What stands before the bytes of our nodes.
@@ -50,14 +48,6 @@ impl PlanPhysicalCodec {
     pub fn beside(others: Arc<dyn PhysicalExtensionCodec>) -> Self {
         Self { others }
     }
-}
-
-/// A node of a physical plan.
-#[derive(Serialize, Deserialize)]
-enum SentExec<P> {
-    Figures(P),
-    Write(P),
-    RepeatedKeys,
 }
 
 fn put(value: &impl Serialize, buffer: &mut Vec<u8>) -> Result<()> {
@@ -170,12 +160,10 @@ impl PhysicalExtensionCodec for PlanPhysicalCodec {
         context: &TaskContext,
         converter: &dyn PhysicalProtoConverterExtension,
     ) -> Result<Arc<dyn ExecutionPlan>> {
-        Ok(match taken::<SentExec<Sent>>(buffer)? {
-            None => return self.others.try_decode(buffer, inputs, context, converter),
-            Some(SentExec::Figures(part)) => Arc::new(FiguresExec::new(Part::sent(part), one(inputs)?)),
-            Some(SentExec::Write(part)) => Arc::new(WriteExec::new(Part::sent(part), one(inputs)?)?),
-            Some(SentExec::RepeatedKeys) => Arc::new(RepeatedKeysExec::new(one(inputs)?)?),
-        })
+        let Some((does, sent)) = taken::<(Does, Sent)>(buffer)? else {
+            return self.others.try_decode(buffer, inputs, context, converter);
+        };
+        Ok(Arc::new(NodeExec::new(does, Part::sent(sent), one(inputs)?)))
     }
 
     fn try_encode(
@@ -185,14 +173,8 @@ impl PhysicalExtensionCodec for PlanPhysicalCodec {
         converter: &dyn PhysicalProtoConverterExtension,
     ) -> Result<()> {
         let any: &dyn std::any::Any = node.as_ref();
-        if let Some(figures) = any.downcast_ref::<FiguresExec>() {
-            return put(&SentExec::Figures(figures.part.to_send()), buffer);
-        }
-        if let Some(write) = any.downcast_ref::<WriteExec>() {
-            return put(&SentExec::Write(write.part.to_send()), buffer);
-        }
-        if any.is::<RepeatedKeysExec>() {
-            return put(&SentExec::<&Sent>::RepeatedKeys, buffer);
+        if let Some(node) = any.downcast_ref::<NodeExec>() {
+            return put(&(node.does, node.part.to_send()), buffer);
         }
         self.others.try_encode(node, buffer, converter)
     }

@@ -5,6 +5,7 @@
 
 #[cfg(feature = "cluster")]
 mod codec;
+mod exec;
 mod failures;
 mod figures;
 mod nodes;

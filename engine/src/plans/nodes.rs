@@ -1,11 +1,9 @@
 //! What a plan does beside reading its records, as nodes of a logical plan of the engine.
 
-use super::figures::FiguresExec;
+use super::exec::NodeExec;
 use super::part::Part;
 use super::pieces::PiecesTable;
-use super::repeated_keys::RepeatedKeysExec;
 use super::rows::{ORDER, flow_schema, told_schema};
-use super::writing::WriteExec;
 use async_trait::async_trait;
 use datafusion::catalog::Session;
 use datafusion::common::{DFSchema, DFSchemaRef};
@@ -44,7 +42,7 @@ pub(super) enum Does {
 }
 
 impl Does {
-    fn word(self) -> &'static str {
+    pub(super) fn word(self) -> &'static str {
         match self {
             Self::Figures => "Figures",
             Self::WriteRows => "WriteRows",
@@ -158,10 +156,6 @@ impl ExtensionPlanner for PlanNodes {
         let (Some(node), [input]) = (node.as_any().downcast_ref::<PlanNode>(), inputs) else {
             return Ok(None);
         };
-        Ok(Some(match node.does {
-            Does::Figures => Arc::new(FiguresExec::new(node.part.clone(), Arc::clone(input))),
-            Does::WriteRows => Arc::new(WriteExec::new(node.part.clone(), Arc::clone(input))?),
-            Does::RepeatedKeys => Arc::new(RepeatedKeysExec::new(Arc::clone(input))?),
-        }))
+        Ok(Some(Arc::new(NodeExec::new(node.does, node.part.clone(), Arc::clone(input)))))
     }
 }

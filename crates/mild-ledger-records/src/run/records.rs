@@ -3,7 +3,7 @@
 use super::RunRequest;
 use crate::columns::{AS_OF_FIELD, AsOfDate, filled_in};
 use crate::error::RecordsError;
-use crate::files::{FileFacts, changed, regular};
+use crate::files::{FileFacts, changed, name_in, regular};
 use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::source::{NamedFile, Reading, SourceKind, Sources};
@@ -87,6 +87,9 @@ impl Records {
             self.files.push(RecordsFile { path: PathBuf::from(&name), name, facts: None });
             return Ok(());
         }
+        if path.is_dir() {
+            return self.add_folder(&name, &path);
+        }
         let found = regular(&path);
         if found.is_ok() || !name.contains(['*', '?']) {
             self.files.push(RecordsFile { name, path, facts: Some(found?) });
@@ -107,6 +110,22 @@ impl Records {
             let name = path.strip_prefix(plan.folder()).unwrap_or(&path).display().to_string();
             let facts = Some(regular(&path)?);
             self.files.push(RecordsFile { name, path, facts });
+        }
+        Ok(())
+    }
+
+    /// Adds all files of a folder that are read as records, in the order of their names.
+    fn add_folder(&mut self, name: &str, folder: &Path) -> Result<(), RecordsError> {
+        let mut files = matching(&folder.join("*"))?;
+        files.retain(|path| SourceKind::is_named_so(path));
+        if files.is_empty() {
+            let what = format!("{} is a folder, and no file in it ends as records do", folder.display());
+            return Err(RecordsError::request(what, "such as .csv, .jsonl or .parquet; or name a file"));
+        }
+        for path in files {
+            let file = path.file_name().unwrap_or_default().to_string_lossy().into_owned();
+            let facts = Some(regular(&path)?);
+            self.files.push(RecordsFile { name: name_in(name.trim_end_matches('/'), file), path, facts });
         }
         Ok(())
     }

@@ -277,20 +277,29 @@ impl SourceKind {
         KINDS.into_iter().find(|kind| kind.schemes.contains(&scheme))
     }
 
+    /// Whether a name ends as one of the formats has it; what ends otherwise is taken for CSV only where it is named.
+    pub(crate) fn is_named_so(path: &Path) -> bool {
+        let ending = inside_of(path).extension().map(|ending| ending.to_string_lossy().to_lowercase());
+        ending.is_some_and(|ending| KINDS.iter().any(|kind| kind.endings.contains(&ending.as_str())))
+    }
+
     /// The kind of file that a name's ending tells, or of server that an address does.
     pub(crate) fn of(path: &Path) -> &'static Self {
         if let Some(server) = path.to_str().and_then(Self::of_address) {
             return server;
         }
-        // What a packed file holds stands before the ending of the packing.
-        let is_packed =
-            |ending: &std::ffi::OsStr| PACKED.iter().any(|packed| ending.eq_ignore_ascii_case(packed));
-        let inside = match path.extension() {
-            Some(ending) if is_packed(ending) => Path::new(path.file_stem().unwrap_or_default()),
-            _ => path,
-        };
-        let ending = inside.extension().map(|ending| ending.to_string_lossy().to_lowercase());
+        let ending = inside_of(path).extension().map(|ending| ending.to_string_lossy().to_lowercase());
         let has = |kind: &&Self| ending.as_deref().is_some_and(|ending| kind.endings.contains(&ending));
         KINDS.into_iter().find(has).unwrap_or(&csv::KIND)
+    }
+}
+
+/// What a packed file holds, which stands before the ending of the packing.
+fn inside_of(path: &Path) -> &Path {
+    match path.extension() {
+        Some(ending) if PACKED.iter().any(|packed| ending.eq_ignore_ascii_case(packed)) => {
+            Path::new(path.file_stem().unwrap_or_default())
+        }
+        _ => path,
     }
 }
