@@ -11,13 +11,15 @@ use support::random_plans::random_plan;
 
 #[test]
 fn any_plan_over_any_table_comes_to_the_same() {
-    for seed in 0..30 {
+    for seed in 0..12 {
         let folder = tempfile::tempdir().unwrap();
         let random = random_plan(seed);
         for (name, text) in &random.files {
             fs::write(folder.path().join(name), text).unwrap();
         }
         let expected = left_by(folder.path(), "plan.toml", as_a_whole);
+        // A plan that is refused says little; nearly all of them run through.
+        assert!(expected.len() > 2, "{expected:?}");
         for (bytes, parts, job) in
             [(1 << 20, 1, JobOf::All), (1, 1, JobOf::Each), (40, 3, JobOf::All), (100, 8, JobOf::Each)]
         {

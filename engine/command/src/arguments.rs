@@ -48,6 +48,9 @@ pub(crate) struct RunArguments {
     /// In how many partitions the records are worked on; as many as there are cores unless stated, on a cluster 16
     #[arg(long, value_name = "NUMBER")]
     pub(crate) partitions: Option<NonZeroUsize>,
+    /// Seconds without a word from the cluster after which the run is given up
+    #[arg(long, value_name = "SECONDS", default_value_t = 3600)]
+    pub(crate) give_up_after: u64,
 }
 
 #[derive(Debug, Args)]

@@ -10,6 +10,7 @@ use std::io::{self, Write};
 use std::num::NonZeroUsize;
 use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
+use std::time::Duration;
 
 /// Partitions on a cluster, whose cores nobody here knows: enough that several executors have some each.
 const ON_A_CLUSTER: NonZeroUsize = NonZeroUsize::new(16).unwrap();
@@ -31,6 +32,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
             let partitions = arguments.partitions.unwrap_or(ON_A_CLUSTER);
             let session = runtime.block_on(cluster::session(scheduler, partitions))?;
             PlanEngine::of_session(session, runtime.handle().clone(), partitions)
+                .with_patience(Duration::from_secs(arguments.give_up_after))
         }
     };
     let watch = Watch { interrupted: &interrupted, progress: &|_| {} };

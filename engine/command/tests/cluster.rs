@@ -73,8 +73,10 @@ impl Cluster {
 
     fn begin_run(&self, folder: &Path, plan: &str) -> Child {
         Command::new(COMMAND)
-            .args(["run", plan, "--json", "--overwrite", "--sample", "3", "--partitions", "6"])
-            .args(["--cluster", &self.address])
+            .arg("run")
+            .arg(folder.join(plan))
+            .args(["--json", "--overwrite", "--sample", "3", "--partitions", "6"])
+            .args(["--cluster", &self.address, "--give-up-after", "40"])
             .current_dir(folder)
             .stdout(Stdio::piped())
             .stderr(Stdio::piped())
@@ -97,7 +99,6 @@ impl Drop for Cluster {
 }
 
 /// The object of a run as programs get it, the files left out that rows went to; and these rows with one header, and the exceptions.
-#[derive(Debug, PartialEq)]
 struct Left {
     object: Value,
     rows: String,
@@ -154,8 +155,11 @@ fn same(folder: &Path, plan: &str, cluster: &Cluster) {
     };
     let expected = whole(folder, plan);
     let found = on_the_cluster(cluster, folder, plan, &outcome);
-    assert_eq!(found.object, expected.object, "{plan}");
-    assert_eq!(found, expected, "{plan}");
+    left::same(&lines(&found), &lines(&expected), plan);
+}
+
+fn lines(left: &Left) -> [String; 3] {
+    [serde_json::to_string_pretty(&left.object).unwrap(), left.rows.clone(), left.exceptions.clone()]
 }
 
 #[test]
@@ -193,6 +197,9 @@ Amount = { decimals = 2 }
 name = "Days"
 between = ["Issued", "as-of"]
 count = "working days"
+calendar = "office"
+[calendar.office]
+holidays = ["england-wales"]
 [[column]]
 name = "Band"
 bucket = "Days"
@@ -242,7 +249,7 @@ fn an_executor_that_is_killed_leaves_nothing_half_done() {
     let rows = folder.path().join("rows.csv");
     if output.status.success() {
         let found = left_of(&String::from_utf8(output.stdout).unwrap(), &outcome, &rows_in(&rows));
-        assert_eq!(found, expected);
+        left::same(&lines(&found), &lines(&expected), "with an executor less");
     } else {
         let said = String::from_utf8_lossy(&output.stderr).into_owned();
         assert!(said.contains("error: "), "{said}");
@@ -283,7 +290,7 @@ fn what_is_not_done_in_parts_is_refused_with_its_line() {
     };
     // The records are not there: the plan is refused before they would be missed.
     let said = refused(&LARGE.replace("rows.csv", "rows.xlsx"));
-    assert!(said.contains("24 | rows = \"rows.xlsx\"") && said.contains("is not written in parts"), "{said}");
+    assert!(said.contains("28 | rows = \"rows.xlsx\"") && said.contains("is not written in parts"), "{said}");
     let said = refused(&LARGE.replace("invoices.csv", "invoices.sqlite"));
     assert!(
         said.contains("4 | file = \"invoices.sqlite\"") && said.contains("is not read in parts"),

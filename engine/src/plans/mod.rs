@@ -31,7 +31,8 @@ use part::Part;
 use rows::Beside;
 use std::num::NonZeroUsize;
 use std::sync::Arc;
-use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
+use std::sync::mpsc::{Receiver, RecvTimeoutError, SyncSender, sync_channel};
+use std::time::Duration;
 use tokio::runtime::Handle;
 use tokio::task::JoinHandle;
 
@@ -63,6 +64,8 @@ pub struct PlanEngine {
     runtime: Handle,
     partitions: NonZeroUsize,
     piece_bytes: usize,
+    /// How long nothing may be heard of a run; without end where nothing is said.
+    patience: Option<Duration>,
 }
 
 /// The state of a session that plans our nodes, beside all that the engine has of its own.
@@ -99,13 +102,19 @@ impl PlanEngine {
     /// codecs; in so many partitions.
     #[must_use]
     pub fn of_session(context: SessionContext, runtime: Handle, partitions: NonZeroUsize) -> Self {
-        Self { context, runtime, partitions, piece_bytes: PIECE_BYTES }
+        Self { context, runtime, partitions, piece_bytes: PIECE_BYTES, patience: None }
     }
 
     /// The same with pieces of about so many bytes.
     #[must_use]
     pub fn with_pieces_of(self, bytes: usize) -> Self {
         Self { piece_bytes: bytes, ..self }
+    }
+
+    /// The same that gives a run up of which nothing was heard for so long: other processes may have gone in a way that nobody notices.
+    #[must_use]
+    pub fn with_patience(self, patience: Duration) -> Self {
+        Self { patience: Some(patience), ..self }
     }
 
     /// Runs a plan. The rows stand in a folder under the name that the plan gives their file, a file a partition; all else is as
@@ -143,7 +152,14 @@ impl PlanEngine {
                 let _ = tokio::task::spawn_blocking(move || tell.send(Err(of_engine(error)))).await;
             }
         });
-        Hearing { heard, task: Some(task), runtime: self.runtime.clone(), watch }
+        Hearing {
+            heard,
+            task: Some(task),
+            runtime: self.runtime.clone(),
+            watch,
+            silent: Duration::ZERO,
+            patience: self.patience,
+        }
     }
 }
 
@@ -187,10 +203,13 @@ struct Hearing<'w> {
     task: Option<JoinHandle<()>>,
     runtime: Handle,
     watch: Watch<'w>,
+    /// For how long nothing was heard.
+    silent: Duration,
+    patience: Option<Duration>,
 }
 
 /// How long somebody listens before it is looked at whether the run is to stop.
-const LISTENS: std::time::Duration = std::time::Duration::from_millis(100);
+const LISTENS: Duration = Duration::from_millis(100);
 
 impl Iterator for Hearing<'_> {
     type Item = std::result::Result<Heard, RecordsError>;
@@ -207,9 +226,23 @@ impl Iterator for Hearing<'_> {
                     self.stop();
                     Some(Err(error))
                 }
-                Ok(heard) => Some(heard),
-                Err(std::sync::mpsc::RecvTimeoutError::Timeout) => continue,
-                Err(std::sync::mpsc::RecvTimeoutError::Disconnected) => {
+                Ok(heard) => {
+                    self.silent = Duration::ZERO;
+                    Some(heard)
+                }
+                Err(RecvTimeoutError::Timeout) => {
+                    self.silent += LISTENS;
+                    if self.patience.is_none_or(|patience| self.silent < patience) {
+                        continue;
+                    }
+                    self.stop();
+                    Some(Err(RecordsError::Request {
+                        what: format!("nothing was heard of the run for {} seconds", self.silent.as_secs()),
+                        help: "see whether the scheduler and its executors are there, or wait longer"
+                            .to_owned(),
+                    }))
+                }
+                Err(RecvTimeoutError::Disconnected) => {
                     self.stop();
                     None
                 }

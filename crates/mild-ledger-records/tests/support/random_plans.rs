@@ -112,7 +112,7 @@ fn payments(seeded: &mut Seeded) -> String {
 
 /// Parts of a plan, of which each has some.
 const COLUMNS: [&str; 9] = [
-    "[[column]]\nname = \"Working\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"working days\"\n",
+    "[[column]]\nname = \"Working\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"working days\"\ncalendar = \"office\"\n",
     "[[column]]\nname = \"Months\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"complete months\"\n",
     "[[column]]\nname = \"Month\"\nperiod = \"month\"\nof = \"Issued\"\ngives = \"label\"\n",
     "[[column]]\nname = \"Quarter end\"\nperiod = \"quarter\"\nof = \"Issued\"\ngives = \"last day\"\n",
@@ -130,7 +130,7 @@ const REPORTS: [&str; 12] = [
     "[[report]]\nkind = \"movement\"\nsince = 2026-06-30\nband = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\npaid = \"Due\"\n",
     "[[report]]\nkind = \"measures\"\nsince = \"end of last quarter\"\nband = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\ndue = \"Due\"\npaid = \"Due\"\nloss_rates = [1, 2, 3, 4]\n",
     "[[report]]\nkind = \"distribution\"\nof = \"Days\"\n",
-    "[[report]]\nkind = \"pace\"\namount = \"Amount\"\nof = \"Issued\"\nwithin = \"this year\"\ntarget = 100000\n",
+    "[[report]]\nkind = \"pace\"\namount = \"Amount\"\nof = \"Issued\"\nwithin = \"this year\"\ntarget = TARGET\n",
     "[[report]]\nkind = \"turnaround\"\nbetween = [\"Issued\", \"Due\"]\ncount = \"days\"\npromise = \"3 weeks\"\nby = [\"Customer\", \"Band\"]\n",
     "[[report]]\nkind = \"spread\"\namount = \"Amount\"\nfrom = \"Issued\"\nto = \"Due\"\nby = \"Customer\"\n",
     "[[report]]\nkind = \"tenure\"\nstart = \"Issued\"\nleft = \"Due\"\ncount = \"days\"\nby = \"Customer\"\n",
@@ -182,9 +182,13 @@ pub fn random_plan(seed: u64) -> RandomPlan {
     }
     for report in REPORTS {
         if seeded.once_in(4) {
-            plan.push_str(report);
+            // Of amounts in several currencies a target is one of each.
+            let target = if currency.is_empty() { "100000" } else { "{ EUR = 100000, GBP = 50000 }" };
+            plan.push_str(&report.replace("TARGET", target));
         }
     }
+    plan.push_str("[calendar.office]\nholidays = [\"england-wales\"]\nbeside = [\"scots\"]\n");
+    plan.push_str("[calendar.scots]\nholidays = [\"scotland\"]\n");
     let rows = seeded.one_of(&["rows.csv", "rows.csv", "rows.jsonl"]);
     let _ = writeln!(plan, "[output]\nrows = \"{rows}\"\nexceptions = \"exceptions.csv\"");
     if seeded.once_in(3) {
