@@ -50,7 +50,8 @@ fn write(path: &Path, from: u64, to: u64) -> Result<(), Box<dyn Error>> {
         let rows = first..to.min(first + ROWS);
         first = rows.end;
         let issued = |row: u64| FIRST_DAY + i32::try_from(mixed(row) % 1_000).unwrap_or_default();
-        let paid = |row: u64| (mixed(row + 7) % 3 > 0).then(|| issued(row) + 20 + (row % 40) as i32);
+        let paid =
+            |row: u64| (!mixed(row + 7).is_multiple_of(3)).then(|| issued(row) + 20 + (row % 40) as i32);
         let columns: Vec<ArrayRef> = vec![
             Arc::new(StringArray::from_iter_values(rows.clone().map(|row| format!("QB-{row:09}")))),
             Arc::new(StringArray::from_iter_values(

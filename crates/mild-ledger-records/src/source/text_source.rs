@@ -5,7 +5,7 @@ use super::{Chunk, ChunkReader, ChunkSize, Piece, PiecePlace, Source, SourceEnd,
 use crate::error::RecordsError;
 use crate::table::Kept;
 use std::fs::File;
-use std::io::{Read, Seek, SeekFrom};
+use std::io::{Seek, SeekFrom};
 use std::path::Path;
 use std::sync::Arc;
 
@@ -39,13 +39,16 @@ pub(super) struct TextSource<C> {
     kept: Kept,
     size: ChunkSize,
     rows_read: u64,
+    /// Bytes of the text behind which nothing is taken, though what stands there may be looked at: whether a row is broken may be seen only behind
+    /// its end.
+    until: Option<u64>,
 }
 
 impl<C: Cutter> TextSource<C> {
     /// The rows behind the bytes that were taken already, such as a header.
     pub(super) fn new(source: usize, bytes: FileBytes, cutter: C, columns: Vec<String>, kept: Kept) -> Self {
         let size = ChunkSize::of_rows_with(1);
-        Self { source, bytes, cutter, columns: columns.into(), kept, size, rows_read: 0 }
+        Self { source, bytes, cutter, columns: columns.into(), kept, size, rows_read: 0, until: None }
     }
 
     /// The rows of a piece of a file, cut by one who knows the line on which it begins.
@@ -57,11 +60,9 @@ impl<C: Cutter> TextSource<C> {
     ) -> Result<Self, RecordsError> {
         let mut file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
         file.seek(SeekFrom::Start(from)).map_err(RecordsError::file(path, "read it"))?;
-        let bytes = FileBytes::within(path, Box::new(file.take(length)));
-        Ok(Self {
-            rows_read: first_row.saturating_sub(1),
-            ..Self::new(source, bytes, cutter, columns, Kept::All)
-        })
+        let bytes = FileBytes::within(path, Box::new(file));
+        let whole = Self::new(source, bytes, cutter, columns, Kept::All);
+        Ok(Self { rows_read: first_row.saturating_sub(1), until: Some(length), ..whole })
     }
 }
 
@@ -76,12 +77,14 @@ impl<C: Cutter> Source for TextSource<C> {
 
     fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
         loop {
-            self.bytes.fill_to(self.size.bytes)?;
-            if self.bytes.waiting().is_empty() {
+            let left = self.until.map_or(u64::MAX, |until| until.saturating_sub(self.bytes.taken()));
+            let most = usize::try_from(left).unwrap_or(usize::MAX).min(self.size.bytes);
+            self.bytes.fill_to(most)?;
+            if most == 0 || self.bytes.waiting().is_empty() {
                 return Ok(None);
             }
             let first_line = self.cutter.line();
-            let Some(cut) = self.cutter.cut(&self.bytes, self.size)? else {
+            let Some(cut) = self.cutter.cut(&self.bytes, ChunkSize { bytes: most, ..self.size })? else {
                 self.bytes.fill()?;
                 continue;
             };

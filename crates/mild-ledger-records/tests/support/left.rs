@@ -1,5 +1,5 @@
 //! What a run shows and leaves, be its rows in one file or in a folder of them, so that two runs can be held against each other.
-#![allow(dead_code, unreachable_pub)] // each test file uses a part of it
+#![allow(dead_code, unreachable_pub, clippy::unwrap_used, clippy::panic)] // each test file uses a part of it
 
 use mild_ledger_records::{
     DrawReport, ExistingFiles, Plan, RecordsError, RunOutcome, RunRequest, Watch, run_and_draw,

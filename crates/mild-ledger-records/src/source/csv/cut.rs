@@ -135,7 +135,7 @@ pub(super) fn cut_by_rows(
         // A line feed that has not come yet may belong to the same line end.
         let is_half = begins == bytes.len() && bytes.last() == Some(&b'\r') && !is_whole;
         begins -= usize::from(is_half && begins > cut.bytes);
-        if cut.rows == most.rows || cut.bytes >= most.bytes || begins + usize::from(is_half) == bytes.len() {
+        if cut.rows == most.rows || begins >= most.bytes || begins + usize::from(is_half) == bytes.len() {
             lines.pass(&bytes[cut.bytes..begins]);
             return Met::Rows(Cut { bytes: begins, rows: cut.rows });
         }
