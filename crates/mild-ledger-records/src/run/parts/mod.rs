@@ -3,11 +3,13 @@
 //!
 //! Nothing of a figure hangs on how many they are: rows have no state, and what is counted merges.
 
+mod open_figures;
 mod part_file;
 mod part_job;
 mod part_worker;
 mod parted_run;
 mod refusals;
+mod together;
 mod told;
 
 pub use part_file::PartFile;

@@ -1,40 +1,32 @@
 //! The one who cuts the records into pieces, and puts together what those who worked on them tell.
 
+use super::open_figures::open_figures;
 use super::part_file::{PartFile, ending};
 use super::part_job::{BoundPlan, PartJob};
-use super::part_worker::decisions_on;
 use super::refusals;
-use super::told::{PartCounts, Told, WrittenPart};
+use super::together::{RepeatedKeys, Together, sums_of, write_in_order};
+use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
-use crate::columns::Figures;
 use crate::error::RecordsError;
 use crate::files::{FileFacts, InputFile, Staging, changed, name_in, receipt_path};
-use crate::handover::{Counts, Saved};
-use crate::keys::{KeyScan, Repeats, row_of};
+use crate::keys::Repeats;
 use crate::plan::Plan;
-use crate::run::ReadSoFar;
 use crate::run::exceptions_file::ExceptionSink;
 use crate::run::job::Job;
 use crate::run::outputs::{
     Holds, Output, OutputSink, beside_outputs, check_outputs, exception_schema, outputs_of,
 };
 use crate::run::pass::{Counted, PassResult, SORT_KEYS, find_repeats};
-use crate::run::read_back::{FileReadBack, ReadBehind, SumsInOutput};
+use crate::run::read_back::{FileReadBack, ReadBehind};
 use crate::run::receipt_entry::receipt_entry;
 use crate::run::records::Records;
-use crate::run::sums::Sums;
-use crate::run::worker::Work;
-use crate::run::worker::{KeysWanted, Worker};
+use crate::run::worker::KeysWanted;
 use crate::run::{
     DrawReport, RunOutcome, RunRequest, Watch, Writing, check_drawn, outcome, proof, resolve_as_of, said,
     write_reports,
 };
-use crate::sorting::Sorter;
-use crate::source::ChunkSize;
 use crate::source::{Piece, SourceEnd, SourceKind, Sources, Survey};
-use crate::table::Exception;
 use std::fs::File;
-use std::io;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -352,169 +344,6 @@ impl<'p> PartedRun<'p> {
         }
         Ok(named)
     }
-}
-
-/// What parts told, as far as it was put together.
-struct Together<'j> {
-    worker: Worker<'j>,
-    sums: Sums,
-    /// By the rows that they are of.
-    exceptions: Sorter,
-    files: Vec<WrittenPart>,
-    keys: KeysWanted,
-    folder: PathBuf,
-}
-
-impl<'j> Together<'j> {
-    fn new(job: &'j Job, part: &PartJob, scratch: &Path) -> Result<Self, RecordsError> {
-        Ok(Self {
-            worker: counting(job, part.keys)?,
-            sums: Sums::new(job.amounts.len()),
-            exceptions: Sorter::new(scratch),
-            files: Vec::new(),
-            keys: part.keys,
-            folder: part.folder.clone(),
-        })
-    }
-
-    fn take(&mut self, job: &'j Job, told: Told) -> Result<(), RecordsError> {
-        match told {
-            Told::File(file) => self.files.push(file),
-            Told::Exceptions(exceptions) => {
-                let Some(first) = exceptions.iter().map(|exception| exception.origin.id()).min() else {
-                    return Ok(());
-                };
-                let bytes = Told::Exceptions(exceptions).to_bytes()?;
-                let pushed = self.exceptions.push(&first.stored().to_be_bytes(), &bytes);
-                pushed.map_err(RecordsError::file(&self.folder, "sort the exceptions there"))?;
-            }
-            Told::Counts(PartCounts { worker, sums, matched }) => {
-                for (fetch, matched) in job.fetches.iter().zip(&matched) {
-                    fetch.add_matched(matched);
-                }
-                self.sums.merge(job, &sums)?;
-                // One to whom no piece fell counted nothing.
-                if !worker.is_empty() {
-                    let mut other = counting(job, self.keys)?;
-                    other.restore(&mut Saved::new(&worker))?;
-                    self.worker.merge(other)?;
-                }
-            }
-        }
-        Ok(())
-    }
-
-    /// Removes the files of rows, which are written once more.
-    fn clear_files(&self) -> Result<(), RecordsError> {
-        for file in &self.files {
-            std::fs::remove_file(&file.path).map_err(RecordsError::file(&file.path, "clear it away"))?;
-        }
-        Ok(())
-    }
-}
-
-/// The keys that several rows have, heard of in whatever order.
-struct RepeatedKeys {
-    scratch: PathBuf,
-    /// By their rows.
-    sorter: Sorter,
-}
-
-impl RepeatedKeys {
-    fn new(scratch: &Path) -> Self {
-        Self { scratch: scratch.to_owned(), sorter: Sorter::new(scratch) }
-    }
-
-    fn take(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
-        let mut both = (key.len() as u64).to_le_bytes().to_vec();
-        both.extend_from_slice(key);
-        both.extend_from_slice(payload);
-        self.sorter.push(&row_of(payload).stored().to_be_bytes(), &both)
-    }
-
-    /// The keys in the order of the rows, as who looks at what repeats wants them.
-    fn in_order(self) -> io::Result<KeyScan> {
-        let mut keys = KeyScan::new(&self.scratch);
-        let mut merge = self.sorter.finish()?;
-        while let Some((_, both)) = merge.next()? {
-            let (length, rest) = both.split_first_chunk().unwrap_or((&[0; 8], &[]));
-            let length = usize::try_from(u64::from_le_bytes(*length)).unwrap_or(usize::MAX);
-            let (key, payload) = rest.split_at_checked(length).unwrap_or_default();
-            keys.add_one(key, payload)?;
-        }
-        Ok(keys)
-    }
-}
-
-/// One who counts and reads nothing.
-fn counting(job: &Job, keys: KeysWanted) -> Result<Worker<'_>, RecordsError> {
-    Ok(Worker::new(job, Sources::nothing().chunk_reader(), keys))
-}
-
-/// Finds out how the figures come about that people may open, of which those who counted tell the rows alone: the chunks that hold these are worked
-/// on once more.
-fn open_figures(part: &PartJob, pieces: &[Piece], worker: &mut Worker<'_>) -> Result<(), RecordsError> {
-    let job = &part.bound.job;
-    if job.figures != Figures::Opened {
-        return Ok(());
-    }
-    let rows = worker.overview.rows_shown();
-    for piece in pieces {
-        let is_in = |from: u64, rows_of: u64| {
-            rows.iter().any(|row| row.source() == piece.source && (from..from + rows_of).contains(&row.row()))
-        };
-        if !is_in(piece.first_row, piece.rows) {
-            continue;
-        }
-        let mut sources = part.open_piece(piece)?;
-        sources.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));
-        while let Some(chunk) = sources.next_chunk()? {
-            let numbers = chunk.numbers();
-            if is_in(numbers.start, numbers.end - numbers.start) {
-                let mut again = Worker::new(job, sources.chunk_reader(), KeysWanted::No);
-                let decisions = decisions_on(part, &chunk);
-                again.work(Work { chunk, decisions, read: ReadSoFar { rows: 0, bytes: 0, of_bytes: 0 } })?;
-                worker.overview.take_workings(again.overview);
-            }
-        }
-    }
-    Ok(())
-}
-
-/// Writes the exceptions of chunks in the order of their rows.
-fn write_in_order(
-    exceptions: Sorter,
-    scratch: &Path,
-    sink: &mut ExceptionSink<'_>,
-) -> Result<(), RecordsError> {
-    let failed = || RecordsError::file(scratch, "sort the exceptions there");
-    let mut merge = exceptions.finish().map_err(failed())?;
-    while let Some((_, bytes)) = merge.next().map_err(failed())? {
-        if let Told::Exceptions(exceptions) = Told::of_bytes(bytes)? {
-            let exceptions: Vec<Exception> = exceptions;
-            sink.write_batch(exceptions)?;
-        }
-    }
-    Ok(())
-}
-
-/// The sums of the columns of amounts in all files of rows together.
-fn sums_of(
-    rows: &Output,
-    files: &[(Output, WrittenPart)],
-) -> Result<Vec<Option<SumsInOutput>>, RecordsError> {
-    let mut all = Vec::new();
-    for (_, WrittenPart { sums: of_file, .. }) in files {
-        if all.is_empty() {
-            all.clone_from(of_file);
-            continue;
-        }
-        for ((sums, more), column) in all.iter_mut().zip(of_file).zip(&rows.summed) {
-            let (Some(sums), Some(more), Some(column)) = (sums, more, column) else { continue };
-            SumsInOutput::add_all(sums, column, more)?;
-        }
-    }
-    Ok(all)
 }
 
 /// Cuts the files of records into pieces; what was read of each.
