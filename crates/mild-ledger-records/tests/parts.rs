@@ -31,3 +31,22 @@ fn any_plan_over_any_table_comes_to_the_same() {
         }
     }
 }
+
+#[test]
+fn exceptions_of_many_rows_stand_in_their_order() {
+    let folder = tempfile::tempdir().unwrap();
+    let plan = "plan = 1\n[records]\nfile = \"records.csv\"\n[records.dates]\nIssued = \"day/month/year\"\n\
+                [output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
+    fs::write(folder.path().join("plan.toml"), plan).unwrap();
+    // More rows than a byte has numbers, every other one with a date that is none.
+    let rows = (0..700).map(|row| format!("K{row},{}\n", if row % 2 == 0 { "soon" } else { "01/02/2026" }));
+    fs::write(folder.path().join("records.csv"), format!("Key,Issued\n{}", rows.collect::<String>()))
+        .unwrap();
+    let expected = left_by(folder.path(), "plan.toml", as_a_whole);
+    assert_eq!(expected[2].lines().count(), 351);
+    let cutting = Cutting { bytes: 300, parts: 5, job: JobOf::All };
+    let run = |plan: &_, request: &_, draw: mild_ledger_records::DrawReport<'_>| {
+        run_in_parts(plan, request, (cutting, draw))
+    };
+    same(&left_by(folder.path(), "plan.toml", run), &expected, "many exceptions");
+}
