@@ -133,6 +133,34 @@ fn what_would_be_counted_twice_or_is_not_there_is_refused() {
 }
 
 #[test]
+fn outputs_in_the_folder_of_the_records_are_no_records() {
+    let desk = split();
+    std::fs::create_dir(desk.path("months")).unwrap();
+    for file in ["month-08.csv", "month-09.csv"] {
+        desk.write(&format!("months/{file}"), desk.read(file));
+    }
+    let plan = PLAN
+        .replace("file    = \"records.csv\"", "file = \"months\"")
+        .replace("\"rows.csv\"", "\"months/rows-{as_of}.csv\"")
+        .replace("\"exceptions.csv\"", "\"months/exceptions-{as_of}.csv\"");
+    desk.write("plan.toml", plan);
+    for as_of in ["2026-09-30", "2026-10-31", "2026-09-30"] {
+        let answer = desk.mild(&["run", "plan.toml", "--as-of", as_of]);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+    }
+    // What stands there of other dates was counted by none of them.
+    let rows = |as_of: &str| desk.read(&format!("months/rows-{as_of}.csv")).lines().count();
+    assert_eq!(rows("2026-09-30"), rows("2026-10-31"));
+    // Nor where it is the folder of the plan.
+    let desk = Desk::with_records(RECORDS);
+    desk.write("plan.toml", PLAN.replace("file    = \"records.csv\"", "file = \".\""));
+    for _ in 0..2 {
+        let answer = desk.mild(&["run", "plan.toml"]);
+        assert!(answer.code == 0 && answer.out.contains("4 rows read"), "{}{}", answer.out, answer.err);
+    }
+}
+
+#[test]
 fn outputs_of_another_month_are_no_records() {
     let desk = split();
     let plan = PLAN.replace("\"records.csv\"", "\"month-*.csv\"").replace("rows.csv", "month-{as_of}.csv");

@@ -8,7 +8,7 @@ use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::source::{NamedFile, Reading, SourceKind, Sources};
 use std::io::{self, IsTerminal, Write};
-use std::path::{Path, PathBuf};
+use std::path::{Component, Path, PathBuf};
 use tempfile::TempPath;
 
 /// The files of records, and how each stood when the run began.
@@ -88,20 +88,14 @@ impl Records {
             return Ok(());
         }
         if path.is_dir() {
-            return self.add_folder(&name, &path);
+            return self.add_folder(plan, (&name, &path));
         }
         let found = regular(&path);
         if found.is_ok() || !name.contains(['*', '?']) {
             self.files.push(RecordsFile { name, path, facts: Some(found?) });
             return Ok(());
         }
-        // What an earlier run of the plan wrote beside its records is none of them, though its name may be like theirs.
-        let outputs = [&plan.output_rows, &plan.output_exceptions];
-        let outputs =
-            outputs.into_iter().chain(plan.report_files.iter().flatten()).chain(&plan.output_documents);
-        let outputs: Vec<PathBuf> = outputs.map(|output| plan.folder().join(&output.value)).collect();
-        let mut matching = matching(&path)?;
-        matching.retain(|path| !outputs.iter().any(|output| is_output(path, output)));
+        let matching = records_like(plan, &path)?;
         if matching.is_empty() {
             let help = format!("nothing is like {name}; * stands for any signs, ? for one");
             return Err(RecordsError::Missing { path, help });
@@ -115,8 +109,8 @@ impl Records {
     }
 
     /// Adds all files of a folder that are read as records, in the order of their names.
-    fn add_folder(&mut self, name: &str, folder: &Path) -> Result<(), RecordsError> {
-        let mut files = matching(&folder.join("*"))?;
+    fn add_folder(&mut self, plan: &Plan, (name, folder): (&str, &Path)) -> Result<(), RecordsError> {
+        let mut files = records_like(plan, &folder.join("*"))?;
         files.retain(|path| SourceKind::is_named_so(path));
         if files.is_empty() {
             let what = format!("{} is a folder, and no file in it ends as records do", folder.display());
@@ -181,8 +175,23 @@ fn is_output(path: &Path, output: &Path) -> bool {
     let name = output.file_name().unwrap_or_default().to_string_lossy();
     let like = name.replace(['[', '*', '?'], "?").replace(AS_OF_FIELD, "????-??-??");
     let pattern = glob::Pattern::new(&like);
-    path.parent() == output.parent()
+    // A folder may be named as the one that the plan stands in.
+    let folder = |path: &Path| -> PathBuf {
+        let parts = path.parent().into_iter().flat_map(Path::components);
+        parts.filter(|part| *part != Component::CurDir).collect()
+    };
+    folder(path) == folder(output)
         && pattern.is_ok_and(|like| like.matches(&path.file_name().unwrap_or_default().to_string_lossy()))
+}
+
+/// The files whose names are like a path, but for what an earlier run of the plan wrote beside its records, though its name may be like theirs.
+fn records_like(plan: &Plan, path: &Path) -> Result<Vec<PathBuf>, RecordsError> {
+    let outputs = [&plan.output_rows, &plan.output_exceptions];
+    let outputs = outputs.into_iter().chain(plan.report_files.iter().flatten()).chain(&plan.output_documents);
+    let outputs: Vec<PathBuf> = outputs.map(|output| plan.folder().join(&output.value)).collect();
+    let mut matching = matching(path)?;
+    matching.retain(|path| !outputs.iter().any(|output| is_output(path, output)));
+    Ok(matching)
 }
 
 /// The files of a folder whose names are like the last part of a path, in the order of their names.
