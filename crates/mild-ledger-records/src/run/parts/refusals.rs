@@ -17,7 +17,8 @@ pub(super) fn check(plan: &Plan, request: &RunRequest) -> Result<(), RecordsErro
     let has_pieces = |name: &str| SourceKind::of(Path::new(name)).has_pieces();
     for name in plan.records_files.iter().filter(|_| request.records.is_empty()) {
         if !has_pieces(&name.value) {
-            let what = format!("{} is not read in parts", SourceKind::of(Path::new(&name.value)).word);
+            let what =
+                format!("the format {} is not read in parts", SourceKind::of(Path::new(&name.value)).word);
             mistakes.tell(name.span.clone(), what, FORMATS);
         }
     }
@@ -26,7 +27,7 @@ pub(super) fn check(plan: &Plan, request: &RunRequest) -> Result<(), RecordsErro
     if plan.sends_rows_to_standard_output() {
         mistakes.tell(rows.span.clone(), "rows are written in parts, and go to no standard output", "a name");
     } else if !kind.read_back().has_pieces() {
-        let what = format!("{} is not written in parts", kind.word());
+        let what = format!("the format {} is not written in parts", kind.word());
         mistakes.tell(rows.span.clone(), what, FORMATS);
     }
     if mistakes.count() > 0 {
