@@ -170,8 +170,8 @@ pub use receivables::{
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{
     Job, OutlierBounds, OutlierSide, Pace, PaceTarget, PercentilePlace, PeriodShare, Progress, SpreadBy,
-    TargetPeriod, even_edges, percentile, rate_a_day, shares_of_hundred, spread, spread_over_periods,
-    target_by_period,
+    TargetPeriod, even_edges, percentile, percentile_of_counted, rate_a_day, shares_of_hundred, spread,
+    spread_over_periods, target_by_period,
 };
 pub use values_met::ValueMet;
 pub use work::{

@@ -4,8 +4,8 @@
 
 use mild_ledger::{
     Date, DateRange, Decimal, ErrorKind, ExactSum, Pace, PaceTarget, PercentilePlace, PeriodRule, Quotient,
-    Rounding, SpreadBy, WorkCalendar, even_edges, percentile, rate_a_day, shares_of_hundred, spread,
-    target_by_period,
+    Rounding, SpreadBy, WorkCalendar, even_edges, percentile, percentile_of_counted, rate_a_day,
+    shares_of_hundred, spread, target_by_period,
 };
 use proptest::prelude::*;
 
@@ -92,6 +92,16 @@ proptest! {
         let next = if beyond == 0 { rank } else { rank + 1 };
         let thousandths = at(rank) * 1_000 + (at(next) - at(rank)) * beyond;
         prop_assert_eq!(found, Quotient::of(thousandths.into(), 1_000));
+        // The same from each value once, with how often it was met; some are told of more than once.
+        let per_cent = Decimal::of_units(tenths.into(), 1).unwrap();
+        let mut counted: Vec<(Decimal, u64)> = Vec::new();
+        for (nth, value) in numbers.iter().enumerate() {
+            match counted.last_mut() {
+                Some((known, count)) if known == value && nth % 5 != 0 => *count += 1,
+                _ => counted.push((*value, 1)),
+            }
+        }
+        prop_assert_eq!(percentile_of_counted(&counted, per_cent).unwrap(), found);
     }
 }
 
@@ -106,6 +116,9 @@ fn percentiles_that_are_none_are_refused_and_extremes_are_no_panic() {
     // Whatever can be held is; what cannot is an error.
     let widest = [i128::MIN / 4, i128::MAX / 4].map(|units| Decimal::of_units(units, 0).unwrap());
     assert!(percentile(&widest, Decimal::from(50)).is_ok());
+    let twice_too_many = [(Decimal::from(1), u64::MAX), (Decimal::from(2), 1)];
+    assert!(percentile_of_counted(&twice_too_many, Decimal::from(50)).is_err());
+    assert_eq!(percentile_of_counted(&[(Decimal::from(1), 0)], Decimal::from(50)), Ok(None));
     assert!(shares_of_hundred(&widest, 18).is_err());
     assert!(shares_of_hundred(&[], 1).is_err());
     assert!(shares_of_hundred(&[Decimal::from(1)], 200).is_err());

@@ -11,7 +11,7 @@ mod turnaround;
 pub use outliers::{OutlierBounds, OutlierSide, even_edges};
 pub use over_periods::{PeriodShare, SpreadBy, spread_over_periods};
 pub use pace::{Pace, PaceTarget, TargetPeriod, target_by_period};
-pub use percentile::{PercentilePlace, percentile};
+pub use percentile::{PercentilePlace, percentile, percentile_of_counted};
 pub use shares::shares_of_hundred;
 pub use spread::{rate_a_day, spread};
 pub use turnaround::{Job, Progress};

@@ -119,7 +119,41 @@ pub fn percentile<N: Copy + Into<Quotient>>(
         |rank: u64| usize::try_from(rank).ok().and_then(|rank| sorted.get(rank)).map(|value| (*value).into());
     let found =
         at(place.lower()).zip(at(place.upper())).and_then(|(lower, upper)| place.between(lower, upper));
-    found.map(Some).ok_or_else(|| {
-        Error::new(ErrorKind::OutOfRange, "a percentile is too large to hold", "numbers of fewer digits")
-    })
+    found.map(Some).ok_or_else(too_large)
+}
+
+/// The percentile of values that stand in their order, each with how many times it was met; `None` of none.
+///
+/// It is that of [`percentile`] over every value as often as it was met, without a list of them.
+///
+/// # Errors
+/// [`ErrorKind::OutOfRange`] for less than 0 or more than 100 per cent, and where the counts or the result are too large to hold.
+///
+/// ```
+/// use mild_ledger::{Decimal, Rounding, percentile_of_counted};
+/// // One day 97 times, thirty days 3 times.
+/// let days = [(Decimal::from(1), 97), (Decimal::from(30), 3)];
+/// let found = percentile_of_counted(&days, Decimal::from(97))?.ok_or("no values")?;
+/// assert_eq!(found.to_decimal(2, Rounding::Nearest)?.to_string(), "1.87");
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn percentile_of_counted<N: Copy + Into<Quotient>>(
+    sorted: &[(N, u64)],
+    per_cent: Decimal,
+) -> Result<Option<Quotient>, Error> {
+    let values = sorted.iter().try_fold(0_u64, |sum, (_, count)| sum.checked_add(*count));
+    let Some(place) = PercentilePlace::of(values.ok_or_else(too_large)?, per_cent)? else { return Ok(None) };
+    let at = |rank: u64| {
+        let mut passed = 0_u64;
+        sorted.iter().find_map(|(value, count)| {
+            passed += count;
+            (rank < passed).then(|| (*value).into())
+        })
+    };
+    let found = at(place.lower()).zip(at(place.upper()));
+    found.and_then(|(lower, upper)| place.between(lower, upper)).map(Some).ok_or_else(too_large)
+}
+
+fn too_large() -> Error {
+    Error::new(ErrorKind::OutOfRange, "a percentile is too large to hold", "numbers of fewer digits")
 }

@@ -4,7 +4,7 @@ use super::figure::{Figure, FigureOf, Reduction, Shape, Summed};
 use crate::error::RecordsError;
 use crate::reports::ReportCell;
 use crate::table::{Data, Table};
-use mild_ledger::{Date, DateTime, Decimal, ExactSum, PercentilePlace, Quotient, Rounding};
+use mild_ledger::{Date, DateTime, Decimal, ExactSum, Quotient, Rounding, percentile_of_counted};
 use serde::{Deserialize, Serialize};
 use std::cmp::Ordering;
 use std::collections::{HashMap, HashSet};
@@ -243,16 +243,7 @@ pub(in crate::reports) fn percentile_of(
 ) -> Option<Option<Quotient>> {
     let mut sorted: Vec<(Quotient, u64)> = values.iter().map(|(value, count)| (*value, *count)).collect();
     sorted.sort_unstable_by_key(|(value, _)| *value);
-    let rows = sorted.iter().map(|(_, count)| count).sum();
-    let Some(place) = PercentilePlace::of(rows, per_cent).ok()? else { return Some(None) };
-    let at = |rank: u64| {
-        let mut passed = 0_u64;
-        sorted.iter().find_map(|(value, count)| {
-            passed += count;
-            (rank < passed).then_some(*value)
-        })
-    };
-    place.between(at(place.lower())?, at(place.upper())?).map(Some)
+    percentile_of_counted(&sorted, per_cent).ok()
 }
 
 /// A figure as it is shown; `None` where it is too large for that.
