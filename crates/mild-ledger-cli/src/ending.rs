@@ -1,33 +1,11 @@
-//! How the command ends: its exit code, and what it says of an error.
+//! Why the command could not do what was asked, and what it says of it.
 
 use crate::terminal::{colour_of_errors, width_of_errors};
-use mild_ledger_records::{PlanMistakes, RecordsError, ZoneError};
-use mild_ledger_report::terminal::{lines, mistakes};
+use mild_ledger_records::{RecordsError, ZoneError};
+pub(crate) use mild_ledger_report::Ending;
+use mild_ledger_report::error_said;
+use mild_ledger_report::terminal::lines;
 use std::io;
-use std::process::ExitCode;
-
-/// The exit codes.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Ending {
-    Done,
-    RequestOrPlanWrong,
-    FileFailed,
-    /// What was asked to hold does not: no rows set aside, a control total, files as they were recorded.
-    CheckMissed,
-    Interrupted,
-}
-
-impl From<Ending> for ExitCode {
-    fn from(ending: Ending) -> Self {
-        Self::from(match ending {
-            Ending::Done => 0,
-            Ending::RequestOrPlanWrong => 2,
-            Ending::FileFailed => 3,
-            Ending::CheckMissed => 4,
-            Ending::Interrupted => 130,
-        })
-    }
-}
 
 /// Why the command could not do what was asked.
 #[derive(Debug)]
@@ -63,13 +41,7 @@ impl Failure {
         match self {
             Self::Argument { .. } | Self::Request { .. } | Self::Zone { .. } => Ending::RequestOrPlanWrong,
             Self::Demo(_) | Self::Output(_) => Ending::FileFailed,
-            Self::Records(error) => match error {
-                RecordsError::Plan(_) | RecordsError::Calendar(_) | RecordsError::Request { .. } => {
-                    Ending::RequestOrPlanWrong
-                }
-                RecordsError::Interrupted => Ending::Interrupted,
-                _ => Ending::FileFailed,
-            },
+            Self::Records(error) => Ending::of(error),
         }
     }
 
@@ -89,24 +61,11 @@ impl Failure {
                 lines(&format!("error: {what}"), width) + &lines(&format!("help: {help}"), width)
             }
             Self::Zone { name, error } => lines(&format!("error: {name}: {error}"), width),
-            Self::Records(RecordsError::Calendar(found)) => {
-                of_mistakes(found, "the calendar", "nothing was counted")
-            }
-            Self::Records(RecordsError::Plan(found)) => {
-                of_mistakes(found, "the plan", "nothing was read or written")
-            }
-            Self::Records(error) => lines(&format!("error: {error}"), width),
+            Self::Records(error) => error_said(error, (colour_of_errors(), width)),
             Self::Output(error) => {
                 lines(&format!("error: could not write to standard output: {error}"), width)
             }
             Self::Demo(what) => lines(&format!("error: {what}"), width),
         }
     }
-}
-
-fn of_mistakes(found: &PlanMistakes, of: &str, so: &str) -> String {
-    let count = found.mistakes().len();
-    let word = if count == 1 { "mistake" } else { "mistakes" };
-    let all = mistakes(found, (colour_of_errors(), width_of_errors()));
-    all + &lines(&format!("error: {of} has {count} {word}; {so}"), width_of_errors())
 }

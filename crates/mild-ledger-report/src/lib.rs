@@ -6,6 +6,7 @@
 
 mod document;
 mod drawn;
+mod ending;
 mod facts;
 mod numbers;
 mod picture;
@@ -18,6 +19,7 @@ pub mod terminal;
 pub mod workbook;
 
 pub use drawn::drawn;
+pub use ending::{Ending, error_said};
 pub use facts::one_figure as figures;
 pub use facts::{
     Between, BetweenTimes, CalendarSources, Due, Moved, MovedFrom, PeriodFigure, RolledDates, Split,

@@ -1,32 +1,10 @@
-//! How the command ends: with the exit codes of `mild`, and what it says of an error.
+//! Why the command could not do what was asked, and what it says of it: as `mild` does.
 
 use mild_ledger_records::RecordsError;
-use mild_ledger_report::terminal::{Colour, Width, lines, mistakes};
+pub(crate) use mild_ledger_report::Ending;
+use mild_ledger_report::error_said;
+use mild_ledger_report::terminal::{Colour, Width, lines};
 use std::io::{self, IsTerminal, Write};
-use std::process::ExitCode;
-
-/// The exit codes.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Ending {
-    Done,
-    RequestOrPlanWrong,
-    FileFailed,
-    /// A control total was missed.
-    CheckMissed,
-    Interrupted,
-}
-
-impl From<Ending> for ExitCode {
-    fn from(ending: Ending) -> Self {
-        Self::from(match ending {
-            Ending::Done => 0,
-            Ending::RequestOrPlanWrong => 2,
-            Ending::FileFailed => 3,
-            Ending::CheckMissed => 4,
-            Ending::Interrupted => 130,
-        })
-    }
-}
 
 /// Why the command could not do what was asked.
 #[derive(Debug)]
@@ -55,12 +33,9 @@ impl From<io::Error> for Failure {
 impl Failure {
     pub(crate) fn ending(&self) -> Ending {
         match self {
-            Self::Records(
-                RecordsError::Plan(_) | RecordsError::Calendar(_) | RecordsError::Request { .. },
-            )
-            | Self::Request { .. } => Ending::RequestOrPlanWrong,
-            Self::Records(RecordsError::Interrupted) => Ending::Interrupted,
-            Self::Records(_) | Self::Output(_) => Ending::FileFailed,
+            Self::Request { .. } => Ending::RequestOrPlanWrong,
+            Self::Records(error) => Ending::of(error),
+            Self::Output(_) => Ending::FileFailed,
         }
     }
 
@@ -68,13 +43,7 @@ impl Failure {
     pub(crate) fn message(&self) -> String {
         let width = width_of_errors();
         match self {
-            Self::Records(RecordsError::Plan(found) | RecordsError::Calendar(found)) => {
-                let count = found.mistakes().len();
-                let word = if count == 1 { "mistake" } else { "mistakes" };
-                let all = mistakes(found, (Colour::Off, width));
-                all + &lines(&format!("error: {count} {word}; nothing was read or written"), width)
-            }
-            Self::Records(error) => lines(&format!("error: {error}"), width),
+            Self::Records(error) => error_said(error, (Colour::Off, width)),
             Self::Request { what, help } => {
                 lines(&format!("error: {what}"), width) + &lines(&format!("help: {help}"), width)
             }
