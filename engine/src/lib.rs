@@ -20,6 +20,7 @@
 //! `why_empty(…)` around the call says why. Choices such as `'complete months'` or a calendar's name are constants: a wrong one is an
 //! error before anything is read.
 
+mod addresses;
 mod calendars;
 mod columns;
 mod functions;
@@ -28,6 +29,7 @@ mod plans;
 mod scalar;
 mod why_empty;
 
+pub use addresses::{TOKENS, addresses};
 pub use calendars::Calendars;
 pub use functions::{FunctionPage, functions};
 pub use plans::{PlanEngine, plan_state};

@@ -41,7 +41,8 @@ pub use calendars::{CalendarRequest, OpenedCalendar, open_calendar, to_ics};
 pub use columns::{CountedDays, LeadTo};
 pub use error::RecordsError;
 pub use files::{
-    ExistingFiles, FileRole, FileState, Verified, VerifiedFile, VerifiedRun, verify, write_new_file,
+    ExistingFiles, FileRole, FileState, RemoteFile, RemoteFiles, Verified, VerifiedFile, VerifiedRun, verify,
+    write_new_file,
 };
 pub use look::{
     BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,

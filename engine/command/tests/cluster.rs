@@ -2,126 +2,19 @@
 
 #![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
 
-#[path = "../../../crates/mild-ledger-records/tests/support/left.rs"]
-mod left;
-#[path = "../../../crates/mild-ledger-records/tests/support/random_plans.rs"]
-mod random_plans;
+mod support;
 
-use left::{as_a_whole, request};
 use mild_ledger_records::{Plan, RunOutcome};
-use mild_ledger_report::{drawn, json};
-use random_plans::random_plan;
-use serde_json::Value;
+use mild_ledger_report::drawn;
 use std::fmt::Write as _;
 use std::fs;
-use std::net::{TcpListener, TcpStream};
 use std::path::Path;
-use std::process::{Child, Command, Output, Stdio};
+use std::process::Command;
 use std::time::{Duration, Instant};
-
-const COMMAND: &str = env!("CARGO_BIN_EXE_mild-engine");
-
-/// A scheduler, and those who work for it; they end with it.
-struct Cluster {
-    address: String,
-    scheduler: Child,
-    executors: Vec<Child>,
-    _folders: Vec<tempfile::TempDir>,
-}
-
-fn free_port() -> u16 {
-    TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port()
-}
-
-fn begin(arguments: &[&str]) -> Child {
-    let (out, error) = (Stdio::null(), Stdio::null());
-    Command::new(COMMAND).args(arguments).stdout(out).stderr(error).spawn().unwrap()
-}
-
-impl Cluster {
-    fn of(executors: usize) -> Self {
-        let port = free_port();
-        let address = format!("127.0.0.1:{port}");
-        let scheduler = begin(&["scheduler", "--port", &port.to_string(), "--gone-after", "6"]);
-        let began = Instant::now();
-        while TcpStream::connect(&address).is_err() {
-            assert!(began.elapsed() < Duration::from_secs(30), "the scheduler does not come up");
-            std::thread::sleep(Duration::from_millis(50));
-        }
-        let mut folders = Vec::new();
-        let executors = (0..executors).map(|_| {
-            let folder = tempfile::tempdir().unwrap();
-            let [port, work_port] = [free_port(), free_port()].map(|port| port.to_string());
-            let place = folder.path().display().to_string();
-            folders.push(folder);
-            begin(&[
-                "executor",
-                "--scheduler",
-                &address,
-                "--port",
-                &port,
-                "--work-port",
-                &work_port,
-                "--tasks",
-                "1",
-                "--folder",
-                &place,
-            ])
-        });
-        Self { address: address.clone(), scheduler, executors: executors.collect(), _folders: folders }
-    }
-
-    fn begin_run(&self, folder: &Path, plan: &str) -> Child {
-        Command::new(COMMAND)
-            .arg("run")
-            .arg(folder.join(plan))
-            .args(["--json", "--overwrite", "--sample", "3", "--partitions", "6"])
-            .args(["--cluster", &self.address, "--give-up-after", "40"])
-            .current_dir(folder)
-            .stdout(Stdio::piped())
-            .stderr(Stdio::piped())
-            .spawn()
-            .unwrap()
-    }
-
-    fn run(&self, folder: &Path, plan: &str) -> Output {
-        self.begin_run(folder, plan).wait_with_output().unwrap()
-    }
-}
-
-impl Drop for Cluster {
-    fn drop(&mut self) {
-        for process in self.executors.iter_mut().chain([&mut self.scheduler]) {
-            let _ = process.kill();
-            let _ = process.wait();
-        }
-    }
-}
-
-/// The object of a run as programs get it, the files left out that rows went to; and these rows with one header, and the exceptions.
-struct Left {
-    object: Value,
-    rows: String,
-    exceptions: String,
-}
-
-/// What a run of one process leaves, which is cleared away.
-fn whole(folder: &Path, plan: &str) -> Left {
-    let plan = Plan::read(&folder.join(plan)).unwrap();
-    let outcome = as_a_whole(&plan, &request(), &drawn).unwrap();
-    let rows = outcome.outputs[0].path.clone();
-    let left = left_of(&json::run(&outcome), &outcome, &fs::read_to_string(&rows).unwrap());
-    fs::remove_file(rows).unwrap();
-    left
-}
-
-fn left_of(object: &str, outcome: &RunOutcome, rows: &str) -> Left {
-    let mut object: Value = serde_json::from_str(object).unwrap();
-    let outputs = object.as_object_mut().unwrap().remove("outputs");
-    assert!(outputs.is_some(), "{object}");
-    let exceptions = outcome.outputs.iter().find(|file| file.name.contains("exceptions")).unwrap();
-    Left { object, rows: rows.to_owned(), exceptions: fs::read_to_string(&exceptions.path).unwrap() }
-}
+use support::cluster::{COMMAND, Cluster, free_port};
+use support::left::{self, as_a_whole, request};
+use support::random_plans::random_plan;
+use support::runs::{Left, left_of, lines, rows_in, whole};
 
 /// What a run of the cluster leaves, where one of one process left that.
 fn on_the_cluster(cluster: &Cluster, folder: &Path, plan: &str, outcome: &RunOutcome) -> Left {
@@ -129,21 +22,6 @@ fn on_the_cluster(cluster: &Cluster, folder: &Path, plan: &str, outcome: &RunOut
     let said = String::from_utf8_lossy(&output.stderr).into_owned();
     assert!(output.status.success(), "{said}");
     left_of(&String::from_utf8(output.stdout).unwrap(), outcome, &rows_in(&outcome.outputs[0].path))
-}
-
-/// The rows of a folder, which is cleared away.
-fn rows_in(folder: &Path) -> String {
-    let mut names: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
-    names.sort();
-    let mut rows = String::new();
-    for (nth, name) in names.iter().enumerate() {
-        let part = fs::read_to_string(name).unwrap();
-        let is_csv = name.extension().is_some_and(|ending| ending == "csv");
-        let header = if nth > 0 && is_csv { part.find('\n').map_or(part.len(), |end| end + 1) } else { 0 };
-        rows.push_str(&part[header..]);
-    }
-    fs::remove_dir_all(folder).unwrap();
-    rows
 }
 
 fn same(folder: &Path, plan: &str, cluster: &Cluster) {
@@ -156,10 +34,6 @@ fn same(folder: &Path, plan: &str, cluster: &Cluster) {
     let expected = whole(folder, plan);
     let found = on_the_cluster(cluster, folder, plan, &outcome);
     left::same(&lines(&found), &lines(&expected), plan);
-}
-
-fn lines(left: &Left) -> [String; 3] {
-    [serde_json::to_string_pretty(&left.object).unwrap(), left.rows.clone(), left.exceptions.clone()]
 }
 
 #[test]

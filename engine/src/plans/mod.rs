@@ -15,6 +15,7 @@ mod repeated_keys;
 mod rows;
 mod writing;
 
+use crate::addresses::addresses;
 #[cfg(feature = "cluster")]
 pub use codec::{PlanLogicalCodec, PlanPhysicalCodec};
 use datafusion::error::Result;
@@ -117,7 +118,7 @@ impl PlanEngine {
         Self { patience: Some(patience), ..self }
     }
 
-    /// Runs a plan. The rows stand in a folder under the name that the plan gives their file, a file a partition; all else is as
+    /// Runs a plan, whose records may stand at [addresses](crate::addresses()). The rows stand in a folder under the name that the plan gives their file, a file a partition; all else is as
     /// [`run`](mild_ledger_records::run()) has it, and where it fails nothing stands in the places of outputs that did not stand there before.
     ///
     /// # Errors
@@ -130,7 +131,8 @@ impl PlanEngine {
         draw: Option<DrawReport<'_>>,
         watch: Watch<'_>,
     ) -> std::result::Result<RunOutcome, RecordsError> {
-        let mut run = PartedRun::begin(plan, request, self.piece_bytes, watch)?;
+        let request = request.clone().with_remote_files(addresses());
+        let mut run = PartedRun::begin(plan, &request, self.piece_bytes, watch)?;
         loop {
             let part = Part::of(run.part()).map_err(of_engine)?;
             let partitions = spread(run.pieces(), self.partitions);

@@ -1,6 +1,7 @@
 //! The job of a run in parts, as nodes of a plan hold it: what it takes to plan with, and the job itself where it is worked on.
 
 use super::failures::within;
+use crate::addresses::addresses;
 use datafusion::arrow::datatypes::{Schema, SchemaRef};
 use datafusion::error::Result;
 use mild_ledger_records::PartJob;
@@ -67,7 +68,7 @@ impl Part {
         let job = match known {
             Some(job) => job,
             None => {
-                let job = Arc::new(PartJob::open(&self.sent.setting).map_err(within)?);
+                let job = Arc::new(PartJob::open(&self.sent.setting, Some(addresses())).map_err(within)?);
                 bound.insert(0, (Arc::clone(&self.sent), Arc::clone(&job)));
                 bound.truncate(MOST_BOUND);
                 job

@@ -4,7 +4,7 @@ use super::planned::PlannedFetch;
 use super::{Counting, MissingMatch};
 use crate::columns::{Binder, NumberUse, filled_in};
 use crate::error::RecordsError;
-use crate::files::{FileFacts, HashKind, changed, regular};
+use crate::files::{FileFacts, HashKind, Remote, changed, regular};
 use crate::mistakes::At;
 use crate::source::{NamedFile, Reading, SourceKind, Sources};
 use crate::table::{DateKind, Kind, Layout};
@@ -89,7 +89,8 @@ impl PlannedFetch {
             (path, Some(facts))
         };
         let LikeRecords { source, longest_cell, hash } = like;
-        let reading = Reading { source, longest_cell, hash, form: self.form.clone() };
+        let (form, remote) = (self.form.clone(), Remote::default());
+        let reading = Reading { source, longest_cell, hash, form, remote };
         let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;
         let mut theirs = Binder::new(binder.known_as_of(), reader.columns(), binder.folder);
         let names = self.bring.iter().map(|bring| (bring.theirs.value.trim(), bring.ours.value.trim()));

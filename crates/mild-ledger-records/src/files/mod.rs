@@ -3,7 +3,9 @@
 mod fingerprint;
 mod following;
 mod input;
+mod opened;
 mod receipt;
+mod remote;
 mod staging;
 mod verify;
 mod whole;
@@ -12,9 +14,12 @@ mod workshop;
 pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
 pub(crate) use following::{Follower, Progress};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
+pub(crate) use opened::OpenedFile;
 pub(crate) use receipt::{
     AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry, STANDARD_OUTPUT,
 };
+pub(crate) use remote::{Remote, is_address};
+pub use remote::{RemoteFile, RemoteFiles};
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, name_in, receipt_path};
 pub(crate) use verify::receipt_and_plan;

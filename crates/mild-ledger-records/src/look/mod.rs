@@ -7,7 +7,7 @@ mod holding;
 mod plan_text;
 
 use crate::error::RecordsError;
-use crate::files::{HashKind, changed, regular};
+use crate::files::{HashKind, Remote, changed, is_address, regular};
 use crate::run::{ReadSoFar, Watch};
 use crate::sorting::Sorter;
 use crate::source::{
@@ -83,7 +83,11 @@ pub fn look_at_part(path: &Path, part: &str, watch: Watch<'_>) -> Result<Look, R
 }
 
 fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, RecordsError> {
-    if path.to_str().is_some_and(SourceKind::is_address) {
+    if path.to_str().is_some_and(is_address) {
+        if !path.to_str().is_some_and(SourceKind::is_address) {
+            let what = format!("{} is an address, and files are looked at", path.display());
+            return Err(RecordsError::request(what, "copy the file, and look at that"));
+        }
         let what = "a server is not looked at";
         return Err(RecordsError::request(
             what,
@@ -93,8 +97,13 @@ fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, Re
     let before = regular(path)?;
     let kind = SourceKind::of(path);
     let form = kind.form_of(path, part)?;
-    let reading =
-        Reading { source: 0, longest_cell: LONGEST_CELL, hash: HashKind::default(), form: form.clone() };
+    let reading = Reading {
+        source: 0,
+        longest_cell: LONGEST_CELL,
+        hash: HashKind::default(),
+        form: form.clone(),
+        remote: Remote::default(),
+    };
     let mut reader = source::open(path, &reading)?;
     let names = reader.columns().to_vec();
     reader.with_chunks_of(ChunkSize::of_rows_with(names.len()));

@@ -3,7 +3,7 @@
 use crate::columns::{AS_OF_FIELD, Condition, PlannedBound, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
 use crate::fetch::PlannedFetch;
-use crate::files::{HashKind, InputFile};
+use crate::files::{HashKind, InputFile, Remote};
 use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
@@ -122,7 +122,13 @@ impl Plan {
     }
 
     pub(crate) fn reading(&self) -> Reading {
-        Reading { source: 0, longest_cell: self.longest_cell, hash: self.hash, form: self.form.clone() }
+        Reading {
+            source: 0,
+            longest_cell: self.longest_cell,
+            hash: self.hash,
+            form: self.form.clone(),
+            remote: Remote::default(),
+        }
     }
 
     /// The plan's file.

@@ -34,7 +34,9 @@ mod working_out;
 use crate::columns::{AsOfDate, filled_in};
 use crate::error::RecordsError;
 use crate::fetch::OtherFile;
-use crate::files::{ExistingFiles, Fingerprint, InputFile, Staging, changed, receipt_path};
+use crate::files::{
+    ExistingFiles, Fingerprint, InputFile, Remote, RemoteFiles, Staging, changed, receipt_path,
+};
 use crate::keys::{Decisions, FoundRepeats, Repeats};
 use crate::plan::{AsOf, DocumentFormat, Plan};
 use crate::reports::Report;
@@ -61,6 +63,7 @@ use receipt_entry::{receipt_entry, used_calendars};
 use records::Records;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 
 /// What a run is told beside its plan.
@@ -79,6 +82,8 @@ pub struct RunRequest {
     existing: ExistingFiles,
     workers: Option<NonZeroUsize>,
     sample: usize,
+    /// Who reads records that stand at addresses.
+    remote: Remote,
     /// How large chunks of the records are, for tests that cut small.
     chunks: Option<ChunkSize>,
 }
@@ -128,6 +133,12 @@ impl RunRequest {
     #[must_use]
     pub fn with_sample(self, rows: usize) -> Self {
         Self { sample: rows, ..self }
+    }
+
+    /// Who reads records that stand at addresses; a run without reads those of this machine alone.
+    #[must_use]
+    pub fn with_remote_files(self, files: Arc<dyn RemoteFiles>) -> Self {
+        Self { remote: Remote::by(files), ..self }
     }
 
     fn pace(&self, bytes: u64) -> Pace {

@@ -3,7 +3,7 @@
 use super::RunRequest;
 use crate::columns::{AS_OF_FIELD, AsOfDate, filled_in};
 use crate::error::RecordsError;
-use crate::files::{FileFacts, changed, name_in, regular};
+use crate::files::{FileFacts, Remote, RemoteFile, changed, is_address, name_in, regular};
 use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::source::{NamedFile, Reading, SourceKind, Sources};
@@ -17,6 +17,8 @@ pub(super) struct Records {
     pub(super) name: String,
     pub(super) files: Vec<RecordsFile>,
     file_column: Option<String>,
+    /// Who reads those that stand at addresses.
+    remote: Remote,
     /// What came through standard input, which is gone with this.
     _piped: Option<TempPath>,
 }
@@ -25,8 +27,25 @@ pub(super) struct Records {
 pub(super) struct RecordsFile {
     pub(super) name: String,
     pub(super) path: PathBuf,
-    /// None of a server.
-    facts: Option<FileFacts>,
+    stood: Stood,
+}
+
+/// How records stood when the run began.
+enum Stood {
+    InFile(FileFacts),
+    AtAddress(RemoteFile),
+    /// A server, which reads for one query what stands at one moment.
+    OnServer,
+}
+
+impl Stood {
+    fn bytes(&self) -> u64 {
+        match self {
+            Self::InFile(facts) => facts.bytes,
+            Self::AtAddress(file) => file.bytes,
+            Self::OnServer => 0,
+        }
+    }
 }
 
 /// What stands for standard input where a file of records is named.
@@ -52,6 +71,7 @@ impl Records {
             name: named.iter().map(|(name, _)| name.as_str()).collect::<Vec<_>>().join(", "),
             files: Vec::new(),
             file_column: plan.file_column.as_ref().map(|column| column.value.clone()),
+            remote: request.remote.clone(),
             _piped: None,
         };
         for (name, path) in named {
@@ -72,27 +92,26 @@ impl Records {
     fn add(&mut self, plan: &Plan, (name, path): (String, PathBuf)) -> Result<(), RecordsError> {
         if name == STANDARD_INPUT {
             let piped = spooled()?;
-            let facts = regular(&piped)?;
+            let stood = Stood::InFile(regular(&piped)?);
             self.name = "standard input".to_owned();
-            self.files.push(RecordsFile {
-                name: self.name.clone(),
-                path: piped.to_path_buf(),
-                facts: Some(facts),
-            });
+            self.files.push(RecordsFile { name: self.name.clone(), path: piped.to_path_buf(), stood });
             self._piped = Some(piped);
             return Ok(());
         }
         if SourceKind::is_address(&name) {
             SourceKind::check_no_password(&name)?;
-            self.files.push(RecordsFile { path: PathBuf::from(&name), name, facts: None });
+            self.files.push(RecordsFile { path: PathBuf::from(&name), name, stood: Stood::OnServer });
             return Ok(());
+        }
+        if is_address(&name) {
+            return self.add_address(&name);
         }
         if path.is_dir() {
             return self.add_folder(plan, (&name, &path));
         }
         let found = regular(&path);
         if found.is_ok() || !name.contains(['*', '?']) {
-            self.files.push(RecordsFile { name, path, facts: Some(found?) });
+            self.files.push(RecordsFile { name, path, stood: Stood::InFile(found?) });
             return Ok(());
         }
         let matching = records_like(plan, &path)?;
@@ -102,9 +121,45 @@ impl Records {
         }
         for path in matching {
             let name = path.strip_prefix(plan.folder()).unwrap_or(&path).display().to_string();
-            let facts = Some(regular(&path)?);
-            self.files.push(RecordsFile { name, path, facts });
+            let stood = Stood::InFile(regular(&path)?);
+            self.files.push(RecordsFile { name, path, stood });
         }
+        Ok(())
+    }
+
+    /// Adds the file at an address, or all files at one that ends as that of a folder does and are read as records, in the order of their names.
+    fn add_address(&mut self, name: &str) -> Result<(), RecordsError> {
+        let place = Path::new(name);
+        // What stands before an @ or behind a ? may let anybody in, and would be shown with the address.
+        if name.contains(['@', '?', '#']) {
+            return Err(RecordsError::request(
+                "the address of the records holds @, ? or #, and is not used",
+                "leave out who may read them, which is no part of an address; docs/engine.md says how that is given",
+            ));
+        }
+        let Some(files) = self.remote.reader_of(name) else {
+            let what = format!("{name} is an address that is not read here");
+            let help = "mild-engine run reads http://, https:// and s3://; or copy the file, and name that";
+            return Err(RecordsError::request(what, help));
+        };
+        let mut found = match name.ends_with('/') {
+            true => files.files_in(name).map_err(RecordsError::file(place, "look for files there"))?,
+            false => vec![files.file(name).map_err(RecordsError::file(place, "find it"))?],
+        };
+        if name.ends_with('/') {
+            found.retain(|file| SourceKind::is_named_so(Path::new(&file.address)));
+            found.sort_by(|one, other| one.address.cmp(&other.address));
+            if found.is_empty() {
+                let what = format!("{name} is a folder, and no file in it ends as records do");
+                return Err(RecordsError::request(what, "such as .csv, .jsonl or .parquet; or name a file"));
+            }
+        }
+        let of_file = |file: RemoteFile| RecordsFile {
+            name: file.address.clone(),
+            path: PathBuf::from(&file.address),
+            stood: Stood::AtAddress(file),
+        };
+        self.files.extend(found.into_iter().map(of_file));
         Ok(())
     }
 
@@ -118,8 +173,8 @@ impl Records {
         }
         for path in files {
             let file = path.file_name().unwrap_or_default().to_string_lossy().into_owned();
-            let facts = Some(regular(&path)?);
-            self.files.push(RecordsFile { name: name_in(name.trim_end_matches('/'), file), path, facts });
+            let stood = Stood::InFile(regular(&path)?);
+            self.files.push(RecordsFile { name: name_in(name.trim_end_matches('/'), file), path, stood });
         }
         Ok(())
     }
@@ -143,13 +198,14 @@ impl Records {
 
     /// Their bytes.
     pub(super) fn bytes(&self) -> u64 {
-        self.files.iter().filter_map(|file| file.facts.as_ref()).map(|facts| facts.bytes).sum()
+        self.files.iter().map(|file| file.stood.bytes()).sum()
     }
 
     pub(super) fn open(&self, reading: &Reading) -> Result<Sources, RecordsError> {
         let files = self.files.iter().map(|file| NamedFile { name: &file.name, path: &file.path });
         let files: Vec<NamedFile<'_>> = files.collect();
-        Sources::open(&files, reading, self.file_column.as_deref())
+        let reading = Reading { remote: self.remote.clone(), ..reading.clone() };
+        Sources::open(&files, &reading, self.file_column.as_deref())
     }
 
     /// How the files are called, in their order.
@@ -160,9 +216,18 @@ impl Records {
     /// The records and the plan still are what was read.
     pub(super) fn check_unchanged(&self, plan: &Plan) -> Result<(), RecordsError> {
         for file in &self.files {
-            if let Some(facts) = &file.facts
-                && regular(&file.path)? != *facts
-            {
+            let is_changed = match &file.stood {
+                Stood::InFile(facts) => regular(&file.path)? != *facts,
+                Stood::AtAddress(stood) => match self.remote.reader_of(&stood.address) {
+                    Some(files) => {
+                        let now = files.file(&stood.address);
+                        now.map_err(RecordsError::file(&file.path, "find it"))? != *stood
+                    }
+                    None => true,
+                },
+                Stood::OnServer => false,
+            };
+            if is_changed {
                 return Err(changed(&file.path));
             }
         }

@@ -33,7 +33,7 @@ pub(crate) use several::{NamedFile, Sources, SourcesShape};
 pub(crate) use postgres::server::Server;
 
 use crate::error::RecordsError;
-use crate::files::{Fingerprint, HashKind};
+use crate::files::{Fingerprint, HashKind, OpenedFile, Remote};
 use crate::table::{Kept, TypedDigits};
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -69,6 +69,15 @@ pub(crate) struct Reading {
     pub(crate) hash: HashKind,
     /// How it is written.
     pub(crate) form: FileForm,
+    /// Who reads it where it stands at an address.
+    pub(crate) remote: Remote,
+}
+
+impl Reading {
+    /// Opens a file.
+    fn opened(&self, path: &Path) -> Result<OpenedFile, RecordsError> {
+        OpenedFile::open(path, &self.remote)
+    }
 }
 
 /// A file that this program writes, to be read back from its first byte.

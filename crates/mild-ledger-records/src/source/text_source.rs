@@ -1,10 +1,9 @@
 //! A file of text, whatever its format, cut into chunks of whole rows.
 
 use super::file_bytes::FileBytes;
-use super::{Chunk, ChunkReader, ChunkSize, Piece, PiecePlace, Source, SourceEnd, Survey};
+use super::{Chunk, ChunkReader, ChunkSize, Piece, PiecePlace, Reading, Source, SourceEnd, Survey};
 use crate::error::RecordsError;
 use crate::table::Kept;
-use std::fs::File;
 use std::io::{Seek, SeekFrom};
 use std::path::Path;
 use std::sync::Arc;
@@ -54,14 +53,14 @@ impl<C: Cutter> TextSource<C> {
     /// The rows of a piece of a file, cut by one who knows the line on which it begins.
     pub(super) fn of_piece(
         path: &Path,
-        (from, length): (u64, u64),
-        first_row: u64,
-        (source, cutter, columns): (usize, C, Vec<String>),
+        reading: &Reading,
+        ((from, length), first_row): ((u64, u64), u64),
+        (cutter, columns): (C, Vec<String>),
     ) -> Result<Self, RecordsError> {
-        let mut file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+        let mut file = reading.opened(path)?;
         file.seek(SeekFrom::Start(from)).map_err(RecordsError::file(path, "read it"))?;
         let bytes = FileBytes::within(path, Box::new(file));
-        let whole = Self::new(source, bytes, cutter, columns, Kept::All);
+        let whole = Self::new(reading.source, bytes, cutter, columns, Kept::All);
         Ok(Self { rows_read: first_row.saturating_sub(1), until: Some(length), ..whole })
     }
 }

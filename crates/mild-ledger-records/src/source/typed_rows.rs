@@ -1,12 +1,13 @@
 //! Rows of a format that types its cells, read by a thread of their own.
 
 use super::decoding::decoded;
-use super::{Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Source, SourceEnd, Survey};
+use super::{
+    Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Reading, Source, SourceEnd, Survey,
+};
 use crate::error::RecordsError;
-use crate::files::{Fingerprint, HashKind};
+use crate::files::Fingerprint;
 use crate::source::raw_bytes::RawBytes;
 use crate::table::{Batch, BatchBuilder, BrokenRow, CellType, Kept, RowFault, TypedCell, pack, unpack};
-use std::fs::File;
 use std::io;
 use std::ops::ControlFlow;
 use std::path::{Path, PathBuf};
@@ -64,9 +65,8 @@ pub(super) struct WholeFile {
 }
 
 impl WholeFile {
-    pub(super) fn read(path: &Path, hash: HashKind) -> Result<Self, RecordsError> {
-        let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
-        Self::of(path, RawBytes::new(Box::new(file), hash))
+    pub(super) fn read(path: &Path, reading: &Reading) -> Result<Self, RecordsError> {
+        Self::of(path, RawBytes::new(Box::new(reading.opened(path)?), reading.hash))
     }
 
     /// One of which a part is read alone.

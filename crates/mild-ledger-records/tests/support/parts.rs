@@ -56,7 +56,7 @@ fn worked_on(run: &PartedRun<'_>, cutting: Cutting) -> Result<Vec<Heard>, Record
             pieces.iter().map(|piece| Piece::of_bytes(&piece.to_bytes()?)).collect::<Result<_, _>>()?;
         let job = match cutting.job {
             JobOf::All => Arc::clone(run.part()),
-            JobOf::Each => Arc::new(PartJob::open(&run.part().setting()?)?),
+            JobOf::Each => Arc::new(PartJob::open(&run.part().setting()?, None)?),
         };
         work(&job, (number as u64, &pieces), (&mut heard, &mut keys, &mut ordered))?;
     }

@@ -2,6 +2,7 @@
 
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
+use crate::files::{Remote, RemoteFiles};
 use crate::handover::{Saved, Saving};
 use crate::keys::Decision;
 use crate::plan::Plan;
@@ -74,11 +75,11 @@ impl PartJob {
         Ok(saving.into_bytes())
     }
 
-    /// The job of a [`setting`](Self::setting). Calendars and second files are read here.
+    /// The job of a [`setting`](Self::setting), and who reads records that stand at addresses, where there are some. Calendars and second files are read here.
     ///
     /// # Errors
     /// Those of [`run`](crate::run()) that come before the first row, such as a second file that is not there on this machine.
-    pub fn open(setting: &[u8]) -> Result<Self, RecordsError> {
+    pub fn open(setting: &[u8], remote: Option<Arc<dyn RemoteFiles>>) -> Result<Self, RecordsError> {
         let Setting { plan, as_of, files, shape, sample, folder, keys, decisions } =
             Saved::new(setting).take()?;
         let (path, text) = &plan;
@@ -87,6 +88,7 @@ impl PartJob {
         let names = files.iter().map(|(name, _)| name.clone()).collect();
         let (mut job, to_read) = Job::bind(&parsed, as_of, (names, &shape.columns, &shape.types))?;
         job.sample = sample;
+        job.reading.remote = remote.map(Remote::by).unwrap_or_default();
         job.read_second_files(to_read, &std::env::temp_dir(), &|| Ok(()))?;
         let bound = BoundPlan::of(&parsed, job, files, shape)?;
         Ok(Self { bound: Arc::new(bound), folder, keys, decisions })

@@ -8,7 +8,7 @@ use super::together::{RepeatedKeys, Together, sums_of, write_in_order};
 use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{FileFacts, InputFile, Staging, changed, name_in, receipt_path};
+use crate::files::{FileFacts, InputFile, Staging, changed, is_address, name_in, receipt_path};
 use crate::keys::Repeats;
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
@@ -50,7 +50,7 @@ use std::sync::Arc;
 /// let run = PartedRun::begin(&plan, &RunRequest::new(), 1, watch)?;
 /// let mut heard = Vec::new();
 /// for (number, piece) in run.pieces().iter().enumerate() {
-///     let job = Arc::new(PartJob::open(&run.part().setting()?)?);
+///     let job = Arc::new(PartJob::open(&run.part().setting()?, None)?);
 ///     let (mut worker, mut file) = (PartWorker::new(&job), PartFile::create(&job, number as u64, "first")?);
 ///     worker.begin(piece)?;
 ///     while let Some(rows) = worker.next_rows()? {
@@ -131,6 +131,7 @@ impl<'p> PartedRun<'p> {
         let (mut job, to_fetch) =
             Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
         job.sample = request.sample;
+        job.reading.remote = request.remote.clone();
         job.notes.extend_from_slice(reader.said());
         let mut outputs = outputs_of(plan, as_of, &job, None);
         check_outputs(&outputs, plan, &records, &job)?;
@@ -150,8 +151,9 @@ impl<'p> PartedRun<'p> {
         let (pieces, ends) = survey(&records, reader, bytes)?;
         let keys = if job.setting.layout.key.is_empty() { KeysWanted::No } else { KeysWanted::Yes };
         let of_records = records.files.iter().map(|file| {
-            let path = std::path::absolute(&file.path).unwrap_or_else(|_| file.path.clone());
-            (file.name.clone(), path)
+            let is_path = !file.path.to_str().is_some_and(is_address);
+            let path = std::path::absolute(&file.path).ok().filter(|_| is_path);
+            (file.name.clone(), path.unwrap_or_else(|| file.path.clone()))
         });
         let bound = BoundPlan::of(plan, job, of_records.collect(), shape)?;
         let folder = std::path::absolute(&folder).unwrap_or(folder);

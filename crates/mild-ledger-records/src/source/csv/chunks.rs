@@ -13,7 +13,6 @@ use crate::source::file_form::Signs;
 use crate::source::text_source::{Cut, Cutter, TextSource};
 use crate::source::{ChunkReader, ChunkSize, OwnFile, Piece, Reading};
 use crate::table::Kept;
-use std::fs::File;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -69,13 +68,8 @@ impl Cutter for CsvCutter {
 
 /// Opens a file of records, and reads its header; one of another kind is called what it is.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutter>, RecordsError> {
-    let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
-    let facts = file.metadata().map_err(RecordsError::file(path, "read it"))?;
-    if facts.is_dir() {
-        let folder = std::io::Error::from(std::io::ErrorKind::IsADirectory);
-        return Err(RecordsError::file(path, "read it")(folder));
-    }
-    let mut bytes = FileBytes::begin(path, Box::new(file), reading.hash, reading.form.encoding)?;
+    let mut bytes =
+        FileBytes::begin(path, Box::new(reading.opened(path)?), reading.hash, reading.form.encoding)?;
     if let Some((kind, help)) = other_kind(bytes.waiting()) {
         return Err(bytes.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
     }
@@ -100,7 +94,7 @@ pub(super) fn open_piece(
     let (place, first_line) = piece.bytes(path)?;
     let mut cutter = CsvCutter::new(path, reading.form.signs, reading.longest_cell);
     cutter.lines = LineCounter::at(first_line);
-    TextSource::of_piece(path, place, piece.first_row, (reading.source, cutter, columns))
+    TextSource::of_piece(path, reading, (place, piece.first_row), (cutter, columns))
 }
 
 /// Rows that come from elsewhere than a file, as RFC 4180 has them, their header first.

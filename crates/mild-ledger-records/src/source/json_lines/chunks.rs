@@ -9,7 +9,6 @@ use crate::source::text_source::{Cut, Cutter, TextSource};
 use crate::source::{Chunk, ChunkReader, ChunkSize, OwnFile, Piece, Reading, Source};
 use crate::table::Kept;
 use std::collections::HashSet;
-use std::fs::File;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -49,7 +48,7 @@ impl Cutter for LineCutter {
 /// objects, in the order in which they are met first; a name that an object lacks is a blank cell.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<LineCutter>, RecordsError> {
     let begin = |columns: Vec<String>| -> Result<TextSource<LineCutter>, RecordsError> {
-        let file = Box::new(File::open(path).map_err(RecordsError::file(path, "open it"))?);
+        let file = Box::new(reading.opened(path)?);
         let bytes = FileBytes::begin(path, file, reading.hash, reading.form.encoding)?;
         let cutter = LineCutter::new(path, reading.longest_cell);
         Ok(TextSource::new(reading.source, bytes, cutter, columns, Kept::All))
@@ -77,7 +76,7 @@ pub(super) fn open_piece(
 ) -> Result<TextSource<LineCutter>, RecordsError> {
     let (place, line) = piece.bytes(path)?;
     let cutter = LineCutter { line, ..LineCutter::new(path, reading.longest_cell) };
-    TextSource::of_piece(path, place, piece.first_row, (reading.source, cutter, columns))
+    TextSource::of_piece(path, reading, (place, piece.first_row), (cutter, columns))
 }
 
 /// Opens a file that this program wrote, which may have no rows.

@@ -3,6 +3,8 @@
 #[cfg(feature = "parquet")]
 mod cells;
 #[cfg(feature = "parquet")]
+mod chunk_reader;
+#[cfg(feature = "parquet")]
 mod table;
 
 use super::{FileForm, OpenPiece, Opened, OwnFile, Reading, SourceKind};

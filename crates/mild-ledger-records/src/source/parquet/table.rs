@@ -2,12 +2,14 @@
 
 use super::cells::{Cells, type_of};
 use crate::error::RecordsError;
+use crate::files::OpenedFile;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
 use crate::source::{OwnFile, Piece, Reading};
 use crate::table::{Kept, TypedCell};
 use parquet::arrow::ProjectionMask;
 use parquet::arrow::arrow_reader::ParquetRecordBatchReaderBuilder;
+use parquet::file::reader::ChunkReader;
 use std::fmt::Display;
 use std::fs::File;
 use std::io;
@@ -16,12 +18,12 @@ use std::path::Path;
 /// Rows that are unpacked at a time.
 const ROWS: usize = 4_096;
 
-type Builder = ParquetRecordBatchReaderBuilder<File>;
+type Builder<R> = ParquetRecordBatchReaderBuilder<R>;
 
 /// Opens a file whose columns are texts, numbers, dates, times or truths.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsError> {
-    let file = WholeFile::read(path, reading.hash)?;
-    let builder = builder(path)?;
+    let file = WholeFile::read(path, reading)?;
+    let builder = builder(path, reading)?;
     let schema = builder.schema();
     for field in schema.fields() {
         if type_of(field.data_type()).is_none() {
@@ -49,8 +51,8 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         groups: Some(groups.collect()),
         first_row: 1,
     };
-    let path = path.to_owned();
-    let read = move |take: TakeRow<'_>| read_rows(&path, self::builder(&path)?, 1, take);
+    let (path, reading) = (path.to_owned(), reading.clone());
+    let read = move |take: TakeRow<'_>| read_rows(&path, self::builder(&path, &reading)?, 1, take);
     Ok(TypedRows::new(table, Box::new(read)))
 }
 
@@ -78,9 +80,9 @@ pub(super) fn open_piece(
         groups: None,
         first_row: piece.first_row,
     };
-    let (path, first_row) = (path.to_owned(), piece.first_row);
+    let (path, reading, first_row) = (path.to_owned(), reading.clone(), piece.first_row);
     let read = move |take: TakeRow<'_>| {
-        read_rows(&path, builder(&path)?.with_row_groups(groups.collect()), first_row, take)
+        read_rows(&path, builder(&path, &reading)?.with_row_groups(groups.collect()), first_row, take)
     };
     Ok(TypedRows::new(table, Box::new(read)))
 }
@@ -89,7 +91,7 @@ pub(super) fn open_piece(
 pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
     let OwnFile { path, input, columns, kept, hash, .. } = file;
     let whole = WholeFile::of(&path, RawBytes::new(input, hash))?;
-    let builder = builder(&path)?;
+    let builder = builder_of(&path, File::open(&path).map_err(RecordsError::file(&path, "open it"))?)?;
     let found: Vec<String> = builder.schema().fields().iter().map(|field| field.name().clone()).collect();
     let table = TypedTable::of_own(path.clone(), (&found, columns), whole)?;
     let read = move |take: TakeRow<'_>| {
@@ -112,7 +114,12 @@ pub(super) fn open_own(file: OwnFile) -> Result<TypedRows, RecordsError> {
 }
 
 /// Gives on each row of the columns that a reader is built for, the first of which has this number.
-fn read_rows(path: &Path, builder: Builder, first_row: u64, take: TakeRow<'_>) -> Result<(), RecordsError> {
+fn read_rows<R: ChunkReader + 'static>(
+    path: &Path,
+    builder: Builder<R>,
+    first_row: u64,
+    take: TakeRow<'_>,
+) -> Result<(), RecordsError> {
     let reader = builder.with_batch_size(ROWS).build().map_err(|error| broken(path, &error))?;
     let mut number = first_row.saturating_sub(1);
     for batch in reader {
@@ -131,8 +138,11 @@ fn read_rows(path: &Path, builder: Builder, first_row: u64, take: TakeRow<'_>) -
     Ok(())
 }
 
-fn builder(path: &Path) -> Result<Builder, RecordsError> {
-    let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+fn builder(path: &Path, reading: &Reading) -> Result<Builder<OpenedFile>, RecordsError> {
+    builder_of(path, reading.opened(path)?)
+}
+
+fn builder_of<R: ChunkReader + 'static>(path: &Path, file: R) -> Result<Builder<R>, RecordsError> {
     Builder::try_new(file).map_err(|error| broken(path, &error))
 }
 

@@ -10,7 +10,7 @@ use std::path::Path;
 
 /// Opens what a plan names, or the only table that there is.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsError> {
-    let file = WholeFile::read(path, reading.hash)?;
+    let file = WholeFile::read(path, reading)?;
     let database = Database::open(path)?;
     let (sql, said) = chosen(path, &database, reading.form.table.as_ref())?;
     let columns: Vec<String> =

@@ -17,7 +17,7 @@ use std::path::Path;
 /// Opens a sheet, reads it once for its header and for the types of its columns, and hashes the file.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsError> {
     limits::check(path)?;
-    let file = WholeFile::read(path, reading.hash)?;
+    let file = WholeFile::read(path, reading)?;
     let mut book = Book::open(path)?;
     let sheets = book.sheets(path)?;
     let sheet = chosen(path, &sheets, reading.form.sheet.as_ref())?;

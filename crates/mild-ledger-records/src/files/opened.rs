@@ -1,0 +1,158 @@
+//! A file that is read, from a disk or from an address.
+
+use super::remote::{Remote, RemoteFile, RemoteFiles};
+use crate::error::RecordsError;
+use std::fs::File;
+use std::io::{self, Read, Seek, SeekFrom};
+use std::path::Path;
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// A file that is open.
+pub(crate) enum OpenedFile {
+    Here(File),
+    There(RemoteReader),
+}
+
+impl OpenedFile {
+    /// Opens the file of a path, which may be an address.
+    pub(crate) fn open(path: &Path, remote: &Remote) -> Result<Self, RecordsError> {
+        if let Some(address) = path.to_str()
+            && let Some(files) = remote.reader_of(address)
+        {
+            let file = files.file(address).map_err(RecordsError::file(path, "open it"))?;
+            return Ok(Self::There(RemoteReader::new(Arc::clone(files), file)));
+        }
+        let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
+        if file.metadata().map_err(RecordsError::file(path, "read it"))?.is_dir() {
+            return Err(RecordsError::file(path, "read it")(io::ErrorKind::IsADirectory.into()));
+        }
+        Ok(Self::Here(file))
+    }
+}
+
+impl Read for OpenedFile {
+    fn read(&mut self, into: &mut [u8]) -> io::Result<usize> {
+        match self {
+            Self::Here(file) => file.read(into),
+            Self::There(file) => file.read(into),
+        }
+    }
+}
+
+impl Seek for OpenedFile {
+    fn seek(&mut self, to: SeekFrom) -> io::Result<u64> {
+        match self {
+            Self::Here(file) => file.seek(to),
+            Self::There(file) => file.seek(to),
+        }
+    }
+}
+
+/// Bytes that are asked for where nothing before them was.
+const FIRST: u64 = 256 << 10;
+/// The most that are asked for at once, where those before them were read.
+const MOST: u64 = 4 << 20;
+/// The most that are held of a file.
+const HELD: usize = 32 << 20;
+
+/// A file at an address, of which parts are held that were read.
+pub(crate) struct RemoteReader {
+    position: u64,
+    parts: Arc<Parts>,
+}
+
+/// What is held of a file, for all who read it in one place.
+struct Parts {
+    files: Arc<dyn RemoteFiles>,
+    file: RemoteFile,
+    /// Those that were used last come last.
+    held: Mutex<Vec<Part>>,
+}
+
+#[derive(Clone)]
+struct Part {
+    from: u64,
+    bytes: Arc<Vec<u8>>,
+}
+
+impl Part {
+    fn end(&self) -> u64 {
+        self.from + self.bytes.len() as u64
+    }
+}
+
+impl RemoteReader {
+    fn new(files: Arc<dyn RemoteFiles>, file: RemoteFile) -> Self {
+        Self { position: 0, parts: Arc::new(Parts { files, file, held: Mutex::default() }) }
+    }
+
+    /// How long the file is.
+    #[cfg(feature = "parquet")]
+    pub(crate) fn bytes(&self) -> u64 {
+        self.parts.file.bytes
+    }
+
+    /// Another reader of the same file, from a place of its own.
+    #[cfg(feature = "parquet")]
+    pub(crate) fn at(&self, position: u64) -> Self {
+        Self { position, parts: Arc::clone(&self.parts) }
+    }
+}
+
+impl Parts {
+    /// A part that holds a place before the end of the file.
+    fn holding(&self, place: u64) -> io::Result<Part> {
+        // Whoever reads the same file beside this one waits, and finds what was read.
+        let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(nth) = held.iter().position(|part| (part.from..part.end()).contains(&place)) {
+            let part = held.remove(nth);
+            held.push(part.clone());
+            return Ok(part);
+        }
+        // What is read from one place on is asked for in ever larger parts.
+        let before = held.iter().find(|part| part.end() == place);
+        let most = before.map_or(FIRST, |part| (2 * part.bytes.len() as u64).clamp(FIRST, MOST));
+        let until = self.file.bytes.min(place.saturating_add(most));
+        let bytes = self.files.read(&self.file, place..until)?;
+        if bytes.len() as u64 != until - place {
+            let what = format!("{} of the {} bytes came that were asked for", bytes.len(), until - place);
+            return Err(io::Error::new(io::ErrorKind::UnexpectedEof, what));
+        }
+        let part = Part { from: place, bytes: Arc::new(bytes) };
+        held.push(part.clone());
+        let mut sum: usize = held.iter().map(|part| part.bytes.len()).sum();
+        while sum > HELD && held.len() > 1 {
+            sum -= held.remove(0).bytes.len();
+        }
+        Ok(part)
+    }
+}
+
+impl Read for RemoteReader {
+    fn read(&mut self, into: &mut [u8]) -> io::Result<usize> {
+        if into.is_empty() || self.position >= self.parts.file.bytes {
+            return Ok(0);
+        }
+        let part = self.parts.holding(self.position)?;
+        let within = usize::try_from(self.position - part.from).unwrap_or(usize::MAX);
+        let there = part.bytes.get(within..).unwrap_or_default();
+        let count = there.len().min(into.len());
+        if let (Some(into), Some(there)) = (into.get_mut(..count), there.get(..count)) {
+            into.copy_from_slice(there);
+        }
+        self.position += count as u64;
+        Ok(count)
+    }
+}
+
+impl Seek for RemoteReader {
+    fn seek(&mut self, to: SeekFrom) -> io::Result<u64> {
+        let place = match to {
+            SeekFrom::Start(place) => Some(place),
+            SeekFrom::End(by) => self.parts.file.bytes.checked_add_signed(by),
+            SeekFrom::Current(by) => self.position.checked_add_signed(by),
+        };
+        self.position = place.ok_or(io::ErrorKind::InvalidInput)?;
+        Ok(self.position)
+    }
+}

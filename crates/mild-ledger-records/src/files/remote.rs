@@ -1,0 +1,113 @@
+//! Files that stand at addresses, such as those of an object store. This package knows no network: who reads them is given by the
+//! caller.
+
+use std::fmt::Debug;
+use std::io;
+use std::ops::Range;
+use std::sync::Arc;
+
+/// Who reads files by their addresses.
+///
+/// ```
+/// use mild_ledger_records::{ExistingFiles, RemoteFile, RemoteFiles};
+/// use std::{io, ops::Range};
+///
+/// /// One file, held in memory under an address.
+/// #[derive(Debug)]
+/// struct Held(&'static str);
+///
+/// impl RemoteFiles for Held {
+///     fn reads(&self, address: &str) -> bool {
+///         address.starts_with("held://")
+///     }
+///     fn file(&self, address: &str) -> io::Result<RemoteFile> {
+///         Ok(RemoteFile { address: address.to_owned(), bytes: self.0.len() as u64, version: None })
+///     }
+///     fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>> {
+///         Ok(vec![self.file(&format!("{folder}invoices.csv"))?])
+///     }
+///     fn read(&self, _: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {
+///         Ok(self.0.as_bytes()[range.start as usize..range.end as usize].to_vec())
+///     }
+/// }
+///
+/// # use mild_ledger_records::{PartedRun, Plan, RunRequest, Watch};
+/// # use std::sync::{Arc, atomic::AtomicBool};
+/// # let folder = tempfile::tempdir()?;
+/// let text = "plan = 1\n[records]\nfile = \"held://month/\"\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
+/// let plan = Plan::of_text(text, &folder.path().join("month.toml"))?;
+/// let request = RunRequest::new().with_remote_files(Arc::new(Held("Invoice\nQB-1\nQB-2\n")));
+/// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
+/// let run = PartedRun::begin(&plan, &request, 1, watch)?;
+/// assert_eq!(run.pieces().iter().map(|piece| piece.rows()).sum::<u64>(), 2);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub trait RemoteFiles: Debug + Send + Sync {
+    /// Whether files at such an address are read.
+    fn reads(&self, address: &str) -> bool;
+
+    /// The file at an address, as it stands now.
+    ///
+    /// # Errors
+    /// Where there is none, or it cannot be reached.
+    fn file(&self, address: &str) -> io::Result<RemoteFile>;
+
+    /// The files of a folder, whose address ends in `/`; those of folders inside it are left out.
+    ///
+    /// # Errors
+    /// Where there is none, or nobody says what is in it.
+    fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>>;
+
+    /// Bytes of a file, none of them behind its end; all that the range names.
+    ///
+    /// # Errors
+    /// Where it cannot be reached, or is of another version by now.
+    fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>>;
+}
+
+/// A file at an address, as it stood when somebody looked.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct RemoteFile {
+    /// Where it stands.
+    pub address: String,
+    /// How long it is.
+    pub bytes: u64,
+    /// What tells this state of it from others, where the store says so.
+    pub version: Option<String>,
+}
+
+/// Who reads files at addresses, if anybody does.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Remote(Option<Arc<dyn RemoteFiles>>);
+
+impl Remote {
+    pub(crate) fn by(files: Arc<dyn RemoteFiles>) -> Self {
+        Self(Some(files))
+    }
+
+    /// Who reads what stands at such an address.
+    pub(crate) fn reader_of(&self, address: &str) -> Option<&Arc<dyn RemoteFiles>> {
+        self.0.as_ref().filter(|files| files.reads(address))
+    }
+}
+
+/// Requests are the same where the same one reads.
+impl PartialEq for Remote {
+    fn eq(&self, other: &Self) -> bool {
+        match (&self.0, &other.0) {
+            (Some(one), Some(other)) => Arc::ptr_eq(one, other),
+            (None, None) => true,
+            _ => false,
+        }
+    }
+}
+
+impl Eq for Remote {}
+
+/// Whether a name is an address (RFC 3986: a scheme, and an authority behind two slashes), and no path of this machine.
+pub(crate) fn is_address(name: &str) -> bool {
+    let Some((scheme, _)) = name.split_once("://") else { return false };
+    let mut signs = scheme.chars();
+    signs.next().is_some_and(|first| first.is_ascii_alphabetic())
+        && signs.all(|sign| sign.is_ascii_alphanumeric() || matches!(sign, '+' | '-' | '.'))
+}

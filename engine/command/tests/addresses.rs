@@ -1,0 +1,274 @@
+//! Records at addresses: a store that speaks the protocol of S3 and one of byte ranges alone, both small stand-ins, and a real web server
+//! with WebDAV; in one process and on a cluster.
+
+#![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
+
+mod support;
+
+use mild_ledger_records::Plan;
+use mild_ledger_report::drawn;
+use std::fs;
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Output, Stdio};
+use std::time::{Duration, Instant};
+use support::cluster::{COMMAND, Cluster, free_port};
+use support::left::{self, as_a_whole, request};
+use support::runs::{left_of, lines, rows_in, whole};
+use support::store::Store;
+
+const PLAN: &str = r#"plan = 1
+as_of = 2026-09-30
+[records]
+file = "month"
+file_column = "From"
+key = "Invoice"
+repeats = "first"
+[records.dates]
+Issued = "iso"
+[records.amounts]
+Amount = { decimals = 2 }
+[[column]]
+name = "Days"
+between = ["Issued", "as-of"]
+count = "days"
+[[column]]
+name = "Band"
+bucket = "Days"
+edges = [0, 30, 60]
+[[report]]
+kind = "aging"
+band = "Band"
+amount = "Amount"
+by = "Customer"
+[output]
+rows = "rows.csv"
+exceptions = "exceptions.csv"
+"#;
+
+/// A folder with a plan, and a folder `month` of records in it: text with faults and repeats, JSON Lines, and columns.
+fn yard() -> tempfile::TempDir {
+    let folder = tempfile::tempdir().unwrap();
+    let month = folder.path().join("month");
+    fs::create_dir_all(month.join("older")).unwrap();
+    fs::write(folder.path().join("plan.toml"), PLAN).unwrap();
+    let rows = |from: u32, to: u32| -> String {
+        (from..to)
+            .map(|row| {
+                let amount = if row % 900 == 7 {
+                    "much".to_owned()
+                } else {
+                    format!("{}.{:02}", row % 700, row % 100)
+                };
+                format!(
+                    "QB-{},Customer {},2026-0{}-{:02},{amount}\n",
+                    row % 6000,
+                    row % 9,
+                    row % 9 + 1,
+                    row % 28 + 1
+                )
+            })
+            .collect()
+    };
+    let header = "Invoice,Customer,Issued,Amount\n";
+    fs::write(month.join("a b.csv"), format!("{header}{}", rows(0, 9000))).unwrap();
+    fs::write(month.join("b%20.csv"), format!("{header}{}", rows(9000, 9300))).unwrap();
+    fs::write(month.join("notes.pdf"), "no records").unwrap();
+    fs::write(month.join("older/c.csv"), "no records either").unwrap();
+    let object =
+        "{\"Invoice\":\"QB-9\",\"Customer\":\"Customer 1\",\"Issued\":\"2026-08-31\",\"Amount\":\"1.00\"}\n";
+    fs::write(month.join("c.jsonl"), object).unwrap();
+    columns(&month.join("d.parquet"));
+    folder
+}
+
+/// Invoices as columns, made from text by a plan.
+fn columns(path: &Path) {
+    let folder = tempfile::tempdir().unwrap();
+    let rows: String = (0..5000)
+        .map(|row| format!("P-{row},Customer {},2026-07-{:02},{row}.50\n", row % 9, row % 31 + 1))
+        .collect();
+    fs::write(folder.path().join("text.csv"), format!("Invoice,Customer,Issued,Amount\n{rows}")).unwrap();
+    let text = "plan = 1\n[records]\nfile = \"text.csv\"\n[records.dates]\nIssued = \"iso\"\n[records.amounts]\nAmount = { decimals = 2 }\n\
+        [output]\nrows = \"rows.parquet\"\nexceptions = \"exceptions.csv\"\n";
+    let plan = Plan::of_text(text, &folder.path().join("columns.toml")).unwrap();
+    let outcome = as_a_whole(&plan, &request(), &|_, _| Ok(Vec::new())).unwrap();
+    assert_eq!(outcome.rows.written, 5000);
+    fs::copy(folder.path().join("rows.parquet"), path).unwrap();
+}
+
+/// What `mild-engine run` does of the plan, over other records.
+fn run(folder: &Path, records: &[String], environment: &[(&str, String)], more: &[&str]) -> Output {
+    let records = records.iter().flat_map(|records| ["--records", records.as_str()]);
+    let mut command = Command::new(COMMAND);
+    command
+        .arg("run")
+        .arg(folder.join("plan.toml"))
+        .args(["--json", "--overwrite", "--sample", "3"])
+        .args(records)
+        .args(more);
+    command.envs(environment.iter().map(|(name, value)| (name, value))).current_dir(folder).output().unwrap()
+}
+
+/// A run over addresses comes to what the one over the folder does, but for how the files are called.
+fn same(folder: &Path, address: &str, run: impl FnOnce() -> Output) {
+    let plan = Plan::read(&folder.join("plan.toml")).unwrap();
+    let outcome = as_a_whole(&plan, &request(), &drawn).unwrap();
+    assert!(outcome.rows.set_aside > 0 && outcome.rows.merged > 0, "{:?}", outcome.rows);
+    let expected = whole(folder, "plan.toml");
+    let output = run();
+    let said = String::from_utf8_lossy(&output.stderr).into_owned();
+    assert!(output.status.success(), "{said}");
+    let rows = rows_in(&outcome.outputs[0].path);
+    let found = left_of(&String::from_utf8(output.stdout).unwrap(), &outcome, &rows);
+    let as_here = |text: String| {
+        let text = text.replace(address, "month/").replace("%20", " ").replace("%25", "%");
+        text.replace("\"month/\"", "\"month\"")
+    };
+    // Paths of files start from the folder.
+    let within = |text: String| text.replace(&format!("{}/", folder.display()), "");
+    let (found, expected) = (lines(&found).map(as_here).map(within), lines(&expected).map(within));
+    left::same(&found, &expected, address);
+}
+
+#[test]
+fn a_folder_of_a_store_that_speaks_the_protocol_of_s3() {
+    let folder = yard();
+    let bucket = tempfile::tempdir().unwrap();
+    copy_all(&folder.path().join("month"), &bucket.path().join("yard/books/month"));
+    let store = Store::of(bucket.path(), None);
+    let environment = [
+        ("AWS_ENDPOINT_URL", format!("http://127.0.0.1:{}", store.port)),
+        ("AWS_ALLOW_HTTP", "true".to_owned()),
+        ("AWS_ACCESS_KEY_ID", "yard".to_owned()),
+        ("AWS_SECRET_ACCESS_KEY", "not a secret".to_owned()),
+        ("AWS_REGION", "yard".to_owned()),
+    ];
+    let address = "s3://yard/books/month/";
+    same(folder.path(), address, || {
+        run(folder.path(), &[address.to_owned()], &environment, &["--partitions", "3"])
+    });
+    assert!(store.asked().iter().any(|asked| asked.contains("list-type=2")), "{:?}", store.asked());
+}
+
+#[test]
+fn files_of_a_web_server_one_by_one_on_two_executors() {
+    let folder = yard();
+    let store = Store::of(folder.path(), None);
+    let cluster = Cluster::of(2);
+    let address = format!("http://127.0.0.1:{}/month/", store.port);
+    let files: Vec<String> = ["a%20b.csv", "b%2520.csv", "c.jsonl", "d.parquet"]
+        .iter()
+        .map(|name| format!("{address}{name}"))
+        .collect();
+    let on_the_cluster = ["--cluster", &cluster.address, "--partitions", "4", "--give-up-after", "60"];
+    // The whole names its records by their folder, which nobody lists here.
+    let plan = fs::read_to_string(folder.path().join("plan.toml")).unwrap();
+    let named = "[\"month/a b.csv\", \"month/b%20.csv\", \"month/c.jsonl\", \"month/d.parquet\"]";
+    fs::write(folder.path().join("plan.toml"), plan.replace("\"month\"", named)).unwrap();
+    same(folder.path(), &address, || run(folder.path(), &files, &[], &on_the_cluster));
+    // Executors ask for parts of the large file, and nobody for all of it at once.
+    assert!(
+        store.asked().iter().all(|asked| asked.starts_with("HEAD ") || asked.contains("bytes=")),
+        "{:?}",
+        store.asked()
+    );
+}
+
+#[test]
+fn what_is_not_there_and_who_is_not_let_in() {
+    let folder = yard();
+    let store = Store::of(folder.path(), Some("harbour light"));
+    let address = format!("http://127.0.0.1:{}/month/c.jsonl", store.port);
+    let tokens = |tokens: &str| [("MILD_ADDRESS_TOKENS", tokens.to_owned())];
+    let ended = |records: &str, environment: &[(&str, String)]| {
+        let began = Instant::now();
+        let output = run(folder.path(), &[records.to_owned()], environment, &[]);
+        assert!(began.elapsed() < Duration::from_secs(20), "{:?}", began.elapsed());
+        (output.status.code(), String::from_utf8(output.stderr).unwrap())
+    };
+    assert_eq!(ended(&address, &tokens("elsewhere=other, 127.0.0.1=harbour light")).0, Some(0));
+    fs::remove_dir_all(folder.path().join("rows.csv")).unwrap();
+    let missing = address.replace("c.jsonl", "none.csv");
+    let nobody = format!("http://127.0.0.1:{}/month/c.jsonl", free_port());
+    let plain = "http://yard.example/c.jsonl".to_owned();
+    for (records, environment, code, expected) in [
+        (&missing, tokens("127.0.0.1=harbour light"), 3, "none.csv"),
+        (&address, tokens("127.0.0.1=wrong"), 3, "permission denied"),
+        (&address, tokens(""), 3, "permission denied"),
+        (&nobody, tokens(""), 3, "Connection refused"),
+        (&plain, tokens("yard.example=secret"), 3, "is sent to an address of https alone"),
+    ] {
+        let (found, said) = ended(records, &environment);
+        assert_eq!(found, Some(code), "{said}");
+        assert!(said.contains(expected) && !said.contains("secret") && !said.contains("harbour"), "{said}");
+        let left: Vec<_> =
+            fs::read_dir(folder.path()).unwrap().map(|entry| entry.unwrap().file_name()).collect();
+        assert!(left.iter().all(|name| !name.to_string_lossy().starts_with(".mild-run")), "{left:?}");
+        assert!(!folder.path().join("rows.csv").exists());
+    }
+}
+
+/// A web server with WebDAV, as the operating system has it.
+struct WebServer {
+    process: Child,
+    port: u16,
+    _folder: tempfile::TempDir,
+}
+
+impl WebServer {
+    /// Serves a folder; none where there is no server, which is an error where the tests must have one.
+    fn of(folder: &Path) -> Option<Self> {
+        let (program, webdav) = ("/usr/sbin/lighttpd", "/usr/lib/lighttpd/mod_webdav.so");
+        if let Some(lacking) = [program, webdav].into_iter().find(|path| !Path::new(path).exists()) {
+            assert!(std::env::var_os("MILD_NEEDS_SERVERS").is_none(), "there is no {lacking}");
+            return None;
+        }
+        let (own, port) = (tempfile::tempdir().unwrap(), free_port());
+        let settings = format!(
+            "server.document-root = \"{}\"\nserver.bind = \"127.0.0.1\"\nserver.port = {port}\n\
+             server.modules = (\"mod_webdav\")\nwebdav.activate = \"enable\"\nwebdav.is-readonly = \"enable\"\n",
+            folder.display()
+        );
+        let place = own.path().join("settings.conf");
+        fs::write(&place, settings).unwrap();
+        let process =
+            Command::new(program).arg("-D").arg("-f").arg(place).stderr(Stdio::null()).spawn().unwrap();
+        let began = Instant::now();
+        while std::net::TcpStream::connect(("127.0.0.1", port)).is_err() {
+            assert!(began.elapsed() < Duration::from_secs(20), "the web server does not come up");
+            std::thread::sleep(Duration::from_millis(50));
+        }
+        Some(Self { process, port, _folder: own })
+    }
+}
+
+impl Drop for WebServer {
+    fn drop(&mut self) {
+        let _ = self.process.kill();
+        let _ = self.process.wait();
+    }
+}
+
+#[test]
+fn a_folder_of_a_real_web_server() {
+    let folder = yard();
+    let Some(server) = WebServer::of(folder.path()) else { return };
+    let address = format!("http://127.0.0.1:{}/month/", server.port);
+    same(folder.path(), &address, || {
+        run(folder.path(), std::slice::from_ref(&address), &[], &["--partitions", "2"])
+    });
+    let none = run(folder.path(), &[address.replace("month", "nothing")], &[], &[]);
+    assert_eq!(none.status.code(), Some(2), "{}", String::from_utf8_lossy(&none.stderr));
+}
+
+fn copy_all(from: &Path, to: &Path) {
+    fs::create_dir_all(to).unwrap();
+    for entry in fs::read_dir(from).unwrap().map(Result::unwrap) {
+        let (from, to): (PathBuf, PathBuf) = (entry.path(), to.join(entry.file_name()));
+        if from.is_dir() {
+            copy_all(&from, &to);
+        } else {
+            fs::copy(from, to).unwrap();
+        }
+    }
+}

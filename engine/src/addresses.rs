@@ -1,0 +1,207 @@
+//! Records at addresses: web servers that give byte ranges (RFC 9110) and say what is in a folder (WebDAV, RFC 4918), and stores that
+//! speak the protocol of S3.
+
+use mild_ledger_records::{RemoteFile, RemoteFiles};
+use object_store::aws::AmazonS3Builder;
+use object_store::http::HttpBuilder;
+use object_store::path::Path;
+use object_store::{
+    BackoffConfig, ClientOptions, GetOptions, GetRange, HeaderMap, HeaderValue, ObjectMeta, ObjectStore,
+    ObjectStoreExt, RetryConfig,
+};
+use std::collections::HashMap;
+use std::io;
+use std::ops::Range;
+use std::sync::mpsc::sync_channel;
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+use std::time::Duration;
+use tokio::runtime::{Builder, Runtime};
+use url::Url;
+
+/// What says who may read what stands at addresses: `host=token`, several of them behind commas.
+pub const TOKENS: &str = "MILD_ADDRESS_TOKENS";
+
+/// How long a server may take to be reached, and to give some megabytes.
+const CONNECT: Duration = Duration::from_secs(5);
+const ANSWER: Duration = Duration::from_secs(120);
+
+/// Files at addresses, for all runs of this process. Each address is asked for as the environment says: `MILD_ADDRESS_TOKENS` for `http` and
+/// `https`, and the variables of S3's protocol (`AWS_ENDPOINT_URL`, `AWS_REGION`, `AWS_ACCESS_KEY_ID` and so on) for `s3`.
+///
+/// ```
+/// use mild_ledger_records::RemoteFiles;
+/// let addresses = mild_ledger_engine::addresses();
+/// assert!(addresses.reads("https://yard.example/invoices.parquet") && !addresses.reads("ftp://yard.example/invoices.csv"));
+/// ```
+#[must_use]
+pub fn addresses() -> Arc<dyn RemoteFiles> {
+    static SHARED: OnceLock<Arc<Addresses>> = OnceLock::new();
+    Arc::clone(SHARED.get_or_init(Arc::default)) as Arc<dyn RemoteFiles>
+}
+
+/// Reads from stores, and waits for them.
+#[derive(Debug, Default)]
+struct Addresses {
+    stores: Mutex<HashMap<String, Arc<dyn ObjectStore>>>,
+    /// The threads that speak to servers. Who reads waits for them on a thread of his own.
+    runtime: OnceLock<Option<Runtime>>,
+}
+
+/// Where a file or a folder stands.
+struct Place {
+    store: Arc<dyn ObjectStore>,
+    /// The address of the store itself.
+    of_store: Url,
+    path: Path,
+}
+
+impl RemoteFiles for Addresses {
+    fn reads(&self, address: &str) -> bool {
+        Scheme::of(address).is_some()
+    }
+
+    fn file(&self, address: &str) -> io::Result<RemoteFile> {
+        let Place { store, path, .. } = self.place(address)?;
+        let found = self.wait(async move { store.head(&path).await })?;
+        Ok(RemoteFile { address: address.to_owned(), bytes: found.size, version: version_of(&found) })
+    }
+
+    fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>> {
+        let Place { store, of_store, path } = self.place(folder)?;
+        let is_root = path.as_ref().is_empty();
+        let found = self.wait(async move { store.list_with_delimiter((!is_root).then_some(&path)).await })?;
+        // What a folder says of a file's version need not be what the file says.
+        found.objects.iter().map(|file| self.file(&address_of(&of_store, &file.location)?)).collect()
+    }
+
+    fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {
+        let Place { store, path, .. } = self.place(&file.address)?;
+        // A mark that is weak (RFC 9110, 8.8.1) does not tell bytes apart, and is refused as a condition.
+        let mark = file.version.clone().filter(|version| version.starts_with('"'));
+        let options = GetOptions::new().with_range(Some(GetRange::Bounded(range))).with_if_match(mark);
+        let bytes = self.wait(async move { store.get_opts(&path, options).await?.bytes().await })?;
+        Ok(bytes.to_vec())
+    }
+}
+
+impl Addresses {
+    fn place(&self, address: &str) -> io::Result<Place> {
+        let scheme = Scheme::of(address).ok_or(io::ErrorKind::Unsupported)?;
+        let wrong =
+            |what: &dyn std::fmt::Display| io::Error::new(io::ErrorKind::InvalidInput, what.to_string());
+        let mut of_store = Url::parse(address).map_err(|error| wrong(&error))?;
+        let path = Path::from_url_path(of_store.path()).map_err(|error| wrong(&error))?;
+        of_store.set_path("/");
+        let mut stores = self.stores.lock().unwrap_or_else(PoisonError::into_inner);
+        let store = match stores.get(of_store.as_str()) {
+            Some(store) => Arc::clone(store),
+            None => {
+                let store = scheme.store(&of_store).map_err(|error| wrong(&error))?;
+                stores.insert(of_store.to_string(), Arc::clone(&store));
+                store
+            }
+        };
+        Ok(Place { store, of_store, path })
+    }
+
+    /// Waits for what a store answers.
+    fn wait<T: Send + 'static>(
+        &self,
+        asked: impl Future<Output = object_store::Result<T>> + Send + 'static,
+    ) -> io::Result<T> {
+        let runtime = self.runtime.get_or_init(|| {
+            Builder::new_multi_thread().worker_threads(2).thread_name("addresses").enable_all().build().ok()
+        });
+        let runtime = runtime.as_ref().ok_or_else(|| io::Error::other("no thread can be started"))?;
+        let (tell, told) = sync_channel(1);
+        runtime.spawn(async move {
+            // Nobody is told who does not wait any more.
+            let _ = tell.send(asked.await);
+        });
+        let answer = told.recv().map_err(|_| io::Error::other("who asked for it stopped"))?;
+        answer.map_err(|error| match error {
+            object_store::Error::NotFound { .. } => io::Error::new(io::ErrorKind::NotFound, error),
+            object_store::Error::Precondition { .. } => io::Error::other("it changed while it was read"),
+            object_store::Error::PermissionDenied { .. } | object_store::Error::Unauthenticated { .. } => {
+                io::Error::new(io::ErrorKind::PermissionDenied, error)
+            }
+            other => io::Error::other(cause_of(&other)),
+        })
+    }
+}
+
+/// What is behind an error, without those who passed it on.
+fn cause_of(error: &dyn std::error::Error) -> String {
+    error.source().map_or_else(|| error.to_string(), cause_of)
+}
+
+/// How a store is spoken to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Scheme {
+    Web,
+    S3,
+}
+
+impl Scheme {
+    fn of(address: &str) -> Option<Self> {
+        match address.split_once("://")?.0 {
+            "http" | "https" => Some(Self::Web),
+            "s3" => Some(Self::S3),
+            _ => None,
+        }
+    }
+
+    fn store(self, of_store: &Url) -> object_store::Result<Arc<dyn ObjectStore>> {
+        let options = ClientOptions::new().with_connect_timeout(CONNECT).with_timeout(ANSWER);
+        // A server that is not there is told of soon.
+        let backoff = BackoffConfig { max_backoff: Duration::from_secs(2), ..BackoffConfig::default() };
+        let retry = RetryConfig { max_retries: 3, retry_timeout: ANSWER, backoff };
+        Ok(match self {
+            Self::Web => {
+                let options = options.with_allow_http(true).with_default_headers(headers(of_store)?);
+                let store = HttpBuilder::new().with_url(of_store.as_str()).with_retry(retry);
+                Arc::new(store.with_client_options(options).build()?)
+            }
+            Self::S3 => {
+                let store = AmazonS3Builder::from_env().with_url(of_store.as_str()).with_retry(retry);
+                Arc::new(store.build()?)
+            }
+        })
+    }
+}
+
+/// What lets somebody read what stands on a host, where the environment has it (RFC 6750).
+fn headers(of_store: &Url) -> object_store::Result<HeaderMap> {
+    let mut headers = HeaderMap::new();
+    let tokens = std::env::var(TOKENS).unwrap_or_default();
+    let host = of_store.host_str().unwrap_or_default();
+    let token = tokens.split(',').filter_map(|one| one.split_once('=')).find(|(of, _)| of.trim() == host);
+    if let Some((_, token)) = token {
+        let wrong = |source: Box<dyn std::error::Error + Send + Sync>| object_store::Error::Generic {
+            store: TOKENS,
+            source,
+        };
+        // Whoever listens on the way would have it.
+        if of_store.scheme() != "https" && !matches!(host, "localhost" | "127.0.0.1" | "[::1]") {
+            return Err(wrong(format!("the token of {host} is sent to an address of https alone").into()));
+        }
+        let mut value =
+            HeaderValue::try_from(format!("Bearer {}", token.trim())).map_err(|error| wrong(error.into()))?;
+        value.set_sensitive(true);
+        headers.insert("authorization", value);
+    }
+    Ok(headers)
+}
+
+/// What tells a state of a file from others: the mark of its bytes, or else when it was changed.
+fn version_of(file: &ObjectMeta) -> Option<String> {
+    Some(file.e_tag.clone().unwrap_or_else(|| file.last_modified.to_rfc3339()))
+}
+
+fn address_of(of_store: &Url, path: &Path) -> io::Result<String> {
+    let mut address = of_store.clone();
+    let mut parts = address.path_segments_mut().map_err(|()| io::ErrorKind::InvalidInput)?;
+    parts.clear().extend(path.parts());
+    drop(parts);
+    Ok(address.to_string())
+}
