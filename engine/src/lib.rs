@@ -16,29 +16,38 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 //!
+//! Figures over the rows of a group (sums, means, percentiles) are exact, and rounded once.
+//!
 //! An empty input gives an empty figure. Where there is none though all inputs are there, the figure is empty too, and
 //! `why_empty(…)` around the call says why. Choices such as `'complete months'` or a calendar's name are constants: a wrong one is an
 //! error before anything is read.
 
 mod addresses;
+mod aggregate;
+mod aggregates;
 mod calendars;
 mod columns;
 mod functions;
+mod kind;
 mod literals;
+mod page;
 mod plans;
 mod scalar;
 mod why_empty;
 
 pub use addresses::{TOKENS, addresses};
+pub use aggregate::aggregate;
 pub use calendars::Calendars;
-pub use functions::{FunctionPage, functions};
+pub use page::{FunctionPage, functions};
 pub use plans::{PlanEngine, plan_state};
 #[cfg(feature = "cluster")]
 pub use plans::{PlanLogicalCodec, PlanPhysicalCodec};
 
+use aggregate::{Aggregate, CallsWithConstants};
+use aggregates::Shares;
 use datafusion::error::Result;
 use datafusion::execution::FunctionRegistry;
-use datafusion::logical_expr::ScalarUDF;
+use datafusion::logical_expr::{AggregateUDF, ScalarUDF, WindowUDF};
 use datafusion::prelude::SessionContext;
 use scalar::{Asked, Function};
 use std::sync::Arc;
@@ -81,7 +90,12 @@ pub fn register_with(context: &SessionContext, calendars: Calendars) -> Result<(
         }
     }
     context.register_udf(ScalarUDF::from(WhyEmpty::default()));
+    for kind in aggregates::KINDS {
+        context.register_udaf(AggregateUDF::from(Aggregate::new(kind)));
+    }
+    context.register_udwf(WindowUDF::from(Shares::default()));
     let state = context.state_ref();
-    let rewrite = WhyEmptyOfCall { calendars };
-    state.write().register_function_rewrite(Arc::new(rewrite))
+    let mut state = state.write();
+    state.register_expr_planner(Arc::new(CallsWithConstants))?;
+    state.register_function_rewrite(Arc::new(WhyEmptyOfCall { calendars }))
 }

@@ -3,7 +3,7 @@
 use crate::calendars::Calendars;
 use datafusion::common::ScalarValue;
 use datafusion::error::{DataFusionError, Result};
-use mild_ledger::WorkCalendar;
+use mild_ledger::{Decimal, WorkCalendar};
 use std::str::FromStr;
 
 /// The constants of a call, by their places; none where the argument is no constant, or there is no such argument.
@@ -66,6 +66,21 @@ impl Literals<'_> {
             _ => None,
         };
         number.ok_or_else(|| self.wrong(nth, "it is no constant whole number", "a number such as 2"))
+    }
+
+    /// A number that is allowed, as it is written or as a text.
+    pub(crate) fn number<T>(
+        &self,
+        nth: usize,
+        expected: &str,
+        read: impl FnOnce(Decimal) -> Option<T>,
+    ) -> Result<T> {
+        let value = self.all.get(nth).copied().flatten().filter(|value| !value.is_null());
+        let Some(value) = value else { return Err(self.wrong(nth, "it is no constant number", expected)) };
+        // A literal such as 99.9 is a binary fraction here; its shortest text is what was written.
+        let text = value.to_string();
+        let found = text.parse().ok().and_then(read);
+        found.ok_or_else(|| self.wrong(nth, &format!("it is \"{}\"", text.escape_debug()), expected))
     }
 
     /// The decimals that a fraction is shown with.

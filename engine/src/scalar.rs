@@ -2,7 +2,7 @@
 
 use crate::calendars::Calendars;
 use crate::columns::{Input, Inputs, empty_rows};
-use crate::functions::{FunctionKind, Planned, Takes};
+use crate::functions::{FunctionKind, Planned};
 use crate::literals::Literals;
 use arrow::array::{Array, ArrayRef, StringBuilder, new_null_array};
 use arrow::datatypes::{DataType, Field, FieldRef};
@@ -13,8 +13,9 @@ use datafusion::logical_expr::{
 };
 use mild_ledger::Date;
 use mild_ledger::column::Cell;
+use std::fmt::{self, Debug, Formatter};
 use std::hash::{Hash, Hasher};
-use std::sync::Arc;
+use std::sync::{Arc, Mutex, PoisonError};
 
 /// What is asked of a calculation.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -33,6 +34,45 @@ pub(crate) struct Function {
     name: String,
     calendars: Arc<Calendars>,
     signature: Signature,
+    known: Known,
+}
+
+/// What was made of the constants of calls lately: the engine asks again for every batch.
+#[derive(Default)]
+struct Known(Mutex<Vec<(Constants, Arc<Planned>)>>);
+
+/// The constants of a call, by their places.
+type Constants = Vec<Option<ScalarValue>>;
+
+/// How many are held.
+const MOST_KNOWN: usize = 8;
+
+impl Known {
+    /// What was made of some constants, or is.
+    fn of(
+        &self,
+        constants: Vec<Option<&ScalarValue>>,
+        plan: impl FnOnce(Vec<Option<&ScalarValue>>) -> Result<Planned>,
+    ) -> Result<Arc<Planned>> {
+        let mut known = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let is_of = |of: &[Option<ScalarValue>]| {
+            of.len() == constants.len() && of.iter().map(Option::as_ref).eq(constants.iter().copied())
+        };
+        if let Some((_, planned)) = known.iter().find(|(of, _)| is_of(of)) {
+            return Ok(Arc::clone(planned));
+        }
+        let of = constants.iter().map(|constant| constant.cloned()).collect();
+        let planned = Arc::new(plan(constants)?);
+        known.insert(0, (of, Arc::clone(&planned)));
+        known.truncate(MOST_KNOWN);
+        Ok(planned)
+    }
+}
+
+impl Debug for Known {
+    fn fmt(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        f.write_str("Known")
+    }
 }
 
 impl Function {
@@ -41,7 +81,14 @@ impl Function {
             Asked::Figure => kind.name.to_owned(),
             Asked::WhyEmpty => why_empty_of(kind.name),
         };
-        Self { kind, asked, name, calendars, signature: Signature::user_defined(Volatility::Immutable) }
+        Self {
+            kind,
+            asked,
+            name,
+            calendars,
+            signature: Signature::user_defined(Volatility::Immutable),
+            known: Known::default(),
+        }
     }
 
     fn wrong(&self, what: &str) -> DataFusionError {
@@ -97,17 +144,7 @@ impl ScalarUDFImpl for Function {
     }
 
     fn coerce_types(&self, given: &[DataType]) -> Result<Vec<DataType>> {
-        let takes = self.kind.takes;
-        let needed = takes.iter().filter(|takes| takes.is_needed()).count();
-        if !(needed..=takes.len()).contains(&given.len()) {
-            return Err(self.wrong(&format!("{} arguments are given", given.len())));
-        }
-        let taken = given.iter().zip(takes).enumerate().map(|(nth, (given, takes))| {
-            takes
-                .of(given)
-                .ok_or_else(|| self.wrong(&format!("argument {} is {given}, not {}", nth + 1, takes.said())))
-        });
-        taken.collect()
+        self.kind.taken(given).map_err(|what| self.wrong(&what))
     }
 
     fn invoke_with_args(&self, args: ScalarFunctionArgs) -> Result<ColumnarValue> {
@@ -115,7 +152,7 @@ impl ScalarUDFImpl for Function {
             ColumnarValue::Scalar(value) => Some(value),
             ColumnarValue::Array(_) => None,
         });
-        let planned = self.planned(literals.collect())?;
+        let planned = self.known.of(literals.collect(), |constants| self.planned(constants))?;
         let of_columns: Vec<&ColumnarValue> = args
             .args
             .iter()
@@ -164,26 +201,4 @@ fn input_of(given: &ColumnarValue, rows: usize) -> Result<Input> {
     let dates = any.downcast_ref().cloned().map(Input::Dates);
     let input = dates.or_else(|| any.downcast_ref().cloned().map(Input::Figures));
     input.ok_or_else(|| DataFusionError::Internal(format!("{} is no input", array.data_type())))
-}
-
-impl Takes {
-    /// What an argument of a type is taken as; `None` where it cannot be.
-    fn of(self, given: &DataType) -> Option<DataType> {
-        match self {
-            Self::Date => match given {
-                DataType::Date32
-                | DataType::Date64
-                | DataType::Timestamp(..)
-                | DataType::Utf8
-                | DataType::LargeUtf8
-                | DataType::Utf8View
-                | DataType::Null => Some(DataType::Date32),
-                _ => None,
-            },
-            Self::Figure => (given.is_integer() || given.is_null()).then_some(DataType::Int32),
-            // Constants are looked at as they are.
-            Self::Word | Self::MayWord => given.is_string().then(|| given.clone()),
-            Self::MayNumber => given.is_integer().then(|| given.clone()),
-        }
-    }
 }

@@ -1,8 +1,8 @@
 //! Between two dates.
 
-use super::Takes::{Date, MayNumber, MayWord, Word};
 use super::{FunctionKind, Planned, rows};
 use crate::columns::{Inputs, decimals, scale_of, whole};
+use crate::kind::Takes::{Date, MayNumber, MayWord, Word};
 use crate::literals::Literals;
 use arrow::array::{Array, ArrayRef, Int32Array, StructArray};
 use arrow::buffer::NullBuffer;

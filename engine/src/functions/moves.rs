@@ -1,8 +1,8 @@
 //! Moving a date.
 
-use super::Takes::{Date, MayWord, Word};
 use super::{FunctionKind, Planned, date};
 use crate::columns::dates;
+use crate::kind::Takes::{Date, MayWord, Word};
 use arrow::datatypes::DataType;
 use mild_ledger::column::{moved_to_weekday, shifted};
 use mild_ledger::{MonthEnd, Shift, WeekdayMove};

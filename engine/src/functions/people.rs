@@ -1,8 +1,8 @@
 //! Ages, anniversaries and tenure.
 
-use super::Takes::{Date, MayWord, Word};
 use super::{FunctionKind, Planned, date, rows};
 use crate::columns::{Inputs, dates, whole};
+use crate::kind::Takes::{Date, MayWord, Word};
 use crate::literals::Literals;
 use arrow::datatypes::DataType;
 use datafusion::error::Result;

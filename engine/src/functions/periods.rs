@@ -1,8 +1,8 @@
 //! Periods around a date.
 
-use super::Takes::{Date, MayWord, Word};
 use super::{FunctionKind, Planned, date};
 use crate::columns::{Inputs, dates, large};
+use crate::kind::Takes::{Date, MayWord, Word};
 use crate::literals::Literals;
 use arrow::array::{ArrayRef, StringBuilder};
 use arrow::datatypes::DataType;

@@ -1,8 +1,8 @@
 //! Due dates and buckets.
 
-use super::Takes::{Date, Figure, MayWord, Word};
 use super::{FunctionKind, Planned, date};
 use crate::columns::{Inputs, dates};
+use crate::kind::Takes::{Date, Figure, MayWord, Word};
 use crate::literals::Literals;
 use arrow::array::{ArrayRef, StringBuilder};
 use arrow::datatypes::DataType;

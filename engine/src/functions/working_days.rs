@@ -1,8 +1,8 @@
 //! Working days by calendars.
 
-use super::Takes::{Date, Figure, MayWord, Word};
 use super::{FunctionKind, Planned, date, rows};
 use crate::columns::{Inputs, dates, whole};
+use crate::kind::Takes::{Date, Figure, MayWord, Word};
 use arrow::datatypes::DataType;
 use mild_ledger::column::{add_working_days, count_working_days, rolled};
 use mild_ledger::{Ends, Interval, Roll};
