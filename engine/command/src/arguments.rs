@@ -30,7 +30,7 @@ pub(crate) struct RunArguments {
     /// The as-of date in place of the plan's (ISO 8601)
     #[arg(long, value_name = "DATE")]
     pub(crate) as_of: Option<String>,
-    /// A records file in place of the plan's; may be given several times
+    /// A file, a folder or an address of records in place of the plan's; may be given several times
     #[arg(long, value_name = "FILE")]
     pub(crate) records: Vec<PathBuf>,
     /// Overwrite files that stand where outputs go

@@ -1,7 +1,8 @@
 //! Our nodes as bytes for the other processes of a cluster, and back; all others are left to the codec of the cluster.
 
+use super::does::Does;
 use super::exec::NodeExec;
-use super::nodes::{Does, PlanNode};
+use super::nodes::PlanNode;
 use super::part::{Part, Sent};
 use super::pieces::PiecesTable;
 use datafusion::arrow::datatypes::SchemaRef;

@@ -1,6 +1,6 @@
 //! Our nodes as the engine runs them: one shape for all, and what each does in a file of its own.
 
-use super::nodes::Does;
+use super::does::Does;
 use super::part::Part;
 use super::rows::{KEY, ORDER, flow_schema, told_schema};
 use super::{figures, repeated_keys, writing};

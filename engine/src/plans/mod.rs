@@ -5,6 +5,7 @@
 
 #[cfg(feature = "cluster")]
 mod codec;
+mod does;
 mod exec;
 mod failures;
 mod figures;

@@ -1,5 +1,6 @@
 //! What a plan does beside reading its records, as nodes of a logical plan of the engine.
 
+use super::does::Does;
 use super::exec::NodeExec;
 use super::part::Part;
 use super::pieces::PiecesTable;
@@ -17,7 +18,6 @@ use datafusion::logical_expr::{
 use datafusion::physical_plan::ExecutionPlan;
 use datafusion::physical_planner::{DefaultPhysicalPlanner, ExtensionPlanner, PhysicalPlanner};
 use mild_ledger_records::Piece;
-use serde::{Deserialize, Serialize};
 use std::fmt::{self, Formatter};
 use std::sync::Arc;
 
@@ -28,27 +28,6 @@ pub(super) struct PlanNode {
     pub(super) part: Part,
     pub(super) input: LogicalPlan,
     schema: Unordered,
-}
-
-/// What a node does.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Serialize, Deserialize)]
-pub(super) enum Does {
-    /// Reads pieces of the records, and works out the figures of their rows.
-    Figures,
-    /// Writes rows to files, and tells of them.
-    WriteRows,
-    /// Keeps the keys that several rows have, and all that is told.
-    RepeatedKeys,
-}
-
-impl Does {
-    pub(super) fn word(self) -> &'static str {
-        match self {
-            Self::Figures => "Figures",
-            Self::WriteRows => "WriteRows",
-            Self::RepeatedKeys => "RepeatedKeys",
-        }
-    }
 }
 
 /// A schema, of which none comes before another.
