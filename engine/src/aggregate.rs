@@ -2,6 +2,7 @@
 
 use crate::aggregates::{AggregateKind, KINDS, Reduction, SHARES, Scales, Shares};
 use crate::calendars::Calendars;
+use crate::columns::DIGITS;
 use crate::kind::Kind;
 use crate::literals::Literals;
 use arrow::datatypes::{DataType, Field, FieldRef};
@@ -100,7 +101,7 @@ impl AggregateUDFImpl for Aggregate {
 
     fn return_type(&self, taken: &[DataType]) -> Result<DataType> {
         let of_column = if let Some(DataType::Decimal128(_, scale)) = taken.first() { *scale } else { 0 };
-        Ok(DataType::Decimal128(38, self.reduction()?.decimals(of_column)))
+        Ok(DataType::Decimal128(DIGITS, self.reduction()?.decimals(of_column)))
     }
 
     fn accumulator(&self, of: AccumulatorArgs<'_>) -> Result<Box<dyn Accumulator>> {

@@ -9,7 +9,7 @@ use mild_ledger::{Date, Fraction, Quotient, Rounding};
 use std::sync::Arc;
 
 /// The most digits of a decimal column.
-const DIGITS: u8 = 38;
+pub(crate) const DIGITS: u8 = 38;
 
 /// An error of the library while rows are worked out.
 pub(crate) fn failed(error: &mild_ledger::Error) -> DataFusionError {

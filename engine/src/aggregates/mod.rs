@@ -4,6 +4,7 @@ mod percentiles;
 mod shares;
 mod sums;
 
+use crate::columns::{DIGITS, scale_of};
 use crate::kind::Kind;
 use crate::literals::Literals;
 use arrow::array::{ArrayRef, AsArray, Decimal128Array};
@@ -104,7 +105,7 @@ impl Shown {
     }
 
     fn scale(self) -> i8 {
-        crate::columns::scale_of(self.decimals)
+        scale_of(self.decimals)
     }
 
     /// A figure in units of the last decimal that is shown.
@@ -113,9 +114,6 @@ impl Shown {
         fitting(shown.units())
     }
 }
-
-/// The most digits that a decimal of the engine has.
-const DIGITS: u8 = 38;
 
 /// Units that a decimal of the engine can hold.
 fn fitting(units: i128) -> Result<i128> {

@@ -1,7 +1,7 @@
 //! Between two dates.
 
 use super::{FunctionKind, Planned, rows};
-use crate::columns::{Inputs, decimals, scale_of, whole};
+use crate::columns::{DIGITS, Inputs, decimals, scale_of, whole};
 use crate::kind::Takes::{Date, MayNumber, MayWord, Word};
 use crate::literals::Literals;
 use arrow::array::{Array, ArrayRef, Int32Array, StructArray};
@@ -58,7 +58,7 @@ pub(super) const FRACTIONAL_BETWEEN: FunctionKind = FunctionKind {
             let under = rows(intervals(inputs)?.with_month_end(month_end))?;
             decimals(&under.fractional(unit), places)
         };
-        Ok(Planned::new(DataType::Decimal128(38, scale_of(places)), work, |_, _| None))
+        Ok(Planned::new(DataType::Decimal128(DIGITS, scale_of(places)), work, |_, _| None))
     },
 };
 
@@ -71,7 +71,7 @@ pub(super) const DAY_COUNT: FunctionKind = FunctionKind {
         let convention: DayCount = literals.choice(2, "a convention such as 'actual-360'")?;
         let places = literals.decimals(3)?;
         let work = move |inputs: &Inputs| decimals(&intervals(inputs)?.year_fraction(convention), places);
-        Ok(Planned::new(DataType::Decimal128(38, scale_of(places)), work, |_, _| None))
+        Ok(Planned::new(DataType::Decimal128(DIGITS, scale_of(places)), work, |_, _| None))
     },
 };
 
