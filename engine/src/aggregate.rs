@@ -164,7 +164,7 @@ impl ExprPlanner for CallsWithConstants {
                 }
             }
             WindowFunctionDefinition::WindowUDF(func) if func.inner().is::<Shares>() => {
-                let known = Shares::new(planned(&SHARES, &call.args)?);
+                let known = Shares::of_call(planned(&SHARES, &call.args)?);
                 call.func_def = WindowFunctionDefinition::WindowUDF(Arc::new(WindowUDF::from(known)));
             }
             WindowFunctionDefinition::WindowUDF(_) => {}

@@ -195,9 +195,12 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
     // One that has not seen its constants gives no figure instead of a wrong one.
     let unseen = context.state().aggregate_functions()["exact_mean"].call(vec![col("x"), lit(2)]);
     let table = run(context.sql("select * from (values (1)) as v(x)")).unwrap();
-    assert!(
-        table.aggregate(vec![], vec![unseen]).unwrap_err().to_string().contains("its constants are seen")
-    );
+    let error = table.clone().aggregate(vec![], vec![unseen]).unwrap_err().to_string();
+    assert!(error.contains("its constants are seen"), "{error}");
+    let shares = &context.state().window_functions()["share_of_hundred"].clone();
+    let error = table.clone().window(vec![shares.call(vec![col("x"), lit(3)])]).unwrap_err().to_string();
+    assert!(error.contains("its constants are seen"), "{error}");
+    assert!(table.window(vec![shares.call(vec![col("x")])]).is_ok());
 }
 
 #[test]

@@ -27,19 +27,25 @@ const DECIMALS: u8 = 1;
 /// The window function with its constant.
 #[derive(Debug, PartialEq, Eq, Hash)]
 pub(crate) struct Shares {
-    decimals: u8,
+    /// None before a call with its constant was seen.
+    decimals: Option<u8>,
     signature: Signature,
 }
 
 impl Shares {
-    pub(crate) fn new(decimals: u8) -> Self {
-        Self { decimals, signature: Signature::user_defined(Volatility::Immutable) }
+    /// That of a call.
+    pub(crate) fn of_call(decimals: u8) -> Self {
+        Self { decimals: Some(decimals), ..Self::default() }
+    }
+
+    fn decimals(&self) -> u8 {
+        self.decimals.unwrap_or(DECIMALS)
     }
 }
 
 impl Default for Shares {
     fn default() -> Self {
-        Self::new(DECIMALS)
+        Self { decimals: None, signature: Signature::user_defined(Volatility::Immutable) }
     }
 }
 
@@ -57,12 +63,15 @@ impl WindowUDFImpl for Shares {
     }
 
     fn field(&self, of: WindowUDFFieldArgs<'_>) -> Result<FieldRef> {
-        let gives = DataType::Decimal128(DIGITS, scale_of(self.decimals));
+        if self.decimals.is_none() && of.input_fields().len() > 1 {
+            return Err(SHARES.wrong("it stands in SQL, so that its constants are seen"));
+        }
+        let gives = DataType::Decimal128(DIGITS, scale_of(self.decimals()));
         Ok(Arc::new(Field::new(of.name(), gives, true)))
     }
 
     fn partition_evaluator(&self, _: PartitionEvaluatorArgs<'_>) -> Result<Box<dyn PartitionEvaluator>> {
-        Ok(Box::new(OfWindow { decimals: self.decimals }))
+        Ok(Box::new(OfWindow { decimals: self.decimals() }))
     }
 }
 
