@@ -153,6 +153,10 @@ fn figures_worked_out_by_hand() {
         ("select max(s) from (select exact_sum(x) over () as s from (values (1), (2)) as v(x)) as t", "3"),
         ("select exact_mean(x, 1) * 10 - exact_mean(x, 2) * 10 from (values (1), (1), (2)) as v(x)", "-0.30"),
         ("select exact_mean(x) filter (where x > 1) from (values (1), (2), (5)) as v(x)", "3.5000"),
+        (
+            "select exact_mean(x) filter (where x > 1) from (values (7, 1), (7, 2), (7, 5)) as v(g, x) group by g",
+            "3.5000",
+        ),
     ] {
         assert_eq!(cell(sql), expected, "{sql}");
     }
