@@ -19,7 +19,7 @@ use tokio::runtime::{Builder, Runtime};
 use url::Url;
 
 /// What says who may read what stands at addresses: `host=token`, several of them behind commas.
-pub const TOKENS: &str = "MILD_ADDRESS_TOKENS";
+const TOKENS: &str = "MILD_ADDRESS_TOKENS";
 
 /// How long a server may take to be reached, and to give some megabytes.
 const CONNECT: Duration = Duration::from_secs(5);

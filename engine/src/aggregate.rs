@@ -37,7 +37,12 @@ impl Aggregate {
     }
 
     fn of_many_groups(&self, of: &AccumulatorArgs<'_>) -> Result<Option<Box<dyn GroupsAccumulator>>> {
-        Ok(self.reduction()?.of_many_groups(scales(of)))
+        Ok(self.of_rows(of)?.of_many_groups(scales(of)))
+    }
+
+    /// What is made of rows, each of which counts; one that asks for different values alone is refused however it was made.
+    fn of_rows(&self, of: &AccumulatorArgs<'_>) -> Result<Reduction> {
+        if of.is_distinct { Err(not_distinct(self.kind.name)) } else { self.reduction() }
     }
 
     fn reduction(&self) -> Result<Reduction> {
@@ -49,6 +54,11 @@ impl Aggregate {
             ))
         })
     }
+}
+
+fn not_distinct(name: &str) -> DataFusionError {
+    let what = "values that are met twice count twice; leave DISTINCT out, or group by them first";
+    DataFusionError::Plan(format!("{name}: {what}"))
 }
 
 /// What the constants of a call make of it.
@@ -105,7 +115,7 @@ impl AggregateUDFImpl for Aggregate {
     }
 
     fn accumulator(&self, of: AccumulatorArgs<'_>) -> Result<Box<dyn Accumulator>> {
-        Ok(self.reduction()?.accumulator(scales(&of)))
+        Ok(self.of_rows(&of)?.accumulator(scales(&of)))
     }
 
     fn groups_accumulator_supported(&self, of: AccumulatorArgs<'_>) -> bool {
@@ -139,10 +149,7 @@ impl CallsWithConstants {
     ) -> Result<Option<Arc<AggregateUDF>>> {
         let Some(ours) = func.inner().downcast_ref::<Aggregate>() else { return Ok(None) };
         if is_distinct {
-            return Err(DataFusionError::Plan(format!(
-                "{}: values that are met twice count twice; leave DISTINCT out, or group by them first",
-                ours.kind.name
-            )));
+            return Err(not_distinct(ours.kind.name));
         }
         Ok(Some(Arc::new(Aggregate::of_call(ours.kind, arguments)?.into())))
     }

@@ -35,7 +35,7 @@ mod plans;
 mod scalar;
 mod why_empty;
 
-pub use addresses::{TOKENS, addresses};
+pub use addresses::addresses;
 pub use aggregate::aggregate;
 pub use calendars::Calendars;
 pub use page::{FunctionPage, functions};

@@ -7,6 +7,7 @@ use datafusion::arrow::array::{ArrayRef, Decimal128Array, Int32Array, RecordBatc
 use datafusion::arrow::util::display::array_value_to_string;
 use datafusion::datasource::MemTable;
 use datafusion::error::Result;
+use datafusion::logical_expr::ExprFunctionExt;
 use datafusion::prelude::{SessionConfig, SessionContext, col, lit};
 use mild_ledger::{Decimal, Quotient, Rounding, average_days_late, percentile, shares_of_hundred};
 use mild_ledger_engine::{aggregate, register};
@@ -204,7 +205,13 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
     let shares = &context.state().window_functions()["share_of_hundred"].clone();
     let error = table.clone().window(vec![shares.call(vec![col("x"), lit(3)])]).unwrap_err().to_string();
     assert!(error.contains("its constants are seen"), "{error}");
-    assert!(table.window(vec![shares.call(vec![col("x")])]).is_ok());
+    assert!(table.clone().window(vec![shares.call(vec![col("x")])]).is_ok());
+    // Different values alone, asked for outside SQL, beside one of all values.
+    let of_all = aggregate("exact_sum", vec![col("x")]).unwrap();
+    let different = aggregate("exact_mean", vec![col("x")]).unwrap().distinct().build().unwrap();
+    let found = table.aggregate(vec![], vec![of_all, different]).unwrap();
+    let error = run(found.collect()).unwrap_err().to_string();
+    assert!(error.contains("leave DISTINCT out"), "{error}");
 }
 
 #[test]
