@@ -1,6 +1,5 @@
 //! What became of the rows of a second file that are added up by key, and of their amounts: no payment gets lost between the files.
 
-use super::values::taken_units;
 use crate::table::{Layout, Table};
 use mild_ledger::Scale;
 
@@ -56,7 +55,11 @@ pub(crate) struct Accounted {
 }
 
 fn add(sum: &mut Units, units: i128) {
-    *sum = sum.and_then(|sum| sum.checked_add(units));
+    add_sum(sum, Some(units));
+}
+
+fn add_sum(sum: &mut Units, more: Units) {
+    *sum = sum.zip(more).and_then(|(sum, more)| sum.checked_add(more));
 }
 
 impl Account {
@@ -93,25 +96,29 @@ impl Account {
         }
     }
 
-    /// How what was read comes apart, with the sums of keys as they stand in the index, each with whether a row of ours asked for it.
+    /// Takes over the account of other rows of the same file.
+    pub(super) fn merge(&mut self, other: &Self) {
+        self.rows_in_tables += other.rows_in_tables;
+        self.rows.iter_mut().zip(other.rows).for_each(|(count, more)| *count += more);
+        for (column, other) in self.columns.iter_mut().zip(&other.columns) {
+            add_sum(&mut column.read, other.read);
+            column.not_added.iter_mut().zip(other.not_added).for_each(|(sum, more)| add_sum(sum, more));
+        }
+    }
+
+    /// How what was read comes apart, with what is held of each key: whether a row of ours asked for it, how many rows it is of, and their sum in each of the
+    /// columns that are brought, an error where there is none.
     pub(super) fn finish(
         &self,
         rows_read: u64,
-        brought: usize,
-        each: impl FnOnce(&mut dyn FnMut(bool, &[u8])) -> std::io::Result<()>,
+        each: impl FnOnce(&mut dyn FnMut(bool, u64, &[Result<Option<i128>, ()>])) -> std::io::Result<()>,
     ) -> std::io::Result<Vec<Accounted>> {
         let mut rows = [0_i128; 2];
         let mut sums = vec![[Some(0); 2]; self.columns.len()];
         let mut has_no_sum = vec![false; self.columns.len()];
-        // Behind the cells that are brought stands how many rows they are of.
-        let mut cells: Vec<Result<Option<i128>, ()>> = Vec::with_capacity(brought + 1);
-        each(&mut |is_matched, mut bytes| {
+        each(&mut |is_matched, count, cells| {
             let side = usize::from(!is_matched);
-            cells.clear();
-            cells.extend((0..=brought).map(|_| taken_units(&mut bytes)));
-            if let Some(Ok(Some(count))) = cells.last() {
-                rows[side] += *count;
-            }
+            rows[side] += i128::from(count);
             for ((column, sums), has_no_sum) in self.columns.iter().zip(&mut sums).zip(&mut has_no_sum) {
                 match cells.get(column.nth) {
                     Some(Ok(Some(units))) => add(&mut sums[side], *units),

@@ -4,16 +4,21 @@ use super::account::{Account, Accounted};
 use super::bound::OtherFile;
 use super::index::Index;
 use super::one_key::{Brings, Entry};
-use super::values::BroughtColumn;
+use super::sums::HeldSums;
+use super::values::{BroughtColumn, SumOfCells, taken_units};
 use super::{Counting, MissingMatch};
 use crate::error::RecordsError;
 use crate::keys::{put_hashed, put_key};
-use crate::sorting::SortKey;
+use crate::sorting::{Merge, SortKey, Sorter};
 use crate::source::SourceEnd;
-use crate::table::{Batch, Became, Exception, ExceptionSubject, Gap, Kind, Layout, Origin, Reason, Table};
+use crate::table::{
+    Batch, Became, ByteRows, Exception, ExceptionSubject, Gap, Kind, Layout, Origin, Reason, Table,
+};
 use crate::typing::Place;
 use mild_ledger::column::Cell;
 use serde::{Deserialize, Serialize};
+use std::io;
+use std::path::Path;
 use std::sync::atomic::{AtomicU64, Ordering};
 
 /// A second file that was read, from which rows of ours fetch.
@@ -32,8 +37,7 @@ pub(crate) struct Fetch {
 
 /// What was found in a second file.
 pub(super) struct Found {
-    pub(super) index: Index,
-    pub(super) keys: u64,
+    pub(super) keys: Keys,
     /// Its number among all files that are read.
     pub(super) source: usize,
     pub(super) end: SourceEnd,
@@ -48,6 +52,27 @@ pub(super) struct Found {
     /// Of rows that are added up.
     pub(super) account: Option<Account>,
 }
+
+/// What the rows of each key come to.
+pub(super) enum Keys {
+    /// Entries, and how many they are.
+    Entries(Index, u64),
+    /// Sums that are held in memory.
+    Sums(HeldSums),
+}
+
+impl Keys {
+    /// How many keys there are.
+    fn count(&self) -> u64 {
+        match self {
+            Self::Entries(_, count) => *count,
+            Self::Sums(sums) => sums.keys(),
+        }
+    }
+}
+
+/// Keys that are brought near at once, few enough that they are still near when they are looked up.
+const AT_ONCE: usize = 256;
 
 /// Rows of a second file that are not added up.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
@@ -93,7 +118,12 @@ impl Fetch {
             Counting<usize>,
         ),
     ) -> Self {
-        let words = usize::try_from(found.keys.div_ceil(64)).unwrap_or_default();
+        // Keys are told apart by their numbers or by their first rows, whichever all who read the file agree on.
+        let bits = match &found.keys {
+            Keys::Entries(_, count) => *count,
+            Keys::Sums(_) => found.end.rows + 1,
+        };
+        let words = usize::try_from(bits.div_ceil(64)).unwrap_or_default();
         let matched = std::iter::repeat_with(AtomicU64::default).take(words).collect();
         Self { other, ours, kinds, missing, counting, found, matched }
     }
@@ -119,7 +149,7 @@ impl Fetch {
 
     /// Its different keys.
     pub(crate) fn keys(&self) -> u64 {
-        self.found.keys
+        self.found.keys.count()
     }
 
     /// Rows of it that a key was read of, and those without one.
@@ -141,14 +171,28 @@ impl Fetch {
     pub(crate) fn account(&self) -> Result<Vec<Accounted>, RecordsError> {
         let Some(account) = &self.found.account else { return Ok(Vec::new()) };
         let failed = |error| RecordsError::file(&self.other.path, "look through its keys")(error);
-        let all = account.finish(self.found.end.rows, self.kinds.len(), |take| {
-            self.found.index.each::<std::io::Error>(|bytes| {
+        let brought = self.kinds.len();
+        let all = account.finish(self.found.end.rows, |take| match &self.found.keys {
+            Keys::Sums(sums) => {
+                let mut cells = Vec::with_capacity(brought);
+                sums.each(|sum| {
+                    cells.clear();
+                    cells.extend(sum.sums.iter().map(SumOfCells::units));
+                    take(self.is_matched(sum.row), sum.rows, &cells);
+                    Ok(())
+                })
+            }
+            Keys::Entries(index, _) => index.each(|bytes| {
                 let entry = Entry::of(bytes);
-                if let Brings::Cells(cells) = entry.on(None) {
-                    take(self.is_matched(entry.ordinal), cells);
+                if let Brings::Cells(mut bytes) = entry.on(None) {
+                    let cells: Vec<_> = (0..brought).map(|_| taken_units(&mut bytes)).collect();
+                    // Behind the cells that are brought stands how many rows they are of.
+                    let rows = taken_units(&mut bytes).ok().flatten();
+                    let rows = rows.and_then(|rows| u64::try_from(rows).ok()).unwrap_or(0);
+                    take(self.is_matched(entry.ordinal), rows, &cells);
                 }
                 Ok(())
-            })
+            }),
         });
         let all = all.map_err(failed)?;
         match all.iter().find(|accounted| !accounted.agrees()) {
@@ -176,9 +220,14 @@ impl Fetch {
         tally: &mut FetchTally,
     ) -> Result<(), RecordsError> {
         let mut columns: Vec<BroughtColumn> = self.kinds.iter().map(BroughtColumn::of).collect();
-        let (mut key, mut whole, mut room) = (SortKey::default(), Vec::new(), Vec::new());
-        for row in 0..table.rows {
-            let fetched = self.fetch_row(table, row, (&mut key, &mut whole, &mut room), &mut columns)?;
+        let (mut room, mut near) = (Vec::new(), Vec::new());
+        let keys = self.keys_of(table);
+        for (row, key) in keys.iter().enumerate() {
+            if let (Keys::Sums(sums), true) = (&self.found.keys, row.is_multiple_of(AT_ONCE)) {
+                let next = (row..(row + AT_ONCE).min(table.rows)).filter_map(|row| keys.get(row));
+                sums.bring_near(next, &mut near);
+            }
+            let fetched = self.fetch_row(table, row, (key, &mut room), &mut columns)?;
             let is_counted = places.get(row) == Some(&Place::Written);
             let Some(not) = fetched else {
                 tally.matched += u64::from(is_counted);
@@ -231,16 +280,28 @@ impl Fetch {
         Ok(())
     }
 
+    /// The keys of our rows, the hash of each first; nothing of a row without one.
+    fn keys_of(&self, table: &Table) -> ByteRows {
+        let (mut key, mut keys) = (SortKey::default(), ByteRows::default());
+        for row in 0..table.rows {
+            if put_key(&self.ours, table, row, &mut key) {
+                put_hashed(&key, keys.open_row());
+            }
+            keys.end_row();
+        }
+        keys
+    }
+
     /// Brings cells to a row; why there are none, where there are none.
     fn fetch_row(
         &self,
         table: &Table,
         row: usize,
-        (key, whole, room): (&mut SortKey, &mut Vec<u8>, &mut Vec<u8>),
+        (key, room): (&[u8], &mut Vec<u8>),
         columns: &mut [BroughtColumn],
     ) -> Result<Option<NotBrought>, RecordsError> {
         let name = &self.other.name;
-        if !put_key(&self.ours, table, row, key) {
+        if key.is_empty() {
             let detail = "a blank key matches nothing".to_owned();
             return Ok(Some(NotBrought {
                 has_key: false,
@@ -249,8 +310,15 @@ impl Fetch {
                 detail,
             }));
         }
-        whole.clear();
-        put_hashed(key, whole);
+        let index = match &self.found.keys {
+            Keys::Entries(index, _) => index,
+            Keys::Sums(sums) => {
+                let Some(sum) = sums.find(key) else { return Ok(Some(self.not_there())) };
+                self.note_matched(sum.row);
+                columns.iter_mut().zip(sum.sums).for_each(|(column, sum)| column.push_held_sum(sum));
+                return Ok(None);
+            }
+        };
         let day = match self.counting {
             Counting::Valid { on, .. } => Some(table.date(on, row).map(|date| date.stored())),
             _ => None,
@@ -283,12 +351,15 @@ impl Fetch {
                 }
             }
         };
-        let found = self.found.index.find(whole, room, bring);
+        let found = index.find(key, room, bring);
         let found = found.map_err(RecordsError::file(&self.other.path, "look up a key of it"))?;
-        Ok(found.unwrap_or_else(|| {
-            let detail = format!("it is not in {name}");
-            Some(NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
-        }))
+        Ok(found.unwrap_or_else(|| Some(self.not_there())))
+    }
+
+    /// A key that the other file does not have.
+    fn not_there(&self) -> NotBrought {
+        let detail = format!("it is not in {}", self.other.name);
+        NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail }
     }
 
     fn note_matched(&self, ordinal: u64) {
@@ -319,27 +390,28 @@ impl Fetch {
     pub(crate) fn unmatched_keys(&self) -> u64 {
         let matched: u64 =
             self.matched.iter().map(|word| u64::from(word.load(Ordering::Relaxed).count_ones())).sum();
-        self.found.keys - matched
+        self.keys().saturating_sub(matched)
     }
 
-    /// Takes them, some at a time, each as an exception of its first row.
+    /// Takes them, some at a time, each as an exception of its first row, in the order of the file; they are put in order in a folder where
+    /// memory should not hold them.
     pub(crate) fn each_unmatched(
         &self,
         layout: &Layout,
+        scratch: &Path,
         mut take: impl FnMut(Vec<Exception>) -> Result<(), RecordsError>,
     ) -> Result<(), RecordsError> {
         const AT_A_TIME: usize = 1_000;
+        let failed = |error| RecordsError::file(&self.other.path, "look through its keys")(error);
         let names: Vec<&str> = self.ours.iter().map(|column| layout.name(*column)).collect();
+        let mut merge = self.unmatched_by_row(scratch).map_err(failed)?;
         let mut some = Vec::new();
-        let mut failed = None;
-        let read = self.found.index.each(|bytes| {
-            let entry = Entry::of(bytes);
-            if self.is_matched(entry.ordinal) {
-                return Ok(());
-            }
+        while let Some((row, payload)) = merge.next().map_err(failed)? {
+            let (line, key) = payload.split_first_chunk().unwrap_or((&[0; 8], &[]));
+            let row = row.try_into().map_or(0, u64::from_be_bytes);
             some.push(Exception {
-                origin: Origin { source: self.found.source, row: entry.row, line: entry.line },
-                key: entry.key.to_owned(),
+                origin: Origin { source: self.found.source, row, line: u64::from_le_bytes(*line) },
+                key: String::from_utf8_lossy(key).into_owned(),
                 subject: ExceptionSubject::Row,
                 text: String::new(),
                 reason: Reason::MatchedByNone,
@@ -347,21 +419,38 @@ impl Fetch {
                 expected: String::new(),
                 became: Became::RowNotUsed,
             });
-            if some.len() == AT_A_TIME
-                && let Err(error) = take(std::mem::take(&mut some))
-            {
-                failed = Some(error);
-                return Err(std::io::Error::other("stopped"));
+            if some.len() == AT_A_TIME {
+                take(std::mem::take(&mut some))?;
             }
-            Ok(())
-        });
-        match (failed, read) {
-            (Some(error), _) => return Err(error),
-            (None, Err(error)) => {
-                return Err(RecordsError::file(&self.other.path, "look through its keys")(error));
-            }
-            (None, Ok(())) => {}
         }
         if some.is_empty() { Ok(()) } else { take(some) }
+    }
+
+    /// For each key that no row of ours has the number of its first row, and beside it the line of that and the key as a person reads it.
+    fn unmatched_by_row(&self, scratch: &Path) -> io::Result<Merge> {
+        let mut sorter = Sorter::new(scratch);
+        let mut payload = Vec::new();
+        let mut push = |row: u64, line: u64, key: &str| {
+            payload.clear();
+            payload.extend_from_slice(&line.to_le_bytes());
+            payload.extend_from_slice(key.as_bytes());
+            sorter.push(&row.to_be_bytes(), &payload)
+        };
+        match &self.found.keys {
+            Keys::Entries(index, _) => index.each(|bytes| {
+                let entry = Entry::of(bytes);
+                if self.is_matched(entry.ordinal) {
+                    return Ok(());
+                }
+                push(entry.row, entry.line, entry.key())
+            })?,
+            Keys::Sums(sums) => sums.each(|sum| {
+                if self.is_matched(sum.row) {
+                    return Ok(());
+                }
+                push(sum.row, sum.line, &sum.text())
+            })?,
+        }
+        sorter.finish()
     }
 }

@@ -1,6 +1,7 @@
 //! Entries by key, in memory while they are few and on disk where they are many.
 
 use super::shared_file::SharedFile;
+use std::cmp::Ordering;
 use std::fs::File;
 use std::io::{self, BufWriter, Write};
 use std::path::Path;
@@ -9,10 +10,9 @@ use std::path::Path;
 pub(super) const HELD: usize = 64 << 20;
 /// The same of sums, which as a rule every row of ours asks for.
 pub(super) const SUMS_HELD: usize = 512 << 20;
-/// Bytes from one entry whose place is remembered to the next.
+/// Bytes from one entry on disk whose place is remembered to the next.
 const STRIDE: usize = 1 << 10;
-
-/// Takes entries in the order of their keys.
+/// Takes entries in the order of their keys, each of which begins with eight bytes of a hash.
 pub(super) struct IndexBuilder<'f> {
     folder: &'f Path,
     held: Vec<u8>,
@@ -30,20 +30,35 @@ struct Placed {
 }
 
 /// Entries that are found by their keys, by several at once.
-pub(super) struct Index {
-    entries: Entries,
-    places: Vec<Placed>,
-    bytes: u64,
+pub(super) enum Index {
+    Held(Held),
+    OnDisk(OnDisk),
 }
 
-enum Entries {
-    Held(Vec<u8>),
-    OnDisk(SharedFile),
+/// Entries in memory, in the order of their keys.
+pub(super) struct Held {
+    bytes: Vec<u8>,
+    /// Where the first entry stands for each of the first bits of a key, about as many as there are entries; hashes are spread evenly.
+    starts: Vec<u32>,
+    bits: u32,
+}
+
+/// Entries in a file, in the order of their keys.
+pub(super) struct OnDisk {
+    file: SharedFile,
+    places: Vec<Placed>,
+    bytes: u64,
 }
 
 /// The first bytes of a key, by which keys are told apart at once.
 fn prefix_of(key: &[u8]) -> u64 {
     key.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
+}
+
+fn lengths_of(key: &[u8], payload: &[u8]) -> io::Result<[[u8; 4]; 2]> {
+    let too_long = |_| io::Error::new(io::ErrorKind::InvalidInput, "a row is too long to be fetched from");
+    let length = |bytes: &[u8]| u32::try_from(bytes.len()).map(u32::to_le_bytes).map_err(too_long);
+    Ok([length(key)?, length(payload)?])
 }
 
 impl<'f> IndexBuilder<'f> {
@@ -53,18 +68,15 @@ impl<'f> IndexBuilder<'f> {
     }
 
     pub(super) fn push(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
-        let too_long =
-            |_| io::Error::new(io::ErrorKind::InvalidInput, "a row is too long to be fetched from");
-        let lengths = [key.len(), payload.len()].map(u32::try_from);
         let is_due = self.places.last().is_none_or(|last| self.bytes - last.at >= STRIDE as u64);
         if is_due {
             self.places.push(Placed { prefix: prefix_of(key), at: self.bytes });
         }
-        for length in lengths {
-            self.write(&length.map_err(too_long)?.to_le_bytes())?;
+        let [of_key, of_payload] = lengths_of(key, payload)?;
+        for bytes in [of_key.as_slice(), &of_payload, key, payload] {
+            self.write(bytes)?;
         }
-        self.write(key)?;
-        self.write(payload)
+        Ok(())
     }
 
     fn write(&mut self, bytes: &[u8]) -> io::Result<()> {
@@ -82,19 +94,88 @@ impl<'f> IndexBuilder<'f> {
     }
 
     pub(super) fn finish(self) -> io::Result<Index> {
-        let entries = match self.file {
-            None => Entries::Held(self.held),
-            Some(file) => {
-                Entries::OnDisk(SharedFile::new(file.into_inner().map_err(io::IntoInnerError::into_error)?))
-            }
-        };
-        Ok(Index { entries, places: self.places, bytes: self.bytes })
+        let Self { held, file, bytes, places, .. } = self;
+        let Some(file) = file else { return Ok(Index::Held(Held::of(held))) };
+        let file = SharedFile::new(file.into_inner().map_err(io::IntoInnerError::into_error)?);
+        Ok(Index::OnDisk(OnDisk { file, places, bytes }))
     }
 }
 
 impl Index {
     /// What `then` makes of the entry of a key, if there is one; `room` is where entries from disk are read to.
     pub(super) fn find<T>(
+        &self,
+        key: &[u8],
+        room: &mut Vec<u8>,
+        then: impl FnOnce(&[u8]) -> T,
+    ) -> io::Result<Option<T>> {
+        match self {
+            Self::Held(held) => Ok(held.find(key).map(then)),
+            Self::OnDisk(on_disk) => on_disk.find(key, room, then),
+        }
+    }
+
+    /// Takes each entry in the order of the keys.
+    pub(super) fn each(&self, mut take: impl FnMut(&[u8]) -> io::Result<()>) -> io::Result<()> {
+        match self {
+            Self::Held(held) => {
+                let mut bytes = held.bytes.as_slice();
+                while let Some((_, payload)) = next_entry(&mut bytes) {
+                    take(payload)?;
+                }
+                Ok(())
+            }
+            Self::OnDisk(on_disk) => on_disk.each(take),
+        }
+    }
+}
+
+impl Held {
+    /// Entries in the order of their keys.
+    fn of(bytes: Vec<u8>) -> Self {
+        let mut rest = bytes.as_slice();
+        let entries = std::iter::from_fn(|| next_entry(&mut rest)).count();
+        // As many places as there are entries or up to twice as many, so that about one entry stands in each.
+        let bits = usize::BITS - entries.leading_zeros();
+        let places = (1_usize << bits) + 1;
+        let mut starts = Vec::with_capacity(places);
+        let mut rest = bytes.as_slice();
+        let end = |rest: &[u8]| u32::try_from(bytes.len() - rest.len()).unwrap_or(u32::MAX);
+        let mut at = end(rest);
+        while let Some((key, _)) = next_entry(&mut rest) {
+            let place = place_of(prefix_of(key), bits);
+            if starts.len() <= place {
+                starts.resize(place + 1, at);
+            }
+            at = end(rest);
+        }
+        starts.resize(places, at);
+        Self { bytes, starts, bits }
+    }
+
+    fn find(&self, key: &[u8]) -> Option<&[u8]> {
+        let prefix = prefix_of(key);
+        let start = *self.starts.get(place_of(prefix, self.bits))?;
+        let mut bytes = self.bytes.get(start as usize..)?;
+        loop {
+            let (other, payload) = next_entry(&mut bytes)?;
+            match prefix_of(other).cmp(&prefix) {
+                Ordering::Less => {}
+                Ordering::Equal if other == key => return Some(payload),
+                Ordering::Equal => {}
+                Ordering::Greater => return None,
+            }
+        }
+    }
+}
+
+/// The place of a key by so many of its first bits.
+fn place_of(prefix: u64, bits: u32) -> usize {
+    prefix.checked_shr(u64::BITS - bits).map_or(0, |place| usize::try_from(place).unwrap_or(0))
+}
+
+impl OnDisk {
+    fn find<T>(
         &self,
         key: &[u8],
         room: &mut Vec<u8>,
@@ -121,11 +202,7 @@ impl Index {
         Ok(None)
     }
 
-    /// Takes each entry in the order of the keys.
-    pub(super) fn each<E: From<io::Error>>(
-        &self,
-        mut take: impl FnMut(&[u8]) -> Result<(), E>,
-    ) -> Result<(), E> {
+    fn each(&self, mut take: impl FnMut(&[u8]) -> io::Result<()>) -> io::Result<()> {
         let mut room = Vec::new();
         for (nth, placed) in self.places.iter().enumerate() {
             let end = self.places.get(nth + 1).map_or(self.bytes, |next| next.at);
@@ -137,20 +214,11 @@ impl Index {
         Ok(())
     }
 
-    fn stretch<'s>(&'s self, at: u64, end: u64, room: &'s mut Vec<u8>) -> io::Result<&'s [u8]> {
+    fn stretch<'s>(&self, at: u64, end: u64, room: &'s mut Vec<u8>) -> io::Result<&'s [u8]> {
         let too_large = |_| io::Error::other("a stretch of entries is too large for this machine");
-        match &self.entries {
-            Entries::Held(bytes) => {
-                let range =
-                    usize::try_from(at).map_err(too_large)?..usize::try_from(end).map_err(too_large)?;
-                Ok(bytes.get(range).unwrap_or_default())
-            }
-            Entries::OnDisk(file) => {
-                room.resize(usize::try_from(end - at).map_err(too_large)?, 0);
-                file.read_at(at, room)?;
-                Ok(room)
-            }
-        }
+        room.resize(usize::try_from(end - at).map_err(too_large)?, 0);
+        self.file.read_at(at, room)?;
+        Ok(room)
     }
 }
 
@@ -171,16 +239,18 @@ mod tests {
     use std::collections::BTreeMap;
     use std::io;
 
+    const FIRST: [u8; 6] = [0, 1, 2, 127, 128, 255];
+
     proptest! {
         #[test]
         fn entries_are_found_in_memory_and_on_disk(
             entries in proptest::collection::btree_map(
                 // Few first bytes, so that many keys begin alike.
-                (0_u8..3, proptest::collection::vec(any::<u8>(), 0..6)),
+                (prop::sample::select(FIRST.to_vec()), proptest::collection::vec(any::<u8>(), 0..6)),
                 proptest::collection::vec(any::<u8>(), 0..900),
                 0..60,
             ),
-            asked in proptest::collection::vec((0_u8..3, proptest::collection::vec(any::<u8>(), 0..6)), 0..20),
+            asked in proptest::collection::vec((prop::sample::select(FIRST.to_vec()), proptest::collection::vec(any::<u8>(), 0..6)), 0..20),
             most_held in prop_oneof![Just(usize::MAX), 0_usize..20_000],
         ) {
             let key_of = |(first, rest): &(u8, Vec<u8>)| [&[*first; 8], rest.as_slice()].concat();
@@ -198,7 +268,7 @@ mod tests {
                 prop_assert_eq!(found.as_ref(), entries.get(&key));
             }
             let mut all = Vec::new();
-            index.each(|payload| { all.push(payload.to_vec()); Ok::<_, io::Error>(()) }).unwrap();
+            index.each(|payload| { all.push(payload.to_vec()); Ok(()) }).unwrap();
             prop_assert_eq!(all, entries.into_values().collect::<Vec<_>>());
         }
     }

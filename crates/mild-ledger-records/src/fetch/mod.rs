@@ -7,10 +7,13 @@ mod fetching;
 mod index;
 mod one_key;
 mod planned;
+mod reading;
 mod shared_file;
+mod sums;
 mod values;
 
 pub(crate) use bound::{BoundFetch, LikeRecords, OtherFile};
+pub(crate) use build::HowRead;
 pub(crate) use fetching::{Fetch, FetchTally};
 #[cfg(test)]
 pub(crate) use planned::FETCH;

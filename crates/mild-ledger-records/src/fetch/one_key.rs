@@ -20,6 +20,82 @@ pub(super) struct Candidate {
     pub(super) cells: Vec<u8>,
 }
 
+/// One row of a key that counts, or the sum of several, by what is kept of it.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct OneRow<'c> {
+    pub(super) row: u64,
+    pub(super) line: u64,
+    /// The key as a person reads it.
+    pub(super) key: &'c [u8],
+    pub(super) cells: &'c [u8],
+}
+
+impl OneRow<'_> {
+    /// Puts it behind other bytes as the entry of its key, with its number among all keys.
+    pub(super) fn put_as_entry(self, ordinal: u64, into: &mut Vec<u8>) {
+        put_head([ordinal, self.row, self.line], self.key, into);
+        into.push(ONE);
+        into.extend_from_slice(self.cells);
+    }
+
+    /// Puts it behind other bytes as a row that may have others of its key beside it, and is preferred by nothing.
+    pub(super) fn put_as_candidate(self, into: &mut Vec<u8>) {
+        let Self { row, line, key, cells } = self;
+        put_candidate((row, line, key), None, [None, None], into);
+        into.extend_from_slice(cells);
+    }
+}
+
+/// Puts a row of a key behind other bytes, up to its cells: where it stands and its key as a person reads it, what it is preferred by, and the
+/// days from which and to which it counts.
+pub(super) fn put_candidate(
+    (row, line, key): (u64, u64, &[u8]),
+    order: Option<i128>,
+    days: [Option<i32>; 2],
+    into: &mut Vec<u8>,
+) {
+    put_head([row, line], key, into);
+    into.push(u8::from(order.is_some()));
+    into.extend_from_slice(&order.unwrap_or(0).to_le_bytes());
+    for day in days {
+        into.push(u8::from(day.is_some()));
+        into.extend_from_slice(&day.unwrap_or(0).to_le_bytes());
+    }
+}
+
+/// The row that [`put_candidate`] put there, with its cells.
+pub(super) fn candidate_of(mut payload: &[u8]) -> Candidate {
+    let [row, line] = std::array::from_fn(|_| taken_number(&mut payload));
+    let key = taken_key(&mut payload);
+    let order = taken_flagged(&mut payload).map(i128::from_le_bytes);
+    let days = [0, 1].map(|_| taken_flagged(&mut payload).map(i32::from_le_bytes));
+    let key = String::from_utf8_lossy(key).into_owned();
+    Candidate { row, line, order, days, key, cells: payload.to_vec() }
+}
+
+/// Numbers, and a key as a person reads it, behind other bytes.
+fn put_head<const N: usize>(numbers: [u64; N], key: &[u8], into: &mut Vec<u8>) {
+    numbers.iter().for_each(|number| into.extend_from_slice(&number.to_le_bytes()));
+    into.extend_from_slice(&(key.len() as u64).to_le_bytes());
+    into.extend_from_slice(key);
+}
+
+/// The key of a head, which is left behind it.
+fn taken_key<'b>(bytes: &mut &'b [u8]) -> &'b [u8] {
+    let length = usize::try_from(taken_number(bytes)).unwrap_or(usize::MAX);
+    let (key, rest) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
+    *bytes = rest;
+    key
+}
+
+/// The next value of so many bytes, if a byte before them says that there is one.
+fn taken_flagged<const N: usize>(bytes: &mut &[u8]) -> Option<[u8; N]> {
+    let (flag, rest) = bytes.split_first()?;
+    let (value, rest) = rest.split_first_chunk::<N>()?;
+    *bytes = rest;
+    (*flag == 1).then_some(*value)
+}
+
 /// What counts of the rows of one key.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(super) enum Counts {
@@ -50,7 +126,9 @@ impl Counts {
             (before, Counting::First) => before,
             (Self::One(before), Counting::Summed(_)) => {
                 let cells = added(&before.cells, &next.cells);
-                Self::One(Candidate { cells, ..before })
+                // Sums of some rows come in any order, and the first row is that of the file.
+                let first = if next.row < before.row { next } else { before };
+                Self::One(Candidate { cells, ..first })
             }
             (before @ (Self::One(_) | Self::Neither(..)), Counting::Latest(_)) => {
                 before.prefer(next, Ordering::Greater)
@@ -87,28 +165,23 @@ impl Counts {
 
     /// The entry of the key, with its number among all keys.
     pub(super) fn entry(&self, ordinal: u64) -> Vec<u8> {
-        let first = match self {
-            Self::One(first) | Self::Neither(first, _) => first,
-            Self::OnDays(all) => match all.first() {
-                Some(first) => first,
-                None => return Vec::new(),
-            },
+        let mut entry = Vec::new();
+        let head = |first: &Candidate, entry: &mut Vec<u8>| {
+            put_head([ordinal, first.row, first.line], first.key.as_bytes(), entry);
         };
-        let mut entry = Vec::with_capacity(64 + first.cells.len());
-        for number in [ordinal, first.row, first.line, first.key.len() as u64] {
-            entry.extend_from_slice(&number.to_le_bytes());
-        }
-        entry.extend_from_slice(first.key.as_bytes());
         match self {
-            Self::One(one) => {
-                entry.push(ONE);
-                entry.extend_from_slice(&one.cells);
+            Self::One(Candidate { row, line, key, cells, .. }) => {
+                let one = OneRow { row: *row, line: *line, key: key.as_bytes(), cells };
+                one.put_as_entry(ordinal, &mut entry);
             }
-            Self::Neither(_, other) => {
+            Self::Neither(first, other) => {
+                head(first, &mut entry);
                 entry.push(NEITHER);
                 entry.extend_from_slice(&other.row.to_le_bytes());
             }
             Self::OnDays(all) => {
+                let Some(first) = all.first() else { return entry };
+                head(first, &mut entry);
                 entry.push(ON_DAYS);
                 for one in all {
                     let [from, to] = one.days;
@@ -148,7 +221,7 @@ pub(super) struct Entry<'e> {
     /// The first row of it.
     pub(super) row: u64,
     pub(super) line: u64,
-    pub(super) key: &'e str,
+    key: &'e [u8],
     counts: &'e [u8],
 }
 
@@ -164,10 +237,14 @@ pub(super) enum Brings<'e> {
 
 impl<'e> Entry<'e> {
     pub(super) fn of(mut bytes: &'e [u8]) -> Self {
-        let [ordinal, row, line, length] = std::array::from_fn(|_| taken_number(&mut bytes));
-        let length = usize::try_from(length).unwrap_or(usize::MAX);
-        let (key, counts) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
-        Self { ordinal, row, line, key: std::str::from_utf8(key).unwrap_or_default(), counts }
+        let [ordinal, row, line] = std::array::from_fn(|_| taken_number(&mut bytes));
+        let key = taken_key(&mut bytes);
+        Self { ordinal, row, line, key, counts: bytes }
+    }
+
+    /// The key as a person reads it.
+    pub(super) fn key(&self) -> &'e str {
+        std::str::from_utf8(self.key).unwrap_or_default()
     }
 
     /// What it brings to a row of ours, on a day where the rule asks for one.
@@ -233,7 +310,7 @@ mod tests {
         fn on_each_day_counts_the_row_that_a_plain_search_finds(rows in candidates()) {
             let bytes = entry(&Counting::Valid { from: 0, to: 1, on: 2 }, &rows);
             let entry = Entry::of(&bytes);
-            prop_assert_eq!((entry.ordinal, entry.row, entry.line, entry.key), (7, 1, 2, "Heron"));
+            prop_assert_eq!((entry.ordinal, entry.row, entry.line, entry.key()), (7, 1, 2, "Heron"));
             for day in -8..8 {
                 let holds = |row: &&Candidate| {
                     let [from, to] = row.days;

@@ -57,6 +57,15 @@ fn put_cell(table: &Table, column: usize, row: usize, into: &mut Vec<u8>) {
     }
 }
 
+/// Why a cell is empty that begins with this byte.
+fn gap_of(byte: u8) -> Gap {
+    match byte {
+        tag::EMPTY => Gap::Blank,
+        tag::TOO_LARGE => Gap::NoResult,
+        _ => Gap::Unreadable,
+    }
+}
+
 /// A column that is brought while it is filled, row by row.
 pub(super) struct BroughtColumn {
     cells: Cells,
@@ -107,13 +116,24 @@ impl BroughtColumn {
 
     /// The next cell of some bytes, which is a sum: a blank is nothing.
     pub(super) fn push_sum(&mut self, bytes: &mut &[u8]) {
-        match bytes.split_first() {
-            Some((&tag::EMPTY, rest)) => {
-                *bytes = rest;
-                self.push_zero();
-            }
-            _ => self.push_cell(bytes),
+        self.push_part(taken_part(bytes));
+    }
+
+    /// A sum that is held: of blanks alone it is nothing.
+    pub(super) fn push_held_sum(&mut self, sum: &SumOfCells) {
+        self.push_part(sum.part());
+    }
+
+    fn push_part(&mut self, part: Result<Part, u8>) {
+        match (part, &mut self.cells) {
+            (Ok(Part::Units(sum)), Cells::Units(units, _)) => units.push(Some(sum)),
+            (Ok(Part::Date(date)), Cells::Dates(dates)) => dates.push(Date::of_stored(date)),
+            (Err(tag::EMPTY), _) => return self.push_zero(),
+            (Err(gap), _) => return self.push_gap(gap_of(gap)),
+            // A column holds one or the other.
+            (Ok(_), _) => return self.push_gap(Gap::Unreadable),
         }
+        self.gaps.push(None);
     }
 
     /// The next cell of some bytes, which are left behind it.
@@ -136,13 +156,7 @@ impl BroughtColumn {
                 });
             }
             (tag::UNITS, Cells::Units(units, _)) => units.push(Some(i128::from_le_bytes(taken(bytes)))),
-            (empty, _) => {
-                return self.push_gap(match empty {
-                    tag::EMPTY => Gap::Blank,
-                    tag::TOO_LARGE => Gap::NoResult,
-                    _ => Gap::Unreadable,
-                });
-            }
+            (empty, _) => return self.push_gap(gap_of(empty)),
         }
         self.gaps.push(None);
     }
@@ -170,10 +184,110 @@ enum Part {
     Date(i32),
 }
 
+/// What a cell comes to that is added to others, or why it comes to nothing, by the byte of a cell that says so.
+fn part_of(table: &Table, column: usize, row: usize) -> Result<Part, u8> {
+    match table.columns.get(column) {
+        Some(Data::Date(_)) => table.date(column, row).map(|date| Part::Date(date.stored())),
+        _ => table.units(column, row).map(Part::Units),
+    }
+    .ok_or_else(|| tag::EMPTY + u8::from(table.is_unreadable(column, row)))
+}
+
+/// The sum of the cells of one key in a column, of dates the latest, in whatever order they come.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct SumOfCells {
+    /// What they come to so far, or the latest date.
+    units: i128,
+    /// How often the sum went round the end of what it can hold, upwards or downwards: the whole is exact whatever comes first.
+    rounds: i64,
+    has: Has,
+}
+
+/// What the cells of a sum hold so far.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Has {
+    Nothing,
+    Units,
+    Date,
+    /// One of them has no part in a sum, for the reason of this byte.
+    Gap(u8),
+}
+
+impl SumOfCells {
+    /// No cell so far.
+    pub(super) const NONE: Self = Self { units: 0, rounds: 0, has: Has::Nothing };
+
+    /// Whether a cell was added that is not blank.
+    pub(super) fn is_something(&self) -> bool {
+        self.has != Has::Nothing
+    }
+
+    /// Adds a cell.
+    pub(super) fn add(&mut self, table: &Table, column: usize, row: usize) {
+        match (part_of(table, column, row), self.has) {
+            (Err(tag::EMPTY), _) => {}
+            (Err(gap), Has::Gap(before)) => self.has = Has::Gap(gap.max(before)),
+            (Err(gap), _) => self.has = Has::Gap(gap),
+            (Ok(_), Has::Gap(_)) => {}
+            (Ok(Part::Units(units)), _) => {
+                let (sum, has_gone_round) = self.units.overflowing_add(units);
+                self.units = sum;
+                self.rounds += if has_gone_round { units.signum() as i64 } else { 0 };
+                self.has = Has::Units;
+            }
+            (Ok(Part::Date(date)), Has::Date) => self.units = self.units.max(date.into()),
+            (Ok(Part::Date(date)), _) => {
+                self.units = date.into();
+                self.has = Has::Date;
+            }
+        }
+    }
+
+    /// What it comes to, or why it comes to nothing, by the byte of a cell that says so.
+    fn part(&self) -> Result<Part, u8> {
+        let is_too_large = self.rounds != 0 || self.units.unsigned_abs() > MOST;
+        match self.has {
+            Has::Nothing => Err(tag::EMPTY),
+            Has::Gap(gap) => Err(gap),
+            Has::Units if is_too_large => Err(tag::TOO_LARGE),
+            Has::Units => Ok(Part::Units(self.units)),
+            Has::Date => Ok(Part::Date(i32::try_from(self.units).unwrap_or_default())),
+        }
+    }
+
+    /// Puts it as a cell behind other bytes.
+    pub(super) fn put(&self, into: &mut Vec<u8>) {
+        match self.part() {
+            Ok(part) => put_part(part, into),
+            Err(gap) => into.push(gap),
+        }
+    }
+
+    /// Its units: none of a blank and of a date; an error where there is no sum.
+    pub(super) fn units(&self) -> Result<Option<i128>, ()> {
+        units_of(self.part())
+    }
+}
+
+/// The most units that a column of decimals holds, of 38 digits.
+const MOST: u128 = 10_u128.pow(38) - 1;
+
+fn put_part(part: Part, into: &mut Vec<u8>) {
+    match part {
+        Part::Units(units) => {
+            into.push(tag::UNITS);
+            into.extend_from_slice(&units.to_le_bytes());
+        }
+        Part::Date(date) => {
+            into.push(tag::DATE);
+            into.extend_from_slice(&date.to_le_bytes());
+        }
+    }
+}
+
 /// The cells of two rows added up, each column by itself; of dates the latest. A blank is nothing; what could not be read leaves no sum, and
 /// neither does what no column of decimals holds.
 pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
-    const MOST: u128 = 10_u128.pow(38) - 1;
     let mut sums = Vec::with_capacity(one.len().max(other.len()));
     while !one.is_empty() && !other.is_empty() {
         let sum = match (taken_part(&mut one), taken_part(&mut other)) {
@@ -189,14 +303,7 @@ pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
             (Ok(_), Ok(_)) => Err(tag::UNREADABLE),
         };
         match sum {
-            Ok(Part::Units(units)) => {
-                sums.push(tag::UNITS);
-                sums.extend_from_slice(&units.to_le_bytes());
-            }
-            Ok(Part::Date(date)) => {
-                sums.push(tag::DATE);
-                sums.extend_from_slice(&date.to_le_bytes());
-            }
+            Ok(part) => put_part(part, &mut sums),
             Err(gap) => sums.push(gap),
         }
     }
@@ -216,14 +323,17 @@ fn taken_part(bytes: &mut &[u8]) -> Result<Part, u8> {
 }
 
 /// How many rows a sum is of, as a cell behind those that are summed.
-pub(super) fn put_one_row(into: &mut Vec<u8>) {
-    into.push(tag::UNITS);
-    into.extend_from_slice(&1_i128.to_le_bytes());
+pub(super) fn put_rows(rows: u64, into: &mut Vec<u8>) {
+    put_part(Part::Units(rows.into()), into);
 }
 
 /// The units of the first cell of some bytes, which are left behind it: none of a blank and of a date; an error where there is no sum.
 pub(super) fn taken_units(bytes: &mut &[u8]) -> Result<Option<i128>, ()> {
-    match taken_part(bytes) {
+    units_of(taken_part(bytes))
+}
+
+fn units_of(part: Result<Part, u8>) -> Result<Option<i128>, ()> {
+    match part {
         Ok(Part::Units(units)) => Ok(Some(units)),
         Ok(Part::Date(_)) | Err(tag::EMPTY) => Ok(None),
         Err(_) => Err(()),

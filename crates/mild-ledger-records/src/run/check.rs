@@ -82,7 +82,8 @@ pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<Plan
     let outputs = outputs_of(plan, as_of, &job, None);
     check_outputs(&outputs, plan, &records, &job)?;
     let scratch = std::env::temp_dir();
-    job.read_second_files(to_fetch, &scratch, &|| watch.check())?;
+    let pace = request.pace(records.bytes());
+    job.read_second_files(to_fetch, pace.of_second_files(&scratch, &|| watch.check()))?;
     let schema = job.schema(reader.columns())?;
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
     // What cannot stand in a file of its format is told before a row is read.

@@ -12,6 +12,7 @@ use crate::table::{Became, Exception, Layout, Reason};
 use crate::typing::expected_of;
 use arrow_array::{ArrayRef, Int64Array, RecordBatch, StringArray};
 use arrow_schema::SchemaRef;
+use std::path::Path;
 use std::sync::Arc;
 
 /// Writes exceptions to their file in the order of the rows, and counts them.
@@ -58,10 +59,11 @@ impl<'j> ExceptionSink<'j> {
     }
 
     /// Writes the rows of second files that no row of the records matched, once these are through.
-    pub(super) fn write_unmatched(&mut self, job: &Job) -> Result<(), RecordsError> {
+    pub(super) fn write_unmatched(&mut self, job: &Job, scratch: &Path) -> Result<(), RecordsError> {
+        let layout = &job.setting.layout;
         job.fetches
             .iter()
-            .try_for_each(|fetch| fetch.each_unmatched(&job.setting.layout, |some| self.write_batch(some)))
+            .try_for_each(|fetch| fetch.each_unmatched(layout, scratch, |some| self.write_batch(some)))
     }
 
     fn write_of_second_file(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {

@@ -76,7 +76,8 @@ pub fn explain(
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
     let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
-    job.read_second_files(to_fetch, &std::env::temp_dir(), &|| watch.check())?;
+    let (scratch, check) = (std::env::temp_dir(), || watch.check());
+    job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(&scratch, &check))?;
     reader.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));
     let wanted = Wanted::of(&job, key)?;
     let mut chunks = reader.chunk_reader();

@@ -8,7 +8,7 @@ use crate::columns::{
     add_columns, read_order,
 };
 use crate::error::RecordsError;
-use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords, OtherFile};
+use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
 use crate::plan::{ControlOf, MergedRows, Plan};
@@ -20,7 +20,6 @@ use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
 use mild_ledger::{Decimal, Scale};
 use std::borrow::Cow;
-use std::path::Path;
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
@@ -222,14 +221,13 @@ impl Job {
     pub(super) fn read_second_files(
         &mut self,
         to_read: ToRead,
-        scratch: &Path,
-        check: &dyn Fn() -> Result<(), RecordsError>,
+        how: HowRead<'_>,
     ) -> Result<(), RecordsError> {
         for fetch in to_read.own {
-            self.fetches.push(fetch.build(&mut self.setting.layout, scratch, check)?);
+            self.fetches.push(fetch.build(&mut self.setting.layout, how)?);
         }
         for view in to_read.of_views {
-            self.views.push(view.build(&mut self.setting.layout, scratch, check)?);
+            self.views.push(view.build(&mut self.setting.layout, how)?);
         }
         Ok(())
     }

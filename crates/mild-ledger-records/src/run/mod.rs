@@ -244,9 +244,9 @@ fn run_with(
     let (outputs, of_reports) = outputs.split_at(while_reading);
     let report_files = files.split_off(while_reading.min(files.len()));
     let writing = Writing { outputs, staging: &staging, scratch };
-    job.read_second_files(to_fetch, scratch, &|| watch.check())?;
-    let (result, behind) =
-        run_passes(&job, &records, reader, (writing, files), request.pace(records.bytes()), watch)?;
+    let pace = request.pace(records.bytes());
+    job.read_second_files(to_fetch, pace.of_second_files(scratch, &|| watch.check()))?;
+    let (result, behind) = run_passes(&job, &records, reader, (writing, files), pace, watch)?;
     records.check_unchanged(plan)?;
     job.other_files.iter().try_for_each(OtherFile::check_unchanged)?;
     for calendar in &job.setting.calendars {

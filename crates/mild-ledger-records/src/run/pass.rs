@@ -12,11 +12,11 @@ use super::sums::Sums;
 use super::worker::{KeysWanted, Work, Worked, Worker};
 use super::{ReadSoFar, Watch, Writing};
 use crate::error::RecordsError;
-use crate::fetch::FetchTally;
+use crate::fetch::{FetchTally, HowRead};
 use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting, MadeKeys};
 use crate::reports::Tally;
 use crate::sink::Written;
-use crate::source::{Chunk, ChunkSize, SourceEnd, Sources};
+use crate::source::{Chunk, ChunkSize, SourceEnd, Sources, by_several};
 use crate::table::{Became, Exception};
 use crate::typing::ColumnReadings;
 use arrow_schema::SchemaRef;
@@ -25,7 +25,6 @@ use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
-use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
 use std::thread::Builder;
 
 /// Where a pass writes to.
@@ -83,6 +82,17 @@ impl<'j> Sinks<'j> {
     }
 }
 
+impl Pace {
+    /// The same for second files.
+    pub(super) fn of_second_files<'h>(
+        self,
+        scratch: &'h Path,
+        check: &'h dyn Fn() -> Result<(), RecordsError>,
+    ) -> HowRead<'h> {
+        HowRead { scratch, workers: self.workers, chunks: self.chunks, check }
+    }
+}
+
 /// What a pass counted.
 pub(super) struct PassResult {
     pub(super) rows: RowCounts,
@@ -120,9 +130,6 @@ pub(super) struct Pace {
     pub(super) chunks: Option<ChunkSize>,
 }
 
-/// Chunks that wait for a worker at most, and those that it left.
-const WAITING: usize = 3;
-
 /// Reads all records once. One thread cuts the file at the ends of rows, others work on the pieces in turn, and this one takes what they leave in the order
 /// of the file, so that nothing depends on how many they are.
 pub(super) fn run<'j>(
@@ -143,53 +150,23 @@ pub(super) fn run<'j>(
     };
     let mut collector = Collector { job, sinks };
     collector.begin()?;
-    let (input, hand) = std::thread::scope(|scope| {
-        let (mut inboxes, mut outboxes) = (Vec::new(), Vec::new());
-        let mut at_work = Vec::new();
-        for _ in 0..pace.workers.get() {
-            // A few batches wait for each worker, and a few that it left wait to be taken, so that memory stays bounded.
-            let (inbox, waiting) = sync_channel::<Result<Work, RecordsError>>(WAITING);
-            let (left, outbox) = sync_channel::<Result<Done, RecordsError>>(WAITING);
-            let mut hand = hand(reader.chunk_reader());
-            let worked = move || {
-                for work in waiting {
-                    if left.send(work.and_then(|work| hand.work(job, work))).is_err() {
-                        break;
-                    }
-                }
-                hand
-            };
-            match Builder::new().name("work".to_owned()).spawn_scoped(scope, worked) {
-                Ok(thread) => at_work.push(thread),
-                // As many as there can be; what they find does not depend on it.
-                Err(_) if !at_work.is_empty() => break,
-                Err(error) => return Err(RecordsError::no_thread(&error)),
-            }
-            inboxes.push(inbox);
-            outboxes.push(outbox);
-        }
-        let scratch = collector.sinks.scratch.clone();
-        let read = move || read_all(reader, (decisions, &scratch), &inboxes);
-        let reading = Builder::new().name("read".to_owned()).spawn_scoped(scope, read);
-        let reading = reading.map_err(|error| RecordsError::no_thread(&error))?;
-        let taken = take_all(&outboxes, |done| {
-            watch.check()?;
-            (watch.progress)(ReadSoFar { of_bytes: pace.bytes, ..done.read });
-            collector.take(done)
-        });
-        // Whoever waits to hand something on is let go.
-        drop(outboxes);
-        let input = reading.join().map_err(|_| stopped("reads"))?;
-        let hands: Vec<_> =
-            at_work.into_iter().map(|hand| hand.join().map_err(|_| stopped("works"))).collect();
-        taken?;
-        let mut merged = hand(input.chunk_reader());
-        for hand in hands {
-            merged.merge(job, hand?)?;
-        }
-        Ok::<_, RecordsError>((input, merged))
+    let scratch = collector.sinks.scratch.clone();
+    let hands = (0..pace.workers.get()).map(|_| hand(reader.chunk_reader())).collect();
+    let (cut, mut decisions) = (&mut reader, decisions);
+    let next = move || {
+        let Some(chunk) = cut.next_chunk()? else { return Ok(None) };
+        let read = ReadSoFar { rows: cut.rows_read(), bytes: cut.bytes_read(), of_bytes: 0 };
+        decided(chunk, &mut decisions, &scratch, read).map(Some)
+    };
+    let work = |hand: &mut Hand<'j>, work| hand.work(job, work);
+    let hands = by_several(hands, next, work, |done: Done| {
+        watch.check()?;
+        (watch.progress)(ReadSoFar { of_bytes: pace.bytes, ..done.read });
+        collector.take(done)
     })?;
-    collector.finish(input, hand, watch)
+    let mut merged = hand(reader.chunk_reader());
+    hands.into_iter().try_for_each(|hand| merged.merge(job, hand))?;
+    collector.finish(reader, merged, watch)
 }
 
 /// One who works on batches and puts their rows into the form in which they are written.
@@ -223,29 +200,6 @@ fn stopped(does: &str) -> RecordsError {
     RecordsError::Proof { what: format!("the thread that {does} stopped") }
 }
 
-/// Hands the chunks of a source to the workers in turn, each with what was decided of its rows.
-fn read_all(
-    mut reader: Sources,
-    (mut decisions, scratch): (Decisions, &Path),
-    inboxes: &[SyncSender<Result<Work, RecordsError>>],
-) -> Sources {
-    for inbox in inboxes.iter().cycle() {
-        let work = match reader.next_chunk() {
-            Ok(Some(chunk)) => {
-                let read = ReadSoFar { rows: reader.rows_read(), bytes: reader.bytes_read(), of_bytes: 0 };
-                decided(chunk, &mut decisions, scratch, read)
-            }
-            Ok(None) => break,
-            Err(error) => Err(error),
-        };
-        let is_last = work.is_err();
-        if inbox.send(work).is_err() || is_last {
-            break;
-        }
-    }
-    reader
-}
-
 fn decided(
     chunk: Chunk,
     decisions: &mut Decisions,
@@ -260,19 +214,6 @@ fn decided(
         of_chunk.extend(decision.map(|decision| (number, decision)));
     }
     Ok(Work { chunk, decisions: of_chunk, read })
-}
-
-/// Takes what the workers left, in the order in which they were given it.
-fn take_all(
-    outboxes: &[Receiver<Result<Done, RecordsError>>],
-    mut take: impl FnMut(Done) -> Result<(), RecordsError>,
-) -> Result<(), RecordsError> {
-    for outbox in outboxes.iter().cycle() {
-        // Where the next in turn has nothing more to give, nobody has.
-        let Ok(done) = outbox.recv() else { break };
-        take(done?)?;
-    }
-    Ok(())
 }
 
 pub(super) const SORT_KEYS: &str = "sort the keys there";
@@ -300,7 +241,7 @@ impl<'j> Collector<'j> {
 
     fn finish(self, input: Sources, hand: Hand<'j>, watch: Watch<'_>) -> Result<PassResult, RecordsError> {
         let Sinks { rows, mut exceptions, keys, scratch, .. } = self.sinks;
-        exceptions.write_unmatched(self.job)?;
+        exceptions.write_unmatched(self.job, &scratch)?;
         let (job, interrupted) = (self.job, watch.interrupted);
         // Keys and rows are sorted apart, so they are merged at the same time.
         let (written, repeats) = std::thread::scope(|scope| {

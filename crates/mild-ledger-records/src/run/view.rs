@@ -2,12 +2,11 @@
 
 use crate::columns::{Binder, Setting, Step, add_columns};
 use crate::error::RecordsError;
-use crate::fetch::{BoundFetch, Fetch, FetchTally, LikeRecords};
+use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords};
 use crate::plan::Plan;
 use crate::table::{Batch, Layout, Table};
 use crate::typing::Place;
 use mild_ledger::Date;
-use std::path::Path;
 
 /// Columns behind all of the plan: of one date from which others are seen, or of reports.
 pub(super) struct View {
@@ -88,13 +87,8 @@ impl BoundView {
     }
 
     /// Reads the second files.
-    pub(super) fn build(
-        self,
-        layout: &mut Layout,
-        scratch: &Path,
-        check: &dyn Fn() -> Result<(), RecordsError>,
-    ) -> Result<View, RecordsError> {
-        let fetches = self.fetches.into_iter().map(|fetch| fetch.build(layout, scratch, check));
+    pub(super) fn build(self, layout: &mut Layout, how: HowRead<'_>) -> Result<View, RecordsError> {
+        let fetches = self.fetches.into_iter().map(|fetch| fetch.build(layout, how));
         Ok(View { fetches: fetches.collect::<Result<_, _>>()?, steps: self.steps })
     }
 }

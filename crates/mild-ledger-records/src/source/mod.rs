@@ -1,5 +1,6 @@
 //! Where records come from, one folder a format, and the registry of them.
 
+mod by_several;
 mod chunk;
 mod csv;
 mod decoding;
@@ -18,6 +19,7 @@ mod typed_rows;
 mod unpack;
 mod workbook;
 
+pub(crate) use by_several::by_several;
 pub(crate) use chunk::{Chunk, ChunkReader, ChunkSize, read_chunk};
 use decoding::decoded;
 pub use decoding::is_decoding;

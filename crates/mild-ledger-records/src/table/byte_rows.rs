@@ -31,6 +31,11 @@ impl ByteRows {
         self.bytes.len() - self.ends.last().copied().unwrap_or(0)
     }
 
+    /// What was put there of the one that is not ended yet.
+    pub(crate) fn of_open_row(&self) -> &[u8] {
+        self.bytes.get(self.ends.last().copied().unwrap_or(0)..).unwrap_or_default()
+    }
+
     /// Ends the one whose bytes were put there.
     pub(crate) fn end_row(&mut self) {
         self.ends.push(self.bytes.len());
@@ -50,6 +55,13 @@ impl ByteRows {
     pub(crate) fn ranges(&self) -> impl Iterator<Item = Range<usize>> + '_ {
         let starts = std::iter::once(0).chain(self.ends.iter().copied());
         starts.zip(&self.ends).map(|(start, end)| start..*end)
+    }
+
+    /// The bytes of one, by its place.
+    pub(crate) fn get(&self, nth: usize) -> Option<&[u8]> {
+        let end = *self.ends.get(nth)?;
+        let start = nth.checked_sub(1).map_or(Some(0), |before| self.ends.get(before).copied())?;
+        self.bytes.get(start..end)
     }
 
     /// The bytes of each.

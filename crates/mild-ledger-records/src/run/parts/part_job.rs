@@ -6,6 +6,7 @@ use crate::files::{Remote, RemoteFiles};
 use crate::handover::{Saved, Saving};
 use crate::keys::Decision;
 use crate::plan::Plan;
+use crate::run::RunRequest;
 use crate::run::job::Job;
 use crate::run::outputs::{Holds, Output, outputs_of};
 use crate::run::worker::KeysWanted;
@@ -89,7 +90,8 @@ impl PartJob {
         let (mut job, to_read) = Job::bind(&parsed, as_of, (names, &shape.columns, &shape.types))?;
         job.sample = sample;
         job.reading.remote = remote.map(Remote::by).unwrap_or_default();
-        job.read_second_files(to_read, &std::env::temp_dir(), &|| Ok(()))?;
+        let pace = RunRequest::new().pace(0);
+        job.read_second_files(to_read, pace.of_second_files(&std::env::temp_dir(), &|| Ok(())))?;
         let bound = BoundPlan::of(&parsed, job, files, shape)?;
         Ok(Self { bound: Arc::new(bound), folder, keys, decisions })
     }

@@ -146,7 +146,8 @@ impl<'p> PartedRun<'p> {
         }
         let folder = staging.create_folder(&rows.name, &rows.place, &as_of_said, request.existing)?;
         watch.check()?;
-        job.read_second_files(to_fetch, scratch(&receipt_place), &|| watch.check())?;
+        let (scratch, check) = (scratch(&receipt_place), || watch.check());
+        job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(scratch, &check))?;
         let shape = reader.shape();
         let (pieces, ends) = survey(&records, reader, bytes)?;
         let keys = if job.setting.layout.key.is_empty() { KeysWanted::No } else { KeysWanted::Yes };
@@ -265,7 +266,7 @@ impl<'p> PartedRun<'p> {
         let mut sink = ExceptionSink::new(&job.setting.layout, sink, job.merged_rows);
         sink.write_of_second_files(job)?;
         write_in_order(exceptions, scratch(&self.receipt_place), &mut sink)?;
-        sink.write_unmatched(job)?;
+        sink.write_unmatched(job, scratch(&self.receipt_place))?;
         let counted = Counted {
             rows_read: self.ends.iter().map(|end| end.rows).sum(),
             input: self.ends.clone(),
