@@ -209,12 +209,11 @@ struct MeasuresTally {
 impl MeasuresTally {
     fn add_row(
         &mut self,
-        layout: &Layout,
-        table: &Table,
+        report: &BoundMeasures,
+        (layout, table): (&Layout, &Table),
         row: usize,
         origin: Origin,
     ) -> Result<(), RecordsError> {
-        let report = Arc::clone(&self.report);
         let seen = |invoices: &Invoices| invoices.seen(layout, table, row, origin);
         let (Some(opening), Some(closing)) = (seen(&report.opening)?, seen(&report.closing)?) else {
             self.rows.no_amount += 1;
@@ -523,7 +522,8 @@ impl Tally for MeasuresTally {
         rows: &[usize],
         origins: &Origins,
     ) -> Result<(), RecordsError> {
-        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, origins.of(*row)))
+        let report = Arc::clone(&self.report);
+        rows.iter().try_for_each(|row| self.add_row(&report, (layout, table), *row, origins.of(*row)))
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {

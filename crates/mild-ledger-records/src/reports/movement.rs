@@ -120,12 +120,11 @@ struct MovementTally {
 impl MovementTally {
     fn add_row(
         &mut self,
-        layout: &Layout,
-        table: &Table,
+        report: &BoundMovement,
+        (layout, table): (&Layout, &Table),
         row: usize,
         origin: Origin,
     ) -> Result<(), RecordsError> {
-        let report = Arc::clone(&self.report);
         let seen = (
             report.opening.seen(layout, table, row, origin)?,
             report.closing.seen(layout, table, row, origin)?,
@@ -425,7 +424,8 @@ impl Tally for MovementTally {
         rows: &[usize],
         origins: &Origins,
     ) -> Result<(), RecordsError> {
-        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, origins.of(*row)))
+        let report = Arc::clone(&self.report);
+        rows.iter().try_for_each(|row| self.add_row(&report, (layout, table), *row, origins.of(*row)))
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {

@@ -1,6 +1,6 @@
 //! Amounts spread over the periods of the span of days that each is for: prepayments, accruals, rents, targets.
 
-use super::groups::{Level, MOST_LEVELS, NamedGroups, Places, PlannedLevel, read_levels};
+use super::groups::{ByGroup, Level, MOST_LEVELS, NamedGroups, Places, PlannedLevel, read_levels};
 use super::over::{BoundOver, Over, PlannedOver};
 use super::periods::{head_of, label_as_of};
 use super::{
@@ -15,7 +15,7 @@ use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{Date, DateRange, Decimal, ErrorKind, PeriodRule, Scale, spread_over_periods};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
-use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use toml::de::DeTable;
 
@@ -152,7 +152,7 @@ impl BoundReport for Arc<BoundSpread> {
 
     fn tally(&self) -> Box<dyn Tally> {
         Box::new(SpreadTally {
-            groups: HashMap::new(),
+            groups: ByGroup::default(),
             places: Default::default(),
             spread: 0,
             not_spread: 0,
@@ -191,7 +191,7 @@ impl RowsOfSpread {
 /// The amounts of each group by the first days of the periods.
 struct SpreadTally {
     bound: Arc<BoundSpread>,
-    groups: HashMap<[u32; MOST_LEVELS], BTreeMap<Date, i128>>,
+    groups: ByGroup<BTreeMap<Date, i128>>,
     places: [Places; MOST_LEVELS],
     /// In units of the amounts.
     spread: i128,
@@ -202,12 +202,11 @@ struct SpreadTally {
 impl SpreadTally {
     fn add_row(
         &mut self,
-        layout: &Layout,
-        table: &Table,
+        bound: &BoundSpread,
+        (layout, table): (&Layout, &Table),
         row: usize,
         origin: Origin,
     ) -> Result<(), RecordsError> {
-        let bound = Arc::clone(&self.bound);
         let Some(units) = table.units(bound.amount, row) else {
             self.rows.no_amount += 1;
             return Ok(());
@@ -240,13 +239,10 @@ impl SpreadTally {
                     return add(&mut self.not_spread, units);
                 }
             };
-        let mut places = [0; MOST_LEVELS];
-        for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
-            *place = known.of_row(level, table, row);
-        }
+        let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
         self.rows.spread += 1;
         add(&mut self.spread, units)?;
-        let group = self.groups.entry(places).or_default();
+        let group = self.groups.of(places, Default::default);
         for share in shares {
             add(group.entry(share.period.dates().first()).or_insert(0), share.share.units())?;
         }
@@ -313,7 +309,7 @@ impl SpreadTally {
     /// A row a group and period, and all that was spread; `None` where a sum is too large.
     fn table(&self) -> Option<(ReportTable, Decimal)> {
         let bound = &self.bound;
-        let known = self.groups.iter().map(|(places, periods)| (*places, periods));
+        let known = self.groups.iter();
         let groups: NamedGroups<&BTreeMap<Date, i128>> =
             Places::named_groups(&self.places, bound.levels.len(), known);
         let days: BTreeSet<Date> = groups.values().flat_map(|(_, periods)| periods.keys().copied()).collect();
@@ -397,7 +393,8 @@ impl Tally for SpreadTally {
         rows: &[usize],
         origins: &Origins,
     ) -> Result<(), RecordsError> {
-        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, origins.of(*row)))
+        let bound = Arc::clone(&self.bound);
+        rows.iter().try_for_each(|row| self.add_row(&bound, (layout, table), *row, origins.of(*row)))
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
@@ -413,7 +410,7 @@ impl Tally for SpreadTally {
         add(&mut self.not_spread, other.not_spread)?;
         for (places, periods) in std::mem::take(&mut other.groups) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
-            let into = self.groups.entry(own).or_default();
+            let into = self.groups.of(own, Default::default);
             for (day, units) in periods {
                 add(into.entry(day).or_insert(0), units)?;
             }

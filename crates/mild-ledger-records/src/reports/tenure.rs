@@ -1,8 +1,8 @@
 //! Who is in service and for how long, and how many joined and left in each period.
 
 use super::groups::{
-    Figure, Group, Level, MOST_LEVELS, Places, PlannedFigure, PlannedLevel, Reduction, check_held, filled,
-    read_levels,
+    ByGroup, Figure, Group, Level, MOST_LEVELS, Places, PlannedFigure, PlannedLevel, Reduction, check_held,
+    filled, read_levels,
 };
 use super::periods::{head_of, label_as_of};
 use super::{
@@ -17,7 +17,6 @@ use crate::table::{Kind, Layout, Origins, Table};
 use mild_ledger::{Date, DateRange, Headcount, Job, PeriodRule, Progress};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
-use std::collections::HashMap;
 use std::sync::Arc;
 use toml::de::DeTable;
 
@@ -185,7 +184,7 @@ impl BoundReport for Arc<BoundTenure> {
 
     fn tally(&self) -> Box<dyn Tally> {
         Box::new(TenureTally {
-            groups: HashMap::new(),
+            groups: ByGroup::default(),
             places: Default::default(),
             headcount: Headcount::of(self.periods.iter().map(|(_, days)| *days)),
             rows: RowsOfService::default(),
@@ -222,7 +221,7 @@ impl RowsOfService {
 /// Those in service by group, and who came and went.
 struct TenureTally {
     bound: Arc<BoundTenure>,
-    groups: HashMap<[u32; MOST_LEVELS], Group>,
+    groups: ByGroup<Group>,
     places: [Places; MOST_LEVELS],
     headcount: Headcount,
     rows: RowsOfService,
@@ -230,8 +229,7 @@ struct TenureTally {
 }
 
 impl TenureTally {
-    fn add_row(&mut self, table: &Table, row: usize) -> Option<()> {
-        let bound = Arc::clone(&self.bound);
+    fn add_row(&mut self, bound: &BoundTenure, table: &Table, row: usize) -> Option<()> {
         if bound.left.is_some_and(|left| table.is_unreadable(left, row)) {
             self.rows.left_unreadable += 1;
             return Some(());
@@ -252,11 +250,8 @@ impl TenureTally {
             Progress::Finished => self.rows.left += 1,
             Progress::Running => {
                 self.rows.in_service += 1;
-                let mut places = [0; MOST_LEVELS];
-                for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
-                    *place = known.of_row(level, table, row);
-                }
-                let group = self.groups.entry(places).or_insert_with(|| Group::of(&bound.figures));
+                let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
+                let group = self.groups.of(places, || Group::of(&bound.figures));
                 self.held += group.add(&bound.figures, table, row)?;
             }
         }
@@ -425,8 +420,9 @@ handed_over!(TenureTally: groups, places, headcount, rows, held; known: bound);
 
 impl Tally for TenureTally {
     fn add(&mut self, _: &Layout, table: &Table, rows: &[usize], _: &Origins) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
         for row in rows {
-            self.add_row(table, *row).ok_or_else(|| self.too_large())?;
+            self.add_row(&bound, table, *row).ok_or_else(|| self.too_large())?;
         }
         check_held(self.held, &self.bound.title)
     }
@@ -437,7 +433,7 @@ impl Tally for TenureTally {
         let bound = Arc::clone(&self.bound);
         for (places, group) in std::mem::take(&mut other.groups) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
-            let into = self.groups.entry(own).or_insert_with(|| Group::of(&bound.figures));
+            let into = self.groups.of(own, || Group::of(&bound.figures));
             into.merge(group, &bound.figures).ok_or_else(|| RecordsError::too_large_in_all(&bound.title))?;
         }
         self.headcount.merge(&other.headcount);

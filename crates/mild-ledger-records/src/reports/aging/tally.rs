@@ -6,7 +6,7 @@ use crate::columns::Figures;
 use crate::error::RecordsError;
 use crate::handover::handed_over;
 use crate::reports::behind::Behind;
-use crate::reports::groups::{Level, MOST_LEVELS, NamedGroups, Places, filled};
+use crate::reports::groups::{ByGroup, Level, MOST_LEVELS, NamedGroups, Places, filled};
 use crate::reports::invoices::Stands;
 use crate::reports::{ProofLine, Report, ReportCell, RowBehind, RowOrder, Tally, counted, key_of};
 use crate::table::{Layout, Origin, Origins, Table};
@@ -34,7 +34,7 @@ type Amounts = Vec<(u16, i128)>;
 pub(super) struct AgingTally {
     report: Arc<BoundAging>,
     /// By the numbers that a group has at each level.
-    groups: HashMap<[u32; MOST_LEVELS], Amounts>,
+    groups: ByGroup<Amounts>,
     places: [Places; MOST_LEVELS],
     /// By bucket, then by the reason of rows without a figure, then credits.
     counts: Vec<u64>,
@@ -47,6 +47,14 @@ pub(super) struct AgingTally {
     /// Open rows with spaces around the name of their group, by level.
     spaced: [u64; MOST_LEVELS],
     behind: Behind,
+}
+
+/// What is open of a row, and where.
+struct OpenRow {
+    row: usize,
+    origin: Origin,
+    place: u16,
+    open: i128,
 }
 
 /// What is owed of a group: the debts by place, and what credits took off each.
@@ -66,7 +74,7 @@ fn add_to(amounts: &mut Amounts, place: u16, units: i128) -> Option<()> {
 impl AgingTally {
     pub(super) fn of(report: Arc<BoundAging>) -> Self {
         Self {
-            groups: HashMap::new(),
+            groups: ByGroup::default(),
             places: Default::default(),
             counts: vec![0; report.invoices.places()],
             report,
@@ -80,19 +88,18 @@ impl AgingTally {
         }
     }
 
-    /// Adds a row that is written.
-    fn add_row(
+    /// Takes a row that is written in; where it is open, what of it stands in which place.
+    fn take_row(
         &mut self,
-        layout: &Layout,
-        table: &Table,
+        report: &BoundAging,
+        (layout, table): (&Layout, &Table),
         row: usize,
         origin: Origin,
-    ) -> Result<(), RecordsError> {
-        let report = Arc::clone(&self.report);
+    ) -> Result<Option<OpenRow>, RecordsError> {
         let (invoices, credits) = (&report.invoices, &report.credits);
         let Some(seen) = invoices.seen(layout, table, row, origin)? else {
             self.apart.no_amount += 1;
-            return Ok(());
+            return Ok(None);
         };
         let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
             *sum = sum.checked_add(units).ok_or_else(|| invoices.too_large(layout, origin))?;
@@ -101,12 +108,12 @@ impl AgingTally {
         let place = match seen.stands {
             Stands::NotYetIssued => {
                 self.apart.not_yet_issued += 1;
-                return add(&mut self.not_yet_issued, seen.units);
+                return add(&mut self.not_yet_issued, seen.units).map(|()| None);
             }
             Stands::Settled => {
                 self.apart.settled += 1;
                 add(&mut self.taken_off, seen.taken_off)?;
-                return add(&mut self.settled, seen.open);
+                return add(&mut self.settled, seen.open).map(|()| None);
             }
             Stands::In(place) if place == invoices.credits() && credits.stand == CreditsStand::ByDueDate => {
                 invoices.place_in_band(table, row)
@@ -116,24 +123,14 @@ impl AgingTally {
         add(&mut self.taken_off, seen.taken_off)?;
         self.paid_unreadable += u64::from(invoices.is_payment_unreadable(table, row));
         self.counts[place] += 1;
-        let mut group = [0; MOST_LEVELS];
-        let levels = credits.levels.iter().zip(&mut self.places).zip(&mut self.spaced);
-        for (number, ((level, known), spaced)) in group.iter_mut().zip(levels) {
-            *number = known.of_row(level, table, row);
+        for (level, spaced) in credits.levels.iter().zip(&mut self.spaced) {
             if let Some(column) = level.column().filter(|_| !level.has_an_order()) {
                 let shown = table.shown(column, row);
                 *spaced += u64::from(shown.trim().len() != shown.len());
             }
         }
         let place = u16::try_from(place).unwrap_or(u16::MAX);
-        if report.figures == Figures::Opened {
-            let key = || key_of(layout, table, row);
-            let named = group.iter().zip(&self.places).take(credits.shown);
-            let names = named.filter_map(|(number, known)| known.named(*number)).map(|(_, label)| label);
-            self.behind.add((names.cloned().collect(), place), origin, key, seen.open);
-        }
-        let amounts = self.groups.entry(group).or_default();
-        add_to(amounts, place, seen.open).ok_or_else(|| invoices.too_large(layout, origin))
+        Ok(Some(OpenRow { row, origin, place, open: seen.open }))
     }
 
     /// What a reader of the report should know beside its figures.
@@ -425,7 +422,29 @@ impl Tally for AgingTally {
         rows: &[usize],
         origins: &Origins,
     ) -> Result<(), RecordsError> {
-        rows.iter().try_for_each(|row| self.add_row(layout, table, *row, origins.of(*row)))
+        let report = Arc::clone(&self.report);
+        let mut open = Vec::with_capacity(rows.len());
+        for row in rows {
+            open.extend(self.take_row(&report, (layout, table), *row, origins.of(*row))?);
+        }
+        // One thing after the other of all rows, so that nobody waits for memory row by row.
+        let levels = &report.credits.levels;
+        let numbers = |row: &OpenRow| Places::of_levels(&mut self.places, levels, table, row.row);
+        let groups: Vec<[u32; MOST_LEVELS]> = open.iter().map(numbers).collect();
+        for (group, row) in groups.iter().zip(&open) {
+            let amounts = self.groups.of(*group, Default::default);
+            let too_large = || report.invoices.too_large(layout, row.origin);
+            add_to(amounts, row.place, row.open).ok_or_else(too_large)?;
+        }
+        if report.figures == Figures::Opened {
+            for (group, row) in groups.iter().zip(&open) {
+                let key = || key_of(layout, table, row.row);
+                let named = group.iter().zip(&self.places).take(report.credits.shown);
+                let names = named.filter_map(|(number, known)| known.named(*number)).map(|(_, label)| label);
+                self.behind.add((names.cloned().collect(), row.place), row.origin, key, row.open);
+            }
+        }
+        Ok(())
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
@@ -450,7 +469,7 @@ impl Tally for AgingTally {
         let levels = self.report.credits.levels.len();
         for (group, amounts) in other.groups {
             let own = Places::own_of(&mut self.places, &other.places, group, levels);
-            let sums = self.groups.entry(own).or_default();
+            let sums = self.groups.of(own, Default::default);
             for (place, units) in amounts {
                 add_to(sums, place, units).ok_or_else(too_large)?;
             }

@@ -1,5 +1,6 @@
 //! Groups of rows and their figures, for every kind of report that has some.
 
+mod by_group;
 mod figure;
 mod filling;
 mod group;
@@ -7,6 +8,7 @@ mod level;
 mod places;
 mod value_ends;
 
+pub(super) use by_group::ByGroup;
 pub(super) use figure::{Figure, FigureOf, PlannedFigure, Reduction, RowFigure, Summed, read_figure};
 pub(super) use filling::filled;
 pub(super) use group::{Group, Running, check_held, percentile_of};

@@ -11,16 +11,30 @@ pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)
 /// The groups that one level has had so far.
 #[derive(Default, Serialize, Deserialize)]
 pub(in crate::reports) struct Places {
-    texts: HashMap<String, u32>,
-    numbers: HashMap<i128, u32>,
+    texts: HashMap<String, u32, ahash::RandomState>,
+    numbers: HashMap<i128, u32, ahash::RandomState>,
     gaps: HashMap<Gap, u32>,
     by_key: HashMap<Key, u32>,
     named: Vec<(Key, String)>,
 }
 
 impl Places {
+    /// The numbers of the group that a row is in, one a level.
+    pub(in crate::reports) fn of_levels(
+        known: &mut [Self; MOST_LEVELS],
+        levels: &[Level],
+        table: &Table,
+        row: usize,
+    ) -> [u32; MOST_LEVELS] {
+        let mut numbers = [0; MOST_LEVELS];
+        for ((number, level), known) in numbers.iter_mut().zip(levels).zip(known) {
+            *number = known.of_row(level, table, row);
+        }
+        numbers
+    }
+
     /// The number of the group that a row is in.
-    pub(in crate::reports) fn of_row(&mut self, level: &Level, table: &Table, row: usize) -> u32 {
+    fn of_row(&mut self, level: &Level, table: &Table, row: usize) -> u32 {
         let value = level.value_of(table, row);
         let known = match value {
             LevelValue::Text(text) => self.texts.get(text),

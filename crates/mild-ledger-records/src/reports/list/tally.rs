@@ -9,14 +9,13 @@ use super::rows::{Listed, table_of};
 use crate::columns::put_order_key;
 use crate::error::RecordsError;
 use crate::handover::handed_over;
-use crate::reports::groups::{Figure, FigureOf, MOST_LEVELS, Places, Summed};
+use crate::reports::groups::{ByGroup, Figure, FigureOf, MOST_LEVELS, Places, Summed};
 use crate::reports::{ProofLine, Report, ReportCell, Tally, counted};
 use crate::sorting::{Direction, SortKey};
 use crate::table::{Data, Gap, Layout, Origins, Table};
 use mild_ledger::{Decimal, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
-use std::collections::HashMap;
 use std::sync::Arc;
 
 /// The most rows that the first of all groups may be.
@@ -27,7 +26,7 @@ pub(super) struct ListTally {
     bound: Arc<BoundList>,
     places: [Places; MOST_LEVELS],
     /// The first rows of each group, or of all under the first place of every level, and the sums of all of its rows.
-    parts: HashMap<[u32; MOST_LEVELS], Part>,
+    parts: ByGroup<Part>,
     key: SortKey,
     held: isize,
     dated: Dated,
@@ -64,7 +63,7 @@ impl ListTally {
         Self {
             bound: Arc::clone(bound),
             places: Default::default(),
-            parts: HashMap::new(),
+            parts: ByGroup::default(),
             key: SortKey::default(),
             held: 0,
             dated: Dated::default(),
@@ -100,12 +99,9 @@ impl Tally for ListTally {
         let bound = Arc::clone(&self.bound);
         let most = bound.first.most(MOST_ROWS);
         for row in rows {
-            let mut places = [0; MOST_LEVELS];
-            for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
-                *place = known.of_row(level, table, *row);
-            }
+            let places = Places::of_levels(&mut self.places, &bound.levels, table, *row);
             let of = if matches!(bound.first, First::OfEachGroup(_)) { places } else { [0; MOST_LEVELS] };
-            let part = self.parts.entry(of).or_insert_with(|| Part::of(&bound.sums));
+            let part = self.parts.of(of, || Part::of(&bound.sums));
             let origin = origins.of(*row).id();
             // A row stands once in its own order, or once for each of its dates that come up.
             let (once, dates) = match &bound.coming_up {
@@ -150,7 +146,7 @@ impl Tally for ListTally {
             merged.push((of, part));
         }
         for (of, part) in merged {
-            match self.parts.get_mut(&of) {
+            match self.parts.get_mut(of) {
                 Some(known) => {
                     known.first.append(part.first, most);
                     if known.all.merge(part.all, &bound.sums).is_none() {
@@ -158,7 +154,7 @@ impl Tally for ListTally {
                     }
                 }
                 None => {
-                    self.parts.insert(of, part);
+                    self.parts.of(of, || part);
                 }
             }
         }
@@ -168,7 +164,7 @@ impl Tally for ListTally {
 
     fn finish(mut self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
         let parts = std::mem::take(&mut self.parts);
-        let made = table_of(&self.bound, &self.places, parts.into_values().collect());
+        let made = table_of(&self.bound, &self.places, parts.into_iter().map(|(_, part)| part).collect());
         let (table, listed) = made.ok_or_else(|| self.too_large())?;
         Ok(Report {
             kind: self.bound.kind,

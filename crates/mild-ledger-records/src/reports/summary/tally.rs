@@ -7,13 +7,13 @@ use crate::columns::Figures;
 use crate::error::RecordsError;
 use crate::handover::handed_over;
 use crate::reports::groups::{
-    FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, ValueEnds, check_held, filled,
+    ByGroup, FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, ValueEnds, check_held,
+    filled,
 };
 use crate::reports::{ProofLine, Report, ReportCell, ReportTable, RowsBehind, Tally};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::Decimal;
 use std::any::Any;
-use std::collections::HashMap;
 use std::sync::Arc;
 
 /// The most groups whose figures people may open.
@@ -24,10 +24,10 @@ pub(super) struct SummaryTally {
     bound: Arc<BoundSummary>,
     groups: Groups,
     /// Groups of rows that were added since, by the numbers that they have at each level.
-    counted: HashMap<[u32; MOST_LEVELS], Group>,
+    counted: ByGroup<Group>,
     places: [Places; MOST_LEVELS],
     /// What is behind the means and medians of each group, where people may open them.
-    ends: HashMap<[u32; MOST_LEVELS], ValueEnds>,
+    ends: ByGroup<ValueEnds>,
     /// Different values that are held, those of all groups together.
     held: usize,
 }
@@ -37,9 +37,9 @@ impl SummaryTally {
         Self {
             bound: Arc::clone(bound),
             groups: Groups::new(),
-            counted: HashMap::new(),
+            counted: ByGroup::default(),
             places: Default::default(),
-            ends: HashMap::new(),
+            ends: ByGroup::default(),
             held: 0,
         }
     }
@@ -113,14 +113,11 @@ impl Tally for SummaryTally {
     ) -> Result<(), RecordsError> {
         let bound = Arc::clone(&self.bound);
         for row in rows {
-            let mut places = [0; MOST_LEVELS];
-            for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
-                *place = known.of_row(level, table, *row);
-            }
-            let group = self.counted.entry(places).or_insert_with(|| Group::of(&bound.figures));
+            let places = Places::of_levels(&mut self.places, &bound.levels, table, *row);
+            let group = self.counted.of(places, || Group::of(&bound.figures));
             self.held += group.add(&bound.figures, table, *row).ok_or_else(|| self.too_large())?;
             if bound.opens == Figures::Opened && self.ends.len() <= MOST_OPENED {
-                let ends = self.ends.entry(places).or_default();
+                let ends = self.ends.of(places, Default::default);
                 ends.add(&bound.figures, (layout, table), (*row, origins.of(*row)));
             }
         }
@@ -133,7 +130,7 @@ impl Tally for SummaryTally {
         let bound = Arc::clone(&self.bound);
         for (places, ends) in std::mem::take(&mut other.ends) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
-            self.ends.entry(own).or_default().merge(ends);
+            self.ends.of(own, Default::default).merge(ends);
         }
         self.name_groups()?;
         other.name_groups()?;

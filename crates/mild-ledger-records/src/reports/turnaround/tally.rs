@@ -3,7 +3,7 @@
 use super::{BoundTurnaround, KIND};
 use crate::error::RecordsError;
 use crate::handover::handed_over;
-use crate::reports::groups::{Group, MOST_LEVELS, Places, check_held, filled};
+use crate::reports::groups::{ByGroup, Group, MOST_LEVELS, Places, check_held, filled};
 use crate::reports::{
     ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted, key_of,
 };
@@ -11,7 +11,6 @@ use crate::table::{Layout, Origins, Table};
 use mild_ledger::{Job, Progress, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
-use std::collections::HashMap;
 use std::sync::Arc;
 
 /// The figures beside which the key of their row stands.
@@ -67,7 +66,7 @@ impl RowsOfJobs {
 /// The jobs of all groups so far.
 pub(super) struct TurnaroundTally {
     bound: Arc<BoundTurnaround>,
-    counted: HashMap<[u32; MOST_LEVELS], Jobs>,
+    counted: ByGroup<Jobs>,
     places: [Places; MOST_LEVELS],
     rows: RowsOfJobs,
     held: usize,
@@ -77,15 +76,19 @@ impl TurnaroundTally {
     pub(super) fn of(bound: &Arc<BoundTurnaround>) -> Self {
         Self {
             bound: Arc::clone(bound),
-            counted: HashMap::new(),
+            counted: ByGroup::default(),
             places: Default::default(),
             rows: RowsOfJobs::default(),
             held: 0,
         }
     }
 
-    fn add_row(&mut self, layout: &Layout, table: &Table, row: usize) -> Option<()> {
-        let bound = Arc::clone(&self.bound);
+    fn add_row(
+        &mut self,
+        bound: &BoundTurnaround,
+        (layout, table): (&Layout, &Table),
+        row: usize,
+    ) -> Option<()> {
         if table.is_unreadable(bound.end, row) {
             self.rows.end_unreadable += 1;
             return Some(());
@@ -99,11 +102,8 @@ impl TurnaroundTally {
             self.rows.not_begun += 1;
             return Some(());
         }
-        let mut places = [0; MOST_LEVELS];
-        for ((place, level), known) in places.iter_mut().zip(&bound.levels).zip(&mut self.places) {
-            *place = known.of_row(level, table, row);
-        }
-        let jobs = self.counted.entry(places).or_insert_with(|| Jobs::of(&bound));
+        let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
+        let jobs = self.counted.of(places, || Jobs::of(bound));
         let promised = bound.promise.as_ref().map(|promise| table.date(promise.day, row));
         let late = promised.flatten().and_then(|promised| job.late_on(bound.as_of, promised));
         self.rows.no_promise += u64::from(promised.is_some() && late.is_none());
@@ -440,8 +440,9 @@ impl Tally for TurnaroundTally {
         rows: &[usize],
         _: &Origins,
     ) -> Result<(), RecordsError> {
+        let bound = Arc::clone(&self.bound);
         for row in rows {
-            self.add_row(layout, table, *row).ok_or_else(|| self.too_large())?;
+            self.add_row(&bound, (layout, table), *row).ok_or_else(|| self.too_large())?;
         }
         check_held(self.held, &self.bound.title)
     }
@@ -452,7 +453,7 @@ impl Tally for TurnaroundTally {
         let bound = Arc::clone(&self.bound);
         for (places, jobs) in std::mem::take(&mut other.counted) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
-            let into = self.counted.entry(own).or_insert_with(|| Jobs::of(&bound));
+            let into = self.counted.of(own, || Jobs::of(&bound));
             into.merge(jobs, &bound).ok_or_else(|| RecordsError::too_large_in_all(&bound.title))?;
         }
         for (rows, more) in self.rows.all().into_iter().zip(other.rows.all()) {
