@@ -2,6 +2,7 @@
 
 mod making;
 mod repeats;
+mod seen;
 
 pub(crate) use making::{KeyMaker, KeySetting, MadeKeys, put_hashed, put_key};
 pub(crate) use repeats::{Decision, Decisions, FoundRepeats, KeyScan, RepeatSummary, row_of};

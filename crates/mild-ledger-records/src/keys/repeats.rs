@@ -1,7 +1,8 @@
-//! Keys that stand in several rows: found by sorting, so that memory does not grow with the file.
+//! Keys that stand in several rows, and what is to become of each.
 
 use super::Repeats;
 use super::making::{KeySetting, MadeKeys};
+use super::seen::SeenKeys;
 use crate::error::RecordsError;
 use crate::sorting::{Merge, Sorter};
 use crate::table::RowId;
@@ -11,22 +12,22 @@ use std::path::Path;
 
 /// The keys of all rows that can be used, as they go by.
 pub(crate) struct KeyScan {
-    sorter: Sorter,
+    seen: SeenKeys,
 }
 
 impl KeyScan {
     pub(crate) fn new(scratch: &Path) -> Self {
-        Self { sorter: Sorter::new(scratch) }
+        Self { seen: SeenKeys::new(scratch) }
     }
 
     /// Takes note of keys.
     pub(crate) fn add(&mut self, made: &MadeKeys) -> io::Result<()> {
-        self.sorter.push_all(&made.keys, &made.payloads)
+        made.keys.iter().zip(made.payloads.iter()).try_for_each(|(key, payload)| self.seen.push(key, payload))
     }
 
     /// Takes note of one, with what is to be known of its row.
     pub(crate) fn add_one(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
-        self.sorter.push(key, payload)
+        self.seen.push(key, payload)
     }
 
     /// The rows whose keys repeat, and what is to become of each.
@@ -38,7 +39,7 @@ impl KeyScan {
     ) -> Result<FoundRepeats, RecordsError> {
         // The place is named only where there is an error to name it in.
         let failed = |error| RecordsError::file(scratch, "sort the keys there")(error);
-        let mut merge = self.sorter.finish().map_err(failed)?;
+        let mut merge = self.seen.finish().map_err(failed)?;
         let mut summary = RepeatSummary::default();
         let mut decisions = Sorter::new(scratch);
         let mut current = OneKey::default();

@@ -2,10 +2,12 @@
 
 mod by_key;
 mod key;
+mod log;
 mod merge;
 
 use crate::table::ByteRows;
 pub(crate) use key::{Direction, SortKey};
+pub(crate) use log::Log;
 pub(crate) use merge::Merge;
 use std::fs::File;
 use std::io::{self, BufWriter, Seek, SeekFrom, Write};
