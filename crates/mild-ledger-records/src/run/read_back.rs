@@ -10,7 +10,6 @@ use crate::source::{Chunk, ChunkReader, OwnFile, Signs, SourceEnd, read_chunk};
 use crate::table::{Kept, currency_of};
 use mild_ledger::Decimal;
 use serde::{Deserialize, Serialize};
-use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::fs::File;
 use std::num::NonZeroUsize;
@@ -255,6 +254,8 @@ impl<'s> SumsReadBack<'s> {
         let batch = read_chunk(self.chunks.as_mut(), chunk)?;
         for (sum, column) in self.sums.iter_mut().zip(self.summed) {
             let (Some(sums), Some(column)) = (sum.as_mut(), column) else { continue };
+            // Of a column without currencies one sum is made of the batch.
+            let mut together: Option<Decimal> = None;
             for row in 0..batch.rows() {
                 let text = batch.text(column.place, row);
                 if text.is_empty() {
@@ -262,11 +263,18 @@ impl<'s> SumsReadBack<'s> {
                 }
                 let amount = column.notation.read(text, column.scale);
                 let amount = amount.map_err(|error| RecordsError::Proof { what: error.to_string() })?;
-                let currency = match column.currency {
-                    CurrencyIn::Place(place) => currency_of(batch.text(place, row)),
-                    CurrencyIn::None | CurrencyIn::NotWritten => Cow::default(),
-                };
-                sums.add(column, &currency, amount)?;
+                match column.currency {
+                    CurrencyIn::Place(place) => {
+                        sums.add(column, &currency_of(batch.text(place, row)), amount)?;
+                    }
+                    CurrencyIn::None | CurrencyIn::NotWritten => {
+                        let sum = together.unwrap_or(column.scale.amount(0)).checked_add(amount);
+                        together = Some(sum.ok_or_else(|| RecordsError::too_large_in_all(&column.name))?);
+                    }
+                }
+            }
+            if let Some(sum) = together {
+                sums.add(column, "", sum)?;
             }
         }
         Ok(())

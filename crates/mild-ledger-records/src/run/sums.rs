@@ -65,7 +65,9 @@ impl Sums {
     fn sum_of(&mut self, job: &Job, nth: usize, currency: &str) -> Result<&mut i128, RecordsError> {
         let lacks = || RecordsError::Proof { what: format!("there is no column of amounts {nth}") };
         let sums = self.columns.get_mut(nth).ok_or_else(lacks)?;
-        let place = match sums.iter().position(|(known, _)| known == currency) {
+        // Most columns have no currencies, and texts of nothing need not be compared.
+        let is_it = |known: &str| known.is_empty() && currency.is_empty() || known == currency;
+        let place = match sums.iter().position(|(known, _)| is_it(known)) {
             Some(place) => place,
             None if sums.len() >= MOST_CURRENCIES => {
                 let column = job.amounts.get(nth).copied().unwrap_or_default();
