@@ -142,32 +142,36 @@ fn bind_terms(binder: &mut Binder<'_>, name: &At<String>) -> Option<TermsInput> 
 }
 
 /// The terms of all rows, each text read once.
-type KnownTerms = HashMap<String, Result<PaymentTerms, Error>>;
+struct KnownTerms {
+    all: Vec<Result<PaymentTerms, Error>>,
+    /// For each row the place of its terms, where they are those of a column.
+    of_rows: Vec<Option<usize>>,
+}
 
 impl TermsStep {
     fn known(&self, rows: &Rows<'_>) -> KnownTerms {
-        let mut known = KnownTerms::new();
+        let mut known = KnownTerms { all: Vec::new(), of_rows: Vec::new() };
         if let TermsInput::OfRow(column) = self.terms {
+            let mut places: HashMap<&str, usize, ahash::RandomState> = HashMap::default();
             for row in 0..rows.table.rows {
                 let text = rows.table.text(column, row);
-                if !text.is_empty() && !known.contains_key(text) {
-                    known.insert(text.to_owned(), text.parse());
-                }
+                let place = (!text.is_empty()).then(|| {
+                    *places.entry(text).or_insert_with(|| {
+                        known.all.push(text.parse());
+                        known.all.len() - 1
+                    })
+                });
+                known.of_rows.push(place);
             }
         }
         known
     }
 
     /// The terms of a row; `None` where there are none.
-    fn terms_of(
-        &self,
-        known: &KnownTerms,
-        rows: &Rows<'_>,
-        row: usize,
-    ) -> Option<Result<PaymentTerms, Error>> {
+    fn terms_of(&self, known: &KnownTerms, row: usize) -> Option<Result<PaymentTerms, Error>> {
         match &self.terms {
             TermsInput::Every(terms) => Some(Ok(**terms)),
-            TermsInput::OfRow(column) => known.get(rows.table.text(*column, row)).cloned(),
+            TermsInput::OfRow(_) => known.all.get((*known.of_rows.get(row)?)?).cloned(),
         }
     }
 
@@ -218,7 +222,7 @@ impl Step for TermsStep {
                     Some(calendar) => rows.calendar(calendar, row),
                     None => Ok(None),
                 };
-                Some((rows.date(self.from, row)?, self.terms_of(&known, rows, row)?, calendar))
+                Some((rows.date(self.from, row)?, self.terms_of(&known, row)?, calendar))
             },
         );
         Ok(Data::dates(due.into_iter().map(Option::flatten)))

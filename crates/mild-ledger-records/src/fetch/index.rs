@@ -237,7 +237,6 @@ mod tests {
     use super::IndexBuilder;
     use proptest::prelude::*;
     use std::collections::BTreeMap;
-    use std::io;
 
     const FIRST: [u8; 6] = [0, 1, 2, 127, 128, 255];
 

@@ -417,3 +417,150 @@ fn put_key_and_text(keys: &mut Vec<u8>, key: &[u8], text: &str) -> io::Result<(u
     keys.extend_from_slice(text.as_bytes());
     Ok((start, u32::try_from(key.len()).map_err(too_long)?, u32::try_from(text.len()).map_err(too_long)?))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::{HeldSums, KeyedRow, KeyedRows, Summed, SumsByKey};
+    use crate::fetch::Counting;
+    use crate::fetch::one_key::{Counts, candidate_of};
+    use crate::keys::put_hashed;
+    use crate::sorting::SortKey;
+    use crate::table::{Data, Table};
+    use proptest::prelude::*;
+    use std::collections::BTreeMap;
+
+    /// The rows of one batch: the number of each in its file, its key, and two numbers that are added up.
+    type Rows = Vec<(u64, String, [Option<i128>; 2])>;
+
+    fn table(rows: &Rows) -> Table {
+        let column = |nth: usize| Data::numbers(rows.iter().map(|(_, _, numbers)| numbers[nth]), 0);
+        Table { rows: rows.len(), columns: vec![column(0), column(1)], gaps: vec![Vec::new(), Vec::new()] }
+    }
+
+    fn hashed(text: &str) -> Vec<u8> {
+        let (mut key, mut bytes) = (SortKey::default(), Vec::new());
+        key.push_exact_text(text);
+        put_hashed(&key, &mut bytes);
+        bytes
+    }
+
+    fn add(sums: &SumsByKey, rows: &Rows) {
+        let mut keyed = KeyedRows::default();
+        for (row, (number, key, _)) in rows.iter().enumerate() {
+            keyed.keys.open_row().extend_from_slice(&hashed(key));
+            keyed.end_row(KeyedRow { row, number: *number, line: number + 1 });
+        }
+        // What a person reads of a key is not the same in every row of it.
+        let text = |row: usize| format!("{} in {}", rows[row].1, rows[row].0);
+        sums.add(&table(rows), &keyed, text, &mut Vec::new()).unwrap();
+    }
+
+    /// Of each key its first row with its line and text, how many rows it has, and its sums.
+    type Found = BTreeMap<String, (u64, u64, String, u64, [i128; 2])>;
+
+    fn plain(rows: &Rows) -> Found {
+        let mut found = Found::new();
+        for (number, key, numbers) in rows {
+            let new = || (u64::MAX, 0, String::new(), 0, [0; 2]);
+            let of_key = found.entry(key.clone()).or_insert_with(new);
+            if *number < of_key.0 {
+                (of_key.0, of_key.1, of_key.2) = (*number, number + 1, format!("{key} in {number}"));
+            }
+            of_key.3 += 1;
+            (0..2).for_each(|nth| of_key.4[nth] += numbers[nth].unwrap_or(0));
+        }
+        found
+    }
+
+    fn held(sums: &HeldSums, keys: &[String]) -> Found {
+        let asked: Vec<Vec<u8>> = keys.iter().map(|key| hashed(key)).collect();
+        sums.bring_near(asked.iter().map(Vec::as_slice), &mut Vec::new());
+        let found = keys.iter().zip(&asked).filter_map(|(key, asked)| {
+            let sum = sums.find(asked)?;
+            let units = [0, 1].map(|nth| sum.sums[nth].units().unwrap().unwrap_or(0));
+            Some((key.clone(), (sum.row, sum.line, sum.text().into_owned(), sum.rows, units)))
+        });
+        found.collect()
+    }
+
+    proptest! {
+        #[test]
+        fn sums_are_those_of_a_plain_map_whoever_adds_and_wherever_they_stand(
+            rows in prop::collection::vec(
+                ("[a-e]{0,2}", [prop::option::of(-9_i128..9), prop::option::of(-9_i128..9)]), 0..120),
+            at_once in 1_usize..40,
+            most_held in prop_oneof![Just(usize::MAX), 0_usize..40_000],
+        ) {
+            let rows: Rows = (1..).zip(rows).map(|(number, (key, numbers))| (number, key, numbers)).collect();
+            let folder = tempfile::tempdir().unwrap();
+            let sums = SumsByKey::new(&[0, 1], most_held, folder.path());
+            // Two at once, one of them from the end of the file.
+            let batches: Vec<Rows> = rows.chunks(at_once).map(<[_]>::to_vec).collect();
+            let (some, others) = batches.split_at(batches.len() / 2);
+            std::thread::scope(|scope| {
+                scope.spawn(|| others.iter().rev().for_each(|batch| add(&sums, batch)));
+                some.iter().for_each(|batch| add(&sums, batch));
+            });
+            let expected = plain(&rows);
+            let mut keys: Vec<String> = expected.keys().cloned().collect();
+            match sums.finish().unwrap() {
+                Summed::InMemory(sums) => {
+                    prop_assert_eq!(sums.keys(), expected.len() as u64);
+                    let mut of_all = 0;
+                    sums.each(|sum| { of_all += sum.rows; Ok(()) }).unwrap();
+                    prop_assert_eq!(of_all, rows.len() as u64);
+                    keys.push("not there".to_owned());
+                    prop_assert_eq!(held(&sums, &keys), expected);
+                }
+                Summed::Beyond(sorter) => {
+                    prop_assert!(most_held < usize::MAX);
+                    let mut merge = sorter.finish().unwrap();
+                    let mut found: BTreeMap<Vec<u8>, Counts> = BTreeMap::new();
+                    while let Some((key, payload)) = merge.next().unwrap() {
+                        let next = candidate_of(payload);
+                        let counting = Counting::Summed(None);
+                        let counts = match found.remove(key) {
+                            Some(counts) => counts.take(&counting, next),
+                            None => Counts::begin(&counting, next),
+                        };
+                        found.insert(key.to_vec(), counts);
+                    }
+                    prop_assert_eq!(found.len(), expected.len());
+                    for (key, (row, line, text, rows, units)) in expected {
+                        let Some(Counts::One(one)) = found.get(&hashed(&key)) else { panic!("{key} is lost") };
+                        let mut cells = one.cells.as_slice();
+                        let cells = [(); 3].map(|()| super::super::values::taken_units(&mut cells).unwrap().unwrap_or(0));
+                        prop_assert_eq!((one.row, one.line, one.key.as_str()), (row, line, text.as_str()));
+                        prop_assert_eq!(cells, [units[0], units[1], i128::from(rows)]);
+                    }
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn a_sum_is_exact_whatever_is_added_first() {
+        let most = 10_i128.pow(38) - 1;
+        for order in [
+            [most, most, most, -most, -most],
+            [-most, most, most, -most, most],
+            [most, -most, -most, most, most],
+        ] {
+            let rows: Rows = (1..)
+                .zip(order)
+                .map(|(number, units)| (number, "a".to_owned(), [Some(units), None]))
+                .collect();
+            let folder = tempfile::tempdir().unwrap();
+            let sums = SumsByKey::new(&[0, 1], usize::MAX, folder.path());
+            add(&sums, &rows);
+            let Summed::InMemory(held) = sums.finish().unwrap() else { panic!("it is held in memory") };
+            let sum = held.find(&hashed("a")).unwrap();
+            assert_eq!((sum.sums[0].units(), sum.sums[1].units()), (Ok(Some(most)), Ok(None)));
+            // One more of them is more than a column holds.
+            let sums = SumsByKey::new(&[0, 1], usize::MAX, folder.path());
+            add(&sums, &[rows, vec![(9, "a".to_owned(), [Some(1), None])]].concat());
+            let Summed::InMemory(held) = sums.finish().unwrap() else { panic!("it is held in memory") };
+            assert_eq!(held.find(&hashed("a")).unwrap().sums[0].units(), Err(()));
+        }
+    }
+}

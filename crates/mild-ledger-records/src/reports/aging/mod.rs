@@ -2,6 +2,7 @@
 
 mod credits;
 mod owed;
+mod placed_sums;
 mod tally;
 
 use super::groups::{PlannedLevel, read_levels};

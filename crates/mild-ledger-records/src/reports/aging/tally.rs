@@ -1,6 +1,7 @@
 //! What is owed of each group by bucket, counted by several at once.
 
 use super::owed::{Owed, SparseGroup, in_order, words_of_groups};
+use super::placed_sums::PlacedSums;
 use super::{BoundAging, KIND};
 use crate::columns::Figures;
 use crate::error::RecordsError;
@@ -34,7 +35,7 @@ type Amounts = Vec<(u16, i128)>;
 pub(super) struct AgingTally {
     report: Arc<BoundAging>,
     /// By the numbers that a group has at each level.
-    groups: ByGroup<Amounts>,
+    groups: ByGroup<PlacedSums>,
     places: [Places; MOST_LEVELS],
     /// By bucket, then by the reason of rows without a figure, then credits.
     counts: Vec<u64>,
@@ -162,7 +163,8 @@ impl AgingTally {
         let credits = &report.credits;
         let groups = std::mem::take(&mut self.groups);
         let mut shown: HashMap<[u32; MOST_LEVELS], SetOffGroup> = HashMap::new();
-        for (mut group, mut amounts) in groups {
+        for (mut group, sums) in groups {
+            let mut amounts = sums.all();
             group.iter_mut().skip(credits.shown).for_each(|number| *number = 0);
             let taken = match credits.stand {
                 CreditsStand::OffOldestDebt => self.taken_off_debts(&mut amounts)?,
@@ -432,9 +434,9 @@ impl Tally for AgingTally {
         let numbers = |row: &OpenRow| Places::of_levels(&mut self.places, levels, table, row.row);
         let groups: Vec<[u32; MOST_LEVELS]> = open.iter().map(numbers).collect();
         for (group, row) in groups.iter().zip(&open) {
-            let amounts = self.groups.of(*group, Default::default);
+            let sums = self.groups.of(*group, Default::default);
             let too_large = || report.invoices.too_large(layout, row.origin);
-            add_to(amounts, row.place, row.open).ok_or_else(too_large)?;
+            sums.add(row.place, row.open).ok_or_else(too_large)?;
         }
         if report.figures == Figures::Opened {
             for (group, row) in groups.iter().zip(&open) {
@@ -467,11 +469,11 @@ impl Tally for AgingTally {
         self.paid_unreadable += other.paid_unreadable;
         self.behind.merge(other.behind);
         let levels = self.report.credits.levels.len();
-        for (group, amounts) in other.groups {
+        for (group, theirs) in other.groups {
             let own = Places::own_of(&mut self.places, &other.places, group, levels);
             let sums = self.groups.of(own, Default::default);
-            for (place, units) in amounts {
-                add_to(sums, place, units).ok_or_else(too_large)?;
+            for (place, units) in theirs.all() {
+                sums.add(place, units).ok_or_else(too_large)?;
             }
         }
         Ok(())

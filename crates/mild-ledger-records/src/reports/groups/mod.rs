@@ -6,6 +6,7 @@ mod filling;
 mod group;
 mod level;
 mod places;
+mod text_numbers;
 mod value_ends;
 
 pub(super) use by_group::ByGroup;

@@ -1,6 +1,7 @@
 //! The groups of each level by small numbers, so that their names are made once and not for every row.
 
 use super::level::{Key, Level, LevelValue, MOST_LEVELS};
+use super::text_numbers::TextNumbers;
 use crate::table::{Gap, Table};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -11,7 +12,7 @@ pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)
 /// The groups that one level has had so far.
 #[derive(Default, Serialize, Deserialize)]
 pub(in crate::reports) struct Places {
-    texts: HashMap<String, u32, ahash::RandomState>,
+    texts: TextNumbers,
     numbers: HashMap<i128, u32, ahash::RandomState>,
     gaps: HashMap<Gap, u32>,
     by_key: HashMap<Key, u32>,
@@ -38,20 +39,20 @@ impl Places {
         let value = level.value_of(table, row);
         let known = match value {
             LevelValue::Text(text) => self.texts.get(text),
-            LevelValue::Number(number) => self.numbers.get(&number),
-            LevelValue::Missing(gap) => self.gaps.get(&gap),
+            LevelValue::Number(number) => self.numbers.get(&number).copied(),
+            LevelValue::Missing(gap) => self.gaps.get(&gap).copied(),
         };
         if let Some(place) = known {
-            return *place;
+            return place;
         }
         let (key, label) = level.key_of(table, row);
         // Days of one period are one group.
         let place = self.of_key(&key, &label);
         match value {
-            LevelValue::Text(text) => self.texts.insert(text.to_owned(), place),
-            LevelValue::Number(number) => self.numbers.insert(number, place),
-            LevelValue::Missing(gap) => self.gaps.insert(gap, place),
-        };
+            LevelValue::Text(text) => self.texts.insert(text, place),
+            LevelValue::Number(number) => _ = self.numbers.insert(number, place),
+            LevelValue::Missing(gap) => _ = self.gaps.insert(gap, place),
+        }
         place
     }
 

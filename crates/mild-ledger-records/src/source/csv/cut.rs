@@ -7,7 +7,7 @@ use crate::source::file_form::Signs;
 use crate::source::text_source::Cut;
 
 /// The last cut within some bytes in which all is as nearly all files have it: quotes around whole cells only, line feeds, perhaps
-/// behind a return, and no empty line. `None` where there is anything else, or more rows than are wanted, or no whole one. A file
+/// behind a return, and no empty line; no more rows than are wanted stand before it. `None` where there is anything else, or no whole row. A file
 /// that ends with the bytes ends its last row.
 pub(super) fn cut_plain(
     bytes: &[u8],
@@ -16,11 +16,14 @@ pub(super) fn cut_plain(
     most: u64,
     lines: &mut LineCounter,
 ) -> Option<Cut> {
-    let mut found = Found::default();
+    let mut found = Found { most, ..Found::default() };
     let mut from = 0;
     while let Some(at) = memchr::memchr2(signs.quote, b'\r', &bytes[from..]) {
         let special = from + at;
         found.take(bytes, from, special)?;
+        if found.is_full() {
+            return found.cut(lines);
+        }
         from = match bytes[special] {
             quote if quote == signs.quote => match behind_quoted(bytes, signs, special)? {
                 Some(behind) => {
@@ -29,27 +32,29 @@ pub(super) fn cut_plain(
                 }
                 // The row that is open stands behind the cut.
                 None if is_whole => return None,
-                None => return found.cut(lines, most),
+                None => return found.cut(lines),
             },
             _ => match bytes.get(special + 1) {
                 Some(b'\n') if special > 0 && bytes[special - 1] != b'\n' => special + 1,
-                None if !is_whole => return found.cut(lines, most),
+                None if !is_whole => return found.cut(lines),
                 _ => return None,
             },
         };
     }
     found.take(bytes, from, bytes.len())?;
-    if is_whole && found.behind < bytes.len() {
+    if is_whole && !found.is_full() && found.behind < bytes.len() {
         found.behind = bytes.len();
         found.rows += 1;
         found.lines += found.lines_within;
     }
-    found.cut(lines, most)
+    found.cut(lines)
 }
 
 /// What stands before the end of the last row that was met.
 #[derive(Debug, Default)]
 struct Found {
+    /// Rows that are wanted at most.
+    most: u64,
     behind: usize,
     rows: u64,
     lines: u64,
@@ -67,15 +72,24 @@ impl Found {
         if is_empty_first || memchr::memmem::find(with_one_before, b"\n\n").is_some() {
             return None;
         }
-        let ends = count_of(b'\n', stretch);
+        let (ends, wanted) = (count_of(b'\n', stretch), self.most - self.rows);
+        let (ends, last) = match usize::try_from(wanted.saturating_sub(1)) {
+            Ok(nth) if ends > wanted => (wanted, memchr::memchr_iter(b'\n', stretch).nth(nth)?),
+            _ => (ends, last),
+        };
         self.rows += ends;
         self.lines += ends + std::mem::take(&mut self.lines_within);
         self.behind = from + last + 1;
         Some(())
     }
 
-    fn cut(&self, lines: &mut LineCounter, most: u64) -> Option<Cut> {
-        if self.rows == 0 || self.rows > most {
+    /// Whether there are as many rows as are wanted.
+    fn is_full(&self) -> bool {
+        self.rows == self.most
+    }
+
+    fn cut(&self, lines: &mut LineCounter) -> Option<Cut> {
+        if self.rows == 0 {
             return None;
         }
         lines.pass_lines(self.lines);
