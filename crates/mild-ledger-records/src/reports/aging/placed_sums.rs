@@ -41,6 +41,12 @@ impl PlacedSums {
         Some(())
     }
 
+    /// Something of those at hand, to have them near.
+    pub(super) fn near(&self) -> u64 {
+        let [first, .., last] = self.sums;
+        u64::from(self.known) ^ first as u64 ^ last as u64
+    }
+
     /// The places with their sums, each once.
     pub(super) fn all(&self) -> Vec<(u16, i128)> {
         let at_hand = self.places.iter().copied().zip(self.sums).take(self.known.into());

@@ -50,6 +50,9 @@ pub(super) struct AgingTally {
     behind: Behind,
 }
 
+/// Rows whose groups are brought near at once.
+const AT_ONCE: usize = 256;
+
 /// What is open of a row, and where.
 struct OpenRow {
     row: usize,
@@ -430,13 +433,15 @@ impl Tally for AgingTally {
             open.extend(self.take_row(&report, (layout, table), *row, origins.of(*row))?);
         }
         // One thing after the other of all rows, so that nobody waits for memory row by row.
-        let levels = &report.credits.levels;
-        let numbers = |row: &OpenRow| Places::of_levels(&mut self.places, levels, table, row.row);
-        let groups: Vec<[u32; MOST_LEVELS]> = open.iter().map(numbers).collect();
-        for (group, row) in groups.iter().zip(&open) {
-            let sums = self.groups.of(*group, Default::default);
-            let too_large = || report.invoices.too_large(layout, row.origin);
-            sums.add(row.place, row.open).ok_or_else(too_large)?;
+        let rows: Vec<usize> = open.iter().map(|row| row.row).collect();
+        let groups = Places::of_rows(&mut self.places, &report.credits.levels, table, &rows);
+        for (groups, rows) in groups.chunks(AT_ONCE).zip(open.chunks(AT_ONCE)) {
+            self.groups.bring_near(groups, PlacedSums::near);
+            for (group, row) in groups.iter().zip(rows) {
+                let sums = self.groups.of(*group, Default::default);
+                let too_large = || report.invoices.too_large(layout, row.origin);
+                sums.add(row.place, row.open).ok_or_else(too_large)?;
+            }
         }
         if report.figures == Figures::Opened {
             for (group, row) in groups.iter().zip(&open) {

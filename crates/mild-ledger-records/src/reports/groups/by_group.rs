@@ -32,6 +32,18 @@ impl<T> ByGroup<T> {
         &mut self.known[place].1
     }
 
+    /// Brings near what is known of groups that are about to be asked for: all at once, so that nobody waits for memory group by group; `some` is
+    /// something of it.
+    pub(in crate::reports) fn bring_near(&self, groups: &[Numbers], some: impl Fn(&T) -> u64) {
+        let known = |group: &Numbers| {
+            let place = self.of_one_level.get(*group.first()? as usize)?;
+            self.known.get((*place as usize).checked_sub(1)?)
+        };
+        let seen = groups.iter().filter_map(known).fold(0, |seen, (_, known)| seen ^ some(known));
+        // They are asked for though nobody needs them yet.
+        std::hint::black_box(seen);
+    }
+
     fn place_of(&mut self, group: Numbers, new: impl FnOnce() -> T) -> usize {
         let next = self.known.len();
         let place = match group {

@@ -9,6 +9,9 @@ use std::collections::{BTreeMap, HashMap};
 /// Groups by what tells them from others, each with how it is called at every level.
 pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)>;
 
+/// Rows whose groups are brought near at once, few enough that they are still near when they are looked for.
+const AT_ONCE: usize = 256;
+
 /// The groups that one level has had so far.
 #[derive(Default, Serialize, Deserialize)]
 pub(in crate::reports) struct Places {
@@ -20,6 +23,28 @@ pub(in crate::reports) struct Places {
 }
 
 impl Places {
+    /// The numbers of the groups that rows are in, one a level.
+    pub(in crate::reports) fn of_rows(
+        known: &mut [Self; MOST_LEVELS],
+        levels: &[Level],
+        table: &Table,
+        rows: &[usize],
+    ) -> Vec<[u32; MOST_LEVELS]> {
+        let mut near = Vec::new();
+        let mut numbers = Vec::with_capacity(rows.len());
+        for some in rows.chunks(AT_ONCE) {
+            for (level, known) in levels.iter().zip(known.iter()) {
+                let texts = some.iter().filter_map(|row| match level.value_of(table, *row) {
+                    LevelValue::Text(text) => Some(text),
+                    _ => None,
+                });
+                known.texts.bring_near(texts, &mut near);
+            }
+            numbers.extend(some.iter().map(|row| Self::of_levels(known, levels, table, *row)));
+        }
+        numbers
+    }
+
     /// The numbers of the group that a row is in, one a level.
     pub(in crate::reports) fn of_levels(
         known: &mut [Self; MOST_LEVELS],

@@ -15,9 +15,15 @@ pub(super) struct TextNumbers {
 
 #[derive(Debug, Clone, Copy)]
 struct Entry {
-    start: usize,
-    end: usize,
+    start: u32,
+    length: u32,
     number: u32,
+}
+
+impl Entry {
+    fn range(self) -> std::ops::Range<usize> {
+        self.start as usize..self.start as usize + self.length as usize
+    }
 }
 
 impl TextNumbers {
@@ -27,18 +33,42 @@ impl TextNumbers {
         loop {
             let (known, place) = *self.slots.get(slot)?;
             let entry = self.entries.get((place as usize).checked_sub(1)?)?;
-            if known == tag && self.texts.get(entry.start..entry.end) == Some(text) {
+            if known == tag && self.texts.get(entry.range()) == Some(text) {
                 return Some(entry.number);
             }
             slot = (slot + 1) % self.slots.len();
         }
     }
 
-    /// Gives a text a number that has none.
+    /// Brings near what is about to be looked for: all is asked for at once, so that nobody waits for memory text by text.
+    pub(super) fn bring_near<'t>(&self, texts: impl Iterator<Item = &'t str>, room: &mut Vec<usize>) {
+        room.clear();
+        room.extend(texts.filter_map(|text| self.slot_and_tag(text)).map(|(slot, _)| slot));
+        for slot in room.iter_mut() {
+            *slot = self.slots.get(*slot).map_or(0, |(_, place)| *place as usize);
+        }
+        for place in room.iter_mut() {
+            *place = place
+                .checked_sub(1)
+                .and_then(|place| self.entries.get(place))
+                .map_or(0, |of| of.start as usize);
+        }
+        let bytes = self.texts.as_bytes();
+        let seen = room.iter().fold(0, |seen, start| seen ^ bytes.get(*start).copied().unwrap_or(0));
+        // They are asked for though nobody needs them yet.
+        std::hint::black_box(seen);
+    }
+
+    /// Gives a text a number that has none. Of more texts than four billion bytes hold the others go on having none.
     pub(super) fn insert(&mut self, text: &str, number: u32) {
-        let start = self.texts.len();
+        let whole = u32::try_from(self.texts.len() + text.len());
+        let (Ok(start), Ok(length), Ok(_)) =
+            (u32::try_from(self.texts.len()), u32::try_from(text.len()), whole)
+        else {
+            return;
+        };
         self.texts.push_str(text);
-        self.entries.push(Entry { start, end: self.texts.len(), number });
+        self.entries.push(Entry { start, length, number });
         if self.slots.len() < self.entries.len() * 2 {
             let slots = (self.slots.len() * 2).max(16);
             self.slots.clear();
@@ -57,11 +87,8 @@ impl TextNumbers {
     }
 
     fn put_into_slot(&mut self, place: usize) {
-        let Some(Entry { start, end, .. }) = self.entries.get(place).copied() else { return };
-        let Some((mut slot, tag)) = self.texts.get(start..end).and_then(|text| self.slot_and_tag(text))
-        else {
-            return;
-        };
+        let text = self.entries.get(place).and_then(|entry| self.texts.get(entry.range()));
+        let Some((mut slot, tag)) = text.and_then(|text| self.slot_and_tag(text)) else { return };
         while self.slots.get(slot).is_some_and(|(_, taken)| *taken != 0) {
             slot = (slot + 1) % self.slots.len();
         }
@@ -74,7 +101,7 @@ impl TextNumbers {
 impl Serialize for TextNumbers {
     fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
         serializer.collect_seq(self.entries.iter().map(|entry| {
-            let text = self.texts.get(entry.start..entry.end).unwrap_or_default();
+            let text = self.texts.get(entry.range()).unwrap_or_default();
             (text, entry.number)
         }))
     }
@@ -103,6 +130,7 @@ mod tests {
         fn texts_have_the_numbers_of_a_plain_map(texts in prop::collection::vec("[a-cé]{0,4}", 0..200)) {
             let (mut plain, mut numbers) = (BTreeMap::new(), TextNumbers::default());
             for (number, text) in (0_u32..).zip(&texts) {
+                numbers.bring_near([text.as_str()].into_iter(), &mut Vec::new());
                 prop_assert_eq!(numbers.get(text), plain.get(text).copied());
                 if !plain.contains_key(text) {
                     plain.insert(text.clone(), number);

@@ -112,8 +112,8 @@ impl Tally for SummaryTally {
         origins: &Origins,
     ) -> Result<(), RecordsError> {
         let bound = Arc::clone(&self.bound);
-        for row in rows {
-            let places = Places::of_levels(&mut self.places, &bound.levels, table, *row);
+        let groups = Places::of_rows(&mut self.places, &bound.levels, table, rows);
+        for (row, places) in rows.iter().zip(groups) {
             let group = self.counted.of(places, || Group::of(&bound.figures));
             self.held += group.add(&bound.figures, table, *row).ok_or_else(|| self.too_large())?;
             if bound.opens == Figures::Opened && self.ends.len() <= MOST_OPENED {
