@@ -5,7 +5,7 @@ use super::bound::OtherFile;
 use super::index::Index;
 use super::one_key::{Brings, Entry};
 use super::sums::HeldSums;
-use super::values::{BroughtColumn, SumOfCells, taken_units};
+use super::values::{BroughtColumn, taken_units};
 use super::{Counting, MissingMatch};
 use crate::error::RecordsError;
 use crate::keys::{put_hashed, put_key};
@@ -177,7 +177,7 @@ impl Fetch {
                 let mut cells = Vec::with_capacity(brought);
                 sums.each(|sum| {
                     cells.clear();
-                    cells.extend(sum.sums.iter().map(SumOfCells::units));
+                    cells.extend(sum.sums().map(|sum| sum.units()));
                     take(self.is_matched(sum.row), sum.rows, &cells);
                     Ok(())
                 })
@@ -315,7 +315,7 @@ impl Fetch {
             Keys::Sums(sums) => {
                 let Some(sum) = sums.find(key) else { return Ok(Some(self.not_there())) };
                 self.note_matched(sum.row);
-                columns.iter_mut().zip(sum.sums).for_each(|(column, sum)| column.push_held_sum(sum));
+                columns.iter_mut().zip(sum.sums()).for_each(|(column, sum)| column.push_held_sum(&sum));
                 return Ok(None);
             }
         };

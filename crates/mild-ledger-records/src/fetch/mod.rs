@@ -6,6 +6,7 @@ mod build;
 mod fetching;
 mod index;
 mod one_key;
+mod part_sums;
 mod planned;
 mod reading;
 mod shared_file;

@@ -1,10 +1,8 @@
 //! The rows of a second file added up by key in memory, by several at once and in any order.
 
-use super::one_key::OneRow;
-use super::values::{SumOfCells, put_rows};
+use super::part_sums::{PartSums, SumOfKey, hash_of};
 use crate::sorting::Sorter;
 use crate::table::{ByteRows, Table};
-use std::borrow::Cow;
 use std::io;
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, MutexGuard, PoisonError};
@@ -52,29 +50,6 @@ pub(super) enum Summed {
     Beyond(Sorter),
 }
 
-/// The sums of some keys.
-#[derive(Default)]
-struct PartSums {
-    /// For each of the next bits of a hash the number of an entry, from 1; the next one where that is another key's.
-    slots: Vec<u32>,
-    entries: Vec<Entry>,
-    /// The sums of all entries, as many of each as there are columns.
-    sums: Vec<SumOfCells>,
-    /// The keys behind one another, each with what a person reads behind it.
-    keys: Vec<u8>,
-}
-
-#[derive(Debug, Clone, Copy)]
-struct Entry {
-    hash: u64,
-    /// Where its key stands, how long it is, and how long what a person reads is.
-    key: (u32, u32, u32),
-    /// The first row of it.
-    row: u64,
-    line: u64,
-    rows: u64,
-}
-
 /// By how many of the first bits of their hashes keys are told into parts.
 const PART_BITS: u32 = 6;
 /// In how many parts sums stand.
@@ -83,13 +58,6 @@ const PARTS: usize = 1 << PART_BITS;
 /// The part of a key with this hash.
 fn part_of(hash: u64) -> usize {
     usize::try_from(hash >> (u64::BITS - PART_BITS)).unwrap_or(0)
-}
-
-/// How many bytes of a key are its hash.
-const HASH: usize = 8;
-
-fn hash_of(key: &[u8]) -> u64 {
-    key.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
 }
 
 fn locked<T>(of: &Mutex<T>) -> MutexGuard<'_, T> {
@@ -139,19 +107,14 @@ impl SumsByKey {
     ) -> io::Result<()> {
         for (part, rows) in self.parts.iter().zip(&keyed.of_parts).filter(|(_, rows)| !rows.is_empty()) {
             let mut part = locked(part);
-            part.bring_near(
-                rows.iter().filter_map(|number| keyed.keys.get(*number as usize)),
-                self.columns.len(),
-                near,
-            );
+            part.bring_near(rows.iter().filter_map(|number| keyed.keys.get(*number as usize)), near);
             for number in rows.iter().map(|number| *number as usize) {
                 let (Some(key), Some(row)) = (keyed.keys.get(number), keyed.rows.get(number)) else {
                     continue;
                 };
-                let sums = part.of_key(key, *row, || text(row.row), self.columns.len())?;
-                for (sum, column) in sums.into_iter().flatten().zip(&self.columns) {
-                    sum.add(table, *column, row.row);
-                }
+                let place = (row.number, row.line);
+                let mut sum = part.of_key(key, place, || text(row.row), self.columns.len())?;
+                sum.each(&self.columns, |sum, column| sum.add(table, *column, row.row));
             }
             if part.bytes() > self.most_held {
                 let mut beyond = locked(&self.beyond);
@@ -176,36 +139,15 @@ impl SumsByKey {
     }
 }
 
-/// The sum of a key, as it is found.
-#[derive(Clone, Copy)]
-pub(super) struct SumOfKey<'s> {
-    /// The first row of the key, and its line.
-    pub(super) row: u64,
-    pub(super) line: u64,
-    /// How many rows it is of.
-    pub(super) rows: u64,
-    /// Of each column.
-    pub(super) sums: &'s [SumOfCells],
-    text: &'s [u8],
-}
-
-impl SumOfKey<'_> {
-    /// The key as a person reads it.
-    pub(super) fn text(&self) -> Cow<'_, str> {
-        String::from_utf8_lossy(self.text)
-    }
-}
-
 impl HeldSums {
     /// How many keys there are.
     pub(super) fn keys(&self) -> u64 {
-        self.parts.iter().map(|part| part.entries.len() as u64).sum()
+        self.parts.iter().map(|part| part.keys() as u64).sum()
     }
 
     /// The sum of a key, whose hash stands first.
     pub(super) fn find(&self, key: &[u8]) -> Option<SumOfKey<'_>> {
-        let part = self.parts.get(part_of(hash_of(key)))?;
-        part.of_number(part.find(key)?, self.columns)
+        self.parts.get(part_of(hash_of(key)))?.find(key, self.columns)
     }
 
     /// Brings near what is about to be found of keys: all is asked for at once, so that nobody waits for memory key by key.
@@ -220,202 +162,19 @@ impl HeldSums {
             (part, self.parts.get(part).map_or(0, |of| of.slot_near(key)))
         }));
         for (part, slot) in room.iter_mut() {
-            *slot = self.parts.get(*part).map_or(0, |part| part.number_near(*slot));
+            *slot = self.parts.get(*part).map_or(0, |part| part.record_near(*slot));
         }
-        let parts = || room.iter().filter_map(|(part, number)| Some((self.parts.get(*part)?, *number)));
-        let entries = parts().fold(0, |seen, (part, number)| seen ^ part.entry_near(number, self.columns));
+        let seen = room
+            .iter()
+            .fold(0, |seen, (part, at)| seen ^ self.parts.get(*part).map_or(0, |part| part.words_near(*at)));
         // They are asked for though nobody needs them yet.
-        std::hint::black_box(parts().fold(entries, |seen, (part, number)| seen ^ part.key_near(number)));
+        std::hint::black_box(seen);
     }
 
     /// Takes each, in no order that matters.
     pub(super) fn each(&self, mut take: impl FnMut(SumOfKey<'_>) -> io::Result<()>) -> io::Result<()> {
-        self.parts.iter().try_for_each(|part| {
-            let mut sums = (0..part.entries.len()).filter_map(|number| part.of_number(number, self.columns));
-            sums.try_for_each(&mut take)
-        })
+        self.parts.iter().try_for_each(|part| part.each(self.columns).try_for_each(&mut take))
     }
-}
-
-impl PartSums {
-    /// Bytes that are held, about.
-    fn bytes(&self) -> usize {
-        self.slots.len() * size_of::<u32>()
-            + self.entries.len() * size_of::<Entry>()
-            + self.sums.len() * size_of::<SumOfCells>()
-            + self.keys.len()
-    }
-
-    /// The sums of a key, which has one row more.
-    fn of_key(
-        &mut self,
-        key: &[u8],
-        row: KeyedRow,
-        text: impl Fn() -> String,
-        columns: usize,
-    ) -> io::Result<Option<&mut [SumOfCells]>> {
-        let number = match self.find(key) {
-            Some(number) => number,
-            None => self.begin(key, row, &text(), columns)?,
-        };
-        if self.entries.get(number).is_some_and(|entry| row.number < entry.row) {
-            self.begins_with(number, row, &text())?;
-        }
-        if let Some(entry) = self.entries.get_mut(number) {
-            entry.rows += 1;
-        }
-        Ok(self.sums.get_mut(number * columns..(number + 1) * columns))
-    }
-
-    /// Takes note that an entry has an earlier row; what a person reads of the key is that of the first, and as a rule that of all.
-    fn begins_with(&mut self, number: usize, row: KeyedRow, text: &str) -> io::Result<()> {
-        let Some(mut entry) = self.entries.get(number).copied() else { return Ok(()) };
-        (entry.row, entry.line) = (row.number, row.line);
-        if self.text(&entry) != text.as_bytes() {
-            let key = self.key(&entry).to_vec();
-            entry.key = put_key_and_text(&mut self.keys, &key, text)?;
-        }
-        if let Some(known) = self.entries.get_mut(number) {
-            *known = entry;
-        }
-        Ok(())
-    }
-
-    /// Brings the entries of keys near that are about to be added to.
-    fn bring_near<'k>(&self, keys: impl Iterator<Item = &'k [u8]>, columns: usize, room: &mut Vec<usize>) {
-        room.clear();
-        room.extend(keys.map(|key| self.number_near(self.slot_near(key))));
-        let entries = room.iter().fold(0, |seen, number| seen ^ self.entry_near(*number, columns));
-        // They are asked for though nobody needs them yet.
-        std::hint::black_box(room.iter().fold(entries, |seen, number| seen ^ self.key_near(*number)));
-    }
-
-    /// The slot where a key is most likely, to be looked at ahead.
-    fn slot_near(&self, key: &[u8]) -> usize {
-        self.slot_of(hash_of(key)).unwrap_or(0)
-    }
-
-    /// What stands in a slot: the number of an entry, from 1.
-    fn number_near(&self, slot: usize) -> usize {
-        self.slots.get(slot).map_or(0, |number| *number as usize)
-    }
-
-    /// Something of an entry and of its sums, by its number from 1.
-    fn entry_near(&self, number: usize, columns: usize) -> u64 {
-        let Some(number) = number.checked_sub(1) else { return 0 };
-        let entry = self.entries.get(number).map_or(0, |entry| entry.row);
-        entry ^ u64::from(self.sums.get(number * columns).is_some_and(SumOfCells::is_something))
-    }
-
-    /// Something of the key of an entry, by its number from 1.
-    fn key_near(&self, number: usize) -> u64 {
-        let entry = number.checked_sub(1).and_then(|number| self.entries.get(number));
-        entry.and_then(|entry| self.keys.get(entry.key.0 as usize)).copied().map_or(0, u64::from)
-    }
-
-    /// The sum of an entry, by its number.
-    fn of_number(&self, number: usize, columns: usize) -> Option<SumOfKey<'_>> {
-        let entry = self.entries.get(number)?;
-        let sums = self.sums.get(number * columns..(number + 1) * columns)?;
-        let Entry { row, line, rows, .. } = *entry;
-        Some(SumOfKey { row, line, rows, sums, text: self.text(entry) })
-    }
-
-    /// The number of the entry of a key.
-    fn find(&self, key: &[u8]) -> Option<usize> {
-        let hash = hash_of(key);
-        let mut slot = self.slot_of(hash)?;
-        loop {
-            let number = (*self.slots.get(slot)? as usize).checked_sub(1)?;
-            let entry = self.entries.get(number)?;
-            if entry.hash == hash && self.key(entry) == key.get(HASH..)? {
-                return Some(number);
-            }
-            slot = (slot + 1) % self.slots.len();
-        }
-    }
-
-    /// The slot where the search for a hash begins; none while there are none.
-    fn slot_of(&self, hash: u64) -> Option<usize> {
-        let slots = self.slots.len().checked_sub(1)?;
-        // The last bits, since the first ones tell the part.
-        usize::try_from(hash & slots as u64).ok()
-    }
-
-    /// Begins the entry of a key that has none.
-    fn begin(&mut self, key: &[u8], row: KeyedRow, text: &str, columns: usize) -> io::Result<usize> {
-        if self.slots.len() < (self.entries.len() + 1) * 2 {
-            self.grow();
-        }
-        let number = self.entries.len();
-        let whole = key.get(HASH..).unwrap_or_default();
-        let place = put_key_and_text(&mut self.keys, whole, text)?;
-        self.entries.push(Entry { hash: hash_of(key), key: place, row: row.number, line: row.line, rows: 0 });
-        self.sums.resize((number + 1) * columns, SumOfCells::NONE);
-        self.put_into_slot(number);
-        Ok(number)
-    }
-
-    fn grow(&mut self) {
-        let slots = (self.slots.len() * 2).max(16);
-        self.slots.clear();
-        self.slots.resize(slots, 0);
-        (0..self.entries.len()).for_each(|number| self.put_into_slot(number));
-    }
-
-    fn put_into_slot(&mut self, number: usize) {
-        let hash = self.entries.get(number).map_or(0, |entry| entry.hash);
-        let Some(mut slot) = self.slot_of(hash) else { return };
-        while self.slots.get(slot).is_some_and(|taken| *taken != 0) {
-            slot = (slot + 1) % self.slots.len();
-        }
-        if let (Some(free), Ok(number)) = (self.slots.get_mut(slot), u32::try_from(number + 1)) {
-            *free = number;
-        }
-    }
-
-    fn key(&self, entry: &Entry) -> &[u8] {
-        let (start, key, _) = entry.key;
-        self.keys.get(start as usize..(start + key) as usize).unwrap_or_default()
-    }
-
-    fn text(&self, entry: &Entry) -> &[u8] {
-        let (start, key, text) = entry.key;
-        let from = (start + key) as usize;
-        self.keys.get(from..from + text as usize).unwrap_or_default()
-    }
-
-    /// Gives what is held to a sorter, and is empty again.
-    fn give_to(&mut self, sorter: &mut Sorter, columns: usize) -> io::Result<()> {
-        let all = std::mem::take(self);
-        let (mut key, mut cells, mut payload) = (Vec::new(), Vec::new(), Vec::new());
-        for (number, entry) in all.entries.iter().enumerate() {
-            let Some(SumOfKey { row, line, rows, sums, text }) = all.of_number(number, columns) else {
-                continue;
-            };
-            key.clear();
-            key.extend_from_slice(&entry.hash.to_be_bytes());
-            key.extend_from_slice(all.key(entry));
-            cells.clear();
-            sums.iter().for_each(|sum| sum.put(&mut cells));
-            put_rows(rows, &mut cells);
-            payload.clear();
-            OneRow { row, line, key: text, cells: &cells }.put_as_candidate(&mut payload);
-            sorter.push(&key, &payload)?;
-        }
-        Ok(())
-    }
-}
-
-/// Puts a key and what a person reads behind others; where they stand.
-fn put_key_and_text(keys: &mut Vec<u8>, key: &[u8], text: &str) -> io::Result<(u32, u32, u32)> {
-    let too_long = |_| io::Error::new(io::ErrorKind::InvalidInput, "keys are too long to be added up by");
-    let whole = keys.len() + key.len() + text.len();
-    u32::try_from(whole).map_err(too_long)?;
-    let start = u32::try_from(keys.len()).map_err(too_long)?;
-    keys.extend_from_slice(key);
-    keys.extend_from_slice(text.as_bytes());
-    Ok((start, u32::try_from(key.len()).map_err(too_long)?, u32::try_from(text.len()).map_err(too_long)?))
 }
 
 #[cfg(test)]
@@ -477,7 +236,7 @@ mod tests {
         sums.bring_near(asked.iter().map(Vec::as_slice), &mut Vec::new());
         let found = keys.iter().zip(&asked).filter_map(|(key, asked)| {
             let sum = sums.find(asked)?;
-            let units = [0, 1].map(|nth| sum.sums[nth].units().unwrap().unwrap_or(0));
+            let units = [0, 1].map(|nth| sum.sums().nth(nth).unwrap().units().unwrap().unwrap_or(0));
             Some((key.clone(), (sum.row, sum.line, sum.text().into_owned(), sum.rows, units)))
         });
         found.collect()
@@ -555,12 +314,12 @@ mod tests {
             add(&sums, &rows);
             let Summed::InMemory(held) = sums.finish().unwrap() else { panic!("it is held in memory") };
             let sum = held.find(&hashed("a")).unwrap();
-            assert_eq!((sum.sums[0].units(), sum.sums[1].units()), (Ok(Some(most)), Ok(None)));
+            assert_eq!(sum.sums().map(|sum| sum.units()).collect::<Vec<_>>(), [Ok(Some(most)), Ok(None)]);
             // One more of them is more than a column holds.
             let sums = SumsByKey::new(&[0, 1], usize::MAX, folder.path());
             add(&sums, &[rows, vec![(9, "a".to_owned(), [Some(1), None])]].concat());
             let Summed::InMemory(held) = sums.finish().unwrap() else { panic!("it is held in memory") };
-            assert_eq!(held.find(&hashed("a")).unwrap().sums[0].units(), Err(()));
+            assert_eq!(held.find(&hashed("a")).unwrap().sums().next().unwrap().units(), Err(()));
         }
     }
 }

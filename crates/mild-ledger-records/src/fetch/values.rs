@@ -217,9 +217,33 @@ impl SumOfCells {
     /// No cell so far.
     pub(super) const NONE: Self = Self { units: 0, rounds: 0, has: Has::Nothing };
 
-    /// Whether a cell was added that is not blank.
-    pub(super) fn is_something(&self) -> bool {
-        self.has != Has::Nothing
+    /// Words that it is held in.
+    pub(super) const WORDS: usize = 4;
+
+    /// As it is held.
+    pub(super) fn words(&self) -> [u64; Self::WORDS] {
+        let units = self.units as u128;
+        let has = match self.has {
+            Has::Nothing => 0,
+            Has::Units => 1,
+            Has::Date => 2,
+            Has::Gap(gap) => 1 << 8 | u64::from(gap),
+        };
+        [units as u64, (units >> 64) as u64, self.rounds.cast_unsigned(), has]
+    }
+
+    /// The sum that is held as these words.
+    pub(super) fn of_words(words: &[u64]) -> Self {
+        let Some([low, high, rounds, has]) = words.first_chunk() else { return Self::NONE };
+        let units = (u128::from(*high) << 64 | u128::from(*low)).cast_signed();
+        let has = match has {
+            0 => Has::Nothing,
+            1 => Has::Units,
+            2 => Has::Date,
+            // The last byte tells the gap.
+            gap => Has::Gap(gap.to_le_bytes()[0]),
+        };
+        Self { units, rounds: rounds.cast_signed(), has }
     }
 
     /// Adds a cell.
