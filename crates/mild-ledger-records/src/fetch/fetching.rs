@@ -19,7 +19,6 @@ use mild_ledger::column::Cell;
 use serde::{Deserialize, Serialize};
 use std::io;
 use std::path::Path;
-use std::sync::atomic::{AtomicU64, Ordering};
 
 /// A second file that was read, from which rows of ours fetch.
 pub(crate) struct Fetch {
@@ -31,8 +30,6 @@ pub(crate) struct Fetch {
     missing: MissingMatch,
     counting: Counting<usize>,
     found: Found,
-    /// For each key whether a row of ours matched it.
-    matched: Vec<AtomicU64>,
 }
 
 /// What was found in a second file.
@@ -83,18 +80,45 @@ pub(crate) struct NotAdded {
     pub(crate) without_date: u64,
 }
 
-/// How many rows of ours found a match.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize)]
+/// How many rows of ours found a match, and which keys of the other file they have.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct FetchTally {
     pub(crate) matched: u64,
     pub(crate) unmatched: u64,
+    /// A bit for each key that a row of ours has, by its number or by its first row, whichever all who read the file agree on.
+    keys: Vec<u64>,
 }
 
 impl FetchTally {
     /// Takes over those of other rows.
-    pub(crate) fn merge(&mut self, other: Self) {
+    pub(crate) fn merge(&mut self, other: &Self) {
         self.matched += other.matched;
         self.unmatched += other.unmatched;
+        if self.keys.len() < other.keys.len() {
+            self.keys.resize(other.keys.len(), 0);
+        }
+        self.keys.iter_mut().zip(&other.keys).for_each(|(word, other)| *word |= other);
+    }
+
+    fn note(&mut self, key: u64) {
+        let Ok(word) = usize::try_from(key / 64) else { return };
+        if self.keys.len() <= word {
+            // Numbers are no larger than the rows of a file that was read.
+            self.keys.resize(word + 1, 0);
+        }
+        if let Some(word) = self.keys.get_mut(word) {
+            *word |= 1 << (key % 64);
+        }
+    }
+
+    fn has(&self, key: u64) -> bool {
+        let word = usize::try_from(key / 64).ok().and_then(|word| self.keys.get(word));
+        word.is_some_and(|word| word & 1 << (key % 64) != 0)
+    }
+
+    /// How many keys of the other file rows of ours have.
+    fn count(&self) -> u64 {
+        self.keys.iter().map(|word| u64::from(word.count_ones())).sum()
     }
 }
 
@@ -118,14 +142,7 @@ impl Fetch {
             Counting<usize>,
         ),
     ) -> Self {
-        // Keys are told apart by their numbers or by their first rows, whichever all who read the file agree on.
-        let bits = match &found.keys {
-            Keys::Entries(_, count) => *count,
-            Keys::Sums(_) => found.end.rows + 1,
-        };
-        let words = usize::try_from(bits.div_ceil(64)).unwrap_or_default();
-        let matched = std::iter::repeat_with(AtomicU64::default).take(words).collect();
-        Self { other, ours, kinds, missing, counting, found, matched }
+        Self { other, ours, kinds, missing, counting, found }
     }
 
     pub(crate) fn other(&self) -> &OtherFile {
@@ -167,8 +184,8 @@ impl Fetch {
         self.found.not_added
     }
 
-    /// How its rows and their amounts come apart, where they are added up; once the rows of ours are through.
-    pub(crate) fn account(&self) -> Result<Vec<Accounted>, RecordsError> {
+    /// How its rows and their amounts come apart, where they are added up; with the tally of all rows of ours.
+    pub(crate) fn account(&self, tally: &FetchTally) -> Result<Vec<Accounted>, RecordsError> {
         let Some(account) = &self.found.account else { return Ok(Vec::new()) };
         let failed = |error| RecordsError::file(&self.other.path, "look through its keys")(error);
         let brought = self.kinds.len();
@@ -178,7 +195,7 @@ impl Fetch {
                 sums.each(|sum| {
                     cells.clear();
                     cells.extend(sum.sums().map(|sum| sum.units()));
-                    take(self.is_matched(sum.row), sum.rows, &cells);
+                    take(tally.has(sum.row), sum.rows, &cells);
                     Ok(())
                 })
             }
@@ -189,7 +206,7 @@ impl Fetch {
                     // Behind the cells that are brought stands how many rows they are of.
                     let rows = taken_units(&mut bytes).ok().flatten();
                     let rows = rows.and_then(|rows| u64::try_from(rows).ok()).unwrap_or(0);
-                    take(self.is_matched(entry.ordinal), rows, &cells);
+                    take(tally.has(entry.ordinal), rows, &cells);
                 }
                 Ok(())
             }),
@@ -211,13 +228,13 @@ impl Fetch {
         (&self.found.exceptions, self.found.more_exceptions)
     }
 
-    /// Adds the columns that are brought to a table; a row that nothing is brought to is listed.
+    /// Adds the columns that are brought to a table; a row that nothing is brought to is listed. Rows that are not counted have no tally.
     pub(crate) fn add_columns(
         &self,
         layout: &Layout,
         (batch, table): (&Batch, &mut Table),
         (places, exceptions): (&mut [Place], &mut Vec<Exception>),
-        tally: &mut FetchTally,
+        mut tally: Option<&mut FetchTally>,
     ) -> Result<(), RecordsError> {
         let mut columns: Vec<BroughtColumn> = self.kinds.iter().map(BroughtColumn::of).collect();
         let (mut room, mut near) = (Vec::new(), Vec::new());
@@ -227,22 +244,23 @@ impl Fetch {
                 let next = (row..(row + AT_ONCE).min(table.rows)).filter_map(|row| keys.get(row));
                 sums.bring_near(next, &mut near);
             }
-            let fetched = self.fetch_row(table, row, (key, &mut room), &mut columns)?;
+            let asked = (key, &mut room, tally.as_deref_mut());
+            let fetched = self.fetch_row(table, row, asked, &mut columns)?;
             let is_counted = places.get(row) == Some(&Place::Written);
             let Some(not) = fetched else {
-                tally.matched += u64::from(is_counted);
+                tally.iter_mut().for_each(|tally| tally.matched += u64::from(is_counted));
                 continue;
             };
             if self.is_sum() && self.missing == MissingMatch::Keep && not.has_key {
                 columns.iter_mut().for_each(BroughtColumn::push_zero);
-                tally.unmatched += u64::from(is_counted);
+                tally.iter_mut().for_each(|tally| tally.unmatched += u64::from(is_counted));
                 continue;
             }
             columns.iter_mut().for_each(|column| column.push_gap(not.gap));
             if !is_counted {
                 continue;
             }
-            tally.unmatched += 1;
+            tally.iter_mut().for_each(|tally| tally.unmatched += 1);
             let key_text =
                 self.ours.iter().map(|column| table.shown(*column, row)).collect::<Vec<_>>().join(" / ");
             let origin = batch.origins.of(row);
@@ -297,7 +315,7 @@ impl Fetch {
         &self,
         table: &Table,
         row: usize,
-        (key, room): (&[u8], &mut Vec<u8>),
+        (key, room, tally): (&[u8], &mut Vec<u8>, Option<&mut FetchTally>),
         columns: &mut [BroughtColumn],
     ) -> Result<Option<NotBrought>, RecordsError> {
         let name = &self.other.name;
@@ -314,7 +332,7 @@ impl Fetch {
             Keys::Entries(index, _) => index,
             Keys::Sums(sums) => {
                 let Some(sum) = sums.find(key) else { return Ok(Some(self.not_there())) };
-                self.note_matched(sum.row);
+                tally.into_iter().for_each(|tally| tally.note(sum.row));
                 columns.iter_mut().zip(sum.sums()).for_each(|(column, sum)| column.push_held_sum(&sum));
                 return Ok(None);
             }
@@ -325,7 +343,7 @@ impl Fetch {
         };
         let bring = |bytes: &[u8]| {
             let entry = Entry::of(bytes);
-            self.note_matched(entry.ordinal);
+            tally.into_iter().for_each(|tally| tally.note(entry.ordinal));
             match entry.on(day.flatten()) {
                 Brings::Cells(mut cells) => {
                     let push = if self.is_sum() { BroughtColumn::push_sum } else { BroughtColumn::push_cell };
@@ -362,35 +380,9 @@ impl Fetch {
         NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail }
     }
 
-    fn note_matched(&self, ordinal: u64) {
-        let word = usize::try_from(ordinal / 64).unwrap_or(usize::MAX);
-        if let Some(word) = self.matched.get(word) {
-            word.fetch_or(1 << (ordinal % 64), Ordering::Relaxed);
-        }
-    }
-
-    fn is_matched(&self, ordinal: u64) -> bool {
-        let word = usize::try_from(ordinal / 64).unwrap_or(usize::MAX);
-        self.matched.get(word).is_some_and(|word| word.load(Ordering::Relaxed) & 1 << (ordinal % 64) != 0)
-    }
-
-    /// Which of its keys were matched so far, by their numbers, a bit each.
-    pub(crate) fn matched(&self) -> Vec<u64> {
-        self.matched.iter().map(|word| word.load(Ordering::Relaxed)).collect()
-    }
-
-    /// Takes over which of its keys were matched elsewhere.
-    pub(crate) fn add_matched(&self, others: &[u64]) {
-        for (word, other) in self.matched.iter().zip(others) {
-            word.fetch_or(*other, Ordering::Relaxed);
-        }
-    }
-
     /// Keys of the other file that no row of ours has.
-    pub(crate) fn unmatched_keys(&self) -> u64 {
-        let matched: u64 =
-            self.matched.iter().map(|word| u64::from(word.load(Ordering::Relaxed).count_ones())).sum();
-        self.keys().saturating_sub(matched)
+    pub(crate) fn unmatched_keys(&self, tally: &FetchTally) -> u64 {
+        self.keys().saturating_sub(tally.count())
     }
 
     /// Takes them, some at a time, each as an exception of its first row, in the order of the file; they are put in order in a folder where
@@ -398,13 +390,13 @@ impl Fetch {
     pub(crate) fn each_unmatched(
         &self,
         layout: &Layout,
-        scratch: &Path,
+        (tally, scratch): (&FetchTally, &Path),
         mut take: impl FnMut(Vec<Exception>) -> Result<(), RecordsError>,
     ) -> Result<(), RecordsError> {
         const AT_A_TIME: usize = 1_000;
         let failed = |error| RecordsError::file(&self.other.path, "look through its keys")(error);
         let names: Vec<&str> = self.ours.iter().map(|column| layout.name(*column)).collect();
-        let mut merge = self.unmatched_by_row(scratch).map_err(failed)?;
+        let mut merge = self.unmatched_by_row(tally, scratch).map_err(failed)?;
         let mut some = Vec::new();
         while let Some((row, payload)) = merge.next().map_err(failed)? {
             let (line, key) = payload.split_first_chunk().unwrap_or((&[0; 8], &[]));
@@ -427,7 +419,7 @@ impl Fetch {
     }
 
     /// For each key that no row of ours has the number of its first row, and beside it the line of that and the key as a person reads it.
-    fn unmatched_by_row(&self, scratch: &Path) -> io::Result<Merge> {
+    fn unmatched_by_row(&self, tally: &FetchTally, scratch: &Path) -> io::Result<Merge> {
         let mut sorter = Sorter::new(scratch);
         let mut payload = Vec::new();
         let mut push = |row: u64, line: u64, key: &str| {
@@ -439,13 +431,13 @@ impl Fetch {
         match &self.found.keys {
             Keys::Entries(index, _) => index.each(|bytes| {
                 let entry = Entry::of(bytes);
-                if self.is_matched(entry.ordinal) {
+                if tally.has(entry.ordinal) {
                     return Ok(());
                 }
                 push(entry.row, entry.line, entry.key())
             })?,
             Keys::Sums(sums) => sums.each(|sum| {
-                if self.is_matched(sum.row) {
+                if tally.has(sum.row) {
                     return Ok(());
                 }
                 push(sum.row, sum.line, &sum.text())

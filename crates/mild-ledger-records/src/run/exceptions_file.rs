@@ -6,6 +6,7 @@ use super::job::Job;
 use super::outcome::ExceptionGroup;
 use super::outputs::{OutputSink, exception_schema};
 use crate::error::RecordsError;
+use crate::fetch::FetchTally;
 use crate::plan::MergedRows;
 use crate::sink::{RowBytes, Written};
 use crate::table::{Became, Exception, Layout, Reason};
@@ -59,11 +60,16 @@ impl<'j> ExceptionSink<'j> {
     }
 
     /// Writes the rows of second files that no row of the records matched, once these are through.
-    pub(super) fn write_unmatched(&mut self, job: &Job, scratch: &Path) -> Result<(), RecordsError> {
+    pub(super) fn write_unmatched(
+        &mut self,
+        job: &Job,
+        tallies: &[FetchTally],
+        scratch: &Path,
+    ) -> Result<(), RecordsError> {
         let layout = &job.setting.layout;
-        job.fetches
-            .iter()
-            .try_for_each(|fetch| fetch.each_unmatched(layout, scratch, |some| self.write_batch(some)))
+        job.fetches.iter().zip(tallies).try_for_each(|(fetch, tally)| {
+            fetch.each_unmatched(layout, (tally, scratch), |some| self.write_batch(some))
+        })
     }
 
     fn write_of_second_file(&mut self, exceptions: &[Exception]) -> Result<(), RecordsError> {

@@ -10,7 +10,7 @@ use crate::reports::{ProofPart, ProofValue};
 pub(super) fn fetched(job: &Job, tallies: &[FetchTally]) -> Result<Vec<FetchedFile>, RecordsError> {
     let of_file = |(fetch, tally): (&Fetch, &FetchTally)| {
         let (rows, blank_keys) = fetch.rows_with_and_without_key();
-        let account = fetch.account()?.into_iter().map(|found| {
+        let account = fetch.account(tally)?.into_iter().map(|found| {
             let value = |units: i128| match &found.column {
                 None => ProofValue::Rows(u64::try_from(units).unwrap_or(0)),
                 Some((_, scale)) => ProofValue::Amount(scale.amount(units)),
@@ -31,7 +31,7 @@ pub(super) fn fetched(job: &Job, tallies: &[FetchTally]) -> Result<Vec<FetchedFi
             keys: fetch.keys(),
             matched: tally.matched,
             unmatched_records: tally.unmatched,
-            unmatched_other: fetch.unmatched_keys(),
+            unmatched_other: fetch.unmatched_keys(tally),
             account: account.collect(),
         })
     };

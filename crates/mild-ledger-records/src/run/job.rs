@@ -241,7 +241,7 @@ impl Job {
     ) -> Result<(), RecordsError> {
         let layout = &self.setting.layout;
         for (fetch, tally) in self.fetches.iter().zip(tallies) {
-            fetch.add_columns(layout, (batch, &mut *table), (&mut *places, &mut *exceptions), tally)?;
+            fetch.add_columns(layout, (batch, &mut *table), (&mut *places, &mut *exceptions), Some(tally))?;
         }
         Ok(())
     }

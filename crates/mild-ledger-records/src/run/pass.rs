@@ -241,7 +241,7 @@ impl<'j> Collector<'j> {
 
     fn finish(self, input: Sources, hand: Hand<'j>, watch: Watch<'_>) -> Result<PassResult, RecordsError> {
         let Sinks { rows, mut exceptions, keys, scratch, .. } = self.sinks;
-        exceptions.write_unmatched(self.job, &scratch)?;
+        exceptions.write_unmatched(self.job, &hand.worker.fetched, &scratch)?;
         let (job, interrupted) = (self.job, watch.interrupted);
         // Keys and rows are sorted apart, so they are merged at the same time.
         let (written, repeats) = std::thread::scope(|scope| {

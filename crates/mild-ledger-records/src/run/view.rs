@@ -2,7 +2,7 @@
 
 use crate::columns::{Binder, Setting, Step, add_columns};
 use crate::error::RecordsError;
-use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords};
+use crate::fetch::{BoundFetch, Fetch, HowRead, LikeRecords};
 use crate::plan::Plan;
 use crate::table::{Batch, Layout, Table};
 use crate::typing::Place;
@@ -105,10 +105,9 @@ impl View {
             return Ok(());
         }
         let (mut places, mut unsaid) = (places.to_vec(), Vec::new());
-        let mut uncounted = FetchTally::default();
         for fetch in &self.fetches {
             let into = (batch, &mut *table);
-            fetch.add_columns(&setting.layout, into, (&mut places, &mut unsaid), &mut uncounted)?;
+            fetch.add_columns(&setting.layout, into, (&mut places, &mut unsaid), None)?;
         }
         add_columns(&self.steps, setting, batch, table, &mut unsaid)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })

@@ -160,7 +160,7 @@ impl<'j> Worker<'j> {
         self.sample.merge(other.sample);
         self.compared.merge(other.compared);
         self.by_calendar.merge(&other.by_calendar);
-        self.fetched.iter_mut().zip(other.fetched).for_each(|(tally, other)| tally.merge(other));
+        self.fetched.iter_mut().zip(&other.fetched).for_each(|(tally, other)| tally.merge(other));
         self.read.merge(self.job, &other.read)?;
         self.places.merge(self.job, &other.places)
     }

@@ -5,7 +5,7 @@ use super::origins::Origins;
 use crate::error::RecordsError;
 use arrow_array::cast::AsArray;
 use arrow_array::{Array, ArrayRef, NullArray, RecordBatch, RecordBatchOptions, StringArray};
-use arrow_buffer::{Buffer, OffsetBuffer};
+use arrow_buffer::{Buffer, OffsetBuffer, ScalarBuffer};
 use arrow_schema::{DataType, Field, Schema, SchemaRef};
 use std::sync::Arc;
 
@@ -100,32 +100,35 @@ pub(crate) enum Kept {
 }
 
 /// The texts of one column while they come.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 struct TextColumn {
     texts: String,
-    /// Where each text ends.
-    ends: Vec<i32>,
+    /// Where the first text begins, and each ends.
+    offsets: Vec<i32>,
+}
+
+impl Default for TextColumn {
+    fn default() -> Self {
+        Self { texts: String::new(), offsets: vec![0] }
+    }
 }
 
 impl TextColumn {
     fn push(&mut self, text: &str) {
         self.texts.push_str(text);
-        self.ends.push(i32::try_from(self.texts.len()).unwrap_or(i32::MAX));
+        self.offsets.push(i32::try_from(self.texts.len()).unwrap_or(i32::MAX));
     }
 
     /// The texts so far, and room for as many again.
     fn take(&mut self) -> StringArray {
-        let next = Self {
+        let mut next = Self {
             texts: String::with_capacity(self.texts.len()),
-            ends: Vec::with_capacity(self.ends.len()),
+            offsets: Vec::with_capacity(self.offsets.len()),
         };
-        let Self { texts, ends } = std::mem::replace(self, next);
-        let lengths = ends.iter().scan(0, |start, end| {
-            let length = end - *start;
-            *start = *end;
-            usize::try_from(length).ok()
-        });
-        let offsets = OffsetBuffer::from_lengths(lengths);
+        next.offsets.push(0);
+        let Self { texts, offsets } = std::mem::replace(self, next);
+        // Each ends behind the one before.
+        let offsets = OffsetBuffer::new(ScalarBuffer::from(offsets));
         // Texts one behind the other are text, and begin and end where texts do.
         StringArray::try_new(offsets, Buffer::from_vec(texts.into_bytes()), None)
             .unwrap_or_else(|_| StringArray::from(Vec::<&str>::new()))

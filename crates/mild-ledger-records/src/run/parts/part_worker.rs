@@ -97,16 +97,11 @@ impl<'p> PartWorker<'p> {
     /// # Errors
     /// [`RecordsError::Proof`] where it cannot be put into bytes.
     pub fn finish(self) -> Result<Vec<u8>, RecordsError> {
-        let job = &self.part.bound.job;
         let mut saving = Saving::default();
         if let Some(worker) = &self.worker {
             worker.save(&mut saving)?;
         }
-        let counts = PartCounts {
-            worker: saving.into_bytes(),
-            sums: self.sums,
-            matched: job.fetches.iter().map(crate::fetch::Fetch::matched).collect(),
-        };
+        let counts = PartCounts { worker: saving.into_bytes(), sums: self.sums };
         Told::Counts(counts).to_bytes()
     }
 }

@@ -266,7 +266,7 @@ impl<'p> PartedRun<'p> {
         let mut sink = ExceptionSink::new(&job.setting.layout, sink, job.merged_rows);
         sink.write_of_second_files(job)?;
         write_in_order(exceptions, scratch(&self.receipt_place), &mut sink)?;
-        sink.write_unmatched(job, scratch(&self.receipt_place))?;
+        sink.write_unmatched(job, &worker.fetched, scratch(&self.receipt_place))?;
         let counted = Counted {
             rows_read: self.ends.iter().map(|end| end.rows).sum(),
             input: self.ends.clone(),

@@ -51,10 +51,7 @@ impl<'j> Together<'j> {
                 let pushed = self.exceptions.push(&first.stored().to_be_bytes(), &bytes);
                 pushed.map_err(RecordsError::file(&self.folder, "sort the exceptions there"))?;
             }
-            Told::Counts(PartCounts { worker, sums, matched }) => {
-                for (fetch, matched) in job.fetches.iter().zip(&matched) {
-                    fetch.add_matched(matched);
-                }
+            Told::Counts(PartCounts { worker, sums }) => {
                 self.sums.merge(job, &sums)?;
                 // One to whom no piece fell counted nothing.
                 if !worker.is_empty() {

@@ -26,8 +26,6 @@ pub(super) struct PartCounts {
     pub(super) worker: Vec<u8>,
     /// Of the rows that are written.
     pub(super) sums: Sums,
-    /// For each second file which of its keys were matched.
-    pub(super) matched: Vec<Vec<u64>>,
 }
 
 /// A file that a part of the rows was written to.
