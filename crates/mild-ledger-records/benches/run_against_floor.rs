@@ -8,17 +8,15 @@
 //!
 //! Without a file it makes one of 20,000 rows, which shows only that it works.
 
-use csv_core::ReadRecordResult;
-use mild_ledger_records::{ExistingFiles, Plan, RunRequest, Watch, run};
+mod support;
+
+use mild_ledger_records::RunRequest;
+use std::cell::RefCell;
 use std::fs::{self, File};
-use std::io::{BufWriter, Read, Write};
+use std::io::{BufWriter, Write};
 use std::path::{Path, PathBuf};
-use std::sync::atomic::AtomicBool;
 use std::time::Instant;
-
-type Anything = Box<dyn std::error::Error>;
-
-const ROUNDS: usize = 5;
+use support::{Anything, ROUNDS, each_row, median};
 
 /// Where the demo's plan stands, whose variants leave out parts of it.
 const PLAN: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../mild-ledger-cli/demo/receivables.toml");
@@ -69,11 +67,6 @@ fn main() -> Result<(), Anything> {
     Ok(())
 }
 
-fn median(times: &mut [f64]) -> f64 {
-    times.sort_by(f64::total_cmp);
-    times[times.len() / 2]
-}
-
 fn small_file(folder: &Path) -> Result<PathBuf, Anything> {
     let path = folder.join("small.csv");
     let mut out = BufWriter::new(File::create(&path)?);
@@ -87,51 +80,29 @@ fn small_file(folder: &Path) -> Result<PathBuf, Anything> {
 }
 
 fn run_plan(folder: &Path, records: &Path, plan: &str) -> Result<mild_ledger_records::RunOutcome, Anything> {
-    let path = folder.join("plan.toml");
-    fs::write(&path, plan)?;
-    let request = RunRequest::new().with_records(records).with_existing(ExistingFiles::Overwrite);
-    let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
-    Ok(run(&Plan::read(&path)?, &request, watch)?)
+    support::run_plan(folder, plan, RunRequest::new().with_records(records))
 }
 
 /// Reads all cells of a file and writes them again, with as much beside them as makes up the size.
 fn floor(records: &Path, output: &Path, size: u64) -> Result<(), Anything> {
-    let mut parser = csv_core::Reader::new();
-    let (mut input, mut out) = (File::open(records)?, File::create(output)?);
-    let (mut chunk, mut text, mut ends) = (vec![0; 256 << 10], vec![0; 1 << 16], vec![0; 64]);
-    let (mut used, mut cells) = (0, 0);
-    let (mut line, mut written) = (Vec::with_capacity(1 << 18), 0_u64);
-    loop {
-        let filled = input.read(&mut chunk)?;
-        let mut at = 0;
-        loop {
-            let (result, read, wrote, ended) =
-                parser.read_record(&chunk[at..filled], &mut text[used..], &mut ends[cells..]);
-            at += read;
-            used += wrote;
-            cells += ended;
-            match result {
-                ReadRecordResult::Record => {
-                    let mut start = 0;
-                    for end in &ends[..cells] {
-                        line.extend_from_slice(&text[start..*end]);
-                        line.push(b',');
-                        start = *end;
-                    }
-                    line.push(b'\n');
-                    (used, cells) = (0, 0);
-                }
-                ReadRecordResult::InputEmpty | ReadRecordResult::End => break,
-                full => return Err(format!("a row is larger than the floor's buffers: {full:?}").into()),
-            }
+    let mut out = File::create(output)?;
+    let (lines, mut written) = (RefCell::new(Vec::with_capacity(1 << 18)), 0_u64);
+    let row = |text: &[u8], ends: &[usize]| {
+        let (mut line, mut start) = (lines.borrow_mut(), 0);
+        for end in ends {
+            line.extend_from_slice(&text[start..*end]);
+            line.push(b',');
+            start = *end;
         }
-        out.write_all(&line)?;
-        written += line.len() as u64;
-        line.clear();
-        if filled == 0 {
-            break;
-        }
-    }
+        line.push(b'\n');
+    };
+    each_row(records, row, || {
+        let mut lines = lines.borrow_mut();
+        out.write_all(&lines)?;
+        written += lines.len() as u64;
+        lines.clear();
+        Ok(())
+    })?;
     while written < size {
         let more = vec![b' '; (128 << 10).min((size - written) as usize)];
         out.write_all(&more)?;

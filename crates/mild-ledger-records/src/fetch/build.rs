@@ -28,6 +28,8 @@ pub(crate) struct HowRead<'h> {
     pub(crate) workers: NonZeroUsize,
     /// How large chunks of them are, where that does not follow from their columns.
     pub(crate) chunks: Option<ChunkSize>,
+    /// How many bytes of what is fetched are held in memory, where that is not as much as usual.
+    pub(crate) most_held: Option<usize>,
     /// Asked now and then whether to go on.
     pub(crate) check: &'h dyn Fn() -> Result<(), RecordsError>,
 }
@@ -51,7 +53,8 @@ impl BoundFetch {
         let source = layout.sources.len();
         layout.sources.push(self.other.name.clone());
         let is_sum = matches!(self.counting, Counting::Summed(_));
-        let most_held = if is_sum { SUMS_HELD / self.sharing.max(1) } else { HELD };
+        let usual = if is_sum { SUMS_HELD / self.sharing.max(1) } else { HELD };
+        let most_held = how.most_held.unwrap_or(usual);
         let sums = is_sum.then(|| SumsByKey::new(&self.brought, most_held, scratch));
         let wanted = Wanted {
             theirs: &self.theirs,
@@ -163,9 +166,10 @@ impl BoundFetch {
 }
 
 impl Listed {
-    /// Lists exceptions of rows of theirs as they stand among ours: their columns have no numbers here, and no row of ours is set aside
-    /// for them.
-    fn take(&mut self, found: Vec<Exception>, theirs: &Layout, (layout, source): (&mut Layout, usize)) {
+    /// Lists exceptions of some rows of theirs, in the order of these, as they stand among ours: their columns have no numbers here, and no row
+    /// of ours is set aside for them.
+    fn take(&mut self, mut found: Vec<Exception>, theirs: &Layout, (layout, source): (&mut Layout, usize)) {
+        found.sort_by_key(|exception| exception.origin.row);
         for exception in found {
             if self.exceptions.len() == MOST_LISTED {
                 self.more += 1;

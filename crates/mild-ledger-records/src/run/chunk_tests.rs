@@ -37,11 +37,23 @@ rows = "rows.FORMAT"
 exceptions = "exceptions.csv"
 "#;
 
+/// How a run goes about it.
+#[derive(Debug, Clone, Copy)]
+struct Goes {
+    size: Option<ChunkSize>,
+    workers: usize,
+    most_held: Option<usize>,
+}
+
+/// At one go.
+const AT_ONE_GO: Goes = Goes { size: None, workers: 1, most_held: None };
+
 /// All that a run shows and leaves, or how it ends.
-fn left_by(folder: &Path, format: &str, (size, workers): (Option<ChunkSize>, usize)) -> Vec<String> {
+fn left_by(folder: &Path, format: &str, goes: Goes) -> Vec<String> {
     let plan = Plan::read(&folder.join("plan.toml")).unwrap();
-    let workers = NonZeroUsize::new(workers).unwrap();
-    let request = RunRequest { chunks: size, ..RunRequest::new().with_workers(workers) };
+    let workers = NonZeroUsize::new(goes.workers).unwrap();
+    let Goes { size: chunks, most_held, .. } = goes;
+    let request = RunRequest { chunks, most_held, ..RunRequest::new().with_workers(workers) };
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let outcome = match run_with(&plan, &request, watch, None, |_| {}) {
         Ok(outcome) => outcome,
@@ -89,16 +101,37 @@ fn check(
     fs::write(folder.path().join(format!("records.{format}")), text).unwrap();
     let plan = PLAN.replace("FORMAT", format).replace("REPEATS", repeats);
     fs::write(folder.path().join("plan.toml"), format!("{plan}{order}")).unwrap();
-    let whole = left_by(folder.path(), format, (None, 1));
+    let whole = left_by(folder.path(), format, AT_ONE_GO);
     for workers in [1, 2, 3, 8] {
-        prop_assert_eq!(
-            &left_by(folder.path(), format, (Some(size), workers)),
-            &whole,
-            "{} workers",
-            workers
-        );
+        let goes = Goes { size: Some(size), workers, ..AT_ONE_GO };
+        prop_assert_eq!(&left_by(folder.path(), format, goes), &whole, "{:?}", goes);
     }
     Ok(())
+}
+
+/// What is fetched: sums, the latest date of some rows among them, or one row of each key.
+const FETCHES: [&str; 3] = [
+    "bring = { \"Paid so far\" = \"Paid\", \"Last paid\" = \"Date\" }\nrepeats = { sum_up_to_as_of = \"Date\" }\n",
+    "bring = [\"Paid\", \"Note\"]\nrepeats = { latest = \"Date\" }\n",
+    "bring = [\"Note\"]\n",
+];
+
+fn plan_with_fetch(fetch: &str) -> String {
+    let of_theirs = format!(
+        "[[fetch]]\nfile = \"payments.csv\"\nmatch = {{ Key = \"Key\" }}\n{fetch}[fetch.dates]\nDate = \"day/month/year\"\n[fetch.amounts]\nPaid = {{ decimals = 2, required = false }}\n[[column]]\n"
+    );
+    PLAN.replace("FORMAT", "csv").replace("REPEATS", "keep").replacen("[[column]]\n", &of_theirs, 1)
+}
+
+/// Payments as people write them, and as they should not.
+fn lines_of_payments() -> impl Strategy<Value = String> {
+    let piece = prop_oneof![
+        6 => "[A-F]{1,2},(0[1-9]|1[0-2])/(0[1-9]|1[0-2])/2026,[1-9]{1,3}\\.[0-9]{2},[a-b]\n",
+        2 => "[A-C] ,,-[1-9],\n",
+        1 => prop::sample::select(vec!["\n", ",01/01/2026,5,x\n", "A\n", "A,soon,1,\n", "B,01/02/2026,much,\n", "a\"b,,,\n", "B,02/02/2026,,n\n"])
+            .prop_map(str::to_owned),
+    ];
+    prop::collection::vec(piece, 0..60).prop_map(|lines| format!("Key,Date,Paid,Note\n{}", lines.concat()))
 }
 
 const ORDER: &str = "order_by = [\"Amount, largest first\", \"Key\"]\n";
@@ -125,5 +158,26 @@ proptest! {
         rows in 1_u64..5,
     ) {
         check(&text, "jsonl", (repeats, ""), ChunkSize { bytes, rows })?;
+    }
+
+    #[test]
+    fn any_cut_of_a_second_file_leaves_the_same_wherever_it_is_held(
+        records in lines_of_csv(),
+        payments in lines_of_payments(),
+        fetch in prop::sample::select(FETCHES.to_vec()),
+        bytes in 1_usize..90,
+        rows in 1_u64..5,
+    ) {
+        let folder = tempfile::tempdir().unwrap();
+        fs::write(folder.path().join("records.csv"), records).unwrap();
+        fs::write(folder.path().join("payments.csv"), payments).unwrap();
+        fs::write(folder.path().join("plan.toml"), plan_with_fetch(fetch)).unwrap();
+        let whole = left_by(folder.path(), "csv", AT_ONE_GO);
+        prop_assert!(whole.len() > 1, "{:?}", whole);
+        let size = Some(ChunkSize { bytes, rows });
+        for (workers, most_held) in [(1, None), (3, None), (2, Some(0)), (3, Some(60_000))] {
+            let goes = Goes { size, workers, most_held };
+            prop_assert_eq!(&left_by(folder.path(), "csv", goes), &whole, "{:?}", goes);
+        }
     }
 }

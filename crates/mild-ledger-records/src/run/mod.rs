@@ -86,6 +86,8 @@ pub struct RunRequest {
     remote: Remote,
     /// How large chunks of the records are, for tests that cut small.
     chunks: Option<ChunkSize>,
+    /// How many bytes of what is fetched from second files are held in memory, for tests that hold little.
+    most_held: Option<usize>,
 }
 
 impl RunRequest {
@@ -144,7 +146,8 @@ impl RunRequest {
     fn pace(&self, bytes: u64) -> Pace {
         let at_most = NonZeroUsize::MIN.saturating_add(15);
         let machine = || std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).min(at_most);
-        Pace { bytes, workers: self.workers.unwrap_or_else(machine), chunks: self.chunks }
+        let workers = self.workers.unwrap_or_else(machine);
+        Pace { bytes, workers, chunks: self.chunks, most_held: self.most_held }
     }
 }
 

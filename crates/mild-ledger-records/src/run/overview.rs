@@ -49,7 +49,7 @@ enum Values {
 #[derive(Default, Serialize, Deserialize)]
 struct ValueCounts {
     small: Vec<u64>,
-    others: HashMap<i128, u64>,
+    others: HashMap<i128, u64, ahash::RandomState>,
     are_too_many: bool,
 }
 
@@ -140,12 +140,13 @@ impl ColumnTally {
         let mut ends: Option<[(i128, usize); 2]> = None;
         // Labels of a dictionary have an order too, and ends say nothing of them.
         let is_ordered = matches!(self.values, Values::Ordered(_));
-        for row in written {
-            match &mut self.values {
-                Values::Labels(labels) => {
+        let Self { values, empty, filled, sum, .. } = self;
+        match values {
+            Values::Labels(labels) => {
+                for row in written {
                     let is_empty = table.is_empty(column, *row);
-                    self.empty += u64::from(is_empty);
-                    self.filled += u64::from(!is_empty);
+                    *empty += u64::from(is_empty);
+                    *filled += u64::from(!is_empty);
                     let text = table.shown(column, *row);
                     let Some(known) = labels.as_mut().filter(|_| !text.is_empty()) else { continue };
                     if let Some(count) = known.get_mut(text.as_ref()) {
@@ -156,23 +157,23 @@ impl ColumnTally {
                         *labels = None;
                     }
                 }
-                Values::Ordered(counts) => {
-                    let Some(value) = table.order_number(column, *row) else {
-                        self.empty += 1;
-                        continue;
-                    };
-                    self.filled += 1;
-                    self.sum = self.sum.and_then(|sum| sum.checked_add(value));
-                    counts.add(value, 1);
-                    ends = Some(match ends {
-                        None => [(value, *row); 2],
-                        Some([smallest, largest]) => [
-                            if value < smallest.0 { (value, *row) } else { smallest },
-                            if value > largest.0 { (value, *row) } else { largest },
-                        ],
-                    });
-                }
             }
+            Values::Ordered(counts) => table.each_order_number(column, written, |row, value| {
+                let Some(value) = value else {
+                    *empty += 1;
+                    return;
+                };
+                *filled += 1;
+                *sum = sum.and_then(|sum| sum.checked_add(value));
+                counts.add(value, 1);
+                let [smallest, largest] = ends.get_or_insert([(value, row); 2]);
+                if value < smallest.0 {
+                    *smallest = (value, row);
+                }
+                if value > largest.0 {
+                    *largest = (value, row);
+                }
+            }),
         }
         if let (Figures::Opened, false, Some(row)) = (job.figures, is_ordered, written.first()) {
             let id = batch.origins.of(*row).id();
@@ -326,7 +327,7 @@ impl ValueCounts {
         } else if !self.are_too_many {
             *self.others.entry(value).or_insert(0) += count;
             if self.others.len() > MOST_OTHERS {
-                self.others = HashMap::new();
+                self.others = HashMap::default();
                 self.are_too_many = true;
             }
         }
@@ -338,7 +339,7 @@ impl ValueCounts {
         }
         self.are_too_many |= other.are_too_many;
         if self.are_too_many {
-            self.others = HashMap::new();
+            self.others = HashMap::default();
             return;
         }
         other.others.into_iter().for_each(|(value, count)| self.add(value, count));

@@ -89,7 +89,8 @@ impl Pace {
         scratch: &'h Path,
         check: &'h dyn Fn() -> Result<(), RecordsError>,
     ) -> HowRead<'h> {
-        HowRead { scratch, workers: self.workers, chunks: self.chunks, check }
+        let Self { workers, chunks, most_held, .. } = self;
+        HowRead { scratch, workers, chunks, most_held, check }
     }
 }
 
@@ -128,6 +129,8 @@ pub(super) struct Pace {
     pub(super) workers: NonZeroUsize,
     /// How large the chunks of the file are, where that does not follow from its columns.
     pub(super) chunks: Option<ChunkSize>,
+    /// How many bytes of what is fetched are held in memory, where that is not as much as usual.
+    pub(super) most_held: Option<usize>,
 }
 
 /// Reads all records once. One thread cuts the file at the ends of rows, others work on the pieces in turn, and this one takes what they leave in the order

@@ -45,15 +45,17 @@ impl FigureSigns {
         Self { columns }
     }
 
-    pub(super) fn count(&mut self, table: &Table, row: usize) {
+    pub(super) fn count(&mut self, table: &Table, rows: &[usize]) {
         for (column, figures) in &mut self.columns {
-            let place = match table.sign(*column, row) {
-                None => &mut figures.empty,
-                Some(..0) => &mut figures.negative,
-                Some(0) => &mut figures.zero,
-                Some(_) => &mut figures.positive,
-            };
-            *place += 1;
+            for row in rows {
+                let place = match table.sign(*column, *row) {
+                    None => &mut figures.empty,
+                    Some(..0) => &mut figures.negative,
+                    Some(0) => &mut figures.zero,
+                    Some(_) => &mut figures.positive,
+                };
+                *place += 1;
+            }
         }
     }
 

@@ -129,13 +129,11 @@ impl<'j> Worker<'j> {
                 place => place,
             };
             match place {
-                Place::Written => {
-                    written.push(row);
-                    self.signs.count(&table, row);
-                }
+                Place::Written => written.push(row),
                 place => self.places.add(job, &table, row, batch.origins.of(row), place)?,
             }
         }
+        self.signs.count(&table, &written);
         self.overview.count(job, (&batch, &table), &written);
         self.sample.count(job, (&batch, &table), &written);
         self.compared.count(job, (&batch, &table), &written);

@@ -172,6 +172,28 @@ impl Table {
         }
     }
 
+    /// Takes the [`order_number`](Self::order_number) of each of these rows.
+    pub(crate) fn each_order_number(
+        &self,
+        column: usize,
+        rows: &[usize],
+        mut take: impl FnMut(usize, Option<i128>),
+    ) {
+        // What the column holds is looked at once and not for every row.
+        match self.columns.get(column) {
+            Some(Data::Date(dates)) => {
+                rows.iter().for_each(|row| take(*row, value_of(dates, *row).map(i128::from)));
+            }
+            Some(Data::Count(counts)) => {
+                rows.iter().for_each(|row| take(*row, value_of(counts, *row).map(i128::from)));
+            }
+            Some(Data::Number(numbers)) => {
+                rows.iter().for_each(|row| take(*row, value_of(&numbers.values, *row)));
+            }
+            _ => rows.iter().for_each(|row| take(*row, self.order_number(column, *row))),
+        }
+    }
+
     /// Puts amounts in the place of others.
     pub(crate) fn replace_units(&mut self, replaced: &[ReplacedAmount]) {
         let mut columns: Vec<usize> = replaced.iter().map(|amount| amount.column).collect();
@@ -194,7 +216,9 @@ impl Table {
     pub(crate) fn sign(&self, column: usize, row: usize) -> Option<i128> {
         match self.columns.get(column)? {
             // The exact value tells: what is shown as 0.00 need not be nothing.
-            Data::Number(_) => self.exact(column, row).map(|number| number.numerator().signum()),
+            Data::Number(numbers) if numbers.exact.is_some() => {
+                self.exact(column, row).map(|number| number.numerator().signum())
+            }
             _ => self.order_number(column, row).map(i128::signum),
         }
     }

@@ -3,7 +3,7 @@
 use crate::columns::{Binder, read_period};
 use crate::mistakes::{At, Value, Walk};
 use crate::reports::periods::{head_of, label_as_of};
-use crate::table::{BandKind, Gap, Kind, Table};
+use crate::table::{BandKind, Data, Gap, Kind, Table};
 use mild_ledger::{Date, Period, PeriodRule};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
@@ -77,6 +77,13 @@ pub(in crate::reports) enum Key {
     Missing(Gap),
 }
 
+impl<'t> LevelValue<'t> {
+    /// The text, where it is one.
+    pub(in crate::reports) fn text(&self) -> Option<&'t str> {
+        if let Self::Text(text) = self { Some(text) } else { None }
+    }
+}
+
 impl PlannedLevel {
     pub(in crate::reports) fn bind(&self, binder: &mut Binder<'_>) -> Option<Level> {
         let as_of = binder.known_as_of().map(|as_of| as_of.date);
@@ -117,6 +124,13 @@ impl Level {
 
     /// What a row has at this level; rows that have the same are of one group, and so may others be.
     pub(in crate::reports) fn value_of<'t>(&self, table: &'t Table, row: usize) -> LevelValue<'t> {
+        // Most are plain texts.
+        if let (LevelKind::Text, Some(Data::Text(_))) = (&self.kind, table.columns.get(self.column)) {
+            let text = table.text(self.column, row);
+            if !text.is_empty() {
+                return LevelValue::Text(text);
+            }
+        }
         let number = match &self.kind {
             LevelKind::Band(_) => table.order_number(self.column, row),
             LevelKind::Period(_) => table.date(self.column, row).map(|date| date.day_number().into()),

@@ -1,7 +1,7 @@
 //! The groups of each level by small numbers, so that their names are made once and not for every row.
 
 use super::level::{Key, Level, LevelValue, MOST_LEVELS};
-use super::text_numbers::TextNumbers;
+use super::text_numbers::{Looked, TextNumbers};
 use crate::table::{Gap, Table};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -9,7 +9,7 @@ use std::collections::{BTreeMap, HashMap};
 /// Groups by what tells them from others, each with how it is called at every level.
 pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)>;
 
-/// Rows whose groups are brought near at once, few enough that they are still near when they are looked for.
+/// Rows whose groups are looked for together, few enough that what was asked for is still near when it is needed.
 const AT_ONCE: usize = 256;
 
 /// The groups that one level has had so far.
@@ -30,17 +30,22 @@ impl Places {
         table: &Table,
         rows: &[usize],
     ) -> Vec<[u32; MOST_LEVELS]> {
-        let mut near = Vec::new();
-        let mut numbers = Vec::with_capacity(rows.len());
-        for some in rows.chunks(AT_ONCE) {
-            for (level, known) in levels.iter().zip(known.iter()) {
-                let texts = some.iter().filter_map(|row| match level.value_of(table, *row) {
-                    LevelValue::Text(text) => Some(text),
-                    _ => None,
-                });
-                known.texts.bring_near(texts, &mut near);
+        let mut numbers = vec![[0; MOST_LEVELS]; rows.len()];
+        let (mut looked, mut found) = (Looked::default(), Vec::new());
+        for (rows, numbers) in rows.chunks(AT_ONCE).zip(numbers.chunks_mut(AT_ONCE)) {
+            for (nth, (level, known)) in levels.iter().zip(known.iter_mut()).enumerate() {
+                let values: Vec<LevelValue<'_>> =
+                    rows.iter().map(|row| level.value_of(table, *row)).collect();
+                let texts: Vec<Option<&str>> = values.iter().map(LevelValue::text).collect();
+                known.texts.get_all(&texts, &mut looked, &mut found);
+                for (((row, value), found), numbers) in
+                    rows.iter().zip(&values).zip(&found).zip(&mut *numbers)
+                {
+                    if let Some(number) = numbers.get_mut(nth) {
+                        *number = found.unwrap_or_else(|| known.of_value(level, *value, table, *row));
+                    }
+                }
             }
-            numbers.extend(some.iter().map(|row| Self::of_levels(known, levels, table, *row)));
         }
         numbers
     }
@@ -54,14 +59,13 @@ impl Places {
     ) -> [u32; MOST_LEVELS] {
         let mut numbers = [0; MOST_LEVELS];
         for ((number, level), known) in numbers.iter_mut().zip(levels).zip(known) {
-            *number = known.of_row(level, table, row);
+            *number = known.of_value(level, level.value_of(table, row), table, row);
         }
         numbers
     }
 
-    /// The number of the group that a row is in.
-    fn of_row(&mut self, level: &Level, table: &Table, row: usize) -> u32 {
-        let value = level.value_of(table, row);
+    /// The number of the group that a row with this value is in.
+    fn of_value(&mut self, level: &Level, value: LevelValue<'_>, table: &Table, row: usize) -> u32 {
         let known = match value {
             LevelValue::Text(text) => self.texts.get(text),
             LevelValue::Number(number) => self.numbers.get(&number).copied(),

@@ -13,6 +13,14 @@ pub(super) struct TextNumbers {
     texts: String,
 }
 
+/// Room for a search of many texts, to be used again.
+#[derive(Debug, Default)]
+pub(super) struct Looked {
+    /// Where the search for each begins, and what its slot has of its hash.
+    slots: Vec<Option<(usize, u32)>>,
+    places: Vec<usize>,
+}
+
 #[derive(Debug, Clone, Copy)]
 struct Entry {
     start: u32,
@@ -29,7 +37,34 @@ impl Entry {
 impl TextNumbers {
     /// The number of a text that has one.
     pub(super) fn get(&self, text: &str) -> Option<u32> {
-        let (mut slot, tag) = self.slot_and_tag(text)?;
+        self.slot_and_tag(text).and_then(|(slot, tag)| self.get_from(slot, tag, text))
+    }
+
+    /// The numbers of those texts that have one. They are looked for together, one step after the other, so that nobody waits for memory text by
+    /// text.
+    pub(super) fn get_all(&self, texts: &[Option<&str>], looked: &mut Looked, found: &mut Vec<Option<u32>>) {
+        let Looked { slots, places } = looked;
+        slots.clear();
+        slots.extend(texts.iter().map(|text| text.and_then(|text| self.slot_and_tag(text))));
+        places.clear();
+        places.extend(slots.iter().map(|at| {
+            let slot = at.and_then(|(slot, _)| self.slots.get(slot));
+            slot.map_or(0, |(_, place)| *place as usize)
+        }));
+        let starts = places.iter().filter_map(|place| self.entries.get(place.checked_sub(1)?));
+        let bytes = self.texts.as_bytes();
+        let first = |entry: &Entry| bytes.get(entry.start as usize).copied().unwrap_or(0);
+        // They are asked for though nobody needs them yet.
+        std::hint::black_box(starts.fold(0, |seen, entry| seen ^ first(entry)));
+        found.clear();
+        found.extend(texts.iter().zip(slots).map(|(text, at)| {
+            let ((slot, tag), text) = at.zip(*text)?;
+            self.get_from(slot, tag, text)
+        }));
+    }
+
+    /// The number of a text whose search begins at a slot.
+    fn get_from(&self, mut slot: usize, tag: u32, text: &str) -> Option<u32> {
         loop {
             let (known, place) = *self.slots.get(slot)?;
             let entry = self.entries.get((place as usize).checked_sub(1)?)?;
@@ -38,25 +73,6 @@ impl TextNumbers {
             }
             slot = (slot + 1) % self.slots.len();
         }
-    }
-
-    /// Brings near what is about to be looked for: all is asked for at once, so that nobody waits for memory text by text.
-    pub(super) fn bring_near<'t>(&self, texts: impl Iterator<Item = &'t str>, room: &mut Vec<usize>) {
-        room.clear();
-        room.extend(texts.filter_map(|text| self.slot_and_tag(text)).map(|(slot, _)| slot));
-        for slot in room.iter_mut() {
-            *slot = self.slots.get(*slot).map_or(0, |(_, place)| *place as usize);
-        }
-        for place in room.iter_mut() {
-            *place = place
-                .checked_sub(1)
-                .and_then(|place| self.entries.get(place))
-                .map_or(0, |of| of.start as usize);
-        }
-        let bytes = self.texts.as_bytes();
-        let seen = room.iter().fold(0, |seen, start| seen ^ bytes.get(*start).copied().unwrap_or(0));
-        // They are asked for though nobody needs them yet.
-        std::hint::black_box(seen);
     }
 
     /// Gives a text a number that has none. Of more texts than four billion bytes hold the others go on having none.
@@ -121,7 +137,7 @@ impl<'de> Deserialize<'de> for TextNumbers {
 
 #[cfg(test)]
 mod tests {
-    use super::TextNumbers;
+    use super::{Looked, TextNumbers};
     use proptest::prelude::*;
     use std::collections::BTreeMap;
 
@@ -130,13 +146,17 @@ mod tests {
         fn texts_have_the_numbers_of_a_plain_map(texts in prop::collection::vec("[a-cé]{0,4}", 0..200)) {
             let (mut plain, mut numbers) = (BTreeMap::new(), TextNumbers::default());
             for (number, text) in (0_u32..).zip(&texts) {
-                numbers.bring_near([text.as_str()].into_iter(), &mut Vec::new());
                 prop_assert_eq!(numbers.get(text), plain.get(text).copied());
                 if !plain.contains_key(text) {
                     plain.insert(text.clone(), number);
                     numbers.insert(text, number);
                 }
             }
+            let asked: Vec<Option<&str>> = texts.iter().map(|text| Some(text.as_str())).chain([None, Some("other")]).collect();
+            let (mut looked, mut found) = (Looked::default(), Vec::new());
+            numbers.get_all(&asked, &mut looked, &mut found);
+            let expected: Vec<Option<u32>> = asked.iter().map(|text| plain.get((*text)?).copied()).collect();
+            prop_assert_eq!(found, expected);
             let bytes = postcard::to_stdvec(&numbers).unwrap();
             let back: TextNumbers = postcard::from_bytes(&bytes).unwrap();
             for (text, number) in plain {
