@@ -304,7 +304,7 @@ impl Notation {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn read(&self, text: &str, scale: Scale) -> Result<Decimal, Error> {
-        let trimmed = text.trim();
+        let trimmed = trimmed(text);
         self.read_units(trimmed, scale).map(|units| scale.amount(units)).map_err(|fault| {
             let written = || format!("amounts written {self}");
             let why = match fault {
@@ -449,6 +449,14 @@ impl Notation {
             return Err(NotationFault::Groups);
         }
         Ok(plain)
+    }
+}
+
+/// A text without spaces around it, which most texts have none of.
+fn trimmed(text: &str) -> &str {
+    match text.as_bytes() {
+        [first, .., last] if first.is_ascii_graphic() && last.is_ascii_graphic() => text,
+        _ => text.trim(),
     }
 }
 

@@ -24,7 +24,7 @@ pub(crate) struct ReplacedAmount {
 }
 
 /// A text without spaces around it, which most texts have none of.
-fn trimmed(text: &str) -> &str {
+pub(super) fn trimmed(text: &str) -> &str {
     match text.as_bytes() {
         [only] | [only, .., b'!'..=b'~'] if only.is_ascii_graphic() => text,
         _ => text.trim(),

@@ -100,7 +100,11 @@ impl Layout {
 
     /// The key of a row as a person reads it.
     pub(crate) fn key_text(&self, batch: &Batch, row: usize) -> String {
-        let parts: Vec<&str> = self.key.iter().map(|column| batch.text(*column, row).trim()).collect();
-        parts.join(" / ")
+        let part = |column: &usize| batch.text(*column, row).trim();
+        match self.key.as_slice() {
+            // Most keys are of one column.
+            [only] => part(only).to_owned(),
+            several => several.iter().map(part).collect::<Vec<_>>().join(" / "),
+        }
     }
 }

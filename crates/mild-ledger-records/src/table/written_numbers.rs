@@ -1,6 +1,7 @@
 //! How the amounts and numbers of a column of the file are written.
 
 use super::cell_type::CellType;
+use super::data::trimmed;
 use super::kind::Missing;
 use super::typed_digits::MOST_DIGITS;
 use mild_ledger::{Notation, Scale};
@@ -29,7 +30,7 @@ const MOST_UNITS: u128 = 10_u128.pow(MOST_DIGITS as u32);
 impl WrittenNumbers {
     /// Reads a text as it is read wherever it is; a number that the format itself typed is written plainly.
     pub(crate) fn read(&self, text: &str, holds: CellType) -> NumberRead {
-        let text = text.trim();
+        let text = trimmed(text);
         if text.is_empty() || self.blanks.iter().any(|blank| blank.eq_ignore_ascii_case(text)) {
             return NumberRead::Blank;
         }
