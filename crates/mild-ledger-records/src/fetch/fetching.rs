@@ -446,3 +446,20 @@ impl Fetch {
         sorter.finish()
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::FetchTally;
+
+    #[test]
+    fn keys_that_were_asked_for_are_those_of_all_tallies() {
+        let (mut one, mut other) = (FetchTally::default(), FetchTally::default());
+        [0, 63, 64].into_iter().for_each(|key| one.note(key));
+        [64, 700].into_iter().for_each(|key| other.note(key));
+        (one.matched, other.matched, other.unmatched) = (3, 2, 1);
+        one.merge(&other);
+        assert_eq!((one.count(), one.matched, one.unmatched), (4, 5, 1));
+        let has: Vec<u64> = (0..1_000).filter(|key| one.has(*key)).collect();
+        assert_eq!(has, [0, 63, 64, 700]);
+    }
+}
