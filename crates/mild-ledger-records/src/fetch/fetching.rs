@@ -333,7 +333,7 @@ impl Fetch {
             Keys::Sums(sums) => {
                 let Some(sum) = sums.find(key) else { return Ok(Some(self.not_there())) };
                 tally.into_iter().for_each(|tally| tally.note(sum.row));
-                columns.iter_mut().zip(sum.sums()).for_each(|(column, sum)| column.push_held_sum(&sum));
+                columns.iter_mut().zip(sum.sums()).for_each(|(column, sum)| column.push_part(sum.part()));
                 return Ok(None);
             }
         };

@@ -10,6 +10,7 @@ mod part_sums;
 mod planned;
 mod reading;
 mod shared_file;
+mod sum_of_cells;
 mod sums;
 mod values;
 

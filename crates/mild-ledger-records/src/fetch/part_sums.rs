@@ -2,7 +2,8 @@
 //! as it looks elsewhere.
 
 use super::one_key::OneRow;
-use super::values::{SumOfCells, put_rows};
+use super::sum_of_cells::SumOfCells;
+use super::values::put_rows;
 use crate::sorting::Sorter;
 use std::borrow::Cow;
 use std::io;
@@ -21,6 +22,8 @@ pub(super) struct PartSums {
 
 /// The words of a record: these, the sums of its columns, and its key without the hash.
 mod word {
+    use super::SumOfCells;
+
     pub(super) const HASH: usize = 0;
     /// The first row of the key, and its line.
     pub(super) const ROW: usize = 1;
@@ -36,8 +39,6 @@ mod word {
     pub(super) const OF_SUM: usize = SumOfCells::WORDS;
     /// That come from memory together.
     pub(super) const AT_ONCE: usize = 8;
-
-    use super::SumOfCells;
 }
 
 /// How many bytes of a key are its hash.
