@@ -1,6 +1,7 @@
 //! Entries by key, in memory while they are few and on disk where they are many.
 
 use super::shared_file::SharedFile;
+use crate::keys::hash_of;
 use std::cmp::Ordering;
 use std::fs::File;
 use std::io::{self, BufWriter, Write};
@@ -22,10 +23,10 @@ pub(super) struct IndexBuilder<'f> {
     most_held: usize,
 }
 
-/// An entry whose place is remembered: the first bytes of its key, and where it begins.
+/// An entry whose place is remembered: the hash of its key, and where it begins.
 #[derive(Debug, Clone, Copy)]
 struct Placed {
-    prefix: u64,
+    hash: u64,
     at: u64,
 }
 
@@ -38,7 +39,7 @@ pub(super) enum Index {
 /// Entries in memory, in the order of their keys.
 pub(super) struct Held {
     bytes: Vec<u8>,
-    /// Where the first entry stands for each of the first bits of a key, about as many as there are entries; hashes are spread evenly.
+    /// Where the first entry stands for each of the first bits of a hash, about as many as there are entries; hashes are spread evenly.
     starts: Vec<u32>,
     bits: u32,
 }
@@ -48,11 +49,6 @@ pub(super) struct OnDisk {
     file: SharedFile,
     places: Vec<Placed>,
     bytes: u64,
-}
-
-/// The first bytes of a key, by which keys are told apart at once.
-fn prefix_of(key: &[u8]) -> u64 {
-    key.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
 }
 
 fn lengths_of(key: &[u8], payload: &[u8]) -> io::Result<[[u8; 4]; 2]> {
@@ -70,7 +66,7 @@ impl<'f> IndexBuilder<'f> {
     pub(super) fn push(&mut self, key: &[u8], payload: &[u8]) -> io::Result<()> {
         let is_due = self.places.last().is_none_or(|last| self.bytes - last.at >= STRIDE as u64);
         if is_due {
-            self.places.push(Placed { prefix: prefix_of(key), at: self.bytes });
+            self.places.push(Placed { hash: hash_of(key), at: self.bytes });
         }
         let [of_key, of_payload] = lengths_of(key, payload)?;
         for bytes in [of_key.as_slice(), &of_payload, key, payload] {
@@ -143,7 +139,7 @@ impl Held {
         let end = |rest: &[u8]| u32::try_from(bytes.len() - rest.len()).unwrap_or(u32::MAX);
         let mut at = end(rest);
         while let Some((key, _)) = next_entry(&mut rest) {
-            let place = place_of(prefix_of(key), bits);
+            let place = place_of(hash_of(key), bits);
             if starts.len() <= place {
                 starts.resize(place + 1, at);
             }
@@ -154,12 +150,12 @@ impl Held {
     }
 
     fn find(&self, key: &[u8]) -> Option<&[u8]> {
-        let prefix = prefix_of(key);
-        let start = *self.starts.get(place_of(prefix, self.bits))?;
+        let hash = hash_of(key);
+        let start = *self.starts.get(place_of(hash, self.bits))?;
         let mut bytes = self.bytes.get(start as usize..)?;
         loop {
             let (other, payload) = next_entry(&mut bytes)?;
-            match prefix_of(other).cmp(&prefix) {
+            match hash_of(other).cmp(&hash) {
                 Ordering::Less => {}
                 Ordering::Equal if other == key => return Some(payload),
                 Ordering::Equal => {}
@@ -169,9 +165,9 @@ impl Held {
     }
 }
 
-/// The place of a key by so many of its first bits.
-fn place_of(prefix: u64, bits: u32) -> usize {
-    prefix.checked_shr(u64::BITS - bits).map_or(0, |place| usize::try_from(place).unwrap_or(0))
+/// The place of a hash by so many of its first bits.
+fn place_of(hash: u64, bits: u32) -> usize {
+    hash.checked_shr(u64::BITS - bits).map_or(0, |place| usize::try_from(place).unwrap_or(0))
 }
 
 impl OnDisk {
@@ -181,11 +177,11 @@ impl OnDisk {
         room: &mut Vec<u8>,
         then: impl FnOnce(&[u8]) -> T,
     ) -> io::Result<Option<T>> {
-        let prefix = prefix_of(key);
-        // Entries of one prefix may begin in the stretch before.
-        let first = self.places.partition_point(|placed| placed.prefix < prefix).saturating_sub(1);
+        let hash = hash_of(key);
+        // Entries of one hash may begin in the stretch before.
+        let first = self.places.partition_point(|placed| placed.hash < hash).saturating_sub(1);
         for (nth, placed) in self.places.iter().enumerate().skip(first) {
-            if placed.prefix > prefix {
+            if placed.hash > hash {
                 break;
             }
             let end = self.places.get(nth + 1).map_or(self.bytes, |next| next.at);

@@ -4,6 +4,7 @@
 use super::one_key::OneRow;
 use super::sum_of_cells::SumOfCells;
 use super::values::put_rows;
+use crate::keys::hash_of;
 use crate::sorting::Sorter;
 use std::borrow::Cow;
 use std::io;
@@ -43,11 +44,6 @@ mod word {
 
 /// How many bytes of a key are its hash.
 const HASH: usize = 8;
-
-/// The hash that a key begins with.
-pub(super) fn hash_of(key: &[u8]) -> u64 {
-    key.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
-}
 
 /// The sum of a key, as it is found.
 #[derive(Clone, Copy)]

@@ -1,6 +1,7 @@
 //! The rows of a second file added up by key in memory, by several at once and in any order.
 
-use super::part_sums::{PartSums, SumOfKey, hash_of};
+use super::part_sums::{PartSums, SumOfKey};
+use crate::keys::hash_of;
 use crate::sorting::Sorter;
 use crate::table::{ByteRows, Table};
 use std::io;

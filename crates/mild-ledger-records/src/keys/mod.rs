@@ -4,7 +4,7 @@ mod making;
 mod repeats;
 mod seen;
 
-pub(crate) use making::{KeyMaker, KeySetting, MadeKeys, put_hashed, put_key};
+pub(crate) use making::{KeyMaker, KeySetting, MadeKeys, hash_of, put_hashed, put_key};
 pub(crate) use repeats::{Decision, Decisions, FoundRepeats, KeyScan, RepeatSummary, row_of};
 
 /// What to do with rows whose key stands in an earlier row.

@@ -1,5 +1,6 @@
 //! Keys as they go by, of which those are wanted that may stand in several rows.
 
+use super::making::hash_of;
 use crate::sorting::{Log, Merge, Sorter};
 use std::collections::HashSet;
 use std::io;
@@ -77,10 +78,6 @@ impl SeenKeys {
         }
         Ok(sorter)
     }
-}
-
-fn hash_of(key: &[u8]) -> u64 {
-    key.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
 }
 
 /// The hashes that stand there more than once.
