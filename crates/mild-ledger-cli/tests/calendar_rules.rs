@@ -313,6 +313,58 @@ fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
 }
 
 #[test]
+fn reports_say_which_of_their_figures_rest_on_days_that_are_not_proclaimed() {
+    let desk = Desk::new();
+    // On 30 June 2031 A and B are finished, C has not begun, and E and F still run.
+    desk.write(
+        "jobs.csv",
+        "Job,Start,End,Amount\nA,2030-12-30,2030-12-31,10.00\nB,2030-12-30,2031-01-02,20.00\nC,2033-05-09,2033-05-10,30.00\n\
+         E,2030-12-02,,40.00\nF,2030-12-02,2032-09-01,50.00\n",
+    );
+    let said_by = |report: &str| {
+        desk.write(
+            "plan.toml",
+            format!(
+                "plan = 1\nas_of = 2031-06-30\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStart = \"iso\"\nEnd = \"iso\"\n\
+                 [records.amounts]\nAmount = {{ decimals = 2 }}\n[calendar.office]\nholidays = [\"germany-berlin\"]\n[[report]]\n{report}\n\
+                 [output]\nrows = \"rows.csv\"\n"
+            ),
+        );
+        let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        let lines = answer.out.lines().filter(|line| line.contains("not yet proclaimed"));
+        lines
+            .map(|line| line.trim().trim_start_matches("Note: ").trim_end_matches('.').to_owned())
+            .collect::<Vec<_>>()
+    };
+    let turnaround = "kind = \"turnaround\"\nbetween = [\"Start\", \"End\"]\n";
+    let rest = |what: &str, years: &str| {
+        format!("{what} on days of {years} that are by rule in the calendar \"office\", not yet proclaimed: ")
+    };
+    let jobs =
+        |count: u64| vec![rest(&format!("The figures of {count} jobs rest"), "2031") + "they may change"];
+    for (figures, expected) in [
+        ("count = \"working days\"", jobs(3)),
+        ("count = \"working days\"\npromise = \"3 days\"", jobs(3)),
+        // Ten working days after 30 December 2030 is a day of January, for A too.
+        ("count = \"working days\"\npromise = \"10 working days\"", jobs(4)),
+        ("count = \"days\"\npromise = \"10 working days\"", jobs(4)),
+        ("count = \"days\"\npromise = \"10 days\"", vec![]),
+    ] {
+        assert_eq!(said_by(&format!("{turnaround}{figures}")), expected, "{figures}");
+    }
+    let spread = "kind = \"spread\"\namount = \"Amount\"\nfrom = \"Start\"\nto = \"End\"\n";
+    let parts = rest("The parts of 3 amounts rest", "2031 to 2033") + "they may change";
+    assert_eq!(said_by(&format!("{spread}over = \"working days\"")), [parts]);
+    assert!(said_by(&format!("{spread}over = \"days\"")).is_empty());
+    let pace = "kind = \"pace\"\ntitle = \"Winter\"\namount = \"Amount\"\nof = \"Start\"\ntarget = 200\nfrom = 2030-12-01\n";
+    let target = rest("The target of \"Winter\" rests", "2031") + "it may change";
+    assert_eq!(said_by(&format!("{pace}to = 2031-01-31\nover = \"working days\"")), [target]);
+    assert!(said_by(&format!("{pace}to = 2031-01-31")).is_empty());
+    assert!(said_by(&format!("{pace}to = 2030-12-31\nover = \"working days\"")).is_empty());
+}
+
+#[test]
 fn single_answers_say_that_they_rest_on_days_that_are_not_proclaimed() {
     let desk = Desk::new();
     let germany = ["--calendar", "germany"];

@@ -21,6 +21,8 @@ repeats = "set aside"
 Issued = "day/month/year"
 [records.amounts]
 Amount = { decimals = 2 }
+[calendar.yard]
+holidays = ["yard.toml"]
 [[column]]
 name = "Days"
 between = ["Issued", "as-of"]
@@ -81,14 +83,15 @@ target = 100000
 [[report]]
 kind = "turnaround"
 between = ["Issued", "Due"]
-count = "days"
-promise = "3 weeks"
+count = "working days"
+promise = "14 working days"
 by = ["Customer", "Band"]
 [[report]]
 kind = "spread"
 amount = "Amount"
 from = "Issued"
 to = "Due"
+over = "working days"
 by = "Customer"
 [[report]]
 kind = "tenure"
@@ -101,6 +104,25 @@ rows = "rows.csv"
 exceptions = "exceptions.csv"
 report = "report.md"
 "#;
+
+/// Its days are by rule from 2026 on.
+const YARD: &str = r#"calendar = 1
+name = "Yard"
+covers = "2025 to 2027"
+proclaimed_to = 2025
+rest_days = ["saturday", "sunday"]
+[[holiday]]
+name = "Yard Supper"
+day = 25
+month = "march"
+"#;
+
+/// Writes a plan, its calendar and its records.
+fn lay(folder: &Path, records: &str, plan: &str) {
+    for (name, text) in [("records.csv", records), ("yard.toml", YARD), ("plan.toml", plan)] {
+        fs::write(folder.join(name), text).unwrap();
+    }
+}
 
 const ROWS: usize = 7000;
 
@@ -139,15 +161,18 @@ fn left_by(folder: &Path, workers: usize) -> (String, Vec<Vec<u8>>) {
         "one in fifty is blank, one unreadable"
     );
     let files = ["rows.csv", "exceptions.csv", "report.md", "plan.receipt.toml"];
-    (format!("{outcome:#?}"), files.map(|name| fs::read(folder.join(name)).unwrap()).into())
+    let shown = format!("{outcome:#?}");
+    for said in ["The figures of", "The parts of"] {
+        assert!(shown.contains(&format!("\"{said} ")), "nothing is said of days that are by rule: {said}");
+    }
+    (shown, files.map(|name| fs::read(folder.join(name)).unwrap()).into())
 }
 
 #[test]
 fn any_number_of_workers_leaves_the_same() {
     for order in ["", "order_by = [\"Customer\", \"Amount, largest first\"]\n"] {
         let folder = tempfile::tempdir().unwrap();
-        fs::write(folder.path().join("records.csv"), records()).unwrap();
-        fs::write(folder.path().join("plan.toml"), format!("{PLAN}{order}")).unwrap();
+        lay(folder.path(), &records(), &format!("{PLAN}{order}"));
         let alone = left_by(folder.path(), 1);
         for workers in [2, 3, 8, 16] {
             let together = left_by(folder.path(), workers);
@@ -160,10 +185,7 @@ fn any_number_of_workers_leaves_the_same() {
 #[test]
 fn the_first_of_several_faults_is_told() {
     let folder = tempfile::tempdir().unwrap();
-    let text = records();
-    fs::write(folder.path().join("records.csv"), format!("{text}K,Ferry Nine,01/02/2026,1.00,\"open"))
-        .unwrap();
-    fs::write(folder.path().join("plan.toml"), PLAN).unwrap();
+    lay(folder.path(), &format!("{}K,Ferry Nine,01/02/2026,1.00,\"open", records()), PLAN);
     let told =
         [1, 2, 8].map(|workers| run_with(folder.path(), &by_workers(workers)).unwrap_err().to_string());
     let mut told: Vec<String> = told.into();
@@ -173,14 +195,13 @@ fn the_first_of_several_faults_is_told() {
     let mut names: Vec<_> =
         fs::read_dir(folder.path()).unwrap().map(|entry| entry.unwrap().file_name()).collect();
     names.sort();
-    assert_eq!(names, ["plan.toml", "records.csv"], "nothing is left");
+    assert_eq!(names, ["plan.toml", "records.csv", "yard.toml"], "nothing is left");
 }
 
 #[test]
 fn a_run_that_is_stopped_ends_and_leaves_nothing() {
     let folder = tempfile::tempdir().unwrap();
-    fs::write(folder.path().join("records.csv"), records()).unwrap();
-    fs::write(folder.path().join("plan.toml"), PLAN).unwrap();
+    lay(folder.path(), &records(), PLAN);
     let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
     for workers in [1, 3] {
         let interrupted = AtomicBool::new(false);
@@ -193,6 +214,6 @@ fn a_run_that_is_stopped_ends_and_leaves_nothing() {
         let watch = Watch { interrupted: &interrupted, progress: &stop };
         let error = run_and_draw(&plan, &by_workers(workers), watch, &|_, _| Ok(Vec::new())).unwrap_err();
         assert!(matches!(error, mild_ledger_records::RecordsError::Interrupted), "{error}");
-        assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 2);
+        assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 3);
     }
 }

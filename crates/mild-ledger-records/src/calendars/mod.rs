@@ -1,5 +1,6 @@
 //! Calendars by name or file, and what may be added to them.
 
+mod by_rule;
 mod calendar_file;
 mod dates;
 mod holidays;
@@ -8,6 +9,7 @@ mod parts;
 mod sources;
 mod yearly;
 
+pub(crate) use by_rule::{FiguresByRule, Resting, YearsByRule};
 pub(crate) use calendar_file::{read_rest_days, read_years};
 pub use ics::to_ics;
 pub(crate) use sources::open_source;

@@ -3,9 +3,9 @@
 use super::Step;
 use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberSource};
 use super::typed_numbers::{NumberUse, TypedNumbers};
-use crate::calendars::OpenedCalendar;
+use crate::calendars::{OpenedCalendar, YearsByRule};
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
-use crate::table::{Column, Kind};
+use crate::table::{Column, Kind, Table};
 use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -27,8 +27,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) calendars: Vec<BoundCalendar>,
     /// Names of calendars with mistakes, which are told once.
     pub(crate) calendars_in_error: Vec<String>,
-    /// Those that were bound to since this was emptied.
-    pub(crate) calendars_met: Vec<CalendarMet>,
+    /// Those that were met by what is bound now.
+    pub(super) calendars_met: Vec<CalendarMet>,
     /// A calendar, and the one that stands for it while a column is bound once more.
     pub(super) calendar_instead: Option<(usize, usize)>,
     pub(crate) mistakes: Mistakes,
@@ -76,6 +76,21 @@ pub(crate) struct CalendarMet {
     pub(crate) nth: usize,
     /// The column whose rows name it, where not all rows go by it.
     pub(crate) named_by: Option<usize>,
+}
+
+/// A calendar that figures are counted by and of which some years are by rule.
+#[derive(Debug, Clone)]
+pub(crate) struct CalendarByRule {
+    pub(crate) years: YearsByRule,
+    /// The column whose rows name it, where not all rows go by it.
+    pub(super) named_by: Option<usize>,
+}
+
+impl CalendarByRule {
+    /// Whether a row goes by it.
+    pub(crate) fn is_of(&self, table: &Table, row: usize) -> bool {
+        self.named_by.is_none_or(|names| table.text(names, row) == self.years.calendar())
+    }
 }
 
 /// What a calendar is to its plan.

@@ -1,9 +1,11 @@
 //! The calendars of a plan: opened once, and found by the columns that count by them.
 
-use super::binder::{Binder, BoundCalendar, CalendarMet, CalendarPart};
+use super::binder::{Binder, BoundCalendar, CalendarByRule, CalendarMet, CalendarPart};
 use super::inputs::read_reference;
 use super::rows::Rows;
-use crate::calendars::{CalendarRequest, open_calendar, open_source, read_rest_days, read_years};
+use crate::calendars::{
+    CalendarRequest, YearsByRule, open_calendar, open_source, read_rest_days, read_years,
+};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
 use crate::table::Kind;
@@ -304,6 +306,26 @@ impl Binder<'_> {
         self.calendars[nth].is_used = true;
         self.meet(CalendarMet { nth, named_by: None });
         CalendarInput::Every(nth)
+    }
+
+    /// Binds something, and gives the calendars that it met.
+    pub(crate) fn meeting_calendars<R>(
+        &mut self,
+        bind: impl FnOnce(&mut Self) -> R,
+    ) -> (R, Vec<CalendarMet>) {
+        let before = std::mem::take(&mut self.calendars_met);
+        let bound = bind(self);
+        (bound, std::mem::replace(&mut self.calendars_met, before))
+    }
+
+    /// Those calendars of which some years are by rule.
+    pub(crate) fn by_rule(&self, met: &[CalendarMet]) -> Vec<CalendarByRule> {
+        let of_calendar = |met: &CalendarMet| {
+            let known = self.calendars.get(met.nth)?;
+            let years = YearsByRule::of(&known.name, known.opened.calendar())?;
+            Some(CalendarByRule { years, named_by: met.named_by })
+        };
+        met.iter().filter_map(of_calendar).collect()
     }
 
     /// Notes a calendar once, however often a column asks for it.

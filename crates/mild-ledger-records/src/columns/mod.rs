@@ -34,7 +34,7 @@ mod working_day;
 mod working_days;
 mod working_hours;
 
-pub(crate) use binder::{Binder, CalendarMet, Figures};
+pub(crate) use binder::{Binder, CalendarByRule, CalendarMet, Figures};
 #[cfg(test)]
 pub(crate) use bounds::BOUND;
 pub(crate) use bounds::{Bound, PlannedBound, read_bound};

@@ -1,5 +1,6 @@
 //! Over what a report spreads amounts: days, the working days of a calendar, or months.
 
+use crate::calendars::YearsByRule;
 use crate::columns::{Binder, ReportCalendar};
 use crate::mistakes::Walk;
 use mild_ledger::{SpreadBy, WorkCalendar};
@@ -25,6 +26,8 @@ pub(super) struct PlannedOver {
 pub(super) struct BoundOver {
     pub(super) over: Over,
     calendar: Option<WorkCalendar>,
+    /// What of it is by rule.
+    pub(super) by_rule: Option<YearsByRule>,
 }
 
 impl Over {
@@ -64,11 +67,12 @@ impl PlannedOver {
     }
 
     pub(super) fn bind(&self, binder: &mut Binder<'_>) -> Option<BoundOver> {
-        let calendar = match &self.calendar {
-            Some(calendar) => Some(calendar.bind(binder)?),
-            None => None,
+        let Some(calendar) = &self.calendar else {
+            return Some(BoundOver { over: self.over, calendar: None, by_rule: None });
         };
-        Some(BoundOver { over: self.over, calendar })
+        let (calendar, met) = binder.meeting_calendars(|binder| calendar.bind(binder));
+        let by_rule = binder.by_rule(&met).pop().map(|calendar| calendar.years);
+        Some(BoundOver { over: self.over, calendar: Some(calendar?), by_rule })
     }
 
     /// Several of them in words, and what names their calendar.

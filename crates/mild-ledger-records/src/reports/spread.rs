@@ -7,6 +7,7 @@ use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
     RowOrder, TableRank, Tally, counted,
 };
+use crate::calendars::{FiguresByRule, Resting};
 use crate::columns::{Binder, read_periods};
 use crate::error::RecordsError;
 use crate::handover::handed_over;
@@ -157,6 +158,7 @@ impl BoundReport for Arc<BoundSpread> {
             spread: 0,
             not_spread: 0,
             rows: RowsOfSpread::default(),
+            by_rule: FiguresByRule::default(),
             bound: Arc::clone(self),
         })
     }
@@ -197,6 +199,8 @@ struct SpreadTally {
     spread: i128,
     not_spread: i128,
     rows: RowsOfSpread,
+    /// Amounts that rest on days which are by rule.
+    by_rule: FiguresByRule,
 }
 
 impl SpreadTally {
@@ -241,6 +245,9 @@ impl SpreadTally {
             };
         let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
         self.rows.spread += 1;
+        if let Some(years) = &bound.over.by_rule {
+            self.by_rule.add(years, span.last().year());
+        }
         add(&mut self.spread, units)?;
         let group = self.groups.of(places, Default::default);
         for share in shares {
@@ -376,6 +383,7 @@ impl SpreadTally {
                 "no day to spread over, or an amount with more decimals than its parts".to_owned(),
             ),
             not_spread(rows.no_amount, format!("no \"{}\"", layout.name(self.bound.amount))),
+            self.bound.over.by_rule.as_ref().and_then(|years| self.by_rule.note(years, parts_of)),
         ]
         .into_iter()
         .flatten()
@@ -383,7 +391,12 @@ impl SpreadTally {
     }
 }
 
-handed_over!(SpreadTally: groups, places, spread, not_spread, rows; known: bound);
+/// The parts of so many amounts.
+fn parts_of(amounts: u64) -> Resting {
+    Resting::Several(format!("The parts of {}", counted(amounts, "amount", "amounts")))
+}
+
+handed_over!(SpreadTally: groups, places, spread, not_spread, rows, by_rule; known: bound);
 
 impl Tally for SpreadTally {
     fn add(
@@ -415,6 +428,7 @@ impl Tally for SpreadTally {
                 add(into.entry(day).or_insert(0), units)?;
             }
         }
+        self.by_rule.merge(other.by_rule);
         for (rows, more) in self.rows.all().into_iter().zip(other.rows.all()) {
             *rows += *more;
         }

@@ -1,8 +1,7 @@
 //! The calendars that the columns of a plan count by: those beside them, and what of them is by rule.
 
-use crate::columns::{Binder, CalendarMet, PlannedColumn, Step};
+use crate::columns::{Binder, CalendarByRule, CalendarMet, PlannedColumn, Step};
 use crate::table::Kind;
-use mild_ledger::CalendarYears;
 
 /// A column that is worked out by another calendar too, which nobody sees.
 #[derive(Debug, Clone)]
@@ -21,10 +20,7 @@ pub(super) struct ByRule {
     pub(super) column: usize,
     /// The columns of dates that it looks at.
     pub(super) inputs: Vec<usize>,
-    pub(super) calendar: String,
-    pub(super) years: CalendarYears,
-    /// The column whose rows name the calendar, where not all go by it.
-    pub(super) named_by: Option<usize>,
+    pub(super) calendar: CalendarByRule,
     /// The year of the as-of date, where it looks at that.
     pub(super) as_of: Option<i32>,
 }
@@ -61,16 +57,7 @@ pub(super) fn by_rule(binder: &Binder<'_>, of: &OfColumn<'_>, step: Option<&dyn 
     let is_of_dates = |column: &usize| matches!(binder.kind(*column), Kind::Date { .. });
     let inputs: Vec<usize> = step.inputs().into_iter().filter(is_of_dates).collect();
     let as_of = binder.known_as_of().filter(|_| of.planned.planned.uses_as_of());
-    let known = of.met.iter().map(|met| (met.named_by, &binder.calendars[met.nth]));
-    let by_rule = known.filter_map(|(named_by, known)| {
-        Some(ByRule {
-            column: of.column,
-            inputs: inputs.clone(),
-            calendar: known.name.clone(),
-            years: known.opened.calendar().by_rule()?,
-            named_by,
-            as_of: as_of.map(|as_of| as_of.date.year()),
-        })
-    });
-    by_rule.collect()
+    let as_of = as_of.map(|as_of| as_of.date.year());
+    let of_calendar = |calendar| ByRule { column: of.column, inputs: inputs.clone(), calendar, as_of };
+    binder.by_rule(&of.met).into_iter().map(of_calendar).collect()
 }

@@ -2,15 +2,15 @@
 //! that of the plan.
 
 use super::job::Job;
+use crate::calendars::{FiguresByRule, Resting};
 use crate::handover::handed_over;
 use crate::table::Table;
-use mild_ledger::CalendarYears;
 use serde::{Deserialize, Serialize};
 
 /// What the rows of a run say of both.
 pub(super) struct CalendarTallies {
     twins: Vec<TwinTally>,
-    by_rule: Vec<RuleTally>,
+    by_rule: Vec<FiguresByRule>,
 }
 
 #[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
@@ -21,19 +21,13 @@ struct TwinTally {
     one_only: u64,
 }
 
-#[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
-struct RuleTally {
-    figures: u64,
-    last_year: Option<i32>,
-}
-
 handed_over!(CalendarTallies: twins, by_rule; known:);
 
 impl CalendarTallies {
     pub(super) fn new(job: &Job) -> Self {
         Self {
             twins: vec![TwinTally::default(); job.twins.len()],
-            by_rule: vec![RuleTally::default(); job.by_rule.len()],
+            by_rule: vec![FiguresByRule::default(); job.by_rule.len()],
         }
     }
 
@@ -53,16 +47,11 @@ impl CalendarTallies {
             }
         }
         for (tally, of) in self.by_rule.iter_mut().zip(&job.by_rule) {
-            let goes_by_it =
-                |row: usize| of.named_by.is_none_or(|names| table.text(names, row) == of.calendar);
-            let counted = |row: &&usize| !table.is_empty(of.column, **row) && goes_by_it(**row);
+            let counted = |row: &&usize| !table.is_empty(of.column, **row) && of.calendar.is_of(table, **row);
             for row in written.iter().filter(counted) {
                 let columns = of.inputs.iter().chain([&of.column]);
                 let years = columns.filter_map(|column| Some(table.date(*column, *row)?.year()));
-                if let Some(last) = years.chain(of.as_of).max().filter(|year| *year >= of.years.first()) {
-                    tally.figures += 1;
-                    tally.last_year = tally.last_year.max(Some(last));
-                }
+                years.chain(of.as_of).max().iter().for_each(|last| tally.add(&of.calendar.years, *last));
             }
         }
     }
@@ -75,8 +64,7 @@ impl CalendarTallies {
             tally.one_only += other.one_only;
         }
         for (tally, other) in self.by_rule.iter_mut().zip(&other.by_rule) {
-            tally.figures += other.figures;
-            tally.last_year = tally.last_year.max(other.last_year);
+            tally.merge(*other);
         }
     }
 
@@ -85,15 +73,10 @@ impl CalendarTallies {
         let figures =
             |count: u64| if count == 1 { "1 figure".to_owned() } else { format!("{count} figures") };
         let by_rule = self.by_rule.iter().zip(&job.by_rule).filter_map(|(tally, of)| {
-            let last = tally.last_year?.min(of.years.last());
-            let years = CalendarYears::of(of.years.first(), last);
-            let (rest, they) = if tally.figures == 1 { ("rests", "it") } else { ("rest", "they") };
-            Some(format!(
-                "{} of \"{}\" {rest} on days of {years} that are by rule in the calendar \"{}\", not yet proclaimed: {they} may change",
-                figures(tally.figures),
-                job.name(of.column),
-                of.calendar,
-            ))
+            tally.note(&of.calendar.years, |count| {
+                let said = format!("{} of \"{}\"", figures(count), job.name(of.column));
+                if count == 1 { Resting::One(said) } else { Resting::Several(said) }
+            })
         });
         let twins = self.twins.iter().zip(&job.twins).map(|(tally, of)| {
             let [own, beside] = &of.calendars;

@@ -117,9 +117,8 @@ impl Job {
         let mut steps = Vec::with_capacity(plan.columns.len());
         let mut by_calendar = Vec::new();
         for column in &plan.columns {
-            binder.calendars_met.clear();
-            steps.push(binder.add_planned(column));
-            let met = std::mem::take(&mut binder.calendars_met);
+            let (step, met) = binder.meeting_calendars(|binder| binder.add_planned(column));
+            steps.push(step);
             by_calendar.push(OfColumn { planned: column, column: binder.columns.len() - 1, met });
         }
         let select = binder.conditions(&plan.select);

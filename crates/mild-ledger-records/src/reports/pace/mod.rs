@@ -5,6 +5,7 @@ mod target;
 
 use super::over::{Over, PlannedOver};
 use super::{BoundReport, Heading, PlannedDay, PlannedReport, ReportKind, Tally, read_day};
+use crate::calendars::{FiguresByRule, Resting};
 use crate::columns::{Binder, read_periods};
 use crate::mistakes::{At, Walk};
 use mild_ledger::{Date, DateRange, ErrorKind, NamedWindow, PeriodRule, Scale};
@@ -178,6 +179,13 @@ impl PlannedReport for PlannedPace {
                 return None;
             }
         };
+        let title = self.heading.title.replace("{as_of}", &as_of.to_string());
+        if let Some(years) = &over.by_rule {
+            let mut figures = FiguresByRule::default();
+            figures.add(years, span.last().year());
+            let target = |_| Resting::One(format!("The target of \"{title}\""));
+            binder.notes.extend(figures.note(years, target));
+        }
         let (words, said) = self.over.said();
         let shows = format!(
             "{} by {} from {} to {}, the target spread over {words}{said}",
@@ -187,7 +195,7 @@ impl PlannedReport for PlannedPace {
             span.last()
         );
         Some(Box::new(Arc::new(BoundPace {
-            title: self.heading.title.replace("{as_of}", &as_of.to_string()),
+            title,
             shows,
             amount,
             currency,

@@ -4,7 +4,7 @@ mod tally;
 
 use super::groups::{Figure, Level, PlannedFigure, PlannedLevel, Reduction, read_levels};
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
-use crate::columns::{Binder, DateSource, HiddenColumn, read_number};
+use crate::columns::{Binder, CalendarByRule, DateSource, HiddenColumn, read_number};
 use crate::mistakes::{At, Walk};
 use crate::table::Kind;
 use mild_ledger::{Date, Decimal, Shift};
@@ -75,7 +75,19 @@ struct BoundTurnaround {
     late_figures: Vec<Figure>,
     /// Of jobs that still run.
     running_figures: Vec<Figure>,
+    /// The calendars by which jobs are measured, of which some years are by rule.
+    by_rule: Vec<CalendarByRule>,
+    looked_at: LookedAt,
     as_of: Date,
+}
+
+/// Up to which day calendars are asked of a job.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum LookedAt {
+    /// Its end, or the as-of date.
+    End,
+    /// Its end and the day that was promised.
+    EndAndPromise,
 }
 
 struct BoundPromise {
@@ -152,15 +164,20 @@ impl PlannedReport for PlannedTurnaround {
         let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
         let (as_of, start, end) = (as_of?.date, start?, end?);
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
-        let (taken, running) = (binder.add_hidden(&self.taken)?, binder.add_hidden(&self.running)?);
-        let promise = match &self.promise {
-            Some(promise) => {
-                let day = binder.add_hidden(&promise.day)?;
-                let late = binder.with_name(PROMISED, day, |binder| binder.add_hidden(&promise.late))?;
-                Some(BoundPromise { said: promise.shift.to_string(), day, late })
-            }
-            None => None,
+        let ((taken, running), counting) = binder
+            .meeting_calendars(|binder| (binder.add_hidden(&self.taken), binder.add_hidden(&self.running)));
+        let (taken, running) = (taken?, running?);
+        let (promise, promising) = binder.meeting_calendars(|binder| match &self.promise {
+            Some(promise) => promise.bind(binder).map(Some),
+            None => Some(None),
+        });
+        let promise = promise?;
+        // The promise goes by the same calendar, where it goes by one.
+        let (met, looked_at) = match promising.is_empty() {
+            true => (counting, LookedAt::End),
+            false => (promising, LookedAt::EndAndPromise),
         };
+        let by_rule = binder.by_rule(&met);
         let mut figures = vec![(Reduction::Mean, "mean".to_owned())];
         figures.push((Reduction::Percentile(Decimal::from(50)), "median".to_owned()));
         let place = |place: &Decimal| (Reduction::Percentile(*place), format!("percentile {place}"));
@@ -192,8 +209,18 @@ impl PlannedReport for PlannedTurnaround {
             figures,
             late_figures,
             running_figures,
+            by_rule,
+            looked_at,
             as_of,
         })))
+    }
+}
+
+impl PlannedPromise {
+    fn bind(&self, binder: &mut Binder<'_>) -> Option<BoundPromise> {
+        let day = binder.add_hidden(&self.day)?;
+        let late = binder.with_name(PROMISED, day, |binder| binder.add_hidden(&self.late))?;
+        Some(BoundPromise { said: self.shift.to_string(), day, late })
     }
 }
 

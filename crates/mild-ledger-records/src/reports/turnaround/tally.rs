@@ -1,6 +1,7 @@
 //! Jobs by group: what they took, and how they stand against their promise.
 
-use super::{BoundTurnaround, KIND};
+use super::{BoundTurnaround, KIND, LookedAt};
+use crate::calendars::{FiguresByRule, Resting};
 use crate::error::RecordsError;
 use crate::handover::handed_over;
 use crate::reports::groups::{ByGroup, Group, MOST_LEVELS, Places, check_held, filled};
@@ -8,7 +9,7 @@ use crate::reports::{
     ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted, key_of,
 };
 use crate::table::{Layout, Origins, Table};
-use mild_ledger::{Job, Progress, Quotient, Rounding};
+use mild_ledger::{Date, Job, Progress, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::sync::Arc;
@@ -69,6 +70,8 @@ pub(super) struct TurnaroundTally {
     counted: ByGroup<Jobs>,
     places: [Places; MOST_LEVELS],
     rows: RowsOfJobs,
+    /// Jobs whose figures rest on days that are by rule, of each calendar.
+    by_rule: Vec<FiguresByRule>,
     held: usize,
 }
 
@@ -79,6 +82,7 @@ impl TurnaroundTally {
             counted: ByGroup::default(),
             places: Default::default(),
             rows: RowsOfJobs::default(),
+            by_rule: vec![FiguresByRule::default(); bound.by_rule.len()],
             held: 0,
         }
     }
@@ -107,6 +111,18 @@ impl TurnaroundTally {
         let promised = bound.promise.as_ref().map(|promise| table.date(promise.day, row));
         let late = promised.flatten().and_then(|promised| job.late_on(bound.as_of, promised));
         self.rows.no_promise += u64::from(promised.is_some() && late.is_none());
+        let time = if progress == Progress::Finished { bound.taken } else { bound.running };
+        if late.is_some() || !table.is_empty(time, row) {
+            let looked_at = promised.flatten().filter(|_| bound.looked_at == LookedAt::EndAndPromise);
+            let ends = [job.start, Some(job.end.unwrap_or(bound.as_of).min(bound.as_of)), looked_at];
+            let last_year = ends.into_iter().flatten().max().map(Date::year);
+            for (tally, calendar) in self.by_rule.iter_mut().zip(&bound.by_rule) {
+                last_year
+                    .iter()
+                    .filter(|_| calendar.is_of(table, row))
+                    .for_each(|year| tally.add(&calendar.years, *year));
+            }
+        }
         let key = || key_of(layout, table, row);
         match progress {
             Progress::Finished => {
@@ -235,11 +251,18 @@ impl TurnaroundTally {
                 "rows have an end that could not be read",
             ),
         ];
-        said.into_iter()
+        let rows = said
+            .into_iter()
             .filter(|(count, ..)| *count > 0)
-            .map(|(count, one, more)| counted(count, one, more))
-            .collect()
+            .map(|(count, one, more)| counted(count, one, more));
+        let by_rule = self.by_rule.iter().zip(&self.bound.by_rule);
+        rows.chain(by_rule.filter_map(|(tally, calendar)| tally.note(&calendar.years, figures_of))).collect()
     }
+}
+
+/// The figures of so many jobs.
+fn figures_of(jobs: u64) -> Resting {
+    Resting::Several(format!("The figures of {}", counted(jobs, "job", "jobs")))
 }
 
 fn keep(
@@ -430,7 +453,7 @@ impl Jobs {
     }
 }
 
-handed_over!(TurnaroundTally: counted, places, rows, held; known: bound);
+handed_over!(TurnaroundTally: counted, places, rows, by_rule, held; known: bound);
 
 impl Tally for TurnaroundTally {
     fn add(
@@ -459,6 +482,7 @@ impl Tally for TurnaroundTally {
         for (rows, more) in self.rows.all().into_iter().zip(other.rows.all()) {
             *rows += *more;
         }
+        self.by_rule.iter_mut().zip(&other.by_rule).for_each(|(tally, other)| tally.merge(*other));
         self.held = self.counted.values().map(Jobs::held).sum();
         check_held(self.held, &bound.title)
     }
