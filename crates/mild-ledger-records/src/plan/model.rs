@@ -55,10 +55,20 @@ pub struct Plan {
     /// How outputs of text are written.
     pub(crate) output_form: SinkForm,
     pub(crate) merged_rows: MergedRows,
-    pub(crate) output_columns: Option<Vec<At<String>>>,
+    pub(crate) output_columns: OutputColumns,
     pub(crate) order_by: Vec<At<String>>,
     /// What files are hashed by for the receipt.
     pub(crate) hash: HashKind,
+}
+
+/// The columns of the rows that are written.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) enum OutputColumns {
+    /// Those of the file, and those that are added.
+    All,
+    Named(Vec<At<String>>),
+    /// What the proof reads back, of rows that nobody keeps.
+    ProvedAlone,
 }
 
 /// How the exceptions have rows that were merged under a rule that the plan chose.
@@ -135,6 +145,17 @@ impl Plan {
     #[must_use]
     pub fn path(&self) -> &Path {
         &self.path
+    }
+
+    /// The plan for one who looks at its reports and keeps no file: its outputs stand in this folder, and of the rows no more is written than what
+    /// the proof reads back.
+    #[must_use]
+    pub fn with_reports_alone(self, folder: impl Into<PathBuf>) -> Self {
+        Self {
+            output_columns: OutputColumns::ProvedAlone,
+            order_by: Vec::new(),
+            ..self.with_outputs_in(folder)
+        }
     }
 
     /// The plan with its outputs in another folder than its own.

@@ -1,7 +1,7 @@
 //! `[output]`: the files, and the columns and the order of the rows.
 
 use super::document_format::DocumentFormat;
-use super::model::{MergedRows, STANDARD_OUTPUT};
+use super::model::{MergedRows, OutputColumns, STANDARD_OUTPUT};
 use super::vocabulary as keys;
 use crate::columns::AS_OF_FIELD;
 use crate::files::HashKind;
@@ -18,7 +18,7 @@ pub(super) struct OutputPart {
     pub(super) documents: Vec<At<String>>,
     pub(super) output_form: SinkForm,
     pub(super) merged_rows: MergedRows,
-    pub(super) columns: Option<Vec<At<String>>>,
+    pub(super) columns: OutputColumns,
     pub(super) order_by: Vec<At<String>>,
     pub(super) hash: HashKind,
 }
@@ -57,8 +57,8 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         None => MergedRows::default(),
     };
     let columns = match table.get("columns") {
-        Some(value) => Some(walk.texts(value, "a list of column names")?),
-        None => None,
+        Some(value) => OutputColumns::Named(walk.texts(value, "a list of column names")?),
+        None => OutputColumns::All,
     };
     let order_by = match table.get("order_by") {
         Some(value) => walk.texts(value, "column names, each perhaps with \", largest first\"")?,

@@ -11,7 +11,7 @@ use crate::error::RecordsError;
 use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
-use crate::plan::{ControlOf, MergedRows, Plan};
+use crate::plan::{ControlOf, MergedRows, OutputColumns, Plan};
 use crate::reports::{BoundReport, bind_report};
 use crate::sorting::Direction;
 use crate::source::{ColumnType, Reading};
@@ -20,6 +20,7 @@ use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
 use mild_ledger::{Decimal, Scale};
 use std::borrow::Cow;
+use std::collections::BTreeSet;
 
 /// All that a pass over the records needs to know.
 pub(super) struct Job {
@@ -135,18 +136,21 @@ impl Job {
         let by_rule = by_rule.collect();
         views.push(BoundView::of_steps(std::mem::take(&mut binder.hidden_steps)));
         check_summed(binder, plan);
-        let output: Vec<_> = match &plan.output_columns {
-            Some(names) => names.iter().map(|name| binder.find_to_write(name)).collect(),
-            None => (0..own_columns).map(Some).collect(),
-        };
-        if let (Some([]), span) = (plan.output_columns.as_deref(), &plan.output_rows.span) {
-            let expected = "columns = [\"…\"], or no such line to write all";
-            binder.mistakes.tell(span.clone(), "no columns are to be written", expected);
-        }
-        let order_by: Vec<_> = plan.order_by.iter().map(|name| read_order(binder, name)).collect();
-        let amounts = (0..binder.columns_of_file)
+        let amounts: Vec<usize> = (0..binder.columns_of_file)
             .filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. }))
             .collect();
+        let output: Vec<_> = match &plan.output_columns {
+            OutputColumns::All => (0..own_columns).map(Some).collect(),
+            OutputColumns::Named(names) if names.is_empty() => {
+                let expected = "columns = [\"…\"], or no such line to write all";
+                let span = plan.output_rows.span.clone();
+                binder.mistakes.tell(span, "no columns are to be written", expected);
+                Vec::new()
+            }
+            OutputColumns::Named(names) => names.iter().map(|name| binder.find_to_write(name)).collect(),
+            OutputColumns::ProvedAlone => proved_alone(binder, &amounts).into_iter().map(Some).collect(),
+        };
+        let order_by: Vec<_> = plan.order_by.iter().map(|name| read_order(binder, name)).collect();
         let all = (|| {
             Some((
                 key.into_iter().collect::<Option<Vec<_>>>()?,
@@ -317,6 +321,14 @@ impl Job {
             _ => ReadBackState::InTheOutput,
         }
     }
+}
+
+/// The columns that the proof reads back: amounts with what names their currencies, or the first column where there are none, so that rows are
+/// counted all the same.
+fn proved_alone(binder: &Binder<'_>, amounts: &[usize]) -> Vec<usize> {
+    let currencies = amounts.iter().filter_map(|amount| binder.currency(*amount));
+    let proved: BTreeSet<usize> = amounts.iter().copied().chain(currencies).collect();
+    if proved.is_empty() { vec![0] } else { proved.into_iter().collect() }
 }
 
 /// A column of the file and one that is added, which hold things of one kind.

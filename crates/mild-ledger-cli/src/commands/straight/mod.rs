@@ -175,7 +175,7 @@ fn report(
     };
     let plan = Plan::of_text(&found.plan_text_with(&parts), Path::new("arguments.toml"))?;
     let aside = tempfile::tempdir()?;
-    let plan = plan.with_outputs_in(aside.path());
+    let plan = plan.with_reports_alone(aside.path());
     let request = request(arguments, &plan)?;
     let bar = Progress::new();
     let progress = |read| bar.show(read);
