@@ -164,9 +164,10 @@ impl PlannedReport for PlannedTurnaround {
         let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
         let (as_of, start, end) = (as_of?.date, start?, end?);
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
-        let ((taken, running), counting) = binder
-            .meeting_calendars(|binder| (binder.add_hidden(&self.taken), binder.add_hidden(&self.running)));
-        let (taken, running) = (taken?, running?);
+        let (hidden, counting) = binder.meeting_calendars(|binder| {
+            Some((binder.add_hidden(&self.taken)?, binder.add_hidden(&self.running)?))
+        });
+        let (taken, running) = hidden?;
         let (promise, promising) = binder.meeting_calendars(|binder| match &self.promise {
             Some(promise) => promise.bind(binder).map(Some),
             None => Some(None),
