@@ -8,7 +8,7 @@ use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
 use crate::table::{Data, Kind, date_array, date_slice};
-use mild_ledger::column::due_dates;
+use mild_ledger::column::{Column, due_dates};
 use mild_ledger::{Date, DateMove, Error, PaymentTerms, Roll, WorkCalendar};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -175,6 +175,30 @@ impl TermsStep {
         }
     }
 
+    /// The due dates of rows that are not rolled, those of the same terms at once, by the row; nothing of rows that have none and of rows that are
+    /// worked out one by one.
+    fn due_by_terms(&self, rows: &Rows<'_>, known: &KnownTerms) -> Result<Vec<Option<Date>>, Error> {
+        let (Gives::DueDate, Roll::Unadjusted, Some(from)) = (self.gives, self.roll, self.from.column())
+        else {
+            return Ok(Vec::new());
+        };
+        let Some(Data::Date(issued)) = rows.table.columns.get(from) else { return Ok(Vec::new()) };
+        let issued = date_slice(issued)?;
+        let mut rows_of: Vec<Vec<usize>> = vec![Vec::new(); known.all.len()];
+        for (row, place) in known.of_rows.iter().enumerate() {
+            place.and_then(|place| rows_of.get_mut(place)).into_iter().for_each(|rows| rows.push(row));
+        }
+        let mut all = vec![None; rows.count()];
+        for (terms, rows) in known.all.iter().zip(&rows_of) {
+            let Ok(terms) = terms else { continue };
+            let of_terms: Column<Date> = rows.iter().map(|row| issued.get(*row)).collect();
+            for (row, due) in rows.iter().zip(due_dates(&of_terms, terms).iter()) {
+                all.get_mut(*row).into_iter().for_each(|date| *date = due);
+            }
+        }
+        Ok(all)
+    }
+
     fn day_of(&self, terms: &PaymentTerms, issued: Date) -> Result<Option<Date>, Error> {
         match self.gives {
             Gives::DueDate => terms.due(issued).map(Some),
@@ -209,20 +233,30 @@ impl Step for TermsStep {
             return Ok(Data::Date(date_array(due)));
         }
         let known = self.known(rows);
-        type Input<'c> = (Date, Result<PaymentTerms, Error>, Result<Option<&'c WorkCalendar>, Error>);
+        let by_terms = self.due_by_terms(rows, &known)?;
+        // A date that is known, or what it is worked out of.
+        type Input<'c> =
+            Result<Date, (Date, Result<PaymentTerms, Error>, Result<Option<&'c WorkCalendar>, Error>)>;
         let due = rows.each(
-            |(issued, terms, calendar): Input<'_>| {
+            |input: Input<'_>| {
+                let (issued, terms, calendar) = match input {
+                    Ok(due) => return Ok(Some(due)),
+                    Err(of) => of,
+                };
                 let (date, calendar) = (self.day_of(&terms?, issued)?, calendar?);
                 // A row whose calendar is blank is not rolled by another one.
                 let is_without = self.calendar.is_some() && calendar.is_none();
                 date.filter(|_| !is_without).map(|date| self.rolled(date, calendar)).transpose()
             },
             |rows, row| {
+                if let Some(due) = by_terms.get(row).copied().flatten() {
+                    return Some(Ok(due));
+                }
                 let calendar = match self.calendar {
                     Some(calendar) => rows.calendar(calendar, row),
                     None => Ok(None),
                 };
-                Some((rows.date(self.from, row)?, self.terms_of(&known, row)?, calendar))
+                Some(Err((rows.date(self.from, row)?, self.terms_of(&known, row)?, calendar)))
             },
         );
         Ok(Data::dates(due.into_iter().map(Option::flatten)))
