@@ -77,7 +77,7 @@ impl Bound {
             }
             exceptions.push(Exception {
                 origin: batch.origins.of(*row),
-                key: layout.key_text(batch, *row),
+                key: layout.key_text(batch, *row).into_owned(),
                 subject: ExceptionSubject::Column(self.column),
                 text: table.shown(self.column, *row).into_owned(),
                 reason: Reason::OutOfBounds,

@@ -162,7 +162,7 @@ impl Rows<'_> {
         });
         self.exceptions.push(Exception {
             origin: self.batch.origins.of(row),
-            key: self.setting.layout.key_text(self.batch, row),
+            key: self.setting.layout.key_text(self.batch, row).into_owned(),
             subject: ExceptionSubject::Column(self.column),
             text,
             reason: Reason::NoResult,

@@ -122,10 +122,16 @@ impl FetchTally {
     }
 }
 
+/// What becomes of a row of ours.
+enum Fetched {
+    Brought,
+    /// The other file does not have its key.
+    NotThere,
+    Not(NotBrought),
+}
+
 /// Why nothing is brought to a row.
 struct NotBrought {
-    /// Whether the row has a key at all.
-    has_key: bool,
     gap: Gap,
     reason: Reason,
     detail: String,
@@ -236,7 +242,8 @@ impl Fetch {
         (places, exceptions): (&mut [Place], &mut Vec<Exception>),
         mut tally: Option<&mut FetchTally>,
     ) -> Result<(), RecordsError> {
-        let mut columns: Vec<BroughtColumn> = self.kinds.iter().map(BroughtColumn::of).collect();
+        let mut columns: Vec<BroughtColumn> =
+            self.kinds.iter().map(|kind| BroughtColumn::of(kind, table.rows)).collect();
         let (mut room, mut near) = (Vec::new(), Vec::new());
         let keys = self.keys_of(table);
         for (row, key) in keys.iter().enumerate() {
@@ -247,15 +254,19 @@ impl Fetch {
             let asked = (key, &mut room, tally.as_deref_mut());
             let fetched = self.fetch_row(table, row, asked, &mut columns)?;
             let is_counted = places.get(row) == Some(&Place::Written);
-            let Some(not) = fetched else {
-                tally.iter_mut().for_each(|tally| tally.matched += u64::from(is_counted));
-                continue;
+            let not = match fetched {
+                Fetched::Brought => {
+                    tally.iter_mut().for_each(|tally| tally.matched += u64::from(is_counted));
+                    continue;
+                }
+                Fetched::NotThere if self.is_sum() && self.missing == MissingMatch::Keep => {
+                    columns.iter_mut().for_each(BroughtColumn::push_zero);
+                    tally.iter_mut().for_each(|tally| tally.unmatched += u64::from(is_counted));
+                    continue;
+                }
+                Fetched::NotThere => self.not_there(),
+                Fetched::Not(not) => not,
             };
-            if self.is_sum() && self.missing == MissingMatch::Keep && not.has_key {
-                columns.iter_mut().for_each(BroughtColumn::push_zero);
-                tally.iter_mut().for_each(|tally| tally.unmatched += u64::from(is_counted));
-                continue;
-            }
             columns.iter_mut().for_each(|column| column.push_gap(not.gap));
             if !is_counted {
                 continue;
@@ -278,7 +289,7 @@ impl Fetch {
             }
             exceptions.push(Exception {
                 origin,
-                key: layout.key_text(batch, row),
+                key: layout.key_text(batch, row).into_owned(),
                 subject: self
                     .ours
                     .first()
@@ -310,31 +321,27 @@ impl Fetch {
         keys
     }
 
-    /// Brings cells to a row; why there are none, where there are none.
+    /// Brings cells to a row, where there are some.
     fn fetch_row(
         &self,
         table: &Table,
         row: usize,
         (key, room, tally): (&[u8], &mut Vec<u8>, Option<&mut FetchTally>),
         columns: &mut [BroughtColumn],
-    ) -> Result<Option<NotBrought>, RecordsError> {
+    ) -> Result<Fetched, RecordsError> {
         let name = &self.other.name;
         if key.is_empty() {
             let detail = "a blank key matches nothing".to_owned();
-            return Ok(Some(NotBrought {
-                has_key: false,
-                gap: Gap::NotMatched,
-                reason: Reason::NoMatch,
-                detail,
-            }));
+            let not = NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail };
+            return Ok(Fetched::Not(not));
         }
         let index = match &self.found.keys {
             Keys::Entries(index, _) => index,
             Keys::Sums(sums) => {
-                let Some(sum) = sums.find(key) else { return Ok(Some(self.not_there())) };
+                let Some(sum) = sums.find(key) else { return Ok(Fetched::NotThere) };
                 tally.into_iter().for_each(|tally| tally.note(sum.row));
                 columns.iter_mut().zip(sum.sums()).for_each(|(column, sum)| column.push_part(sum.part()));
-                return Ok(None);
+                return Ok(Fetched::Brought);
             }
         };
         let day = match self.counting {
@@ -348,10 +355,9 @@ impl Fetch {
                 Brings::Cells(mut cells) => {
                     let push = if self.is_sum() { BroughtColumn::push_sum } else { BroughtColumn::push_cell };
                     columns.iter_mut().for_each(|column| push(column, &mut cells));
-                    None
+                    Fetched::Brought
                 }
-                Brings::Neither(one, other) => Some(NotBrought {
-                    has_key: true,
+                Brings::Neither(one, other) => Fetched::Not(NotBrought {
                     gap: Gap::SeveralMatches,
                     reason: Reason::SeveralMatches,
                     detail: format!("rows {one} and {other} of {name} have it, and differ"),
@@ -365,19 +371,19 @@ impl Fetch {
                         Some(date) => format!("no row of {name} counts on {date}"),
                         None => format!("there is no date on which a row of {name} could count"),
                     };
-                    Some(NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
+                    Fetched::Not(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
                 }
             }
         };
         let found = index.find(key, room, bring);
         let found = found.map_err(RecordsError::file(&self.other.path, "look up a key of it"))?;
-        Ok(found.unwrap_or_else(|| Some(self.not_there())))
+        Ok(found.unwrap_or(Fetched::NotThere))
     }
 
     /// A key that the other file does not have.
     fn not_there(&self) -> NotBrought {
         let detail = format!("it is not in {}", self.other.name);
-        NotBrought { has_key: true, gap: Gap::NotMatched, reason: Reason::NoMatch, detail }
+        NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail }
     }
 
     /// Keys of the other file that no row of ours has.

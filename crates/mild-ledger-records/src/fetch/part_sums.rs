@@ -95,11 +95,11 @@ impl PartSums {
     }
 
     /// The sums of a key, which has one row more.
-    pub(super) fn of_key(
+    pub(super) fn of_key<'t>(
         &mut self,
         key: &[u8],
         (row, line): (u64, u64),
-        text: impl Fn() -> String,
+        text: impl Fn() -> Cow<'t, str>,
         columns: usize,
     ) -> io::Result<OpenSums<'_>> {
         let at = match self.record_of(key, columns) {

@@ -4,6 +4,7 @@ use super::part_sums::{PartSums, SumOfKey};
 use crate::keys::hash_of;
 use crate::sorting::Sorter;
 use crate::table::{ByteRows, Table};
+use std::borrow::Cow;
 use std::io;
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, MutexGuard, PoisonError};
@@ -99,11 +100,11 @@ impl SumsByKey {
     }
 
     /// Adds rows of a table; `text` is the key of a row as a person reads it, and `near` is room that is used again.
-    pub(super) fn add(
+    pub(super) fn add<'t>(
         &self,
         table: &Table,
         keyed: &KeyedRows,
-        text: impl Fn(usize) -> String,
+        text: impl Fn(usize) -> Cow<'t, str>,
         near: &mut Vec<usize>,
     ) -> io::Result<()> {
         for (part, rows) in self.parts.iter().zip(&keyed.of_parts).filter(|(_, rows)| !rows.is_empty()) {
@@ -211,7 +212,7 @@ mod tests {
             keyed.end_row(KeyedRow { row, number: *number, line: number + 1 });
         }
         // What a person reads of a key is not the same in every row of it.
-        let text = |row: usize| format!("{} in {}", rows[row].1, rows[row].0);
+        let text = |row: usize| format!("{} in {}", rows[row].1, rows[row].0).into();
         sums.add(&table(rows), &keyed, text, &mut Vec::new()).unwrap();
     }
 
@@ -315,7 +316,7 @@ mod tests {
                 keyed.keys.open_row().extend_from_slice(key);
                 keyed.end_row(KeyedRow { row, number: rows[row].0, line: 1 });
             }
-            sums.add(&table(&rows), &keyed, |row| rows[row].1.clone(), &mut Vec::new()).unwrap();
+            sums.add(&table(&rows), &keyed, |row| rows[row].1.as_str().into(), &mut Vec::new()).unwrap();
         }
         let Summed::InMemory(held) = sums.finish().unwrap() else { panic!("it is held in memory") };
         let found = keys.map(|key| held.find(&key).map(|sum| (sum.row, sum.sums().next().unwrap().units())));

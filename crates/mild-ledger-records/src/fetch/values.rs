@@ -80,14 +80,17 @@ enum Cells {
 }
 
 impl BroughtColumn {
-    pub(super) fn of(kind: &Kind) -> Self {
+    /// Of so many rows.
+    pub(super) fn of(kind: &Kind, rows: usize) -> Self {
         let cells = match (kind, kind.decimals()) {
-            (_, Some(decimals)) => Cells::Units(Vec::new(), decimals),
-            (Kind::Date { time: None, .. }, _) => Cells::Dates(Vec::new()),
-            (Kind::Date { .. }, _) => Cells::Moments { local: Vec::new(), utc: Vec::new() },
-            _ => Cells::Texts(Vec::new()),
+            (_, Some(decimals)) => Cells::Units(Vec::with_capacity(rows), decimals),
+            (Kind::Date { time: None, .. }, _) => Cells::Dates(Vec::with_capacity(rows)),
+            (Kind::Date { .. }, _) => {
+                Cells::Moments { local: Vec::with_capacity(rows), utc: Vec::with_capacity(rows) }
+            }
+            _ => Cells::Texts(Vec::with_capacity(rows)),
         };
-        Self { cells, gaps: Vec::new() }
+        Self { cells, gaps: Vec::with_capacity(rows) }
     }
 
     /// A row that nothing is brought to, and why.

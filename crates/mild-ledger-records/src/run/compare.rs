@@ -185,7 +185,7 @@ impl PairTally {
                 if self.examples.len() < EXAMPLES {
                     let layout = &job.setting.layout;
                     let example = ComparedRow {
-                        key: layout.key_text(batch, row),
+                        key: layout.key_text(batch, row).into_owned(),
                         place: layout.place_in_words(batch.origins.of(row)),
                         theirs: table.shown(theirs, row).into_owned(),
                         ours: table.shown(ours, row).into_owned(),

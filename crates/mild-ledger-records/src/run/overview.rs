@@ -294,7 +294,7 @@ fn end_row(job: &Job, (batch, table): (&Batch, &Table), column: usize, row: usiz
     let named = |input: usize| (layout.name(input).to_owned(), table.shown(input, row).into_owned());
     EndRow {
         value: table.shown(column, row).into_owned(),
-        key: layout.key_text(batch, row),
+        key: layout.key_text(batch, row).into_owned(),
         place: layout.place_in_words(batch.origins.of(row)),
         inputs: job.inputs_of(column).into_iter().map(named).collect(),
         working: (job.figures == Figures::Opened).then(|| cell_working(job, (batch, table), (column, row))),

@@ -244,7 +244,7 @@ fn follow(
             return Place::Written;
         }
     };
-    let key = job.setting.layout.key_text(batch, row);
+    let key = job.setting.layout.key_text(batch, row).into_owned();
     exceptions.push(Exception {
         origin: batch.origins.of(row),
         text: key.clone(),
@@ -277,7 +277,7 @@ fn flag_without_currency(
             |row: &&usize| table.units(*amount, **row).is_some() && table.text(currency, **row).is_empty();
         exceptions.extend(rows.iter().filter(lacks).map(|row| Exception {
             origin: batch.origins.of(*row),
-            key: layout.key_text(batch, *row),
+            key: layout.key_text(batch, *row).into_owned(),
             subject: ExceptionSubject::Column(currency),
             text: String::new(),
             reason: Reason::NoCurrency,

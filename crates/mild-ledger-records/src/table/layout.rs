@@ -5,6 +5,7 @@ use super::exceptions::ExceptionSubject;
 use super::kind::{Column, Kind};
 use super::origins::{Origin, RowId};
 use super::written_numbers::WrittenNumbers;
+use std::borrow::Cow;
 
 /// The columns of every batch of a run, and which of them tell rows apart.
 pub(crate) struct Layout {
@@ -99,12 +100,12 @@ impl Layout {
     }
 
     /// The key of a row as a person reads it.
-    pub(crate) fn key_text(&self, batch: &Batch, row: usize) -> String {
+    pub(crate) fn key_text<'b>(&self, batch: &'b Batch, row: usize) -> Cow<'b, str> {
         let part = |column: &usize| batch.text(*column, row).trim();
         match self.key.as_slice() {
             // Most keys are of one column.
-            [only] => part(only).to_owned(),
-            several => several.iter().map(part).collect::<Vec<_>>().join(" / "),
+            [only] => Cow::Borrowed(part(only)),
+            several => several.iter().map(part).collect::<Vec<_>>().join(" / ").into(),
         }
     }
 }

@@ -46,7 +46,7 @@ impl Cells<'_> {
         }
         self.exceptions.push(Exception {
             origin: self.batch.origins.of(row),
-            key: self.layout.key_text(self.batch, row),
+            key: self.layout.key_text(self.batch, row).into_owned(),
             subject: ExceptionSubject::Column(self.column),
             text: self.text(row).to_owned(),
             reason,
