@@ -70,6 +70,19 @@ fn ends_middle_and_mean_are_those_of_the_figures() {
     let rows: u64 =
         band["values"].as_array().unwrap().iter().map(|value| value["rows"].as_u64().unwrap()).sum();
     assert_eq!(rows, 200);
+    assert_eq!((&band["filled"], &band["empty"]), (&json!(199), &json!(1)));
+}
+
+#[test]
+fn choices_that_say_nothing_are_empty() {
+    let (desk, figures) = desk(37);
+    let choice = "[[column]]\nname = \"Reminder\"\nwhen = [{ column = \"Days\", at_least = 600 }]\nthen = \"send\"\n[[report]]";
+    desk.write("plan.toml", PLAN.replace("[[report]]", choice));
+    let json = desk.mild(&["run", "plan.toml", "--json"]).json();
+    let old = figures.iter().filter(|days| **days >= 600).count();
+    let reminder = column(&json, "Reminder");
+    assert_eq!((&reminder["filled"], &reminder["empty"]), (&json!(old), &json!(200 - old)));
+    assert_eq!(reminder["values"], json!([{ "value": "send", "rows": old }]));
 }
 
 #[test]

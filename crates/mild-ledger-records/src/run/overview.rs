@@ -143,19 +143,17 @@ impl ColumnTally {
         let Self { values, empty, filled, sum, .. } = self;
         match values {
             Values::Labels(labels) => {
-                for row in written {
-                    let is_empty = table.is_empty(column, *row);
-                    *empty += u64::from(is_empty);
-                    *filled += u64::from(!is_empty);
-                    let text = table.shown(column, *row);
-                    let Some(known) = labels.as_mut().filter(|_| !text.is_empty()) else { continue };
-                    if let Some(count) = known.get_mut(text.as_ref()) {
-                        *count += 1;
-                    } else if known.len() < MOST_LABELS {
-                        known.insert(text.into_owned(), 1);
-                    } else {
-                        *labels = None;
+                let mut take = |label: &str, is_empty: bool, rows: u64| {
+                    *(if is_empty { &mut *empty } else { &mut *filled }) += rows;
+                    count_label(labels, label, rows);
+                };
+                match table.label_counts(column, written) {
+                    Some(counts) => {
+                        counts.iter().for_each(|count| take(count.label, count.is_empty, count.rows));
                     }
+                    None => written.iter().for_each(|row| {
+                        take(&table.shown(column, *row), table.is_empty(column, *row), 1);
+                    }),
                 }
             }
             Values::Ordered(counts) => table.each_order_number(column, written, |row, value| {
@@ -275,6 +273,18 @@ impl ColumnTally {
             values: in_their_order(kind, values),
             first: self.first.map(|(_, row)| row),
         }
+    }
+}
+
+/// Counts so many rows of a label, if labels are still counted.
+fn count_label(labels: &mut Option<BTreeMap<String, u64>>, label: &str, rows: u64) {
+    let Some(known) = labels.as_mut().filter(|_| !label.is_empty()) else { return };
+    if let Some(count) = known.get_mut(label) {
+        *count += rows;
+    } else if known.len() < MOST_LABELS {
+        known.insert(label.to_owned(), rows);
+    } else {
+        *labels = None;
     }
 }
 

@@ -1,6 +1,6 @@
 //! The values of one column, as arrays of the Arrow columnar format.
 
-use super::dictionary::Dictionary;
+use super::dictionary::{Dictionary, LabelCount};
 use super::gap::Gap;
 use arrow_array::types::IntervalMonthDayNano;
 use arrow_array::{
@@ -106,6 +106,11 @@ impl Bands {
     /// The number of the bucket that a row's figure is in.
     pub(crate) fn bucket(&self, row: usize) -> Option<u16> {
         self.labels.place(row).filter(|place| *place < self.buckets)
+    }
+
+    /// The labels that these rows have, and how many have each.
+    pub(super) fn counts(&self, rows: &[usize]) -> Vec<LabelCount<'_>> {
+        self.labels.counts(rows, |place, _| place >= self.buckets)
     }
 
     /// The label of a row's bucket, be it that of a figure or of the reason why there is none.

@@ -1,6 +1,7 @@
 //! One batch of rows with the columns that the plan reads and adds.
 
 use super::columns::{Data, value_of};
+use super::dictionary::LabelCount;
 use super::gap::Gap;
 use super::kind::BandKind;
 use arrow_array::Array;
@@ -191,6 +192,15 @@ impl Table {
                 rows.iter().for_each(|row| take(*row, value_of(&numbers.values, *row)));
             }
             _ => rows.iter().for_each(|row| take(*row, self.order_number(column, *row))),
+        }
+    }
+
+    /// The labels of a column that has few, with how many of these rows have each; `None` for one of other values.
+    pub(crate) fn label_counts(&self, column: usize, rows: &[usize]) -> Option<Vec<LabelCount<'_>>> {
+        match self.columns.get(column)? {
+            Data::Band(bands) => Some(bands.counts(rows)),
+            Data::Choice(texts) => Some(texts.counts(rows, |_, label| trimmed(label).is_empty())),
+            _ => None,
         }
     }
 
