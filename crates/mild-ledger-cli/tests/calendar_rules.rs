@@ -337,12 +337,13 @@ fn reports_say_which_of_their_figures_rest_on_days_that_are_not_proclaimed() {
             .map(|line| line.trim().trim_start_matches("Note: ").trim_end_matches('.').to_owned())
             .collect::<Vec<_>>()
     };
-    let turnaround = "kind = \"turnaround\"\nbetween = [\"Start\", \"End\"]\n";
+    let turnaround = "kind = \"turnaround\"\ntitle = \"Hauled out\"\nbetween = [\"Start\", \"End\"]\n";
     let rest = |what: &str, years: &str| {
         format!("{what} on days of {years} that are by rule in the calendar \"office\", not yet proclaimed: ")
     };
-    let jobs =
-        |count: u64| vec![rest(&format!("The figures of {count} jobs rest"), "2031") + "they may change"];
+    let jobs = |count: u64| {
+        vec![rest(&format!("The figures of {count} jobs of \"Hauled out\" rest"), "2031") + "they may change"]
+    };
     for (figures, expected) in [
         ("count = \"working days\"", jobs(3)),
         ("count = \"working days\"\npromise = \"3 days\"", jobs(3)),
@@ -354,7 +355,7 @@ fn reports_say_which_of_their_figures_rest_on_days_that_are_not_proclaimed() {
         assert_eq!(said_by(&format!("{turnaround}{figures}")), expected, "{figures}");
     }
     let spread = "kind = \"spread\"\namount = \"Amount\"\nfrom = \"Start\"\nto = \"End\"\n";
-    let parts = rest("The parts of 3 amounts rest", "2031 to 2033") + "they may change";
+    let parts = rest("The parts of 3 amounts of \"Spread\" rest", "2031 to 2033") + "they may change";
     assert_eq!(said_by(&format!("{spread}over = \"working days\"")), [parts]);
     assert!(said_by(&format!("{spread}over = \"days\"")).is_empty());
     let pace = "kind = \"pace\"\ntitle = \"Winter\"\namount = \"Amount\"\nof = \"Start\"\ntarget = 200\nfrom = 2030-12-01\n";

@@ -370,6 +370,10 @@ impl SpreadTally {
     fn notes(&self, layout: &Layout) -> Vec<String> {
         let rows = self.rows;
         let (from, to) = (layout.name(self.bound.from), layout.name(self.bound.to));
+        let title = &self.bound.title;
+        let parts_of = |amounts: u64| {
+            Resting::Several(format!("The parts of {} of \"{title}\"", counted(amounts, "amount", "amounts")))
+        };
         let not_spread = |count: u64, why: String| {
             let rows = counted(count, "row is", "rows are");
             (count > 0).then(|| format!("{rows} not spread: {why}"))
@@ -389,11 +393,6 @@ impl SpreadTally {
         .flatten()
         .collect()
     }
-}
-
-/// The parts of so many amounts.
-fn parts_of(amounts: u64) -> Resting {
-    Resting::Several(format!("The parts of {}", counted(amounts, "amount", "amounts")))
 }
 
 handed_over!(SpreadTally: groups, places, spread, not_spread, rows, by_rule; known: bound);

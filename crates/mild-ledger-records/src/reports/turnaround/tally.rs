@@ -256,13 +256,12 @@ impl TurnaroundTally {
             .filter(|(count, ..)| *count > 0)
             .map(|(count, one, more)| counted(count, one, more));
         let by_rule = self.by_rule.iter().zip(&self.bound.by_rule);
+        let title = &self.bound.title;
+        let figures_of = |jobs: u64| {
+            Resting::Several(format!("The figures of {} of \"{title}\"", counted(jobs, "job", "jobs")))
+        };
         rows.chain(by_rule.filter_map(|(tally, calendar)| tally.note(&calendar.years, figures_of))).collect()
     }
-}
-
-/// The figures of so many jobs.
-fn figures_of(jobs: u64) -> Resting {
-    Resting::Several(format!("The figures of {}", counted(jobs, "job", "jobs")))
 }
 
 fn keep(
