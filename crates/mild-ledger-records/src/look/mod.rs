@@ -24,7 +24,7 @@ pub use findings::{
 };
 use holding::holding_of;
 use mild_ledger::DateEvidence;
-pub use plan_text::{PlanParts, quoted};
+pub use plan_text::{PlanParts, plan_key, quoted};
 use std::collections::BTreeMap;
 use std::num::NonZeroUsize;
 use std::path::Path;

@@ -117,7 +117,7 @@ impl Look {
             let Some(Line { is_remark, value, why }) = line(column) else { continue };
             let remark = if is_remark { "# " } else { "" };
             let why = if why.is_empty() { String::new() } else { format!(" # {}", one_line(&why)) };
-            lines += &format!("{remark}{} = {value}{why}\n", key(&column.name));
+            lines += &format!("{remark}{} = {value}{why}\n", plan_key(&column.name));
         }
         if !lines.is_empty() {
             *out += &format!("\n[records.{part}]\n{lines}");
@@ -238,8 +238,14 @@ fn amount_line(amounts: &LookedAmounts, column: &LookedColumn) -> Line {
     Line { is_remark: true, value, why }
 }
 
-/// A key as TOML writes it: bare where it may be.
-fn key(name: &str) -> String {
+/// A key as TOML writes it: bare where it may be, and quoted where it may not.
+///
+/// ```
+/// use mild_ledger_records::plan_key;
+/// assert_eq!((plan_key("yard").as_str(), plan_key("the yard").as_str()), ("yard", "\"the yard\""));
+/// ```
+#[must_use]
+pub fn plan_key(name: &str) -> String {
     let is_bare = |sign: char| sign.is_ascii_alphanumeric() || matches!(sign, '-' | '_');
     if !name.is_empty() && name.chars().all(is_bare) { name.to_owned() } else { quoted(name) }
 }

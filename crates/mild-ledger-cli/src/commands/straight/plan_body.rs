@@ -2,7 +2,8 @@
 
 use super::column_of;
 use crate::ending::Failure;
-use mild_ledger_records::{Look, quoted};
+use mild_ledger_records::{Look, plan_key, quoted};
+use std::ffi::OsStr;
 use std::path::Path;
 
 /// What a plan says behind its records.
@@ -66,9 +67,10 @@ impl<'l> PlanBody<'l> {
         self.text += &format!("edges = [{edges}]\n");
     }
 
-    /// The only calendar: one that ships, or a file.
+    /// The only calendar: one that ships, or a file, by whose name it is known.
     pub(super) fn calendar(&mut self, source: &str) {
-        self.text += "\n[calendar.counted]\n";
+        let name = Path::new(source).file_stem().map_or_else(|| source.into(), OsStr::to_string_lossy);
+        self.text += &format!("\n[calendar.{}]\n", plan_key(&name));
         self.list("holidays", &[source.to_owned()]);
     }
 
