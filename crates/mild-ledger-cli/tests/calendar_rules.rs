@@ -315,11 +315,12 @@ fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
 #[test]
 fn reports_say_which_of_their_figures_rest_on_days_that_are_not_proclaimed() {
     let desk = Desk::new();
-    // On 30 June 2031 A and B are finished, C has not begun, and E and F still run.
+    // On 30 June 2031 A and B are finished, C has not begun, and E and F still run. G begins before the years of the calendar, so that nothing of it is
+    // counted by that.
     desk.write(
         "jobs.csv",
         "Job,Start,End,Amount\nA,2030-12-30,2030-12-31,10.00\nB,2030-12-30,2031-01-02,20.00\nC,2033-05-09,2033-05-10,30.00\n\
-         E,2030-12-02,,40.00\nF,2030-12-02,2032-09-01,50.00\n",
+         E,2030-12-02,,40.00\nF,2030-12-02,2032-09-01,50.00\nG,2014-12-30,2031-01-02,60.00\n",
     );
     let said_by = |report: &str| {
         desk.write(

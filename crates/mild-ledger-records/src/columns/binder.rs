@@ -3,9 +3,9 @@
 use super::Step;
 use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberSource};
 use super::typed_numbers::{NumberUse, TypedNumbers};
-use crate::calendars::{OpenedCalendar, YearsByRule};
+use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
-use crate::table::{Column, Kind, Table};
+use crate::table::{Column, Kind};
 use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -76,21 +76,6 @@ pub(crate) struct CalendarMet {
     pub(crate) nth: usize,
     /// The column whose rows name it, where not all rows go by it.
     pub(crate) named_by: Option<usize>,
-}
-
-/// A calendar that figures are counted by and of which some years are by rule.
-#[derive(Debug, Clone)]
-pub(crate) struct CalendarByRule {
-    pub(crate) years: YearsByRule,
-    /// The column whose rows name it, where not all rows go by it.
-    pub(super) named_by: Option<usize>,
-}
-
-impl CalendarByRule {
-    /// Whether a row goes by it.
-    pub(crate) fn is_of(&self, table: &Table, row: usize) -> bool {
-        self.named_by.is_none_or(|names| table.text(names, row) == self.years.calendar())
-    }
 }
 
 /// What a calendar is to its plan.

@@ -1,6 +1,6 @@
 //! The calendars of a plan: opened once, and found by the columns that count by them.
 
-use super::binder::{Binder, BoundCalendar, CalendarByRule, CalendarMet, CalendarPart};
+use super::binder::{Binder, BoundCalendar, CalendarMet, CalendarPart};
 use super::inputs::read_reference;
 use super::rows::Rows;
 use crate::calendars::{
@@ -8,7 +8,7 @@ use crate::calendars::{
 };
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
-use crate::table::Kind;
+use crate::table::{Kind, Table};
 use mild_ledger::{CalendarYears, Date, Error, ErrorKind, HalfDays, RestDays, WorkCalendar};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
@@ -129,6 +129,21 @@ impl CalendarInput {
             Self::Every(_) => None,
             Self::NamedBy(column) => Some(column),
         }
+    }
+}
+
+/// A calendar that figures are counted by and of which some years are by rule.
+#[derive(Debug, Clone)]
+pub(crate) struct CalendarByRule {
+    pub(crate) years: YearsByRule,
+    /// The column whose rows name it, where not all rows go by it.
+    named_by: Option<usize>,
+}
+
+impl CalendarByRule {
+    /// Whether a row goes by it.
+    pub(crate) fn is_of(&self, table: &Table, row: usize) -> bool {
+        self.named_by.is_none_or(|names| table.text(names, row) == self.years.calendar())
     }
 }
 

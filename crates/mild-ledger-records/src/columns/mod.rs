@@ -34,13 +34,13 @@ mod working_day;
 mod working_days;
 mod working_hours;
 
-pub(crate) use binder::{Binder, CalendarByRule, CalendarMet, Figures};
+pub(crate) use binder::{Binder, CalendarMet, Figures};
 #[cfg(test)]
 pub(crate) use bounds::BOUND;
 pub(crate) use bounds::{Bound, PlannedBound, read_bound};
 #[cfg(test)]
 pub(crate) use calendar::CALENDAR;
-pub(crate) use calendar::{PlannedCalendar, read_calendar};
+pub(crate) use calendar::{CalendarByRule, PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition, read_conditions};

@@ -148,6 +148,13 @@ struct KnownTerms {
     of_rows: Vec<Option<usize>>,
 }
 
+/// What the date of a row is made of.
+enum Input<'c> {
+    /// It was worked out with those of other rows.
+    Known(Date),
+    ToWorkOut(Date, Result<PaymentTerms, Error>, Result<Option<&'c WorkCalendar>, Error>),
+}
+
 impl TermsStep {
     fn known(&self, rows: &Rows<'_>) -> KnownTerms {
         let mut known = KnownTerms { all: Vec::new(), of_rows: Vec::new() };
@@ -234,14 +241,11 @@ impl Step for TermsStep {
         }
         let known = self.known(rows);
         let by_terms = self.due_by_terms(rows, &known)?;
-        // A date that is known, or what it is worked out of.
-        type Input<'c> =
-            Result<Date, (Date, Result<PaymentTerms, Error>, Result<Option<&'c WorkCalendar>, Error>)>;
         let due = rows.each(
-            |input: Input<'_>| {
+            |input| {
                 let (issued, terms, calendar) = match input {
-                    Ok(due) => return Ok(Some(due)),
-                    Err(of) => of,
+                    Input::Known(due) => return Ok(Some(due)),
+                    Input::ToWorkOut(issued, terms, calendar) => (issued, terms, calendar),
                 };
                 let (date, calendar) = (self.day_of(&terms?, issued)?, calendar?);
                 // A row whose calendar is blank is not rolled by another one.
@@ -250,13 +254,13 @@ impl Step for TermsStep {
             },
             |rows, row| {
                 if let Some(due) = by_terms.get(row).copied().flatten() {
-                    return Some(Ok(due));
+                    return Some(Input::Known(due));
                 }
                 let calendar = match self.calendar {
                     Some(calendar) => rows.calendar(calendar, row),
                     None => Ok(None),
                 };
-                Some(Err((rows.date(self.from, row)?, self.terms_of(&known, row)?, calendar)))
+                Some(Input::ToWorkOut(rows.date(self.from, row)?, self.terms_of(&known, row)?, calendar))
             },
         );
         Ok(Data::dates(due.into_iter().map(Option::flatten)))

@@ -148,7 +148,19 @@ impl Plan {
     }
 
     /// The plan for one who looks at its reports and keeps no file: its outputs stand in this folder, and of the rows no more is written than what
-    /// the proof reads back.
+    /// the proof reads back: amounts with their currencies, or the first column where there are none.
+    ///
+    /// ```
+    /// use mild_ledger_records::{Plan, RunRequest, Watch, run};
+    /// use std::sync::atomic::AtomicBool;
+    /// let (folder, aside) = (tempfile::tempdir()?, tempfile::tempdir()?);
+    /// std::fs::write(folder.path().join("invoices.csv"), "Invoice,Amount\nQB-1,10.50\nQB-2,3.00\n")?;
+    /// let text = "plan = 1\n[records]\nfile = \"invoices.csv\"\n[records.amounts]\nAmount = { decimals = 2 }\n[output]\nrows = \"rows.csv\"\n";
+    /// let plan = Plan::of_text(text, &folder.path().join("month.toml"))?.with_reports_alone(aside.path());
+    /// run(&plan, &RunRequest::new(), Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} })?;
+    /// assert_eq!(std::fs::read_to_string(aside.path().join("rows.csv"))?, "Amount\n10.50\n3.00\n");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     #[must_use]
     pub fn with_reports_alone(self, folder: impl Into<PathBuf>) -> Self {
         Self {

@@ -6,7 +6,7 @@ use super::working_out::cell_working;
 use crate::columns::Figures;
 use crate::error::RecordsError;
 use crate::handover::{Counts, Saved, Saving, handed_over};
-use crate::table::{Batch, Kind, RowId, Table};
+use crate::table::{Batch, Kind, LabelCount, RowId, Table};
 use mild_ledger::{Date, Decimal, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -143,16 +143,15 @@ impl ColumnTally {
         let Self { values, empty, filled, sum, .. } = self;
         match values {
             Values::Labels(labels) => {
-                let mut take = |label: &str, is_empty: bool, rows: u64| {
-                    *(if is_empty { &mut *empty } else { &mut *filled }) += rows;
-                    count_label(labels, label, rows);
+                let mut take = |count: LabelCount<'_>| {
+                    *(if count.is_empty { &mut *empty } else { &mut *filled }) += count.rows;
+                    count_label(labels, count);
                 };
                 match table.label_counts(column, written) {
-                    Some(counts) => {
-                        counts.iter().for_each(|count| take(count.label, count.is_empty, count.rows));
-                    }
+                    Some(counts) => counts.into_iter().for_each(take),
                     None => written.iter().for_each(|row| {
-                        take(&table.shown(column, *row), table.is_empty(column, *row), 1);
+                        let label = table.shown(column, *row);
+                        take(LabelCount { label: &label, rows: 1, is_empty: table.is_empty(column, *row) });
                     }),
                 }
             }
@@ -276,8 +275,8 @@ impl ColumnTally {
     }
 }
 
-/// Counts so many rows of a label, if labels are still counted.
-fn count_label(labels: &mut Option<BTreeMap<String, u64>>, label: &str, rows: u64) {
+/// Counts the rows of a label, if labels are still counted.
+fn count_label(labels: &mut Option<BTreeMap<String, u64>>, LabelCount { label, rows, .. }: LabelCount<'_>) {
     let Some(known) = labels.as_mut().filter(|_| !label.is_empty()) else { return };
     if let Some(count) = known.get_mut(label) {
         *count += rows;

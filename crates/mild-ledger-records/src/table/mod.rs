@@ -25,7 +25,7 @@ pub(crate) use cell_type::CellType;
 pub(crate) use columns::{Bands, Data, date_array, date_slice, moment_array};
 pub(crate) use currency::{MOST_CURRENCIES, called, currency_of, too_many_currencies};
 pub(crate) use data::{ReplacedAmount, Table};
-pub(crate) use dictionary::Dictionary;
+pub(crate) use dictionary::{Dictionary, LabelCount};
 pub(crate) use exceptions::{Became, Exception, ExceptionSubject, Reason};
 pub(crate) use gap::Gap;
 pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missing, TimeKept};

@@ -75,19 +75,20 @@ struct BoundTurnaround {
     late_figures: Vec<Figure>,
     /// Of jobs that still run.
     running_figures: Vec<Figure>,
-    /// The calendars by which jobs are measured, of which some years are by rule.
-    by_rule: Vec<CalendarByRule>,
-    looked_at: LookedAt,
+    by_rule: JobsByRule,
     as_of: Date,
 }
 
-/// Up to which day calendars are asked of a job.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum LookedAt {
-    /// Its end, or the as-of date.
-    End,
-    /// Its end and the day that was promised.
-    EndAndPromise,
+/// The calendars of which some years are by rule: those that times are counted by, and those that promises go by. Where both go by some, these are the same.
+struct JobsByRule {
+    times: Vec<CalendarByRule>,
+    promises: Vec<CalendarByRule>,
+}
+
+impl JobsByRule {
+    fn calendars(&self) -> &[CalendarByRule] {
+        if self.promises.is_empty() { &self.times } else { &self.promises }
+    }
 }
 
 struct BoundPromise {
@@ -173,12 +174,7 @@ impl PlannedReport for PlannedTurnaround {
             None => Some(None),
         });
         let promise = promise?;
-        // The promise goes by the same calendar, where it goes by one.
-        let (met, looked_at) = match promising.is_empty() {
-            true => (counting, LookedAt::End),
-            false => (promising, LookedAt::EndAndPromise),
-        };
-        let by_rule = binder.by_rule(&met);
+        let by_rule = JobsByRule { times: binder.by_rule(&counting), promises: binder.by_rule(&promising) };
         let mut figures = vec![(Reduction::Mean, "mean".to_owned())];
         figures.push((Reduction::Percentile(Decimal::from(50)), "median".to_owned()));
         let place = |place: &Decimal| (Reduction::Percentile(*place), format!("percentile {place}"));
@@ -211,7 +207,6 @@ impl PlannedReport for PlannedTurnaround {
             late_figures,
             running_figures,
             by_rule,
-            looked_at,
             as_of,
         })))
     }

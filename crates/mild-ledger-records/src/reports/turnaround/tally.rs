@@ -1,6 +1,6 @@
 //! Jobs by group: what they took, and how they stand against their promise.
 
-use super::{BoundTurnaround, KIND, LookedAt};
+use super::{BoundTurnaround, KIND};
 use crate::calendars::{FiguresByRule, Resting};
 use crate::error::RecordsError;
 use crate::handover::handed_over;
@@ -82,7 +82,7 @@ impl TurnaroundTally {
             counted: ByGroup::default(),
             places: Default::default(),
             rows: RowsOfJobs::default(),
-            by_rule: vec![FiguresByRule::default(); bound.by_rule.len()],
+            by_rule: vec![FiguresByRule::default(); bound.by_rule.calendars().len()],
             held: 0,
         }
     }
@@ -106,23 +106,12 @@ impl TurnaroundTally {
             self.rows.not_begun += 1;
             return Some(());
         }
-        let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
-        let jobs = self.counted.of(places, || Jobs::of(bound));
         let promised = bound.promise.as_ref().map(|promise| table.date(promise.day, row));
         let late = promised.flatten().and_then(|promised| job.late_on(bound.as_of, promised));
         self.rows.no_promise += u64::from(promised.is_some() && late.is_none());
-        let time = if progress == Progress::Finished { bound.taken } else { bound.running };
-        if late.is_some() || !table.is_empty(time, row) {
-            let looked_at = promised.flatten().filter(|_| bound.looked_at == LookedAt::EndAndPromise);
-            let ends = [job.start, Some(job.end.unwrap_or(bound.as_of).min(bound.as_of)), looked_at];
-            let last_year = ends.into_iter().flatten().max().map(Date::year);
-            for (tally, calendar) in self.by_rule.iter_mut().zip(&bound.by_rule) {
-                last_year
-                    .iter()
-                    .filter(|_| calendar.is_of(table, row))
-                    .for_each(|year| tally.add(&calendar.years, *year));
-            }
-        }
+        self.count_by_rule((table, row), &job, (progress, promised.flatten()));
+        let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
+        let jobs = self.counted.of(places, || Jobs::of(bound));
         let key = || key_of(layout, table, row);
         match progress {
             Progress::Finished => {
@@ -151,6 +140,29 @@ impl TurnaroundTally {
             }
         }
         Some(())
+    }
+
+    /// Counts a job whose figures rest on days that are by rule: those from its start to its end, or to the as-of date, and to the day that was promised.
+    fn count_by_rule(
+        &mut self,
+        (table, row): (&Table, usize),
+        job: &Job,
+        (progress, promised): (Progress, Option<Date>),
+    ) {
+        let bound = &self.bound;
+        let time = if progress == Progress::Finished { bound.taken } else { bound.running };
+        let is_counted = !bound.by_rule.times.is_empty() && !table.is_empty(time, row);
+        let promised = promised.filter(|_| !bound.by_rule.promises.is_empty());
+        if !is_counted && promised.is_none() {
+            return;
+        }
+        let end = job.end.unwrap_or(bound.as_of).min(bound.as_of);
+        let Some(last) = [job.start, Some(end), promised].into_iter().flatten().max() else { return };
+        for (tally, calendar) in self.by_rule.iter_mut().zip(bound.by_rule.calendars()) {
+            if calendar.is_of(table, row) {
+                tally.add(&calendar.years, last.year());
+            }
+        }
     }
 
     fn too_large(&self) -> RecordsError {
@@ -255,7 +267,7 @@ impl TurnaroundTally {
             .into_iter()
             .filter(|(count, ..)| *count > 0)
             .map(|(count, one, more)| counted(count, one, more));
-        let by_rule = self.by_rule.iter().zip(&self.bound.by_rule);
+        let by_rule = self.by_rule.iter().zip(self.bound.by_rule.calendars());
         let title = &self.bound.title;
         let figures_of = |jobs: u64| {
             Resting::Several(format!("The figures of {} of \"{title}\"", counted(jobs, "job", "jobs")))
