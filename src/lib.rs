@@ -149,7 +149,7 @@ pub use interval::{
 };
 pub use number::{
     AmountEvidence, Decimal, DecimalMark, ExactSum, Fraction, NegativeForm, Notation, NotationVerdict,
-    Operation, Quotient, Rounding, Scale, ThousandsMark,
+    Operation, Quotient, Rounding, Scale, ThousandsMark, is_currency_code,
 };
 pub use pattern::{
     BothWays, DateEvidence, DatePattern, DateTimeReading, DaysSeen, Filler, FillersMet, Language,

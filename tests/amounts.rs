@@ -142,8 +142,8 @@ fn what_no_notation_reads_is_told_with_its_rows() {
     let found = evidence(&["12.50", "soon", "", "8.25", "1,2,3"]);
     let NotationVerdict::NoneReadsAll { reads, .. } = found.verdict() else { panic!("none") };
     assert_eq!((reads, found.values(), found.blanks()), (2, 4, 1));
-    let failed: Vec<(u64, &str)> =
-        found.failures().iter().map(|value| (value.row, value.text.as_str())).collect();
+    let failures = found.failures();
+    let failed: Vec<(u64, &str)> = failures.iter().map(|value| (value.row, value.text.as_str())).collect();
     assert_eq!(failed, [(2, "soon"), (5, "1,2,3")]);
     let mixed = evidence(&["USD 5.00", "EUR 5.00", "EUR 8.25", "50.00 CR", "8.00DR"]);
     assert_eq!(mixed.currencies().collect::<Vec<_>>(), [("EUR", 2), ("USD", 1)]);

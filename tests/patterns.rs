@@ -347,9 +347,10 @@ fn numbers_stand_for_days_where_that_is_named() {
         ("serial 1900", "61", "1900-03-01T00:00:00"),
         ("serial 1900", "46295", "2026-09-30T00:00:00"),
         ("serial 1900", "46295.75", "2026-09-30T18:00:00"),
-        // A hundred-thousandth of a day is 0.864 seconds; the last half second of a day is the next day's first.
+        // A hundred-thousandth of a day is 0.864 seconds; the last half second of a day stays on its day.
         ("serial 1900", "46295.00001", "2026-09-30T00:00:01"),
-        ("serial 1900", "46294.999999", "2026-09-30T00:00:00"),
+        ("serial 1900", "46294.999999", "2026-09-29T23:59:59"),
+        ("serial 1900", "46294.9999999999", "2026-09-30T00:00:00"),
         ("serial 1904", "44833", "2026-09-30T00:00:00"),
         ("serial 1899-12-30", "60", "1900-02-28T00:00:00"),
         ("serial 1899-12-30", "46295", "2026-09-30T00:00:00"),
@@ -364,7 +365,7 @@ fn numbers_stand_for_days_where_that_is_named() {
     }
     for (words, text, said) in [
         ("serial 1900", "60", "no day of this number"),
-        ("serial 1900", "59.9999999", "no day of this number"),
+        ("serial 1900", "59.9999999999", "no day of this number"),
         ("serial 1900", "-1", "not a date"),
         ("serial 1900", "2958466", "outside the years"),
         ("serial 1904", "99999999999999999999", "outside the years"),

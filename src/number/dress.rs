@@ -1,5 +1,7 @@
 //! What stands around the number of an amount, whatever its notation.
 
+use super::currency_code::is_currency_code;
+
 /// What stands around the number of a value.
 pub(super) struct Dress<'t> {
     pub(super) digits: &'t str,
@@ -10,6 +12,8 @@ pub(super) struct Dress<'t> {
     plus: bool,
     /// Whether letters say that it is a credit.
     pub(super) letters: Option<bool>,
+    /// Whether they are a single letter without a space, such as in `12C`.
+    pub(super) has_attached_letter: bool,
     pub(super) currency: Option<&'t str>,
 }
 
@@ -23,6 +27,7 @@ impl<'t> Dress<'t> {
             brackets: false,
             plus: false,
             letters: None,
+            has_attached_letter: false,
             currency: None,
         };
         let is_number = |sign: char| sign.is_ascii_digit() || matches!(sign, '.' | ',');
@@ -45,13 +50,20 @@ impl<'t> Dress<'t> {
                 let before = rest.get(..start)?.trim_end();
                 let behind =
                     rest.get(end..)?.get(rest.get(end..)?.chars().next()?.len_utf8()..)?.trim_start();
-                let (word, inside) = match (before, behind) {
+                match (before, behind) {
                     ("", "") => return None,
-                    ("", behind) => (behind, rest.get(..rest.len() - behind.len())?.trim_end()),
-                    (before, _) => (before, rest.get(before.len()..)?.trim_start()),
-                };
-                dress.take_word(word)?;
-                dress.digits = inside;
+                    ("", behind) => {
+                        let inside = rest.get(..rest.len() - behind.len())?;
+                        dress.take_word_after(behind)?;
+                        dress.has_attached_letter |=
+                            behind.len() == 1 && !inside.ends_with(char::is_whitespace);
+                        dress.digits = inside.trim_end();
+                    }
+                    (before, _) => {
+                        dress.take_currency(before)?;
+                        dress.digits = rest.get(before.len()..)?.trim_start();
+                    }
+                }
             }
         }
     }
@@ -62,19 +74,29 @@ impl<'t> Dress<'t> {
         (!signed && self.letters.is_none()).then_some(true)
     }
 
-    /// Takes a word beside the number for what it is.
-    fn take_word(&mut self, word: &'t str) -> Option<()> {
+    /// Takes a word after the number for what it is. A credit or debit mark comes after its number: before it, it is the
+    /// beginning of a code, such as `C7`.
+    fn take_word_after(&mut self, word: &'t str) -> Option<()> {
         let is = |words: [&str; 2]| words.iter().any(|one| word.eq_ignore_ascii_case(one));
         if is(["cr", "c"]) || is(["dr", "d"]) {
             self.may_be_signed()?;
             self.letters = Some(is(["cr", "c"]));
             return Some(());
         }
-        if self.currency.is_none() && is_currency(word) {
-            self.currency = Some(word);
-            return Some(());
+        self.take_currency(word)
+    }
+
+    fn take_currency(&mut self, word: &'t str) -> Option<()> {
+        if self.currency.is_some() || !is_currency(word) {
+            return None;
         }
-        None
+        self.currency = Some(word);
+        Some(())
+    }
+
+    /// Whether a minus or brackets make the number negative.
+    pub(super) fn is_negative(&self) -> bool {
+        self.leading_minus || self.trailing_minus || self.brackets
     }
 }
 
@@ -83,17 +105,16 @@ fn right_behind(text: &str) -> Option<&str> {
     (!text.starts_with(char::is_whitespace)).then_some(text)
 }
 
-/// Whether a word may be the sign of a currency: a currency sign, a code of three capitals (ISO 4217), or a short word of letters
+/// Whether a word may be the sign of a currency: a currency sign, a code of ISO 4217, or a short word of letters
 /// that is used as one.
 fn is_currency(word: &str) -> bool {
     const WORDS: [&str; 8] = ["kr", "kr.", "zł", "Kč", "Ft", "Fr.", "R$", "lei"];
     const SIGNS: &str = "$€£¥₩₹₽₺₪₫₦₱฿₴₵₡₲₭₮¢₨";
-    let is_code = word.len() == 3 && word.bytes().all(|byte| byte.is_ascii_uppercase());
     let is_sign = word.chars().count() == 1 && SIGNS.contains(word);
     // A dollar of a country, such as A$ or US$.
     let is_dollar = word.len() <= 3
         && word
             .strip_suffix('$')
             .is_some_and(|country| country.bytes().all(|byte| byte.is_ascii_uppercase()));
-    is_code || is_sign || is_dollar || WORDS.contains(&word)
+    is_currency_code(word) || is_sign || is_dollar || WORDS.contains(&word)
 }

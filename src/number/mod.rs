@@ -1,5 +1,6 @@
 //! Exact numbers: decimals, how they are written, fractions, quotients, and rounding by name.
 
+mod currency_code;
 mod decimal;
 mod dress;
 mod exact_sum;
@@ -11,6 +12,7 @@ mod quotient;
 mod rounding;
 mod scale;
 
+pub use currency_code::is_currency_code;
 pub use decimal::Decimal;
 pub use exact_sum::ExactSum;
 pub use fraction::Fraction;

@@ -314,6 +314,7 @@ impl Notation {
                 NotationFault::Digits(Fault::Sign(sign)) => format!("it holds {sign}"),
                 NotationFault::Digits(fault) => return fault.into_error(trimmed, scale),
                 NotationFault::Groups => "its thousands marks do not stand at every third digit".to_string(),
+                NotationFault::ZeroGroup => "no group of thousands begins an amount with a zero".to_string(),
                 NotationFault::TwiceNegative => "two signs say whether it is below zero".to_string(),
             };
             let what = format!("{} is not an amount: {why}", quoted(trimmed));
@@ -440,6 +441,9 @@ impl Notation {
                     if !fits {
                         return Err(NotationFault::Groups);
                     }
+                    if !has_groups && plain.bytes().first() == Some(&b'0') {
+                        return Err(NotationFault::ZeroGroup);
+                    }
                     (has_groups, in_group) = (true, 0);
                 }
                 _ => return Err(NotationFault::Digits(Fault::of_char(sign))),
@@ -517,6 +521,8 @@ pub(crate) enum NotationFault {
     Digits(Fault),
     /// Thousands marks in other places than before every third digit.
     Groups,
+    /// A first group that begins with a zero, such as `0,123`: what looks like its thousands mark is a decimal mark.
+    ZeroGroup,
     /// A minus and brackets, for example.
     TwiceNegative,
 }

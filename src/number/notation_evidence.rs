@@ -1,5 +1,6 @@
 //! What the values of a column tell of how its amounts are written.
 
+use super::currency_code::is_currency_code;
 use super::decimal::Decimal;
 use super::dress::Dress;
 use super::notation::{DecimalMark, NegativeForm, Notation, ThousandsMark};
@@ -8,6 +9,7 @@ use crate::values_met::{FirstValues, ValueMet};
 use alloc::borrow::ToOwned;
 use alloc::collections::BTreeMap;
 use alloc::string::String;
+use alloc::vec::Vec;
 
 /// Rows that must speak against a notation that reads some of them otherwise.
 const ROWS_AGAINST: u64 = 3;
@@ -42,7 +44,7 @@ const MARKS: [(DecimalMark, ThousandsMark); 8] = [
 /// let mut evidence = AmountEvidence::new();
 /// (1..=9).for_each(|row| evidence.note("1,250", row));
 /// let NotationVerdict::Ambiguous { one, other, .. } = evidence.verdict() else { unreachable!() };
-/// assert_eq!((one.to_string(), other.to_string()), ("1234,56".into(), "1,234.56".into()));
+/// assert_eq!((one.to_string(), other.to_string()), ("1,234.56".into(), "1234,56".into()));
 /// ```
 #[derive(Debug, Clone)]
 pub struct AmountEvidence {
@@ -61,13 +63,28 @@ pub struct AmountEvidence {
     credit: u64,
     debit: u64,
     currencies: BTreeMap<String, u64>,
+    /// Whole numbers with a credit or debit mark, which count as amounts only with further evidence.
+    lettered: u64,
+    /// Those of them whose mark is a single letter without a space, such as `12C`.
+    letter_attached: u64,
+    /// The first of the whole numbers with a mark.
+    lettered_values: FirstValues,
+    /// Whole numbers with the code of a currency.
+    whole_with_code: u64,
+    /// Numbers with decimals that the file itself types.
+    typed_fractions: u64,
+    typed_decimals: u8,
+    /// The sum of the values that every notation reads as the same; none where it is too large.
+    sum: Option<Decimal>,
 }
 
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone)]
 struct Readings {
     /// Values with marks that it reads.
     reads: u64,
     most_decimals: u8,
+    /// Their sum; none where it is too large.
+    sum: Option<Decimal>,
     /// The first values that it does not read.
     failures: FirstValues,
 }
@@ -87,7 +104,7 @@ pub enum NotationVerdict {
     Found(Notation),
     /// Two notations explain the values and read one differently, and too few rows decide between them.
     Ambiguous {
-        /// The simpler of the two.
+        /// The first of the two: a reading that gives thousandths comes last, the simpler one first otherwise.
         one: Notation,
         /// The other.
         other: Notation,
@@ -101,6 +118,12 @@ pub enum NotationVerdict {
         /// How many it reads.
         reads: u64,
     },
+}
+
+impl Default for Readings {
+    fn default() -> Self {
+        Self { reads: 0, most_decimals: 0, sum: Some(Decimal::default()), failures: FirstValues::default() }
+    }
 }
 
 impl Default for AmountEvidence {
@@ -131,6 +154,13 @@ impl AmountEvidence {
             credit: 0,
             debit: 0,
             currencies: BTreeMap::new(),
+            lettered: 0,
+            letter_attached: 0,
+            lettered_values: FirstValues::default(),
+            whole_with_code: 0,
+            typed_fractions: 0,
+            typed_decimals: 0,
+            sum: Some(Decimal::default()),
         }
     }
 
@@ -153,13 +183,13 @@ impl AmountEvidence {
         if dress.digits.bytes().all(|byte| byte.is_ascii_digit()) {
             self.whole += 1;
             self.leading_zeros += u64::from(dress.digits.len() > 1 && dress.digits.starts_with('0'));
-            // Longer ones are no numbers that anything is known of.
-            if let Ok(number) = dress.digits.parse::<i64>() {
-                let is_negative = dress.leading_minus || dress.trailing_minus || dress.brackets;
-                let number = if is_negative { -number } else { number };
-                self.widen((number, number));
+            if dress.letters.is_some() {
+                self.lettered += 1;
+                self.letter_attached += u64::from(dress.has_attached_letter);
+                self.lettered_values.note(text, row);
             }
-            return self.note_dress(&dress);
+            self.whole_with_code += u64::from(dress.currency.is_some_and(is_currency_code));
+            return self.note_whole(&dress);
         }
         let readings = readings_of(dress.digits);
         for (reading, candidate) in readings.iter().zip(&mut self.candidates) {
@@ -167,6 +197,7 @@ impl AmountEvidence {
                 Some(number) => {
                     candidate.reads += 1;
                     candidate.most_decimals = candidate.most_decimals.max(number.decimals());
+                    candidate.sum = added(candidate.sum, Some(*number), dress.is_negative());
                 }
                 None => candidate.failures.note(text, row),
             }
@@ -192,6 +223,44 @@ impl AmountEvidence {
         }
     }
 
+    /// Takes note of a number that the file itself types, whose text is plain whatever the notation of the column is.
+    ///
+    /// ```
+    /// use mild_ledger::{AmountEvidence, Notation, NotationVerdict};
+    /// let mut evidence = AmountEvidence::new();
+    /// evidence.note_typed("1234.565", 1);
+    /// assert_eq!((evidence.verdict(), evidence.decimals()), (NotationVerdict::Found(Notation::plain()), 3));
+    /// evidence.note("1.250,00", 2);
+    /// let NotationVerdict::Found(notation) = evidence.verdict() else { unreachable!() };
+    /// assert_eq!(notation.to_string(), "1.234,56");
+    /// ```
+    pub fn note_typed(&mut self, text: &str, row: u64) {
+        let digits = text.trim().trim_start_matches('-');
+        let Some(number) = read_marked(digits, (DecimalMark::Point, ThousandsMark::None)) else {
+            return self.note(text, row);
+        };
+        if number.decimals() == 0 {
+            return self.note(text, row);
+        }
+        self.values += 1;
+        self.typed_fractions += 1;
+        self.typed_decimals = self.typed_decimals.max(number.decimals());
+        let is_negative = text.trim().starts_with('-');
+        self.negative += u64::from(is_negative);
+        self.sum = added(self.sum, Some(number), is_negative);
+    }
+
+    fn note_whole(&mut self, dress: &Dress<'_>) {
+        // Nothing is known of longer numbers.
+        if let Ok(number) = dress.digits.parse::<i64>() {
+            let number = if dress.is_negative() { -number } else { number };
+            self.widen((number, number));
+        }
+        let number = dress.digits.parse().ok().and_then(|units| Decimal::of_units(units, 0).ok());
+        self.sum = added(self.sum, number, dress.is_negative());
+        self.note_dress(dress);
+    }
+
     fn widen(&mut self, (smallest, largest): (i64, i64)) {
         let (low, high) = self.whole_range.unwrap_or((smallest, largest));
         self.whole_range = Some((low.min(smallest), high.max(largest)));
@@ -206,7 +275,7 @@ impl AmountEvidence {
         self.trailing_minus += u64::from(dress.trailing_minus);
         self.credit += u64::from(dress.letters == Some(true));
         self.debit += u64::from(dress.letters == Some(false));
-        self.negative += u64::from(dress.brackets || dress.trailing_minus || dress.leading_minus);
+        self.negative += u64::from(dress.is_negative());
         if let Some(currency) = dress.currency {
             if let Some(count) = self.currencies.get_mut(currency) {
                 *count += 1;
@@ -239,9 +308,17 @@ impl AmountEvidence {
         self.trailing_minus += other.trailing_minus;
         self.credit += other.credit;
         self.debit += other.debit;
+        self.lettered += other.lettered;
+        self.letter_attached += other.letter_attached;
+        self.lettered_values.merge(&other.lettered_values);
+        self.whole_with_code += other.whole_with_code;
+        self.typed_fractions += other.typed_fractions;
+        self.typed_decimals = self.typed_decimals.max(other.typed_decimals);
+        self.sum = added(self.sum, other.sum, false);
         for (candidate, more) in self.candidates.iter_mut().zip(&other.candidates) {
             candidate.reads += more.reads;
             candidate.most_decimals = candidate.most_decimals.max(more.most_decimals);
+            candidate.sum = added(candidate.sum, more.sum, false);
             candidate.failures.merge(&more.failures);
         }
         for (pair, (more, theirs)) in &other.differences {
@@ -293,8 +370,67 @@ impl AmountEvidence {
     #[must_use]
     pub fn whole_numbers(&self) -> Option<u64> {
         let dressed = self.brackets + self.credit + self.debit + self.currencies.values().sum::<u64>();
-        let marked: u64 = self.candidates.iter().map(|candidate| candidate.reads).sum();
+        let marked = self.marked() + self.typed_fractions;
         (self.whole > 0 && marked + self.leading_zeros + dressed == 0).then_some(self.whole)
+    }
+
+    /// How many values are whole numbers next to the code of a currency, such as `EUR 12`. Numbers of documents look the same.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// ["CAD1001", "CAD 12.50", "7"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// assert_eq!(evidence.whole_with_code(), 1);
+    /// ```
+    #[must_use]
+    pub fn whole_with_code(&self) -> u64 {
+        self.whole_with_code
+    }
+
+    /// Whether some value can only be money: it has decimals or thousands, or the symbol of a currency.
+    ///
+    /// ```
+    /// let mut evidence = mild_ledger::AmountEvidence::new();
+    /// evidence.note("CAD1001", 1);
+    /// assert!(!evidence.holds_money());
+    /// evidence.note("$ 5", 2);
+    /// assert!(evidence.holds_money());
+    /// ```
+    #[must_use]
+    pub fn holds_money(&self) -> bool {
+        let symbols = self.currencies.iter().filter(|(currency, _)| !is_currency_code(currency));
+        self.marked() + self.typed_fractions + symbols.map(|(_, count)| count).sum::<u64>() > 0
+    }
+
+    /// Values with marks that some notation reads.
+    fn marked(&self) -> u64 {
+        self.candidates.iter().map(|candidate| candidate.reads).sum()
+    }
+
+    /// Whole numbers with a credit or debit mark for which nothing else shows that they are amounts.
+    fn unproved(&self) -> u64 {
+        if self.holds_money() {
+            0
+        } else if self.credit > 0 && self.debit > 0 {
+            self.letter_attached
+        } else {
+            self.lettered
+        }
+    }
+
+    /// The sum of the values by a notation; `None` where it is too large to hold, or letters leave open what is below zero.
+    ///
+    /// ```
+    /// use mild_ledger::{AmountEvidence, Notation};
+    /// let mut evidence = AmountEvidence::new();
+    /// ["10", "20.50", "(5)"].iter().zip(1..).for_each(|(text, row)| evidence.note(text, row));
+    /// assert_eq!(evidence.sum(&Notation::plain()).map(|sum| sum.to_string()), Some("25.50".to_owned()));
+    /// ```
+    #[must_use]
+    pub fn sum(&self, notation: &Notation) -> Option<Decimal> {
+        let marks = (notation.decimal_mark(), notation.thousands_mark());
+        let nth = MARKS.iter().position(|known| *known == marks)?;
+        let candidate = self.candidates.get(nth).filter(|_| self.credit + self.debit == 0)?;
+        added(self.sum, candidate.sum, false)
     }
 
     /// The smallest and the largest of the values of digits alone.
@@ -361,9 +497,13 @@ impl AmountEvidence {
     /// assert_eq!(failed, [3, 4]);
     /// ```
     #[must_use]
-    pub fn failures(&self) -> &[ValueMet] {
+    pub fn failures(&self) -> Vec<ValueMet> {
         let best = self.best().and_then(|nth| self.candidates.get(nth));
-        best.map_or(&[], |candidate| candidate.failures.as_slice())
+        let mut failures = best.map_or_else(FirstValues::default, |candidate| candidate.failures.clone());
+        if self.unproved() > 0 {
+            failures.merge(&self.lettered_values);
+        }
+        failures.as_slice().to_vec()
     }
 
     /// The most decimals of a value, by the notation that is found or reads the most.
@@ -376,7 +516,29 @@ impl AmountEvidence {
     /// ```
     #[must_use]
     pub fn decimals(&self) -> u8 {
-        self.best().and_then(|nth| self.candidates.get(nth)).map_or(0, |readings| readings.most_decimals)
+        self.best().map_or(0, |nth| self.decimals_by(nth))
+    }
+
+    /// The most decimals of a value, by another notation; 0 by one that is not tried.
+    ///
+    /// ```
+    /// use mild_ledger::{AmountEvidence, DecimalMark, Notation, ThousandsMark};
+    /// let mut evidence = AmountEvidence::new();
+    /// evidence.note("1,250", 1);
+    /// assert_eq!(evidence.decimals(), 3);
+    /// let thousands = Notation::with_marks(DecimalMark::Point, ThousandsMark::Comma)?;
+    /// assert_eq!(evidence.decimals_of(&thousands), 0);
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    #[must_use]
+    pub fn decimals_of(&self, notation: &Notation) -> u8 {
+        let marks = (notation.decimal_mark(), notation.thousands_mark());
+        MARKS.iter().position(|known| *known == marks).map_or(0, |nth| self.decimals_by(nth))
+    }
+
+    fn decimals_by(&self, nth: usize) -> u8 {
+        let of_texts = self.candidates.get(nth).map_or(0, |candidate| candidate.most_decimals);
+        of_texts.max(self.typed_decimals)
     }
 
     /// What the values say.
@@ -390,7 +552,9 @@ impl AmountEvidence {
     #[must_use]
     pub fn verdict(&self) -> NotationVerdict {
         let Some(best) = self.best().filter(|_| self.values > 0) else { return NotationVerdict::NoValues };
-        let reads = |nth: usize| self.candidates.get(nth).map_or(0, |candidate| candidate.reads) + self.whole;
+        let without_marks = self.whole + self.typed_fractions - self.unproved();
+        let reads =
+            |nth: usize| self.candidates.get(nth).map_or(0, |candidate| candidate.reads) + without_marks;
         if reads(best) < self.values {
             return NotationVerdict::NoneReadsAll { best: self.notation(best), reads: reads(best) };
         }
@@ -404,11 +568,20 @@ impl AmountEvidence {
         });
         match rival.min_by_key(|(rival, _)| *rival) {
             None => NotationVerdict::Found(self.notation(best)),
-            Some((rival, example)) => NotationVerdict::Ambiguous {
-                one: self.notation(best),
-                other: self.notation(rival),
-                example: example.clone(),
-            },
+            Some((rival, example)) => {
+                // Money has no thousandths as a rule, so a reading that gives some comes last.
+                let thousandths_last = |nth: usize| (self.decimals_by(nth) == 3, nth);
+                let (one, other) = if thousandths_last(rival) < thousandths_last(best) {
+                    (rival, best)
+                } else {
+                    (best, rival)
+                };
+                NotationVerdict::Ambiguous {
+                    one: self.notation(one),
+                    other: self.notation(other),
+                    example: example.clone(),
+                }
+            }
         }
     }
 
@@ -429,6 +602,11 @@ impl AmountEvidence {
         }
         self.currencies.keys().fold(notation, |notation, currency| notation.with_sign(currency))
     }
+}
+
+/// A sum with another number added, or taken off; none where either is unknown, or it is too large.
+fn added(sum: Option<Decimal>, number: Option<Decimal>, is_negative: bool) -> Option<Decimal> {
+    if is_negative { sum?.checked_sub(number?) } else { sum?.checked_add(number?) }
 }
 
 /// The number by each of the marks.

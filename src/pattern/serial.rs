@@ -77,7 +77,7 @@ impl SerialSystem {
 
 chosen_by_word!(SerialSystem, "a system of serial numbers");
 
-/// The day and the time of a serial number with a fraction, which is rounded to the second; a day number of its own, since
+/// The day and the time of a serial number with a fraction, which is rounded to the second within its day; a day number of its own, since
 /// not each of them is a day.
 pub(super) fn serial_of(text: &str) -> Result<(i64, ClockTime), Fault> {
     let (whole, fraction) = text.split_once('.').unwrap_or((text, "0"));
@@ -87,9 +87,14 @@ pub(super) fn serial_of(text: &str) -> Result<(i64, ClockTime), Fault> {
     let digit = |nth: usize| fraction.as_bytes().get(nth).map_or(0, |sign| i64::from(sign - b'0'));
     const PARTS: i64 = 1_000_000_000_000;
     let parts = (0..12).fold(0, |sum, nth| sum * 10 + digit(nth));
-    let seconds = (parts * 86_400 + PARTS / 2) / PARTS;
-    let time = ClockTime::of_known(seconds % 86_400 * 1_000_000);
-    Ok((number + seconds / 86_400, time))
+    // A number that arithmetic in binary left below a whole day is that day: ten microseconds, less than what fifteen digits tell apart.
+    const NOISE: i64 = 116;
+    if parts >= PARTS - NOISE {
+        return Ok((number + 1, ClockTime::MIDNIGHT));
+    }
+    // The last half second of a day rounds to its last second, so that rounding a time never changes the day.
+    let seconds = ((parts * 86_400 + PARTS / 2) / PARTS).min(86_399);
+    Ok((number, ClockTime::of_known(seconds * 1_000_000)))
 }
 
 /// A number of nothing but digits, few enough to be a day.

@@ -15,9 +15,15 @@ pub(crate) struct StraightArguments {
     /// How a column of dates is written that is not found without doubt, such as Issued=day/month/year; may be given again
     #[arg(long, value_name = "COLUMN=PATTERN")]
     pub(crate) written: Vec<String>,
+    /// The column whose values identify the rows; may be given again for a key of several columns
+    #[arg(long, value_name = "COLUMN")]
+    pub(crate) key: Vec<String>,
     /// What is done with rows of one key: "set aside", keep, first or last
     #[arg(long, value_name = "WHAT")]
     pub(crate) repeats: Option<String>,
+    /// The column with the currency of each amount; found where a column holds nothing but ISO 4217 codes
+    #[arg(long, value_name = "COLUMN")]
+    pub(crate) currency: Option<String>,
     /// Write the plan that gives the same report
     #[arg(long, value_name = "PLAN")]
     pub(crate) save_plan: Option<PathBuf>,

@@ -103,7 +103,10 @@ fn files_are_told_by_how_they_begin() {
         (&found["separator"], &found["header_line"], &found["rows"]),
         (&json!(";"), &json!(4), &json!(4))
     );
-    assert_eq!(found["total_line"], json!({ "row": 4, "column": "Job", "text": "Total" }));
+    assert_eq!(
+        found["total_line"],
+        json!({ "row": 4, "column": "Job", "text": "Total", "evidence": "sum", "amounts": [{ "column": "Cost", "text": "7,25" }] })
+    );
     let windows: Vec<u8> = "Name,Done\nSøn,30/09/2026\nCafé,29/09/2026\n"
         .chars()
         .map(|sign| u8::try_from(u32::from(sign)).unwrap())

@@ -46,7 +46,7 @@ pub use files::{
 };
 pub use look::{
     BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
-    PlanParts, TotalLine, look, look_at_part, plan_key, quoted,
+    OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part, plan_key, quoted,
 };
 pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};

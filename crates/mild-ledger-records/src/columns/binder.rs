@@ -5,6 +5,7 @@ use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberS
 use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
+use crate::source::Stop;
 use crate::table::{Column, Kind};
 use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
 use std::collections::HashMap;
@@ -42,6 +43,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) hidden_steps: Vec<Box<dyn Step>>,
     /// Columns that the format types as numbers and the plan uses so.
     pub(crate) typed_numbers: TypedNumbers,
+    /// Asked where the run is interrupted, for second files.
+    pub(crate) stop: Stop,
 }
 
 /// What names stand for, seen from a date.
@@ -107,6 +110,7 @@ impl<'p> Binder<'p> {
             figures: Figures::Closed,
             hidden_steps: Vec::new(),
             typed_numbers: TypedNumbers::default(),
+            stop: Stop::default(),
         };
         header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
         binder

@@ -90,7 +90,8 @@ impl PlannedFetch {
         };
         let LikeRecords { source, longest_cell, hash } = like;
         let (form, remote) = (self.form.clone(), Remote::default());
-        let reading = Reading { source, longest_cell, hash, form, remote };
+        let stop = binder.stop.clone();
+        let reading = Reading { source, longest_cell, hash, form, remote, stop };
         let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;
         let mut theirs = Binder::new(binder.known_as_of(), reader.columns(), binder.folder);
         let names = self.bring.iter().map(|bring| (bring.theirs.value.trim(), bring.ours.value.trim()));

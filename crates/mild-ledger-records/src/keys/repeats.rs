@@ -7,6 +7,7 @@ use crate::error::RecordsError;
 use crate::sorting::{Merge, Sorter};
 use crate::table::RowId;
 use serde::{Deserialize, Serialize};
+use std::collections::VecDeque;
 use std::io;
 use std::path::Path;
 
@@ -57,8 +58,7 @@ impl KeyScan {
             current.take(job, row, amounts, &mut summary, &mut decisions)?.map_err(failed)?;
         }
         current.close(job, &mut decisions).map_err(failed)?;
-        let decisions =
-            Decisions { merge: Some(decisions.finish().map_err(failed)?), next: None, begun: false };
+        let decisions = Decisions { merge: Some(decisions.finish().map_err(failed)?), ..Decisions::none() };
         Ok(FoundRepeats { decisions, summary })
     }
 }
@@ -213,6 +213,8 @@ pub(crate) enum Decision {
     MergedInto { first: RowId },
     /// A later row of its key counts; this is the next one.
     Superseded { next: RowId },
+    /// It is the total of the rows of its file, and is left out.
+    LeftOut { why: String },
     /// It takes the sums of its key: one for each column of amounts, empty where no row has any.
     TakesSums(Vec<Option<i128>>),
 }
@@ -233,6 +235,10 @@ impl Decision {
                 payload.push(2);
                 payload.extend_from_slice(&next.stored().to_le_bytes());
             }
+            Self::LeftOut { why } => {
+                payload.push(4);
+                payload.extend_from_slice(why.as_bytes());
+            }
             Self::TakesSums(sums) => {
                 payload.push(3);
                 for sum in sums {
@@ -250,6 +256,7 @@ impl Decision {
             0 => Self::SetAside { first: read_payload(rest).0 },
             1 => Self::MergedInto { first: read_payload(rest).0 },
             2 => Self::Superseded { next: read_payload(rest).0 },
+            4 => Self::LeftOut { why: String::from_utf8_lossy(rest).into_owned() },
             _ => Self::TakesSums(
                 rest.chunks(17)
                     .map(|bytes| match bytes.split_first() {
@@ -264,6 +271,8 @@ impl Decision {
 
 /// The decisions in the order of the rows, asked for while the rows go by once more.
 pub(crate) struct Decisions {
+    /// Rows that are left out, in their order.
+    left_out: VecDeque<(RowId, Decision)>,
     merge: Option<Merge>,
     next: Option<(RowId, Decision)>,
     begun: bool,
@@ -272,7 +281,12 @@ pub(crate) struct Decisions {
 impl Decisions {
     /// Nothing is decided: every row stands for itself.
     pub(crate) fn none() -> Self {
-        Self { merge: None, next: None, begun: false }
+        Self { left_out: VecDeque::new(), merge: None, next: None, begun: false }
+    }
+
+    /// With rows that are left out, in their order, whatever their keys are.
+    pub(crate) fn and_left_out(self, rows: Vec<(RowId, Decision)>) -> Self {
+        Self { left_out: rows.into(), ..self }
     }
 
     /// The decision on a row; rows must be asked for in their order.
@@ -283,6 +297,12 @@ impl Decisions {
         }
         while self.next.as_ref().is_some_and(|(decided, _)| *decided < row) {
             self.advance()?;
+        }
+        while self.left_out.front().is_some_and(|(decided, _)| *decided < row) {
+            self.left_out.pop_front();
+        }
+        if let Some((_, decision)) = self.left_out.pop_front_if(|(decided, _)| *decided == row) {
+            return Ok(Some(decision));
         }
         match self.next.take() {
             Some((decided, decision)) if decided == row => {
@@ -299,11 +319,12 @@ impl Decisions {
     /// All of them, in the order of the rows.
     pub(crate) fn all(mut self) -> io::Result<Vec<(RowId, Decision)>> {
         self.advance()?;
-        let mut all = Vec::new();
+        let mut all = Vec::from(std::mem::take(&mut self.left_out));
         while let Some(decided) = self.next.take() {
             all.push(decided);
             self.advance()?;
         }
+        all.sort_by_key(|(row, _)| *row);
         Ok(all)
     }
 

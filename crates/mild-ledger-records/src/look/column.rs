@@ -1,7 +1,8 @@
 //! What is noted of a column while its values go by.
 
 use super::distinct::{Texts, ToSort};
-use mild_ledger::{AmountEvidence, DateEvidence};
+use crate::table::CellType;
+use mild_ledger::{AmountEvidence, DateEvidence, is_currency_code};
 
 /// Values of a column that are kept as examples.
 const EXAMPLES: usize = 3;
@@ -13,6 +14,8 @@ pub(super) struct ColumnNotes {
     pub(super) numbers: AmountEvidence,
     pub(super) texts: Texts,
     pub(super) blanks: u64,
+    /// Values that are codes of currencies.
+    pub(super) currency_codes: u64,
     /// The first different values, each with its row.
     pub(super) examples: Vec<(u64, String)>,
 }
@@ -25,19 +28,30 @@ impl ColumnNotes {
             numbers: AmountEvidence::new(),
             texts: Texts::default(),
             blanks: 0,
+            currency_codes: 0,
             examples: Vec::new(),
         }
     }
 
     /// Takes note of the value of a row.
-    pub(super) fn note(&mut self, column: usize, text: &str, row: u64, most: usize, to_sort: &mut ToSort) {
+    pub(super) fn note(
+        &mut self,
+        (column, most): (usize, usize),
+        (text, holds): (&str, CellType),
+        row: u64,
+        to_sort: &mut ToSort,
+    ) {
         let text = text.trim();
         if text.is_empty() {
             self.blanks += 1;
             return;
         }
         self.dates.note(text, row);
-        self.numbers.note(text, row);
+        match holds {
+            CellType::Number => self.numbers.note_typed(text, row),
+            _ => self.numbers.note(text, row),
+        }
+        self.currency_codes += u64::from(is_currency_code(text));
         self.texts.note(column, text, row, most, to_sort);
         if self.examples.len() < EXAMPLES {
             self.add_example(row, text);
@@ -59,6 +73,7 @@ impl ColumnNotes {
         self.numbers.merge(&other.numbers);
         self.texts.merge(other.texts, column, most, to_sort);
         self.blanks += other.blanks;
+        self.currency_codes += other.currency_codes;
         let mut examples = std::mem::take(&mut self.examples);
         examples.extend(other.examples);
         examples.sort();

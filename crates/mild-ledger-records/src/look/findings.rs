@@ -51,10 +51,35 @@ pub struct BrokenRows {
 pub struct TotalLine {
     /// Its number.
     pub row: u64,
-    /// The column that says so.
-    pub column: String,
-    /// What it says there.
-    pub text: String,
+    /// The column whose cell calls it a total, with that cell.
+    pub word: Option<(String, String)>,
+    /// Columns whose cell of this row is the sum of those above it, each with that cell.
+    pub amounts: Vec<(String, String)>,
+    /// What shows that it is a total.
+    pub evidence: TotalEvidence,
+}
+
+/// What shows that the last row of a file is a total.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum TotalEvidence {
+    /// Its amounts are the sums of the rows above it, and a date or a cell that no other row leaves blank is blank.
+    Sum,
+    /// Its amounts are those sums and it is called a total, but no such cell is blank.
+    SumWithoutBlank,
+    /// It is called a total and lacks a date or another cell, but its amounts are not those sums.
+    WordAlone,
+}
+
+impl TotalEvidence {
+    /// The word for it: `sum`, `sum without blank` or `word alone`.
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Sum => "sum",
+            Self::SumWithoutBlank => "sum without blank",
+            Self::WordAlone => "word alone",
+        }
+    }
 }
 
 /// What one column holds.
@@ -65,6 +90,8 @@ pub struct LookedColumn {
     pub name: String,
     /// What its values are.
     pub holds: Holding,
+    /// Whether all of them are codes of currencies (ISO 4217).
+    pub are_currency_codes: bool,
     /// Values that are not blank.
     pub values: u64,
     /// Blank ones.
@@ -114,6 +141,14 @@ impl Holding {
     }
 }
 
+impl Holding {
+    /// Its values in words: `texts`, `whole numbers`, `amounts`, `dates` or `date-times`.
+    #[must_use]
+    pub fn in_plural(&self) -> String {
+        format!("{}s", self.word())
+    }
+}
+
 /// Whether it is clear how values are written.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Clarity {
@@ -146,7 +181,7 @@ pub struct LookedAmounts {
     /// The notation found, or the first of two, or the one that reads the most, as an example.
     pub notation: mild_ledger::Notation,
     /// The other notation and a value that both read differently.
-    pub other: Option<(mild_ledger::Notation, ValueMet)>,
+    pub other: Option<OtherNotation>,
     /// The most decimals of a value.
     pub decimals: u8,
     /// How many values are below zero.
@@ -159,6 +194,18 @@ pub struct LookedAmounts {
     pub failed: u64,
     /// The first of them.
     pub failures: Vec<ValueMet>,
+}
+
+/// Another notation that explains all amounts of a column.
+#[derive(Debug, Clone)]
+#[non_exhaustive]
+pub struct OtherNotation {
+    /// The notation.
+    pub notation: mild_ledger::Notation,
+    /// The most decimals of a value by it.
+    pub decimals: u8,
+    /// The first value that both read differently.
+    pub example: ValueMet,
 }
 
 /// How the dates of a column are written, and what they are.
@@ -204,6 +251,18 @@ pub struct LookedPattern {
 }
 
 impl LookedColumn {
+    /// Whether its header says that it holds money, in words of some languages.
+    #[must_use]
+    pub fn is_named_as_amount(&self) -> bool {
+        const WORDS: [&str; 20] = [
+            "amount", "amounts", "amt", "total", "price", "cost", "value", "balance", "net", "gross", "fee",
+            "fees", "sales", "revenue", "betrag", "montant", "importe", "importo", "bedrag", "belopp",
+        ];
+        let name = self.name.to_lowercase();
+        let mut words = name.split(|letter: char| !letter.is_alphanumeric());
+        words.any(|word| WORDS.contains(&word))
+    }
+
     /// Two rows with the same value, where so few values stand twice that a person would take the column for a key.
     #[must_use]
     pub fn rare_repeat(&self) -> Option<(u64, u64)> {
@@ -218,6 +277,18 @@ impl Look {
     #[must_use]
     pub fn nearly_a_key(&self) -> Option<(&LookedColumn, (u64, u64))> {
         self.columns.iter().find_map(|column| Some((column, column.rare_repeat()?)))
+    }
+
+    /// The column of codes of currencies (ISO 4217); of several, the one whose header says so.
+    #[must_use]
+    pub fn currency_column(&self) -> Option<&LookedColumn> {
+        const HEADERS: [&str; 8] =
+            ["currency", "ccy", "curr", "cur", "währung", "devise", "moneda", "valuta"];
+        let codes = || self.columns.iter().filter(|column| column.are_currency_codes);
+        if codes().count() == 1 {
+            return codes().next();
+        }
+        codes().find(|column| HEADERS.contains(&column.name.trim().to_lowercase().as_str()))
     }
 
     /// The columns in which no value is blank and none stands twice, so that each tells the rows apart.

@@ -1,13 +1,14 @@
 //! What the values of a column are, from all that was noted of them.
 
 use super::column::ColumnNotes;
-use super::findings::{Clarity, Holding, LookedAmounts, LookedDates, LookedPattern};
+use super::distinct::Distinct;
+use super::findings::{Clarity, Holding, LookedAmounts, LookedDates, LookedPattern, OtherNotation};
 use mild_ledger::{
     AmountEvidence, Date, DateEvidence, NotationVerdict, PatternReadings, PatternVerdict, SerialSystem,
 };
 
 /// Dates where a pattern reads them all, or most of them; then amounts; whole numbers; texts else.
-pub(super) fn holding_of(name: &str, notes: &ColumnNotes) -> Holding {
+pub(super) fn holding_of(name: &str, notes: &ColumnNotes, distinct: Distinct) -> Holding {
     if let Some(dates) = dates_of(&notes.dates) {
         return Holding::Date(Box::new(dates));
     }
@@ -18,10 +19,23 @@ pub(super) fn holding_of(name: &str, notes: &ColumnNotes) -> Holding {
             range: numbers.whole_range(),
             perhaps_dates: perhaps_dates(name, numbers.whole_range()).filter(|_| failed == 0),
             failed,
-            failures: numbers.failures().to_vec(),
+            failures: numbers.failures(),
         };
     }
+    if are_codes(numbers, distinct) {
+        return Holding::Text;
+    }
     amounts_of(numbers).map_or(Holding::Text, |amounts| Holding::Amount(Box::new(amounts)))
+}
+
+/// Whether whole numbers next to letters, such as CAD1001, are the numbers of documents: nearly each is another, and nothing else shows that
+/// they are money.
+fn are_codes(numbers: &AmountEvidence, distinct: Distinct) -> bool {
+    let nearly_all_differ = match distinct {
+        Distinct::Exactly(count) => count * 10 > numbers.values() * 9,
+        Distinct::MoreThan(_) => true,
+    };
+    numbers.whole_with_code() > 0 && !numbers.holds_money() && nearly_all_differ
 }
 
 fn dates_of(evidence: &DateEvidence) -> Option<LookedDates> {
@@ -113,23 +127,25 @@ fn amounts_of(evidence: &AmountEvidence) -> Option<LookedAmounts> {
     let (verdict, notation, other, failed) = match evidence.verdict() {
         NotationVerdict::Found(notation) => (Clarity::Found, notation, None, 0),
         NotationVerdict::Ambiguous { one, other, example } => {
-            (Clarity::Ambiguous, one, Some((other, example)), 0)
+            let decimals = evidence.decimals_of(&other);
+            (Clarity::Ambiguous, one, Some(OtherNotation { notation: other, decimals, example }), 0)
         }
         NotationVerdict::NoneReadsAll { best, reads } if reads * 2 > evidence.values() => {
             (Clarity::None, best, None, evidence.values() - reads)
         }
         _ => return None,
     };
+    let decimals = evidence.decimals_of(&notation);
     Some(LookedAmounts {
         verdict,
         notation,
         other,
-        decimals: evidence.decimals(),
+        decimals,
         negative: evidence.negative(),
         credit_and_debit: evidence.credit_and_debit(),
         currencies: evidence.currencies().map(|(sign, count)| (sign.to_owned(), count)).collect(),
         failed,
-        failures: evidence.failures().to_vec(),
+        failures: evidence.failures(),
     })
 }
 

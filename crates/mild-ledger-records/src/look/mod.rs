@@ -5,13 +5,14 @@ mod distinct;
 mod findings;
 mod holding;
 mod plan_text;
+mod total_line;
 
 use crate::error::RecordsError;
 use crate::files::{HashKind, Remote, changed, is_address, regular};
 use crate::run::{ReadSoFar, Watch};
 use crate::sorting::Sorter;
 use crate::source::{
-    self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
+    self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind, Stop,
     TableChoice, read_chunk,
 };
 use crate::table::Batch;
@@ -20,7 +21,8 @@ use column::ColumnNotes;
 pub use distinct::Distinct;
 use distinct::{TextsFound, ToSort};
 pub use findings::{
-    BrokenRows, Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern, TotalLine,
+    BrokenRows, Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
+    OtherNotation, TotalEvidence, TotalLine,
 };
 use holding::holding_of;
 use mild_ledger::DateEvidence;
@@ -31,6 +33,7 @@ use std::path::Path;
 use std::sync::mpsc::{Receiver, sync_channel};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::thread::Builder;
+use total_line::total_line;
 
 /// The longest cell that is read: 1 MiB.
 const LONGEST_CELL: usize = 1 << 20;
@@ -83,6 +86,15 @@ pub fn look_at_part(path: &Path, part: &str, watch: Watch<'_>) -> Result<Look, R
 }
 
 fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, RecordsError> {
+    watch.stopping(|stop| look_stoppable(path, part, watch, stop))
+}
+
+fn look_stoppable(
+    path: &Path,
+    part: Option<&str>,
+    watch: Watch<'_>,
+    stop: Stop,
+) -> Result<Look, RecordsError> {
     if path.to_str().is_some_and(is_address) {
         if !path.to_str().is_some_and(SourceKind::is_address) {
             let what = format!("{} is an address, and files are looked at", path.display());
@@ -103,6 +115,7 @@ fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, Re
         hash: HashKind::default(),
         form: form.clone(),
         remote: Remote::default(),
+        stop,
     };
     let mut reader = source::open(path, &reading)?;
     let names = reader.columns().to_vec();
@@ -152,7 +165,7 @@ fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, Re
             .into_iter()
             .map(|(reason, (count, rows))| BrokenRows { reason, count, rows })
             .collect(),
-        total_line: last.and_then(|last| total_line(&names, last)),
+        total_line: last.and_then(|last| total_line(&columns, &kept, last)),
         columns,
     })
 }
@@ -191,7 +204,8 @@ impl Notes {
         for (nth, notes) in self.columns.iter_mut().enumerate() {
             for row in 0..batch.rows() {
                 let number = batch.origins.of(row).row;
-                notes.note(nth, batch.text(nth, row), number, shared.most_texts, &mut self.to_sort);
+                let cell = (batch.text(nth, row), batch.cell_type(nth, row));
+                notes.note((nth, shared.most_texts), cell, number, &mut self.to_sort);
             }
         }
         for row in &batch.broken {
@@ -309,23 +323,12 @@ fn note_all(
 fn looked_column(name: &str, notes: &mut ColumnNotes, found: TextsFound) -> LookedColumn {
     LookedColumn {
         name: name.to_owned(),
-        holds: holding_of(name, notes),
+        holds: holding_of(name, notes, found.distinct),
+        are_currency_codes: notes.currency_codes > 0 && notes.currency_codes == notes.numbers.values(),
         values: notes.numbers.values(),
         blanks: notes.blanks,
         distinct: found.distinct,
         repeat: found.repeat,
         examples: std::mem::take(&mut notes.examples).into_iter().map(|(_, text)| text).collect(),
     }
-}
-
-/// The last row, where a cell of it says that it is a total.
-fn total_line(names: &[String], (row, cells): Row) -> Option<TotalLine> {
-    const WORDS: [&str; 10] =
-        ["total", "totals", "grand total", "sum", "subtotal", "summe", "gesamt", "somme", "totale", "totaal"];
-    let says = |text: &str| {
-        let text = text.trim_end_matches(':').trim().to_lowercase();
-        WORDS.contains(&text.as_str()) || text.starts_with("total ")
-    };
-    let (name, text) = names.iter().zip(cells).find(|(_, text)| says(text))?;
-    Some(TotalLine { row, column: name.clone(), text })
 }

@@ -1,7 +1,7 @@
 //! A plan that says of a file what looking at it found.
 
-use super::findings::{Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates};
-use mild_ledger::{DecimalMark, NegativeForm, ThousandsMark};
+use super::findings::{Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, TotalEvidence};
+use mild_ledger::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 use std::path::Path;
 
 impl Look {
@@ -56,65 +56,115 @@ impl Look {
         if let Some(encoding) = self.encoding {
             out += &format!("encoding = {}\n", quoted(encoding));
         }
-        let is_name =
-            |column: &&LookedColumn| matches!(column.holds, Holding::Text | Holding::WholeNumber { .. });
-        let keys = self.keys();
-        if let Some(key) =
-            self.columns.iter().filter(is_name).find(|column| keys.contains(&column.name.as_str()))
-        {
-            out += &format!("key = {}\n", quoted(&key.name));
-        } else if let (Some((column, _)), Some(repeats)) = (self.nearly_a_key(), &parts.repeats) {
-            out += &format!("key = {}\nrepeats = {}\n", quoted(&column.name), quoted(repeats));
+        let key = self.key_of_plan(parts);
+        let repeats = parts.repeats.as_ref();
+        if !key.is_empty() {
+            let names: Vec<String> = key.iter().map(|name| quoted(name)).collect();
+            out += &match names.as_slice() {
+                [one] => format!("key = {one}\n"),
+                several => format!("key = [{}]\n", several.join(", ")),
+            };
+            out += &repeats.map_or_else(String::new, |repeats| format!("repeats = {}\n", quoted(repeats)));
         } else if let Some((column, (first, second))) = self.nearly_a_key() {
             let name = quoted(&column.name);
             out += &format!(
                 "# key = {name} # it stands in more than one row, such as {first} and {second}; say what is done, repeats = \"set aside\" …\n"
             );
         }
+        match self.total_line.as_ref().map(|total| (total, total.evidence)) {
+            Some((total, TotalEvidence::Sum)) => {
+                out +=
+                    &format!("total_row = \"leave out\" # row {} is the sum of those above it\n", total.row);
+            }
+            Some((total, _)) => {
+                out += &format!("# total_row = \"leave out\" # row {} seems to be a total\n", total.row);
+            }
+            None => {}
+        }
+        let currency = parts.currency.as_deref();
+        let currency = currency.or_else(|| self.currency_column().map(|column| column.name.as_str()));
+        let is_amount = |column: &LookedColumn| {
+            column.is_named_as_amount()
+                || [&parts.amounts, &parts.figures].into_iter().flatten().any(|name| *name == column.name)
+        };
         let said = |column: &LookedColumn| {
             let pattern = parts.written.iter().find(|(name, _)| *name == column.name);
             pattern.map(|(_, pattern)| Line { is_remark: false, value: quoted(pattern), why: String::new() })
         };
+        let one = |line: Option<Line>| line.into_iter().collect();
         self.put_part(&mut out, "dates", |column| match &column.holds {
-            _ if said(column).is_some() => said(column),
-            Holding::Date(dates) => Some(date_line(dates)),
-            Holding::WholeNumber { perhaps_dates: Some((pattern, first, last)), .. } => Some(Line {
+            _ if said(column).is_some() => one(said(column)),
+            Holding::Date(dates) => vec![date_line(dates)],
+            Holding::WholeNumber { perhaps_dates: Some((pattern, first, last)), .. } => vec![Line {
                 is_remark: true,
                 value: quoted(pattern),
                 why: format!("if these are numbers of days or instants, they run from {first} to {last}"),
-            }),
-            _ => None,
+            }],
+            _ => Vec::new(),
         });
         self.put_part(&mut out, "amounts", |column| match &column.holds {
-            Holding::Amount(amounts) => Some(amount_line(amounts, column)),
-            _ => None,
+            Holding::Amount(amounts) => amount_lines(amounts, column, currency),
+            Holding::WholeNumber { .. } if is_amount(column) && said(column).is_none() => {
+                let is_money = column.is_named_as_amount() || parts.amounts.contains(&column.name);
+                let mut keys = vec![format!("decimals = {}", if is_money { 2 } else { 0 })];
+                put_keys_of_all(&mut keys, column, currency);
+                vec![Line {
+                    is_remark: false,
+                    value: format!("{{ {} }}", keys.join(", ")),
+                    why: String::new(),
+                }]
+            }
+            _ => Vec::new(),
         });
         self.put_part(&mut out, "numbers", |column| match &column.holds {
-            Holding::WholeNumber { perhaps_dates: None, .. } if !keys.contains(&column.name.as_str()) => {
-                Some(Line { is_remark: false, value: "{ decimals = 0 }".to_owned(), why: String::new() })
+            Holding::WholeNumber { perhaps_dates: None, .. }
+                if !key.contains(&column.name) && !is_amount(column) && said(column).is_none() =>
+            {
+                vec![Line { is_remark: false, value: "{ decimals = 0 }".to_owned(), why: String::new() }]
             }
-            _ => None,
+            _ => Vec::new(),
         });
-        if let Some(total) = &self.total_line {
-            out += &format!(
-                "\n[[select]] # row {} seems to be a total\ncolumn = {}\nis_not = {}\n",
-                total.row,
-                quoted(&total.column),
-                quoted(&total.text)
-            );
-        }
         out += &parts.body;
         out += &format!("\n[output]\nrows = {}\n", quoted(&format!("{stem}-rows.csv")));
         out
     }
 
+    /// Whether a plan with these parts has a key.
+    #[must_use]
+    pub fn has_key_with(&self, parts: &PlanParts) -> bool {
+        !self.key_of_plan(parts).is_empty()
+    }
+
+    /// The columns of the key: those named, or the first that tells the rows apart and is no amount.
+    fn key_of_plan(&self, parts: &PlanParts) -> Vec<String> {
+        if !parts.key.is_empty() {
+            return parts.key.clone();
+        }
+        let is_used = |name: &String| parts.amounts.contains(name) || parts.figures.contains(name);
+        let may_be_key = |column: &&LookedColumn| {
+            matches!(column.holds, Holding::Text | Holding::WholeNumber { .. })
+                && !column.is_named_as_amount()
+                && !is_used(&column.name)
+        };
+        let keys = self.keys();
+        let mut names = self.columns.iter().filter(may_be_key);
+        match (names.find(|column| keys.contains(&column.name.as_str())), self.nearly_a_key()) {
+            (Some(key), _) => vec![key.name.clone()],
+            (None, Some((column, _))) if parts.repeats.is_some() => vec![column.name.clone()],
+            _ => Vec::new(),
+        }
+    }
+
     /// A part of the records, with a line for each of its columns; nothing where it has none. A header that stands twice cannot
     /// be named.
-    fn put_part(&self, out: &mut String, part: &str, line: impl Fn(&LookedColumn) -> Option<Line>) {
+    fn put_part(&self, out: &mut String, part: &str, lines_of: impl Fn(&LookedColumn) -> Vec<Line>) {
         let is_once = |name: &str| self.columns.iter().filter(|column| column.name == name).count() == 1;
         let mut lines = String::new();
-        for column in self.columns.iter().filter(|column| is_once(&column.name)) {
-            let Some(Line { is_remark, value, why }) = line(column) else { continue };
+        let columns = self.columns.iter().filter(|column| is_once(&column.name));
+        for (column, line) in
+            columns.flat_map(|column| lines_of(column).into_iter().map(move |line| (column, line)))
+        {
+            let Line { is_remark, value, why } = line;
             let remark = if is_remark { "# " } else { "" };
             let why = if why.is_empty() { String::new() } else { format!(" # {}", one_line(&why)) };
             lines += &format!("{remark}{} = {value}{why}\n", plan_key(&column.name));
@@ -134,6 +184,14 @@ pub struct PlanParts {
     pub as_of: Option<String>,
     /// The file of records, where it is called otherwise than it was found by.
     pub file: Option<String>,
+    /// The columns of its key, where they are named.
+    pub key: Vec<String>,
+    /// Columns that are named as money: they are amounts, of two decimals where all are whole.
+    pub amounts: Vec<String>,
+    /// Other columns that figures are made of: they are amounts of as many decimals as were found.
+    pub figures: Vec<String>,
+    /// The column of the currencies of its amounts, where it is named.
+    pub currency: Option<String>,
     /// What is done with rows of one key.
     pub repeats: Option<String>,
     /// Columns of dates with how they are written, whatever was found.
@@ -191,9 +249,55 @@ fn date_line(dates: &LookedDates) -> Line {
     }
 }
 
-fn amount_line(amounts: &LookedAmounts, column: &LookedColumn) -> Line {
-    let notation = &amounts.notation;
-    let mut keys = vec![format!("decimals = {}", amounts.decimals)];
+/// The keys that a column of amounts has however it is written.
+fn put_keys_of_all(keys: &mut Vec<String>, column: &LookedColumn, currency: Option<&str>) {
+    if column.blanks > 0 {
+        keys.push("required = false".to_owned());
+    }
+    keys.extend(currency.map(|currency| format!("currency = {}", quoted(currency))));
+}
+
+/// A line for the column; where two notations explain it, one for each, and a person decides.
+fn amount_lines(amounts: &LookedAmounts, column: &LookedColumn, currency: Option<&str>) -> Vec<Line> {
+    let keys_of =
+        |notation: &Notation, decimals: u8| keys_of_notation(notation, decimals, (column, currency));
+    let keys = keys_of(&amounts.notation, amounts.decimals);
+    let (credit, debit) = amounts.credit_and_debit;
+    let why = match (amounts.verdict, &amounts.other) {
+        _ if credit + debit > 0 => {
+            "negatives = \"credit\" or \"debit\", as CR or DR is below zero".to_owned()
+        }
+        _ if amounts.currencies.len() > 1 => {
+            let signs: Vec<&str> = amounts.currencies.iter().map(|(sign, _)| sign.as_str()).collect();
+            format!("more than one currency: {}", signs.join(", "))
+        }
+        (Clarity::Found, _) => return vec![Line { is_remark: false, value: keys, why: String::new() }],
+        (Clarity::Ambiguous, Some(other)) => {
+            let both =
+                [(keys, &amounts.notation), (keys_of(&other.notation, other.decimals), &other.notation)];
+            let line = |(value, notation): (String, &Notation)| {
+                let example = &other.example;
+                let why = format!(
+                    "if they are written {notation}, such as {} in row {}",
+                    example.text, example.row
+                );
+                Line { is_remark: true, value, why }
+            };
+            return both.into_iter().map(line).collect();
+        }
+        (Clarity::Ambiguous, None) => String::new(),
+        (Clarity::None, _) => format!("{} values are not written so", amounts.failed),
+    };
+    vec![Line { is_remark: true, value: keys, why }]
+}
+
+/// What a plan says of a column of amounts in a notation.
+fn keys_of_notation(
+    notation: &Notation,
+    decimals: u8,
+    (column, currency): (&LookedColumn, Option<&str>),
+) -> String {
+    let mut keys = vec![format!("decimals = {decimals}")];
     if notation.decimal_mark() != DecimalMark::default() {
         keys.push(format!("decimal_mark = {}", quoted(notation.decimal_mark().word())));
     }
@@ -213,29 +317,8 @@ fn amount_line(amounts: &LookedAmounts, column: &LookedColumn) -> Line {
     if !signs.is_empty() {
         keys.push(format!("signs = {}", list(signs)));
     }
-    if column.blanks > 0 {
-        keys.push("required = false".to_owned());
-    }
-    let value = format!("{{ {} }}", keys.join(", "));
-    let (credit, debit) = amounts.credit_and_debit;
-    let why = match amounts.verdict {
-        _ if credit + debit > 0 => {
-            "negatives = \"credit\" or \"debit\", as CR or DR is below zero".to_owned()
-        }
-        _ if amounts.currencies.len() > 1 => {
-            let signs: Vec<&str> = amounts.currencies.iter().map(|(sign, _)| sign.as_str()).collect();
-            format!("more than one currency: {}", signs.join(", "))
-        }
-        Clarity::Found => return Line { is_remark: false, value, why: String::new() },
-        Clarity::Ambiguous => match &amounts.other {
-            Some((other, value)) => {
-                format!("or written {other}: {} in row {} could be either", value.text, value.row)
-            }
-            None => String::new(),
-        },
-        Clarity::None => format!("{} values are not written so", amounts.failed),
-    };
-    Line { is_remark: true, value, why }
+    put_keys_of_all(&mut keys, column, currency);
+    format!("{{ {} }}", keys.join(", "))
 }
 
 /// A key as TOML writes it: bare where it may be, and quoted where it may not.

@@ -12,4 +12,4 @@ mod vocabulary;
 
 pub use document_format::DocumentFormat;
 pub use model::{AsOf, Plan};
-pub(crate) use model::{ControlOf, MergedRows, OutputColumns, STANDARD_OUTPUT};
+pub(crate) use model::{ControlOf, MergedRows, OutputColumns, STANDARD_OUTPUT, TotalRow};

@@ -8,7 +8,7 @@ use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
 use crate::sink::SinkForm;
-use crate::source::{FileForm, Reading};
+use crate::source::{FileForm, Reading, Stop};
 use crate::written::WrittenColumns;
 use mild_ledger::Decimal;
 use std::ffi::OsStr;
@@ -30,6 +30,7 @@ pub struct Plan {
     pub(crate) file_column: Option<At<String>>,
     pub(crate) key: Vec<At<String>>,
     pub(crate) repeats: Option<Repeats>,
+    pub(crate) total_row: TotalRow,
     pub(crate) longest_cell: usize,
     /// How the text of the records is written.
     pub(crate) form: FileForm,
@@ -70,6 +71,19 @@ pub(crate) enum OutputColumns {
     /// What the proof reads back, of rows that nobody keeps.
     ProvedAlone,
 }
+
+/// What becomes of the last row of a file where it is the total of the others.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) enum TotalRow {
+    /// It counts as a record, with a doubt.
+    #[default]
+    Keep,
+    /// It is not selected, and is listed.
+    LeaveOut,
+}
+
+pub(crate) const TOTAL_ROW: [(&str, TotalRow); 2] =
+    [("keep", TotalRow::Keep), ("leave out", TotalRow::LeaveOut)];
 
 /// How the exceptions have rows that were merged under a rule that the plan chose.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -138,6 +152,7 @@ impl Plan {
             hash: self.hash,
             form: self.form.clone(),
             remote: Remote::default(),
+            stop: Stop::default(),
         }
     }
 

@@ -1,5 +1,6 @@
 //! `[records]`: the file, its key, and which of its columns are dates and amounts.
 
+use super::model::{TOTAL_ROW, TotalRow};
 use super::output::check_name;
 use super::vocabulary as keys;
 use crate::keys::{REPEATS, Repeats};
@@ -15,6 +16,7 @@ pub(super) struct RecordsPart {
     pub(super) file_column: Option<At<String>>,
     pub(super) key: Vec<At<String>>,
     pub(super) repeats: Option<Repeats>,
+    pub(super) total_row: TotalRow,
     pub(super) longest_cell: usize,
     pub(super) form: FileForm,
     pub(super) written: WrittenColumns,
@@ -41,13 +43,17 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
             "key = \"…\" above it",
         );
     }
+    let total_row = match table.get("total_row") {
+        Some(value) => walk.choice(value, &TOTAL_ROW)?,
+        None => TotalRow::default(),
+    };
     let longest_cell = match table.get("longest_cell") {
         Some(value) => usize::try_from(walk.whole_number(value, 1..=1 << 30)?).ok()?,
         None => LONGEST_CELL,
     };
     let form = read_form(walk, table)?;
     let written = read_written(walk, table)?;
-    Some(RecordsPart { files: files?, file_column, key, repeats, longest_cell, form, written })
+    Some(RecordsPart { files: files?, file_column, key, repeats, total_row, longest_cell, form, written })
 }
 
 /// The names of the records files.

@@ -92,6 +92,7 @@ fn read_plan(
         file_column: records.file_column,
         key: records.key,
         repeats: records.repeats,
+        total_row: records.total_row,
         longest_cell: records.longest_cell,
         form: records.form,
         written: records.written,

@@ -18,6 +18,7 @@ pub(super) const RECORDS: Keys<'static> = Keys {
         "file_column",
         "key",
         "repeats",
+        "total_row",
         "separator",
         "quote",
         "encoding",

@@ -75,10 +75,14 @@ pub struct CheckedColumn {
 /// Those of [`run`](super::run()) that come before the first row: a mistake in the plan, a file that cannot be read, an as-of date that
 /// is missing, an output that is an input.
 pub fn check(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<PlanCheck, RecordsError> {
+    watch.stopping(|stop| check_stoppable(plan, &RunRequest { stop, ..request.clone() }, watch))
+}
+
+fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Result<PlanCheck, RecordsError> {
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
     let outputs = outputs_of(plan, as_of, &job, None);
     check_outputs(&outputs, plan, &records, &job)?;
     let scratch = std::env::temp_dir();

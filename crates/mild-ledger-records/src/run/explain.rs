@@ -72,10 +72,19 @@ pub fn explain(
     key: &str,
     watch: Watch<'_>,
 ) -> Result<RowsExplained, RecordsError> {
+    watch.stopping(|stop| explain_stoppable(plan, &RunRequest { stop, ..request.clone() }, key, watch))
+}
+
+fn explain_stoppable(
+    plan: &Plan,
+    request: &RunRequest,
+    key: &str,
+    watch: Watch<'_>,
+) -> Result<RowsExplained, RecordsError> {
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
     let (scratch, check) = (std::env::temp_dir(), || watch.check());
     job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(&scratch, &check))?;
     reader.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));

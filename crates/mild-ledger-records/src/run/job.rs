@@ -11,9 +11,11 @@ use crate::error::RecordsError;
 use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords, OtherFile};
 use crate::keys::Repeats;
 use crate::mistakes::At;
+use crate::plan::TotalRow;
 use crate::plan::{ControlOf, MergedRows, OutputColumns, Plan};
 use crate::reports::{BoundReport, bind_report};
 use crate::sorting::Direction;
+use crate::source::Stop;
 use crate::source::{ColumnType, Reading};
 use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table, currency_of};
 use crate::typing::{Cleaner, Place};
@@ -31,11 +33,14 @@ pub(super) struct Job {
     /// All of them.
     pub(super) other_files: Vec<OtherFile>,
     pub(super) repeats: Option<Repeats>,
+    pub(super) total_row: TotalRow,
     /// Rows to look at that are asked for.
     pub(super) sample: usize,
     pub(super) merged_rows: MergedRows,
     /// Columns of amounts, in the order of the header.
     pub(super) amounts: Vec<usize>,
+    /// Columns of dates of the file, in the order of the header.
+    pub(super) dates_of_file: Vec<usize>,
     pub(super) steps: Vec<Box<dyn Step>>,
     /// Columns of the plan that are worked out by another calendar too, and those that may rest on days that are not proclaimed.
     pub(super) twins: Vec<Twin>,
@@ -78,17 +83,28 @@ pub(super) struct ToRead {
     of_views: Vec<BoundView>,
 }
 
+/// What is known of the records before a row is read.
+pub(super) struct RecordsShape<'r> {
+    /// The names of their files.
+    pub(super) sources: Vec<String>,
+    pub(super) header: &'r [String],
+    pub(super) types: &'r [ColumnType],
+    pub(super) stop: Stop,
+}
+
 impl Job {
     /// Binds a plan to the header of its records, and to those of the files that columns are fetched from, which are still to be read.
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
-        (sources, header, types): (Vec<String>, &[String], &[ColumnType]),
+        records: RecordsShape<'_>,
     ) -> Result<(Self, ToRead), RecordsError> {
+        let RecordsShape { sources, header, types, stop } = records;
         let mut typed = TypedNumbers::default();
         loop {
             let mut binder = Binder::new(as_of, header, plan.folder());
             binder.typed_numbers = typed;
+            binder.stop = stop.clone();
             let bound = Self::bind_with(plan, &mut binder, (sources.clone(), types));
             if !binder.typed_numbers.is_more_known {
                 return bound;
@@ -138,6 +154,9 @@ impl Job {
         check_summed(binder, plan);
         let amounts: Vec<usize> = (0..binder.columns_of_file)
             .filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. }))
+            .collect();
+        let dates_of_file: Vec<usize> = (0..binder.columns_of_file)
+            .filter(|nth| matches!(binder.kind(*nth), Kind::Date { .. }))
             .collect();
         let output: Vec<_> = match &plan.output_columns {
             OutputColumns::All => (0..own_columns).map(Some).collect(),
@@ -199,9 +218,11 @@ impl Job {
             fetches: Vec::new(),
             other_files,
             repeats,
+            total_row: plan.total_row,
             sample: 0,
             merged_rows: plan.merged_rows,
             amounts,
+            dates_of_file,
             steps,
             twins,
             by_rule,

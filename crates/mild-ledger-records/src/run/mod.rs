@@ -27,6 +27,7 @@ mod row_output;
 mod sample;
 mod signs;
 mod sums;
+mod total_rows;
 mod view;
 mod worker;
 mod working_out;
@@ -37,10 +38,10 @@ use crate::fetch::OtherFile;
 use crate::files::{
     ExistingFiles, Fingerprint, InputFile, Remote, RemoteFiles, Staging, changed, receipt_path,
 };
-use crate::keys::{Decisions, FoundRepeats, Repeats};
+use crate::keys::{Decisions, Repeats};
 use crate::plan::{AsOf, DocumentFormat, Plan};
 use crate::reports::Report;
-use crate::source::{ChunkSize, Sources};
+use crate::source::{ChunkSize, Sources, Stop};
 use crate::table::called;
 pub use again::{AgainState, FileAgain, RunAgain, run_again};
 pub use cell_working::CellWorking;
@@ -65,6 +66,8 @@ use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
+use std::thread::Builder;
+use std::time::Duration;
 
 /// What a run is told beside its plan.
 ///
@@ -84,6 +87,8 @@ pub struct RunRequest {
     sample: usize,
     /// Who reads records that stand at addresses.
     remote: Remote,
+    /// Asked where the run is interrupted.
+    stop: Stop,
     /// How large chunks of the records are, for tests that cut small.
     chunks: Option<ChunkSize>,
     /// How many bytes of what is fetched from second files are held in memory, for tests that hold little.
@@ -180,6 +185,31 @@ pub struct ReadSoFar {
 }
 
 impl Watch<'_> {
+    /// Does work whose readers may wait long for a row: they are asked to stop where the watch is interrupted.
+    pub(crate) fn stopping<T>(self, work: impl FnOnce(Stop) -> T) -> T {
+        const EACH: Duration = Duration::from_millis(20);
+        let (stop, is_done) = (Stop::default(), AtomicBool::new(false));
+        let interrupted = self.interrupted;
+        let look = || {
+            while !is_done.load(Ordering::Relaxed) {
+                if interrupted.load(Ordering::Relaxed) {
+                    return stop.ask();
+                }
+                std::thread::park_timeout(EACH);
+            }
+        };
+        std::thread::scope(|scope| {
+            // Without a thread for it, interruptions are noticed between rows alone.
+            let watching = Builder::new().name("watch".to_owned()).spawn_scoped(scope, look);
+            let given = work(stop.clone());
+            is_done.store(true, Ordering::Relaxed);
+            if let Ok(thread) = watching {
+                thread.thread().unpark();
+            }
+            given
+        })
+    }
+
     pub(crate) fn check(&self) -> Result<(), RecordsError> {
         if self.interrupted.load(Ordering::Relaxed) { Err(RecordsError::Interrupted) } else { Ok(()) }
     }
@@ -220,11 +250,24 @@ fn run_with(
     draw: Option<DrawReport<'_>>,
     before_proof: impl FnOnce(&Staging),
 ) -> Result<RunOutcome, RecordsError> {
+    watch.stopping(|stop| {
+        let request = RunRequest { stop, ..request.clone() };
+        run_stoppable(plan, &request, watch, draw, before_proof)
+    })
+}
+
+fn run_stoppable(
+    plan: &Plan,
+    request: &RunRequest,
+    watch: Watch<'_>,
+    draw: Option<DrawReport<'_>>,
+    before_proof: impl FnOnce(&Staging),
+) -> Result<RunOutcome, RecordsError> {
     check_drawn(plan, draw)?;
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
-    let (mut job, to_fetch) = Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+    let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
     job.sample = request.sample;
     job.notes.extend_from_slice(reader.said());
     let held = HeldRows::of(plan)?;
@@ -366,33 +409,31 @@ fn run_passes(
     let (sinks, mut behind) = Sinks::new(job, writing, files, (&header, pace.workers))?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), pace, watch)?;
     behind.closed()?;
-    let Some(found) = first.repeats.take() else { return Ok((first, behind)) };
-    if found.summary.rows == 0 {
+    let mut found = first.repeats.take().filter(|found| found.summary.rows > 0);
+    let decisions = match (found.as_mut(), job.repeats) {
+        (None, _) | (Some(_), Some(Repeats::Keep)) => None,
+        (Some(_), None) if job.reports.is_empty() => None,
+        (Some(found), None) => return Err(found.summary.undecided(job.key_setting())),
+        (Some(found), Some(_)) => Some(std::mem::replace(&mut found.decisions, Decisions::none())),
+    };
+    if decisions.is_none() && first.left_out.is_empty() {
+        first.repeats = found;
         return Ok((first, behind));
     }
-    match job.repeats {
-        None if job.reports.is_empty() => {}
-        None => return Err(found.summary.undecided(job.key_setting())),
-        Some(Repeats::Keep) => {}
-        Some(_) => {
-            drop(behind);
-            let again = records.open(&job.reading)?;
-            let reopen = |nth| writing.staging.reopen(nth);
-            let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
-            let (sinks, mut behind) = Sinks::new(job, writing, files, (&header, pace.workers))?;
-            let decisions = found.decisions;
-            let mut second = pass::run(job, again, sinks.without_keys(), decisions, pace, watch)?;
-            behind.closed()?;
-            let both = second.input.iter().zip(&first.input);
-            if let Some(nth) = both.map(|(one, other)| one == other).position(|is_same| !is_same) {
-                return Err(changed(&records.files[nth].path));
-            }
-            second.repeats = Some(FoundRepeats { decisions: Decisions::none(), summary: found.summary });
-            return Ok((second, behind));
-        }
+    drop(behind);
+    let again = records.open(&job.reading)?;
+    let reopen = |nth| writing.staging.reopen(nth);
+    let files = (0..writing.outputs.len()).map(reopen).collect::<Result<_, _>>()?;
+    let (sinks, mut behind) = Sinks::new(job, writing, files, (&header, pace.workers))?;
+    let decisions = decisions.unwrap_or_else(Decisions::none).and_left_out(first.left_out);
+    let mut second = pass::run(job, again, sinks.without_keys(), decisions, pace, watch)?;
+    behind.closed()?;
+    let both = second.input.iter().zip(&first.input);
+    if let Some(nth) = both.map(|(one, other)| one == other).position(|is_same| !is_same) {
+        return Err(changed(&records.files[nth].path));
     }
-    first.repeats = Some(found);
-    Ok((first, behind))
+    second.repeats = found;
+    Ok((second, behind))
 }
 
 /// The totals that the plan states, with what was read.

@@ -9,15 +9,16 @@ use super::outputs::{Holds, OutputSink, exception_schema};
 use super::read_back::ReadBehind;
 use super::row_output::{MadeRows, RowMaker, RowSink};
 use super::sums::Sums;
+use super::total_rows;
 use super::worker::{KeysWanted, Work, Worked, Worker};
 use super::{ReadSoFar, Watch, Writing};
 use crate::error::RecordsError;
 use crate::fetch::{FetchTally, HowRead};
-use crate::keys::{Decisions, FoundRepeats, KeyScan, KeySetting, MadeKeys};
+use crate::keys::{Decision, Decisions, FoundRepeats, KeyScan, KeySetting, MadeKeys};
 use crate::reports::Tally;
 use crate::sink::Written;
 use crate::source::{Chunk, ChunkSize, SourceEnd, Sources, by_several};
-use crate::table::{Became, Exception};
+use crate::table::{Became, Exception, RowId};
 use crate::typing::ColumnReadings;
 use arrow_schema::SchemaRef;
 use std::fs::File;
@@ -119,6 +120,8 @@ pub(super) struct PassResult {
     pub(super) written: Vec<(Holds, Written)>,
     /// What keys repeat, where that was looked for.
     pub(super) repeats: Option<FoundRepeats>,
+    /// Rows that the plan leaves out as totals, which another pass does.
+    pub(super) left_out: Vec<(RowId, Decision)>,
 }
 
 /// How a pass goes about it.
@@ -295,8 +298,11 @@ impl PassResult {
         let (groups, exceptions_file) = exceptions.finish()?;
         written.push((Holds::Exceptions, exceptions_file));
         let readings = worker.cleaner.readings();
-        let doubts = rows_doubt(&rows, &groups)
+        let totals = worker.total_rows.find(job);
+        let left_out = total_rows::left_out(job, &totals);
+        let doubts = total_rows::doubts(job, &totals)
             .into_iter()
+            .chain(rows_doubt(&rows, &groups))
             .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
             .collect();
         Ok(Self {
@@ -318,6 +324,7 @@ impl PassResult {
             input,
             written,
             repeats,
+            left_out,
         })
     }
 }

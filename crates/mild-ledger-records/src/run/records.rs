@@ -1,12 +1,13 @@
 //! The files of records of a run: which they are, and how they stood when it began.
 
 use super::RunRequest;
+use super::job::RecordsShape;
 use crate::columns::{AS_OF_FIELD, AsOfDate, filled_in};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, Remote, RemoteFile, changed, is_address, name_in, regular};
 use crate::mistakes::At;
 use crate::plan::Plan;
-use crate::source::{NamedFile, Reading, SourceKind, Sources};
+use crate::source::{NamedFile, Reading, SourceKind, Sources, Stop};
 use std::io::{self, IsTerminal, Write};
 use std::path::{Component, Path, PathBuf};
 use tempfile::TempPath;
@@ -19,6 +20,7 @@ pub(super) struct Records {
     file_column: Option<String>,
     /// Who reads those that stand at addresses.
     remote: Remote,
+    stop: Stop,
     /// What came through standard input, which is gone with this.
     _piped: Option<TempPath>,
 }
@@ -72,6 +74,7 @@ impl Records {
             files: Vec::new(),
             file_column: plan.file_column.as_ref().map(|column| column.value.clone()),
             remote: request.remote.clone(),
+            stop: request.stop.clone(),
             _piped: None,
         };
         for (name, path) in named {
@@ -204,8 +207,18 @@ impl Records {
     pub(super) fn open(&self, reading: &Reading) -> Result<Sources, RecordsError> {
         let files = self.files.iter().map(|file| NamedFile { name: &file.name, path: &file.path });
         let files: Vec<NamedFile<'_>> = files.collect();
-        let reading = Reading { remote: self.remote.clone(), ..reading.clone() };
+        let reading = Reading { remote: self.remote.clone(), stop: self.stop.clone(), ..reading.clone() };
         Sources::open(&files, &reading, self.file_column.as_deref())
+    }
+
+    /// What is known of them once they are open.
+    pub(super) fn shape<'r>(&self, reader: &'r Sources) -> RecordsShape<'r> {
+        RecordsShape {
+            sources: self.names(),
+            header: reader.columns(),
+            types: reader.types(),
+            stop: self.stop.clone(),
+        }
     }
 
     /// How the files are called, in their order.

@@ -1,8 +1,9 @@
 //! How the columns of a run are stored in memory, and what is said of what they mean.
 
-use super::job::Job;
+use super::job::{Job, RecordsShape};
 use crate::Plan;
 use crate::columns::AsOfDate;
+use crate::source::Stop;
 use arrow_schema::Field;
 use std::fs;
 
@@ -61,7 +62,17 @@ fn columns_are_stored_in_types_of_the_columnar_format_and_say_what_they_mean() {
     let plan = Plan::read(&place).unwrap();
     let header = ["Invoice", "Issued", "Done", "Amount"].map(str::to_owned);
     let as_of = AsOfDate { date: "2026-09-30".parse().unwrap(), at: None };
-    let (job, _) = Job::bind(&plan, Some(as_of), (vec!["records.csv".to_owned()], &header, &[])).unwrap();
+    let (job, _) = Job::bind(
+        &plan,
+        Some(as_of),
+        RecordsShape {
+            sources: vec!["records.csv".to_owned()],
+            header: &header,
+            types: &[],
+            stop: Stop::default(),
+        },
+    )
+    .unwrap();
     let schema = job.schema(&header).unwrap();
     let said = |field: &Field| {
         let mut meaning: Vec<String> =

@@ -10,6 +10,7 @@ use super::overview::Overview;
 use super::sample::SampleTally;
 use super::signs::FigureSigns;
 use super::sums::Sums;
+use super::total_rows::TotalRows;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
@@ -60,6 +61,7 @@ pub(super) struct Worker<'j> {
     pub(super) by_calendar: CalendarTallies,
     /// How many rows found a match in each second file.
     pub(super) fetched: Vec<FetchTally>,
+    pub(super) total_rows: TotalRows,
     read: ReaderTally,
     pub(super) places: Places,
     keys: Option<KeyMaker>,
@@ -86,6 +88,7 @@ impl<'j> Worker<'j> {
             compared: Comparisons::new(job),
             by_calendar: CalendarTallies::new(job),
             fetched: vec![FetchTally::default(); job.fetches.len()],
+            total_rows: TotalRows::default(),
             read: ReaderTally::new(job),
             places: Places::new(job),
             keys: (keys == KeysWanted::Yes).then(KeyMaker::default),
@@ -123,16 +126,16 @@ impl<'j> Worker<'j> {
         }
         self.places.counts.set_aside += batch.broken.len() as u64;
         let mut written = Vec::with_capacity(table.rows);
-        for (row, place) in places.into_iter().enumerate() {
-            let place = match place {
-                Place::Written if !all_hold(&job.select, &table, row) => Place::NotSelected,
-                place => place,
-            };
-            match place {
+        for (row, place) in places.iter_mut().enumerate() {
+            if *place == Place::Written && !all_hold(&job.select, &table, row) {
+                *place = Place::NotSelected;
+            }
+            match *place {
                 Place::Written => written.push(row),
                 place => self.places.add(job, &table, row, batch.origins.of(row), place)?,
             }
         }
+        self.total_rows.count(job, (&batch, &table), &places);
         self.signs.count(&table, &written);
         self.overview.count(job, (&batch, &table), &written);
         self.sample.count(job, (&batch, &table), &written);
@@ -159,6 +162,7 @@ impl<'j> Worker<'j> {
         self.compared.merge(other.compared);
         self.by_calendar.merge(&other.by_calendar);
         self.fetched.iter_mut().zip(&other.fetched).for_each(|(tally, other)| tally.merge(other));
+        self.total_rows.merge(other.total_rows);
         self.read.merge(self.job, &other.read)?;
         self.places.merge(self.job, &other.places)
     }
@@ -183,7 +187,7 @@ impl Counts for Worker<'_> {
         self.sample.save(into)?;
         self.compared.save(into)?;
         self.by_calendar.save(into)?;
-        into.put(&(&self.fetched, &self.read, &self.places))
+        into.put(&(&self.fetched, &self.total_rows, &self.read, &self.places))
     }
 
     fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
@@ -194,7 +198,7 @@ impl Counts for Worker<'_> {
         self.sample.restore(from)?;
         self.compared.restore(from)?;
         self.by_calendar.restore(from)?;
-        (self.fetched, self.read, self.places) = from.take()?;
+        (self.fetched, self.total_rows, self.read, self.places) = from.take()?;
         Ok(())
     }
 }
@@ -234,6 +238,7 @@ fn follow(
             Became::RowMerged,
             format!("a later row of the same key counts, such as {}", words(next)),
         ),
+        Decision::LeftOut { why } => (Place::NotSelected, Became::RowLeftOut, why.clone()),
         Decision::TakesSums(sums) => {
             let amounts = job.amounts.iter().zip(sums);
             replaced.extend(amounts.map(|(column, units)| ReplacedAmount {
@@ -245,12 +250,16 @@ fn follow(
         }
     };
     let key = job.setting.layout.key_text(batch, row).into_owned();
+    let (subject, reason) = match became {
+        Became::RowLeftOut => (ExceptionSubject::Row, Reason::TotalRow),
+        _ => (ExceptionSubject::Key, Reason::RepeatedKey),
+    };
     exceptions.push(Exception {
         origin: batch.origins.of(row),
         text: key.clone(),
         key,
-        subject: ExceptionSubject::Key,
-        reason: Reason::RepeatedKey,
+        subject,
+        reason,
         detail,
         expected: String::new(),
         became,
@@ -386,7 +395,7 @@ impl ReaderTally {
             let mut unreadable = batch.broken.len() as u64;
             for row in 0..batch.rows() {
                 match written.read(batch.text(*column, row), batch.cell_type(*column, row)) {
-                    NumberRead::Units(units) => {
+                    NumberRead::Units(units) | NumberRead::Rounded(units) => {
                         let currency =
                             currency.map_or_else(Default::default, |text| currency_of(batch.text(text, row)));
                         self.sums.add(job, (nth, &currency), units, batch.origins.of(row))?;

@@ -8,14 +8,17 @@ mod file_bytes;
 mod file_form;
 mod float_text;
 mod json_lines;
+mod ordered_query;
 mod parquet;
 mod piece;
 mod postgres;
 mod raw_bytes;
 mod several;
 mod sqlite;
+mod stop;
 mod text_source;
 mod typed_rows;
+mod types_met;
 mod unpack;
 mod workbook;
 
@@ -29,6 +32,7 @@ pub use piece::Piece;
 pub(crate) use piece::{PiecePlace, Survey};
 use serde::{Deserialize, Serialize};
 pub(crate) use several::{NamedFile, Sources, SourcesShape};
+pub(crate) use stop::Stop;
 
 #[cfg(feature = "postgres")]
 #[cfg(test)]
@@ -73,6 +77,8 @@ pub(crate) struct Reading {
     pub(crate) form: FileForm,
     /// Who reads it where it stands at an address.
     pub(crate) remote: Remote,
+    /// Asked where the run is interrupted, for readers that may wait long.
+    pub(crate) stop: Stop,
 }
 
 impl Reading {

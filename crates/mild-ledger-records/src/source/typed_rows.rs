@@ -2,7 +2,7 @@
 
 use super::decoding::decoded;
 use super::{
-    Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Reading, Source, SourceEnd, Survey,
+    Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Reading, Source, SourceEnd, Stop, Survey,
 };
 use crate::error::RecordsError;
 use crate::files::Fingerprint;
@@ -11,8 +11,12 @@ use crate::table::{Batch, BatchBuilder, BrokenRow, CellType, Kept, RowFault, Typ
 use std::io;
 use std::ops::ControlFlow;
 use std::path::{Path, PathBuf};
-use std::sync::mpsc::{Receiver, SyncSender, sync_channel};
+use std::sync::mpsc::{Receiver, RecvTimeoutError, SyncSender, sync_channel};
 use std::thread::Builder;
+use std::time::Duration;
+
+/// How long a reader waits for rows before it looks whether it is to stop.
+const EACH_WAIT: Duration = Duration::from_millis(50);
 
 /// A table of typed cells, as far as it is known before its rows are read.
 pub(super) struct TypedTable {
@@ -97,6 +101,7 @@ pub(super) struct TypedRows {
     read: Option<ReadRows>,
     /// From whom the chunks come then.
     chunks: Option<Receiver<Sent>>,
+    stop: Stop,
     is_at_end: bool,
     rows_read: u64,
 }
@@ -111,12 +116,19 @@ impl TypedRows {
             size: ChunkSize::of_rows_with(1),
             read: Some(read),
             chunks: None,
+            stop: Stop::default(),
             is_at_end: false,
             rows_read: 0,
         }
     }
 
     /// Begins to read, by a thread that ends where nobody wants more.
+    /// The same rows, whose wait for the next one ends where reading is to stop.
+    #[cfg(feature = "sqlite")]
+    pub(super) fn stopped_by(self, stop: Stop) -> Self {
+        Self { stop, ..self }
+    }
+
     fn begin(&mut self, read: ReadRows) -> Result<Receiver<Sent>, RecordsError> {
         let (give, chunks) = sync_channel(2);
         let filler = Filler {
@@ -154,7 +166,14 @@ impl Source for TypedRows {
         }
         // Who reads the rows says when they end; one who has stopped before is no end.
         let stopped = || RecordsError::Proof { what: "the thread that reads the rows stopped".to_owned() };
-        let sent = self.chunks.as_ref().and_then(|chunks| chunks.recv().ok()).ok_or_else(stopped)?;
+        let chunks = self.chunks.as_ref().ok_or_else(stopped)?;
+        let sent = loop {
+            match chunks.recv_timeout(EACH_WAIT) {
+                Ok(sent) => break sent,
+                Err(RecvTimeoutError::Timeout) => self.stop.check()?,
+                Err(RecvTimeoutError::Disconnected) => return Err(stopped()),
+            }
+        };
         let chunk = sent?;
         self.is_at_end = chunk.is_none();
         self.rows_read += chunk.as_ref().map_or(0, |chunk| chunk.rows);

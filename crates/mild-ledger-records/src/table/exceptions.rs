@@ -45,12 +45,16 @@ pub(crate) enum Reason {
     UnreadableAmount,
     /// An amount whose row does not name its currency.
     NoCurrency,
+    /// A number that a format types with more decimals than its column has.
+    Rounded,
     NoNumber,
     UnreadableNumber,
     UnreadableDate,
     NoSuchDay,
     MissingDate,
     RepeatedKey,
+    /// The last row of its file, which is the total of the others.
+    TotalRow,
     NoResult,
     /// Nothing to fetch for a row.
     NoMatch,
@@ -71,6 +75,8 @@ pub(crate) enum Reason {
 pub(crate) enum Became {
     RowSetAside,
     RowMerged,
+    /// Not selected, as the plan states it.
+    RowLeftOut,
     CellEmpty,
     Kept,
     DateKept,
@@ -92,12 +98,14 @@ impl fmt::Display for Reason {
             Self::NoAmount => "no amount",
             Self::UnreadableAmount => "unreadable amount",
             Self::NoCurrency => "no currency",
+            Self::Rounded => "rounded",
             Self::NoNumber => "no number",
             Self::UnreadableNumber => "unreadable number",
             Self::UnreadableDate => "unreadable date",
             Self::NoSuchDay => "a day that does not exist",
             Self::MissingDate => "a required date is missing",
             Self::RepeatedKey => "repeated key",
+            Self::TotalRow => "total row",
             Self::NoResult => "no result",
             Self::NoMatch => "no match",
             Self::SeveralMatches => "several matches",
@@ -116,6 +124,7 @@ impl fmt::Display for Became {
         f.write_str(match self {
             Self::RowSetAside => "row set aside",
             Self::RowMerged => "row merged",
+            Self::RowLeftOut => "row left out",
             Self::CellEmpty => "cell left empty",
             Self::Kept => "kept",
             Self::DateKept => "date kept",

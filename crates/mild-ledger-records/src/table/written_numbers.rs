@@ -19,6 +19,8 @@ pub(crate) struct WrittenNumbers {
 /// What a text turned out to be.
 pub(crate) enum NumberRead {
     Units(i128),
+    /// Of a number that a format types with more decimals than the column has, rounded half away from zero.
+    Rounded(i128),
     Blank,
     /// Why it is no number.
     Fault(String),
@@ -35,7 +37,15 @@ impl WrittenNumbers {
             return NumberRead::Blank;
         }
         let read = match holds {
-            CellType::Number => self.scale.read(text),
+            CellType::Number => {
+                let read = self.scale.read(text);
+                if read.is_err()
+                    && let Some(units) = self.rounded(text).filter(|units| units.unsigned_abs() < MOST_UNITS)
+                {
+                    return NumberRead::Rounded(units);
+                }
+                read
+            }
             _ => self.notation.read(text, self.scale),
         };
         match read {
@@ -45,5 +55,16 @@ impl WrittenNumbers {
             ),
             Err(error) => NumberRead::Fault(format!("{} (allowed: {})", error.what(), error.allowed())),
         }
+    }
+
+    /// The units of a plain number that has more decimals than the column; `None` of any other text.
+    fn rounded(&self, text: &str) -> Option<i128> {
+        let (whole, decimals) = text.split_once('.')?;
+        let (kept, rest) = decimals.split_at_checked(self.scale.decimals().into())?;
+        let next = rest.bytes().next().filter(|_| rest.bytes().all(|digit| digit.is_ascii_digit()))?;
+        let cut = if kept.is_empty() { whole } else { text.get(..=whole.len() + kept.len())? };
+        let units = self.scale.read(cut).ok()?.units();
+        let away = if whole.starts_with('-') { -1 } else { 1 };
+        units.checked_add(if next >= b'5' { away } else { 0 })
     }
 }

@@ -23,6 +23,11 @@ pub(super) fn read_numbers(
     for row in 0..cells.rows() {
         units.push(match written.read(cells.text(row), cells.holds(row)) {
             NumberRead::Units(units) => Some(units),
+            NumberRead::Rounded(units) => {
+                let detail = format!("read as {}", written.scale.amount(units));
+                cells.list(row, Reason::Rounded, detail, Became::Kept);
+                Some(units)
+            }
             NumberRead::Blank => {
                 if written.missing == Missing::SetsRowAside {
                     cells.list(row, missing, String::new(), Became::RowSetAside);

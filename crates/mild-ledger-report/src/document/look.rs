@@ -4,7 +4,8 @@ use super::{Block, Document};
 use crate::numbers::grouped;
 use mild_ledger::{Date, ValueMet};
 use mild_ledger_records::{
-    Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
+    Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern, TotalEvidence,
+    TotalLine,
 };
 
 /// The file in a line; what is wrong with it as a whole; a paragraph a column; which columns tell the rows apart.
@@ -21,11 +22,7 @@ pub(crate) fn look(found: &Look) -> Document {
         )));
     }
     if let Some(total) = &found.total_line {
-        let said = format!(
-            "row {}, the last one, seems to be a total: \"{}\" in {}",
-            total.row, total.text, total.column
-        );
-        out.push(Block::Doubt(said));
+        out.push(Block::Doubt(total_line(total)));
     }
     for column in &found.columns {
         out.end_part();
@@ -34,6 +31,20 @@ pub(crate) fn look(found: &Look) -> Document {
     out.end_part();
     out.paragraph(keys(found));
     out
+}
+
+fn total_line(total: &TotalLine) -> String {
+    let word = total.word.as_ref().map(|(column, text)| format!("called \"{text}\" in {column}"));
+    let sums: Vec<String> = total.amounts.iter().map(|(column, text)| format!("{column} {text}")).collect();
+    let of_rows = format!("{} the sum of the rows above", if sums.len() == 1 { "is" } else { "are" });
+    let sums = format!("{} {of_rows}", sums.join(" and "));
+    let evidence = match total.evidence {
+        TotalEvidence::Sum => sums,
+        TotalEvidence::SumWithoutBlank => format!("{sums}, though no key or date of it is blank"),
+        TotalEvidence::WordAlone => "its amounts are not the sums of the rows above".to_owned(),
+    };
+    let all: Vec<String> = word.into_iter().chain([evidence]).collect();
+    format!("row {}, the last one, seems to be a total: {}", total.row, all.join("; "))
 }
 
 fn of_the_file(found: &Look) -> String {
@@ -108,6 +119,11 @@ fn put_column(out: &mut Document, column: &LookedColumn) {
         Holding::Date(dates) => put_dates(out, dates),
         _ => {}
     }
+    if column.are_currency_codes {
+        out.push(Block::Item(
+            "codes of currencies: amounts of one are never added to those of another".to_owned(),
+        ));
+    }
     if let Some((first, second)) = column.rare_repeat() {
         out.push(Block::Item(format!(
             "the same value stands in more than one row, such as {first} and {second}"
@@ -140,10 +156,10 @@ fn put_amounts(out: &mut Document, amounts: &LookedAmounts, values: u64) {
                 many(u64::from(amounts.decimals), "decimal", "decimals")
             )));
         }
-        (Clarity::Ambiguous, Some((other, value))) => {
+        (Clarity::Ambiguous, Some(other)) => {
             out.push(Block::Item(format!(
-                "ambiguous: written {} or {other}; \"{}\" in row {} could be either, and fewer than three rows decide",
-                amounts.notation, value.text, value.row
+                "ambiguous: written {} or {}; \"{}\" in row {} could be either, and fewer than three rows decide",
+                amounts.notation, other.notation, other.example.text, other.example.row
             )));
         }
         _ => out.push(Block::Item(format!(

@@ -40,6 +40,16 @@ struct Broken<'l> {
 #[derive(Serialize)]
 struct Total<'l> {
     row: u64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    column: Option<&'l str>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    text: Option<&'l str>,
+    evidence: &'static str,
+    amounts: Vec<TotalAmount<'l>>,
+}
+
+#[derive(Serialize)]
+struct TotalAmount<'l> {
     column: &'l str,
     text: &'l str,
 }
@@ -57,6 +67,8 @@ struct Column<'l> {
     #[serde(skip_serializing_if = "Option::is_none")]
     repeated_in: Option<[u64; 2]>,
     examples: &'l [String],
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    currency_codes: bool,
     #[serde(flatten)]
     dates: Option<Dates<'l>>,
     #[serde(flatten)]
@@ -142,6 +154,8 @@ struct Amounts<'l> {
     #[serde(skip_serializing_if = "Option::is_none")]
     or_written: Option<String>,
     #[serde(skip_serializing_if = "Option::is_none")]
+    or_decimals: Option<u8>,
+    #[serde(skip_serializing_if = "Option::is_none")]
     either: Option<Value<'l>>,
     decimals: u8,
     negative: u64,
@@ -186,8 +200,10 @@ fn object(found: &Look) -> Looked<'_> {
             .collect(),
         total_line: found.total_line.as_ref().map(|total| Total {
             row: total.row,
-            column: &total.column,
-            text: &total.text,
+            column: total.word.as_ref().map(|(column, _)| column.as_str()),
+            text: total.word.as_ref().map(|(_, text)| text.as_str()),
+            evidence: total.evidence.word(),
+            amounts: total.amounts.iter().map(|(column, text)| TotalAmount { column, text }).collect(),
         }),
         columns: found.columns.iter().map(column).collect(),
         keys: found.keys(),
@@ -208,6 +224,7 @@ fn column(found: &LookedColumn) -> Column<'_> {
         more,
         repeated_in: found.repeat.map(|(first, second)| [first, second]),
         examples: &found.examples,
+        currency_codes: found.are_currency_codes,
         dates: match &found.holds {
             Holding::Date(found) => Some(dates(found)),
             _ => None,
@@ -280,8 +297,9 @@ fn amounts(found: &LookedAmounts) -> Amounts<'_> {
     Amounts {
         verdict: found.verdict.word(),
         written: found.notation.to_string(),
-        or_written: found.other.as_ref().map(|(other, _)| other.to_string()),
-        either: found.other.as_ref().map(|(_, value)| Value { row: value.row, text: &value.text }),
+        or_written: found.other.as_ref().map(|other| other.notation.to_string()),
+        or_decimals: found.other.as_ref().map(|other| other.decimals),
+        either: found.other.as_ref().map(|other| Value { row: other.example.row, text: &other.example.text }),
         decimals: found.decimals,
         negative: found.negative,
         credit: found.credit_and_debit.0,

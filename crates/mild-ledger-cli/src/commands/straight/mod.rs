@@ -42,7 +42,7 @@ pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
         body.counted(&days, &due, "as-of", "days");
         let band = body.new_name("Age band");
         body.bucket(&band, &days, &edges(&arguments.edges)?);
-        let amount = body.any(&arguments.amount)?;
+        let amount = body.money(&arguments.amount)?;
         let issued = arguments.issued.as_ref().map(|name| body.dates(name)).transpose()?;
         let paid = arguments.paid.as_ref().map(|name| body.dates(name)).transpose()?;
         let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
@@ -56,16 +56,21 @@ pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
 
 /// Whole numbers, as a list of a plan has them.
 fn edges(said: &[String]) -> Result<String, Failure> {
-    let number = |text: &String| {
+    let number = |text: &String| -> Result<i64, Failure> {
         // Such as the command line hands a number below zero on.
-        text.trim().replace('\u{2212}', "-").parse::<i64>().map(|number| number.to_string()).map_err(|_| {
-            Failure::Request {
-                what: format!("--edges: \"{}\" is no whole number", text.escape_debug()),
-                help: "--edges 0,30,60,90".to_owned(),
-            }
+        text.trim().replace('\u{2212}', "-").parse().map_err(|_| Failure::Request {
+            what: format!("--edges: \"{}\" is no whole number", text.escape_debug()),
+            help: "--edges 0,30,60,90".to_owned(),
         })
     };
-    Ok(said.iter().map(number).collect::<Result<Vec<_>, _>>()?.join(", "))
+    let mut edges = said.iter().map(number).collect::<Result<Vec<_>, _>>()?;
+    if edges.first().is_some_and(|first| *first > 0) {
+        edges.insert(0, 0);
+        note(
+            "--edges begins above 0: an edge of 0 was added, so that amounts not yet due have a bucket of their own",
+        );
+    }
+    Ok(edges.iter().map(i64::to_string).collect::<Vec<_>>().join(", "))
 }
 
 pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
@@ -129,7 +134,8 @@ pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
             ("distinct", &arguments.distinct),
         ] {
             for name in names {
-                figures.push((word, body.any(name)?));
+                let is_of_numbers = matches!(word, "sum" | "mean" | "median");
+                figures.push((word, if is_of_numbers { body.numbers(name)? } else { body.any(name)? }));
             }
         }
         body.report("summary", &[]);
@@ -150,9 +156,12 @@ fn report(
     let found = look(&arguments.file, Watch { interrupted: &interrupted, progress: &progress });
     bar.finish();
     let found = found?;
-    let written = written(&found, &arguments.written)?;
+    let mut written = written(&found, &arguments.written)?;
+    let name_of = |name: &String| column_of(&found, name).map(|column| column.name.clone());
+    let key = arguments.key.iter().map(name_of).collect::<Result<Vec<_>, _>>()?;
+    let currency = arguments.currency.as_ref().map(name_of).transpose()?;
     if let (Some((column, (first, second))), None, true) =
-        (found.nearly_a_key(), &arguments.repeats, found.keys().is_empty())
+        (found.nearly_a_key(), &arguments.repeats, found.keys().is_empty() && key.is_empty())
     {
         return Err(Failure::Request {
             what: format!(
@@ -164,15 +173,32 @@ fn report(
     }
     let body = body(&found)?;
     let used = body.dates_used().to_vec();
+    let (amounts, figures) = body.amounts_used();
+    // A column without a value yet is one of dates because an option names it so.
+    let is_unwritten = |name: &&String| !written.iter().any(|(known, _)| known == *name);
+    let blank = |name: &&String| column_of(&found, name).is_ok_and(|column| column.values == 0);
+    let blanks: Vec<String> = used.iter().filter(is_unwritten).filter(blank).cloned().collect();
     let said = used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+    written.extend(blanks.into_iter().map(|name| (name, "iso".to_owned())));
     let parts = PlanParts {
         title: Some(body.title(&arguments.file)),
         as_of: arguments.as_of.clone(),
+        key,
+        amounts,
+        figures,
+        currency,
         repeats: arguments.repeats.clone(),
         written,
         body: body.text(),
         file: None,
     };
+    if parts.repeats.is_some() && !found.has_key_with(&parts) {
+        return Err(Failure::Request {
+            what: "--repeats says what is done with rows of one key, and no column of the file is a key"
+                .to_owned(),
+            help: "--key COLUMN names it".to_owned(),
+        });
+    }
     let plan = Plan::of_text(&found.plan_text_with(&parts), Path::new("arguments.toml"))?;
     let aside = tempfile::tempdir()?;
     let plan = plan.with_reports_alone(aside.path());
@@ -249,8 +275,15 @@ fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<Str
         ),
     };
     let column = column_of(found, name)?;
+    if column.values == 0 {
+        return Ok(format!("{name} holds nothing but blanks."));
+    }
     let Holding::Date(dates) = &column.holds else {
-        return Err(doubt(format!("\"{}\" holds {}, not dates", name.escape_debug(), column.holds.word())));
+        return Err(doubt(format!(
+            "\"{}\" holds {}, not dates",
+            name.escape_debug(),
+            column.holds.in_plural()
+        )));
     };
     let first = dates.patterns.first().map_or("iso", |pattern| pattern.pattern.as_str());
     let is_found = dates.verdict == Clarity::Found || dates.beyond_doubt;

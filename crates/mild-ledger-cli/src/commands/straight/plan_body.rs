@@ -2,9 +2,64 @@
 
 use super::column_of;
 use crate::ending::Failure;
-use mild_ledger_records::{Look, plan_key, quoted};
+use mild_ledger_records::{Clarity, Holding, Look, LookedColumn, plan_key, quoted};
 use std::ffi::OsStr;
 use std::path::Path;
+
+/// An error where a column cannot be read as amounts without doubt.
+fn check_amounts(look: &Look, column: &LookedColumn) -> Result<(), Failure> {
+    let name = column.name.escape_debug();
+    let both_lines =
+        format!("mild look {} --plan writes what a plan can say of it", look.file.escape_debug());
+    let (what, help) = match &column.holds {
+        Holding::Amount(amounts) => match (amounts.verdict, &amounts.other) {
+            _ if amounts.currencies.len() > 1 => {
+                let signs: Vec<&str> = amounts.currencies.iter().map(|(sign, _)| sign.as_str()).collect();
+                let what = format!("\"{name}\" holds amounts of several currencies: {}", signs.join(", "));
+                (what, "a column of currencies of its own, and --currency COLUMN".to_owned())
+            }
+            _ if amounts.credit_and_debit != (0, 0) => (
+                format!(
+                    "\"{name}\" has CR or DR after its amounts, and which of them is negative is not known"
+                ),
+                both_lines,
+            ),
+            (Clarity::Found, _) => return Ok(()),
+            (Clarity::Ambiguous, Some(other)) => (
+                format!(
+                    "the amounts of \"{name}\" may be written {} or {}: {} in row {} could be either",
+                    amounts.notation,
+                    other.notation,
+                    other.example.text.escape_debug(),
+                    other.example.row
+                ),
+                format!("{both_lines}, a line for each"),
+            ),
+            _ => {
+                let first = amounts.failures.first();
+                let example =
+                    first.map(|value| format!(", such as row {}: {}", value.row, value.text.escape_debug()));
+                (
+                    format!(
+                        "{} of the values of \"{name}\" are not amounts written {}{}",
+                        amounts.failed,
+                        amounts.notation,
+                        example.unwrap_or_default()
+                    ),
+                    both_lines,
+                )
+            }
+        },
+        Holding::WholeNumber { failed: 0, .. } => return Ok(()),
+        _ if column.values == 0 => {
+            (format!("\"{name}\" holds nothing but blanks"), "a column of amounts".to_owned())
+        }
+        other => {
+            (format!("\"{name}\" holds {}, not amounts", other.in_plural()), "a column of amounts".to_owned())
+        }
+    };
+    Err(Failure::Request { what, help })
+}
 
 /// What a plan says behind its records.
 pub(super) struct PlanBody<'l> {
@@ -12,12 +67,22 @@ pub(super) struct PlanBody<'l> {
     text: String,
     kind: &'static str,
     dates: Vec<String>,
+    amounts: Vec<String>,
+    figures: Vec<String>,
     added: Vec<String>,
 }
 
 impl<'l> PlanBody<'l> {
     pub(super) fn of(look: &'l Look) -> Self {
-        Self { look, text: String::new(), kind: "report", dates: Vec::new(), added: Vec::new() }
+        Self {
+            look,
+            text: String::new(),
+            kind: "report",
+            dates: Vec::new(),
+            amounts: Vec::new(),
+            figures: Vec::new(),
+            added: Vec::new(),
+        }
     }
 
     /// A column of the file that holds dates, by its name.
@@ -27,6 +92,27 @@ impl<'l> PlanBody<'l> {
             self.dates.push(name.clone());
         }
         Ok(name)
+    }
+
+    /// A column of the file that holds money, by its name.
+    pub(super) fn money(&mut self, name: &str) -> Result<String, Failure> {
+        let column = column_of(self.look, name)?;
+        check_amounts(self.look, column)?;
+        self.amounts.push(column.name.clone());
+        Ok(column.name.clone())
+    }
+
+    /// A column of the file that holds the numbers of a sum, a mean or a median.
+    pub(super) fn numbers(&mut self, name: &str) -> Result<String, Failure> {
+        let column = column_of(self.look, name)?;
+        check_amounts(self.look, column)?;
+        self.figures.push(column.name.clone());
+        Ok(column.name.clone())
+    }
+
+    /// The columns that are named as money, and those that other figures are made of.
+    pub(super) fn amounts_used(&self) -> (Vec<String>, Vec<String>) {
+        (self.amounts.clone(), self.figures.clone())
     }
 
     /// A column of the file, by its name.

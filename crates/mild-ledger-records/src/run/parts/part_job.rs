@@ -7,10 +7,10 @@ use crate::handover::{Saved, Saving};
 use crate::keys::Decision;
 use crate::plan::Plan;
 use crate::run::RunRequest;
-use crate::run::job::Job;
+use crate::run::job::{Job, RecordsShape};
 use crate::run::outputs::{Holds, Output, outputs_of};
 use crate::run::worker::KeysWanted;
-use crate::source::{NamedFile, Piece, Sources, SourcesShape};
+use crate::source::{NamedFile, Piece, Sources, SourcesShape, Stop};
 use crate::table::RowId;
 use arrow_schema::SchemaRef;
 use mild_ledger::{Date, DateTime};
@@ -87,7 +87,16 @@ impl PartJob {
         let parsed = Plan::of_text(text, path)?;
         let as_of = as_of.map(|(date, at)| AsOfDate { date, at });
         let names = files.iter().map(|(name, _)| name.clone()).collect();
-        let (mut job, to_read) = Job::bind(&parsed, as_of, (names, &shape.columns, &shape.types))?;
+        let (mut job, to_read) = Job::bind(
+            &parsed,
+            as_of,
+            RecordsShape {
+                sources: names,
+                header: &shape.columns,
+                types: &shape.types,
+                stop: Stop::default(),
+            },
+        )?;
         job.sample = sample;
         job.reading.remote = remote.map(Remote::by).unwrap_or_default();
         let pace = RunRequest::new().pace(0);

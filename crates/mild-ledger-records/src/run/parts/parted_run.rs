@@ -9,7 +9,7 @@ use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
 use crate::files::{FileFacts, InputFile, Staging, changed, is_address, name_in, receipt_path};
-use crate::keys::Repeats;
+use crate::keys::{Decisions, Repeats};
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
 use crate::run::job::Job;
@@ -20,6 +20,7 @@ use crate::run::pass::{Counted, PassResult, SORT_KEYS, find_repeats};
 use crate::run::read_back::{FileReadBack, ReadBehind};
 use crate::run::receipt_entry::receipt_entry;
 use crate::run::records::Records;
+use crate::run::total_rows;
 use crate::run::worker::KeysWanted;
 use crate::run::{
     DrawReport, RunOutcome, RunRequest, Watch, Writing, check_drawn, outcome, proof, resolve_as_of, said,
@@ -128,8 +129,7 @@ impl<'p> PartedRun<'p> {
             return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
         }
         let reader = records.open(&plan.reading())?;
-        let (mut job, to_fetch) =
-            Job::bind(plan, as_of, (records.names(), reader.columns(), reader.types()))?;
+        let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
         job.sample = request.sample;
         job.reading.remote = request.remote.clone();
         job.notes.extend_from_slice(reader.said());
@@ -217,6 +217,9 @@ impl<'p> PartedRun<'p> {
                 }
             }
         }
+        let totals = all.worker.total_rows.find(job);
+        let left_out = total_rows::left_out(job, &totals);
+        let mut decisions = None;
         if let Some(keys) = keys {
             let keys = keys.in_order().map_err(RecordsError::file(&scratch, SORT_KEYS))?;
             let found = find_repeats(job, keys, &scratch, watch.interrupted)?;
@@ -225,19 +228,20 @@ impl<'p> PartedRun<'p> {
                     None if job.reports.is_empty() => {}
                     None => return Err(found.summary.undecided(job.key_setting())),
                     Some(Repeats::Keep) => {}
-                    Some(_) => {
-                        let decisions =
-                            found.decisions.all().map_err(RecordsError::file(&scratch, SORT_KEYS))?;
-                        all.clear_files()?;
-                        let folder = part.folder.clone();
-                        let bound = Arc::clone(&part.bound);
-                        self.part = Arc::new(PartJob { bound, folder, keys: KeysWanted::No, decisions });
-                        self.repeats = Some(found.summary);
-                        return Ok(PartedEnd::Again(self));
-                    }
+                    Some(_) => decisions = Some(found.decisions),
                 }
                 self.repeats = Some(found.summary);
             }
+        }
+        // In the second pass they are left out already, so nothing is decided twice.
+        if decisions.is_some() || !left_out.is_empty() {
+            let decisions = decisions.unwrap_or_else(Decisions::none).and_left_out(left_out);
+            let decisions = decisions.all().map_err(RecordsError::file(&scratch, SORT_KEYS))?;
+            all.clear_files()?;
+            let folder = part.folder.clone();
+            let bound = Arc::clone(&part.bound);
+            self.part = Arc::new(PartJob { bound, folder, keys: KeysWanted::No, decisions });
+            return Ok(PartedEnd::Again(self));
         }
         self.write(&part, all, (draw, watch)).map(PartedEnd::Done)
     }

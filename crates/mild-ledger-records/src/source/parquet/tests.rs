@@ -75,7 +75,11 @@ fn typed_columns_give_what_the_same_rows_give_as_csv_however_they_are_packed() {
     ] {
         write(folder.path(), invoices(), packed);
         // Dates need no pattern: the format says what they are.
-        assert_eq!(rows(folder.path(), "yard.parquet", WRITTEN).unwrap(), as_csv, "{packed:?}");
+        let [rows, exceptions] = rows(folder.path(), "yard.parquet", WRITTEN).unwrap();
+        assert_eq!(rows, as_csv[0], "{packed:?}");
+        // What binary arithmetic made of 0.1 and 0.2 is rounded, and listed.
+        let rounded = "yard.parquet,1,1,,Hours,0.30000000000000004,rounded: read as 0.30,,kept\n";
+        assert_eq!(exceptions, format!("{}{rounded}", as_csv[1]), "{packed:?}");
     }
     assert!(as_csv[0].contains("A1,Heron,2026-09-30,10.50,0.30,3,true\n"), "{}", as_csv[0]);
     let found = watch(|watch| look(&folder.path().join("yard.parquet"), watch)).unwrap();

@@ -1,12 +1,18 @@
 //! A database that is only read.
 
 use crate::error::RecordsError;
+use crate::source::Stop;
 use crate::source::float_text::number_text;
 use rusqlite::types::ValueRef;
-use rusqlite::{Connection, OpenFlags, Statement};
+use rusqlite::{Connection, ErrorCode, OpenFlags, Statement};
 use std::fs::File;
 use std::io::{self, Read};
 use std::path::{Path, PathBuf};
+
+/// Bytes that the database may hold in memory.
+const MOST_HELD: i64 = 1 << 30;
+/// Steps of its machine after which it looks whether it is to stop.
+const EACH_STEPS: i32 = 10_000;
 
 /// An opened database.
 pub(super) struct Database {
@@ -16,7 +22,7 @@ pub(super) struct Database {
 
 impl Database {
     /// Opens a database that nobody writes.
-    pub(super) fn open(path: &Path) -> Result<Self, RecordsError> {
+    pub(super) fn open(path: &Path, stop: &Stop) -> Result<Self, RecordsError> {
         // What stands in a log beside the file is no part of it yet, and is not what its hash is of.
         let mut log = path.as_os_str().to_owned();
         log.push("-wal");
@@ -29,7 +35,7 @@ impl Database {
         check_length(path)?;
         let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
         let connection = Connection::open_with_flags(path, flags).map_err(|error| broken(path, &error))?;
-        let database = Self { path: path.to_owned(), connection };
+        let mut database = Self { path: path.to_owned(), connection };
         database
             .connection
             .pragma_update(None, "query_only", true)
@@ -39,6 +45,18 @@ impl Database {
             .connection
             .pragma_update(None, "trusted_schema", false)
             .map_err(|error| database.failed(&error))?;
+        // What is sorted is held in memory, and no more of it than that, so that no view and no query fills a disk.
+        for (setting, value) in [("temp_store", 2), ("hard_heap_limit", MOST_HELD)] {
+            let set = database.connection.pragma_update(None, setting, value);
+            // The limit answers with what it is from now on.
+            match set {
+                Ok(()) | Err(rusqlite::Error::ExecuteReturnedResults) => {}
+                Err(error) => return Err(database.failed(&error)),
+            }
+        }
+        let stop = stop.clone();
+        let set = database.connection.progress_handler(EACH_STEPS, Some(move || stop.is_asked()));
+        set.map_err(|error| database.failed(&error))?;
         database.check_names()?;
         Ok(database)
     }
@@ -63,11 +81,17 @@ impl Database {
         Ok(())
     }
 
-    /// The names of its tables and views, in the order in which they were made.
-    pub(super) fn tables(&self) -> Result<Vec<String>, RecordsError> {
-        let sql = "SELECT name FROM sqlite_schema WHERE type IN ('table', 'view') AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY rowid";
+    /// The names of its tables, or of its views, in the order in which they were made.
+    pub(super) fn names_of(&self, kind: TableKind) -> Result<Vec<String>, RecordsError> {
+        let kind = match kind {
+            TableKind::Table => "table",
+            TableKind::View => "view",
+        };
+        let sql = format!(
+            "SELECT name FROM sqlite_schema WHERE type = '{kind}' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY rowid"
+        );
         let failed = |error: rusqlite::Error| self.failed(&error);
-        let mut statement = self.connection.prepare(sql).map_err(failed)?;
+        let mut statement = self.connection.prepare(&sql).map_err(failed)?;
         let names = statement.query_map([], |row| row.get(0)).map_err(failed)?;
         names.collect::<Result<_, _>>().map_err(failed)
     }
@@ -117,6 +141,21 @@ fn check_length(path: &Path) -> Result<(), RecordsError> {
 }
 
 fn broken(path: &Path, error: &rusqlite::Error) -> RecordsError {
+    match error.sqlite_error_code() {
+        Some(ErrorCode::OperationInterrupted) => return RecordsError::Interrupted,
+        Some(ErrorCode::OutOfMemory) => {
+            let what = format!(
+                "{} needs more than {} MiB of memory for what is asked of it",
+                path.display(),
+                MOST_HELD >> 20
+            );
+            return RecordsError::request(
+                what,
+                "a table, or a query that sorts less; an index on the columns of its ORDER BY",
+            );
+        }
+        _ => {}
+    }
     unreadable(path, &error.to_string())
 }
 
@@ -126,18 +165,28 @@ fn unreadable(path: &Path, what: &str) -> RecordsError {
 }
 
 /// A value as a text, and whether it is a number.
-pub(super) fn text_of(value: ValueRef<'_>) -> Option<(String, IsNumber)> {
-    Some(match value {
-        ValueRef::Null => return None,
+///
+/// # Errors
+/// What the value is, where it is binary: a text in its place would make one of two values.
+pub(super) fn text_of(value: ValueRef<'_>) -> Result<Option<(String, IsNumber)>, String> {
+    Ok(Some(match value {
+        ValueRef::Null => return Ok(None),
         ValueRef::Integer(number) => (number.to_string(), IsNumber::Yes),
         ValueRef::Real(number) => (number_text(number), IsNumber::Yes),
-        // What is no text is shown as what it is, and not as a text that is nearly it.
         ValueRef::Text(text) => match std::str::from_utf8(text) {
             Ok(text) => (text.to_owned(), IsNumber::No),
-            Err(_) => (format!("({} bytes that are not UTF-8)", text.len()), IsNumber::No),
+            Err(_) => return Err(format!("a text of {} bytes that is not UTF-8", text.len())),
         },
-        ValueRef::Blob(bytes) => (format!("({} bytes)", bytes.len()), IsNumber::No),
-    })
+        ValueRef::Blob(bytes) => return Err(format!("a binary value of {} bytes", bytes.len())),
+    }))
+}
+
+/// What a name of the schema is of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum TableKind {
+    Table,
+    /// A stored query, which may never end: it is read where it is named alone.
+    View,
 }
 
 /// Whether the database holds a number.

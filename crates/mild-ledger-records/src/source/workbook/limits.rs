@@ -32,14 +32,17 @@ pub(super) fn check(path: &Path) -> Result<(), RecordsError> {
         let streams = name.starts_with("xl/worksheets/") || name == super::ods::CONTENT;
         let most = if streams { MOST_OF_SHEET } else { MOST_HELD.saturating_sub(held) };
         let mut counted = Counting { part, most, counted: Counted::default(), fault: None };
-        let outside = if super::is_ods(path) { None } else { cell_outside(&mut counted) };
+        let outside = match super::is_ods(path) {
+            false => fault_of_sheet(&mut counted, name.starts_with("xl/worksheets/")),
+            true => None,
+        };
         let drained = io::copy(&mut counted, &mut io::sink());
         if let Some(fault) = counted.fault {
             return Err(refused(fault));
         }
         drained.map_err(RecordsError::file(path, "unpack it"))?;
-        if let Some(cell) = outside {
-            return Err(refused(format!("the workbook names a cell \"{cell}\", which no sheet has")));
+        if let Some(fault) = outside {
+            return Err(refused(fault));
         }
         let counted = counted.counted;
         // Room is made for as many texts as a part says that it has, each of which takes a few bytes in it.
@@ -51,12 +54,13 @@ pub(super) fn check(path: &Path) -> Result<(), RecordsError> {
     Ok(())
 }
 
-/// The first place of a cell or a row of .xlsx that no sheet has: it would be taken for another one, since its number is too large to
-/// be counted. What is behind an error in the markup is not read by anybody.
-fn cell_outside(part: impl Read) -> Option<String> {
+/// What makes a sheet one that cannot be read without a loss: a cell that no sheet has, a row or a cell that occurs twice or out
+/// of order, or a second part of rows.
+fn fault_of_sheet(part: impl Read, is_sheet: bool) -> Option<String> {
     let mut xml = Reader::from_reader(BufReader::new(part));
     xml.config_mut().check_end_names = false;
     let mut buffer = Vec::new();
+    let (mut parts_of_rows, mut row, mut column) = (0, 0_u32, 0_u32);
     loop {
         buffer.clear();
         let tag = match xml.read_event_into(&mut buffer) {
@@ -64,15 +68,50 @@ fn cell_outside(part: impl Read) -> Option<String> {
             Ok(Event::Eof) | Err(_) => return None,
             Ok(_) => continue,
         };
-        let place = match tag.local_name().as_ref() {
+        let name = tag.local_name();
+        if name.as_ref() == "sheetData" && is_sheet {
+            parts_of_rows += 1;
+        }
+        let is_row = name.as_ref() == "row";
+        if is_row && parts_of_rows > 1 {
+            return Some("a sheet of the workbook has its rows in two parts".to_owned());
+        }
+        let place = match name.as_ref() {
             "c" | "row" => "r",
             "dimension" => "ref",
             _ => continue,
         };
-        if let Some(cell) = super::ods::attribute(&tag, place).filter(|cell| !is_within_a_sheet(cell)) {
-            return Some(cell.chars().take(40).flat_map(char::escape_debug).collect());
+        let place = super::ods::attribute(&tag, place);
+        if let Some(cell) = place.as_ref().filter(|cell| !is_within_a_sheet(cell)) {
+            let cell: String = cell.chars().take(40).flat_map(char::escape_debug).collect();
+            return Some(format!("the workbook names a cell \"{cell}\", which no sheet has"));
         }
+        if !is_sheet || name.as_ref() == "dimension" {
+            continue;
+        }
+        let stated = place.as_deref().and_then(place_of);
+        let (next_row, next_column) = match (is_row, stated) {
+            (true, Some((line, _))) => (line, 0),
+            (true, None) => (row.saturating_add(1), 0),
+            (false, Some((line, place))) => (line, place),
+            (false, None) => (row, column.saturating_add(1)),
+        };
+        let is_after = if is_row { next_row > row } else { (next_row, next_column) > (row, column) };
+        if !is_after {
+            let what = if is_row { "row" } else { "cell" };
+            let place = place.unwrap_or_default();
+            return Some(format!("the {what} {place} of a sheet occurs twice, or after a later one"));
+        }
+        (row, column) = (next_row, next_column);
     }
+}
+
+/// The row and the column of a place such as B12, or of a row by its number.
+fn place_of(place: &str) -> Option<(u32, u32)> {
+    let letters = place.bytes().take_while(u8::is_ascii_alphabetic);
+    let column = letters.fold(0, |sum, letter| sum * 26 + u32::from(letter.to_ascii_uppercase() - b'A') + 1);
+    let row = place.trim_start_matches(|letter: char| letter.is_ascii_alphabetic()).parse().ok()?;
+    Some((row, column))
 }
 
 /// Whether the letters and the digits of a place are few enough for a sheet, which has columns to XFD and rows to 1,048,576. What

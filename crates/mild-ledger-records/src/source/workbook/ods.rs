@@ -1,7 +1,7 @@
 //! The rows of .ods workbooks (ISO/IEC 26300), read as they stream by.
 
 use super::parts::Parts;
-use super::{MOST_COLUMNS, broken, give};
+use super::{MOST_COLUMNS, NO_STORED_VALUE, broken, give};
 use crate::error::RecordsError;
 use crate::source::float_text::number_text;
 use crate::table::CellType;
@@ -91,7 +91,7 @@ impl<R: Read, T: FnMut(u64, &[Cell]) -> ControlFlow<()>> SheetRows<'_, R, T> {
                     }
                 }
                 Event::Empty(tag) if is_within && tag.local_name().as_ref() == "table-row" => {
-                    self.line += count(&tag, "number-rows-repeated");
+                    self.line = self.line.saturating_add(count(&tag, "number-rows-repeated"));
                 }
                 Event::Eof => return Err(broken(self.path, "it ends before its sheet does")),
                 _ => {}
@@ -108,11 +108,15 @@ impl<R: Read, T: FnMut(u64, &[Cell]) -> ControlFlow<()>> SheetRows<'_, R, T> {
     /// Gives a row on as often as it stands there.
     fn give(&mut self, mut cells: Vec<Cell>, repeats: u64) -> Result<ControlFlow<()>, RecordsError> {
         let first = self.line + 1;
-        self.line += repeats;
+        self.line = self.line.saturating_add(repeats);
         if cells.iter().all(|cell| cell.text.trim().is_empty()) {
             return Ok(ControlFlow::Continue(()));
         }
-        let repeats = repeats.min(MOST_ROWS.saturating_sub(first - 1));
+        let last = self.line;
+        if last > MOST_ROWS {
+            let what = format!("it has a row {last}, and a sheet has {MOST_ROWS} rows");
+            return Err(broken(self.path, &what));
+        }
         self.note_repeated(repeats.saturating_sub(1) * cells.len() as u64)?;
         for line in first..first + repeats {
             let mut row =
@@ -150,8 +154,11 @@ impl<R: Read, T: FnMut(u64, &[Cell]) -> ControlFlow<()>> SheetRows<'_, R, T> {
             let text = if is_empty { String::new() } else { self.text()? };
             let cell = cell_of(&tag, text);
             let repeats = count(&tag, "number-columns-repeated").min(MOST_COLUMNS as u64);
-            if !cell.text.is_empty() && place < MOST_COLUMNS as u64 {
-                let end = (place + repeats).min(MOST_COLUMNS as u64);
+            if !cell.text.is_empty() {
+                let end = place.saturating_add(repeats);
+                if end > MOST_COLUMNS as u64 {
+                    return Err(broken(self.path, "a cell is to the right of the last column of a sheet"));
+                }
                 self.note_repeated(end - place - 1)?;
                 // Both are within the columns of a sheet.
                 cells.resize(usize::try_from(place).unwrap_or(MOST_COLUMNS), Cell::blank());
@@ -221,11 +228,12 @@ fn cell_of(tag: &BytesStart<'_>, text: String) -> Cell {
             let value = attribute(tag, &format!("{holds}-value"));
             match (holds, value) {
                 ("date", Some(date)) => Cell { holds: CellType::Date, text: date },
-                // A text that is shown is the text.
-                ("string", _) if !text.is_empty() => Cell { holds: CellType::Text, text },
                 ("string" | "boolean", Some(value)) => Cell { holds: CellType::Text, text: value },
                 _ => Cell { holds: CellType::Text, text },
             }
+        }
+        None if text.is_empty() && attribute(tag, "formula").is_some() => {
+            Cell { holds: CellType::Text, text: NO_STORED_VALUE.to_owned() }
         }
         _ => Cell { holds: CellType::Text, text },
     }

@@ -1,14 +1,14 @@
 //! A sheet of a workbook as a source of rows.
 
 use super::book::Book;
-use super::broken;
 use super::limits;
 use super::parts::rows_written;
-use super::types_met::TypesMet;
 use super::unseen::Unseen;
+use super::{NO_STORED_VALUE, broken};
 use crate::error::RecordsError;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
+use crate::source::types_met::TypesMet;
 use crate::source::{FileForm, OwnFile, Reading, SheetChoice};
 use crate::table::TypedCell as Cell;
 use std::ops::ControlFlow;
@@ -25,6 +25,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
     said.extend(Unseen::of(path, &sheet)?.said());
     let mut first: Option<(u64, Vec<String>)> = None;
     let mut types: Vec<TypesMet> = Vec::new();
+    let mut without_value = 0_u64;
     let wanted = reading.form.header_line;
     book.rows(path, &sheet, |line, cells| {
         match &first {
@@ -34,7 +35,10 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
                 first = Some((line, names));
             }
             None => {}
-            Some(_) => types.iter_mut().zip(cells).for_each(|(types, cell)| types.note(cell)),
+            Some(_) => {
+                types.iter_mut().zip(cells).for_each(|(types, cell)| types.note(cell));
+                without_value += cells.iter().filter(|cell| cell.text == NO_STORED_VALUE).count() as u64;
+            }
         }
         ControlFlow::Continue(())
     })?;
@@ -48,6 +52,11 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         let help = "a header with the names of the columns was expected".to_owned();
         return Err(RecordsError::BrokenFile { path: path.to_owned(), line: 1, what, help });
     };
+    match without_value {
+        0 => {}
+        1 => said.push("1 formula has no stored value and cannot be read".to_owned()),
+        formulas => said.push(format!("{formulas} formulas have no stored value and cannot be read")),
+    }
     if types.iter().any(TypesMet::are_mixed) {
         let mixed = columns.iter().zip(&types).filter(|(_, types)| types.are_mixed());
         let names: Vec<&str> = mixed.map(|(name, _)| name.as_str()).collect();

@@ -1,6 +1,6 @@
 //! The rows of .xlsx workbooks (ISO/IEC 29500), read as they stream by.
 
-use super::{MOST_COLUMNS, give};
+use super::{MOST_COLUMNS, NO_STORED_VALUE, give};
 use crate::source::float_text::number_text;
 use crate::table::CellType;
 use crate::table::TypedCell as Cell;
@@ -28,8 +28,8 @@ pub(super) fn rows(
     let system = if book.has_1904_epoch() { SerialSystem::From1904 } else { SerialSystem::From1900 };
     let mut reader = book.worksheet_cells_reader(sheet)?;
     let (mut line, mut cells): (u64, Vec<Cell>) = (0, Vec::new());
-    while let Some(cell) = reader.next_cell()? {
-        let (row, column) = cell.get_position();
+    while let Some(record) = reader.next_cell_with_formula_metadata()? {
+        let (row, column) = record.pos;
         let (number, place) = (u64::from(row) + 1, usize::try_from(column).unwrap_or(usize::MAX));
         if number != line {
             if give(line, &mut cells, &mut take).is_break() {
@@ -37,9 +37,15 @@ pub(super) fn rows(
             }
             line = number;
         }
-        let value = cell_of(cell.get_value(), system);
-        if value.text.is_empty() || place >= MOST_COLUMNS {
+        let value = match (&record.value, &record.formula) {
+            (DataRef::Empty, Some(_)) => Cell { holds: CellType::Text, text: NO_STORED_VALUE.to_owned() },
+            (value, _) => cell_of(value, system),
+        };
+        if value.text.is_empty() {
             continue;
+        }
+        if place >= MOST_COLUMNS {
+            return Err(XlsxError::Unexpected("a cell is to the right of the last column of a sheet"));
         }
         if cells.len() <= place {
             cells.resize(place + 1, Cell::blank());

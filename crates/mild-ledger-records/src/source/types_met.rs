@@ -1,6 +1,7 @@
 //! What a format says that the values of a column are.
 
-use crate::source::ColumnType;
+use super::ColumnType;
+use super::float_text::decimals_meant;
 use crate::table::CellType;
 use crate::table::TypedCell as Cell;
 use crate::table::TypedDigits;
@@ -28,8 +29,9 @@ impl TypesMet {
             CellType::Text => self.texts += 1,
             CellType::Number => {
                 self.numbers += 1;
-                let (whole, decimals) = cell.text.split_once('.').unwrap_or((&cell.text, ""));
-                self.digits = (self.digits.0.max(whole.len()), self.digits.1.max(decimals.len()));
+                let whole = cell.text.split('.').next().unwrap_or_default();
+                let decimals = if cell.text.contains('.') { decimals_meant(&cell.text) } else { 0 };
+                self.digits = (self.digits.0.max(whole.len()), self.digits.1.max(decimals));
             }
             CellType::Date | CellType::ZeroOf1904 => {
                 self.dates += 1;
