@@ -13,8 +13,9 @@ use core::str::FromStr;
 ///
 /// Read from `today`, `yesterday`, `tomorrow`; from `last`, `this` or `next` and `week`, `month`, `quarter`,
 /// `half-year` or `year` (the whole calendar period; weeks start on Monday); from `last N` or `next N` and days,
-/// weeks, months and so on (so many up to and with today, or after today); and from a period `to date` (from its
-/// first day up to and with today). In any case.
+/// weeks, months and so on (that many, ending today or beginning tomorrow); from `last N whole` or `next N whole` and weeks,
+/// months and so on (calendar periods before or after the one that holds today); and from a period `to date` (from its
+/// first day to today, included). In any case.
 ///
 /// ```
 /// use mild_ledger::NamedWindow;
@@ -26,6 +27,8 @@ use core::str::FromStr;
 /// assert_eq!(days("last month")?, "2026-08-01 to 2026-08-31");
 /// assert_eq!(days("last 12 months")?, "2025-10-01 to 2026-09-30");
 /// assert_eq!(days("next 2 weeks")?, "2026-10-01 to 2026-10-14");
+/// assert_eq!(days("next 2 whole months")?, "2026-10-01 to 2026-11-30");
+/// assert_eq!(days("last 2 whole weeks")?, "2026-09-14 to 2026-09-27");
 /// assert_eq!(days("quarter to date")?, "2026-07-01 to 2026-09-30");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -38,6 +41,8 @@ pub struct NamedWindow {
 enum Name {
     /// The calendar period so many away, of days too.
     Whole { away: i32, unit: Unit },
+    /// Some whole calendar periods: those before the one that today lies in, or after it.
+    WholePeriods { first_away: i32, count: i32, unit: Unit },
     /// So many units up to and with today.
     Last { count: i32, unit: Unit },
     /// So many units after today.
@@ -67,6 +72,14 @@ impl NamedWindow {
             Name::Whole { away, unit } => {
                 let period = rule_of(unit).containing(today).away(i64::from(away))?;
                 DateRange::new(period.first_day()?, period.last_day()?)
+            }
+            Name::WholePeriods { first_away, count, unit } => {
+                let last_away = i64::from(first_away) + i64::from(count) - 1;
+                let period = rule_of(unit).containing(today);
+                DateRange::new(
+                    period.away(i64::from(first_away))?.first_day()?,
+                    period.away(last_away)?.last_day()?,
+                )
             }
             Name::Last { count, unit } => {
                 // From the day after today moved back, so that a year back from a month end is twelve whole months.
@@ -101,7 +114,7 @@ impl FromStr for NamedWindow {
             Error::new(
                 ErrorKind::Unreadable,
                 format!("{} is not a named stretch of days", quoted(text)),
-                "today, yesterday, tomorrow, last|this|next week|month|quarter|half-year|year, last|next N days|weeks|months…, month|quarter|year to date",
+                "today, yesterday, tomorrow, last|this|next week|month|quarter|half-year|year, last|next N days|weeks|months…, last|next N whole weeks|months…, month|quarter|year to date",
             )
         };
         let lower = text.to_lowercase();
@@ -127,6 +140,15 @@ impl FromStr for NamedWindow {
             ["next", number, unit] => {
                 Name::Next { count: count(number)?, unit: unit.parse().map_err(|_| unknown())? }
             }
+            [which @ ("last" | "next"), number, "whole", unit] => {
+                let unit: Unit = unit.parse().map_err(|_| unknown())?;
+                let count = count(number)?;
+                if unit == Unit::Day {
+                    return Err(unknown());
+                }
+                let first_away = if *which == "last" { -count } else { 1 };
+                Name::WholePeriods { first_away, count, unit }
+            }
             [unit, "to", "date"] => Name::ToDate(period(unit)?),
             _ => return Err(unknown()),
         };
@@ -149,6 +171,10 @@ impl fmt::Display for NamedWindow {
                     _ => "next",
                 };
                 f.pad(&format!("{which} {unit}"))
+            }
+            Name::WholePeriods { first_away, count, unit } => {
+                let which = if first_away < 0 { "last" } else { "next" };
+                f.pad(&format!("{which} {count} whole {}", unit.word_for(i64::from(count))))
             }
             Name::Last { count, unit } => f.pad(&format!("last {count} {}", unit.word_for(i64::from(count)))),
             Name::Next { count, unit } => f.pad(&format!("next {count} {}", unit.word_for(i64::from(count)))),

@@ -166,3 +166,23 @@ fn other_kinds_and_currencies_may_be_of_some_rows_too() {
     assert_eq!(left_out(0), [json!(1), json!("100.00"), json!("0.00")]);
     assert!(left_out(1).contains(&json!("9.75")) && left_out(1).contains(&json!(1)), "{:?}", left_out(1));
 }
+
+#[test]
+fn a_list_without_columns_of_its_own_shows_what_is_written() {
+    // Another report looks at the same rows from an earlier date, which makes a column of each figure again.
+    let more = "kind = \"list\"\n\n[[report]]\nkind = \"aging\"\nband = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\nat = [2026-06-30]\n\n[[report]]\nkind = \"tenure\"\nstart = \"Issued\"\ncount = \"fractional years\"\n";
+    let desk = desk_with_report(more);
+    let columns = |desk: &Desk| {
+        let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
+        let report = answer.json()["reports"][0].clone();
+        let cells = report["tables"][0]["columns"].as_array().unwrap().clone();
+        cells.iter().map(|cell| cell.as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(columns(&desk), ["Invoice", "Customer", "Issued", "Paid", "Amount", "Days", "Band"]);
+    let plan = desk.read("plan.toml");
+    desk.write(
+        "plan.toml",
+        plan.replace("[output]\n", "[output]\ncolumns = [\"Invoice\", \"Band\", \"Amount\"]\n"),
+    );
+    assert_eq!(columns(&desk), ["Invoice", "Band", "Amount"]);
+}

@@ -625,3 +625,60 @@ fn a_pattern_that_another_reads_better_is_doubted() {
     );
     assert_eq!(desk.mild(&["run", "plan.toml", "--strict", "--overwrite"]).code, 4);
 }
+
+#[test]
+fn an_as_of_with_a_time_keeps_it_and_a_start_of_a_period_is_a_day() {
+    let desk = Desk::new();
+    desk.write("records.csv", "Job,Begun\nA,2026-09-30T16:15\nB,2026-09-01T08:00\nC,2026-09-30T09:00\n");
+    desk.write(
+        "plan.toml",
+        r#"plan = 1
+as_of = 2026-09-30T17:00:00
+title = "Jobs as of {as_of}"
+[records]
+file = "records.csv"
+[records.dates]
+Begun = { written = "iso", time = "keep" }
+[[column]]
+name = "Seen"
+value = "as-of"
+[[column]]
+name = "Note"
+value = "seen {as_of}"
+[[column]]
+name = "Month"
+from = "Begun"
+to = "month start"
+[[column]]
+name = "Later"
+from = "Begun"
+shift = "10h"
+to = "month end"
+[[column]]
+name = "Week"
+period = "week"
+of = "Begun"
+gives = "first day"
+[[report]]
+kind = "summary"
+by = "Begun"
+show = ["count"]
+[output]
+rows = "rows-{as_of}.csv"
+"#,
+    );
+    let answer = desk.mild(&["run", "plan.toml", "--json"]);
+    let object = answer.json();
+    assert_eq!(object["title"], json!("Jobs as of 2026-09-30T17:00:00"));
+    // Ten hours on from 16:15 on 30 September is October.
+    assert_eq!(
+        desk.read("rows-2026-09-30.csv"),
+        "Job,Begun,Seen,Note,Month,Later,Week\n\
+         A,2026-09-30T16:15:00,2026-09-30T17:00:00,seen 2026-09-30T17:00:00,2026-09-01,2026-10-31,2026-09-28\n\
+         B,2026-09-01T08:00:00,2026-09-30T17:00:00,seen 2026-09-30T17:00:00,2026-09-01,2026-09-30,2026-08-31\n\
+         C,2026-09-30T09:00:00,2026-09-30T17:00:00,seen 2026-09-30T17:00:00,2026-09-01,2026-09-30,2026-09-28\n"
+    );
+    // Grouped by its days, a column of date-times has a group a day.
+    let table = &object["reports"][0]["tables"][0];
+    assert_eq!(table["rows"], json!([["2026-09-01", 1], ["2026-09-30", 2]]), "{table}");
+}

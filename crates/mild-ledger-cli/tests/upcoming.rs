@@ -83,9 +83,17 @@ fn a_29_february_comes_round_as_the_plan_says() {
         named("window = \"1 month\"\nleap_day = \"next-start\"", "2027-02-15"),
         json!([["2027-03-01", 3, "Dov Petrel"]])
     );
-    // Whole calendar months, the as-of date's own left out.
+    // Two whole calendar months, from whatever day of the month before; without the word, two months from tomorrow on.
     assert_eq!(
-        named("within = \"next 2 months\"", "2026-12-31"),
+        named("within = \"next 2 whole months\"", "2026-12-24"),
+        named("within = \"next 2 months\"", "2026-12-31")
+    );
+    assert_ne!(
+        named("within = \"next 2 whole months\"", "2026-12-24"),
+        named("within = \"next 2 months\"", "2026-12-24")
+    );
+    assert_eq!(
+        named("within = \"next 2 whole months\"", "2026-12-24"),
         json!([
             ["2027-01-04", 11, "Ada Fenwick"],
             ["2027-02-11", 6, "Bram Oduya"],
@@ -171,4 +179,16 @@ proptest! {
         let expected = json!([[format!("{at}-{month:02}-{day:02}"), at - year, "Ada"]]);
         prop_assert_eq!(Value::from(found), expected);
     }
+}
+
+#[test]
+fn dates_that_lie_in_the_window_themselves_are_reported() {
+    let desk = desk("2026-11-12", "window = \"1 day\"\ncolumns = [\"Name\"]");
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(
+        answer.out.contains("1 row has a date that itself lies from 2026-11-12 to 2026-11-12; every = \"once\" lists such dates"),
+        "{}",
+        answer.out
+    );
 }

@@ -45,6 +45,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) typed_numbers: TypedNumbers,
     /// Asked where the run is interrupted, for second files.
     pub(crate) stop: Stop,
+    /// The columns that rows are written with, which a list without columns of its own shows.
+    pub(crate) written_columns: Vec<usize>,
 }
 
 /// What names stand for, seen from a date.
@@ -111,6 +113,7 @@ impl<'p> Binder<'p> {
             hidden_steps: Vec::new(),
             typed_numbers: TypedNumbers::default(),
             stop: Stop::default(),
+            written_columns: Vec::new(),
         };
         header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
         binder

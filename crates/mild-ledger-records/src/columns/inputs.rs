@@ -2,6 +2,7 @@
 
 use crate::mistakes::{At, Keys, Value, Walk, read_date};
 use mild_ledger::{Date, DateTime, Decimal};
+use std::fmt;
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -10,6 +11,16 @@ use toml::de::{DeTable, DeValue};
 pub(crate) struct AsOfDate {
     pub(crate) date: Date,
     pub(crate) at: Option<DateTime>,
+}
+
+/// The date, with its time where it has one.
+impl fmt::Display for AsOfDate {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self.at {
+            Some(at) => at.fmt(f),
+            None => self.date.fmt(f),
+        }
+    }
 }
 
 /// A date as the plan says it.
@@ -173,7 +184,12 @@ impl NumberInput {
 /// What stands for the as-of date in names of files, titles and texts.
 pub(crate) const AS_OF_FIELD: &str = "{as_of}";
 
-/// A name of a file with the as-of date in its place.
+/// A text for people with the as-of date in its place, and its time where it has one.
+pub(crate) fn filled_in_text(text: &str, as_of: Option<AsOfDate>) -> String {
+    as_of.map_or_else(|| text.to_owned(), |as_of| text.replace(AS_OF_FIELD, &as_of.to_string()))
+}
+
+/// A name of a file with the as-of date in its place, without a time: not every system has files with a colon in their names.
 pub(crate) fn filled_in(name: &str, as_of: Option<AsOfDate>) -> String {
     as_of.map_or_else(|| name.to_owned(), |as_of| name.replace(AS_OF_FIELD, &as_of.date.to_string()))
 }

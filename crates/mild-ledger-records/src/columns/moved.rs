@@ -233,9 +233,11 @@ impl Planned for PlannedMove {
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
         let from = binder.date_input(&self.from)?;
-        let time = from.column().and(binder.time_of(from)).map(|_| HoursOf::Clock);
+        let kept = from.column().and(binder.time_of(from)).map(|_| HoursOf::Clock);
+        // An edge of a period is a day, whatever time the date has that it is found from.
+        let time = kept.filter(|_| self.edge.is_none());
         let shift = match &self.shift {
-            Some(shift) => bind_shift(binder, shift, time, &self.from)?,
+            Some(shift) => bind_shift(binder, shift, kept, &self.from)?,
             None => ShiftInput::Every(Shift::days(0)),
         };
         let calendar = match (&self.calendar, &shift) {
@@ -244,7 +246,7 @@ impl Planned for PlannedMove {
             (None, ShiftInput::Text { .. }) => binder.only_calendar(),
             (None, _) => None,
         };
-        if self.calendar.is_some() && time.is_some() {
+        if self.calendar.is_some() && kept.is_some() {
             let what = format!("\"{}\" keeps times of day", self.from.value.said().escape_debug());
             binder.mistakes.tell(self.from.span.clone(), what, "dates, for working days and rolls");
             return None;
@@ -342,7 +344,10 @@ impl MoveStep {
             |((at, _), shift): ((DateTime, _), Result<Shift, Error>)| self.date_move(shift?).apply_at(at),
             |rows, row| rows.moment(self.from, row).zip(self.shift_of(rows, row)),
         );
-        Data::moments(moved)
+        match self.edge {
+            Some(_) => Data::dates(moved.into_iter().map(|at| at.map(DateTime::date))),
+            None => Data::moments(moved),
+        }
     }
 }
 

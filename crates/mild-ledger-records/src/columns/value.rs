@@ -1,7 +1,7 @@
 //! `value = "as-of"`, or a date, a number, a text, a column: the same thing in every row.
 
 use super::binder::Binder;
-use super::inputs::{AsOfDate, ValueSource, read_value_source};
+use super::inputs::{AsOfDate, ValueSource, filled_in_text, read_value_source};
 use super::rows::Rows;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
@@ -67,16 +67,13 @@ impl Binder<'_> {
     pub(super) fn value(&mut self, value: &At<ValueSource>) -> Option<BoundValue> {
         match &value.value {
             ValueSource::Text(text) if text.contains("{as_of}") => {
-                let date = self.as_of(&value.span)?.date;
-                Some(BoundValue::Text(text.replace("{as_of}", &date.to_string())))
+                let as_of = self.as_of(&value.span)?;
+                Some(BoundValue::Text(filled_in_text(text, Some(as_of))))
             }
             ValueSource::Text(text) => Some(BoundValue::Text(text.clone())),
             ValueSource::Number(number) => Some(BoundValue::Number(*number)),
             ValueSource::Date(date) => Some(BoundValue::Date(AsOfDate { date: *date, at: None })),
-            // Stamped as a date; what counts times takes the as-of itself.
-            ValueSource::AsOf => {
-                self.as_of(&value.span).map(|as_of| BoundValue::Date(AsOfDate { at: None, ..as_of }))
-            }
+            ValueSource::AsOf => self.as_of(&value.span).map(BoundValue::Date),
             ValueSource::Column(name) => {
                 self.find(&At { value: name.clone(), span: value.span.clone() }).map(BoundValue::Column)
             }
@@ -96,7 +93,7 @@ impl BoundValue {
         match self {
             Self::Text(_) => ValueKind::Text,
             Self::Number(number) => ValueKind::Number { decimals: number.decimals() },
-            Self::Date(_) => ValueKind::Date { time: None },
+            Self::Date(as_of) => ValueKind::Date { time: as_of.at.map(|_| HoursOf::Clock) },
             Self::Column(column) => match (binder.kind(*column), binder.kind(*column).decimals()) {
                 (Kind::Date { time, .. }, _) => ValueKind::Date { time: *time },
                 (_, Some(decimals)) => ValueKind::Number { decimals },
@@ -153,7 +150,7 @@ impl ValueKind {
                     match value {
                         Some((_, BoundValue::Text(text))) => texts.append_value(text),
                         Some((_, BoundValue::Number(number))) => texts.append_value(number.to_string()),
-                        Some((_, BoundValue::Date(as_of))) => texts.append_value(as_of.date.to_string()),
+                        Some((_, BoundValue::Date(as_of))) => texts.append_value(as_of.to_string()),
                         Some((row, BoundValue::Column(from))) => {
                             texts.append_value(&rows.table.shown(*from, row));
                         }

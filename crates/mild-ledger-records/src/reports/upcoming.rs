@@ -147,7 +147,8 @@ impl PlannedReport for PlannedUpcoming {
             None => {
                 let heads = levels.iter().flatten().filter_map(Level::column);
                 let elsewhere: Vec<usize> = heads.chain([column]).collect();
-                (0..binder.columns.len()).filter(|column| !elsewhere.contains(column)).map(Some).collect()
+                let written = binder.written_columns.iter().copied();
+                written.filter(|column| !elsewhere.contains(column)).map(Some).collect()
             }
         };
         let columns = columns.into_iter().collect::<Option<Vec<usize>>>()?;

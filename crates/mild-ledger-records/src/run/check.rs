@@ -9,7 +9,7 @@ use super::receipt_entry::used_calendars;
 use super::records::Records;
 use super::worker::{KeysWanted, Work, Worker};
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
-use crate::columns::filled_in;
+use crate::columns::filled_in_text;
 use crate::error::RecordsError;
 use crate::files::STANDARD_OUTPUT;
 use crate::keys::KeyScan;
@@ -153,7 +153,7 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
         notes.extend(told.map(|told| format!("calendar \"{}\": {told}", known.name)));
     }
     Ok(PlanCheck {
-        title: filled_in(&plan.title.value, as_of),
+        title: filled_in_text(&plan.title.value, as_of),
         as_of: as_of.map(|as_of| as_of.date),
         records: records.name,
         rows,

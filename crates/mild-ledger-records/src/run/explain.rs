@@ -6,7 +6,7 @@ use super::job::Job;
 use super::records::Records;
 use super::working_out::cell_working;
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
-use crate::columns::{add_columns, all_hold, filled_in};
+use crate::columns::{add_columns, all_hold, filled_in_text};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
 use crate::plan::Plan;
@@ -121,7 +121,7 @@ fn explain_stoppable(
         return Err(RecordsError::request(what, "rows are named as they stand in the file"));
     }
     Ok(RowsExplained {
-        title: filled_in(&plan.title.value, as_of),
+        title: filled_in_text(&plan.title.value, as_of),
         as_of: as_of.map(|as_of| as_of.date),
         key: key.to_owned(),
         rows,

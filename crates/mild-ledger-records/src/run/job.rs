@@ -143,21 +143,6 @@ impl Job {
         let compare: Vec<_> = plan.compare.iter().map(|(theirs, ours)| pair(binder, theirs, ours)).collect();
         let control: Vec<_> = plan.control.totals.iter().map(|stated| control(binder, stated)).collect();
         let own_columns = binder.columns.len();
-        let mut views = bind_views(plan, binder, sources.len())?;
-        let reports: Vec<_> =
-            plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
-        let twins = by_calendar.iter().flat_map(|of| bind_twins(binder, of)).collect();
-        let by_rule =
-            by_calendar.iter().zip(&steps).flat_map(|(of, step)| by_rule(binder, of, step.as_deref()));
-        let by_rule = by_rule.collect();
-        views.push(BoundView::of_steps(std::mem::take(&mut binder.hidden_steps)));
-        check_summed(binder, plan);
-        let amounts: Vec<usize> = (0..binder.columns_of_file)
-            .filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. }))
-            .collect();
-        let dates_of_file: Vec<usize> = (0..binder.columns_of_file)
-            .filter(|nth| matches!(binder.kind(*nth), Kind::Date { .. }))
-            .collect();
         let output: Vec<_> = match &plan.output_columns {
             OutputColumns::All => (0..own_columns).map(Some).collect(),
             OutputColumns::Named(names) if names.is_empty() => {
@@ -167,8 +152,27 @@ impl Job {
                 Vec::new()
             }
             OutputColumns::Named(names) => names.iter().map(|name| binder.find_to_write(name)).collect(),
-            OutputColumns::ProvedAlone => proved_alone(binder, &amounts).into_iter().map(Some).collect(),
+            OutputColumns::ProvedAlone => {
+                proved_alone(binder, &amounts_of(binder)).into_iter().map(Some).collect()
+            }
         };
+        binder.written_columns = match &plan.output_columns {
+            OutputColumns::Named(_) => output.iter().copied().flatten().collect(),
+            OutputColumns::All | OutputColumns::ProvedAlone => (0..own_columns).collect(),
+        };
+        let mut views = bind_views(plan, binder, sources.len())?;
+        let reports: Vec<_> =
+            plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
+        let twins = by_calendar.iter().flat_map(|of| bind_twins(binder, of)).collect();
+        let by_rule =
+            by_calendar.iter().zip(&steps).flat_map(|(of, step)| by_rule(binder, of, step.as_deref()));
+        let by_rule = by_rule.collect();
+        views.push(BoundView::of_steps(std::mem::take(&mut binder.hidden_steps)));
+        check_summed(binder, plan);
+        let amounts = amounts_of(binder);
+        let dates_of_file: Vec<usize> = (0..binder.columns_of_file)
+            .filter(|nth| matches!(binder.kind(*nth), Kind::Date { .. }))
+            .collect();
         let order_by: Vec<_> = plan.order_by.iter().map(|name| read_order(binder, name)).collect();
         let all = (|| {
             Some((
@@ -342,6 +346,11 @@ impl Job {
             _ => ReadBackState::InTheOutput,
         }
     }
+}
+
+/// The columns of amounts of the file.
+fn amounts_of(binder: &Binder<'_>) -> Vec<usize> {
+    (0..binder.columns_of_file).filter(|nth| matches!(binder.kind(*nth), Kind::Amount { .. })).collect()
 }
 
 /// The columns that the proof reads back: amounts with what names their currencies, or the first column where there are none, so that rows are

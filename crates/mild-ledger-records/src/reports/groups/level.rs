@@ -54,6 +54,8 @@ pub(in crate::reports) struct Level {
 enum LevelKind {
     Band(BandKind),
     Period(PeriodRule),
+    /// The days of a column of date-times.
+    Day,
     Text,
     Value,
 }
@@ -93,9 +95,13 @@ impl PlannedLevel {
                 let kind = match binder.kind(column) {
                     Kind::Band(band) => LevelKind::Band(band.clone()),
                     Kind::Text => LevelKind::Text,
+                    Kind::Date { time: Some(_), .. } => LevelKind::Day,
                     _ => LevelKind::Value,
                 };
-                Some(Level { name: binder.name(column).to_owned(), column, kind, as_of })
+                let name = binder.name(column);
+                let name =
+                    if matches!(kind, LevelKind::Day) { format!("Day of {name}") } else { name.to_owned() };
+                Some(Level { name, column, kind, as_of })
             }
             Self::Period { rule, of } => {
                 let column = binder.find_dates(of)?;
@@ -109,7 +115,7 @@ impl PlannedLevel {
 impl Level {
     /// The column whose values name its groups; none where those are periods of its dates.
     pub(in crate::reports) fn column(&self) -> Option<usize> {
-        (!matches!(self.kind, LevelKind::Period(_))).then_some(self.column)
+        (!matches!(self.kind, LevelKind::Period(_) | LevelKind::Day)).then_some(self.column)
     }
 
     /// Whether its groups have an order of their own: buckets, periods, numbers, dates; texts have that of the alphabet, which says nothing.
@@ -133,7 +139,9 @@ impl Level {
         }
         let number = match &self.kind {
             LevelKind::Band(_) => table.order_number(self.column, row),
-            LevelKind::Period(_) => table.date(self.column, row).map(|date| date.day_number().into()),
+            LevelKind::Period(_) | LevelKind::Day => {
+                table.date(self.column, row).map(|date| date.day_number().into())
+            }
             LevelKind::Text | LevelKind::Value if table.is_empty(self.column, row) => None,
             LevelKind::Text | LevelKind::Value => match table.order_number(self.column, row) {
                 None => return LevelValue::Text(table.text(self.column, row)),
@@ -167,6 +175,10 @@ impl Level {
                 }
                 None => missing(),
             },
+            LevelKind::Day => match table.date(self.column, row) {
+                Some(date) => (Key::Number(date.day_number().into()), date.to_string()),
+                None => missing(),
+            },
             LevelKind::Text | LevelKind::Value if table.is_empty(self.column, row) => missing(),
             LevelKind::Text | LevelKind::Value => {
                 let shown = table.shown(self.column, row);
@@ -187,7 +199,7 @@ impl Level {
     fn label_of_gap(&self, gap: Gap) -> String {
         match (&self.kind, gap) {
             (LevelKind::Band(band), gap) => gap.bucket(band).to_owned(),
-            (LevelKind::Period(_), Gap::Blank) => "No date".to_owned(),
+            (LevelKind::Period(_) | LevelKind::Day, Gap::Blank) => "No date".to_owned(),
             (_, Gap::Blank) => "(blank)".to_owned(),
             (_, Gap::Unreadable) => "Unreadable".to_owned(),
             (_, Gap::NotMatched) => "Not matched".to_owned(),
@@ -216,7 +228,7 @@ impl Level {
                 let named = periods.into_iter().flatten().take(MOST_PERIODS);
                 named.map(|period| (key(period.dates().first()), self.label_of(&period))).collect()
             }
-            LevelKind::Text | LevelKind::Value => BTreeMap::new(),
+            LevelKind::Day | LevelKind::Text | LevelKind::Value => BTreeMap::new(),
         }
     }
 }

@@ -28,6 +28,11 @@ pub(in crate::reports) enum Every {
 pub(super) type Occurrence = (Date, Option<i32>);
 
 impl ComingUp {
+    /// Whether the date of a row itself lies in the days, where what is asked for are its anniversaries or what recurs from it.
+    pub(super) fn is_itself_within(&self, table: &Table, row: usize) -> bool {
+        self.every != Every::Once && table.date(self.column, row).is_some_and(|date| self.days.contains(date))
+    }
+
     /// Those of a row, in their order; `None` where it has no date.
     pub(super) fn of_row(&self, table: &Table, row: usize) -> Option<Vec<Occurrence>> {
         let date = table.date(self.column, row)?;

@@ -105,7 +105,8 @@ impl PlannedReport for PlannedList {
             // What stands in the heads of groups need not stand in each row again.
             None => {
                 let heads: Vec<usize> = levels.iter().flatten().filter_map(Level::column).collect();
-                (0..binder.columns.len()).filter(|column| !heads.contains(column)).map(Some).collect()
+                let written = binder.written_columns.iter().copied();
+                written.filter(|column| !heads.contains(column)).map(Some).collect()
             }
         };
         let order: Vec<_> = self.order.iter().map(|name| read_order(binder, name)).collect();

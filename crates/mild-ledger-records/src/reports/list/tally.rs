@@ -38,6 +38,8 @@ struct Dated {
     coming_up: u64,
     not_coming_up: u64,
     without_date: u64,
+    /// Rows whose date itself lies in the days, where its anniversaries are asked for.
+    themselves: u64,
 }
 
 impl Dated {
@@ -55,6 +57,7 @@ impl Dated {
         self.coming_up += other.coming_up;
         self.not_coming_up += other.not_coming_up;
         self.without_date += other.without_date;
+        self.themselves += other.themselves;
     }
 }
 
@@ -106,7 +109,10 @@ impl Tally for ListTally {
             // A row stands once in its own order, or once for each of its dates that come up.
             let (once, dates) = match &bound.coming_up {
                 None => (Some(None), Vec::new()),
-                Some((coming_up, _)) => (None, self.dated.counted(coming_up.of_row(table, *row))),
+                Some((coming_up, _)) => {
+                    self.dated.themselves += u64::from(coming_up.is_itself_within(table, *row));
+                    (None, self.dated.counted(coming_up.of_row(table, *row)))
+                }
             };
             for occurrence in once.into_iter().chain(dates.into_iter().map(Some)) {
                 match occurrence {
@@ -176,7 +182,7 @@ impl Tally for ListTally {
             tables: vec![table],
             explanation: vec![self.bound.explanation.clone()],
             proof: self.proof(&listed, layout)?,
-            notes: notes(&self.bound, &listed),
+            notes: notes(&self.bound, &listed, self.dated),
         })
     }
 
@@ -237,15 +243,23 @@ fn answer(bound: &BoundList, listed: &Listed, total: Option<&[ReportCell]>) -> V
     said
 }
 
-fn notes(bound: &BoundList, listed: &Listed) -> Vec<String> {
+fn notes(bound: &BoundList, listed: &Listed, dated: Dated) -> Vec<String> {
+    let mut notes = Vec::new();
+    if let (1.., Some((coming_up, _))) = (dated.themselves, &bound.coming_up) {
+        let rows =
+            counted(dated.themselves, "row has a date that itself lies", "rows have a date that itself lies");
+        let (first, last) = (coming_up.days.first(), coming_up.days.last());
+        notes.push(format!("{rows} from {first} to {last}; every = \"once\" lists such dates"));
+    }
     let left = listed.all - listed.rows;
     if left == 0 || bound.first != First::All {
-        return Vec::new();
+        return notes;
     }
-    vec![format!(
+    notes.push(format!(
         "a list has at most {MOST_ROWS} rows: {} left out",
         counted(left, "row of this one is", "rows of this one are")
-    )]
+    ));
+    notes
 }
 
 impl BoundList {
