@@ -202,15 +202,17 @@ impl FromStr for CountRule {
 
 /// Which of the first and the last day of an interval are counted; "first" is the earlier date.
 ///
+/// There is no default for all figures: elapsed time and a count of working days have one each.
+///
 /// ```
-/// assert_eq!(mild_ledger::Ends::default().word(), "last");
+/// use mild_ledger::Ends;
+/// assert_eq!((Ends::OF_ELAPSED_TIME.word(), Ends::OF_WORKING_DAYS.word()), ("last", "first-and-last"));
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Ends {
     /// From the first day through the last.
     FirstAndLast,
     /// From the day after the first through the last: the plain difference.
-    #[default]
     Last,
     /// From the first through the day before the last.
     First,
@@ -219,6 +221,11 @@ pub enum Ends {
 }
 
 impl Ends {
+    /// The ends of elapsed time where none are named: the plain difference. Elapsed working time (turnaround, days late) has them too.
+    pub const OF_ELAPSED_TIME: Self = Self::Last;
+    /// The ends of a count of working days in a span where none are named: both days of the span are in it.
+    pub const OF_WORKING_DAYS: Self = Self::FirstAndLast;
+
     /// The word for it in plans, options and output.
     ///
     /// ```

@@ -55,7 +55,13 @@ impl Interval {
     /// ```
     #[must_use]
     pub fn between(start: Date, end: Date) -> Self {
-        Self { start, end, month_end: MonthEnd::Clamp, ends: Ends::Last, week_start: Weekday::Monday }
+        Self {
+            start,
+            end,
+            month_end: MonthEnd::Clamp,
+            ends: Ends::OF_ELAPSED_TIME,
+            week_start: Weekday::Monday,
+        }
     }
 
     /// The same interval counted under another rule for month ends: it decides complete units, fractional units

@@ -52,14 +52,14 @@ chosen_by_word!(Progress, "a way for a job to stand");
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub struct Job {
+pub struct Job<T = Date> {
     /// The day it started.
-    pub start: Option<Date>,
+    pub start: Option<T>,
     /// The day it ended, if it did.
-    pub end: Option<Date>,
+    pub end: Option<T>,
 }
 
-impl Job {
+impl<T: Copy + Ord> Job<T> {
     /// How far it has come on a date, that date included; an end after it has not happened yet. `None` where it has no start.
     ///
     /// ```
@@ -70,7 +70,7 @@ impl Job {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn progress_on(&self, as_of: Date) -> Option<Progress> {
+    pub fn progress_on(&self, as_of: T) -> Option<Progress> {
         let start = self.start?;
         Some(match self.end {
             Some(end) if end <= as_of => Progress::Finished,
@@ -91,7 +91,7 @@ impl Job {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn late_on(&self, as_of: Date, promised: Date) -> Option<bool> {
+    pub fn late_on(&self, as_of: T, promised: T) -> Option<bool> {
         match self.progress_on(as_of)? {
             Progress::NotBegun => None,
             Progress::Running => Some(as_of > promised),

@@ -239,7 +239,7 @@ fn times_of_day_are_kept_and_counted_where_the_plan_says_so() {
     assert_eq!(columns[1], ["Fractional hours from Started to Ended", "24.00", "41.50", "672.00", ""]);
     assert_eq!(columns[2], ["Midnights passed from Started to Ended", "1", "2", "28", ""]);
     assert_eq!(columns[3], ["Complete months from Started to Ended", "0", "0", "1", ""]);
-    assert_eq!(columns[4], ["Days from Started to Ended", "1", "2", "28", ""]);
+    assert_eq!(columns[4], ["Days from Started to Ended (start not counted)", "1", "2", "28", ""]);
     assert_eq!(columns[5], ["Hour of Ended", "23", "9", "8", "1"]);
     assert_eq!(columns[6], ["Time of Started", "22:00:00", "16:00:00", "08:15:00", ""]);
     let moved = ["2026-04-29T00:00:00", "2026-10-30T18:00:00", "2026-02-28T10:15:00", ""];
@@ -465,7 +465,10 @@ fn working_days_by_the_calendars_of_a_plan() {
         "working_day = \"From\"\ngives = \"number in month\"\ncalendar = \"yard\"",
         "working_day = \"From\"\ngives = \"number from month end\"\ncalendar = \"yard\"",
     ]);
-    assert_eq!(columns[0], ["Working days from From to To (yard)", "9", "-9", "", "", "0"]);
+    assert_eq!(
+        columns[0],
+        ["Working days from From to To (both ends counted) (yard)", "9", "-9", "", "", "0"]
+    );
     assert_eq!(columns[1][1..], ["9", "-9", "", "", "0"]);
     // Sunday and Monday are the quay's rest days; there is no dock.
     assert_eq!(columns[2][1..], ["9", "-9", "", "", ""]);

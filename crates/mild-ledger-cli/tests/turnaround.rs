@@ -189,3 +189,102 @@ proptest! {
         prop_assert_eq!(counted, by_hand);
     }
 }
+
+#[test]
+fn a_turnaround_without_ends_is_that_of_the_quick_command_and_states_them() {
+    let plan = PLAN.replace("ends    = \"last\"\n", "");
+    let (named, unnamed) = (desk(PLAN, JOBS), desk(&plan, JOBS));
+    assert_eq!(named.report()["tables"], unnamed.report()["tables"]);
+    let quick = "turnaround jobs.csv --from Ashore --to Afloat --count \"working days\" --calendar yard.toml --by Work --as-of 2026-09-30 --key Job --repeats first --written Ashore=iso --written Afloat=iso --json";
+    let desk = desk(&plan.replace("promise = \"5 working days\"\n", ""), &JOBS.replace(",-\n", ",\n"));
+    desk.write("yard.toml", "calendar = 1\nname = \"yard\"\ncovers = \"2026\"\n\n[[holiday]]\nname = \"Closed\"\ndate = 2026-09-25\n");
+    let words: Vec<String> = quick
+        .split('"')
+        .enumerate()
+        .flat_map(|(nth, part)| match nth % 2 {
+            0 => part.split_whitespace().map(str::to_owned).collect::<Vec<_>>(),
+            _ => vec![part.to_owned()],
+        })
+        .collect();
+    let answer = desk.mild(&words.iter().map(String::as_str).collect::<Vec<_>>());
+    let quick = answer.json();
+    assert_eq!(quick["reports"][0]["tables"][0]["rows"], desk.report()["tables"][0]["rows"]);
+    // The heading names the ends.
+    let run = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert!(run.out.contains("Working days from Ashore to Afloat (start not counted)"), "{}", run.out);
+}
+
+#[test]
+fn an_as_of_with_a_time_divides_jobs_by_their_hours() {
+    let desk = Desk::new();
+    desk.write(
+        "jobs.csv",
+        "Job,Begun,Done\nA,2026-09-30T08:00,2026-09-30T09:30\nB,2026-09-30T13:00,\nC,2026-09-30T09:00,2026-09-30T16:00\nD,2026-09-30T10:00,2026-09-30T10:00\n",
+    );
+    let plan = r#"plan = 1
+as_of = 2026-09-30T10:00:00
+[records]
+file = "jobs.csv"
+key = "Job"
+[records.dates]
+Begun = { written = "iso", time = "keep" }
+Done = { written = "iso", time = "keep", required = false }
+[[report]]
+kind = "turnaround"
+between = ["Begun", "Done"]
+count = "complete hours"
+[output]
+rows = "rows.csv"
+"#;
+    desk.write("plan.toml", plan);
+    // At 10:00, A and D have ended, C runs for an hour, and B has not begun.
+    let report = desk.report();
+    let proof: Vec<&Value> =
+        report["proof"][0]["parts"].as_array().unwrap().iter().map(|part| &part["value"]).collect();
+    assert_eq!(proof, [&json!(2), &json!(1), &json!(1), &json!(0), &json!(0)]);
+    assert_eq!(report["tables"][1]["rows"], json!([["all", 1, 1, "C"]]));
+    // Days go by dates alone, as if there were no times.
+    desk.write("plan.toml", plan.replace("\"complete hours\"", "\"days\""));
+    let report = desk.report();
+    let proof: Vec<&Value> =
+        report["proof"][0]["parts"].as_array().unwrap().iter().map(|part| &part["value"]).collect();
+    assert_eq!(proof, [&json!(3), &json!(1), &json!(0), &json!(0), &json!(0)]);
+}
+
+#[test]
+fn jobs_in_working_hours_may_be_promised_in_working_days() {
+    let desk = Desk::new();
+    desk.write(
+        "jobs.csv",
+        "Job,Begun,Done\nA,2026-09-28T08:00,2026-09-29T16:00\nB,2026-09-25T13:00,2026-09-29T09:00\n",
+    );
+    desk.write(
+        "yard.toml",
+        "calendar = 1\nname = \"yard\"\ncovers = \"2026\"\n\n[hours]\neach_day = [\"07:30 to 11:30\", \"12:15 to 16:15\"]\n",
+    );
+    desk.write(
+        "plan.toml",
+        r#"plan = 1
+as_of = 2026-09-30T17:00:00
+[records]
+file = "jobs.csv"
+key = "Job"
+[records.dates]
+Begun = { written = "iso", time = "keep" }
+Done = { written = "iso", time = "keep" }
+[calendar.yard]
+holidays = ["yard.toml"]
+[[report]]
+kind = "turnaround"
+between = ["Begun", "Done"]
+count = "working hours"
+promise = "1 working day"
+[output]
+rows = "rows.csv"
+"#,
+    );
+    // A, begun on a Monday, is promised for Tuesday and done then; B, begun on a Friday, for Monday, and is a day late.
+    let report = desk.report();
+    assert_eq!(report["tables"][1]["rows"][0][1], json!(1), "{report}");
+    assert_eq!(report["tables"][1]["rows"][0][2], json!(1), "{report}");
+}

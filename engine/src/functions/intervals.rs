@@ -21,7 +21,7 @@ pub(super) const ELAPSED_DAYS: FunctionKind = FunctionKind {
     takes: &[Date, Date, MayWord],
     called: &["start", "end", "ends"],
     plan: |literals| {
-        let ends: Ends = literals.choice_or(2, ENDS, Ends::Last)?;
+        let ends: Ends = literals.choice_or(2, ENDS, Ends::OF_ELAPSED_TIME)?;
         Ok(Planned::new(
             DataType::Int32,
             move |inputs| Ok(whole(intervals(inputs)?.days_counting(ends))),

@@ -16,7 +16,7 @@ pub(super) const WORKING_DAYS: FunctionKind = FunctionKind {
     called: &["start", "end", "calendar", "ends"],
     plan: |literals| {
         let calendar = literals.calendar(2)?;
-        let ends = literals.choice_or(3, ENDS, Ends::FirstAndLast)?;
+        let ends = literals.choice_or(3, ENDS, Ends::OF_WORKING_DAYS)?;
         let own = calendar.clone();
         let work = move |inputs: &Inputs| {
             rows(count_working_days(inputs.dates(0)?, inputs.dates(1)?, &calendar, ends)).map(whole)

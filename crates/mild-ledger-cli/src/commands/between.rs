@@ -52,7 +52,7 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
     let asked = CalendarYears::of(interval.start().year(), interval.end().year());
     let calendars = read_calendars(&arguments.calendar, Some(asked))?;
     // Working days count both ends unless others are named.
-    let working_ends = if arguments.ends.is_some() { options.ends } else { Ends::FirstAndLast };
+    let working_ends = if arguments.ends.is_some() { options.ends } else { Ends::OF_WORKING_DAYS };
     let failed = |error| Failure::Argument { name: "--calendar", error, help: None };
     if let Some(name) = &arguments.count {
         return one_figure(interval, (options.ends, working_ends), name, (&calendars, options.detail));
@@ -200,7 +200,10 @@ impl Options {
         let week_starts =
             week_starts.map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?;
         Ok(Self {
-            ends: arguments.ends.as_deref().map_or(Ok(Ends::Last), |text| read_choice("--ends", text))?,
+            ends: arguments
+                .ends
+                .as_deref()
+                .map_or(Ok(Ends::OF_ELAPSED_TIME), |text| read_choice("--ends", text))?,
             month_end: arguments
                 .month_end
                 .as_deref()

@@ -52,19 +52,22 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
     let value = table.get("between")?;
     let [start, end] = walk.two_items(value, EXPECTED)?;
     let (start, end) = (read_date_source(walk, start, EXPECTED), read_date_source(walk, end, EXPECTED));
-    read_between(walk, table, (start?, end?), span)
+    read_between(walk, table, (start?, end?), span, Ends::OF_WORKING_DAYS)
 }
 
-/// The time between two dates, counted as the keys beside them say.
+/// The time between two dates, counted by the keys of a table; working days have these ends unless others are named.
 pub(super) fn read_between(
     walk: &mut Walk,
     table: &DeTable,
     (start, end): (At<DateSource>, At<DateSource>),
     span: Range<usize>,
+    of_working_days: Ends,
 ) -> Option<Box<dyn Planned>> {
     if let Some(DeValue::String(text)) = table.get("count").map(|count| count.get_ref()) {
         match text.as_ref() {
-            WORKING_DAYS => return working_days::read_between(walk, table, (start, end), span),
+            WORKING_DAYS => {
+                return working_days::read_between(walk, table, (start, end), span, of_working_days);
+            }
             WORKING_HOURS => return working_hours::read_between(walk, table, (start, end), span),
             _ => {}
         }

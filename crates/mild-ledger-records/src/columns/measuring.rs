@@ -19,7 +19,7 @@ impl Measuring {
     pub(super) fn of(measure: Measure) -> Self {
         Self {
             measure,
-            ends: Ends::default(),
+            ends: Ends::OF_ELAPSED_TIME,
             month_end: MonthEnd::default(),
             week_starts: Weekday::Monday,
             decimals: 0,
@@ -91,7 +91,7 @@ pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable, span: Range<usize
             }
             ends
         }
-        None => Ends::Last,
+        None => Ends::OF_ELAPSED_TIME,
     };
     let decimals = match (table.get("decimals"), measure) {
         (Some(value), measure) if is_whole(measure) => {
@@ -174,12 +174,10 @@ impl Measuring {
             PartsGives::Months => "months left over".to_owned(),
             PartsGives::Days => "days left over".to_owned(),
         };
-        let ends = match self.ends {
-            Ends::Last => String::new(),
-            Ends::FirstAndLast => " (first and last counted)".to_owned(),
-            Ends::First => " (first counted)".to_owned(),
-            Ends::Neither => " (neither end counted)".to_owned(),
-        };
+        // Without a word for them, other units are counted from the start.
+        let are_stated =
+            self.ends != Ends::OF_ELAPSED_TIME || self.measure == Measure::Count(CountRule::DAYS);
+        let ends = if are_stated { format!(" ({})", self.ends.said()) } else { String::new() };
         (what, ends)
     }
 

@@ -68,8 +68,17 @@ struct PlannedMove {
     edge: Option<PeriodEdge>,
     weekday: Option<WeekdayMove>,
     roll: Roll,
+    times: TimesOf,
     /// The calendar that a move of every row needs, or that a text may need.
     calendar: Option<CalendarChoice>,
+}
+
+/// What becomes of the times of a column that keeps them.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum TimesOf {
+    Kept,
+    /// The move is one of days.
+    Dropped,
 }
 
 enum ShiftInput {
@@ -85,6 +94,7 @@ struct MoveStep {
     edge: Option<PeriodEdge>,
     weekday: Option<WeekdayMove>,
     roll: Roll,
+    times: TimesOf,
     calendar: Option<CalendarInput>,
 }
 
@@ -144,7 +154,8 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
         None => None,
     };
     let weekday = weekday.map(|(_, to)| to);
-    Some(Box::new(PlannedMove { from: from?, shift, month_end, edge, weekday, roll, calendar }))
+    let times = TimesOf::Kept;
+    Some(Box::new(PlannedMove { from: from?, shift, month_end, edge, weekday, roll, times, calendar }))
 }
 
 /// The day so long after another, by the calendar that the keys beside it name where it is of working days.
@@ -160,7 +171,8 @@ pub(super) fn read_day_after(
     };
     let shift = Some(ShiftSource::Every(shift));
     let (month_end, roll) = (MonthEnd::default(), Roll::Unadjusted);
-    Some(Box::new(PlannedMove { from, shift, month_end, edge: None, weekday: None, roll, calendar }))
+    let times = TimesOf::Dropped;
+    Some(Box::new(PlannedMove { from, shift, month_end, edge: None, weekday: None, roll, times, calendar }))
 }
 
 /// `"30 days"`, `{ column = "Terms" }` with amounts in text, or `{ column = "Terms", unit = "days" }` with numbers.
@@ -233,7 +245,8 @@ impl Planned for PlannedMove {
 
     fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)> {
         let from = binder.date_input(&self.from)?;
-        let kept = from.column().and(binder.time_of(from)).map(|_| HoursOf::Clock);
+        let kept = from.column().and(binder.time_of(from)).filter(|_| self.times == TimesOf::Kept);
+        let kept = kept.map(|_| HoursOf::Clock);
         // An edge of a period is a day, whatever time the date has that it is found from.
         let time = kept.filter(|_| self.edge.is_none());
         let shift = match &self.shift {
@@ -258,6 +271,7 @@ impl Planned for PlannedMove {
             edge: self.edge,
             weekday: self.weekday,
             roll: self.roll,
+            times: self.times,
             calendar,
         };
         Some((Kind::Date { source: DateKind::Made, time }, Box::new(step)))
@@ -299,6 +313,11 @@ fn bind_shift(
 }
 
 impl MoveStep {
+    /// Whether the times of its dates are moved with them.
+    fn keeps_times(&self, rows: &Rows<'_>) -> bool {
+        self.times == TimesOf::Kept && self.from.column().is_some() && rows.keeps_times(self.from)
+    }
+
     fn date_move(&self, shift: Shift) -> DateMove {
         let mut moved = DateMove::by(shift.with_month_end(self.month_end)).rolled(self.roll);
         if let Some(edge) = self.edge {
@@ -362,7 +381,7 @@ impl Step for MoveStep {
     }
 
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
-        if self.from.column().is_some() && rows.keeps_times(self.from) {
+        if self.keeps_times(rows) {
             return Ok(self.by_the_clock(rows));
         }
         if let Some(moved) = self.at_once(rows) {
@@ -391,7 +410,7 @@ impl Step for MoveStep {
 
     fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
         let whole = self.date_move(self.shift_of(rows, row)?.ok()?);
-        if self.from.column().is_some() && rows.keeps_times(self.from) {
+        if self.keeps_times(rows) {
             return whole.why_at(rows.moment(self.from, row)?.0).ok().map(CellWhy::from);
         }
         let calendar = self.calendar.and_then(|calendar| rows.calendar(calendar, row).ok()?);

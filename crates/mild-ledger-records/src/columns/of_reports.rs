@@ -8,7 +8,7 @@ use super::typed_numbers::NumberUse;
 use super::{Planned, between, moved, working_days};
 use crate::mistakes::{At, Walk};
 use crate::table::Kind;
-use mild_ledger::{PeriodRule, Scale, Shift, WorkCalendar};
+use mild_ledger::{Ends, PeriodRule, Scale, Shift, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -19,14 +19,14 @@ pub(crate) struct HiddenColumn {
 }
 
 impl HiddenColumn {
-    /// The time between two dates, counted as the report says.
-    pub(crate) fn between(
+    /// The elapsed time between two dates, counted as the report says.
+    pub(crate) fn elapsed(
         walk: &mut Walk,
         table: &DeTable,
         dates: (At<DateSource>, At<DateSource>),
         span: Range<usize>,
     ) -> Option<Self> {
-        between::read_between(walk, table, dates, span).map(|planned| Self { planned })
+        between::read_between(walk, table, dates, span, Ends::OF_ELAPSED_TIME).map(|planned| Self { planned })
     }
 
     /// The day so long after another.

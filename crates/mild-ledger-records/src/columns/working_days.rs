@@ -41,12 +41,13 @@ enum Halves {
     None,
 }
 
-/// `between` with `count = "working days"`; both ends count unless others are named.
+/// `between` with `count = "working days"`, by these ends unless others are named.
 pub(super) fn read_between(
     walk: &mut Walk,
     table: &DeTable,
     (start, end): (At<DateSource>, At<DateSource>),
     span: Range<usize>,
+    unless_named: Ends,
 ) -> Option<Box<dyn Planned>> {
     for key in table.keys() {
         let word: &str = key.get_ref();
@@ -61,7 +62,7 @@ pub(super) fn read_between(
     }
     let ends = match table.get("ends") {
         Some(value) => walk.choice(value, &Ends::ALL.map(|ends| (ends.word(), ends)))?,
-        None => Ends::FirstAndLast,
+        None => unless_named,
     };
     let within = match table.get("within") {
         Some(value) => {
@@ -82,16 +83,13 @@ pub(super) fn read_days_after(
     span: Range<usize>,
 ) -> Option<Box<dyn Planned>> {
     let calendar = read_calendar_choice(walk, table, span)?;
-    Some(Box::new(PlannedWorkingDays { start, end, ends: Ends::Last, within: None, calendar }))
+    Some(Box::new(PlannedWorkingDays { start, end, ends: Ends::OF_ELAPSED_TIME, within: None, calendar }))
 }
 
 impl Planned for PlannedWorkingDays {
     fn header(&self) -> Option<String> {
         let (start, end) = (self.start.value.said(), self.end.value.said());
-        let ends = match self.ends {
-            Ends::FirstAndLast => String::new(),
-            ends => format!(" (ends: {ends})"),
-        };
+        let ends = format!(" ({})", self.ends.said());
         let within =
             self.within.as_ref().map_or_else(String::new, |window| format!(" within {}", window.value));
         Some(format!("Working days from {start} to {end}{within}{ends}{}", self.calendar.said()))

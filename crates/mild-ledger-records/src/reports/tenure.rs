@@ -87,7 +87,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         At { value: DateSource::Column(start.value.clone()), span: start.span.clone() },
         At { value: DateSource::AsOf, span: start.span.clone() },
     );
-    let served = HiddenColumn::between(walk, table, dates, span)?;
+    let served = HiddenColumn::elapsed(walk, table, dates, span)?;
     let by = read_levels(walk, table)?;
     let rule = read_periods(walk, table)?;
     let periods = match table.get("periods") {

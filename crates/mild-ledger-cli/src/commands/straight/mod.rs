@@ -111,8 +111,6 @@ pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Fail
         }
         body.report("turnaround", &[("count", &arguments.count)]);
         body.list("between", &[from, to]);
-        // As a plain difference, in days and in working days alike.
-        body.key("ends", "last");
         for (key, value) in [("promise", arguments.promise.clone()), ("by", by)] {
             value.iter().for_each(|value| body.key(key, value));
         }

@@ -7,7 +7,7 @@ use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::{Binder, CalendarByRule, DateSource, HiddenColumn, read_number};
 use crate::mistakes::{At, Walk};
 use crate::table::Kind;
-use mild_ledger::{Date, Decimal, Shift};
+use mild_ledger::{Date, DateTime, Decimal, Shift};
 use std::sync::Arc;
 use tally::{LONGEST, SHORTEST, TurnaroundTally};
 use toml::de::DeTable;
@@ -77,6 +77,8 @@ struct BoundTurnaround {
     running_figures: Vec<Figure>,
     by_rule: JobsByRule,
     as_of: Date,
+    /// The as-of with its time, where hours are counted.
+    as_of_time: Option<DateTime>,
 }
 
 /// The calendars of which some years are by rule: those that times are counted by, and those that promises go by. Where both go by some, these are the same.
@@ -108,8 +110,8 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         |name: &At<String>| At { value: DateSource::Column(name.value.clone()), span: name.span.clone() };
     let as_of = At { value: DateSource::AsOf, span: end.span.clone() };
     let (from, to) = (of_column(&start), of_column(&end));
-    let taken = HiddenColumn::between(walk, table, (from.clone(), to.clone()), span.clone())?;
-    let running = HiddenColumn::between(walk, table, (from.clone(), as_of), span.clone())?;
+    let taken = HiddenColumn::elapsed(walk, table, (from.clone(), to.clone()), span.clone())?;
+    let running = HiddenColumn::elapsed(walk, table, (from.clone(), as_of), span.clone())?;
     let promise = match table.get("promise") {
         Some(value) => {
             const PROMISE: &str = "promise = \"10 working days\", or \"2 weeks\"";
@@ -163,7 +165,7 @@ impl PlannedReport for PlannedTurnaround {
         let as_of = binder.as_of(&self.heading.span);
         let (start, end) = (binder.find_dates(&self.start), binder.find_dates(&self.end));
         let levels: Vec<Option<Level>> = self.by.iter().map(|level| level.bind(binder)).collect();
-        let (as_of, start, end) = (as_of?.date, start?, end?);
+        let (as_of, start, end) = (as_of?, start?, end?);
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
         let (hidden, counting) = binder.meeting_calendars(|binder| {
             Some((binder.add_hidden(&self.taken)?, binder.add_hidden(&self.running)?))
@@ -194,6 +196,11 @@ impl PlannedReport for PlannedTurnaround {
         };
         let title = self.heading.title.replace("{as_of}", &as_of.to_string());
         let shows = self.taken.said();
+        // What goes by the clock has no ends.
+        let goes_by_clock =
+            matches!(binder.kind(taken), Kind::Number { figure: Some(figure), .. } if figure.ends.is_none());
+        // Figures in days go by dates alone, whatever times there are.
+        let as_of_time = as_of.at.filter(|_| goes_by_clock);
         Some(Box::new(Arc::new(BoundTurnaround {
             title,
             shows,
@@ -207,7 +214,8 @@ impl PlannedReport for PlannedTurnaround {
             late_figures,
             running_figures,
             by_rule,
-            as_of,
+            as_of: as_of.date,
+            as_of_time,
         })))
     }
 }

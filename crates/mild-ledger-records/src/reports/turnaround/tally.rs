@@ -98,7 +98,14 @@ impl TurnaroundTally {
             return Some(());
         }
         let job = Job { start: table.date(bound.start, row), end: table.date(bound.end, row) };
-        let Some(progress) = job.progress_on(bound.as_of) else {
+        let progress = match bound.as_of_time {
+            Some(as_of) => {
+                Job { start: table.date_time(bound.start, row), end: table.date_time(bound.end, row) }
+                    .progress_on(as_of)
+            }
+            None => job.progress_on(bound.as_of),
+        };
+        let Some(progress) = progress else {
             self.rows.no_start += 1;
             return Some(());
         };
@@ -107,7 +114,9 @@ impl TurnaroundTally {
             return Some(());
         }
         let promised = bound.promise.as_ref().map(|promise| table.date(promise.day, row));
-        let late = promised.flatten().and_then(|promised| job.late_on(bound.as_of, promised));
+        // An end after the as-of has not happened yet, and what runs is late once its day is over.
+        let seen = Job { end: job.end.filter(|_| progress == Progress::Finished), ..job };
+        let late = promised.flatten().and_then(|promised| seen.late_on(bound.as_of, promised));
         self.rows.no_promise += u64::from(promised.is_some() && late.is_none());
         self.count_by_rule((table, row), &job, (progress, promised.flatten()));
         let places = Places::of_levels(&mut self.places, &bound.levels, table, row);
@@ -220,7 +229,7 @@ impl TurnaroundTally {
         answer.extend([ReportCell::count(self.rows.running), text(" running")]);
         let mut explanation = vec![format!(
             "Finished are jobs that ended on {0} or before. Those that still ran are counted up to {0}, by themselves.",
-            bound.as_of
+            bound.as_of_time.map_or_else(|| bound.as_of.to_string(), |at| at.to_string())
         )];
         if let Some(promise) = &bound.promise {
             explanation.push(format!(
