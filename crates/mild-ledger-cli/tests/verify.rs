@@ -243,3 +243,68 @@ fn outputs_elsewhere_are_left_alone() {
     assert!(answer.out.contains("another, from line 4 on"), "{}", answer.out);
     assert_eq!((stood(&place), stood(&receipt)), (rows, recorded));
 }
+
+#[test]
+fn what_is_not_known_is_never_as_recorded() {
+    let now = |desk: &Desk| {
+        let answer = desk.mild(&["verify", "plan.receipt.toml", "--json"]);
+        let object: Value = serde_json::from_str(&answer.out).unwrap();
+        (answer.code, object["agrees"].clone(), states(&object))
+    };
+    let desk = desk();
+    let receipt = desk.read("plan.receipt.toml");
+    let other: Vec<&str> = receipt
+        .lines()
+        .map(|line| if line.starts_with("hash = ") { "hash = \"md5:00\"" } else { line })
+        .collect();
+    desk.write("plan.receipt.toml", other.join("\n"));
+    let (code, agrees, states) = now(&desk);
+    assert_eq!((code, agrees), (4, json!(false)));
+    assert!(states.iter().all(|state| state.ends_with(": unknown hash")), "{states:?}");
+    let answer = desk.mild(&["verify", "plan.receipt.toml"]);
+    assert!(answer.out.contains("5 of 5 files are not what was recorded"), "{}", answer.out);
+    // A receipt whose files are all elsewhere verifies nothing.
+    let none: Vec<String> = receipt
+        .lines()
+        .map(|line| if line.starts_with("file = ") { "file = \"postgres://localhost/yard\"".to_owned() } else { line.to_owned() })
+        .collect();
+    desk.write("plan.receipt.toml", none.join("\n"));
+    let answer = desk.mild(&["verify", "plan.receipt.toml"]);
+    assert_eq!(answer.code, 4, "{}", answer.out);
+    assert!(answer.out.ends_with("no file was read again, so nothing is verified\n"), "{}", answer.out);
+}
+
+#[cfg(unix)]
+#[test]
+fn a_folder_a_pipe_and_a_device_are_no_files() {
+    let desk = desk();
+    for (name, make) in [("records.csv", "mkdir"), ("rows.csv", "mkfifo")] {
+        fs::remove_file(desk.path(name)).unwrap();
+        assert!(std::process::Command::new(make).arg(desk.path(name)).status().unwrap().success());
+    }
+    fs::remove_file(desk.path("exceptions.csv")).unwrap();
+    std::os::unix::fs::symlink("/dev/zero", desk.path("exceptions.csv")).unwrap();
+    let answer = desk.mild(&["verify", "plan.receipt.toml", "--json"]);
+    assert_eq!(answer.code, 4, "{}", answer.err);
+    let object: Value = serde_json::from_str(&answer.out).unwrap();
+    let not_files = states(&object).iter().filter(|state| state.ends_with(": not a file")).count();
+    assert_eq!(not_files, 3, "{}", answer.out);
+}
+
+#[test]
+fn files_are_those_of_the_receipt_and_never_of_the_folder_at_hand() {
+    let desk = desk();
+    fs::create_dir(desk.path("else")).unwrap();
+    fs::copy(desk.path("records.csv"), desk.path("else/records.csv")).unwrap();
+    fs::remove_file(desk.path("records.csv")).unwrap();
+    let verify = |folder: &str, receipt: &str| {
+        desk.command(&["verify", receipt, "--json"]).current_dir(desk.path(folder)).output().unwrap()
+    };
+    assert_eq!(verify("else", "../plan.receipt.toml").status.code(), Some(4));
+    // Records that the command line names are found from the receipt, wherever both are named from.
+    let run = desk.command(&["run", "../plan.toml", "--records", "records.csv", "--overwrite"]);
+    let mut run = run;
+    assert!(run.current_dir(desk.path("else")).output().unwrap().status.success());
+    assert_eq!(verify("else", "../plan.receipt.toml").status.code(), Some(0));
+    assert_eq!(verify(".", "plan.receipt.toml").status.code(), Some(0));
+}

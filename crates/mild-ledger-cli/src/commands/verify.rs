@@ -23,5 +23,5 @@ pub(crate) fn verify(arguments: &VerifyArguments) -> Result<Ending, Failure> {
         false => terminal::verified(&found, again.as_deref(), width()),
     })?;
     let differs = again.iter().flatten().any(|run| !run.differing().is_empty());
-    Ok(if found.differing().is_empty() && !differs { Ending::Done } else { Ending::CheckMissed })
+    Ok(if found.agrees() && !differs { Ending::Done } else { Ending::CheckMissed })
 }

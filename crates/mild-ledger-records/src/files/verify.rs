@@ -2,7 +2,7 @@
 
 use super::receipt::{FileLine, Receipt, RunEntry, STANDARD_OUTPUT};
 use super::staging::folder_of;
-use super::{Fingerprint, HashKind};
+use super::{Fingerprint, HashKind, is_address};
 use crate::error::RecordsError;
 use std::io;
 use std::path::{Path, PathBuf};
@@ -64,16 +64,39 @@ pub enum FileState {
     Changed(u64),
     /// There is none of that name.
     Missing,
+    /// Its hash was recorded by a function that this version does not know, so that nothing is known of it.
+    UnknownHash,
+    /// A folder, a pipe or a device has its name.
+    NotAFile,
     /// It is no file whose bytes could be compared: a server, or standard output.
     NoFile,
 }
 
 impl Verified {
-    /// The files that are not what was recorded, in all runs.
+    /// The files that are not what was recorded, or of which that is not known, in all runs.
     #[must_use]
     pub fn differing(&self) -> Vec<&VerifiedFile> {
-        let files = self.runs.iter().flat_map(|run| &run.files);
-        files.filter(|file| matches!(file.state, FileState::Changed(_) | FileState::Missing)).collect()
+        let is_fine = |state: &FileState| matches!(state, FileState::AsRecorded | FileState::NoFile);
+        self.files().filter(|file| !is_fine(&file.state)).collect()
+    }
+
+    /// How many files were read again.
+    #[must_use]
+    pub fn read_again(&self) -> usize {
+        self.files()
+            .filter(|file| matches!(file.state, FileState::AsRecorded | FileState::Changed(_)))
+            .count()
+    }
+
+    /// Whether files were read again, and all of them are what was recorded.
+    #[must_use]
+    pub fn agrees(&self) -> bool {
+        self.read_again() > 0 && self.differing().is_empty()
+    }
+
+    /// The files of all runs.
+    fn files(&self) -> impl Iterator<Item = &VerifiedFile> {
+        self.runs.iter().flat_map(|run| &run.files)
     }
 }
 
@@ -130,20 +153,23 @@ fn verified_run(run: &RunEntry, folder: &Path) -> Result<VerifiedRun, RecordsErr
 }
 
 fn state_of(line: &FileLine, folder: &Path) -> Result<FileState, RecordsError> {
-    let Some(kind) = HashKind::of_hash(&line.hash).filter(|_| line.file != STANDARD_OUTPUT) else {
+    if line.file == STANDARD_OUTPUT || is_address(&line.file) {
         return Ok(FileState::NoFile);
+    }
+    let Some(kind) = HashKind::of_hash(&line.hash) else { return Ok(FileState::UnknownHash) };
+    let path = folder.join(&line.file);
+    // A pipe or a device would never end, so the file is looked at before it is opened.
+    let facts = match std::fs::metadata(&path) {
+        Ok(facts) => facts,
+        Err(error) if error.kind() == io::ErrorKind::NotFound => return Ok(FileState::Missing),
+        Err(error) => return Err(RecordsError::file(&path, "read it")(error)),
     };
-    if line.file.contains("://") {
-        return Ok(FileState::NoFile);
+    if !facts.is_file() {
+        return Ok(FileState::NotAFile);
     }
-    // Records that were named on the command line stand where that was given.
-    for path in [folder.join(&line.file), PathBuf::from(&line.file)] {
-        match Fingerprint::of_file(&path, kind) {
-            Ok(now) if now.bytes == line.bytes && now.hash == line.hash => return Ok(FileState::AsRecorded),
-            Ok(now) => return Ok(FileState::Changed(now.bytes)),
-            Err(error) if error.kind() == io::ErrorKind::NotFound => {}
-            Err(error) => return Err(RecordsError::file(&path, "read it")(error)),
-        }
+    match Fingerprint::of_file(&path, kind) {
+        Ok(now) if now.bytes == line.bytes && now.hash == line.hash => Ok(FileState::AsRecorded),
+        Ok(now) => Ok(FileState::Changed(now.bytes)),
+        Err(error) => Err(RecordsError::file(&path, "read it")(error)),
     }
-    Ok(FileState::Missing)
 }

@@ -307,7 +307,7 @@ fn run_stoppable(
     proof::check(&outcome, &written, &read_back)?;
     let of_reports = of_reports.iter().zip(report_files).zip(while_reading..);
     write_reports(&mut outcome, plan, &staging, of_reports, (draw, watch))?;
-    let entry = receipt_entry(&outcome, as_of_said);
+    let entry = receipt_entry(&outcome, as_of_said, plan.folder());
     watch.check()?;
     staging.commit(entry, request.existing)?;
     outcome.held_rows = held;

@@ -4,17 +4,18 @@ use super::job::Job;
 use super::outcome::{RunFile, RunOutcome, UsedCalendar};
 use crate::calendars::OpenedCalendar;
 use crate::files::{
-    AmountLine, CalendarLine, FileLine, Fingerprint, ProofEntry, ReportLine, RowsLine, RunEntry,
+    AmountLine, CalendarLine, FileLine, Fingerprint, ProofEntry, ReportLine, RowsLine, RunEntry, is_address,
 };
 use crate::plan::Plan;
 use crate::reports::{ProofLine, ProofPart};
 use std::collections::BTreeMap;
 use std::path::Path;
 
-pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String) -> RunEntry {
+/// What the receipt says of a run of the plan in this folder.
+pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String, folder: &Path) -> RunEntry {
     let line = |file: &RunFile| {
         let fingerprint = Fingerprint { bytes: file.bytes, hash: file.hash.clone() };
-        FileLine::new(file.name.clone(), file.rows, fingerprint)
+        FileLine::new(name_from(folder, file), file.rows, fingerprint)
     };
     RunEntry {
         as_of,
@@ -108,4 +109,20 @@ pub(super) fn used_calendars(plan: &Plan, job: &Job) -> Vec<UsedCalendar> {
         }
     })
     .collect()
+}
+
+/// The name of a file as it is seen from the folder of the plan, where the receipt's names begin; records that the command line names are seen
+/// from the folder that it was given in.
+fn name_from(folder: &Path, file: &RunFile) -> String {
+    let is_seen_from_there = folder.join(&file.name) == file.path;
+    if is_seen_from_there || is_address(&file.name) || !file.path.exists() {
+        return file.name.clone();
+    }
+    let whole = |path: &Path| path.canonicalize().ok();
+    let (Some(path), Some(folder)) =
+        (whole(&file.path), whole(if folder.as_os_str().is_empty() { Path::new(".") } else { folder }))
+    else {
+        return file.name.clone();
+    };
+    path.strip_prefix(folder).unwrap_or(&path).display().to_string()
 }

@@ -44,6 +44,7 @@ fn answer(found: &Verified) -> String {
     let (all, differing) = (compared.count(), found.differing());
     let files = |count: usize| format!("{count} {}", if count == 1 { "file" } else { "files" });
     match differing.as_slice() {
+        [] if found.read_again() == 0 => "no file was read again, so nothing is verified".to_owned(),
         [] => format!("{} read again: all as recorded", files(all)),
         [one] => format!("1 of {} is not what was recorded: {}", files(all), one.file),
         [first, others @ ..] => {
@@ -70,6 +71,8 @@ fn state(state: &FileState) -> String {
         FileState::AsRecorded => "as recorded".to_owned(),
         FileState::Changed(bytes) => format!("changed, {} bytes", grouped(&bytes.to_string())),
         FileState::Missing => "missing".to_owned(),
+        FileState::UnknownHash => "not known: its hash is of another kind".to_owned(),
+        FileState::NotAFile => "not a file".to_owned(),
         _ => "no file to compare".to_owned(),
     }
 }

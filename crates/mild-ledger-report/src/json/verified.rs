@@ -13,7 +13,7 @@ pub fn verified(found: &Verified, again: Option<&[RunAgain]>) -> String {
     to_text(&Object {
         receipt: found.receipt.display().to_string(),
         plan: found.plan.as_deref(),
-        agrees: found.differing().is_empty() && !differs,
+        agrees: found.agrees() && !differs,
         runs: found.runs.iter().map(run).collect(),
         again: again.map(|runs| runs.iter().map(run_again).collect()),
     })
@@ -41,6 +41,8 @@ fn file(file: &VerifiedFile) -> File<'_> {
         FileState::AsRecorded => ("as recorded", Some(file.bytes)),
         FileState::Changed(bytes) => ("changed", Some(bytes)),
         FileState::Missing => ("missing", None),
+        FileState::UnknownHash => ("unknown hash", None),
+        FileState::NotAFile => ("not a file", None),
         _ => ("no file", None),
     };
     let role = match file.role {

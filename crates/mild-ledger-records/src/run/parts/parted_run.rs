@@ -303,7 +303,7 @@ impl<'p> PartedRun<'p> {
         proof::check(&outcome, &written, &read_back)?;
         let of_reports = of_reports.iter().zip(report_files).zip(1..);
         write_reports(&mut outcome, self.plan, &self.staging, of_reports, (draw, watch))?;
-        let entry = receipt_entry(&outcome, said(self.as_of));
+        let entry = receipt_entry(&outcome, said(self.as_of), self.plan.folder());
         watch.check()?;
         self.staging.commit(entry, self.request.existing)?;
         Ok(outcome)
