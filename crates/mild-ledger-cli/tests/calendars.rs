@@ -610,3 +610,41 @@ fn repetitions_without_end_do_not_hang() {
     desk.write("many.ics", calendar(event("BYDAY=MO").repeat(300)));
     assert_eq!(desk.mild(&["calendar", "many.ics", "9999", "--covers", "9999"]).code, 0);
 }
+
+#[test]
+fn other_rest_days_are_refused_where_a_law_moves_holidays_by_its_own() {
+    let desk = Desk::new();
+    // 25 December 2027 is a Saturday: England keeps it and closes the Monday too, and no rest days make it a working Christmas.
+    let shift = |more: &[&str]| {
+        desk.mild(&[&["shift", "2027-12-24", "1wd", "--calendar", "england-wales"], more].concat())
+    };
+    let refused = shift(&["--rest-days", "sunday"]);
+    assert_eq!(refused.code, 2, "{}", refused.out);
+    assert!(refused.err.contains("move off its own rest days (Saturday, Sunday)"), "{}", refused.err);
+    assert_eq!(shift(&["--rest-days", "saturday, sunday"]).out, shift(&[]).out);
+    // A file that builds on it is refused alike, and so is a plan.
+    desk.write(
+        "shop.toml",
+        "calendar = 1\nname = \"Shop\"\nextends = \"england-wales\"\nrest_days = [\"sunday\"]\n",
+    );
+    let file = desk.mild(&["shift", "2027-12-24", "1wd", "--calendar", "shop.toml"]);
+    assert_eq!(file.code, 2, "{}", file.out);
+    assert!(
+        file.err.contains("shop.toml:4") && file.err.contains("move off its own rest days"),
+        "{}",
+        file.err
+    );
+    // Holidays that never move are counted with any rest days.
+    let berlin = [
+        "between",
+        "2026-10-01",
+        "2026-10-10",
+        "--calendar",
+        "germany-berlin",
+        "--rest-days",
+        "sunday",
+        "--count",
+        "working days",
+    ];
+    assert_eq!(desk.mild(&berlin).out.trim(), "8");
+}

@@ -266,7 +266,13 @@ fn what_is_not_known_is_never_as_recorded() {
     // A receipt whose files are all elsewhere verifies nothing.
     let none: Vec<String> = receipt
         .lines()
-        .map(|line| if line.starts_with("file = ") { "file = \"postgres://localhost/yard\"".to_owned() } else { line.to_owned() })
+        .map(|line| {
+            if line.starts_with("file = ") {
+                "file = \"postgres://localhost/yard\"".to_owned()
+            } else {
+                line.to_owned()
+            }
+        })
         .collect();
     desk.write("plan.receipt.toml", none.join("\n"));
     let answer = desk.mild(&["verify", "plan.receipt.toml"]);

@@ -1,7 +1,7 @@
 //! The calendar file: TOML, its mistakes shown by their places.
 
 use super::holidays::{read_dates, read_holiday, read_year, read_years_kept};
-use super::parts::{CalendarParts, RestDaysStated};
+use super::parts::{CalendarParts, OTHER_REST_DAYS, RestDaysStated, why_not_with};
 use crate::error::RecordsError;
 use crate::mistakes::{Keys, Value, Walk, read_date};
 use mild_ledger::{
@@ -113,6 +113,13 @@ fn read_calendar(
     // A list of dates says nothing of rest days: what builds on it has those that most have, unless it states its own.
     let has_inherited = inherited.as_ref().is_some_and(|base| base.rest_days == RestDaysStated::Stated);
     let rest_days = rest_days.or((!has_inherited).then(RestDays::default));
+    let shipped = inherited.as_ref().and_then(|base| base.shipped);
+    if let (Some(shipped), Some(stated), Some(value)) = (shipped, rest_days, top.get("rest_days"))
+        && let Some(why) = why_not_with(shipped, stated)
+    {
+        walk.mistakes.tell(value.span(), why, OTHER_REST_DAYS);
+        return None;
+    }
     if let Some(rest_days) = rest_days {
         builder = builder.rest_days(rest_days);
     }
@@ -153,6 +160,7 @@ fn read_calendar(
     Some(CalendarParts {
         builder: builder.working_days(working.iter().copied()),
         rest_days: RestDaysStated::Stated,
+        shipped,
         covers: Some(covers),
         hours,
         named_dates: named_dates.into_iter().chain(working).collect(),

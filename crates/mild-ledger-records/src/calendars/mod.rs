@@ -19,7 +19,7 @@ use crate::files::InputFile;
 use mild_ledger::{
     CalendarYears, Combination, Date, HalfDays, HolidayRule, Occurrence, RestDays, WorkCalendar,
 };
-use parts::{CalendarParts, RestDaysStated, refused};
+use parts::{CalendarParts, OTHER_REST_DAYS, RestDaysStated, refused, why_not_with};
 
 /// Days told of at most on which holidays of one source coincide.
 const MOST_COINCIDENCES: usize = 5;
@@ -141,6 +141,11 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
             sources,
             files: Vec::new(),
         });
+    }
+    if let Some(rest_days) = request.rest_days
+        && let Some(why) = parts.iter().find_map(|part| why_not_with(part.shipped?, rest_days))
+    {
+        return Err(RecordsError::request(why, OTHER_REST_DAYS));
     }
     let covers = years_of(request, &parts)?;
     if let Some(date) = request.holidays.iter().find(|date| !covers.has(date.year())) {

@@ -14,6 +14,8 @@ pub(crate) struct CalendarParts {
     /// Its name, rest days, rules and declared working days; its years are those covered, where it states some.
     pub(crate) builder: CalendarBuilder,
     pub(crate) rest_days: RestDaysStated,
+    /// The shipped calendar that it is, or builds on.
+    pub(crate) shipped: Option<&'static str>,
     pub(crate) covers: Option<CalendarYears>,
     pub(crate) hours: Option<OpeningHours>,
     /// Events that come round, worked out for the years that are wanted.
@@ -35,6 +37,24 @@ pub(super) fn refused(error: &mild_ledger::Error) -> RecordsError {
     RecordsError::request(error.what(), format!("allowed: {}", error.allowed()))
 }
 
+/// Why holidays of a shipped calendar cannot be counted with other rest days: its law moves some of them off its own rest days, and what it
+/// does under others is not recorded. Nothing where they are its own, or it moves none.
+pub(crate) fn why_not_with(shipped: &str, rest_days: RestDays) -> Option<String> {
+    let calendar = mild_ledger_calendars::named(shipped)?.calendar().ok()?;
+    let moves = calendar.holidays().iter().any(|holiday| holiday.moved_from().is_some());
+    if !moves || calendar.rest_days_said() == WorkCalendar::rest_days_only(rest_days).rest_days_said() {
+        return None;
+    }
+    Some(format!(
+        "holidays of \"{shipped}\" move off its own rest days ({}), and what its law does with other rest days is not recorded",
+        calendar.rest_days_said()
+    ))
+}
+
+/// What to do where holidays cannot be counted with other rest days.
+pub(crate) const OTHER_REST_DAYS: &str =
+    "the calendar's own rest days, or a calendar file with your rest days and the holidays that you keep";
+
 /// Days that are tried at most for the repetitions of one source: some seconds of work.
 const MOST_TRIED: u64 = 100_000_000;
 
@@ -46,6 +66,7 @@ impl CalendarParts {
         Self {
             builder: WorkCalendar::builder(name, every_year).rest_days(RestDays::NONE).holidays(rules),
             rest_days: RestDaysStated::Unsaid,
+            shipped: None,
             covers: None,
             hours: None,
             repeated: Vec::new(),

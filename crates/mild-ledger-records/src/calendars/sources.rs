@@ -21,6 +21,7 @@ fn open_within(source: &str, built_on_it: &[PathBuf]) -> Result<CalendarParts, R
         return Ok(CalendarParts {
             builder,
             rest_days: RestDaysStated::Stated,
+            shipped: Some(shipped.name()),
             covers: Some(shipped.covers()),
             hours: None,
             repeated: Vec::new(),
