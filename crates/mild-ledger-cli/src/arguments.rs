@@ -254,7 +254,7 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
-    /// Write the rows to standard output, as CSV, in place of their file; the report goes to standard error
+    /// Write the rows to standard output, as CSV, and leave no file behind; the report goes to standard error
     #[arg(long, conflicts_with = "why")]
     pub(crate) stdout: bool,
     /// Show so many rows with inputs beside results, edge cases first

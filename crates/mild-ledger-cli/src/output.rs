@@ -9,18 +9,18 @@ use std::path::Path;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 
-/// Writes to standard output. A reader that has gone away is no error: the command ends quietly.
+/// Writes an answer to standard output. A closed pipe is no error: its reader has seen enough, and the command ends quietly.
 pub(crate) fn to_standard_output(text: &str) -> io::Result<()> {
-    all_to_standard_output(|out| out.write_all(text.as_bytes()))
-}
-
-/// The same of what somebody writes there.
-pub(crate) fn all_to_standard_output(write: impl FnOnce(&mut dyn Write) -> io::Result<()>) -> io::Result<()> {
-    let mut out = io::stdout().lock();
-    match write(&mut out).and_then(|()| out.flush()) {
+    match all_to_standard_output(|out| out.write_all(text.as_bytes())) {
         Err(error) if error.kind() != io::ErrorKind::BrokenPipe => Err(error),
         _ => Ok(()),
     }
+}
+
+/// Writes data to standard output. A closed pipe is an error, since a part of the data is lost.
+pub(crate) fn all_to_standard_output(write: impl FnOnce(&mut dyn Write) -> io::Result<()>) -> io::Result<()> {
+    let mut out = io::stdout().lock();
+    write(&mut out).and_then(|()| out.flush())
 }
 
 /// Writes to standard error; there is nobody left to tell if that fails.

@@ -75,8 +75,13 @@ fn currencies_stand_below_each_other() {
 #[test]
 fn a_report_goes_to_its_file_while_the_rows_go_to_standard_output() {
     let desk = desk_with(KIND, &format!("{KIND}\nfile = \"aging.csv\""));
+    // The option leaves no file behind.
+    let before = desk.files();
     let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(desk.files(), before);
+    desk.write("plan.toml", desk.read("plan.toml").replace("\"rows.csv\"", "\"-\""));
+    let answer = desk.run_plan();
     assert!(answer.out.starts_with("Invoice,Customer,"), "{}", answer.out);
     assert_eq!(desk.read("aging.csv").lines().count(), 4);
     assert!(!desk.path("rows.csv").exists());

@@ -26,6 +26,7 @@ fn rows_go_to_standard_output_and_what_is_said_of_them_does_not() {
         assert!(answer.err.ends_with("the proof agrees\n"), "{}", answer.err);
         assert!(answer.err.contains("standard output"), "{}", answer.err);
     }
+    // The option leaves no file behind; the plan that sends its rows there writes the others.
     assert_eq!(
         desk.files(),
         [
@@ -59,7 +60,7 @@ fn rows_go_to_standard_output_and_what_is_said_of_them_does_not() {
 }
 
 #[test]
-fn nothing_comes_of_a_run_that_fails_and_a_reader_that_goes_away_is_no_error() {
+fn nothing_comes_of_a_run_that_fails_and_a_reader_that_goes_away_ends_it() {
     let desk = Desk::with_records(RECORDS.replace("A2", "A1"));
     desk.write("plan.toml", desk.read("plan.toml").replace("repeats = \"set aside\"\n", ""));
     let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
@@ -77,11 +78,32 @@ fn nothing_comes_of_a_run_that_fails_and_a_reader_that_goes_away_is_no_error() {
     let mut first = [0; 7];
     child.stdout.take().unwrap().read_exact(&mut first).unwrap();
     let ended = child.wait_with_output().unwrap();
-    assert_eq!((&first, ended.status.code()), (b"Invoice", Some(0)));
+    assert_eq!((&first, ended.status.code()), (b"Invoice", Some(3)));
+    // Nothing is claimed of rows that did not all arrive.
+    let said = String::from_utf8_lossy(&ended.stderr);
+    assert!(said.contains("could not write to standard output") && !said.contains("proof"), "{said}");
+    assert_eq!(desk.files(), ["plan.toml", "records.csv"]);
 
     let text = desk.read("plan.toml").replace("\"exceptions.csv\"", "\"-\"");
     desk.write("plan.toml", text);
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 2);
     assert!(answer.err.contains("only the rows can go to standard output"), "{}", answer.err);
+}
+
+#[cfg(target_os = "linux")]
+#[test]
+fn a_full_device_and_a_folder_that_cannot_be_written() {
+    let desk = Desk::with_records(RECORDS);
+    let full = std::fs::OpenOptions::new().write(true).open("/dev/full").unwrap();
+    let ended = desk.command(&["run", "plan.toml", "--stdout"]).stdout(full).output().unwrap();
+    let said = String::from_utf8_lossy(&ended.stderr);
+    assert_eq!(ended.status.code(), Some(3), "{said}");
+    assert!(said.contains("No space left") && !said.contains("proof"), "{said}");
+    assert_eq!(desk.files(), ["plan.toml", "records.csv"]);
+    // Root may write anywhere, so a file in the place of the outputs stands for a folder that is read-only.
+    desk.write("exceptions.csv", "kept by hand\n");
+    let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
+    assert_eq!((answer.code, answer.out.lines().count()), (0, 5), "{}", answer.err);
+    assert_eq!(desk.read("exceptions.csv"), "kept by hand\n");
 }

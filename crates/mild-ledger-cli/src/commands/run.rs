@@ -17,7 +17,12 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     }
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
     let request = request.with_existing(existing).with_sample(arguments.sample.into());
-    let plan = if arguments.stdout { plan.with_rows_to_standard_output() } else { plan };
+    // The option leaves no file behind: what the plan would write next to the rows goes to a folder that is removed.
+    let aside = if arguments.stdout { Some(tempfile::tempdir()?) } else { None };
+    let plan = match &aside {
+        Some(aside) => plan.with_rows_to_standard_output().with_outputs_in(aside.path()),
+        None => plan,
+    };
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read| bar.show(read);
@@ -28,7 +33,10 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         &drawn,
     );
     bar.finish();
-    let outcome = outcome?;
+    let mut outcome = outcome?;
+    if aside.is_some() {
+        outcome.forget_files();
+    }
     if let (Some(now), Some(as_of)) = (&now, outcome.as_of) {
         note(&format!("as of {as_of}, today being {} in {}", now.at.date(), now.zone));
     }
@@ -39,8 +47,9 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     match &outcome.held_rows {
         None => to_standard_output(&text)?,
         Some(rows) => {
-            to_standard_error(&text);
+            // Nothing is said of the rows before all of them are written.
             all_to_standard_output(|out| rows.copy_to(out).map(drop))?;
+            to_standard_error(&text);
         }
     }
     let control: Vec<&str> = outcome

@@ -64,6 +64,32 @@ pub struct RunOutcome {
     pub receipt: PathBuf,
 }
 
+impl RunOutcome {
+    /// Leaves out the files of a run that nobody keeps: its outputs but for rows on standard output, and its receipt.
+    ///
+    /// ```
+    /// # use mild_ledger_records::{Plan, RunRequest, Watch, run};
+    /// # use std::sync::atomic::AtomicBool;
+    /// # let (folder, aside) = (tempfile::tempdir()?, tempfile::tempdir()?);
+    /// # std::fs::write(folder.path().join("jobs.csv"), "Job\nJ1\n")?;
+    /// # let text = "plan = 1\n[records]\nfile = \"jobs.csv\"\n[output]\nrows = \"rows.csv\"\n";
+    /// # let plan = Plan::of_text(text, &folder.path().join("jobs.toml"))?.with_outputs_in(aside.path());
+    /// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
+    /// let mut outcome = run(&plan, &RunRequest::new(), watch)?;
+    /// outcome.forget_files();
+    /// assert!(outcome.outputs.is_empty());
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    pub fn forget_files(&mut self) {
+        let has_held_rows = self.held_rows.is_some();
+        self.outputs.retain(|output| has_held_rows && output.path.as_os_str() == output.name.as_str());
+        self.receipt = PathBuf::new();
+        if !has_held_rows {
+            self.cells_behind_apostrophe = 0;
+        }
+    }
+}
+
 /// What stands in a column that a plan adds, over the rows written.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]

@@ -18,7 +18,7 @@ use mild_ledger_records::{
 };
 use mild_ledger_report::{json, terminal};
 use plan_body::PlanBody;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 
 pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
     report(&arguments.straight, |look| {
@@ -207,10 +207,7 @@ fn report(
         mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
     bar.finish();
     let mut outcome = outcome?;
-    // They are gone with their folder, and what was done to their texts with them.
-    outcome.cells_behind_apostrophe = 0;
-    outcome.outputs.clear();
-    outcome.receipt = PathBuf::new();
+    outcome.forget_files();
     if let Some(place) = &arguments.save_plan {
         let parts = PlanParts { file: Some(seen_from(place, &arguments.file)?), ..parts };
         write_new_file(place, found.plan_text_with(&parts).as_bytes())?;
