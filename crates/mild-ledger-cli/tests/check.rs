@@ -25,7 +25,10 @@ fn what_is_wrong_is_told_as_a_run_would_tell_it() {
     let json = desk.mild(&["check", "plan.toml", "--json"]).json();
     assert_eq!(
         json["doubts"],
-        json!(["3 of 4 values of Issued could not be read as day/month/year; all 4 can as month/day/year"])
+        json!([
+            "1 of 4 rows were set aside (unreadable amount 1)",
+            "3 of 4 values of Issued could not be read as day/month/year; all 4 can as month/day/year"
+        ])
     );
     assert_eq!((&json["rows"], &json["more_rows"]), (&json!(4), &json!(false)));
     let reasons: Vec<&str> = json["exceptions"]
@@ -56,7 +59,7 @@ fn a_long_file_is_looked_at_from_its_beginning() {
     assert_eq!((&json["rows"], &json["more_rows"]), (&json!(10_000), &json!(true)));
     assert_eq!(
         json["answer"],
-        "the plan fits its records; the first 10,000 rows were looked at and nothing was wrong; nothing was written"
+        "the plan fits its records; the first 10,000 rows were looked at and nothing was wrong; the rows after them were not, so keys that repeat there, the last row and the control totals are not examined; nothing was written"
     );
 }
 
@@ -69,4 +72,19 @@ fn a_plan_with_mistakes_is_refused_as_a_run_refuses_it() {
     let desk = Desk::with_records(RECORDS);
     desk.write("plan.toml", PLAN.replace("rows.csv", "records.csv"));
     assert!(desk.mild(&["check", "plan.toml"]).err.contains("this output is the records file"));
+}
+
+#[test]
+fn what_a_strict_run_would_miss_is_never_nothing() {
+    // A repeated key that is set aside, a total row, and a row of four that is set aside.
+    for records in [
+        RECORDS.replace("A2,", "A1,"),
+        format!("{RECORDS}Total,,,,230.00\n"),
+        RECORDS.replace(",9.75", ",soon"),
+    ] {
+        let desk = Desk::with_records(&records);
+        let json = desk.mild(&["check", "plan.toml", "--json"]).json();
+        let answer = json["answer"].as_str().unwrap();
+        assert!(answer.contains(" noticed") && !answer.contains("nothing was wrong"), "{answer}");
+    }
 }

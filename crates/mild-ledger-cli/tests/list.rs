@@ -186,3 +186,22 @@ fn a_list_without_columns_of_its_own_shows_what_is_written() {
     );
     assert_eq!(columns(&desk), ["Invoice", "Band", "Amount"]);
 }
+
+#[test]
+fn years_and_numbers_of_documents_have_no_marks_between_their_thousands() {
+    let desk = Desk::new();
+    desk.write("records.csv", "Boat,Built,Berth\nHeron,1999,10250\nTern,2004,10251\n");
+    desk.write(
+        "plan.toml",
+        "plan = 1\n[records]\nfile = \"records.csv\"\n[records.numbers]\nBuilt = { decimals = 0 }\nBerth = { decimals = 0 }\n[[column]]\nname = \"Older\"\nsum = [\"Built\", 1]\n[[report]]\nkind = \"list\"\n[[report]]\nkind = \"summary\"\nby = \"Boat\"\nshow = [{ largest = \"Built\" }]\n[output]\nrows = \"rows.csv\"\nreport = \"page.html\"\n",
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("page.html");
+    for text in [&answer.out, &page] {
+        assert!(text.contains("1999") && text.contains("10250"), "{text}");
+        assert!(!text.contains("1,999") && !text.contains("10,250") && !text.contains("2,004"), "{text}");
+    }
+    let look = desk.mild(&["look", "records.csv"]).out;
+    assert!(look.contains("from 1999 to 2004") && look.contains("from 10250 to 10251"), "{look}");
+}

@@ -160,3 +160,31 @@ fn a_row_that_is_not_there_is_an_error_and_a_plan_without_a_key_goes_by_numbers(
     let half = keyless.mild(&["run", "plan.toml", "--row", "2"]);
     assert_eq!(half.code, 2);
 }
+
+#[test]
+fn a_row_becomes_what_the_run_makes_of_it() {
+    let records = "Invoice,Customer,Issued,Paid,Amount\nA1,Heron,01/09/2026,,1.00\nA1,Heron,02/09/2026,,2.00\nA1,Heron,03/09/2026,,3.00\nTotal,,,,6.00\n";
+    for (repeats, expected) in [
+        ("set aside", ["written", "set aside", "set aside"]),
+        ("keep", ["written", "written", "written"]),
+        ("first", ["written", "merged", "merged"]),
+        ("last", ["merged", "merged", "written"]),
+        ("sum", ["written", "merged", "merged"]),
+    ] {
+        let desk = Desk::with_plan(
+            "repeats = \"set aside\"",
+            &format!("repeats = \"{repeats}\"\ntotal_row = \"leave out\""),
+        );
+        desk.write("records.csv", records);
+        let becomes = |key: &str| {
+            let object = desk.mild(&["run", "plan.toml", "--why", "--row", key, "--json"]).json();
+            let rows = object["rows"].as_array().unwrap().clone();
+            rows.iter().map(|row| row["becomes"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+        };
+        assert_eq!(becomes("A1"), expected, "{repeats}");
+        assert_eq!(becomes("Total"), ["not selected"]);
+        let run = desk.mild(&["run", "plan.toml", "--json"]).json();
+        let written = expected.iter().filter(|becomes| **becomes == "written").count();
+        assert_eq!(run["rows"]["written"], written, "{repeats}");
+    }
+}

@@ -377,3 +377,82 @@ fn the_plan_in_the_support_is_the_plan_that_is_run() {
     assert_eq!((answer.code, answer.err.as_str()), (0, ""));
     assert_snapshot!(answer.out);
 }
+
+#[test]
+fn half_of_a_small_file_set_aside_is_a_doubt() {
+    let doubts = |records: &str| {
+        let desk = Desk::with_records(records);
+        let object = desk.mild(&["run", "plan.toml", "--json"]).json();
+        object["doubts"].as_array().unwrap().len()
+    };
+    let header = "Invoice,Customer,Issued,Paid,Amount\n";
+    let rows = |wrong: usize, right: usize| {
+        let wrong: String = (0..wrong).map(|nth| format!("W{nth},x,01/09/2026,,soon\n")).collect();
+        let right: String = (0..right).map(|nth| format!("R{nth},x,01/09/2026,,1.00\n")).collect();
+        format!("{header}{wrong}{right}")
+    };
+    for (wrong, right, expected) in
+        [(2, 2, 1), (4, 0, 1), (1, 3, 1), (1, 4, 0), (2, 10, 0), (3, 200, 1), (3, 297, 0), (0, 4, 0)]
+    {
+        assert_eq!(doubts(&rows(wrong, right)), expected, "{wrong} of {}", wrong + right);
+    }
+}
+
+#[test]
+fn a_placeholder_that_nothing_fills_is_refused() {
+    for (line, at) in [
+        ("title = \"Aging of {month}\"", "nothing fills {month}"),
+        ("[[column]]\nname = \"Label\"\nvalue = \"{Sku}/{Item}\"", "nothing fills {Sku}"),
+        ("[[report]]\nkind = \"list\"\ntitle = \"{Customer}\"", "nothing fills {Customer}"),
+    ] {
+        let desk = Desk::with_records(RECORDS);
+        let plan = desk.read("plan.toml");
+        desk.write(
+            "plan.toml",
+            if line.starts_with("title") {
+                plan.replace("title = \"Aging\"", line)
+            } else {
+                format!("{plan}\n{line}\n")
+            },
+        );
+        let answer = desk.run_plan();
+        assert_eq!(answer.code, 2, "{}", answer.out);
+        assert!(
+            answer.err.contains(at) && answer.err.contains("{as_of}, the one placeholder"),
+            "{}",
+            answer.err
+        );
+    }
+}
+
+#[test]
+fn a_header_of_two_lines_is_named_with_a_space() {
+    let desk = Desk::with_records(RECORDS.replacen("Issued", "\"Issued\non\"", 1));
+    desk.write(
+        "plan.toml",
+        desk.read("plan.toml")
+            .replace("Issued = ", "\"Issued on\" = ")
+            .replace("\"Issued\"", "\"Issued on\""),
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+}
+
+#[test]
+fn a_choice_that_meets_an_empty_figure_takes_else_and_is_listed() {
+    let desk = Desk::with_plan(
+        "[[report]]",
+        "[[column]]\nname = \"Reminder\"\nwhen = [{ column = \"Days\", over = 30 }]\nthen = \"send\"\nelse = \"wait\"\n\n[[report]]",
+    );
+    desk.write("records.csv", RECORDS.replace("31/08/2026", "soon").replace("01/08/2026", ""));
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.contains("2 × a condition on an empty figure, kept"), "{}", answer.out);
+    let exceptions = desk.read("exceptions.csv");
+    assert!(exceptions.contains("A4,Reminder,,\"a condition on an empty figure: \"\"Days\"\" is empty, so the value of else is used\",,kept"), "{exceptions}");
+    assert!(
+        desk.read("rows.csv").lines().filter(|line| line.ends_with(",wait")).count() == 4,
+        "{}",
+        desk.read("rows.csv")
+    );
+}

@@ -252,3 +252,15 @@ fn merged_rows_are_one_line_unless_they_are_asked_for() {
     );
     assert_eq!(desk.read("exceptions.csv").lines().count(), 3);
 }
+
+#[test]
+fn a_column_of_nearly_the_same_name_is_a_doubt() {
+    let desk = Desk::with_plan("\"records.csv\"", "[\"records.csv\", \"more.csv\"]");
+    desk.write("more.csv", "Invoice,Customer,Issued,Paid,amount\nB1,Heron Charters,30/09/2026,,100.00\n");
+    let object = desk.mild(&["run", "plan.toml", "--json"]).json();
+    let doubt = object["doubts"][0].as_str().unwrap();
+    assert_eq!(
+        doubt,
+        "more.csv has a column \"amount\" where the other files have \"Amount\", which is blank in its rows"
+    );
+}

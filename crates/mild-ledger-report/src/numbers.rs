@@ -68,6 +68,7 @@ pub(crate) fn written_with(cell: &ReportCell, decimals: Decimals) -> String {
         ReportCell::Text(text) => text.clone(),
         ReportCell::Count(count) => grouped(&count.to_string()),
         ReportCell::Decimal(number) => amount(*number, decimals),
+        ReportCell::Number(number) => number.to_string(),
         ReportCell::Date(date) => date.to_string(),
         ReportCell::DateTime(at) => at.to_string(),
         ReportCell::Missing(reason) => format!("({reason})"),

@@ -236,6 +236,16 @@ impl<'p> Binder<'p> {
             }
             _ => {}
         }
+        // A header of several lines may be named with spaces between its words.
+        let words = |name: &str| name.split_whitespace().map(str::to_owned).collect::<Vec<_>>();
+        let wanted_words = words(wanted);
+        let mut same = (0..self.columns.len()).filter(|nth| {
+            let name = &self.columns[*nth].name;
+            !wanted_words.is_empty() && name.contains(char::is_whitespace) && words(name) == wanted_words
+        });
+        if let (Some(column), None) = (same.next(), same.next()) {
+            return Some(column);
+        }
         let what = format!("there is no column \"{}\"", wanted.escape_debug());
         if self.mistakes.count() > MOST_LOOKED_UP {
             self.mistakes.tell(name.span.clone(), what, "the name of a column");

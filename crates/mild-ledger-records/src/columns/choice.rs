@@ -1,7 +1,7 @@
 //! `when` with `then` and perhaps `else`: one value where conditions hold, and another where they do not.
 
 use super::binder::Binder;
-use super::conditions::{BoundCondition, Condition, all_hold, read_conditions};
+use super::conditions::{BoundCondition, Condition, all_hold, empty_figure, read_conditions};
 use super::inputs::{ValueSource, read_value_source};
 use super::rows::Rows;
 use super::typed_numbers::NumberUse;
@@ -9,7 +9,7 @@ use super::value::{BoundValue, ValueKind};
 use super::why::CellWhy;
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Walk};
-use crate::table::{Data, Gap, Kind};
+use crate::table::{Data, Gap, Kind, Reason};
 use mild_ledger::Error;
 use std::ops::Range;
 use toml::de::DeTable;
@@ -117,6 +117,18 @@ impl Step for ChoiceStep {
             rows.table.gap(column, row).filter(|gap| *gap != Gap::Blank)
         });
         rows.gaps = gaps.collect();
+        for (row, _) in chosen.iter().enumerate().filter(|(_, chosen)| **chosen != Some(0)) {
+            let layout = &rows.setting.layout;
+            if let Some(column) = empty_figure(&self.when, (rows.table, layout.columns_of_file), row) {
+                let becomes =
+                    if self.otherwise.is_some() { "the value of else is used" } else { "the cell is empty" };
+                rows.list_kept(
+                    row,
+                    Reason::EmptyFigure,
+                    format!("\"{}\" is empty, so {becomes}", layout.name(column)),
+                );
+            }
+        }
         Ok(self.kind.column(rows, &values, &chosen))
     }
 

@@ -336,6 +336,26 @@ pub(crate) fn all_hold(conditions: &[BoundCondition], table: &Table, row: usize)
     conditions.iter().all(|condition| holds(condition, table, row))
 }
 
+/// The first column that a condition compares and that the plan made and left empty in a row: the condition does not hold there, whatever
+/// the figure would have been.
+pub(crate) fn empty_figure(
+    conditions: &[BoundCondition],
+    (table, columns_of_file): (&Table, usize),
+    row: usize,
+) -> Option<usize> {
+    conditions.iter().find_map(|condition| match condition {
+        BoundCondition::All(conditions) | BoundCondition::Any(conditions) => {
+            empty_figure(conditions, (table, columns_of_file), row)
+        }
+        BoundCondition::Test(BoundTest { kind: TestKind::Blank | TestKind::Unreadable, .. }) => None,
+        BoundCondition::Test(BoundTest { column, operand, .. }) => {
+            let other = if let BoundOperand::Column(other) = operand { Some(other) } else { None };
+            let mut both = std::iter::once(column).chain(other);
+            both.find(|column| **column >= columns_of_file && table.is_empty(**column, row)).copied()
+        }
+    })
+}
+
 fn holds(condition: &BoundCondition, table: &Table, row: usize) -> bool {
     match condition {
         BoundCondition::All(conditions) => all_hold(conditions, table, row),

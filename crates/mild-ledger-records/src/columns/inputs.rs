@@ -108,10 +108,22 @@ pub(crate) fn read_value_source(walk: &mut Walk, value: &Value<'_>) -> Option<At
         DeValue::Integer(_) | DeValue::Float(_) => ValueSource::Number(read_number(walk, value, EXPECTED)?),
         _ => match walk.text(value, EXPECTED)?.value {
             text if text == AS_OF => ValueSource::AsOf,
-            text => ValueSource::Text(text),
+            text => {
+                check_placeholders(walk, &At { value: text.clone(), span: value.span() });
+                ValueSource::Text(text)
+            }
         },
     };
     Some(At { value: source, span: value.span() })
+}
+
+/// Refuses a text with a placeholder that nothing fills, such as `{month}`: it would be printed as it is.
+pub(crate) fn check_placeholders(walk: &mut Walk, text: &At<String>) {
+    let rest = text.value.replace(AS_OF_FIELD, "");
+    let Some((_, behind)) = rest.split_once('{') else { return };
+    let Some((name, _)) = behind.split_once('}') else { return };
+    let what = format!("nothing fills {{{}}}", name.escape_debug());
+    walk.mistakes.tell(text.span.clone(), what, "{as_of}, the one placeholder, or a text without brackets");
 }
 
 /// A number of the plan, exactly as it stands.

@@ -172,6 +172,20 @@ impl Rows<'_> {
         });
     }
 
+    /// Lists something of the cell of a row that stays as it is.
+    pub(crate) fn list_kept(&mut self, row: usize, reason: Reason, detail: String) {
+        self.exceptions.push(Exception {
+            origin: self.batch.origins.of(row),
+            key: self.setting.layout.key_text(self.batch, row).into_owned(),
+            subject: ExceptionSubject::Column(self.column),
+            text: String::new(),
+            reason,
+            detail,
+            expected: String::new(),
+            became: Became::Kept,
+        });
+    }
+
     /// Lists the rows that a column function left empty though a date stands there, with the reason that the call
     /// for one value gives.
     pub(crate) fn list_misses(

@@ -3,7 +3,7 @@
 use super::as_of::AsOf;
 use super::model::{ControlPlan, Plan};
 use super::{control, output, records, vocabulary as keys};
-use crate::columns::{read_bound, read_calendar, read_column, read_condition};
+use crate::columns::{check_placeholders, read_bound, read_calendar, read_column, read_condition};
 use crate::fetch::read_fetch;
 use crate::files::InputFile;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
@@ -38,7 +38,11 @@ fn read_plan(
         walk.whole_number(version, 1..=1);
     }
     let title = match top.get("title") {
-        Some(title) => walk.text(title, "a text"),
+        Some(title) => {
+            let title = walk.text(title, "a text");
+            title.iter().for_each(|title| check_placeholders(walk, title));
+            title
+        }
         None => {
             let value = path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
             Some(At { value, span: 0..0 })

@@ -104,7 +104,10 @@ impl FlatTable {
                 ReportCell::Empty | ReportCell::Missing(_) => continue,
                 ReportCell::Text(_) => CellKind::Text,
                 ReportCell::Count(_) => CellKind::Count,
-                ReportCell::Decimal(number) => CellKind::Decimals(number.decimals()),
+                ReportCell::Number(number) if number.decimals() == 0 => CellKind::Count,
+                ReportCell::Decimal(number) | ReportCell::Number(number) => {
+                    CellKind::Decimals(number.decimals())
+                }
                 ReportCell::Date(_) => CellKind::Date,
                 ReportCell::DateTime(_) => CellKind::DateTime,
             };
@@ -217,13 +220,17 @@ fn currency_of(table: &ReportTable) -> String {
 }
 
 fn count_of(cell: &ReportCell) -> Option<i64> {
-    if let ReportCell::Count(count) = cell { Some(*count) } else { None }
+    match cell {
+        ReportCell::Count(count) => Some(*count),
+        ReportCell::Number(number) if number.decimals() == 0 => i64::try_from(number.units()).ok(),
+        _ => None,
+    }
 }
 
 fn number_of(cell: &ReportCell) -> Option<Decimal> {
     match cell {
         ReportCell::Count(count) => Some(Decimal::from(*count)),
-        ReportCell::Decimal(number) => Some(*number),
+        ReportCell::Decimal(number) | ReportCell::Number(number) => Some(*number),
         _ => None,
     }
 }
@@ -233,7 +240,7 @@ fn text_of(cell: &ReportCell) -> String {
     match cell {
         ReportCell::Text(text) => text.clone(),
         ReportCell::Count(count) => count.to_string(),
-        ReportCell::Decimal(number) => number.to_string(),
+        ReportCell::Decimal(number) | ReportCell::Number(number) => number.to_string(),
         ReportCell::Date(date) => date.to_string(),
         ReportCell::DateTime(at) => at.to_string(),
         ReportCell::Empty | ReportCell::Missing(_) => String::new(),

@@ -38,7 +38,7 @@ use days::{PlannedDay, PlannedDays, read_day, read_days};
 use series::series;
 use some_rows::of_some_rows;
 
-use crate::columns::{Binder, Condition, read_conditions};
+use crate::columns::{Binder, Condition, check_placeholders, read_conditions};
 use crate::error::RecordsError;
 use crate::mistakes::{At, Keys, Walk};
 use crate::table::{Layout, Origins, Table};
@@ -151,7 +151,10 @@ pub(crate) fn read_report(
     let known = keys(kind);
     walk.check_keys(table, &Keys { part: "[[report]]", known: &known, later: &[] });
     let title = match table.get("title") {
-        Some(value) => walk.text(value, "a text").map(|title| title.value),
+        Some(value) => walk.text(value, "a text").map(|title| {
+            check_placeholders(walk, &title);
+            title.value
+        }),
         None => Some(kind.title.to_owned()),
     };
     let when = match table.get("when") {

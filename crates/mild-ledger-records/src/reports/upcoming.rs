@@ -1,7 +1,7 @@
 //! What comes up: anniversaries, renewals and reviews in a stretch of days seen from the as-of date.
 
 use super::groups::{Level, PlannedLevel, read_levels};
-use super::list::{BoundList, ComingUp, Every, First, MOST_ROWS};
+use super::list::{BoundList, CellShape, ComingUp, Every, First, MOST_ROWS};
 use super::{BoundReport, Heading, PlannedReport, ReportKind};
 use crate::columns::Binder;
 use crate::mistakes::{At, Walk};
@@ -176,6 +176,7 @@ impl PlannedReport for PlannedUpcoming {
             kind: KIND.word,
             title: self.heading.title.replace("{as_of}", &as_of),
             names,
+            shapes: columns.iter().map(|column| CellShape::of(binder.kind(*column))).collect(),
             columns,
             levels,
             order: Vec::new(),

@@ -7,6 +7,7 @@ use super::outputs::{Holds, check_outputs, outputs_of};
 use super::pass::{SORT_KEYS, find_repeats, rows_doubt};
 use super::receipt_entry::used_calendars;
 use super::records::Records;
+use super::total_rows;
 use super::worker::{KeysWanted, Work, Worker};
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
 use crate::columns::filled_in_text;
@@ -139,8 +140,14 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
     let exceptions = groups.finish();
     let counts = super::RowCounts { read: rows, written, ..worker.places.counts };
     let readings = worker.cleaner.readings();
-    let doubts = rows_doubt(&counts, &exceptions)
-        .into_iter()
+    // Whether a last row is the total of others shows only where all rows were looked at.
+    let totals = if more_rows { Vec::new() } else { worker.total_rows.find(&job) };
+    let doubts = reader
+        .doubts()
+        .iter()
+        .cloned()
+        .chain(total_rows::doubts(&job, &totals))
+        .chain(rows_doubt(&counts, &exceptions))
         .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
         .collect();
     let layout = &job.setting.layout;

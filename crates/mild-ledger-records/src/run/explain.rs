@@ -4,14 +4,16 @@ use super::cell_working::CellWorking;
 use super::exception_groups::ExceptionGroups;
 use super::job::Job;
 use super::records::Records;
+use super::total_rows::{TotalRows, left_out};
 use super::working_out::cell_working;
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
 use crate::columns::{add_columns, all_hold, filled_in_text};
 use crate::error::RecordsError;
 use crate::fetch::FetchTally;
-use crate::plan::Plan;
+use crate::keys::Repeats;
+use crate::plan::{Plan, TotalRow};
 use crate::source::{ChunkSize, read_chunk};
-use crate::table::{Batch, Exception, Table};
+use crate::table::{Batch, Exception, RowId, Table};
 use crate::typing::{Cleaner, Place};
 use mild_ledger::Date;
 
@@ -37,7 +39,7 @@ pub struct RowsExplained {
 pub struct RowWorking {
     /// Where it stands, in words.
     pub place: String,
-    /// What becomes of it, in words, by itself: repeated keys are settled by a run alone.
+    /// What becomes of it, in words.
     pub becomes: String,
     /// What was wrong with it, or noticed of it, a line each.
     pub remarks: Vec<String>,
@@ -92,6 +94,7 @@ fn explain_stoppable(
     let mut chunks = reader.chunk_reader();
     let mut rows = Vec::new();
     let mut more_rows = false;
+    let mut total_rows = (job.total_row == TotalRow::LeaveOut).then(TotalRows::default);
     while let Some(chunk) = reader.next_chunk()? {
         watch.check()?;
         let read =
@@ -99,16 +102,27 @@ fn explain_stoppable(
         (watch.progress)(read);
         let batch = read_chunk(chunks.as_mut(), &chunk)?;
         let found: Vec<usize> = (0..batch.rows()).filter(|row| wanted.is(&job, &batch, *row)).collect();
-        if found.is_empty() {
+        if let Some(total_rows) = &mut total_rows {
+            let (table, places) = Cleaner::new(&job.setting.layout).clean(&batch, &mut Vec::new());
+            total_rows.count(&job, (&batch, &table), &places);
+        }
+        if found.is_empty() || more_rows {
             continue;
         }
         let room = MOST_ROWS.saturating_sub(rows.len());
         more_rows |= found.len() > room;
         rows.extend(workings(&job, &batch, found.get(..room.min(found.len())).unwrap_or_default())?);
-        if matches!(wanted, Wanted::Number(_)) || more_rows {
+        if total_rows.is_none() && (matches!(wanted, Wanted::Number(_)) || more_rows) {
             break;
         }
     }
+    if !job.setting.layout.key.is_empty() {
+        follow_repeats(&mut rows, job.repeats, more_rows);
+    }
+    for (id, _) in total_rows.map_or_else(Vec::new, |found| left_out(&job, &found.find(&job))) {
+        rows.iter_mut().filter(|row| row.id == id).for_each(|row| row.place = Place::NotSelected);
+    }
+    let rows: Vec<RowWorking> = rows.into_iter().map(FoundRow::working).collect();
     if rows.is_empty() {
         let what = match &wanted {
             Wanted::Key(names, key) => {
@@ -127,6 +141,42 @@ fn explain_stoppable(
         rows,
         more_rows,
     })
+}
+
+/// A row that was asked for, and where it goes.
+struct FoundRow {
+    id: RowId,
+    /// As far as the row says by itself, whatever other rows have its key.
+    place: Place,
+    /// Whether the plan's conditions hold for it.
+    is_selected: bool,
+    working: RowWorking,
+}
+
+impl FoundRow {
+    fn working(self) -> RowWorking {
+        let becomes = match (self.place, self.is_selected) {
+            (Place::SetAside, _) => "set aside",
+            (Place::Merged, _) => "merged",
+            (Place::NotSelected, _) | (Place::Written, false) => "not selected",
+            (Place::Written, true) => "written",
+        };
+        RowWorking { becomes: becomes.to_owned(), ..self.working }
+    }
+}
+
+/// What becomes of rows of one key, as a run decides it; there may be more of them after those that are shown.
+fn follow_repeats(rows: &mut [FoundRow], repeats: Option<Repeats>, more_rows: bool) {
+    let mut usable: Vec<&mut FoundRow> = rows.iter_mut().filter(|row| row.place == Place::Written).collect();
+    let last = if more_rows { usable.len() } else { usable.len().saturating_sub(1) };
+    for (nth, row) in usable.iter_mut().enumerate() {
+        row.place = match repeats {
+            Some(Repeats::SetAside) if nth > 0 => Place::SetAside,
+            Some(Repeats::First | Repeats::Sum) if nth > 0 => Place::Merged,
+            Some(Repeats::Last) if nth < last => Place::Merged,
+            _ => Place::Written,
+        };
+    }
 }
 
 /// Which rows are asked for.
@@ -159,7 +209,7 @@ impl Wanted {
 }
 
 /// The workings of rows of a batch.
-fn workings(job: &Job, batch: &Batch, wanted: &[usize]) -> Result<Vec<RowWorking>, RecordsError> {
+fn workings(job: &Job, batch: &Batch, wanted: &[usize]) -> Result<Vec<FoundRow>, RecordsError> {
     let layout = &job.setting.layout;
     let mut exceptions = Vec::new();
     let (mut table, mut places) = Cleaner::new(layout).clean(batch, &mut exceptions);
@@ -175,14 +225,9 @@ fn workings(job: &Job, batch: &Batch, wanted: &[usize]) -> Result<Vec<RowWorking
         let origin = batch.origins.of(*row);
         let of_row = |exception: &&Exception| exception.origin.id() == origin.id();
         let of_row: Vec<&Exception> = exceptions.iter().filter(of_row).collect();
-        let becomes = match places.get(*row) {
-            Some(Place::SetAside) => "set aside",
-            _ if !all_hold(&job.select, &table, *row) => "not selected",
-            _ => "written",
-        };
-        RowWorking {
+        let working = RowWorking {
             place: layout.place(origin),
-            becomes: becomes.to_owned(),
+            becomes: String::new(),
             remarks: of_row.iter().map(|exception| groups.in_words(exception)).collect(),
             cells: (0..layout.columns_of_file)
                 .map(|column| cell_read(job, batch, &table, (column, *row)))
@@ -190,6 +235,12 @@ fn workings(job: &Job, batch: &Batch, wanted: &[usize]) -> Result<Vec<RowWorking
             added: (layout.columns_of_file..layout.columns.len())
                 .map(|column| cell_working(job, (batch, &table), (column, *row)))
                 .collect(),
+        };
+        FoundRow {
+            id: origin.id(),
+            place: places.get(*row).copied().unwrap_or(Place::Written),
+            is_selected: all_hold(&job.select, &table, *row),
+            working,
         }
     };
     Ok(wanted.iter().map(row_working).collect())

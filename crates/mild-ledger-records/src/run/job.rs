@@ -61,6 +61,8 @@ pub(super) struct Job {
     pub(super) order_by: Vec<(usize, Direction)>,
     /// What named stretches of days were resolved to, and what calendars cover.
     pub(super) notes: Vec<String>,
+    /// What may be a mistake in the headers of the records.
+    pub(super) doubts: Vec<String>,
 }
 
 /// A column of the file and one that is added, by their numbers.
@@ -241,6 +243,7 @@ impl Job {
             output,
             order_by,
             notes,
+            doubts: Vec::new(),
         };
         Ok((job, ToRead { own: to_fetch, of_views: views }))
     }

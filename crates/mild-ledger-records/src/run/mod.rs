@@ -270,6 +270,7 @@ fn run_stoppable(
     let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
     job.sample = request.sample;
     job.notes.extend_from_slice(reader.said());
+    job.doubts.extend_from_slice(reader.doubts());
     let held = HeldRows::of(plan)?;
     let outputs = outputs_of(plan, as_of, &job, held.as_ref());
     check_outputs(&outputs, plan, &records, &job)?;

@@ -300,8 +300,11 @@ impl PassResult {
         let readings = worker.cleaner.readings();
         let totals = worker.total_rows.find(job);
         let left_out = total_rows::left_out(job, &totals);
-        let doubts = total_rows::doubts(job, &totals)
-            .into_iter()
+        let doubts = job
+            .doubts
+            .iter()
+            .cloned()
+            .chain(total_rows::doubts(job, &totals))
             .chain(rows_doubt(&rows, &groups))
             .chain(readings.iter().filter_map(|reading| reading.doubt.clone()))
             .collect();
@@ -348,7 +351,9 @@ impl Job {
 
 /// Where more than one row in a hundred, and at least three, is set aside: how many of how many, and why.
 pub(super) fn rows_doubt(rows: &RowCounts, groups: &[ExceptionGroup]) -> Option<String> {
-    if rows.set_aside < 3 || rows.set_aside * 100 <= rows.read {
+    // One row of many is no doubt, and one of four is.
+    let many = rows.set_aside >= 3 && rows.set_aside * 100 > rows.read;
+    if !many && (rows.set_aside == 0 || rows.set_aside * 4 < rows.read) {
         return None;
     }
     let reasons: Vec<String> = groups
@@ -356,7 +361,13 @@ pub(super) fn rows_doubt(rows: &RowCounts, groups: &[ExceptionGroup]) -> Option<
         .filter(|group| group.outcome == Became::RowSetAside.to_string())
         .map(|group| format!("{} {}", group.reason, group.count))
         .collect();
-    Some(format!("{} of {} rows were set aside ({})", rows.set_aside, rows.read, reasons.join(", ")))
+    Some(format!(
+        "{} of {} {} set aside ({})",
+        rows.set_aside,
+        rows.read,
+        if rows.read == 1 { "row was" } else { "rows were" },
+        reasons.join(", ")
+    ))
 }
 
 fn column_dates(job: &Job, reading: ColumnReadings) -> ColumnDates {

@@ -5,6 +5,7 @@ use super::{
 };
 use crate::error::RecordsError;
 use crate::files::changed;
+use crate::mistakes::nearest;
 use crate::table::{Arranged, Batch, ColumnFrom};
 use serde::{Deserialize, Serialize};
 use std::path::Path;
@@ -18,6 +19,8 @@ pub(crate) struct Sources {
     columns: Vec<String>,
     types: Vec<ColumnType>,
     said: Vec<String>,
+    /// What may be a mistake in the headers.
+    doubts: Vec<String>,
     /// The file that is read.
     current: usize,
     /// The number of the first among all files that are read.
@@ -68,13 +71,24 @@ impl Sources {
             }
             columns.push(name.to_owned());
         }
-        let mut said = Vec::new();
+        let (mut said, mut doubts) = (Vec::new(), Vec::new());
         for (file, source) in files.iter().zip(&opened) {
             said.extend(source.said().iter().map(|said| format!("{}: {said}", file.name)));
             let lacks =
                 |name: &&String| !source.columns().contains(name) && file_column != Some(name.as_str());
             let lacking: Vec<String> =
                 columns.iter().filter(lacks).map(|name| format!("\"{name}\"")).collect();
+            // A column of nearly that name is another spelling of it rather than one that the file lacks.
+            let others =
+                || source.columns().iter().filter(|name| !columns.contains(name)).map(String::as_str);
+            for name in columns.iter().filter(lacks) {
+                if let Some(near) = nearest(name, others()) {
+                    doubts.push(format!(
+                        "{} has a column \"{near}\" where the other files have \"{name}\", which is blank in its rows",
+                        file.name
+                    ));
+                }
+            }
             if !lacking.is_empty() {
                 said.push(format!("{} has no column {}, blank in its rows", file.name, lacking.join(", ")));
             }
@@ -88,6 +102,7 @@ impl Sources {
             types: types_of(&columns, &opened),
             columns,
             said,
+            doubts,
             files: opened,
             current: 0,
             first: reading.source,
@@ -105,6 +120,11 @@ impl Sources {
     }
 
     /// What was done to the files so that they can be read, and what one lacks that another has.
+    /// What may be a mistake in the headers of the files.
+    pub(crate) fn doubts(&self) -> &[String] {
+        &self.doubts
+    }
+
     pub(crate) fn said(&self) -> &[String] {
         &self.said
     }
@@ -156,7 +176,7 @@ impl Sources {
     /// No file.
     pub(crate) fn nothing() -> Self {
         let (files, arranged, columns, types, said) = Default::default();
-        Self { files, arranged, columns, types, said, current: 0, first: 0 }
+        Self { files, arranged, columns, types, said, doubts: Vec::new(), current: 0, first: 0 }
     }
 
     /// A piece of one of several files, whose columns are known.
@@ -181,6 +201,7 @@ impl Sources {
             columns: shape.columns.clone(),
             types: shape.types.clone(),
             said: Vec::new(),
+            doubts: Vec::new(),
             current: 0,
             first: piece.source,
         })

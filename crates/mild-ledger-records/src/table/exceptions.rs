@@ -45,6 +45,8 @@ pub(crate) enum Reason {
     UnreadableAmount,
     /// An amount whose row does not name its currency.
     NoCurrency,
+    /// A condition compares a figure that is empty.
+    EmptyFigure,
     /// A number that a format types with more decimals than its column has.
     Rounded,
     NoNumber,
@@ -98,6 +100,7 @@ impl fmt::Display for Reason {
             Self::NoAmount => "no amount",
             Self::UnreadableAmount => "unreadable amount",
             Self::NoCurrency => "no currency",
+            Self::EmptyFigure => "a condition on an empty figure",
             Self::Rounded => "rounded",
             Self::NoNumber => "no number",
             Self::UnreadableNumber => "unreadable number",

@@ -70,17 +70,21 @@ pub(crate) fn answer(found: &PlanCheck) -> String {
         (false, 1) => "the one row".to_owned(),
         (false, rows) => format!("all {} rows", grouped(&rows.to_string())),
     };
-    let wrong: u64 = found.exceptions.iter().map(|group| group.count).sum();
-    match wrong {
-        0 => format!(
-            "the plan fits its records; {which} were looked at and nothing was wrong; nothing was written"
-        ),
-        1 => format!(
-            "the plan fits its records; {which} were looked at and 1 thing was noticed; nothing was written"
-        ),
-        wrong => format!(
-            "the plan fits its records; {which} were looked at and {} things were noticed; nothing was written",
-            grouped(&wrong.to_string())
-        ),
-    }
+    let of_rows: u64 = found.exceptions.iter().map(|group| group.count).sum();
+    let noticed = of_rows + found.doubts.len() as u64 + u64::from(found.repeats.is_some());
+    let noticed = match noticed {
+        0 => "nothing was wrong".to_owned(),
+        1 => "1 thing was noticed".to_owned(),
+        many => format!("{} things were noticed", grouped(&many.to_string())),
+    };
+    // What a run looks at and this does not.
+    let not_examined = match found.more_rows {
+        true => {
+            "; the rows after them were not, so keys that repeat there, the last row and the control totals are not examined"
+        }
+        false => "",
+    };
+    format!(
+        "the plan fits its records; {which} were looked at and {noticed}{not_examined}; nothing was written"
+    )
 }

@@ -100,11 +100,7 @@ fn put_column(out: &mut Document, column: &LookedColumn) {
         Holding::Text => put_examples(out, column),
         Holding::WholeNumber { range, perhaps_dates, failed, failures } => {
             if let Some((low, high)) = range {
-                out.push(Block::Item(format!(
-                    "from {} to {}",
-                    grouped(&low.to_string()),
-                    grouped(&high.to_string())
-                )));
+                out.push(Block::Item(format!("from {low} to {high}")));
             }
             if *failed > 0 {
                 let said = many(*failed, "value is no number", "values are no numbers");

@@ -371,9 +371,10 @@ fn bounded(blocks: Vec<Block>) -> Vec<Block> {
     blocks.into_iter().flat_map(cut).collect()
 }
 
-/// A number with its thousands grouped; anything else as it stands.
+/// A number with decimals with its thousands grouped; anything else as it is. A whole number may be a year or the number of a document.
 fn shown(value: &str) -> String {
-    if value.parse::<Decimal>().is_ok() { grouped(value) } else { value.to_owned() }
+    let has_decimals = value.parse::<Decimal>().is_ok_and(|number| number.decimals() > 0);
+    if has_decimals { grouped(value) } else { value.to_owned() }
 }
 
 /// Rows to look at, inputs beside results.

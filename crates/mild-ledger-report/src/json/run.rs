@@ -224,7 +224,11 @@ fn cell(cell: &ReportCell) -> Cell {
     match cell {
         ReportCell::Text(text) => Cell::Text(text.clone()),
         ReportCell::Count(count) => Cell::Count(*count),
-        ReportCell::Decimal(number) => Cell::Text(number.to_string()),
+        ReportCell::Number(number) if number.decimals() == 0 => match i64::try_from(number.units()) {
+            Ok(whole) => Cell::Count(whole),
+            Err(_) => Cell::Text(number.to_string()),
+        },
+        ReportCell::Decimal(number) | ReportCell::Number(number) => Cell::Text(number.to_string()),
         ReportCell::Date(date) => Cell::Text(date.to_string()),
         ReportCell::DateTime(at) => Cell::Text(at.to_string()),
         ReportCell::Missing(reason) => Cell::Text(format!("({reason})")),

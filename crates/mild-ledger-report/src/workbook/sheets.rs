@@ -112,13 +112,16 @@ fn put_cell(
         Cell::LongOrShort(long, _) => ReportCell::Text(long.clone()),
     };
     let text = written(&value);
-    match &value {
+    let value_of_cell = &value;
+    match value_of_cell {
         ReportCell::Count(count) => {
             sheet.write_number_with_format(row, column, *count as f64, &format.set_num_format("#,##0"))?;
         }
-        ReportCell::Decimal(number) => match in_sheet(*number) {
+        ReportCell::Decimal(number) | ReportCell::Number(number) => match in_sheet(*number) {
             Some(value) => {
-                let format = format.set_num_format(shown_with(number.decimals()));
+                let shown = shown_with(number.decimals());
+                let is_plain = matches!(value_of_cell, ReportCell::Number(_));
+                let format = format.set_num_format(if is_plain { shown.replace("#,##", "") } else { shown });
                 sheet.write_number_with_format(row, column, value, &format)?;
             }
             None => {

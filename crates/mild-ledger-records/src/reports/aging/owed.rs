@@ -187,24 +187,25 @@ pub(super) fn further(report: &Report) -> Vec<(&'static str, ReportDetail)> {
     named
 }
 
-/// ` customers`, of a column of one plain word; ` of "…"` with the names of the columns as they are otherwise.
-pub(super) fn words_of_groups(count: usize, by: &[String]) -> String {
-    let [by] = by else {
-        let names: Vec<String> = by.iter().map(|name| format!("\"{name}\"")).collect();
-        return format!(" of {}", names.join(" and "));
+/// How many groups there are, and of what, behind an amount: a header is a name and no English word, so it is neither made plural nor
+/// written small.
+pub(super) fn words_of_groups(groups: &[SparseGroup], by: &[String]) -> Vec<ReportCell> {
+    let text = |text: String| ReportCell::Text(text);
+    let [name] = by else {
+        return vec![
+            text(" in ".to_owned()),
+            ReportCell::count(groups.len()),
+            text(format!(" groups of {}", by.join(" and "))),
+        ];
     };
-    let is_word = by.chars().all(|sign| sign.is_ascii_alphabetic()) && by.len() > 2;
-    if !is_word {
-        return format!(" of \"{by}\"");
+    let is_blank = |group: &&SparseGroup| matches!(group.keys.first(), Some(Key::Missing(_)));
+    let blank = groups.iter().filter(is_blank).count();
+    let named = groups.len() - blank;
+    let values = if named == 1 { "value" } else { "values" };
+    let mut words =
+        vec![text(" by ".to_owned()), ReportCell::count(named), text(format!(" {values} of {name}"))];
+    if blank > 0 {
+        words.push(text(" and by rows without one".to_owned()));
     }
-    let word = by.to_ascii_lowercase();
-    let before_y = word.strip_suffix('y').filter(|rest| !rest.ends_with(['a', 'e', 'i', 'o', 'u']));
-    match (count, before_y) {
-        (1, _) => format!(" {word}"),
-        (_, Some(rest)) => format!(" {rest}ies"),
-        _ if word.ends_with(['s', 'x', 'z']) || word.ends_with("ch") || word.ends_with("sh") => {
-            format!(" {word}es")
-        }
-        _ => format!(" {word}s"),
-    }
+    words
 }

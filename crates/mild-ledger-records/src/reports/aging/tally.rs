@@ -268,9 +268,7 @@ impl AgingTally {
         let by: Vec<String> = levels.iter().map(|level| level.name.clone()).collect();
         let mut answer = vec![ReportCell::Decimal(scale.amount(total)), ReportCell::Text(" owed".to_owned())];
         if !by.is_empty() {
-            let words = words_of_groups(groups.len(), &by);
-            let said = ReportCell::Text(" by ".to_owned());
-            answer.extend([said, ReportCell::count(groups.len()), ReportCell::Text(words)]);
+            answer.extend(words_of_groups(&groups, &by));
         }
         answer.push(ReportCell::Text(format!(" as of {}", invoices.as_of)));
         let band = layout.name(invoices.band);

@@ -132,6 +132,8 @@ pub(in crate::reports) enum Summed {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(in crate::reports) enum Shape {
     Decimals(u8),
+    /// One of the numbers of a column that may be years or numbers of documents.
+    PlainNumber(u8),
     /// A date: what lies between two is the nearest, a tie the later one.
     Date,
 }
@@ -202,6 +204,9 @@ impl PlannedFigure {
         let shape = match (reduction, &kind) {
             (_, Kind::Date { .. }) => Shape::Date,
             (Reduction::Mean | Reduction::Percentile(_), _) => Shape::Decimals(decimals.max(2)),
+            (Reduction::Smallest | Reduction::Largest, Kind::Number { figure: None, .. } | Kind::Place) => {
+                Shape::PlainNumber(decimals)
+            }
             _ => Shape::Decimals(decimals),
         };
         let summed = match &kind {

@@ -205,7 +205,12 @@ impl Running {
             Self::Rows(count) => return Some(ReportCell::Count(i64::try_from(*count).ok()?)),
             Self::Different(hashes) => return Some(ReportCell::count(hashes.len())),
             Self::Extreme(best) => {
-                return Some(best.as_ref().map_or(ReportCell::Empty, |(_, cell)| cell.clone()));
+                let cell = best.as_ref().map_or(ReportCell::Empty, |(_, cell)| cell.clone());
+                return Some(match (cell, shape) {
+                    (ReportCell::Decimal(number), Shape::PlainNumber(_)) => ReportCell::Number(number),
+                    (ReportCell::Count(count), Shape::PlainNumber(_)) => ReportCell::Number(count.into()),
+                    (cell, _) => cell,
+                });
             }
             Self::Values(values) => {
                 let Reduction::Percentile(place) = reduction else { return Some(ReportCell::Empty) };
@@ -220,7 +225,7 @@ impl Running {
             }
             Self::Exact { rows: 0, .. } if reduction == Reduction::Mean => return Some(ReportCell::Empty),
             Self::Exact { sum, rows } => match shape {
-                Shape::Decimals(decimals) => {
+                Shape::Decimals(decimals) | Shape::PlainNumber(decimals) => {
                     let over = if reduction == Reduction::Mean { *rows } else { 1 };
                     return sum.over(over, decimals, Rounding::Nearest).ok().map(ReportCell::Decimal);
                 }
@@ -251,6 +256,9 @@ fn shown(figure: Quotient, shape: Shape) -> Option<ReportCell> {
     match shape {
         Shape::Decimals(decimals) => {
             figure.to_decimal(decimals, Rounding::Nearest).ok().map(ReportCell::Decimal)
+        }
+        Shape::PlainNumber(decimals) => {
+            figure.to_decimal(decimals, Rounding::Nearest).ok().map(ReportCell::Number)
         }
         Shape::Date => {
             let half = Quotient::of(1, 2)?;

@@ -3,6 +3,7 @@
 use super::coming_up::ComingUp;
 use crate::reports::groups::{Figure, Level};
 use crate::sorting::Direction;
+use crate::table::Kind;
 
 pub(in crate::reports) struct BoundList {
     /// The word of the kind of report that it is of.
@@ -10,6 +11,8 @@ pub(in crate::reports) struct BoundList {
     pub(in crate::reports) title: String,
     /// The columns of the records that are listed.
     pub(in crate::reports) columns: Vec<usize>,
+    /// How the numbers of each of them are shown.
+    pub(in crate::reports) shapes: Vec<CellShape>,
     /// How all columns that are listed are called: those of what comes up, and then these.
     pub(in crate::reports) names: Vec<String>,
     /// The groups under whose heads rows stand, the outermost first.
@@ -25,6 +28,23 @@ pub(in crate::reports) struct BoundList {
     pub(in crate::reports) amounts: Vec<usize>,
     /// Where a row stands for each of its dates that come up, by these; and what these are called.
     pub(in crate::reports) coming_up: Option<(ComingUp, String)>,
+}
+
+/// How the numbers of a column are shown.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(in crate::reports) enum CellShape {
+    Quantity,
+    /// Numbers that may be years or numbers of documents.
+    PlainNumber,
+}
+
+impl CellShape {
+    pub(in crate::reports) fn of(kind: &Kind) -> Self {
+        match kind {
+            Kind::Number { figure: None, .. } | Kind::Place => Self::PlainNumber,
+            _ => Self::Quantity,
+        }
+    }
 }
 
 /// How many rows are listed.

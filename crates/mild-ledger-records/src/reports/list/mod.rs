@@ -12,7 +12,7 @@ use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::{Binder, read_order};
 use crate::mistakes::{At, Walk};
 use crate::table::Kind;
-pub(super) use bound::{BoundList, First};
+pub(super) use bound::{BoundList, CellShape, First};
 pub(super) use coming_up::{ComingUp, Every};
 use std::sync::Arc;
 use tally::ListTally;
@@ -125,6 +125,7 @@ impl PlannedReport for PlannedList {
             names: columns.iter().map(|column| binder.name(*column).to_owned()).collect(),
             explanation: order_in_words(&self.order, &levels),
             coming_up: None,
+            shapes: columns.iter().map(|column| CellShape::of(binder.kind(*column))).collect(),
             columns,
             levels,
             order,

@@ -1,7 +1,7 @@
 //! The rows of a list, met by several at once.
 
 use super::MOST_ROWS;
-use super::bound::{BoundList, First};
+use super::bound::{BoundList, CellShape, First};
 use super::coming_up::Occurrence;
 use super::first_rows::ListedRow;
 use super::part::Part;
@@ -269,13 +269,18 @@ impl BoundList {
             let number = number.map(|number| ReportCell::Count(number.into()));
             std::iter::once(ReportCell::Date(date)).chain(number)
         });
-        dated.chain(self.columns.iter().map(|column| cell(table, *column, row))).collect()
+        let columns = self.columns.iter().copied().zip(self.shapes.iter().copied());
+        dated.chain(columns.map(|column| cell(table, column, row))).collect()
     }
 }
 
 /// A cell as it is listed; where there is none for a reason, that.
-fn cell(table: &Table, column: usize, row: usize) -> ReportCell {
+fn cell(table: &Table, (column, shape): (usize, CellShape), row: usize) -> ReportCell {
+    let is_plain = matches!(shape, CellShape::PlainNumber);
     let found = match table.columns.get(column) {
+        Some(Data::Count(_) | Data::Number(_)) if is_plain => {
+            table.decimal(column, row).map(ReportCell::Number)
+        }
         Some(Data::Date(_)) => table.date(column, row).map(ReportCell::Date),
         Some(Data::Moment { .. }) => table.date_time(column, row).map(ReportCell::DateTime),
         Some(Data::Count(_)) => {

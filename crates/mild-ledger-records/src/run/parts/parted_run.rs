@@ -133,6 +133,7 @@ impl<'p> PartedRun<'p> {
         job.sample = request.sample;
         job.reading.remote = request.remote.clone();
         job.notes.extend_from_slice(reader.said());
+        job.doubts.extend_from_slice(reader.doubts());
         let mut outputs = outputs_of(plan, as_of, &job, None);
         check_outputs(&outputs, plan, &records, &job)?;
         let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
