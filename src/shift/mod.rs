@@ -327,8 +327,13 @@ impl Shift {
         self.microseconds != 0
     }
 
+    /// The microseconds that it moves a clock by.
+    pub(crate) fn clock_microseconds(&self) -> i64 {
+        self.microseconds
+    }
+
     /// The part that moves dates, and the part that moves clocks.
-    fn parted(&self) -> (Self, Self) {
+    pub(crate) fn parted(&self) -> (Self, Self) {
         (Self { microseconds: 0, ..*self }, Self { months: 0, days: 0, working: None, ..*self })
     }
 

@@ -323,6 +323,48 @@ impl DateMove {
         Ok(working)
     }
 
+    /// Moves a date-time on a clock that may jump, such as that of a time zone: years to days by the calendar, then hours, minutes and seconds
+    /// by `elapse`, which is given a time of that clock and how many microseconds pass, and gives the time it shows then.
+    ///
+    /// # Errors
+    /// Those of [`apply_at`](Self::apply_at), and that of `elapse`.
+    ///
+    /// ```
+    /// use mild_ledger::{DateMove, DateTime, Error, Shift};
+    /// // A clock that was put forward by an hour at two.
+    /// let two: DateTime = "2026-03-29T02:00".parse()?;
+    /// let elapse = |at: DateTime, microseconds: i64| -> Result<DateTime, Error> {
+    ///     let hour = 3_600_000_000;
+    ///     let after = at.microseconds() + microseconds;
+    ///     DateTime::from_microseconds(if at < two && after >= two.microseconds() { after + hour } else { after })
+    /// };
+    /// let three_hours: Shift = "3h".parse()?;
+    /// let (moved, _) = DateMove::by(three_hours).apply_at_by("2026-03-28T23:30".parse()?, elapse)?;
+    /// assert_eq!(moved.to_string(), "2026-03-29T03:30:00");
+    /// # Ok::<(), Error>(())
+    /// ```
+    pub fn apply_at_by<E: From<Error>>(
+        &self,
+        at: DateTime,
+        elapse: impl FnOnce(DateTime, i64) -> Result<DateTime, E>,
+    ) -> Result<(DateTime, Working), E> {
+        let (dates, clock) = self.shift.parted();
+        let by_dates = Self { edge: None, weekday: None, ..Self { shift: dates, ..*self } };
+        let local = by_dates.apply_at(at)?;
+        let after = elapse(local, clock.clock_microseconds())?;
+        let rest = Self { shift: Shift::days(0), ..*self };
+        let end = rest.apply_at(after)?;
+        let elapsed = Working::of_rule("elapsed time").step(format!("{local} + {clock} = {after}"), after);
+        let mut working = match dates.is_nothing() {
+            true => elapsed,
+            false => by_dates.why_at(at)?.followed_by(elapsed),
+        };
+        if self.edge.is_some() || self.weekday.is_some() {
+            working = working.followed_by(rest.why_at(after)?);
+        }
+        Ok((end, working))
+    }
+
     /// The months, weeks and days of the amount.
     fn by_dates(&self, date: Date) -> Result<i64, Error> {
         let by_dates = self.shift.without_working_days();

@@ -685,3 +685,19 @@ rows = "rows-{as_of}.csv"
     let table = &object["reports"][0]["tables"][0];
     assert_eq!(table["rows"], json!([["2026-09-01", 1], ["2026-09-30", 2]]), "{table}");
 }
+
+#[test]
+fn hours_elapse_on_the_clock_of_the_zone_of_a_column() {
+    let desk = Desk::new();
+    desk.write("records.csv", "Job,Begun\nA,2026-03-28T22:30Z\nB,2026-10-25T00:30Z\nC,2026-10-25T01:30Z\n");
+    desk.write(
+        "plan.toml",
+        "plan = 1\n[records]\nfile = \"records.csv\"\n[records.dates]\nBegun = { written = \"iso\", time = \"keep\", zone = \"Europe/London\" }\n[[column]]\nname = \"Due\"\nfrom = \"Begun\"\nshift = \"3h\"\n[output]\nrows = \"rows.csv\"\n",
+    );
+    assert_eq!(desk.run_plan().code, 0);
+    // The clock goes forward in the first of these nights; in the second it shows 01:30 twice, an hour apart.
+    assert_eq!(
+        desk.read("rows.csv"),
+        "Job,Begun,Due\nA,2026-03-28T22:30:00,2026-03-29T02:30:00\nB,2026-10-25T01:30:00,2026-10-25T03:30:00\nC,2026-10-25T01:30:00,2026-10-25T04:30:00\n"
+    );
+}

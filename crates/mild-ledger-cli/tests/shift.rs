@@ -151,3 +151,37 @@ fn steps_are_done_in_turn_and_only_the_result_must_be_a_date() {
         assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);
     }
 }
+
+#[test]
+fn hours_elapse_on_the_clock_of_a_zone_and_between_takes_them_back() {
+    let desk = Desk::new();
+    let shift = |from: &str, by: &str| {
+        let json = desk.mild(&["shift", from, by, "--zone", "Europe/London", "--json"]).json();
+        json["dates"][0].as_str().or(json["date"].as_str()).unwrap_or_else(|| panic!("{json}")).to_owned()
+    };
+    // The clock goes from 01:00 to 02:00 on 29 March 2026, and from 02:00 back to 01:00 on 25 October.
+    assert_eq!(shift("2026-03-28T22:30Z", "3h"), "2026-03-29T02:30:00");
+    assert_eq!(shift("2026-03-28T22:30", "1d"), "2026-03-29T22:30:00");
+    assert_eq!(shift("2026-03-29T02:30", "-3h"), "2026-03-28T22:30:00");
+    assert_eq!(shift("2026-10-25T00:30Z", "1h"), "2026-10-25T01:30:00");
+    assert_eq!(shift("2026-10-25T01:30Z", "1h"), "2026-10-25T02:30:00");
+    // Whatever is moved by some hours lies that many hours after where it was.
+    for start in ["2026-03-28T22:30Z", "2026-10-24T20:15Z", "2026-06-01T00:00Z"] {
+        for hours in [1, 2, 3, 5, 30, 700] {
+            let moved = shift(start, &format!("{hours}h"));
+            let json = desk.mild(&["between", start, &moved, "--zone", "Europe/London", "--json"]);
+            // A time that the clock shows twice has no one instant.
+            if json.err.contains("came twice") {
+                continue;
+            }
+            assert_eq!(json.json()["hours"], hours, "{start} + {hours} h = {moved}");
+        }
+    }
+    let why = desk.mild(&["shift", "2026-03-28T22:30Z", "3h", "--zone", "Europe/London", "--why"]);
+    assert!(
+        why.out.contains("2026-03-28T22:30:00 + 3h = 2026-03-29T02:30:00")
+            || why.out.contains("+ 3 hours = 2026-03-29T02:30:00"),
+        "{}",
+        why.out
+    );
+}

@@ -22,8 +22,8 @@ pub use drawn::drawn;
 pub use ending::{Ending, error_said};
 pub use facts::one_figure as figures;
 pub use facts::{
-    Between, BetweenTimes, CalendarSources, Due, Moved, MovedFrom, PeriodFigure, RolledDates, Split,
-    Surroundings, SurroundingsRequest, Target, TwoCalendars, WorkYears,
+    Between, BetweenTimes, CalendarSources, Due, MoveFailure, MoveSetting, Moved, MovedFrom, PeriodFigure,
+    RolledDates, Split, Surroundings, SurroundingsRequest, Target, TwoCalendars, WorkYears, ZoneClock,
 };
 pub use picture::{png, svg};
 

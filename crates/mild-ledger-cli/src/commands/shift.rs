@@ -2,13 +2,13 @@
 
 use crate::arguments::ShiftArguments;
 use crate::calendars::read_one_calendar;
-use crate::dates::{Here, Moment, read_choice};
+use crate::dates::{Here, Moment, read_choice, read_zone};
 use crate::ending::{Ending, Failure};
 use crate::output::{to_new_file, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar};
 use mild_ledger_records::{AsOf, to_ics};
-use mild_ledger_report::{Detail, Moved, MovedFrom, json, terminal};
+use mild_ledger_report::{Detail, MoveFailure, MoveSetting, Moved, MovedFrom, ZoneClock, json, terminal};
 use std::str::FromStr;
 
 pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
@@ -33,8 +33,15 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
         Moment::Day(date) => MovedFrom::Date(date),
         Moment::Time { at, .. } => MovedFrom::DateTime(at),
     };
-    let moved = Moved::of(from, &by, arguments.times, Some(&calendar))
-        .map_err(|error| Failure::Argument { name: "AMOUNT", error, help: None })?;
+    let zone = read_zone(arguments.answer.zone.as_deref())?;
+    let instant = if let Moment::Time { instant, .. } = start.value { instant } else { None };
+    let clock = zone.as_ref().map(|zone| ZoneClock { zone, instant });
+    let setting = MoveSetting { calendar: Some(&calendar), clock };
+    let moved = Moved::of(from, &by, arguments.times, setting);
+    let moved = moved.map_err(|failure| match failure {
+        MoveFailure::Move(error) => Failure::Argument { name: "AMOUNT", error, help: None },
+        MoveFailure::Zone(error) => Failure::Zone { name: "AMOUNT", error },
+    })?;
     if let Some(path) = &arguments.ics {
         let title = arguments.title.as_str();
         let events = to_ics(title, moved.dates().into_iter().map(|date| (date, title)));

@@ -4,15 +4,16 @@ use super::binder::Binder;
 use super::calendar::{CalendarChoice, CalendarInput, read_calendar_choice};
 use super::inputs::{DateInput, DateSource, needed_date, or_default};
 use super::period_rules::read_period_rules;
-use super::rows::Rows;
+use super::rows::{Moment, Rows};
 use super::why::{CellWhy, CountedDays, LeadTo};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Keys, Value, Walk};
 use crate::table::{Data, DateKind, Kind, date_array, date_slice};
+use crate::zones::{Zone, ZoneError};
 use mild_ledger::column::shifted;
 use mild_ledger::{
-    Date, DateMove, DateTime, Error, HoursOf, MonthEnd, PeriodEdge, Roll, Shift, Unit, WeekdayMove,
-    WorkCalendar,
+    Date, DateMove, DateTime, Error, ErrorKind, HoursOf, MonthEnd, PeriodEdge, Roll, Shift, Unit,
+    WeekdayMove, WorkCalendar, Working,
 };
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
@@ -95,6 +96,8 @@ struct MoveStep {
     weekday: Option<WeekdayMove>,
     roll: Roll,
     times: TimesOf,
+    /// The zone whose clock shows the times, where one was named: hours elapse on it.
+    zone: Option<Zone>,
     calendar: Option<CalendarInput>,
 }
 
@@ -272,6 +275,7 @@ impl Planned for PlannedMove {
             weekday: self.weekday,
             roll: self.roll,
             times: self.times,
+            zone: from.column().and_then(|column| zone_of(binder.kind(column))),
             calendar,
         };
         Some((Kind::Date { source: DateKind::Made, time }, Box::new(step)))
@@ -309,6 +313,14 @@ fn bind_shift(
             binder.mistakes.tell(column.span.clone(), what, expected);
             None
         }
+    }
+}
+
+/// The zone whose clock shows the times of a column.
+fn zone_of(kind: &Kind) -> Option<Zone> {
+    match kind {
+        Kind::Date { source: DateKind::Read { zone, .. }, .. } => zone.clone(),
+        _ => None,
     }
 }
 
@@ -357,10 +369,36 @@ impl MoveStep {
         Some(Data::Date(date_array(moved)))
     }
 
+    /// A moment moved on the clock of its zone.
+    fn elapsed(
+        &self,
+        by: &DateMove,
+        zone: &Zone,
+        (at, instant): Moment,
+    ) -> Result<(DateTime, Working), Error> {
+        let in_words =
+            |error: &ZoneError| Error::new(ErrorKind::OutOfRange, error.to_string(), "another time");
+        by.apply_at_by(at, |local, microseconds| {
+            if microseconds == 0 {
+                return Ok(local);
+            }
+            let known = instant.filter(|_| local == at);
+            let utc = known.map_or_else(|| zone.utc_of(local), Ok).map_err(|error| in_words(&error))?;
+            let after = utc.microseconds().saturating_add(microseconds);
+            zone.local_of(DateTime::from_microseconds(after)?).map_err(|error| in_words(&error))
+        })
+    }
+
     /// Date-times, their times kept; a zone's instants are not those of the result.
     fn by_the_clock(&self, rows: &mut Rows<'_>) -> Data {
         let moved = rows.each(
-            |((at, _), shift): ((DateTime, _), Result<Shift, Error>)| self.date_move(shift?).apply_at(at),
+            |(moment, shift): (Moment, Result<Shift, Error>)| {
+                let by = self.date_move(shift?);
+                match &self.zone {
+                    Some(zone) => self.elapsed(&by, zone, moment).map(|(at, _)| at),
+                    None => by.apply_at(moment.0),
+                }
+            },
             |rows, row| rows.moment(self.from, row).zip(self.shift_of(rows, row)),
         );
         match self.edge {
@@ -411,7 +449,12 @@ impl Step for MoveStep {
     fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
         let whole = self.date_move(self.shift_of(rows, row)?.ok()?);
         if self.keeps_times(rows) {
-            return whole.why_at(rows.moment(self.from, row)?.0).ok().map(CellWhy::from);
+            let moment = rows.moment(self.from, row)?;
+            let why = match &self.zone {
+                Some(zone) => self.elapsed(&whole, zone, moment).map(|(_, why)| why),
+                None => whole.why_at(moment.0),
+            };
+            return why.ok().map(CellWhy::from);
         }
         let calendar = self.calendar.and_then(|calendar| rows.calendar(calendar, row).ok()?);
         let from = rows.date(self.from, row)?;

@@ -29,7 +29,7 @@ pub(crate) use chart::{Bar, Chart};
 pub(crate) use due::DueDay;
 pub use due::{Due, RolledDates};
 pub(crate) use marked_days::{MarkedDay, MarkedMonth, MarkedMonths, Marks};
-pub use moved::{Moved, MovedFrom};
+pub use moved::{MoveFailure, MoveSetting, Moved, MovedFrom, ZoneClock};
 pub(crate) use one_figure::decimal;
 pub(crate) use shares::Shares;
 pub use sources::CalendarSources;
