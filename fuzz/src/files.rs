@@ -37,7 +37,7 @@ pub fn calendar(name: &str, text: &str) {
     };
     // What is written for other programs is read as the same days.
     let closed = days(&opened);
-    let events = to_ics("yard", closed.iter().map(|date| (*date, "closed, \\ or; not\n")));
+    let events = to_ics("yard", closed.iter().map(|date| (mild_ledger_records::EventTime::Day(*date), "closed, \\ or; not\n")));
     let written = folder().join("written.ics");
     fs::write(&written, events).expect("a file is written");
     let again = open_calendar(&request(vec![written.display().to_string()]));

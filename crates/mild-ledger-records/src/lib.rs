@@ -37,7 +37,7 @@ mod typing;
 mod written;
 mod zones;
 
-pub use calendars::{CalendarRequest, OpenedCalendar, open_calendar, to_ics};
+pub use calendars::{CalendarRequest, EventTime, OpenedCalendar, open_calendar, to_ics};
 pub use columns::{CountedDays, LeadTo};
 pub use error::RecordsError;
 pub use files::{

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{CalendarYears, Date};
-use mild_ledger_records::{CalendarRequest, Zone, ZoneError, open_calendar, to_ics};
+use mild_ledger_records::{CalendarRequest, EventTime, Zone, ZoneError, open_calendar, to_ics};
 use proptest::prelude::*;
 
 const TOML: &str = "calendar = 1\nname = \"Yard\"\ncovers = \"2024 to 2027\"\nrest_days = [\"saturday\", \"sunday\"]\n[[holiday]]\nname = \"Launch\"\nweekday = \"monday\"\nwhich = \"first\"\nmonth = \"may\"\nmoved = \"following monday\"\n[[holiday]]\nname = \"Friday\"\neaster = { days = -2, church = \"western\" }\n[[holiday]]\nname = \"Supper\"\nday = 29\nmonth = \"february\"\ncommon_years = \"1 march\"\nexcept = [2025]\n[[working]]\ndate = 2026-12-05\n";
@@ -54,6 +54,73 @@ fn numbers_of_a_repetition_that_no_year_has_are_refused() {
     }
 }
 
+#[test]
+fn events_are_read_as_calendar_programs_mean_them() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = |events: &[&str]| {
+        let events: Vec<String> =
+            events.iter().map(|event| format!("BEGIN:VEVENT\r\n{event}\r\nEND:VEVENT\r\n")).collect();
+        format!("BEGIN:VCALENDAR\r\nVERSION:2.0\r\n{}END:VCALENDAR\r\n", events.concat())
+    };
+    let days = |events: &[&str]| -> Result<Vec<String>, String> {
+        let calendar = opened(&folder, "ics", &file(events))?;
+        Ok(calendar.holidays().iter().map(|day| format!("{} {}", day.date(), day.name())).collect())
+    };
+    // A space before a fold belongs to the text.
+    assert_eq!(
+        days(&["DTSTART;VALUE=DATE:20260925\r\nSUMMARY:Yard \r\n Supper\r\n\t, late"]).unwrap(),
+        ["2026-09-25 Yard Supper, late"]
+    );
+    // A later revision takes the place of an event, also where it takes it off.
+    let revised = "UID:a\r\nSEQUENCE:2\r\nDTSTART;VALUE=DATE:20260930\r\nSUMMARY:Moved";
+    let first = "UID:a\r\nSEQUENCE:1\r\nDTSTART;VALUE=DATE:20260925\r\nSUMMARY:First";
+    assert_eq!(days(&[revised, first]).unwrap(), ["2026-09-30 Moved"]);
+    let other = "UID:b\r\nDTSTART;VALUE=DATE:20261001\r\nSUMMARY:Other";
+    assert_eq!(
+        days(&[first, "UID:a\r\nSEQUENCE:3\r\nSTATUS:CANCELLED\r\nDTSTART;VALUE=DATE:20260925", other])
+            .unwrap(),
+        ["2026-10-01 Other"]
+    );
+    // From midnight to midnight is whole days.
+    let midnights = "DTSTART;TZID=Europe/London:20260925T000000\r\nDTEND;TZID=Europe/London:20260927T000000\r\nSUMMARY:Two";
+    assert_eq!(days(&[midnights]).unwrap(), ["2026-09-25 Two", "2026-09-26 Two"]);
+    for (event, said) in [
+        ("DTSTART:20260925T000000\r\nSUMMARY:x", "begins at a time of day and has no end"),
+        ("DTSTART:20260925T090000\r\nDTEND:20260926T000000", "DTSTART has a time of day"),
+        ("DTSTART;VALUE=DATE:20260925\r\nRDATE;VALUE=DATE:20261001", "dates of its own in RDATE"),
+        ("DTSTART;VALUE=DATE:20260925\r\nRRULE:FREQ=WEEKLY;COUNT=3", "FREQ=WEEKLY is not understood"),
+    ] {
+        let error = days(&[event]).unwrap_err();
+        assert!(error.contains(said) && error.contains("line "), "{error}");
+    }
+    // An event for nearly every day of ten thousand years is refused before it fills the memory.
+    std::fs::write(
+        folder.path().join("all.ics"),
+        file(&["DTSTART;VALUE=DATE:00010101\r\nRRULE:FREQ=YEARLY;BYDAY=MO,TU,WE,TH,FR,SA,SU"]),
+    )
+    .unwrap();
+    let request = CalendarRequest {
+        sources: vec![folder.path().join("all.ics").display().to_string()],
+        covers: Some("0001 to 9999".parse().unwrap()),
+        ..CalendarRequest::default()
+    };
+    assert!(open_calendar(&request).unwrap_err().to_string().contains("close more than 200000 days"));
+}
+
+#[test]
+fn events_of_other_names_are_other_events_and_times_are_kept() {
+    let day = EventTime::Day("2026-09-25".parse().unwrap());
+    let uid = |name: &str, title: &str| {
+        let text = to_ics(name, [(day, title)]);
+        text.lines().find(|line| line.starts_with("UID:")).unwrap().to_owned()
+    };
+    assert_ne!(uid("Zahlung Ä", "a"), uid("Zahlung Ö", "a"));
+    assert_ne!(uid("yard", "A1"), uid("yard", "A2"));
+    assert_eq!(uid("yard", "A1"), uid("yard", "A1"));
+    let moment = EventTime::Moment("2026-09-25T14:30".parse().unwrap());
+    assert!(to_ics("yard", [(moment, "a")]).contains("DTSTART:20260925T143000\r\n"));
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(600))]
     #[test]
@@ -76,7 +143,7 @@ proptest! {
         let folder = tempfile::tempdir().unwrap();
         let dates: Vec<(Date, &str)> =
             days.iter().map(|(day, name)| (Date::from_day_number(*day).unwrap(), name.as_str())).collect();
-        let calendar = opened(&folder, "ics", &to_ics("yard", dates.iter().copied())).unwrap();
+        let calendar = opened(&folder, "ics", &to_ics("yard", dates.iter().map(|(date, name)| (EventTime::Day(*date), *name)))).unwrap();
         let found: Vec<Date> = calendar.holidays().iter().map(mild_ledger::Holiday::date).collect();
         prop_assert_eq!(found, dates.iter().map(|(date, _)| *date).collect::<Vec<_>>());
     }

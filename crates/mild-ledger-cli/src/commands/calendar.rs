@@ -8,7 +8,7 @@ use crate::output::{note, to_new_file, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{CalendarYears, Decimal, Error, HolidayLength, Rounding};
 use mild_ledger_calendars::{SHIPPED, Shipped};
-use mild_ledger_records::to_ics;
+use mild_ledger_records::{EventTime, to_ics};
 use mild_ledger_report::png::PngFault;
 use mild_ledger_report::{CalendarSources, Target, TwoCalendars, WorkYears, json, png, svg, terminal};
 use std::path::Path;
@@ -154,7 +154,7 @@ fn write_files(
         // Whoever reads the events takes each for a closed day.
         let (days, halves): (Vec<_>, Vec<_>) =
             found.holidays().iter().partition(|holiday| holiday.length() == HolidayLength::WholeDay);
-        let days = days.into_iter().map(|holiday| (holiday.date(), holiday.name()));
+        let days = days.into_iter().map(|holiday| (EventTime::Day(holiday.date()), holiday.name()));
         to_new_file(path, to_ics(found.name(), days).as_bytes())?;
         if !halves.is_empty() {
             note(&format!("half days are no whole days off: {} of them stand in no event", halves.len()));

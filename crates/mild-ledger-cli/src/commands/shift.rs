@@ -7,7 +7,7 @@ use crate::ending::{Ending, Failure};
 use crate::output::{to_new_file, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar};
-use mild_ledger_records::{AsOf, to_ics};
+use mild_ledger_records::{AsOf, EventTime, to_ics};
 use mild_ledger_report::{Detail, MoveFailure, MoveSetting, Moved, MovedFrom, ZoneClock, json, terminal};
 use std::str::FromStr;
 
@@ -44,7 +44,11 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
     })?;
     if let Some(path) = &arguments.ics {
         let title = arguments.title.as_str();
-        let events = to_ics(title, moved.dates().into_iter().map(|date| (date, title)));
+        let time = |moved: MovedFrom| match moved {
+            MovedFrom::Date(date) => EventTime::Day(date),
+            MovedFrom::DateTime(at) => EventTime::Moment(at),
+        };
+        let events = to_ics(title, moved.moved_to().into_iter().map(|moved| (time(moved), title)));
         to_new_file(path, events.as_bytes())?;
     }
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };

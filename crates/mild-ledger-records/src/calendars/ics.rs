@@ -4,9 +4,8 @@ use super::parts::CalendarParts;
 use super::yearly::{RepeatedEvent, YearlyRule};
 use crate::error::RecordsError;
 use ical::generator::{Emitter, IcalCalendarBuilder, IcalEventBuilder, Property};
-use ical::line::LineReader;
 use ical::property::PropertyParser;
-use mild_ledger::{Date, HolidayRule, Occurrence, Weekday};
+use mild_ledger::{Date, DateTime, HolidayRule, Occurrence, Weekday};
 use std::collections::{BTreeSet, HashMap};
 use std::path::Path;
 
@@ -26,13 +25,12 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
     let mut event = Event::default();
     let mut last_line = 1;
     let mut is_calendar = false;
-    for line in LineReader::new(text.as_bytes()) {
-        let number = line.number();
+    for (number, line) in unfolded(text) {
         last_line = number;
-        let property = match PropertyParser::from_reader(line.as_str().as_bytes()).next() {
+        let property = match PropertyParser::from_reader(line.as_bytes()).next() {
             Some(Ok(property)) => property,
             _ => {
-                let shown: String = line.as_str().chars().take(40).collect();
+                let shown: String = line.chars().take(40).collect();
                 let what =
                     format!("\"{}\" is not a line of an iCalendar file, at column 1", shown.escape_debug());
                 return Err(broken(number, what, "a name, a colon and a value (RFC 5545)"));
@@ -104,7 +102,19 @@ fn put_together(events: Vec<Event>) -> Result<Found, (usize, Refusal)> {
         }
     }
     let (mut rules, mut dates, mut repeated) = (Vec::new(), Vec::new(), Vec::new());
-    for event in events.into_iter().filter(|event| !event.cancelled) {
+    // A later revision of an event takes its place, be it cancelled or not.
+    let mut latest: HashMap<(String, Option<Date>), u64> = HashMap::new();
+    for event in &events {
+        if let Some(uid) = &event.uid {
+            let known = latest.entry((uid.clone(), event.stands_for)).or_default();
+            *known = event.sequence.max(*known);
+        }
+    }
+    let is_latest = |event: &Event| {
+        let uid = event.uid.clone().map(|uid| (uid, event.stands_for));
+        uid.and_then(|uid| latest.get(&uid)).is_none_or(|latest| event.sequence == *latest)
+    };
+    for event in events.into_iter().filter(|event| is_latest(event) && !event.cancelled) {
         let line = event.line;
         let uid = event.uid.clone();
         let mut found = event.repeated().map_err(|refusal| (line, refusal))?;
@@ -130,6 +140,21 @@ fn put_together(events: Vec<Event>) -> Result<Found, (usize, Refusal)> {
 type Refusal = (String, &'static str);
 
 /// An event while it is read.
+/// The lines of a file with the number of each, folded ones put together: an end of line and one space or tab (RFC 5545, 3.1). A space
+/// before the fold belongs to the text.
+fn unfolded(text: &str) -> Vec<(usize, String)> {
+    let mut lines: Vec<(usize, String)> = Vec::new();
+    for (nth, line) in text.split('\n').enumerate() {
+        let line = line.strip_suffix('\r').unwrap_or(line);
+        match (line.strip_prefix([' ', '\t']), lines.last_mut()) {
+            (Some(rest), Some((_, before))) => before.push_str(rest),
+            _ if line.trim().is_empty() => {}
+            _ => lines.push((nth + 1, line.to_owned())),
+        }
+    }
+    lines
+}
+
 #[derive(Default)]
 struct Event {
     line: usize,
@@ -144,13 +169,21 @@ struct Event {
     /// The occurrence of another event, of the same UID, in whose place it stands.
     stands_for: Option<Date>,
     cancelled: bool,
+    /// Which revision of the event it is.
+    sequence: u64,
+    /// Whether it begins at a midnight that is written as a time.
+    begins_at_midnight: bool,
 }
 
 impl Event {
     fn take(&mut self, name: &str, property: &Property, value: &str) -> Result<(), Refusal> {
         match name {
             "SUMMARY" => self.name = unescaped(value),
-            "DTSTART" => self.start = Some(read_day(name, property, value)?),
+            "DTSTART" => {
+                self.start = Some(read_day(name, property, value)?);
+                self.begins_at_midnight = value.contains('T');
+            }
+            "SEQUENCE" => self.sequence = value.trim().parse().unwrap_or(0),
             "DTEND" => self.end = Some(read_day(name, property, value)?),
             "DURATION" => {
                 let days = value.strip_prefix('P').and_then(|rest| match rest.strip_suffix('D') {
@@ -190,6 +223,10 @@ impl Event {
         let Some(start) = self.start else {
             return Err(("an event has no DTSTART".to_owned(), "DTSTART;VALUE=DATE:20261007"));
         };
+        if self.begins_at_midnight && self.end.is_none() && self.days.is_none() {
+            let what = "an event begins at a time of day and has no end".to_owned();
+            return Err((what, "an event from midnight to midnight, or DTSTART;VALUE=DATE:20261007"));
+        }
         let days = match (self.end, self.days) {
             (Some(end), _) => end.day_number() - start.day_number(),
             (None, Some(days)) => days,
@@ -225,11 +262,17 @@ fn read_day(name: &str, property: &Property, value: &str) -> Result<Date, Refusa
     let is_date = property.params.iter().flatten().any(|(key, values)| {
         key.eq_ignore_ascii_case("VALUE") && values.iter().any(|value| value.eq_ignore_ascii_case("DATE"))
     });
-    if value.contains('T') && !is_date {
+    let (day, time) = value.trim().split_once('T').unwrap_or((value.trim(), ""));
+    let is_midnight = matches!(time.trim_end_matches('Z'), "000000" | "0000");
+    if value.contains('T') && !is_date && !is_midnight {
         let what = format!("{name} has a time of day, \"{}\"", value.escape_debug());
-        return Err((what, "all-day events only, such as DTSTART;VALUE=DATE:20261007"));
+        return Err((
+            what,
+            "whole days only, such as DTSTART;VALUE=DATE:20261007, or from midnight to midnight",
+        ));
     }
-    day_of(value.trim()).ok_or_else(|| {
+    let day = if is_midnight && !is_date { day } else { value.trim() };
+    day_of(day).ok_or_else(|| {
         (format!("{name} holds \"{}\", which is not a date", value.escape_debug()), "a date such as 20261007")
     })
 }
@@ -314,24 +357,52 @@ fn weekday_of(text: &str) -> Option<Weekday> {
     Weekday::ALL.get(place).copied()
 }
 
+/// When an event is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum EventTime {
+    /// All of a day.
+    Day(Date),
+    /// At a time of a day, as the clock shows it.
+    Moment(DateTime),
+}
+
+impl EventTime {
+    fn date(self) -> Date {
+        match self {
+            Self::Day(date) => date,
+            Self::Moment(at) => at.date(),
+        }
+    }
+}
+
 /// The text of days as all-day events, each with its name, for a person's calendar: holidays, or computed due dates.
 #[must_use]
-pub fn to_ics<'n>(name: &str, days: impl IntoIterator<Item = (Date, &'n str)>) -> String {
+pub fn to_ics<'n>(name: &str, days: impl IntoIterator<Item = (EventTime, &'n str)>) -> String {
     let mut calendar =
         IcalCalendarBuilder::version("2.0").gregorian().prodid("-//Mild Ledger//working days//EN");
-    for (nth, (date, title)) in days.into_iter().enumerate() {
+    for (nth, (time, title)) in days.into_iter().enumerate() {
+        let date = time.date();
         let day = date.to_string().replace('-', "");
-        let event = IcalEventBuilder::tzid("UTC")
-            .uid(format!(
-                "{day}-{nth}-{}@mild-ledger",
-                name.replace(|sign: char| !sign.is_ascii_alphanumeric(), "-")
-            ))
+        // Two calendars of other names, and two events of other titles, are never one event.
+        let of = blake3::hash(format!("{name}\0{title}").as_bytes()).to_hex();
+        let mut event = IcalEventBuilder::tzid("UTC")
+            .uid(format!("{day}-{nth}-{}@mild-ledger", of.get(..16).unwrap_or_default()))
             // The same days give the same file, so the stamp is the day's own.
             .changed_utc(format!("{day}T000000Z"))
             .one_day(day)
             .set(Property { name: "SUMMARY".to_owned(), params: None, value: Some(escaped(title)) })
             .set(Property { name: "TRANSP".to_owned(), params: None, value: Some("TRANSPARENT".to_owned()) })
             .build();
+        if let EventTime::Moment(at) = time {
+            let clock = at.time().to_string();
+            let digits: String = clock.chars().take(8).filter(char::is_ascii_digit).collect();
+            let start = event.properties.iter_mut().find(|property| property.name == "DTSTART");
+            if let Some(start) = start {
+                // A time without a zone is what the clock shows wherever the event is looked at (RFC 5545, 3.3.5).
+                (start.params, start.value) =
+                    (None, Some(format!("{}T{digits}", date.to_string().replace('-', ""))));
+            }
+        }
         calendar = calendar.add_event(event);
     }
     folded(&calendar.build().generate())

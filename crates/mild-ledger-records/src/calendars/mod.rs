@@ -11,7 +11,7 @@ mod yearly;
 
 pub(crate) use by_rule::{FiguresByRule, Resting, YearsByRule};
 pub(crate) use calendar_file::{read_rest_days, read_years};
-pub use ics::to_ics;
+pub use ics::{EventTime, to_ics};
 pub(crate) use sources::open_source;
 
 use crate::error::RecordsError;

@@ -55,6 +55,8 @@ pub(crate) fn why_not_with(shipped: &str, rest_days: RestDays) -> Option<String>
 pub(crate) const OTHER_REST_DAYS: &str =
     "the calendar's own rest days, or a calendar file with your rest days and the holidays that you keep";
 
+/// Days that the events of one source close at most: each is held by itself.
+const MOST_CLOSED: usize = 200_000;
 /// Days that are tried at most for the repetitions of one source: some seconds of work.
 const MOST_TRIED: u64 = 100_000_000;
 
@@ -94,8 +96,17 @@ impl CalendarParts {
                 "fewer events, a later DTSTART, or UNTIL in place of COUNT",
             ));
         }
+        let mut closed = 0;
         for event in &self.repeated {
-            let days = event.days_in(years.first(), years.last()).into_iter();
+            let days = event.days_in(years.first(), years.last());
+            closed += days.len();
+            if closed > MOST_CLOSED {
+                return Err(RecordsError::request(
+                    format!("the events of \"{}\" close more than {MOST_CLOSED} days", self.name()),
+                    "covers = … of fewer years, or fewer events",
+                ));
+            }
+            let days = days.into_iter();
             builder = builder
                 .holidays(days.map(|date| HolidayRule::new(event.name.as_str(), Occurrence::on_date(date))));
         }

@@ -162,10 +162,10 @@ impl Moved {
         })
     }
 
-    /// The dates moved to, in their order, their times dropped.
+    /// The dates moved to, in their order, each with its time where it has one.
     #[must_use]
-    pub fn dates(&self) -> Vec<Date> {
-        self.dates.iter().map(|occurrence| occurrence.date.date()).collect()
+    pub fn moved_to(&self) -> Vec<MovedFrom> {
+        self.dates.iter().map(|occurrence| occurrence.date).collect()
     }
 
     /// The rule by which they were moved.
