@@ -134,7 +134,8 @@ pub(crate) fn read_zone_text(text: &[u8]) -> Result<ZoneText, ClockFault> {
     if text.is_empty() {
         return Ok(ZoneText::Absent);
     }
-    if text.eq_ignore_ascii_case(b"utc") || text.eq_ignore_ascii_case(b"gmt") {
+    let is_utc = |text: &[u8]| text.eq_ignore_ascii_case(b"utc") || text.eq_ignore_ascii_case(b"gmt");
+    if is_utc(text) {
         return Ok(ZoneText::Offset { minutes: 0 });
     }
     if let Some(name) = ZoneName::read(text) {
@@ -144,6 +145,10 @@ pub(crate) fn read_zone_text(text: &[u8]) -> Result<ZoneText, ClockFault> {
         match text.strip_suffix(b"]").map(|text| (text, text.iter().position(|sign| *sign == b'['))) {
             Some((text, Some(bracket))) => {
                 let (offset, name) = text.split_at(bracket);
+                // A word for UTC says what an offset of none says.
+                if is_utc(&name[1..]) && matches!(read_offset(offset)?, None | Some(0)) {
+                    return Ok(ZoneText::Offset { minutes: 0 });
+                }
                 (offset, Some(ZoneName::read(&name[1..]).ok_or(ClockFault::Shape)?))
             }
             _ => (text, None),
