@@ -304,3 +304,27 @@ fn many_rows_are_matched_as_a_plain_map_matches_them() {
     let asked: usize = known.keys().filter(|key| **key % 2 == 0 && **key < 80_000).count();
     assert_eq!(json["fetched"][0]["unmatched_other"], known.len() - asked);
 }
+
+#[test]
+fn several_differing_entries_are_never_missing() {
+    let twice = format!("{CUSTOMERS}Heron Charters;South;01.03.2020;2,5\n");
+    for missing in ["keep", "set aside", "refuse"] {
+        // All customers of the records but that of several entries are there once.
+        let fetch = format!("bring = [\"Region\"]\nmissing = \"{missing}\"");
+        let desk = desk(&twice, &fetch);
+        desk.write(
+            "records.csv",
+            "Job,Customer,Issued,Amount\n1,Heron Charters,30/09/2026,1.00\n2,Cordage & Co.,31/08/2026,2.00\n",
+        );
+        desk.write("plan.toml", desk.read("plan.toml").replace("[[column]]\nname = \"Months\"\nbetween = [\"Since\", \"Issued\"]\ncount = \"complete months\"\n", ""));
+        let answer = desk.mild(&["run", "plan.toml"]);
+        assert_eq!(answer.code, 0, "{missing}: {}", answer.err);
+        let rows = rows(&desk);
+        assert_eq!(rows[1], "1,Heron Charters,2026-09-30,1.00,", "{missing}");
+        let exceptions = desk.read("exceptions.csv");
+        assert!(
+            exceptions.contains("several matches") && exceptions.contains("cell left empty"),
+            "{exceptions}"
+        );
+    }
+}

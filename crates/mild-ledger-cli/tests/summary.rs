@@ -252,3 +252,49 @@ fn numbers_that_name_a_place_are_not_summed() {
     desk.write("plan.toml", desk.read("plan.toml").replacen("[[report]]", column, 1));
     assert_snapshot!(desk.run_plan().err);
 }
+
+#[test]
+fn empty_buckets_are_shown_in_every_layout() {
+    const ALL: [&str; 4] = ["Not yet due", "1–30", "31–60", "Over 60"];
+    let rows = |summary: &str, records: &str| {
+        let desk = desk(summary);
+        desk.write("records.csv", records);
+        table(&desk)
+    };
+    let records = "Invoice,Customer,Issued,Paid,Amount\nA1,Heron,30/09/2026,,100.00\nA2,,,,50.25\n";
+    // Inside a blank customer, and inside no date.
+    for by in ["\"Customer\"", "{ period = \"month\", of = \"Issued\" }"] {
+        let (_, rows) = rows(&format!("by = [{by}, \"Band\"]\nshow = [\"count\"]"), records);
+        let blank: Vec<&str> = rows
+            .iter()
+            .filter(|row| ["(blank)", "No date"].contains(&row[0].as_str()))
+            .map(|row| row[1].as_str())
+            .collect();
+        assert_eq!(blank[..4], ALL, "{by}: {rows:?}");
+    }
+    // Outside of the customers.
+    let (_, outer) = rows("by = [\"Band\", \"Customer\"]\nshow = [\"count\", { sum = \"Amount\" }]", records);
+    let cells: Vec<Vec<&str>> = outer.iter().map(|row| row.iter().map(String::as_str).collect()).collect();
+    assert_eq!(
+        cells[..5],
+        [
+            vec!["Not yet due", "Heron", "1", "100.00"],
+            vec!["1–30", "", "0", "0.00"],
+            vec!["31–60", "", "0", "0.00"],
+            vec!["Over 60", "", "0", "0.00"],
+            vec!["No date", "(blank)", "1", "50.25"],
+        ]
+    );
+    // As columns, also where the only group is blank and where there are no rows.
+    for records in [
+        "Invoice,Customer,Issued,Paid,Amount\nA2,,30/09/2026,,50.25\n",
+        "Invoice,Customer,Issued,Paid,Amount\n",
+    ] {
+        let (header, _) =
+            rows("by = [\"Customer\"]\nacross = \"Band\"\nshow = [{ sum = \"Amount\" }]", records);
+        assert_eq!(header[1..5], ALL, "{header:?}");
+    }
+    // Buckets across, and buckets down.
+    let (header, rows) = rows("by = [\"Band\"]\nacross = \"Customer\"\nshow = [\"count\"]", records);
+    assert_eq!((header.len(), rows.len()), (4, 6), "{header:?} {rows:?}");
+}

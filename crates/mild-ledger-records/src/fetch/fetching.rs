@@ -275,7 +275,9 @@ impl Fetch {
             let key_text =
                 self.ours.iter().map(|column| table.shown(*column, row)).collect::<Vec<_>>().join(" / ");
             let origin = batch.origins.of(row);
-            let became = match self.missing {
+            // A key with several differing entries is not missing: its row stays, and a person decides which of them counts.
+            let missing = if not.reason == Reason::NoMatch { self.missing } else { MissingMatch::Keep };
+            let became = match missing {
                 MissingMatch::Keep => Became::CellEmpty,
                 MissingMatch::SetAside => Became::RowSetAside,
                 MissingMatch::Refuse => {

@@ -21,14 +21,24 @@ pub(in crate::reports) fn filled(
     let mut paths: BTreeMap<Vec<Key>, Vec<String>> = BTreeMap::from([(Vec::new(), Vec::new())]);
     for (level, named) in all.iter().enumerate() {
         let mut next: BTreeMap<Vec<Key>, Vec<String>> = BTreeMap::new();
-        // Rows without a date, say, are in no month, so there is nothing to fill in below them.
-        let whole =
-            |(keys, _): &(&Vec<Key>, &Vec<String>)| !keys.iter().any(|key| matches!(key, Key::Missing(_)));
-        for (keys, labels) in paths.iter().filter(whole) {
+        // Rows without a date are in no month, so there are no months to fill in below them; buckets there are everywhere.
+        let are_buckets = levels.get(level).is_some_and(Level::is_of_buckets);
+        let is_filled = |(keys, _): &(&Vec<Key>, &Vec<String>)| {
+            are_buckets || !keys.iter().any(|key| matches!(key, Key::Missing(_)))
+        };
+        for (keys, labels) in paths.iter().filter(is_filled) {
             for (key, label) in named {
                 let path = keys.iter().chain([key]).cloned().collect();
                 next.insert(path, labels.iter().chain([label]).cloned().collect());
             }
+        }
+        // A bucket without rows has no groups inside it, and a row all the same.
+        let has_known = |keys: &Vec<Key>| known.keys().any(|known| known.starts_with(keys));
+        for (keys, labels) in
+            paths.iter().filter(|(keys, _)| level > 0 && named.is_empty() && !has_known(keys))
+        {
+            let path = keys.iter().cloned().chain([Key::Text(String::new(), String::new())]).collect();
+            next.insert(path, labels.iter().cloned().chain([String::new()]).collect());
         }
         for (keys, labels) in known {
             next.insert(

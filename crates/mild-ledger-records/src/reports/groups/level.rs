@@ -123,6 +123,11 @@ impl Level {
         !matches!(self.kind, LevelKind::Text)
     }
 
+    /// Whether its groups are buckets, which are shown whether rows are in them or not.
+    pub(in crate::reports) fn is_of_buckets(&self) -> bool {
+        matches!(self.kind, LevelKind::Band(_))
+    }
+
     /// The rule of its periods, where it is of some.
     pub(in crate::reports) fn periods(&self) -> Option<PeriodRule> {
         if let LevelKind::Period(rule) = self.kind { Some(rule) } else { None }

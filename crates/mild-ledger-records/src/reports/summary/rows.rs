@@ -6,7 +6,7 @@ use crate::reports::groups::{Figure, Group, Key, Level};
 use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder, TableRank};
 use crate::sorting::Direction;
 use mild_ledger::{Decimal, Quotient, shares_of_hundred};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Groups by their keys at all levels, in their own order.
 pub(super) type Groups = BTreeMap<Vec<Key>, Group>;
@@ -23,7 +23,11 @@ struct Row {
 pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTable, Vec<String>)> {
     let figures = bound.figures.as_slice();
     let down = bound.down().len();
-    let mut columns: BTreeMap<Key, String> = BTreeMap::new();
+    // Buckets are columns whether rows are in them or not.
+    let mut columns: BTreeMap<Key, String> = match (bound.layout, bound.levels.last()) {
+        (PageLayout::Across, Some(level)) => level.all(&BTreeSet::new()),
+        _ => BTreeMap::new(),
+    };
     let (rows, mut total) = (rows_of(bound, groups, &mut columns)?, Group::of(figures));
     let mut across_all: BTreeMap<Key, Group> = BTreeMap::new();
     for row in &rows {
@@ -138,6 +142,8 @@ fn rows_of(bound: &BoundSummary, groups: Groups, columns: &mut BTreeMap<Key, Str
             rows.push(Row { keys, names, across: BTreeMap::new(), whole });
         }
         let row = rows.last_mut()?;
+        // A bucket without rows has a row, and no group that could be a column.
+        let across = across.filter(|(key, _)| *key != Key::Text(String::new(), String::new()));
         if let Some((key, label)) = across {
             columns.entry(key.clone()).or_insert(label);
             row.across.insert(key, group.clone());
