@@ -34,11 +34,13 @@ pub(in crate::reports) fn filled(
         }
         // A bucket without rows has no groups inside it, and a row all the same.
         let has_known = |keys: &Vec<Key>| known.keys().any(|known| known.starts_with(keys));
-        for (keys, labels) in
-            paths.iter().filter(|(keys, _)| level > 0 && named.is_empty() && !has_known(keys))
-        {
+        let outer = level.checked_sub(1).and_then(|outer| levels.get(outer));
+        let is_below_buckets = outer.is_some_and(Level::is_of_buckets);
+        let without_groups =
+            |(keys, _): &(&Vec<Key>, &Vec<String>)| is_below_buckets && named.is_empty() && !has_known(keys);
+        for (keys, labels) in paths.iter().filter(without_groups) {
             let path = keys.iter().cloned().chain([Key::Text(String::new(), String::new())]).collect();
-            next.insert(path, labels.iter().cloned().chain([String::new()]).collect());
+            next.insert(path, labels.iter().cloned().chain(["–".to_owned()]).collect());
         }
         for (keys, labels) in known {
             next.insert(
