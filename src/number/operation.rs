@@ -2,6 +2,7 @@
 
 use super::decimal::too_large;
 use super::quotient::Quotient;
+use super::rounding::Rounding;
 use crate::choice::chosen_by_word;
 use crate::error::{Error, ErrorKind};
 
@@ -71,6 +72,31 @@ impl Operation {
             Self::Quotient => one.checked_div(other),
         };
         result.ok_or_else(too_large)
+    }
+
+    /// The result of both numbers rounded to decimals first, half away from zero, with how many decimals those are: as many of 18 as its
+    /// result can be held with. It serves where the [exact](Self::of) fraction has more digits than are held, and is no longer exact.
+    ///
+    /// # Errors
+    /// Those of [`of`](Self::of), where no such result can be held either.
+    ///
+    /// ```
+    /// use mild_ledger::{Operation, Quotient, Rounding};
+    /// let part = |of: i128| Quotient::of(1, of).unwrap_or_default();
+    /// let (one, other) = (part(170_141_183_460_469_231_731), part(170_141_183_460_469_231_729));
+    /// assert!(Operation::Sum.of(one, other).is_err());
+    /// let (sum, decimals) = Operation::Sum.of_rounded(part(3), other)?;
+    /// assert_eq!((sum.to_decimal(6, Rounding::Nearest)?.to_string().as_str(), decimals), ("0.333333", 18));
+    /// # Ok::<(), mild_ledger::Error>(())
+    /// ```
+    pub fn of_rounded(self, one: Quotient, other: Quotient) -> Result<(Quotient, u8), Error> {
+        let with = |decimals: u8| {
+            let [one, other] = [one, other].map(|side| side.to_decimal(decimals, Rounding::Nearest));
+            self.of(one?.into(), other?.into()).map(|result| (result, decimals))
+        };
+        let mut tried = [18, 15, 12, 9, 6].into_iter().map(with);
+        let first = tried.next().unwrap_or_else(|| Err(too_large()));
+        first.or_else(|error| tried.find_map(Result::ok).ok_or(error))
     }
 }
 

@@ -704,3 +704,37 @@ fn hours_elapse_on_the_clock_of_the_zone_of_a_column() {
         "Job,Begun,Due\nA,2026-03-28T22:30:00,2026-03-29T02:30:00\nB,2026-10-25T01:30:00,2026-10-25T03:30:00\nC,2026-10-25T01:30:00,2026-10-25T04:30:00\n"
     );
 }
+
+#[test]
+fn a_fraction_that_grows_too_wide_goes_on_as_a_decimal() {
+    let desk = Desk::new();
+    // Six quotients of amounts whose divisors are large primes and have nothing in common.
+    let primes = ["1000000.07", "1000001.21", "1000001.51", "1000003.57", "1000004.09", "1000004.53"];
+    let header: Vec<String> = (1..=6).flat_map(|nth| [format!("A{nth}"), format!("B{nth}")]).collect();
+    let cells: Vec<String> =
+        primes.iter().flat_map(|prime| ["500000.03".to_owned(), (*prime).to_owned()]).collect();
+    desk.write("records.csv", format!("{}\n{}\n", header.join(","), cells.join(",")));
+    let amounts: String = header.iter().map(|name| format!("{name} = {{ decimals = 2 }}\n")).collect();
+    let mut columns = String::new();
+    for nth in 1..=6 {
+        columns +=
+            &format!("[[column]]\nname = \"Q{nth}\"\nquotient = [\"A{nth}\", \"B{nth}\"]\ndecimals = 4\n");
+        let before = if nth == 1 { "0".to_owned() } else { format!("\"S{}\"", nth - 1) };
+        columns += &format!("[[column]]\nname = \"S{nth}\"\nsum = [{before}, \"Q{nth}\"]\ndecimals = 4\n");
+    }
+    columns += "[[column]]\nname = \"Large\"\nproduct = [\"A1\", 9000000000000000000]\ndecimals = 2\n[[column]]\nname = \"Huge\"\nproduct = [\"Large\", 9000000000000000000]\ndecimals = 2\n[[column]]\nname = \"More\"\nsum = [\"Huge\", 1]\n";
+    desk.write(
+        "plan.toml",
+        format!("plan = 1\n[records]\nfile = \"records.csv\"\n[records.amounts]\n{amounts}{columns}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\ncolumns = [\"S6\", \"Huge\", \"More\"]\n"),
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // 500000.03 over each: 0.49999999…, six of them 2.99999….
+    assert_eq!(desk.read("rows.csv"), "S6,Huge,More\n3.0000,,\n");
+    let exceptions = desk.read("exceptions.csv");
+    assert!(
+        exceptions.contains("rounded: the exact fraction has more than 38 digits")
+            && exceptions.contains("Huge,,"),
+        "{exceptions}"
+    );
+}

@@ -6,9 +6,9 @@ use super::rows::Rows;
 use super::why::{CellWhy, in_full};
 use super::{ColumnKind, Planned, Step};
 use crate::mistakes::{At, Value, Walk};
-use crate::table::{Data, Kind};
+use crate::table::{Data, Kind, Reason};
 use crate::written::read_decimals;
-use mild_ledger::{Error, Operation, Quotient, Rounding};
+use mild_ledger::{Error, ErrorKind, Operation, Quotient, Rounding};
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
 
@@ -143,16 +143,35 @@ impl Step for ArithmeticStep {
 
     /// On the exact values of its columns, whatever they are shown as, and rounded once.
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
+        let mut rounded = Vec::new();
+        let mut result =
+            |row: usize, (left, right): (Quotient, Quotient)| match self.operation.of(left, right) {
+                // A fraction of more digits than are held goes on as a decimal, and is listed.
+                Err(error) if error.kind() == ErrorKind::OutOfRange => {
+                    let (result, decimals) = self.operation.of_rounded(left, right).map_err(|_| error)?;
+                    rounded.push((row, decimals));
+                    Ok(result)
+                }
+                exact => exact,
+            };
         let exact = rows.each(
-            |(left, right): (Quotient, Quotient)| self.operation.of(left, right),
-            |rows, row| rows.exact(self.left, row).zip(rows.exact(self.right, row)),
+            |(row, sides)| result(row, sides),
+            |rows, row| Some((row, rows.exact(self.left, row).zip(rows.exact(self.right, row))?)),
         );
+        for (row, decimals) in rounded {
+            let detail = format!(
+                "the exact fraction has more than 38 digits, so both sides were rounded to {decimals} decimals"
+            );
+            rows.list_kept(row, Reason::Rounded, detail);
+        }
         rows.rounded(exact.into_iter().collect(), self.how)
     }
 
     fn why(&self, rows: &Rows<'_>, row: usize) -> Option<CellWhy> {
         let (left, right) = (rows.exact(self.left, row)?, rows.exact(self.right, row)?);
-        let exact = self.operation.of(left, right).ok()?;
+        let exact = self.operation.of(left, right);
+        let exact =
+            exact.or_else(|_| self.operation.of_rounded(left, right).map(|(result, _)| result)).ok()?;
         let (decimals, rounding) = self.how;
         let rounded = exact.to_decimal(decimals, rounding).ok()?;
         let [left, right, exact] = [left, right, exact].map(in_full);

@@ -121,7 +121,7 @@ impl Rows<'_> {
     /// The results of all rows: empty where the input is, listed and empty where there is none.
     pub(crate) fn each<I, T>(
         &mut self,
-        result: impl Fn(I) -> Result<T, Error>,
+        mut result: impl FnMut(I) -> Result<T, Error>,
         input: impl Fn(&Self, usize) -> Option<I>,
     ) -> Vec<Option<T>> {
         (0..self.count())
@@ -149,6 +149,15 @@ impl Rows<'_> {
                 self.list(row, String::new(), &error);
             }
         }
+        // What is empty here is empty for the columns after it too.
+        let exact = match units.iter().any(|units| units.is_none()) {
+            true => exact
+                .iter()
+                .zip(units.iter())
+                .map(|(exact, units)| exact.filter(|_| units.is_some()))
+                .collect(),
+            false => exact,
+        };
         Ok(Data::rounded(units, decimals, exact))
     }
 
