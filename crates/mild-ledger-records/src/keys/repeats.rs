@@ -301,8 +301,8 @@ impl Decisions {
         while self.left_out.front().is_some_and(|(decided, _)| *decided < row) {
             self.left_out.pop_front();
         }
-        if let Some((_, decision)) = self.left_out.pop_front_if(|(decided, _)| *decided == row) {
-            return Ok(Some(decision));
+        if self.left_out.front().is_some_and(|(decided, _)| *decided == row) {
+            return Ok(self.left_out.pop_front().map(|(_, decision)| decision));
         }
         match self.next.take() {
             Some((decided, decision)) if decided == row => {

@@ -280,7 +280,10 @@ impl TenureTally {
         ]
         .into_iter()
         .filter(|(count, ..)| *count > 0)
-        .map(|(count, one, more)| format!("{}, and is not counted", counted(count, one, more)))
+        .map(|(count, one, more)| {
+            let verb = if count == 1 { "is" } else { "are" };
+            format!("{}, and {verb} not counted", counted(count, one, more))
+        })
         .collect();
         let (in_service, note) = self.in_service().ok_or_else(|| self.too_large())?;
         notes.extend(note);
