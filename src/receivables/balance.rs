@@ -105,8 +105,9 @@ impl Account {
         self.amount.checked_sub(self.paid_by(as_of)?).ok_or_else(too_large)
     }
 
-    /// The day from which nothing is open any more, seen from a date; `None` where something is. An invoice of nothing is settled
-    /// with its first payment only.
+    /// The day from which nothing is open any more, seen from a date: that on which the balance first reaches zero and stays at it or
+    /// beyond. An over-paid invoice is settled. `None` where something is open. An invoice of nothing is settled with its first payment
+    /// only.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where a balance is too large to hold.
@@ -130,7 +131,11 @@ impl Account {
             if payments.peek().is_some_and(|next| next.on == payment.on) {
                 continue;
             }
-            settled = if open == Decimal::ZERO { settled.or(Some(payment.on)) } else { None };
+            let is_settled = match self.amount < Decimal::ZERO {
+                true => open >= Decimal::ZERO,
+                false => open <= Decimal::ZERO,
+            };
+            settled = if is_settled { settled.or(Some(payment.on)) } else { None };
         }
         Ok(settled)
     }

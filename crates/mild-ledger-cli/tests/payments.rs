@@ -236,8 +236,14 @@ proptest! {
         prop_assert_eq!(&seen_back, &cells(&desk.report_as_of(&date)));
         // By hand: what is issued less what was paid of it, by invoice.
         let mut sums: BTreeMap<&str, i64> = BTreeMap::new();
-        for (nth, (day, cents)) in invoices.iter().enumerate().filter(|(_, (day, _))| *day <= as_of) {
+        for (nth, (day, cents)) in invoices.iter().enumerate() {
             let paid: i64 = payments.iter().filter(|(of, on, _)| *of == nth && *on <= as_of).map(|(.., cents)| cents).sum();
+            if *day > as_of {
+                // What was paid ahead is a credit until the invoice is issued.
+                *sums.entry("Credits").or_default() -= paid;
+                *sums.entry("Total").or_default() -= paid;
+                continue;
+            }
             let late = i64::from(as_of) - i64::from(*day) - 10;
             let bucket = match cents - paid {
                 open if open < 0 => "Credits",
@@ -255,6 +261,33 @@ proptest! {
             .collect();
         prop_assert_eq!(seen_back, by_hand);
     }
+}
+
+#[test]
+fn what_is_paid_ahead_is_a_credit_until_the_invoice_is_issued() {
+    let desk = desk();
+    desk.write("payments.csv", format!("{PAYMENTS}Q9,EUR,2026-09-20,150.00\n"));
+    let report = desk.report_as_of("2026-09-30");
+    let cells = cells(&report);
+    // Q10 is a credit note of 120.00, Q4 is over-paid by 100.00, and Q9 is issued on the next day.
+    assert!(cells.contains(&"EUR Credits: -370.00".to_owned()), "{cells:?}");
+    assert_eq!(
+        report["proof"][0]["parts"],
+        json!([
+            {"name": "in buckets", "value": "2066.00"},
+            {"name": "credits", "value": "-370.00"},
+            {"name": "paid", "value": "4650.50"},
+            {"name": "not yet issued", "value": "500.00"},
+        ])
+    );
+    let notes = report["notes"].to_string();
+    assert!(
+        notes.contains("1 row was paid ahead: it is issued after the as-of date, and the 150.00"),
+        "{notes}"
+    );
+    // On the day of its issue it is an invoice of which 350.00 are open.
+    let next = self::cells(&desk.report_as_of("2026-10-01"));
+    assert!(next.contains(&"EUR Credits: -220.00".to_owned()), "{next:?}");
 }
 
 #[test]

@@ -142,6 +142,8 @@ struct Sums {
     closing: i128,
     /// Of the closing, what is due on the as-of date or later, credits left out; and what was due before.
     not_yet_due: i128,
+    /// Of what is not yet due, what has no due date.
+    no_due_date: i128,
     overdue: i128,
     /// Issued since.
     sales: i128,
@@ -151,11 +153,12 @@ struct Sums {
 }
 
 impl Sums {
-    fn all(&mut self) -> [&mut i128; 7] {
+    fn all(&mut self) -> [&mut i128; 8] {
         [
             &mut self.opening,
             &mut self.closing,
             &mut self.not_yet_due,
+            &mut self.no_due_date,
             &mut self.overdue,
             &mut self.sales,
             &mut self.paid,
@@ -169,6 +172,8 @@ impl Sums {
 struct RowsOfMeasures {
     issued: u64,
     not_yet_issued: u64,
+    /// Of those that are not yet issued, those that something was paid of.
+    paid_ahead: u64,
     no_amount: u64,
     /// Open without a due date.
     no_due_date: u64,
@@ -180,10 +185,11 @@ struct RowsOfMeasures {
 }
 
 impl RowsOfMeasures {
-    fn all(&mut self) -> [&mut u64; 7] {
+    fn all(&mut self) -> [&mut u64; 8] {
         [
             &mut self.issued,
             &mut self.not_yet_issued,
+            &mut self.paid_ahead,
             &mut self.no_amount,
             &mut self.no_due_date,
             &mut self.no_issue_date,
@@ -223,15 +229,19 @@ impl MeasuresTally {
             *sum = sum.checked_add(units).ok_or_else(|| report.closing.too_large(layout, origin))?;
             Ok(())
         };
-        let stood = |seen: Seen| if matches!(seen.stands, Stands::In(_)) { seen.open } else { 0 };
+        let balance = |seen: &Seen| report.closing.balance(seen, layout, origin);
+        let open = balance(&closing)?;
+        add(&mut self.sums.opening, balance(&opening)?)?;
+        add(&mut self.sums.closing, open)?;
         if closing.stands == Stands::NotYetIssued {
             self.rows.not_yet_issued += 1;
+            self.rows.paid_ahead += u64::from(closing.paid_ahead != 0);
+            add(&mut self.buckets[report.closing.credits()], open)?;
+            add(&mut self.sums.paid, closing.paid_ahead)?;
             return add(&mut self.sums.not_yet_issued, closing.units);
         }
         self.rows.issued += 1;
-        add(&mut self.sums.opening, stood(opening))?;
-        add(&mut self.sums.closing, stood(closing))?;
-        let paid = closing.units.checked_sub(stood(closing));
+        let paid = closing.units.checked_sub(open);
         add(&mut self.sums.paid, paid.ok_or_else(|| report.closing.too_large(layout, origin))?)?;
         match table.date(report.issued, row) {
             None => self.rows.no_issue_date += 1,
@@ -248,9 +258,13 @@ impl MeasuresTally {
             Stands::In(place) => {
                 add(&mut self.buckets[place], closing.open)?;
                 if place == report.closing.credits() {
-                    return Ok(());
+                    // Over-paid is paid.
+                    return self.add_settled(table, row, (due, closing), layout, origin);
                 }
-                self.rows.no_due_date += u64::from(due.is_none());
+                if due.is_none() {
+                    self.rows.no_due_date += 1;
+                    add(&mut self.sums.no_due_date, closing.open)?;
+                }
                 match due.is_some_and(|due| due < report.closing.as_of) {
                     true => add(&mut self.sums.overdue, closing.open),
                     false => add(&mut self.sums.not_yet_due, closing.open),
@@ -384,8 +398,12 @@ impl MeasuresTally {
             (collections.effectiveness_index().and_then(per_cent), 1),
             "nothing was to be collected in the period",
             format!(
-                "(opening {0} + sales {1} − closing {2}) ÷ (opening {0} + sales {1} − not yet due {3})",
-                collections.opening, collections.sales, collections.closing, collections.closing_not_yet_due
+                "(opening {0} + sales {1} − closing {2}) ÷ (opening {0} + sales {1} − not yet due {3}{4})",
+                collections.opening,
+                collections.sales,
+                collections.closing,
+                collections.closing_not_yet_due,
+                self.without_due_date(),
             ),
         ));
         let owed = overdue.checked_add(not_yet_due).unwrap_or(i128::MAX);
@@ -394,7 +412,12 @@ impl MeasuresTally {
             "%",
             (share_overdue(amount(overdue), amount(not_yet_due)).and_then(per_cent), 1),
             "nothing is open",
-            format!("overdue {} ÷ open without credits {}", amount(overdue), amount(owed)),
+            format!(
+                "overdue {} ÷ open without credits {}{}",
+                amount(overdue),
+                amount(owed),
+                self.without_due_date()
+            ),
         ));
         if self.report.settled.is_some() {
             let settled = self.late.iter().map(|(days, units)| (amount(*units), *days));
@@ -412,6 +435,14 @@ impl MeasuresTally {
             ));
         }
         measures
+    }
+
+    /// Which part of a sum has no due date, where there is any.
+    fn without_due_date(&self) -> String {
+        match self.sums.no_due_date {
+            0 => String::new(),
+            units => format!(", of which {} without a due date", self.report.closing.scale.amount(units)),
+        }
     }
 
     /// The sales of each month back from that of the as-of date, whose days end there; months without sales among them.
@@ -474,13 +505,17 @@ impl MeasuresTally {
             let figures = [*open, *rate, *allowance].map(ReportCell::Decimal);
             rows.push(std::iter::once(ReportCell::Text(label.1.clone())).chain(figures).collect());
         }
+        // What is in no bucket has no rate. It is shown all the same, so that the column comes to what is open.
+        let mut all_open = open;
+        for (place, label) in labels.iter().skip(all_open.len()) {
+            let open = scale.amount(*self.buckets.get(*place)?);
+            all_open.push(open);
+            let label = ReportCell::Text(label.clone());
+            rows.push(vec![label, ReportCell::Decimal(open), ReportCell::Empty, ReportCell::Empty]);
+        }
         let sum = |parts: &[Decimal]| Decimal::checked_sum(parts.iter().copied()).map(ReportCell::Decimal);
-        let total = vec![
-            ReportCell::Text("Total of the buckets".to_owned()),
-            sum(&open)?,
-            ReportCell::Empty,
-            sum(&allowance)?,
-        ];
+        let total =
+            vec![ReportCell::Text("Total".to_owned()), sum(&all_open)?, ReportCell::Empty, sum(&allowance)?];
         Some((rows, total))
     }
 
@@ -498,6 +533,8 @@ impl MeasuresTally {
         let due = named(report.due);
         let what = format!("no \"{due}\" and count as not yet due");
         note(self.rows.no_due_date, "open row has", "open rows have", what);
+        let what = "paid ahead of the issue, which is a credit until then".to_owned();
+        note(self.rows.paid_ahead, "row was", "rows were", what);
         let issued = named(report.issued);
         let what = format!("no \"{issued}\" and are no sales of any month");
         note(self.rows.no_issue_date, "row has", "rows have", what);

@@ -1,6 +1,6 @@
 //! What moved between two dates: from bucket to bucket, new, paid and credited.
 
-use super::invoices::{Invoices, OnTwoDates, Stands};
+use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
 use super::{
     BoundReport, Heading, Leads, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows,
     ReportTable, RowOrder, TableRank, Tally, counted,
@@ -138,15 +138,28 @@ impl MovementTally {
             *sum = sum.checked_add(units).ok_or_else(too_large)?;
             Ok(())
         };
+        let amount = |units: i128| report.closing.scale.amount(units);
+        let balance = |seen: &Seen| report.closing.balance(seen, layout, origin);
+        let balances = [balance(&opening)?, balance(&closing)?];
+        for ((sum, seen), units) in self.open.iter_mut().zip([opening, closing]).zip(balances) {
+            add(sum, units)?;
+            if let Stands::In(place) = seen.stands {
+                self.has_rows[place] = true;
+            }
+        }
+        // What was paid ahead of the issue is a credit of its own, which is used up when the invoice is issued.
+        if opening.paid_ahead != 0 || closing.paid_ahead != 0 {
+            add(&mut self.paid_before, opening.paid_ahead)?;
+            let credit = |seen: &Seen, open: i128| match seen.paid_ahead {
+                0 => Position::Settled,
+                _ => Position::Credit { open: amount(open) },
+            };
+            let ends = (credit(&opening, balances[0]), credit(&closing, balances[1]));
+            self.movement.add(amount(0), ends.0, ends.1).map_err(|_| too_large())?;
+        }
         if closing.stands == Stands::NotYetIssued {
             self.rows.not_yet_issued += 1;
             return add(&mut self.not_yet_issued, closing.units);
-        }
-        for (sum, seen) in self.open.iter_mut().zip([opening, closing]) {
-            if let Stands::In(place) = seen.stands {
-                add(sum, seen.open)?;
-                self.has_rows[place] = true;
-            }
         }
         let stood = match opening.stands {
             Stands::In(_) => opening.open,
@@ -161,7 +174,6 @@ impl MovementTally {
         if matches!(closing.stands, Stands::In(_)) {
             self.paid_unreadable += u64::from(report.closing.is_payment_unreadable(table, row));
         }
-        let amount = |units: i128| report.closing.scale.amount(units);
         let position = |stands: Stands, open: i128| match stands {
             Stands::NotYetIssued => Position::NotYetIssued,
             Stands::Settled => Position::Settled,

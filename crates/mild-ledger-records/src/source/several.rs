@@ -79,8 +79,9 @@ impl Sources {
             let lacking: Vec<String> =
                 columns.iter().filter(lacks).map(|name| format!("\"{name}\"")).collect();
             // A column of nearly that name is another spelling of it rather than one that the file lacks.
+            let of_first = opened.first().map_or(&[][..], |first| first.columns());
             let others =
-                || source.columns().iter().filter(|name| !columns.contains(name)).map(String::as_str);
+                || source.columns().iter().filter(|name| !of_first.contains(name)).map(String::as_str);
             for name in columns.iter().filter(lacks) {
                 if let Some(near) = nearest(name, others()) {
                     doubts.push(format!(
@@ -119,12 +120,12 @@ impl Sources {
         &self.types
     }
 
-    /// What was done to the files so that they can be read, and what one lacks that another has.
     /// What may be a mistake in the headers of the files.
     pub(crate) fn doubts(&self) -> &[String] {
         &self.doubts
     }
 
+    /// What was done to the files so that they can be read, and what one lacks that another has.
     pub(crate) fn said(&self) -> &[String] {
         &self.said
     }

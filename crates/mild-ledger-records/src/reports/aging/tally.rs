@@ -22,7 +22,7 @@ use std::sync::Arc;
 struct RowsApart {
     /// Settled on or before the as-of date.
     settled: u64,
-    /// Issued after it.
+    /// Issued after it, and nothing paid of them.
     not_yet_issued: u64,
     /// Without an amount.
     no_amount: u64,
@@ -43,6 +43,8 @@ pub(super) struct AgingTally {
     /// Taken off what is open, of invoices that are issued.
     taken_off: i128,
     not_yet_issued: i128,
+    /// Of what is not issued yet, how many rows something was paid of, and how much.
+    paid_ahead: (u64, i128),
     apart: RowsApart,
     paid_unreadable: u64,
     /// Open rows with spaces around the name of their group, by level.
@@ -85,6 +87,7 @@ impl AgingTally {
             settled: 0,
             taken_off: 0,
             not_yet_issued: 0,
+            paid_ahead: (0, 0),
             apart: RowsApart::default(),
             paid_unreadable: 0,
             spaced: [0; MOST_LEVELS],
@@ -109,10 +112,25 @@ impl AgingTally {
             *sum = sum.checked_add(units).ok_or_else(|| invoices.too_large(layout, origin))?;
             Ok(())
         };
+        let open = invoices.balance(&seen, layout, origin)?;
+        let mut taken_off = seen.taken_off;
         let place = match seen.stands {
             Stands::NotYetIssued => {
-                self.apart.not_yet_issued += 1;
-                return add(&mut self.not_yet_issued, seen.units).map(|()| None);
+                add(&mut self.not_yet_issued, seen.units)?;
+                if seen.paid_ahead == 0 {
+                    self.apart.not_yet_issued += 1;
+                    return Ok(None);
+                }
+                self.paid_ahead.0 += 1;
+                add(&mut self.paid_ahead.1, seen.paid_ahead)?;
+                if invoices.payments.is_none() {
+                    add(&mut self.settled, seen.paid_ahead)?;
+                    taken_off = 0;
+                }
+                match credits.stand {
+                    CreditsStand::ByDueDate => invoices.place_in_band(table, row),
+                    CreditsStand::Apart | CreditsStand::OffOldestDebt => invoices.credits(),
+                }
             }
             Stands::Settled => {
                 self.apart.settled += 1;
@@ -124,7 +142,7 @@ impl AgingTally {
             }
             Stands::In(place) => place,
         };
-        add(&mut self.taken_off, seen.taken_off)?;
+        add(&mut self.taken_off, taken_off)?;
         self.paid_unreadable += u64::from(invoices.is_payment_unreadable(table, row));
         self.counts[place] += 1;
         for (level, spaced) in credits.levels.iter().zip(&mut self.spaced) {
@@ -134,7 +152,7 @@ impl AgingTally {
             }
         }
         let place = u16::try_from(place).unwrap_or(u16::MAX);
-        Ok(Some(OpenRow { row, origin, place, open: seen.open }))
+        Ok(Some(OpenRow { row, origin, place, open }))
     }
 
     /// What a reader of the report should know beside its figures.
@@ -151,6 +169,15 @@ impl AgingTally {
                 let (rows, by) = (open_rows(spaced), &level.name);
                 notes.push(format!("{rows} spaces around its \"{by}\", which were left out to group by it"));
             }
+        }
+        if self.paid_ahead.0 > 0 {
+            let rows = counted(
+                self.paid_ahead.0,
+                "row was paid ahead: it is issued after the as-of date",
+                "rows were paid ahead: they are issued after the as-of date",
+            );
+            let amount = self.report.invoices.scale.amount(self.paid_ahead.1);
+            notes.push(format!("{rows}, and the {amount} paid is a credit until then"));
         }
         if self.apart.no_amount > 0 {
             let rows = counted(self.apart.no_amount, "row has", "rows have");
@@ -415,7 +442,7 @@ fn open_cells(
     cells
 }
 
-handed_over!(AgingTally: groups, places, counts, settled, taken_off, not_yet_issued, apart, paid_unreadable, spaced, behind; known: report);
+handed_over!(AgingTally: groups, places, counts, settled, taken_off, not_yet_issued, paid_ahead, apart, paid_unreadable, spaced, behind; known: report);
 
 impl Tally for AgingTally {
     fn add(
@@ -464,6 +491,8 @@ impl Tally for AgingTally {
         add(&mut self.settled, other.settled)?;
         add(&mut self.taken_off, other.taken_off)?;
         add(&mut self.not_yet_issued, other.not_yet_issued)?;
+        add(&mut self.paid_ahead.1, other.paid_ahead.1)?;
+        self.paid_ahead.0 += other.paid_ahead.0;
         self.counts.iter_mut().zip(&other.counts).for_each(|(count, more)| *count += more);
         self.spaced.iter_mut().zip(&other.spaced).for_each(|(count, more)| *count += more);
         self.apart.settled += other.apart.settled;

@@ -53,6 +53,8 @@ pub(super) struct Seen {
     pub(super) taken_off: i128,
     /// What payments leave of it, paid on a day or not.
     pub(super) open: i128,
+    /// What was paid of it though it is not issued: a credit until it is.
+    pub(super) paid_ahead: i128,
     pub(super) stands: Stands,
 }
 
@@ -175,13 +177,29 @@ impl Invoices {
             issued: self.issued.and_then(|column| table.date(column, row)),
             paid: self.paid.and_then(|column| table.date(column, row)),
         };
+        let mut paid_ahead = 0;
         let stands = match invoice.standing_on(self.as_of) {
-            Standing::NotYetIssued => Stands::NotYetIssued,
+            Standing::NotYetIssued => {
+                let in_full = invoice.paid.is_some_and(|paid| paid <= self.as_of);
+                paid_ahead = if in_full { units } else { taken_off };
+                Stands::NotYetIssued
+            }
             Standing::Settled => Stands::Settled,
             Standing::Credit => Stands::In(self.credits()),
             Standing::Open => Stands::In(self.place_in_band(table, row)),
         };
-        Ok(Some(Seen { units, taken_off, open, stands }))
+        Ok(Some(Seen { units, taken_off, open, paid_ahead, stands }))
+    }
+
+    /// How many units are open of an invoice: its own once it is issued, and what was paid ahead of that as a credit before.
+    pub(super) fn balance(&self, seen: &Seen, layout: &Layout, origin: Origin) -> Result<i128, RecordsError> {
+        match seen.stands {
+            Stands::In(_) => Ok(seen.open),
+            Stands::Settled => Ok(0),
+            Stands::NotYetIssued => {
+                seen.paid_ahead.checked_neg().ok_or_else(|| self.too_large(layout, origin))
+            }
+        }
     }
 
     /// The place of a row by its bucket, or by the reason for which it has none.
