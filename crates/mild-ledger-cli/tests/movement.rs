@@ -168,6 +168,64 @@ fn the_measures_of_the_quarter() {
     assert_snapshot!(shown.join("\n"));
 }
 
+/// Days late end on the day on which nothing was open any more, not with whatever line of the payments is last.
+#[test]
+fn an_invoice_is_settled_when_its_payments_first_reach_it_and_stay_there() {
+    let desk = measures();
+    let plan = desk.read("plan.toml").replace(
+        "repeats = { sum_up_to_as_of = \"Date\" }",
+        "repeats = { sum_up_to_as_of = \"Date\", settles = \"Amount\" }",
+    );
+    desk.write("plan.toml", &plan);
+    desk.write(
+        "invoices.csv",
+        "Invoice,Currency,Issued,Terms,Amount
+L1,EUR,2026-06-01,net 30,100.00
+L2,EUR,2026-06-01,net 30,200.00
+L3,EUR,2026-06-01,net 30,300.00
+L4,EUR,2026-06-01,net 30,400.00
+",
+    );
+    // L1: a line of nothing after it was paid. L2: paid, returned and paid once more. L3: over-paid by the last line but one. L4: returned.
+    desk.write(
+        "payments.csv",
+        "Invoice,Currency,Date,Paid
+L1,EUR,2026-07-11,100.00
+L1,EUR,2026-09-20,0.00
+L2,EUR,2026-08-30,200.00
+L2,EUR,2026-07-05,200.00
+L2,EUR,2026-07-15,-200.00
+L3,EUR,2026-07-21,350.00
+L3,EUR,2026-09-25,-50.00
+L4,EUR,2026-07-02,400.00
+L4,EUR,2026-09-30,-0.01
+",
+    );
+    let report = desk.report_as_of("2026-09-30");
+    let late = report["tables"][0]["rows"][4].as_array().unwrap();
+    // Due on 1 July: 10 days × 100.00, 60 × 200.00 and 20 × 300.00 over 600.00 come to 31.67. L4 is open again.
+    assert_eq!(late[1], json!("31.7"), "{late:?}");
+    assert_eq!(late[3], json!("3 invoices settled since with 600.00 in all"));
+    // Seen from 31 August L3 is over-paid, and settled on the same day; L4 is settled too: 1 day × 400.00 more.
+    let report = desk.report_as_of("2026-08-31");
+    let late = report["tables"][0]["rows"][4].as_array().unwrap();
+    assert_eq!(late[1], json!("19.4"), "{late:?}");
+    // The sums are those of a plan that settles nothing.
+    let rows = desk.read("rows.csv");
+    let sums: Vec<&str> = rows.lines().skip(1).map(|line| line.split(',').nth(6).unwrap()).collect();
+    assert_eq!(sums, ["100.00", "200.00", "350.00", "400.00"], "{rows}");
+    // A plan that cannot say what is paid, or when, is told so.
+    for (from, to, expected) in [
+        ("\"Last payment\" = \"Date\"", "\"Other\" = \"Paid\"", "2 columns of amounts are brought"),
+        (", \"Last payment\" = \"Date\"", "", "no date is brought"),
+        ("Amount = { decimals = 2, ", "Amount = { decimals = 1, ", "has more decimals"),
+    ] {
+        desk.write("plan.toml", plan.replace(from, to));
+        let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+        assert!(answer.code == 2 && answer.err.contains(expected), "{expected}: {}", answer.err);
+    }
+}
+
 /// A report that looks back on several dates says of each what a run as of that date says.
 #[test]
 fn a_report_at_several_dates_is_the_runs_of_these_dates() {

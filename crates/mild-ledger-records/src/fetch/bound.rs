@@ -7,8 +7,8 @@ use crate::error::RecordsError;
 use crate::files::{FileFacts, HashKind, Remote, changed, regular};
 use crate::mistakes::At;
 use crate::source::{NamedFile, Reading, SourceKind, Sources};
-use crate::table::{DateKind, Kind, Layout};
-use mild_ledger::Date;
+use crate::table::{DateKind, Kind, Layout, Table};
+use mild_ledger::{Date, Scale};
 use std::path::{Path, PathBuf};
 
 /// A second file, opened, with what is to be fetched from it.
@@ -28,8 +28,26 @@ pub(crate) struct BoundFetch {
     pub(super) counting: Counting<usize>,
     /// The as-of date, where only rows up to it are added up.
     pub(super) up_to: Option<Date>,
+    /// Where they settle amounts of ours, what is paid.
+    pub(super) paid: Option<Paid>,
     /// Among how many that are looked up at once the memory for sums is shared.
     pub(crate) sharing: usize,
+}
+
+/// Their column of what is paid.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Paid {
+    column: usize,
+    /// By what its units are multiplied to be those of our amounts.
+    factor: i128,
+}
+
+impl Paid {
+    /// What a row pays, in units of our amounts: nothing where it is blank, too large to hold, or could not be read. Its sum is empty then too, but for
+    /// blanks.
+    pub(super) fn units(self, table: &Table, row: usize) -> Option<i128> {
+        table.units(self.column, row)?.checked_mul(self.factor)
+    }
 }
 
 /// A second file by its name and its place, and how it stood when the run began.
@@ -104,8 +122,19 @@ impl PlannedFetch {
         let counting = bind_counting(&self.counting, &mut theirs);
         std::mem::swap(&mut theirs.mistakes, &mut binder.mistakes);
         let ours: Option<Vec<usize>> = self.matches.iter().map(|(name, _)| binder.find(name)).collect();
-        let up_to = match &self.counting {
-            Counting::Summed(Some(dates)) => binder.as_of(&dates.span).map(|as_of| Some(as_of.date)),
+        let up_to = match self.counting.dates_up_to_as_of() {
+            Some(dates) => binder.as_of(&dates.span).map(|as_of| Some(as_of.date)),
+            None => Some(None),
+        };
+        let settles = match &self.counting {
+            Counting::Settling { amount, .. } => {
+                let amounts = binder.find_amounts(amount);
+                let brought = brought.as_deref().unwrap_or_default();
+                let ours = ours.as_deref().unwrap_or_default();
+                amounts
+                    .and_then(|amounts| self.bind_paid(binder, &theirs, (amount, amounts), brought, ours))
+                    .map(Some)
+            }
             _ => Some(None),
         };
         let on = match &self.counting {
@@ -124,19 +153,26 @@ impl PlannedFetch {
                 ours.typed = theirs.typed;
             }
         }
-        if matches!(self.counting, Counting::Summed(_)) {
+        if self.counting.is_sum() {
             self.check_summed(binder, &kinds);
         }
         let matched = (key.as_deref().unwrap_or_default(), ours.as_deref().unwrap_or_default());
         self.bind_currencies(binder, &theirs, brought.as_deref().unwrap_or_default(), matched);
-        let (Some(key), Some(brought), Some(ours), Some(on), Some(counting), Some(up_to)) =
-            (key, brought, ours, on, counting, up_to)
-        else {
+        let (Some(key), Some(brought), Some(ours), Some(on)) = (key, brought, ours, on) else {
+            return Ok(None);
+        };
+        let (Some(counting), Some(up_to), Some(settles)) = (counting, up_to, settles) else {
             return Ok(None);
         };
         let counting = match (counting, on) {
             (Counting::Valid { from, to, .. }, Some(on)) => Counting::Valid { from, to, on },
             (other, _) => other,
+        };
+        let (counting, paid) = match (counting, settles) {
+            (Counting::Settling { dates, .. }, Some((amount, paid))) => {
+                (Counting::Settling { dates, amount }, Some(paid))
+            }
+            (other, _) => (other, None),
         };
         theirs.finish_typed(&mut written);
         let Binder { columns, columns_of_file, .. } = theirs;
@@ -165,6 +201,7 @@ impl PlannedFetch {
             missing,
             counting,
             up_to,
+            paid,
             sharing,
         }))
     }
@@ -185,6 +222,50 @@ impl PlannedFetch {
         }
     }
 
+    /// Our amount that is settled, and their column of what is paid: the one of numbers that is brought. What is paid has no more decimals and no
+    /// other currency.
+    fn bind_paid(
+        &self,
+        binder: &mut Binder<'_>,
+        theirs: &Binder<'_>,
+        (name, (amount, scale)): (&At<String>, (usize, Scale)),
+        brought: &[usize],
+        ours: &[usize],
+    ) -> Option<(usize, Paid)> {
+        let numbers: Vec<(usize, u8)> =
+            brought.iter().filter_map(|column| Some((*column, theirs.kind(*column).decimals()?))).collect();
+        let dates =
+            brought.iter().filter(|column| matches!(theirs.kind(**column), Kind::Date { .. })).count();
+        let [(column, decimals)] = numbers.as_slice() else {
+            let what = format!("{} columns of amounts are brought", numbers.len());
+            let expected = "one column of what is paid, and one of the dates on which it was";
+            binder.mistakes.tell(name.span.clone(), what, expected);
+            return None;
+        };
+        if dates == 0 {
+            let what = "no date is brought that could say when an amount was settled";
+            binder.mistakes.tell(name.span.clone(), what, "their column of dates among bring = { … }");
+            return None;
+        }
+        let places = scale.decimals().checked_sub(*decimals);
+        let Some(factor) = places.and_then(|places| 10_i128.checked_pow(places.into())) else {
+            let what = format!("what is paid has more decimals than \"{}\"", name.value.escape_debug());
+            let expected = format!("at most {} decimals", scale.decimals());
+            binder.mistakes.tell(name.span.clone(), what, expected);
+            return None;
+        };
+        let currency = binder.currency(amount);
+        let is_matched = currency.is_none_or(|currency| ours.contains(&currency));
+        if !is_matched || currency.is_some() != theirs.currency(*column).is_some() {
+            let what =
+                format!("what is paid may be of another currency than \"{}\"", name.value.escape_debug());
+            let expected = "both with a currency, or neither, and the currency among match = { … }";
+            binder.mistakes.tell(name.span.clone(), what, expected);
+            return None;
+        }
+        Some((amount, Paid { column: *column, factor }))
+    }
+
     /// Amounts that are brought are of the currency that is brought with them; sums of them of that by which their rows are matched.
     fn bind_currencies(
         &self,
@@ -196,7 +277,7 @@ impl PlannedFetch {
         let first = binder.columns.len().saturating_sub(self.bring.len());
         for (nth, (column, bring)) in brought.iter().zip(&self.bring).enumerate() {
             let Some(currency) = theirs.currency(*column) else { continue };
-            if matches!(self.counting, Counting::Summed(_)) {
+            if self.counting.is_sum() {
                 let place = key.iter().position(|theirs| *theirs == currency);
                 match (place.and_then(|place| ours.get(place)), binder.columns.get_mut(first + nth)) {
                     (Some(ours), Some(column)) => column.currency = Some(*ours),
@@ -304,6 +385,7 @@ fn bind_counting(counting: &Counting<At<String>>, theirs: &mut Binder<'_>) -> Op
         Counting::Earliest(name) => Counting::Earliest(ordered(name)?),
         Counting::Summed(None) => Counting::Summed(None),
         Counting::Summed(Some(dates)) => Counting::Summed(Some(dates_of(theirs, dates)?)),
+        Counting::Settling { dates, .. } => Counting::Settling { dates: dates_of(theirs, dates)?, amount: 0 },
         Counting::Valid { from, to, .. } => {
             let (from, to) = (dates_of(theirs, from), dates_of(theirs, to));
             Counting::Valid { from: from?, to: to?, on: 0 }

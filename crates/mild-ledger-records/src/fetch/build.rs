@@ -52,6 +52,7 @@ impl BoundFetch {
         self.reader.with_chunks_of(chunk_size);
         let source = layout.sources.len();
         layout.sources.push(self.other.name.clone());
+        // What is settled needs the dates of all payments, not their sum alone.
         let is_sum = matches!(self.counting, Counting::Summed(_));
         let usual = if is_sum { SUMS_HELD / self.sharing.max(1) } else { HELD };
         let most_held = how.most_held.unwrap_or(usual);
@@ -61,6 +62,7 @@ impl BoundFetch {
             brought: &self.brought,
             counting: &self.counting,
             up_to: self.up_to,
+            paid: self.paid,
             sums: sums.as_ref(),
             scratch,
         };
@@ -105,7 +107,7 @@ impl BoundFetch {
 
     /// An account of no rows, where they are added up.
     fn account(&self) -> Option<Account> {
-        matches!(self.counting, Counting::Summed(_)).then(|| {
+        self.counting.is_sum().then(|| {
             let scale = |nth: usize| self.kinds.get(nth)?.decimals().and_then(|count| Scale::new(count).ok());
             Account::of(&self.theirs, &self.brought, scale)
         })
@@ -156,7 +158,7 @@ impl BoundFetch {
     fn stands_twice(&self, before: &Counts, next: &Candidate) -> RecordsError {
         let first = match before {
             Counts::One(first) | Counts::Neither(first, _) => first.row,
-            Counts::OnDays(all) => all.first().map_or(0, |first| first.row),
+            Counts::OnDays(all) | Counts::Payments(all) => all.first().map_or(0, |first| first.row),
         };
         RecordsError::request(
             format!("\"{}\" stands twice in {}, in rows {first} and {}", next.key, self.other.name, next.row),

@@ -5,7 +5,7 @@ use super::bound::OtherFile;
 use super::index::Index;
 use super::one_key::{Brings, Entry};
 use super::sums::HeldSums;
-use super::values::{BroughtColumn, taken_units};
+use super::values::{BroughtColumn, push_settled, taken_units};
 use super::{Counting, MissingMatch};
 use crate::error::RecordsError;
 use crate::keys::{put_hashed, put_key};
@@ -182,7 +182,7 @@ impl Fetch {
 
     /// Whether rows of one key are added up, so that a key without rows has a sum of nothing.
     pub(crate) fn is_sum(&self) -> bool {
-        matches!(self.counting, Counting::Summed(_))
+        self.counting.is_sum()
     }
 
     /// Rows that are not added up.
@@ -350,10 +350,19 @@ impl Fetch {
             Counting::Valid { on, .. } => Some(table.date(on, row).map(|date| date.stored())),
             _ => None,
         };
+        let settles = match self.counting {
+            Counting::Settling { amount, .. } => Some(table.units(amount, row)),
+            _ => None,
+        };
         let bring = |bytes: &[u8]| {
             let entry = Entry::of(bytes);
             tally.into_iter().for_each(|tally| tally.note(entry.ordinal));
             match entry.on(day.flatten()) {
+                Brings::Cells(mut cells) if settles.is_some() => {
+                    let settled = settles.flatten().map(|amount| entry.settles(amount));
+                    push_settled(columns, &mut cells, settled);
+                    Fetched::Brought
+                }
                 Brings::Cells(mut cells) => {
                     let push = if self.is_sum() { BroughtColumn::push_sum } else { BroughtColumn::push_cell };
                     columns.iter_mut().for_each(|column| push(column, &mut cells));

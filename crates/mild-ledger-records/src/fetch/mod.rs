@@ -51,4 +51,25 @@ pub(crate) enum Counting<C> {
     },
     /// All of them, added up; of a column of dates only those on or before the as-of date.
     Summed(Option<C>),
+    /// Those on or before the as-of date, added up, and of their dates that on which they come to an amount of ours and stay there.
+    Settling {
+        dates: C,
+        amount: C,
+    },
+}
+
+impl<C> Counting<C> {
+    /// Whether rows of one key are added up, so that a key without rows has a sum of nothing.
+    fn is_sum(&self) -> bool {
+        matches!(self, Self::Summed(_) | Self::Settling { .. })
+    }
+
+    /// Their column of dates, where only rows up to the as-of date are added up.
+    fn dates_up_to_as_of(&self) -> Option<&C> {
+        match self {
+            Self::Summed(dates) => dates.as_ref(),
+            Self::Settling { dates, .. } => Some(dates),
+            _ => None,
+        }
+    }
 }

@@ -3,6 +3,7 @@
 use super::Counting;
 use super::values::{added, taken_number};
 use std::cmp::Ordering;
+use std::collections::BTreeMap;
 
 /// A row of the other file, as far as it can be brought.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -66,7 +67,7 @@ pub(super) fn put_candidate(
 /// The row that [`put_candidate`] put there, with its cells.
 pub(super) fn candidate_of(mut payload: &[u8]) -> Candidate {
     let [row, line] = std::array::from_fn(|_| taken_number(&mut payload));
-    let key = taken_key(&mut payload);
+    let key = taken_with_length(&mut payload);
     let order = taken_flagged(&mut payload).map(i128::from_le_bytes);
     let days = [0, 1].map(|_| taken_flagged(&mut payload).map(i32::from_le_bytes));
     let key = String::from_utf8_lossy(key).into_owned();
@@ -80,12 +81,12 @@ fn put_head<const N: usize>(numbers: [u64; N], key: &[u8], into: &mut Vec<u8>) {
     into.extend_from_slice(key);
 }
 
-/// The key of a head, which is left behind it.
-fn taken_key<'b>(bytes: &mut &'b [u8]) -> &'b [u8] {
+/// Bytes with their length before them, which are left behind them.
+fn taken_with_length<'b>(bytes: &mut &'b [u8]) -> &'b [u8] {
     let length = usize::try_from(taken_number(bytes)).unwrap_or(usize::MAX);
-    let (key, rest) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
+    let (cells, rest) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
     *bytes = rest;
-    key
+    cells
 }
 
 /// The next value of so many bytes, if a byte before them says that there is one.
@@ -105,12 +106,15 @@ pub(super) enum Counts {
     Neither(Candidate, Candidate),
     /// Each on its days.
     OnDays(Vec<Candidate>),
+    /// All of them, of which each pays so much on its day.
+    Payments(Vec<Candidate>),
 }
 
 impl Counts {
     pub(super) fn begin(counting: &Counting<usize>, first: Candidate) -> Self {
         match counting {
             Counting::Valid { .. } => Self::OnDays(vec![first]),
+            Counting::Settling { .. } => Self::Payments(vec![first]),
             _ => Self::One(first),
         }
     }
@@ -121,6 +125,10 @@ impl Counts {
             (Self::OnDays(mut all), _) => {
                 all.push(next);
                 Self::OnDays(all)
+            }
+            (Self::Payments(mut all), _) => {
+                all.push(next);
+                Self::Payments(all)
             }
             (_, Counting::Last) => Self::One(next),
             (before, Counting::First) => before,
@@ -144,7 +152,7 @@ impl Counts {
     fn prefer(self, next: Candidate, better: Ordering) -> Self {
         let best = match &self {
             Self::One(best) | Self::Neither(best, _) => best,
-            Self::OnDays(_) => return self,
+            Self::OnDays(_) | Self::Payments(_) => return self,
         };
         let next_is = match (next.order, best.order) {
             (Some(next), Some(best)) if next == best => Ordering::Equal,
@@ -179,6 +187,20 @@ impl Counts {
                 entry.push(NEITHER);
                 entry.extend_from_slice(&other.row.to_le_bytes());
             }
+            Self::Payments(all) => {
+                let Some(first) = all.first() else { return entry };
+                head(first, &mut entry);
+                let (_, others) = all.split_at(1);
+                let cells = others.iter().fold(first.cells.clone(), |sum, next| added(&sum, &next.cells));
+                let timeline = paid_by_day(all);
+                entry.push(if timeline.is_some() { PAYMENTS } else { TOO_LARGE_PAYMENTS });
+                entry.extend_from_slice(&(cells.len() as u64).to_le_bytes());
+                entry.extend_from_slice(&cells);
+                for (day, paid) in timeline.unwrap_or_default() {
+                    entry.extend_from_slice(&day.to_le_bytes());
+                    entry.extend_from_slice(&paid.to_le_bytes());
+                }
+            }
             Self::OnDays(all) => {
                 let Some(first) = all.first() else { return entry };
                 head(first, &mut entry);
@@ -204,6 +226,35 @@ impl Counts {
 const ONE: u8 = 0;
 const NEITHER: u8 = 1;
 const ON_DAYS: u8 = 2;
+const PAYMENTS: u8 = 3;
+/// Payments of which some sum up to a day is too large to hold.
+const TOO_LARGE_PAYMENTS: u8 = 4;
+
+/// What is paid up to the end of each day, in the order of the days; nothing where a sum is too large to hold.
+fn paid_by_day(all: &[Candidate]) -> Option<Vec<(i32, i128)>> {
+    let mut of_days: BTreeMap<i32, i128> = BTreeMap::new();
+    for payment in all {
+        let Some(day) = payment.days[0] else { continue };
+        let sum = of_days.entry(day).or_insert(0);
+        *sum = sum.checked_add(payment.order.unwrap_or(0))?;
+    }
+    let mut paid = 0_i128;
+    let up_to = of_days.into_iter().map(|(day, of_day)| {
+        paid = paid.checked_add(of_day)?;
+        Some((day, paid))
+    });
+    up_to.collect()
+}
+
+/// When an amount is settled by the payments of a key.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Settled {
+    /// On this day it was reached, and nothing was open since.
+    On(i32),
+    NotYet,
+    /// Some sum of payments is too large to hold.
+    NotKnown,
+}
 
 /// A day among numbers without a sign.
 fn stored(day: i32) -> u64 {
@@ -238,7 +289,7 @@ pub(super) enum Brings<'e> {
 impl<'e> Entry<'e> {
     pub(super) fn of(mut bytes: &'e [u8]) -> Self {
         let [ordinal, row, line] = std::array::from_fn(|_| taken_number(&mut bytes));
-        let key = taken_key(&mut bytes);
+        let key = taken_with_length(&mut bytes);
         Self { ordinal, row, line, key, counts: bytes }
     }
 
@@ -247,12 +298,33 @@ impl<'e> Entry<'e> {
         std::str::from_utf8(self.key).unwrap_or_default()
     }
 
+    /// When its payments settle an amount: on the day on which their sum first reaches it and stays there.
+    pub(super) fn settles(&self, amount: i128) -> Settled {
+        let Some((&PAYMENTS, mut rest)) = self.counts.split_first() else { return Settled::NotKnown };
+        taken_with_length(&mut rest);
+        let mut settled = Settled::NotYet;
+        while let Some((day, after)) = rest.split_first_chunk() {
+            let Some((paid, after)) = after.split_first_chunk() else { return Settled::NotKnown };
+            let (day, paid) = (i32::from_le_bytes(*day), i128::from_le_bytes(*paid));
+            // Over-paid is paid, and so is a credit note of which more was paid back.
+            let is_settled = if amount < 0 { paid <= amount } else { paid >= amount };
+            settled = match (is_settled, settled) {
+                (false, _) => Settled::NotYet,
+                (true, Settled::On(first)) => Settled::On(first),
+                (true, _) => Settled::On(day),
+            };
+            rest = after;
+        }
+        settled
+    }
+
     /// What it brings to a row of ours, on a day where the rule asks for one.
     pub(super) fn on(&self, day: Option<i32>) -> Brings<'e> {
         let Some((tag, mut rest)) = self.counts.split_first() else { return Brings::NoneOnThatDay };
         match *tag {
             ONE => Brings::Cells(rest),
             NEITHER => Brings::Neither(self.row, taken_number(&mut rest)),
+            PAYMENTS | TOO_LARGE_PAYMENTS => Brings::Cells(taken_with_length(&mut rest)),
             _ => {
                 let Some(day) = day else { return Brings::NoneOnThatDay };
                 let mut found: Option<(u64, &[u8])> = None;
@@ -346,6 +418,33 @@ mod tests {
                     Brings::NoneOnThatDay => prop_assert!(false, "nothing counts of {:?}", rows),
                 }
             }
+        }
+
+        #[test]
+        fn an_amount_is_settled_where_a_walk_over_the_days_finds_it(
+            payments in prop::collection::vec((-4_i32..8, prop::option::of(-6_i128..9)), 1..8),
+            amount in -9_i128..12,
+        ) {
+            let rows: Vec<Candidate> = (1..)
+                .zip(&payments)
+                .map(|(row, (day, paid))| Candidate { row, line: row, order: *paid, days: [Some(*day), None], ..Candidate::default() })
+                .collect();
+            let bytes = entry(&Counting::Settling { dates: 0, amount: 0 }, &rows);
+            let (mut paid, mut settled) = (0, Settled::NotYet);
+            for day in -4..8 {
+                let mut of_day = payments.iter().filter(|(on, _)| *on == day).peekable();
+                if of_day.peek().is_none() {
+                    continue;
+                }
+                paid += of_day.filter_map(|(_, paid)| *paid).sum::<i128>();
+                let open = amount - paid;
+                if (amount < 0 && open < 0) || (amount >= 0 && open > 0) {
+                    settled = Settled::NotYet;
+                } else if settled == Settled::NotYet {
+                    settled = Settled::On(day);
+                }
+            }
+            prop_assert_eq!(Entry::of(&bytes).settles(amount), settled);
         }
 
         #[test]

@@ -56,7 +56,7 @@ const MISSING: [(&str, MissingMatch); 3] =
 
 const MATCH: &str = "our column and theirs, such as { Customer = \"Name\" }";
 const BRING: &str = "a list of their columns, or { \"our name\" = \"their column\" }";
-const REPEATS: &str = "\"refuse\", \"first\", \"last\", \"sum\", { sum_up_to_as_of = \"…\" }, { latest = \"…\" }, { earliest = \"…\" } or { valid = [\"From\", \"To\"], on = \"…\" }";
+const REPEATS: &str = "\"refuse\", \"first\", \"last\", \"sum\", { sum_up_to_as_of = \"…\" }, { sum_up_to_as_of = \"…\", settles = \"…\" }, { latest = \"…\" }, { earliest = \"…\" } or { valid = [\"From\", \"To\"], on = \"…\" }";
 
 impl PlannedFetch {
     /// Whether it wants an as-of date.
@@ -66,7 +66,7 @@ impl PlannedFetch {
 
     /// Whether what it brings is another sum on another as-of date.
     pub(crate) fn adds_up_to_as_of(&self) -> bool {
-        matches!(self.counting, Counting::Summed(Some(_)))
+        self.counting.dates_up_to_as_of().is_some()
     }
 
     /// How the columns that it brings are called here.
@@ -161,6 +161,9 @@ fn read_counting(walk: &mut Walk, value: &Value<'_>) -> Option<Counting<At<Strin
         ["latest"] => column("latest").map(Counting::Latest),
         ["earliest"] => column("earliest").map(Counting::Earliest),
         ["sum_up_to_as_of"] => column("sum_up_to_as_of").map(|dates| Counting::Summed(Some(dates))),
+        ["settles", "sum_up_to_as_of"] | ["sum_up_to_as_of", "settles"] => {
+            Some(Counting::Settling { dates: column("sum_up_to_as_of")?, amount: column("settles")? })
+        }
         ["on", "valid"] | ["valid", "on"] => {
             let on = column("on")?;
             let both = walk.two_items(table.get("valid")?, "their columns of the first and the last day")?;

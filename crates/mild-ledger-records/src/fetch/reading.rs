@@ -2,10 +2,11 @@
 
 use super::Counting;
 use super::account::{Account, Goes};
+use super::bound::Paid;
 use super::fetching::NotAdded;
 use super::one_key::put_candidate;
 use super::sums::{KeyedRow, KeyedRows, SumsByKey};
-use super::values::put_cells;
+use super::values::{put_cells, put_rows};
 use crate::error::RecordsError;
 use crate::keys::{put_hashed, put_key};
 use crate::sorting::SortKey;
@@ -25,6 +26,8 @@ pub(super) struct Wanted<'b> {
     pub(super) counting: &'b Counting<usize>,
     /// The as-of date, where only rows up to it are added up.
     pub(super) up_to: Option<Date>,
+    /// Where they settle amounts of ours, what is paid.
+    pub(super) paid: Option<Paid>,
     /// Where rows are added up, the sums.
     pub(super) sums: Option<&'b SumsByKey>,
     /// Where sums are held that are more than memory should hold, for messages.
@@ -125,7 +128,7 @@ impl<'b> Hand<'b> {
 impl Wanted<'_> {
     /// Where a row with a key goes: where only those up to the as-of date are added up, not all of them count.
     fn goes(&self, table: &Table, row: usize) -> Goes {
-        let (Counting::Summed(Some(dates)), Some(up_to)) = (self.counting, self.up_to) else {
+        let (Some(dates), Some(up_to)) = (self.counting.dates_up_to_as_of(), self.up_to) else {
             return Goes::Added;
         };
         match table.date(*dates, row) {
@@ -138,6 +141,7 @@ impl Wanted<'_> {
     fn put_candidate(&self, table: &Table, row: usize, place_and_key: (u64, u64, &[u8]), into: &mut Vec<u8>) {
         let order = match self.counting {
             Counting::Latest(column) | Counting::Earliest(column) => table.order_number(*column, row),
+            Counting::Settling { .. } => self.paid.and_then(|paid| paid.units(table, row)),
             _ => None,
         };
         let days = match self.counting {
@@ -148,10 +152,14 @@ impl Wanted<'_> {
                 [Some(i32::MAX), Some(i32::MIN)]
             }
             Counting::Valid { from, to, .. } => [from, to].map(|column| day(table, *column, row)),
+            Counting::Settling { dates, .. } => [day(table, *dates, row), None],
             _ => [None, None],
         };
         put_candidate(place_and_key, order, days, into);
         put_cells(table, self.brought, row, into);
+        if self.counting.is_sum() {
+            put_rows(1, into);
+        }
     }
 }
 

@@ -1,5 +1,6 @@
 //! Cells that are brought, as bytes and back.
 
+use super::one_key::Settled;
 use crate::table::{Data, Gap, Kind, Table, moment_array};
 use arrow_array::StringArray;
 use mild_ledger::column::Cell;
@@ -172,6 +173,22 @@ impl BroughtColumn {
             Cells::Units(units, decimals) => Data::numbers(units, decimals),
         };
         (data, self.gaps)
+    }
+}
+
+/// Brings the sums of payments, and as their date that on which they settled an amount of ours; none where nothing is to be settled or
+/// what was paid is not known.
+pub(super) fn push_settled(columns: &mut [BroughtColumn], cells: &mut &[u8], settled: Option<Settled>) {
+    let parts: Vec<Result<Part, u8>> = columns.iter().map(|_| taken_part(cells)).collect();
+    let unknown = parts.iter().find_map(|part| part.err().filter(|gap| *gap != tag::EMPTY));
+    for (column, part) in columns.iter_mut().zip(parts) {
+        match (&column.cells, settled, unknown) {
+            (Cells::Units(..), ..) => column.push_part(part),
+            (_, _, Some(gap)) => column.push_gap(gap_of(gap)),
+            (_, Some(Settled::On(day)), None) => column.push_part(Ok(Part::Date(day))),
+            (_, Some(Settled::NotKnown), None) => column.push_gap(Gap::NoResult),
+            (_, Some(Settled::NotYet) | None, None) => column.push_gap(Gap::Blank),
+        }
     }
 }
 
