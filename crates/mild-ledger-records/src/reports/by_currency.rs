@@ -2,6 +2,7 @@
 
 use super::{
     BoundReport, Heading, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, Tally,
+    of_one_report,
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -116,8 +117,7 @@ impl Tally for CurrencyTallies {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         for (currency, tally) in other.tallies {
             self.of(&currency, layout)?.merge(tally, layout)?;
         }

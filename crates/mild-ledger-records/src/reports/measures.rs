@@ -4,7 +4,7 @@ use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
 use super::measure::{Measure, per_cent};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted,
+    RowOrder, TableRank, Tally, counted, of_one_report,
 };
 use crate::columns::{Binder, read_number};
 use crate::error::RecordsError;
@@ -564,8 +564,7 @@ impl Tally for MeasuresTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let mut other = of_one_report::<Self>(other)?;
         let column = layout.name(self.report.closing.amount);
         let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
             *sum = sum.checked_add(units).ok_or_else(|| RecordsError::too_large_in_all(column))?;

@@ -3,7 +3,7 @@
 use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
 use super::{
     BoundReport, Heading, Leads, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows,
-    ReportTable, RowOrder, TableRank, Tally, counted,
+    ReportTable, RowOrder, TableRank, Tally, counted, of_one_report,
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -441,8 +441,7 @@ impl Tally for MovementTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         let too_large = || RecordsError::too_large_in_all(layout.name(self.report.closing.amount));
         self.movement.merge(&other.movement).map_err(|_| too_large())?;
         let sums = self.open.iter_mut().chain([&mut self.paid_before, &mut self.not_yet_issued]);

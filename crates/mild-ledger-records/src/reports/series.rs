@@ -2,6 +2,7 @@
 
 use super::{
     BoundReport, ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, Tally,
+    of_one_report,
 };
 use crate::error::RecordsError;
 use crate::handover::{Counts, Saved, Saving};
@@ -59,8 +60,7 @@ impl Tally for SeriesTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         for ((_, tally), (_, other)) in self.tallies.iter_mut().zip(other.tallies) {
             tally.merge(other, layout)?;
         }

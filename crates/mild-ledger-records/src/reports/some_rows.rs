@@ -1,6 +1,9 @@
 //! A report of some rows only: those of which the plan's conditions hold. The others stand in its proof.
 
-use super::{BoundReport, Heading, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, Tally, counted};
+use super::{
+    BoundReport, Heading, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, Tally, counted,
+    of_one_report,
+};
 use crate::columns::{Binder, BoundCondition, Condition, all_hold};
 use crate::error::RecordsError;
 use crate::handover::{Counts, Saved, Saving};
@@ -97,8 +100,7 @@ impl Tally for SomeRows {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         self.left_out += other.left_out;
         for ((column, sum), (_, more)) in self.amounts.iter_mut().zip(other.amounts) {
             *sum =

@@ -5,7 +5,7 @@ use super::over::{BoundOver, Over, PlannedOver};
 use super::periods::{head_of, label_as_of};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted,
+    RowOrder, TableRank, Tally, counted, of_one_report,
 };
 use crate::calendars::{FiguresByRule, Resting};
 use crate::columns::{Binder, read_periods};
@@ -410,8 +410,7 @@ impl Tally for SpreadTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let mut other = of_one_report::<Self>(other)?;
         let bound = Arc::clone(&self.bound);
         let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {
             let too_large = || RecordsError::too_large_in_all(layout.name(bound.amount));

@@ -7,7 +7,7 @@ use super::groups::{
 use super::periods::{head_of, label_as_of};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted,
+    RowOrder, TableRank, Tally, counted, of_one_report,
 };
 use crate::columns::{Binder, DateSource, HiddenColumn, read_periods};
 use crate::error::RecordsError;
@@ -431,8 +431,7 @@ impl Tally for TenureTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let mut other = of_one_report::<Self>(other)?;
         let bound = Arc::clone(&self.bound);
         for (places, group) in std::mem::take(&mut other.groups) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());

@@ -9,7 +9,9 @@ use crate::handover::handed_over;
 use crate::reports::behind::Behind;
 use crate::reports::groups::{ByGroup, Level, MOST_LEVELS, NamedGroups, Places, filled};
 use crate::reports::invoices::Stands;
-use crate::reports::{ProofLine, Report, ReportCell, RowBehind, RowOrder, Tally, counted, key_of};
+use crate::reports::{
+    ProofLine, Report, ReportCell, RowBehind, RowOrder, Tally, counted, key_of, of_one_report,
+};
 use crate::table::{Layout, Origin, Origins, Table};
 use mild_ledger::{CreditsStand, SetOff};
 use serde::{Deserialize, Serialize};
@@ -480,8 +482,7 @@ impl Tally for AgingTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         let column = layout.name(self.report.invoices.amount);
         let too_large = || RecordsError::too_large_in_all(column);
         let add = |sum: &mut i128, units: i128| -> Result<(), RecordsError> {

@@ -4,7 +4,7 @@ use super::counted::{DistributionTally, MOST_KNOWN};
 use super::shown::report_of;
 use crate::error::RecordsError;
 use crate::reports::groups::check_held;
-use crate::reports::{Report, Tally, key_of};
+use crate::reports::{Report, Tally, key_of, of_one_report};
 use crate::table::{Gap, Layout, Origins, Table};
 use std::any::Any;
 use std::cmp::Reverse;
@@ -52,8 +52,7 @@ impl Tally for DistributionTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         for (value, count) in other.values {
             *self.values.entry(value).or_insert(0) += count;
         }

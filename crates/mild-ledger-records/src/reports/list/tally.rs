@@ -10,7 +10,7 @@ use crate::columns::put_order_key;
 use crate::error::RecordsError;
 use crate::handover::handed_over;
 use crate::reports::groups::{ByGroup, Figure, FigureOf, MOST_LEVELS, Places, Summed};
-use crate::reports::{ProofLine, Report, ReportCell, Tally, counted};
+use crate::reports::{ProofLine, Report, ReportCell, Tally, counted, of_one_report};
 use crate::sorting::{Direction, SortKey};
 use crate::table::{Data, Gap, Layout, Origins, Table};
 use mild_ledger::{Decimal, Quotient, Rounding};
@@ -136,8 +136,7 @@ impl Tally for ListTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         let bound = Arc::clone(&self.bound);
         let most = bound.first.most(MOST_ROWS);
         let Self { places: theirs, parts, dated, .. } = *other;

@@ -9,6 +9,7 @@ use crate::reports::measure::{Measure, per_cent};
 use crate::reports::periods::{head_of, label_as_of};
 use crate::reports::{
     ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted,
+    of_one_report,
 };
 use crate::table::{Layout, Origin, Origins, Table, currency_of};
 use mild_ledger::{Date, Decimal, Error, Pace, Quotient};
@@ -340,8 +341,7 @@ impl Tally for PaceTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, layout: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let other = of_one_report::<Self>(other)?;
         let too_large = || RecordsError::too_large_in_all(layout.name(self.bound.amount));
         self.currency = self.currency.take().or(other.currency);
         for (period, units) in other.periods {

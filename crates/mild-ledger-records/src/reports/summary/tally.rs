@@ -10,7 +10,7 @@ use crate::reports::groups::{
     ByGroup, FigureOf, Group, Key, MOST_LEVELS, Places, Reduction, Running, Summed, ValueEnds, check_held,
     filled,
 };
-use crate::reports::{ProofLine, Report, ReportCell, ReportTable, RowsBehind, Tally};
+use crate::reports::{ProofLine, Report, ReportCell, ReportTable, RowsBehind, Tally, of_one_report};
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::Decimal;
 use std::any::Any;
@@ -125,8 +125,7 @@ impl Tally for SummaryTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let mut other = of_one_report::<Self>(other)?;
         let bound = Arc::clone(&self.bound);
         for (places, ends) in std::mem::take(&mut other.ends) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());

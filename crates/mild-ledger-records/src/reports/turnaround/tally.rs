@@ -7,6 +7,7 @@ use crate::handover::handed_over;
 use crate::reports::groups::{ByGroup, Group, MOST_LEVELS, Places, check_held, filled};
 use crate::reports::{
     ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted, key_of,
+    of_one_report,
 };
 use crate::table::{Layout, Origins, Table};
 use mild_ledger::{Date, Job, Progress, Quotient, Rounding};
@@ -491,8 +492,7 @@ impl Tally for TurnaroundTally {
     }
 
     fn merge(&mut self, other: Box<dyn Tally>, _: &Layout) -> Result<(), RecordsError> {
-        // Tallies of one report are of one kind.
-        let Ok(mut other) = other.into_any().downcast::<Self>() else { return Ok(()) };
+        let mut other = of_one_report::<Self>(other)?;
         let bound = Arc::clone(&self.bound);
         for (places, jobs) in std::mem::take(&mut other.counted) {
             let own = Places::own_of(&mut self.places, &other.places, places, bound.levels.len());
