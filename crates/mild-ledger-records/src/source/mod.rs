@@ -8,6 +8,7 @@ mod file_bytes;
 mod file_form;
 mod float_text;
 mod json_lines;
+#[cfg(any(feature = "sqlite", feature = "postgres"))]
 mod ordered_query;
 mod parquet;
 mod piece;
@@ -78,6 +79,10 @@ pub(crate) struct Reading {
     /// Who reads it where it stands at an address.
     pub(crate) remote: Remote,
     /// Asked where the run is interrupted, for readers that may wait long.
+    #[cfg_attr(
+        not(any(feature = "sqlite", feature = "postgres")),
+        expect(dead_code, reason = "only readers of databases wait long for their next row")
+    )]
     pub(crate) stop: Stop,
 }
 

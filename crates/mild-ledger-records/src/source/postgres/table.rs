@@ -4,7 +4,10 @@ use super::connection::{connect, failed};
 use super::stream::ServerBytes;
 use crate::error::RecordsError;
 use crate::source::csv::open_stream;
-use crate::source::{Chunk, ChunkReader, ChunkSize, ColumnType, Reading, Source, SourceEnd, TableChoice};
+use crate::source::ordered_query::states_order;
+use crate::source::{
+    Chunk, ChunkReader, ChunkSize, ColumnType, Reading, Source, SourceEnd, Stop, TableChoice,
+};
 use crate::table::TypedDigits;
 use postgres::Client;
 use postgres::types::Type;
@@ -15,6 +18,7 @@ pub(super) struct ServerTable {
     rows: Box<dyn Source>,
     types: Vec<ColumnType>,
     said: Vec<String>,
+    stop: Stop,
 }
 
 /// Asks the server what the columns are, and begins to read the rows.
@@ -50,14 +54,24 @@ pub(super) fn open(address: &Path, reading: &Reading) -> Result<ServerTable, Rec
     };
     let copy = format!("COPY (\n{query}\n) TO STDOUT WITH (FORMAT csv, HEADER)");
     drop(client);
-    let bytes = ServerBytes::of(address, copy)?;
-    Ok(ServerTable { rows: open_stream(address, Box::new(bytes), reading)?, types, said: vec![said] })
+    let stop = reading.stop.clone();
+    let bytes = ServerBytes::of(address, copy, stop.clone())?;
+    let rows = unless_stopped(&stop, open_stream(address, Box::new(bytes), reading))?;
+    Ok(ServerTable { rows, types, said: vec![said], stop })
+}
+
+/// What was read, or that reading was to stop: the server that ends a query for it says so in words of its own.
+fn unless_stopped<T>(stop: &Stop, read: Result<T, RecordsError>) -> Result<T, RecordsError> {
+    if read.is_err() {
+        stop.check()?;
+    }
+    read
 }
 
 /// A query with an order and without an end of its own.
 fn checked(address: &Path, query: &str) -> Result<String, RecordsError> {
     let query = query.trim().trim_end_matches(';');
-    if query.to_lowercase().contains("order by") {
+    if states_order(query) {
         return Ok(query.to_owned());
     }
     let what = format!("the query of {} has no order, and its rows would have none", address.display());
@@ -137,7 +151,7 @@ impl Source for ServerTable {
     }
 
     fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError> {
-        self.rows.next_chunk()
+        unless_stopped(&self.stop, self.rows.next_chunk())
     }
 
     fn chunk_reader(&self) -> Box<dyn ChunkReader> {

@@ -5,8 +5,8 @@ use crate::{Plan, RecordsError, RunRequest, Watch, run};
 use std::fs;
 use std::path::Path;
 use std::process::Command;
-use std::sync::atomic::AtomicBool;
-use std::time::Duration;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::{Duration, Instant};
 
 /// The rows that a plan writes of a server's table, or its error.
 fn rows_of(server: &Server, more: &str) -> Result<String, RecordsError> {
@@ -94,7 +94,12 @@ fn a_server_is_read_as_a_file_is() {
             ("table = \"loose\"", "has no primary key"),
             ("", "does not say what is read from the server"),
             ("query = \"SELECT 1\"", "has no order"),
-            ("query = \"DELETE FROM invoices RETURNING * /* order by */\"", "read-only transaction"),
+            ("query = \"SELECT 1 -- ORDER BY 1\"", "has no order"),
+            (
+                "query = \"WITH gone AS (DELETE FROM invoices RETURNING *) SELECT * FROM gone ORDER BY 1\"",
+                "read-only transaction",
+            ),
+            ("query = \"SELECT 1 / (3 - g) AS a FROM generate_series(1, 9) g ORDER BY g\"", "division by zero"),
             ("query = \"SELECT 1 ORDER BY 1) TO PROGRAM 'touch /tmp/x' --\"", "syntax error"),
             ("query = \"SELECT 1 ORDER BY 1; DROP TABLE invoices\"", "multiple commands"),
         ] {
@@ -115,6 +120,35 @@ fn a_server_is_read_as_a_file_is() {
         );
         let one = format!("{one}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n");
         assert_eq!(rows(&folder, &one).unwrap(), "a\n\"\"\nx\n");
+
+        // An interruption ends a query that gives no row, on the server too.
+        let endless = PLAN.replace(
+            "\"FILE\"",
+            &format!("\"{}\"\nquery = \"SELECT 'A1' AS \\\"Invoice\\\", pg_sleep(600)::text ORDER BY 1\"", server.address()),
+        );
+        let endless = endless.split("[records.dates]").next().unwrap();
+        let endless = format!("{endless}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n");
+        let plan = Plan::of_text(&endless, &folder.join("plan.toml")).unwrap();
+        let interrupted = AtomicBool::new(false);
+        let began = Instant::now();
+        let error = std::thread::scope(|scope| {
+            scope.spawn(|| {
+                std::thread::sleep(Duration::from_millis(700));
+                interrupted.store(true, Ordering::Relaxed);
+            });
+            let request = RunRequest::new().with_existing(crate::ExistingFiles::Overwrite);
+            run(&plan, &request, Watch { interrupted: &interrupted, progress: &|_| {} }).unwrap_err()
+        });
+        assert!(matches!(error, RecordsError::Interrupted), "{error}");
+        assert!(began.elapsed() < Duration::from_secs(60));
+        let working = || {
+            let sql = "SELECT count(*) FROM pg_stat_activity WHERE state = 'active' AND query LIKE '%pg_sleep(600)%' AND pid <> pg_backend_pid()";
+            server.connected().unwrap().query_one(sql, &[]).unwrap().get::<_, i64>(0)
+        };
+        while working() > 0 {
+            assert!(began.elapsed() < Duration::from_secs(60), "the server still works on the query");
+            std::thread::sleep(Duration::from_millis(50));
+        }
 
         // A server that goes away in the middle leaves nothing half-written.
         let before = fs::read(folder.join("rows.csv")).unwrap();
