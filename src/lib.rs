@@ -180,3 +180,8 @@ pub use work::{
     NumberInMonth, Occurrence, OpenSpan, OpeningHours, RestDays, Roll, SubstituteCloses, WeekdaySide,
     WorkCalendar, WorkingDays, WorkingGrid, WorkingTime, easter_sunday,
 };
+
+/// The page that a registry shows, whose example runs as those of the documentation do.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/library.md")]
+struct RegistryPage;

@@ -73,15 +73,30 @@ fn an_output_changed_by_hand_stays() {
 }
 
 #[test]
-fn an_output_of_another_as_of_date_stays() {
+fn an_unchanged_output_of_another_as_of_date_is_replaced() {
     let desk = Desk::with_records(RECORDS);
     assert_eq!(desk.run_plan().code, 0);
-    let answer = desk.mild(&["run", "plan.toml", "--as-of", "2026-08-31"]);
-    assert_eq!(answer.code, 3);
-    assert!(answer.err.contains("is the output as of 2026-09-30"), "{}", answer.err);
-    assert_eq!(desk.mild(&["run", "plan.toml", "--as-of", "2026-08-31", "--overwrite"]).code, 0);
+    let answer = desk.mild(&["run", "plan.toml", "--as-of", "2026-10-01"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
     let receipt = desk.read("plan.receipt.toml");
-    assert!(receipt.contains("as_of = \"2026-08-31\"") && !receipt.contains("as_of = \"2026-09-30\""));
+    assert!(receipt.contains("as_of = \"2026-10-01\"") && !receipt.contains("as_of = \"2026-09-30\""));
+    // What somebody changed stays, whatever the date.
+    desk.write("rows.csv", desk.read("rows.csv") + "note to self\n");
+    let answer = desk.mild(&["run", "plan.toml", "--as-of", "2026-10-02"]);
+    assert_eq!(answer.code, 3);
+    assert!(answer.err.contains("was changed after this plan wrote it"), "{}", answer.err);
+}
+
+/// A plan that keeps one file a day and replaces another goes on to know all of them.
+#[test]
+fn files_of_each_day_are_known_though_one_is_replaced_daily() {
+    let desk = Desk::with_plan("exceptions = \"exceptions.csv\"", "exceptions = \"exceptions-{as_of}.csv\"");
+    for as_of in ["2026-09-29", "2026-09-30", "2026-09-29"] {
+        let answer = desk.mild(&["run", "plan.toml", "--as-of", as_of]);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+    }
+    let verified = desk.mild(&["verify", "plan.receipt.toml"]);
+    assert_eq!(verified.code, 0, "{}{}", verified.out, verified.err);
 }
 
 #[test]

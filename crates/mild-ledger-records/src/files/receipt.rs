@@ -207,29 +207,29 @@ impl Receipt {
         lines.any(|line| line.file == file && HashKind::of_hash(&line.hash) == Some(kind))
     }
 
-    /// Whether a file with one of these hashes was written by the latest run of this as-of date, or of any other.
-    pub(crate) fn author_of(&self, file: &str, hashes: &[String], as_of: &str) -> Author {
-        let wrote = |run: &RunEntry| run.files().any(|line| line.file == file && hashes.contains(&line.hash));
-        match self.run.iter().find(|run| wrote(run)) {
-            Some(_) if self.run.iter().any(|run| run.as_of == as_of && wrote(run)) => Author::ThisAsOf,
-            Some(run) => Author::OtherAsOf(run.as_of.clone()),
-            None if self.run.iter().any(|run| run.files().any(|line| line.file == file)) => {
-                Author::ChangedSince
-            }
-            None => Author::Unknown,
+    /// Whether a file with one of these hashes was written by a run of the plan, as of whatever date.
+    pub(crate) fn author_of(&self, file: &str, hashes: &[String]) -> Author {
+        let mut lines = self.run.iter().flat_map(RunEntry::files).filter(|line| line.file == file).peekable();
+        if lines.peek().is_none() {
+            return Author::Unknown;
         }
+        if lines.any(|line| hashes.contains(&line.hash)) { Author::ThisPlan } else { Author::ChangedSince }
     }
 
-    /// Puts a run in the place of the earlier one of its as-of date, or of one that wrote the same files; what it did not write anew is
-    /// still known.
+    /// Puts a run in the place of the earlier one of its as-of date. Runs of other dates lose the files that it wrote anew, and are forgotten
+    /// with the last of them; what it did not write anew is still known.
     pub(crate) fn record(&mut self, mut entry: RunEntry) {
         let writes = |line: &FileLine| entry.output.iter().any(|new| new.file == line.file);
-        let rewritten = |run: &RunEntry| run.as_of == entry.as_of || run.files().any(writes);
         let still_there = |run: &RunEntry| {
             run.files().filter(|line| run.as_of == entry.as_of && !writes(line)).cloned().collect::<Vec<_>>()
         };
         let earlier = self.run.iter().flat_map(still_there).collect();
-        self.run.retain(|run| !rewritten(run));
+        self.run.retain_mut(|run| {
+            let had = run.files().count();
+            run.output.retain(|line| !writes(line));
+            run.earlier_output.retain(|line| !writes(line));
+            run.as_of != entry.as_of && (had == 0 || run.files().count() > 0)
+        });
         entry.earlier_output = earlier;
         self.run.push(entry);
         self.run.sort_by(|a, b| a.as_of.cmp(&b.as_of));
@@ -247,8 +247,7 @@ impl Receipt {
 /// Who wrote a file that stands where an output would go.
 #[derive(Debug, PartialEq, Eq)]
 pub(crate) enum Author {
-    ThisAsOf,
-    OtherAsOf(String),
+    ThisPlan,
     ChangedSince,
     Unknown,
 }

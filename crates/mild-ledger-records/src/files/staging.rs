@@ -107,10 +107,9 @@ impl Staging {
         &mut self,
         name: &str,
         place: &Path,
-        as_of: &str,
         existing: ExistingFiles,
     ) -> Result<File, RecordsError> {
-        let number = self.make_room(OutputForm::File, (name, place), as_of, existing)?;
+        let number = self.make_room(OutputForm::File, (name, place), existing)?;
         self.reopen(number)
     }
 
@@ -119,10 +118,9 @@ impl Staging {
         &mut self,
         name: &str,
         place: &Path,
-        as_of: &str,
         existing: ExistingFiles,
     ) -> Result<PathBuf, RecordsError> {
-        let number = self.make_room(OutputForm::Folder, (name, place), as_of, existing)?;
+        let number = self.make_room(OutputForm::Folder, (name, place), existing)?;
         let part = self.part(number).to_owned();
         fs::create_dir(&part).map_err(RecordsError::file(place, "write it"))?;
         Ok(part)
@@ -133,11 +131,10 @@ impl Staging {
         &mut self,
         form: OutputForm,
         (name, place): (&str, &Path),
-        as_of: &str,
         existing: ExistingFiles,
     ) -> Result<usize, RecordsError> {
         let place = followed(place)?;
-        let before = self.may_be_overwritten(form, (name, &place), as_of, existing)?;
+        let before = self.may_be_overwritten(form, (name, &place), existing)?;
         let folder = folder_of(&place).to_owned();
         let failed = || RecordsError::file(&place, "write it");
         let workshop = match self.workshops.iter().position(|workshop| workshop.is_in(&folder)) {
@@ -257,7 +254,6 @@ impl Staging {
         &self,
         form: OutputForm,
         (name, place): (&str, &Path),
-        as_of: &str,
         existing: ExistingFiles,
     ) -> Result<Before, RecordsError> {
         let before = before(form, place)?;
@@ -270,15 +266,15 @@ impl Staging {
                 true => (name.to_owned(), place.to_owned()),
                 false => (name_in(name, file), place.join(file)),
             };
-            if let Some(why) = self.why_not_ours(&name, &path, as_of)? {
+            if let Some(why) = self.why_not_ours(&name, &path)? {
                 return Err(RecordsError::InTheWay { path, why });
             }
         }
         Ok(before)
     }
 
-    /// Why a file is not what this plan wrote as of this date; nothing where it is.
-    fn why_not_ours(&self, name: &str, path: &Path, as_of: &str) -> Result<Option<String>, RecordsError> {
+    /// Why a file is not what this plan wrote, as of whatever date; nothing where it is.
+    fn why_not_ours(&self, name: &str, path: &Path) -> Result<Option<String>, RecordsError> {
         let mut hashes = Vec::new();
         for (_, kind) in HashKind::ALL {
             // Only by functions that a receipt has a hash of it by, since the file may be large.
@@ -287,12 +283,11 @@ impl Staging {
                 hashes.push(fingerprint.map_err(RecordsError::file(path, "read it"))?.hash);
             }
         }
-        if self.pending.iter().any(|receipt| receipt.author_of(name, &hashes, as_of) == Author::ThisAsOf) {
+        if self.pending.iter().any(|receipt| receipt.author_of(name, &hashes) == Author::ThisPlan) {
             return Ok(None);
         }
-        Ok(match self.earlier.author_of(name, &hashes, as_of) {
-            Author::ThisAsOf => None,
-            Author::OtherAsOf(other) => Some(format!("is the output as of {other}")),
+        Ok(match self.earlier.author_of(name, &hashes) {
+            Author::ThisPlan => None,
             Author::ChangedSince => Some("was changed after this plan wrote it".to_owned()),
             Author::Unknown => Some("was not written by an earlier run of this plan".to_owned()),
         })
@@ -441,7 +436,7 @@ mod tests {
             Staging::begin(&place("plan.toml"), &place("plan.receipt.toml"), ExistingFiles::Overwrite);
         let mut staging = begun.unwrap();
         for name in ["rows.csv", "exceptions.csv"] {
-            let part = staging.create(name, &place(name), "2026-09-30", ExistingFiles::Overwrite);
+            let part = staging.create(name, &place(name), ExistingFiles::Overwrite);
             part.unwrap().write_all(b"new\n").unwrap();
         }
         staging

@@ -277,7 +277,7 @@ fn run_stoppable(
     let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
     let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
     let as_of_said = said(as_of);
-    let create = |output: &Output| staging.create(&output.name, &output.place, &as_of_said, request.existing);
+    let create = |output: &Output| staging.create(&output.name, &output.place, request.existing);
     let mut files = outputs.iter().map(create).collect::<Result<Vec<_>, _>>()?;
     let scratch = match &held {
         Some(held) => held.folder(),

@@ -138,14 +138,13 @@ impl<'p> PartedRun<'p> {
         check_outputs(&outputs, plan, &records, &job)?;
         let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
         let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
-        let as_of_said = said(as_of);
         // The exceptions are read back behind their writer, as the first of the files.
         let rows = outputs.remove(0);
         let mut files = Vec::with_capacity(outputs.len());
         for output in &outputs {
-            files.push(staging.create(&output.name, &output.place, &as_of_said, request.existing)?);
+            files.push(staging.create(&output.name, &output.place, request.existing)?);
         }
-        let folder = staging.create_folder(&rows.name, &rows.place, &as_of_said, request.existing)?;
+        let folder = staging.create_folder(&rows.name, &rows.place, request.existing)?;
         watch.check()?;
         let (scratch, check) = (scratch(&receipt_place), || watch.check());
         job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(scratch, &check))?;
