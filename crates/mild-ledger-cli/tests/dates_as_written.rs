@@ -106,6 +106,7 @@ fn mistakes_beside_a_pattern_are_shown_where_they_stand() {
         ("Done = { written = \"year-month\" }", "the period's first or last day"),
         ("Done = { written = [] }", "no pattern stands in this list"),
         ("Done = { written = \"day/month/year\", pivot = 12000 }", "a whole number from 1 to 9900"),
+        ("Done = { written = \"day/month/short-year\", pivot = 50 }", "such as pivot = 1950"),
         ("Done = { written = \"iso\", fillers = [\"1950\"] }", "a list of dates such as [1950-01-01]"),
         ("Done = { written = \"dd.mm.yy\" }", "did you mean \"day.month.short-year\"?"),
     ] {

@@ -11,7 +11,7 @@ use std::io::Read;
 use std::os::unix::fs::{MetadataExt, PermissionsExt};
 use std::os::unix::process::CommandExt;
 use std::process::{Command, Stdio};
-use std::time::Duration;
+use std::time::{Duration, SystemTime};
 use support::{Answer, Desk, PLAN, RECORDS};
 
 const OUTPUTS: [&str; 3] = ["rows.csv", "exceptions.csv", "plan.receipt.toml"];
@@ -85,6 +85,31 @@ fn an_unchanged_output_of_another_as_of_date_is_replaced() {
     let answer = desk.mild(&["run", "plan.toml", "--as-of", "2026-10-02"]);
     assert_eq!(answer.code, 3);
     assert!(answer.err.contains("was changed after this plan wrote it"), "{}", answer.err);
+}
+
+/// A run that is killed before it marks its hidden folder leaves an empty one.
+#[test]
+fn an_empty_folder_of_a_killed_run_is_cleared_away_and_no_other() {
+    let desk = Desk::with_records(RECORDS);
+    let two_hours_ago = SystemTime::now() - Duration::from_secs(7_200);
+    for name in [".mild-run-empty", ".mild-run-full", ".mild-run-new"] {
+        let folder = desk.path(name);
+        fs::create_dir(&folder).unwrap();
+        if name == ".mild-run-full" {
+            fs::write(folder.join("mine"), "mine").unwrap();
+        }
+        if name != ".mild-run-new" {
+            fs::File::open(&folder).unwrap().set_modified(two_hours_ago).unwrap();
+        }
+    }
+    assert_eq!(desk.run_plan().code, 0);
+    let left = |name: &str| desk.path(name).exists();
+    assert_eq!(
+        [".mild-run-empty", ".mild-run-full", ".mild-run-new"].map(left),
+        [false, true, true],
+        "{:?}",
+        desk.files()
+    );
 }
 
 /// A plan that keeps one file a day and replaces another goes on to know all of them.

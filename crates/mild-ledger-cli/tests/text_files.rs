@@ -82,6 +82,21 @@ fn other_forms_give_what_the_plain_file_gives() {
             "",
             "zstd",
         ),
+        // Zeros fill the last block of a gzip file, and frames of other data may be anywhere in one of zstd.
+        ("records.csv.gz", [gzip(TEXT.as_bytes()), vec![0; 20_000]].concat(), "", "gzip"),
+        (
+            "records.csv.zst",
+            [
+                b"\x50\x2a\x4d\x18\x03\x00\x00\x00any".to_vec(),
+                zstd(&TEXT.as_bytes()[..50]),
+                b"\x5f\x2a\x4d\x18\x00\x00\x00\x00".to_vec(),
+                zstd(&TEXT.as_bytes()[50..]),
+                b"\x51\x2a\x4d\x18\x01\x00\x00\x00x".to_vec(),
+            ]
+            .concat(),
+            "",
+            "zstd",
+        ),
         ("records.csv.gz", gzip(&marked(b"\xff\xfe", utf_16(TEXT, u16::to_le_bytes))), "", "utf-16le"),
     ] {
         let (answer, desk) = run(name, &bytes, lines);
@@ -125,6 +140,18 @@ fn what_is_not_as_the_plan_says_is_an_error_that_says_what_it_is() {
             "separated by semicolons; say so in the plan: separator = \";\"",
         ),
         ("records.csv", TEXT.into(), "separator = \";\"", "separated by commas"),
+        (
+            "records.csv.zst",
+            [zstd(TEXT.as_bytes()), b"\x50\x2a\x4d\x18\x09\x00\x00\x00any".to_vec()].concat(),
+            "",
+            "a skippable frame ends too soon",
+        ),
+        (
+            "records.csv.gz",
+            [gzip(TEXT.as_bytes()), vec![0, 0, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7]].concat(),
+            "",
+            "gzip header",
+        ),
         ("records.csv", TEXT.into(), "header_line = 30", "the file ends before line 30"),
         ("records.csv", TEXT.into(), "separator = \";;\"", "cannot stand between cells"),
         ("records.csv", TEXT.into(), "separator = \"a\"", "cannot stand between cells"),

@@ -4,6 +4,7 @@
 use std::fs::{self, File, OpenOptions};
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
+use std::time::Duration;
 use tempfile::TempDir;
 
 const PREFIX: &str = ".mild-run-";
@@ -123,6 +124,7 @@ pub(super) fn left_behind(folder: &Path, receipt_place: &Path) -> io::Result<Lef
         let is_ours = fs::symlink_metadata(&mark_path).is_ok_and(|facts| facts.is_file())
             && fs::read_to_string(&mark_path).is_ok_and(|mark| mark == mark_of(receipt_place));
         if !is_ours {
+            clear_if_empty(&path);
             continue;
         }
         let Ok(mark) = File::open(&mark_path) else { continue };
@@ -132,6 +134,18 @@ pub(super) fn left_behind(folder: &Path, receipt_place: &Path) -> io::Result<Lef
         }
     }
     Ok(left)
+}
+
+/// How old an empty folder is that a run made which was killed before it put its mark there.
+const ABANDONED_AFTER: Duration = Duration::from_secs(3_600);
+
+/// Clears away an empty folder that no run is about to mark; one that holds anything stays.
+fn clear_if_empty(path: &Path) {
+    let age = fs::symlink_metadata(path).and_then(|facts| facts.modified()).map(|made| made.elapsed());
+    if matches!(age, Ok(Ok(age)) if age > ABANDONED_AFTER) {
+        // A folder that is not empty is not removed.
+        let _ = fs::remove_dir(path);
+    }
 }
 
 fn mark_of(receipt_place: &Path) -> String {

@@ -3,7 +3,7 @@
 use super::file_form::Encoding;
 use super::raw_bytes::RawBytes;
 use encoding_rs::{Decoder, DecoderResult, UTF_16BE, UTF_16LE, WINDOWS_1252};
-use flate2::read::MultiGzDecoder;
+use flate2::bufread::GzDecoder;
 use ruzstd::decoding::StreamingDecoder;
 use std::io::{self, BufRead, BufReader, Cursor, Read};
 
@@ -20,8 +20,9 @@ pub(super) fn unpack(raw: RawBytes, named: Option<Encoding>) -> io::Result<Unpac
     let (start, file) = peeked(raw.clone())?;
     let unpacked: Box<dyn Read + Send> = if start.starts_with(b"\x1f\x8b") {
         said.push("unpacked from gzip".to_owned());
-        Box::new(Inflating { inside: MultiGzDecoder::new(file), raw, unpacked: 0 })
-    } else if start.starts_with(b"\x28\xb5\x2f\xfd") {
+        let members = GzipMembers { rest: Some(BufReader::new(file)), member: None };
+        Box::new(Inflating { inside: members, raw, unpacked: 0 })
+    } else if start.starts_with(ZSTD) || is_skippable(&start) {
         said.push("unpacked from zstd".to_owned());
         let frames = ZstdFrames { rest: Some(BufReader::new(file)), frame: None };
         Box::new(Inflating { inside: frames, raw, unpacked: 0 })
@@ -98,6 +99,83 @@ impl<R: Read> Read for Inflating<R> {
     }
 }
 
+/// The members of a gzip file, one after the other (RFC 1952, 2.2). Zeros after the last fill a block, as tapes and some writers do.
+struct GzipMembers<R: Read> {
+    /// The file between two members.
+    rest: Option<BufReader<R>>,
+    member: Option<GzDecoder<BufReader<R>>>,
+}
+
+impl<R: Read> Read for GzipMembers<R> {
+    fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
+        loop {
+            if let Some(member) = &mut self.member {
+                let read = member.read(buffer)?;
+                if read > 0 || buffer.is_empty() {
+                    return Ok(read);
+                }
+                self.rest = self.member.take().map(GzDecoder::into_inner);
+                if let Some(rest) = &mut self.rest {
+                    skip_zeros(rest)?;
+                }
+            }
+            let Some(mut rest) = self.rest.take() else { return Ok(0) };
+            if rest.fill_buf()?.is_empty() {
+                self.rest = Some(rest);
+                return Ok(0);
+            }
+            self.member = Some(GzDecoder::new(rest));
+        }
+    }
+}
+
+fn skip_zeros(input: &mut impl BufRead) -> io::Result<()> {
+    loop {
+        let bytes = input.fill_buf()?;
+        let zeros = bytes.iter().take_while(|byte| **byte == 0).count();
+        let is_at_end = zeros < bytes.len() || bytes.is_empty();
+        input.consume(zeros);
+        if is_at_end {
+            return Ok(());
+        }
+    }
+}
+
+/// How a frame of zstd begins (RFC 8878, 3.1.1), and one of other data that is to be skipped (3.1.2), after its first byte.
+const ZSTD: &[u8] = b"\x28\xb5\x2f\xfd";
+const SKIPPABLE: &[u8] = b"\x2a\x4d\x18";
+
+fn is_skippable(start: &[u8]) -> bool {
+    start.split_first().is_some_and(|(first, rest)| *first & 0xf0 == 0x50 && rest.starts_with(SKIPPABLE))
+}
+
+/// Skips frames of other data.
+fn skip_frames(input: &mut BufReader<impl Read>) -> io::Result<()> {
+    let broken = || {
+        io::Error::new(io::ErrorKind::InvalidData, "its zstd data is broken: a skippable frame ends too soon")
+    };
+    loop {
+        let start = input.fill_buf()?;
+        // Four bytes may come in pieces; a frame of zstd itself begins otherwise with its first byte.
+        if !start.first().is_some_and(|first| first & 0xf0 == 0x50) {
+            return Ok(());
+        }
+        let mut head = [0; 8];
+        input.read_exact(&mut head).map_err(|_| broken())?;
+        if !is_skippable(&head) {
+            return Err(io::Error::new(
+                io::ErrorKind::InvalidData,
+                "its zstd data is broken: no frame begins after the last",
+            ));
+        }
+        let [.., a, b, c, d] = head;
+        let length = u64::from(u32::from_le_bytes([a, b, c, d]));
+        if io::copy(&mut input.by_ref().take(length), &mut io::sink())? < length {
+            return Err(broken());
+        }
+    }
+}
+
 /// The frames of a zstd file, one behind the other.
 struct ZstdFrames<R: Read> {
     /// The file between two frames.
@@ -116,6 +194,7 @@ impl<R: Read> Read for ZstdFrames<R> {
                 self.rest = self.frame.take().map(StreamingDecoder::into_inner);
             }
             let Some(mut rest) = self.rest.take() else { return Ok(0) };
+            skip_frames(&mut rest)?;
             if rest.fill_buf()?.is_empty() {
                 self.rest = Some(rest);
                 return Ok(0);

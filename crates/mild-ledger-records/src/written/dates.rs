@@ -49,6 +49,12 @@ fn read_settings(walk: &mut Walk, table: &DeTable<'_>) -> Option<PatternSettings
     }
     if let Some(value) = table.get("pivot") {
         let year = i32::try_from(walk.whole_number(value, 1..=9900)?).ok()?;
+        if year < 100 {
+            let what =
+                format!("{year} is a year of two digits, and the pivot is the first of a hundred years");
+            walk.mistakes.tell(value.span(), what, format!("such as pivot = {}", 1900 + year));
+            return None;
+        }
         settings = settings.with_pivot(year).ok()?;
     }
     if let Some(value) = table.get("day") {

@@ -35,8 +35,35 @@ fn cell_of(value: &str) -> Result<Cow<'_, str>, RowFault> {
             }
         }
         _ if value == "null" => Ok(Cow::Borrowed("")),
-        _ => Ok(Cow::Borrowed(value)),
+        _ => Ok(without_exponent(value).map_or(Cow::Borrowed(value), Cow::Owned)),
     }
+}
+
+/// The most places that an exponent moves the decimal mark; beyond them no number of records is.
+const MOST_PLACES: i32 = 60;
+
+/// A number with an exponent (RFC 8259, 6) as the same number without one; nothing for any other.
+fn without_exponent(value: &str) -> Option<String> {
+    let (number, exponent) = value.split_once(['e', 'E'])?;
+    let places: i32 = exponent.strip_prefix('+').unwrap_or(exponent).parse().ok()?;
+    if places.abs() > MOST_PLACES {
+        return None;
+    }
+    let (sign, number) = number.strip_prefix('-').map_or(("", number), |number| ("-", number));
+    let (whole, fraction) = number.split_once('.').unwrap_or((number, ""));
+    let digits = format!("{whole}{fraction}");
+    let mark = i32::try_from(whole.len()).ok()?.checked_add(places)?;
+    let digits = match usize::try_from(mark) {
+        Ok(mark) => format!("{digits:0<mark$}"),
+        Err(_) => digits,
+    };
+    // As many zeros before it as leave one digit before the mark.
+    let missing = usize::try_from(1 - mark).unwrap_or(0);
+    let digits = format!("{}{digits}", "0".repeat(missing));
+    let (whole, fraction) = digits.split_at_checked(usize::try_from(mark.max(1)).ok()?)?;
+    let whole = whole.trim_start_matches('0');
+    let whole = if whole.is_empty() { "0" } else { whole };
+    Some(if fraction.is_empty() { format!("{sign}{whole}") } else { format!("{sign}{whole}.{fraction}") })
 }
 
 /// The entries of an object in their order, none lost where a name stands twice.
@@ -73,6 +100,25 @@ mod tests {
         let texts: Vec<&str> = cells.iter().map(|(_, cell)| cell.as_str()).collect();
         let big = "123456789012345678901234567890.10";
         assert_eq!(texts, ["QB-1", "1250.00", big, "", "true", "a \"b\" é\n"]);
+    }
+
+    #[test]
+    fn an_exponent_moves_the_decimal_mark() {
+        for (written, cell) in [
+            ("1e2", "100"),
+            ("1.5E-3", "0.0015"),
+            ("-2.50e1", "-25.0"),
+            ("12.345e1", "123.45"),
+            ("0.05e+2", "5"),
+            ("0e0", "0"),
+            ("-1e-1", "-0.1"),
+            ("100e-2", "1.00"),
+            ("1e61", "1e61"),
+            ("1e99999999999", "1e99999999999"),
+        ] {
+            let line = format!("{{\"A\":{written}}}");
+            assert_eq!(cells_of(&line).unwrap()[0].1, cell, "{written}");
+        }
     }
 
     #[test]
