@@ -103,7 +103,8 @@ fn one_reading_has_many_forms() {
         ("net 15 prox cut off 25th", "15 prox cut-off 25"),
         ("Due upon receipt", "due on receipt"),
         ("cash on delivery", "due on receipt"),
-        ("2/10 net 0", "2/10 net 0"),
+        ("2/0 net 0", "2/0 net 0"),
+        ("2/30 net 30", "2/30 net 30"),
     ] {
         assert_eq!(terms(text).to_string(), written, "{text}");
     }
@@ -158,8 +159,10 @@ fn what_has_two_readings_or_none_is_refused() {
         let error = text.parse::<PaymentTerms>().unwrap_err();
         assert_eq!(error.kind(), ErrorKind::OutOfRange, "{text}: {error}");
     }
-    let error = "net 30 cut-off 25".parse::<PaymentTerms>().unwrap_err();
-    assert_eq!(error.kind(), ErrorKind::NotAllowed, "{error}");
+    for text in ["net 30 cut-off 25", "2/40 net 30", "2/20 prox 15 prox"] {
+        let error = text.parse::<PaymentTerms>().unwrap_err();
+        assert_eq!(error.kind(), ErrorKind::NotAllowed, "{error}");
+    }
 }
 
 fn any_by() -> impl Strategy<Value = PayBy> {
@@ -177,7 +180,9 @@ fn any_terms() -> impl Strategy<Value = PaymentTerms> {
         |(net, discount, cut_off)| {
             let mut terms = PaymentTerms::net(net).unwrap();
             if let Some((hundredths, until)) = discount {
-                terms = terms.with_discount(Decimal::of_units(hundredths, 2).unwrap(), until).unwrap();
+                // One that ends after payment is due is refused.
+                let per_cent = Decimal::of_units(hundredths, 2).unwrap();
+                terms = terms.with_discount(per_cent, until).unwrap_or(terms);
             }
             match cut_off {
                 Some(day) => terms.with_cut_off(day).unwrap(),
@@ -188,6 +193,23 @@ fn any_terms() -> impl Strategy<Value = PaymentTerms> {
 }
 
 proptest! {
+    #[test]
+    fn a_discount_is_refused_where_it_ends_after_payment_is_due(net in any_by(), until in any_by()) {
+        let discount = PaymentTerms::net(net).unwrap().with_discount(2.into(), until);
+        // 48 days of issue, some of each length of month.
+        let issued = (0..48).map(|nth| Date::from_day_number(20_454 + 7 * nth).unwrap());
+        let dates = issued.map(|issued| {
+            let due = |by| PaymentTerms::net(by).unwrap().due(issued).unwrap();
+            (due(until), due(net))
+        });
+        let is_later = dates.map(|(until, due)| until.cmp(&due)).collect::<Vec<_>>();
+        let is_of_one_kind = std::mem::discriminant(&net) == std::mem::discriminant(&until);
+        match discount {
+            Ok(_) => prop_assert!(!is_of_one_kind || is_later.iter().all(|order| order.is_le())),
+            Err(_) => prop_assert!(is_later.iter().all(|order| order.is_ge())),
+        }
+    }
+
     #[test]
     fn what_is_written_is_read_as_the_same_dates(terms in any_terms(), day in -719_162..2_932_897_i32) {
         let issued = Date::from_day_number(day).unwrap();

@@ -104,11 +104,13 @@ impl PaymentTerms {
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where it is not more than 0 and at most 100 per cent, and for days as in [`net`](Self::net).
+    /// [`ErrorKind::NotAllowed`] where it ends after the invoice is due.
     ///
     /// ```
     /// # use mild_ledger::{PayBy, PaymentTerms};
     /// let terms = PaymentTerms::net(PayBy::Days(30))?.with_discount(2.into(), PayBy::Days(10))?;
     /// assert_eq!(terms.to_string(), "2/10 net 30");
+    /// assert!("2/40 net 30".parse::<PaymentTerms>().is_err());
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn with_discount(self, per_cent: Decimal, until: PayBy) -> Result<Self, Error> {
@@ -116,7 +118,17 @@ impl PaymentTerms {
             let what = format!("there is no discount of {per_cent} %");
             return Err(Error::new(ErrorKind::OutOfRange, what, "more than 0 % and at most 100 %"));
         }
-        Ok(Self { discount: Some(EarlyDiscount { per_cent, until: until.checked()? }), ..self })
+        let until = until.checked()?;
+        if until.ends_after(self.net) {
+            let what =
+                format!("the discount ends {}, and payment is due {}", until.in_words(), self.net.in_words());
+            return Err(Error::new(
+                ErrorKind::NotAllowed,
+                what,
+                "a discount that ends when payment is due, or before",
+            ));
+        }
+        Ok(Self { discount: Some(EarlyDiscount { per_cent, until }), ..self })
     }
 
     /// The same terms, where an invoice issued on that day of its month or later counts as issued in the month after. Only
@@ -261,6 +273,18 @@ impl PaymentTerms {
 }
 
 impl PayBy {
+    /// Whether it is later than another for some days of issue and before it for none. Of two kinds of days neither is.
+    fn ends_after(self, other: Self) -> bool {
+        match (self, other) {
+            (Self::Days(days), Self::Days(other))
+            | (Self::DaysAfterMonthEnd(days), Self::DaysAfterMonthEnd(other))
+            | (Self::MonthEndAfterDays(days), Self::MonthEndAfterDays(other)) => days > other,
+            (Self::DayOfNextMonth(day), Self::DayOfNextMonth(other)) => day > other,
+            (Self::Days(days), Self::Receipt) => days > 0,
+            _ => false,
+        }
+    }
+
     fn checked(self) -> Result<Self, Error> {
         match self {
             Self::Receipt => {}

@@ -1,7 +1,7 @@
 //! The rows of the other file that have one key, and which of them counts.
 
 use super::Counting;
-use super::values::{added, taken_number};
+use super::values::{Settled, added, taken_number};
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
 
@@ -244,16 +244,6 @@ fn paid_by_day(all: &[Candidate]) -> Option<Vec<(i32, i128)>> {
         Some((day, paid))
     });
     up_to.collect()
-}
-
-/// When an amount is settled by the payments of a key.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Settled {
-    /// On this day it was reached, and nothing was open since.
-    On(i32),
-    NotYet,
-    /// Some sum of payments is too large to hold.
-    NotKnown,
 }
 
 /// A day among numbers without a sign.

@@ -1,6 +1,5 @@
 //! Cells that are brought, as bytes and back.
 
-use super::one_key::Settled;
 use crate::table::{Data, Gap, Kind, Table, moment_array};
 use arrow_array::StringArray;
 use mild_ledger::column::Cell;
@@ -174,6 +173,16 @@ impl BroughtColumn {
         };
         (data, self.gaps)
     }
+}
+
+/// When an amount is settled by the payments of a key.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Settled {
+    /// On this day it was reached, and nothing was open since.
+    On(i32),
+    NotYet,
+    /// Some sum of payments is too large to hold.
+    NotKnown,
 }
 
 /// Brings the sums of payments, and as their date that on which they settled an amount of ours; none where nothing is to be settled or
