@@ -148,6 +148,11 @@ fn expected(rows: &[Row], repeats: &str) -> Sums {
         }
         if is_date(row.issued) && row.issued < 0 {
             sums.not_yet_issued += row.cents;
+            // What is paid ahead is a credit until the invoice is issued.
+            if row.paid.is_some_and(|paid| paid >= 0) && row.cents != 0 {
+                sums.settled += row.cents;
+                *sums.aged.entry((customer_of(row), 5)).or_default() -= row.cents;
+            }
         } else if row.paid.is_some_and(|paid| paid >= 0) || row.cents == 0 {
             sums.settled += row.cents;
         } else {
@@ -159,11 +164,15 @@ fn expected(rows: &[Row], repeats: &str) -> Sums {
                 31..=60 => 2,
                 _ => 3,
             };
-            let customer = Some(CUSTOMERS[row.customer]).filter(|name| !name.is_empty()).unwrap_or("(blank)");
-            *sums.aged.entry((customer.to_owned(), bucket)).or_default() += row.cents;
+            *sums.aged.entry((customer_of(row), bucket)).or_default() += row.cents;
         }
     }
+    sums.aged.retain(|_, cents| *cents != 0);
     sums
+}
+
+fn customer_of(row: &Row) -> String {
+    Some(CUSTOMERS[row.customer]).filter(|name| !name.is_empty()).unwrap_or("(blank)").to_owned()
 }
 
 fn found(outcome: &RunOutcome) -> Sums {
