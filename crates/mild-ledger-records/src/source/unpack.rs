@@ -157,7 +157,7 @@ fn skip_frames(input: &mut BufReader<impl Read>) -> io::Result<()> {
     loop {
         let start = input.fill_buf()?;
         // Four bytes may come in pieces; a frame of zstd itself begins otherwise with its first byte.
-        if !start.first().is_some_and(|first| first & 0xf0 == 0x50) {
+        if start.first().is_none_or(|first| first & 0xf0 != 0x50) {
             return Ok(());
         }
         let mut head = [0; 8];
