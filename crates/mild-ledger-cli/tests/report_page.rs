@@ -363,6 +363,21 @@ fn browse(browser: &str, desk: &Desk, arguments: &[&str], file: &str) -> (String
     (text(&output.stdout), text(&output.stderr))
 }
 
+/// Only bars that the report draws give way to a picture, and never what the records hold.
+#[test]
+fn block_characters_of_the_records_stay_on_the_page() {
+    let desk = Desk::new();
+    desk.write("records.csv", "Id,,Amount\n1,█████,10.00\n2,███,20.00\n");
+    desk.write(
+        "plan.toml",
+        "plan = 1\n[records]\nfile = \"records.csv\"\n[records.amounts]\nAmount = { decimals = 2 }\n[[report]]\nkind = \"list\"\nfirst = 10\norder = [\"Amount\"]\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\nreport = \"report.html\"\n",
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("report.html");
+    assert!(page.contains(">█████<") && page.contains(">███<"), "{page}");
+}
+
 /// In a real browser, where there is one: `MILD_BROWSER` names it, and `MILD_NEEDS_BROWSER` says that there must be one; `MILD_AXE` names the script of the
 /// accessibility checker axe-core.
 #[test]

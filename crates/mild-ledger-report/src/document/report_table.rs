@@ -39,7 +39,7 @@ fn shown(table: &ReportTable) -> Table {
     let mut out = Table::new(header, 0..names);
     // A bar begins at the left, as words do.
     if let Some(column) = out.columns.last_mut().filter(|_| bars.is_some()) {
-        column.holds = Holds::Words;
+        column.holds = Holds::Bars;
     }
     let last = out.columns.len() - 1 - usize::from(bars.is_some());
     if bars.is_some() {

@@ -29,6 +29,15 @@ pub(crate) enum Holds {
     Numbers,
     /// Figures that sum, of which the whole part says the most.
     Sums,
+    /// Bars made of block characters, in whose place a picture may be.
+    Bars,
+}
+
+impl Holds {
+    /// Whether they are numbers, which end at the right.
+    pub(crate) fn are_numbers(self) -> bool {
+        matches!(self, Self::Numbers | Self::Sums)
+    }
 }
 
 /// A cell of a table.

@@ -22,7 +22,7 @@ pub(super) fn bare(found: &Table, named: &str) -> Markup {
     // The rows behind the last line sum the others up.
     let sums = found.lines.last().copied().unwrap_or(usize::MAX);
     let kept: Vec<(usize, &Column)> =
-        found.columns.iter().enumerate().filter(|(nth, _)| !is_of_bars(found, *nth)).collect();
+        found.columns.iter().enumerate().filter(|(_, column)| column.holds != Holds::Bars).collect();
     html! {
         table aria-label=(visible(named)) {
             thead {
@@ -77,16 +77,5 @@ fn class_of_row(table: &Table, row: usize, sums: usize) -> Option<&'static str> 
 }
 
 fn class_of(column: &Column) -> Option<&'static str> {
-    (column.holds != Holds::Words).then_some("n")
-}
-
-/// Whether a column has bars made of signs, in the place of which a picture stands.
-fn is_of_bars(table: &Table, column: usize) -> bool {
-    let cells = || table.rows.iter().filter_map(|row| row.get(column));
-    let is_bar = |cell: &Cell| match cell {
-        Cell::Value(cell) => written(cell).chars().all(|sign| ('\u{2588}'..='\u{258f}').contains(&sign)),
-        _ => false,
-    };
-    let has_name = table.columns.get(column).is_some_and(|column| !column.name.is_empty());
-    !has_name && column > 0 && cells().all(is_bar)
+    column.holds.are_numbers().then_some("n")
 }

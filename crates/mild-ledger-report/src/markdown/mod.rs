@@ -1,6 +1,6 @@
 //! A report as text that a message takes: CommonMark, with tables as most readers of it know them.
 
-use crate::document::{self, Block, Cell, Document, FileNames, Holds, Table};
+use crate::document::{self, Block, Cell, Document, FileNames, Table};
 use crate::numbers::written;
 use crate::shown::{month_name, visible};
 use mild_ledger::Step;
@@ -74,7 +74,7 @@ fn text(found: &Document) -> String {
 fn table(found: &Table) -> String {
     let line = |cells: Vec<String>| format!("| {} |", cells.join(" | "));
     let head = found.columns.iter().map(|column| in_cell(&column.name)).collect();
-    let sides = found.columns.iter().map(|column| if column.holds == Holds::Words { ":--" } else { "--:" });
+    let sides = found.columns.iter().map(|column| if column.holds.are_numbers() { "--:" } else { ":--" });
     let mut lines = vec![line(head), line(sides.map(str::to_owned).collect())];
     for row in &found.rows {
         let cell = |cell: &Cell| match cell {

@@ -121,7 +121,7 @@ impl Form {
             grid.row(kept.iter().map(cell));
         }
         table.lines.iter().for_each(|line| grid.line_before(*line));
-        let words = kept.iter().enumerate().filter(|(_, (_, column))| column.holds == Holds::Words);
+        let words = kept.iter().enumerate().filter(|(_, (_, column))| !column.holds.are_numbers());
         let words: Vec<usize> = words.map(|(place, _)| place).collect();
         grid.align_left(words).spaced(spacing)
     }
@@ -143,7 +143,7 @@ fn blocks(table: &Table, width: Width) -> String {
     };
     let head = heads.iter().skip(1).map(|head| width_of(head)).max().unwrap_or(0);
     let rows: Vec<Vec<String>> = table.rows.iter().map(|row| row.iter().map(text).collect()).collect();
-    let is_number = |nth: &usize| table.columns.get(*nth).is_some_and(|column| column.holds != Holds::Words);
+    let is_number = |nth: &usize| table.columns.get(*nth).is_some_and(|column| column.holds.are_numbers());
     let numbers = rows.iter().flat_map(|row| row.iter().enumerate().filter(|(nth, _)| is_number(nth)));
     let number = numbers.map(|(_, cell)| width_of(cell)).max().unwrap_or(0);
     let cells = rows.iter().flat_map(|row| row.iter().skip(1));

@@ -1,6 +1,6 @@
 //! The sheets of a workbook.
 
-use crate::document::{Cell, Column, Holds, Table};
+use crate::document::{Cell, Column, Table};
 use crate::facts::{Bar, Chart};
 use crate::numbers::written;
 use crate::picture::bars::shade;
@@ -72,7 +72,7 @@ pub(super) fn put_table(
     let mut widths: Vec<usize> = Vec::with_capacity(table.columns.len());
     for (nth, column) in (0..).zip(&table.columns) {
         let head = Format::new().set_bold().set_border_bottom(FormatBorder::Thin);
-        let head = if column.holds == Holds::Words { head } else { head.set_align(FormatAlign::Right) };
+        let head = if column.holds.are_numbers() { head.set_align(FormatAlign::Right) } else { head };
         sheet.write_string_with_format(HEADER, nth, &*visible(&column.name), &head)?;
         widths.push(column.name.chars().count());
     }
@@ -137,13 +137,13 @@ fn put_cell(
                 sheet.write_string_with_format(row, column, &text, &format)?;
             }
         },
-        _ => match per_cent(&text).filter(|_| of.holds != Holds::Words) {
+        _ => match per_cent(&text).filter(|_| of.holds.are_numbers()) {
             Some(part) => {
                 sheet.write_number_with_format(row, column, part, &format.set_num_format("0.0%"))?;
             }
             None => {
                 let format =
-                    if of.holds == Holds::Words { format } else { format.set_align(FormatAlign::Right) };
+                    if of.holds.are_numbers() { format.set_align(FormatAlign::Right) } else { format };
                 sheet.write_string_with_format(row, column, &*visible(&text), &format)?;
             }
         },
