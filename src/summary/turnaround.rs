@@ -7,7 +7,7 @@ use crate::date::Date;
 ///
 /// ```
 /// use mild_ledger::{Job, Progress};
-/// let job = Job { start: Some("2026-09-01".parse()?), end: Some("2026-09-30".parse()?) };
+/// let job: Job = Job { start: Some("2026-09-01".parse()?), end: Some("2026-09-30".parse()?) };
 /// assert_eq!(job.progress_on("2026-09-29".parse()?), Some(Progress::Running));
 /// assert_eq!(job.progress_on("2026-09-30".parse()?), Some(Progress::Finished));
 /// # Ok::<(), mild_ledger::Error>(())
@@ -47,7 +47,7 @@ chosen_by_word!(Progress, "a way for a job to stand");
 ///
 /// ```
 /// use mild_ledger::Job;
-/// let running = Job { start: Some("2026-09-01".parse()?), end: None };
+/// let running: Job = Job { start: Some("2026-09-01".parse()?), end: None };
 /// assert_eq!(running.late_on("2026-09-15".parse()?, "2026-09-14".parse()?), Some(true));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -64,7 +64,7 @@ impl<T: Copy + Ord> Job<T> {
     ///
     /// ```
     /// # use mild_ledger::{Job, Progress};
-    /// let job = Job { start: Some("2026-09-01".parse()?), end: None };
+    /// let job: Job = Job { start: Some("2026-09-01".parse()?), end: None };
     /// assert_eq!(job.progress_on("2026-08-31".parse()?), Some(Progress::NotBegun));
     /// assert_eq!(Job { start: None, ..job }.progress_on("2026-08-31".parse()?), None);
     /// # Ok::<(), mild_ledger::Error>(())
@@ -84,7 +84,7 @@ impl<T: Copy + Ord> Job<T> {
     ///
     /// ```
     /// # use mild_ledger::Job;
-    /// let job = Job { start: Some("2026-09-01".parse()?), end: Some("2026-09-15".parse()?) };
+    /// let job: Job = Job { start: Some("2026-09-01".parse()?), end: Some("2026-09-15".parse()?) };
     /// let as_of = "2026-09-30".parse()?;
     /// assert_eq!(job.late_on(as_of, "2026-09-15".parse()?), Some(false));
     /// assert_eq!(job.late_on(as_of, "2026-09-14".parse()?), Some(true));
