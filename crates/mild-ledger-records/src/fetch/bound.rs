@@ -38,15 +38,20 @@ pub(crate) struct BoundFetch {
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Paid {
     column: usize,
-    /// By what its units are multiplied to be those of our amounts.
+    /// How many of our units one of its units is.
     factor: i128,
 }
 
 impl Paid {
-    /// What a row pays, in units of our amounts: nothing where it is blank, too large to hold, or could not be read. Its sum is empty then too, but for
-    /// blanks.
+    /// What a row pays, in its own units: nothing where it is blank. Where it could not be read, its sum is empty too.
     pub(super) fn units(self, table: &Table, row: usize) -> Option<i128> {
-        table.units(self.column, row)?.checked_mul(self.factor)
+        table.units(self.column, row)
+    }
+
+    /// The payments in their units that settle an amount in ours: the next whole number away from zero.
+    pub(super) fn settling(self, amount: i128) -> i128 {
+        let whole = amount / self.factor;
+        if amount % self.factor == 0 { whole } else { whole + amount.signum() }
     }
 }
 
@@ -407,5 +412,26 @@ fn dates_of(theirs: &mut Binder<'_>, name: &At<String>) -> Option<usize> {
 impl AsRef<Path> for OtherFile {
     fn as_ref(&self) -> &Path {
         &self.path
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Paid;
+
+    #[test]
+    fn an_amount_is_settled_by_the_next_whole_payment_away_from_zero() {
+        for (amount, factor) in
+            [(0, 100), (1, 100), (100, 100), (101, 100), (-1, 100), (-100, 100), (-250, 100), (7, 1)]
+        {
+            let settling = Paid { column: 0, factor }.settling(amount);
+            let settles = |payment: i128| match amount < 0 {
+                true => payment * factor <= amount,
+                false => payment * factor >= amount,
+            };
+            let nearer = if amount < 0 { settling + 1 } else { settling - 1 };
+            assert!(settles(settling) && !settles(nearer), "{amount} by {factor}: {settling}");
+        }
+        assert_eq!(Paid { column: 0, factor: 10 }.settling(i128::MIN), i128::MIN / 10 - 1);
     }
 }

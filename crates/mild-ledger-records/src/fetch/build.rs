@@ -85,7 +85,7 @@ impl BoundFetch {
             Some(Summed::Beyond(sorter)) => self.entries_of(sorter, most_held, how)?,
             None => self.entries_of(sorter, most_held, how)?,
         };
-        let Self { other, reader, ours, kinds, missing, counting, .. } = self;
+        let Self { other, reader, ours, kinds, missing, counting, paid, .. } = self;
         let end = reader.finish().pop();
         let end =
             end.ok_or_else(|| RecordsError::Proof { what: "the second file was not read".to_owned() })?;
@@ -101,7 +101,7 @@ impl BoundFetch {
                 not_added: counted.not_added,
                 account: counted.account,
             },
-            (other, ours, kinds, missing, counting),
+            (other, ours, kinds, missing, counting, paid),
         ))
     }
 

@@ -1,7 +1,7 @@
 //! What is fetched for the rows of a batch, and what found no match on either side.
 
 use super::account::{Account, Accounted};
-use super::bound::OtherFile;
+use super::bound::{OtherFile, Paid};
 use super::index::Index;
 use super::one_key::{Brings, Entry};
 use super::sums::HeldSums;
@@ -29,6 +29,8 @@ pub(crate) struct Fetch {
     kinds: Vec<Kind>,
     missing: MissingMatch,
     counting: Counting<usize>,
+    /// Where they settle amounts of ours, what is paid.
+    paid: Option<Paid>,
     found: Found,
 }
 
@@ -140,15 +142,16 @@ struct NotBrought {
 impl Fetch {
     pub(super) fn new(
         found: Found,
-        (other, ours, kinds, missing, counting): (
+        (other, ours, kinds, missing, counting, paid): (
             OtherFile,
             Vec<usize>,
             Vec<Kind>,
             MissingMatch,
             Counting<usize>,
+            Option<Paid>,
         ),
     ) -> Self {
-        Self { other, ours, kinds, missing, counting, found }
+        Self { other, ours, kinds, missing, counting, paid, found }
     }
 
     pub(crate) fn other(&self) -> &OtherFile {
@@ -351,7 +354,10 @@ impl Fetch {
             _ => None,
         };
         let settles = match self.counting {
-            Counting::Settling { amount, .. } => Some(table.units(amount, row)),
+            Counting::Settling { amount, .. } => {
+                let amount = table.units(amount, row);
+                Some(amount.zip(self.paid).map(|(amount, paid)| paid.settling(amount)))
+            }
             _ => None,
         };
         let bring = |bytes: &[u8]| {
