@@ -32,6 +32,7 @@ mod run;
 mod sink;
 mod sorting;
 mod source;
+mod stored_bytes;
 mod table;
 mod typing;
 mod written;

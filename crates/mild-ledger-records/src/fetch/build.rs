@@ -131,17 +131,18 @@ impl BoundFetch {
             if seen.is_multiple_of(1 << 16) {
                 check()?;
             }
-            let candidate = candidate_of(payload);
+            let candidate = candidate_of(payload).map_err(failed)?;
             current = Some(match current.take() {
                 Some((same, counts)) if same == key => {
                     if self.counting == Counting::Refused {
                         return Err(self.stands_twice(&counts, &candidate));
                     }
-                    (same, counts.take(&self.counting, candidate))
+                    (same, counts.take(&self.counting, candidate).map_err(failed)?)
                 }
                 before => {
                     if let Some((key, counts)) = before {
-                        index.push(&key, &counts.entry(keys)).map_err(failed)?;
+                        let entry = counts.entry(keys).map_err(failed)?;
+                        index.push(&key, &entry).map_err(failed)?;
                         keys += 1;
                     }
                     (key.to_vec(), Counts::begin(&self.counting, candidate))
@@ -149,7 +150,8 @@ impl BoundFetch {
             });
         }
         if let Some((key, counts)) = current {
-            index.push(&key, &counts.entry(keys)).map_err(failed)?;
+            let entry = counts.entry(keys).map_err(failed)?;
+            index.push(&key, &entry).map_err(failed)?;
             keys += 1;
         }
         Ok(Keys::Entries(index.finish().map_err(failed)?, keys))

@@ -11,6 +11,7 @@ use crate::error::RecordsError;
 use crate::keys::{put_hashed, put_key};
 use crate::sorting::{Merge, SortKey, Sorter};
 use crate::source::SourceEnd;
+use crate::stored_bytes::{broken, take_bytes, take_number, text_of};
 use crate::table::{
     Batch, Became, ByteRows, Exception, ExceptionSubject, Gap, Kind, Layout, Origin, Reason, Table,
 };
@@ -209,12 +210,13 @@ impl Fetch {
                 })
             }
             Keys::Entries(index, _) => index.each(|bytes| {
-                let entry = Entry::of(bytes);
-                if let Brings::Cells(mut bytes) = entry.on(None) {
-                    let cells: Vec<_> = (0..brought).map(|_| taken_units(&mut bytes)).collect();
-                    // Behind the cells that are brought stands how many rows they are of.
-                    let rows = taken_units(&mut bytes).ok().flatten();
-                    let rows = rows.and_then(|rows| u64::try_from(rows).ok()).unwrap_or(0);
+                let entry = Entry::of(bytes)?;
+                if let Brings::Cells(mut bytes) = entry.on(None)? {
+                    let cells: Vec<_> =
+                        (0..brought).map(|_| taken_units(&mut bytes)).collect::<io::Result<_>>()?;
+                    // The number of rows follows the cells.
+                    let rows = taken_units(&mut bytes)?.ok().flatten();
+                    let rows = rows.and_then(|rows| u64::try_from(rows).ok()).ok_or_else(broken)?;
                     take(tally.has(entry.ordinal), rows, &cells);
                 }
                 Ok(())
@@ -360,18 +362,18 @@ impl Fetch {
             }
             _ => None,
         };
-        let bring = |bytes: &[u8]| {
-            let entry = Entry::of(bytes);
+        let bring = |bytes: &[u8]| -> io::Result<Fetched> {
+            let entry = Entry::of(bytes)?;
             tally.into_iter().for_each(|tally| tally.note(entry.ordinal));
-            match entry.on(day.flatten()) {
+            Ok(match entry.on(day.flatten())? {
                 Brings::Cells(mut cells) if settles.is_some() => {
-                    let settled = settles.flatten().map(|amount| entry.settles(amount));
-                    push_settled(columns, &mut cells, settled);
+                    let settled = settles.flatten().map(|amount| entry.settles(amount)).transpose()?;
+                    push_settled(columns, &mut cells, settled)?;
                     Fetched::Brought
                 }
                 Brings::Cells(mut cells) => {
                     let push = if self.is_sum() { BroughtColumn::push_sum } else { BroughtColumn::push_cell };
-                    columns.iter_mut().for_each(|column| push(column, &mut cells));
+                    columns.iter_mut().try_for_each(|column| push(column, &mut cells))?;
                     Fetched::Brought
                 }
                 Brings::Neither(one, other) => Fetched::Not(NotBrought {
@@ -390,9 +392,9 @@ impl Fetch {
                     };
                     Fetched::Not(NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail })
                 }
-            }
+            })
         };
-        let found = index.find(key, room, bring);
+        let found = index.find(key, room, bring).and_then(Option::transpose);
         let found = found.map_err(RecordsError::file(&self.other.path, "look up a key of it"))?;
         Ok(found.unwrap_or(Fetched::NotThere))
     }
@@ -422,11 +424,12 @@ impl Fetch {
         let mut merge = self.unmatched_by_row(tally, scratch).map_err(failed)?;
         let mut some = Vec::new();
         while let Some((row, payload)) = merge.next().map_err(failed)? {
-            let (line, key) = payload.split_first_chunk().unwrap_or((&[0; 8], &[]));
-            let row = row.try_into().map_or(0, u64::from_be_bytes);
+            let (mut row, mut key) = (row, payload);
+            let row = take_bytes(&mut row).map(u64::from_be_bytes).map_err(failed)?;
+            let line = take_number(&mut key).map_err(failed)?;
             some.push(Exception {
-                origin: Origin { source: self.found.source, row, line: u64::from_le_bytes(*line) },
-                key: String::from_utf8_lossy(key).into_owned(),
+                origin: Origin { source: self.found.source, row, line },
+                key: text_of(key).map_err(failed)?.to_owned(),
                 subject: ExceptionSubject::Row,
                 text: String::new(),
                 reason: Reason::MatchedByNone,
@@ -453,7 +456,7 @@ impl Fetch {
         };
         match &self.found.keys {
             Keys::Entries(index, _) => index.each(|bytes| {
-                let entry = Entry::of(bytes);
+                let entry = Entry::of(bytes)?;
                 if tally.has(entry.ordinal) {
                     return Ok(());
                 }

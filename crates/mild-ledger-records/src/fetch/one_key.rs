@@ -1,9 +1,11 @@
 //! The rows of the other file that have one key, and which of them counts.
 
 use super::Counting;
-use super::values::{Settled, added, taken_number};
+use super::values::{Settled, added};
+use crate::stored_bytes::{broken, take_bytes, take_number, take_with_length, text_of};
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
+use std::io;
 
 /// A row of the other file, as far as it can be brought.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -65,13 +67,14 @@ pub(super) fn put_candidate(
 }
 
 /// The row that [`put_candidate`] put there, with its cells.
-pub(super) fn candidate_of(mut payload: &[u8]) -> Candidate {
-    let [row, line] = std::array::from_fn(|_| taken_number(&mut payload));
-    let key = taken_with_length(&mut payload);
-    let order = taken_flagged(&mut payload).map(i128::from_le_bytes);
-    let days = [0, 1].map(|_| taken_flagged(&mut payload).map(i32::from_le_bytes));
-    let key = String::from_utf8_lossy(key).into_owned();
-    Candidate { row, line, order, days, key, cells: payload.to_vec() }
+pub(super) fn candidate_of(mut payload: &[u8]) -> io::Result<Candidate> {
+    let row = take_number(&mut payload)?;
+    let line = take_number(&mut payload)?;
+    let key = text_of(take_with_length(&mut payload)?)?.to_owned();
+    let order = take_flagged(&mut payload)?.map(i128::from_le_bytes);
+    let from = take_flagged(&mut payload)?.map(i32::from_le_bytes);
+    let to = take_flagged(&mut payload)?.map(i32::from_le_bytes);
+    Ok(Candidate { row, line, order, days: [from, to], key, cells: payload.to_vec() })
 }
 
 /// Numbers, and a key as a person reads it, behind other bytes.
@@ -81,20 +84,11 @@ fn put_head<const N: usize>(numbers: [u64; N], key: &[u8], into: &mut Vec<u8>) {
     into.extend_from_slice(key);
 }
 
-/// Bytes with their length before them, which are left behind them.
-fn taken_with_length<'b>(bytes: &mut &'b [u8]) -> &'b [u8] {
-    let length = usize::try_from(taken_number(bytes)).unwrap_or(usize::MAX);
-    let (cells, rest) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
-    *bytes = rest;
-    cells
-}
-
 /// The next value of so many bytes, if a byte before them says that there is one.
-fn taken_flagged<const N: usize>(bytes: &mut &[u8]) -> Option<[u8; N]> {
-    let (flag, rest) = bytes.split_first()?;
-    let (value, rest) = rest.split_first_chunk::<N>()?;
-    *bytes = rest;
-    (*flag == 1).then_some(*value)
+fn take_flagged<const N: usize>(bytes: &mut &[u8]) -> io::Result<Option<[u8; N]>> {
+    let [flag] = take_bytes(bytes)?;
+    let value = take_bytes(bytes)?;
+    Ok((flag == 1).then_some(value))
 }
 
 /// What counts of the rows of one key.
@@ -120,8 +114,8 @@ impl Counts {
     }
 
     /// Takes the next row of the key, in the order of the file.
-    pub(super) fn take(self, counting: &Counting<usize>, next: Candidate) -> Self {
-        match (self, counting) {
+    pub(super) fn take(self, counting: &Counting<usize>, next: Candidate) -> io::Result<Self> {
+        Ok(match (self, counting) {
             (Self::OnDays(mut all), _) => {
                 all.push(next);
                 Self::OnDays(all)
@@ -133,7 +127,7 @@ impl Counts {
             (_, Counting::Last) => Self::One(next),
             (before, Counting::First) => before,
             (Self::One(before), Counting::Summed(_)) => {
-                let cells = added(&before.cells, &next.cells);
+                let cells = added(&before.cells, &next.cells)?;
                 // Sums of some rows come in any order, and the first row is that of the file.
                 let first = if next.row < before.row { next } else { before };
                 Self::One(Candidate { cells, ..first })
@@ -146,7 +140,7 @@ impl Counts {
             }
             (Self::One(before), _) if before.cells != next.cells => Self::Neither(before, next),
             (before, _) => before,
-        }
+        })
     }
 
     fn prefer(self, next: Candidate, better: Ordering) -> Self {
@@ -172,7 +166,7 @@ impl Counts {
     }
 
     /// The entry of the key, with its number among all keys.
-    pub(super) fn entry(&self, ordinal: u64) -> Vec<u8> {
+    pub(super) fn entry(&self, ordinal: u64) -> io::Result<Vec<u8>> {
         let mut entry = Vec::new();
         let head = |first: &Candidate, entry: &mut Vec<u8>| {
             put_head([ordinal, first.row, first.line], first.key.as_bytes(), entry);
@@ -188,10 +182,11 @@ impl Counts {
                 entry.extend_from_slice(&other.row.to_le_bytes());
             }
             Self::Payments(all) => {
-                let Some(first) = all.first() else { return entry };
+                let first = all.first().ok_or_else(broken)?;
                 head(first, &mut entry);
                 let (_, others) = all.split_at(1);
-                let cells = others.iter().fold(first.cells.clone(), |sum, next| added(&sum, &next.cells));
+                let cells =
+                    others.iter().try_fold(first.cells.clone(), |sum, next| added(&sum, &next.cells))?;
                 let timeline = paid_by_day(all);
                 entry.push(if timeline.is_some() { PAYMENTS } else { TOO_LARGE_PAYMENTS });
                 entry.extend_from_slice(&(cells.len() as u64).to_le_bytes());
@@ -202,7 +197,7 @@ impl Counts {
                 }
             }
             Self::OnDays(all) => {
-                let Some(first) = all.first() else { return entry };
+                let first = all.first().ok_or_else(broken)?;
                 head(first, &mut entry);
                 entry.push(ON_DAYS);
                 for one in all {
@@ -219,7 +214,7 @@ impl Counts {
                 }
             }
         }
-        entry
+        Ok(entry)
     }
 }
 
@@ -251,8 +246,8 @@ fn stored(day: i32) -> u64 {
     u64::from(day.cast_unsigned())
 }
 
-fn day_of(stored: u64) -> i32 {
-    u32::try_from(stored).unwrap_or_default().cast_signed()
+fn day_of(stored: u64) -> io::Result<i32> {
+    u32::try_from(stored).map(u32::cast_signed).map_err(|_| broken())
 }
 
 /// The entry of a key as it is found.
@@ -262,7 +257,7 @@ pub(super) struct Entry<'e> {
     /// The first row of it.
     pub(super) row: u64,
     pub(super) line: u64,
-    key: &'e [u8],
+    key: &'e str,
     counts: &'e [u8],
 }
 
@@ -277,25 +272,27 @@ pub(super) enum Brings<'e> {
 }
 
 impl<'e> Entry<'e> {
-    pub(super) fn of(mut bytes: &'e [u8]) -> Self {
-        let [ordinal, row, line] = std::array::from_fn(|_| taken_number(&mut bytes));
-        let key = taken_with_length(&mut bytes);
-        Self { ordinal, row, line, key, counts: bytes }
+    pub(super) fn of(mut bytes: &'e [u8]) -> io::Result<Self> {
+        let ordinal = take_number(&mut bytes)?;
+        let row = take_number(&mut bytes)?;
+        let line = take_number(&mut bytes)?;
+        let key = text_of(take_with_length(&mut bytes)?)?;
+        Ok(Self { ordinal, row, line, key, counts: bytes })
     }
 
     /// The key as a person reads it.
     pub(super) fn key(&self) -> &'e str {
-        std::str::from_utf8(self.key).unwrap_or_default()
+        self.key
     }
 
     /// When its payments settle an amount: on the day on which their sum first reaches it and stays there.
-    pub(super) fn settles(&self, amount: i128) -> Settled {
-        let Some((&PAYMENTS, mut rest)) = self.counts.split_first() else { return Settled::NotKnown };
-        taken_with_length(&mut rest);
+    pub(super) fn settles(&self, amount: i128) -> io::Result<Settled> {
+        let Some((&PAYMENTS, mut rest)) = self.counts.split_first() else { return Ok(Settled::NotKnown) };
+        take_with_length(&mut rest)?;
         let mut settled = Settled::NotYet;
-        while let Some((day, after)) = rest.split_first_chunk() {
-            let Some((paid, after)) = after.split_first_chunk() else { return Settled::NotKnown };
-            let (day, paid) = (i32::from_le_bytes(*day), i128::from_le_bytes(*paid));
+        while !rest.is_empty() {
+            let day = i32::from_le_bytes(take_bytes(&mut rest)?);
+            let paid = i128::from_le_bytes(take_bytes(&mut rest)?);
             // Over-paid is paid, and so is a credit note of which more was paid back.
             let is_settled = if amount < 0 { paid <= amount } else { paid >= amount };
             settled = match (is_settled, settled) {
@@ -303,38 +300,38 @@ impl<'e> Entry<'e> {
                 (true, Settled::On(first)) => Settled::On(first),
                 (true, _) => Settled::On(day),
             };
-            rest = after;
         }
-        settled
+        Ok(settled)
     }
 
     /// What it brings to a row of ours, on a day where the rule asks for one.
-    pub(super) fn on(&self, day: Option<i32>) -> Brings<'e> {
-        let Some((tag, mut rest)) = self.counts.split_first() else { return Brings::NoneOnThatDay };
-        match *tag {
+    pub(super) fn on(&self, day: Option<i32>) -> io::Result<Brings<'e>> {
+        let (tag, mut rest) = self.counts.split_first().ok_or_else(broken)?;
+        Ok(match *tag {
             ONE => Brings::Cells(rest),
-            NEITHER => Brings::Neither(self.row, taken_number(&mut rest)),
-            PAYMENTS | TOO_LARGE_PAYMENTS => Brings::Cells(taken_with_length(&mut rest)),
-            _ => {
-                let Some(day) = day else { return Brings::NoneOnThatDay };
+            NEITHER => Brings::Neither(self.row, take_number(&mut rest)?),
+            PAYMENTS | TOO_LARGE_PAYMENTS => Brings::Cells(take_with_length(&mut rest)?),
+            ON_DAYS => {
+                let Some(day) = day else { return Ok(Brings::NoneOnThatDay) };
                 let mut found: Option<(u64, &[u8])> = None;
                 while !rest.is_empty() {
-                    let [row, from, to, length] = std::array::from_fn(|_| taken_number(&mut rest));
-                    let length = usize::try_from(length).unwrap_or(usize::MAX);
-                    let (cells, behind) = rest.split_at_checked(length).unwrap_or((rest, &[]));
-                    rest = behind;
-                    if !(day_of(from)..=day_of(to)).contains(&day) {
+                    let row = take_number(&mut rest)?;
+                    let from = day_of(take_number(&mut rest)?)?;
+                    let to = day_of(take_number(&mut rest)?)?;
+                    let cells = take_with_length(&mut rest)?;
+                    if !(from..=to).contains(&day) {
                         continue;
                     }
                     match found {
-                        Some((before, other)) if other != cells => return Brings::Neither(before, row),
+                        Some((before, other)) if other != cells => return Ok(Brings::Neither(before, row)),
                         Some(_) => {}
                         None => found = Some((row, cells)),
                     }
                 }
                 found.map_or(Brings::NoneOnThatDay, |(_, cells)| Brings::Cells(cells))
             }
-        }
+            _ => return Err(broken()),
+        })
     }
 }
 
@@ -364,14 +361,20 @@ mod tests {
     fn entry(counting: &Counting<usize>, rows: &[Candidate]) -> Vec<u8> {
         let (first, others) = rows.split_first().unwrap();
         let begun = Counts::begin(counting, first.clone());
-        others.iter().cloned().fold(begun, |counts, next| counts.take(counting, next)).entry(7)
+        others
+            .iter()
+            .cloned()
+            .try_fold(begun, |counts, next| counts.take(counting, next))
+            .unwrap()
+            .entry(7)
+            .unwrap()
     }
 
     proptest! {
         #[test]
         fn on_each_day_counts_the_row_that_a_plain_search_finds(rows in candidates()) {
             let bytes = entry(&Counting::Valid { from: 0, to: 1, on: 2 }, &rows);
-            let entry = Entry::of(&bytes);
+            let entry = Entry::of(&bytes).unwrap();
             prop_assert_eq!((entry.ordinal, entry.row, entry.line, entry.key()), (7, 1, 2, "Heron"));
             for day in -8..8 {
                 let holds = |row: &&Candidate| {
@@ -385,9 +388,9 @@ mod tests {
                     (Some(one), None) => Brings::Cells(&one.cells),
                     (Some(one), Some(other)) => Brings::Neither(one.row, other.row),
                 };
-                prop_assert_eq!(entry.on(Some(day)), expected, "day {}", day);
+                prop_assert_eq!(entry.on(Some(day)).unwrap(), expected, "day {}", day);
             }
-            prop_assert_eq!(entry.on(None), Brings::NoneOnThatDay);
+            prop_assert_eq!(entry.on(None).unwrap(), Brings::NoneOnThatDay);
         }
 
         #[test]
@@ -399,7 +402,7 @@ mod tests {
                 let best = rows.iter().map(rank).max().unwrap();
                 let alike: Vec<&Candidate> = rows.iter().filter(|row| rank(row) == best).collect();
                 let is_one = alike.iter().all(|row| row.cells == alike[0].cells);
-                match Entry::of(&bytes).on(None) {
+                match Entry::of(&bytes).unwrap().on(None).unwrap() {
                     Brings::Cells(cells) => prop_assert!(is_one && cells == alike[0].cells, "{:?}", rows),
                     Brings::Neither(one, other) => {
                         let cells = |number: u64| &rows[usize::try_from(number - 1).unwrap()].cells;
@@ -434,14 +437,14 @@ mod tests {
                     settled = Settled::On(day);
                 }
             }
-            prop_assert_eq!(Entry::of(&bytes).settles(amount), settled);
+            prop_assert_eq!(Entry::of(&bytes).unwrap().settles(amount).unwrap(), settled);
         }
 
         #[test]
         fn the_first_and_the_last_are_that(rows in candidates()) {
             for (counting, which) in [(Counting::First, rows.first()), (Counting::Last, rows.last())] {
                 let bytes = entry(&counting, &rows);
-                prop_assert_eq!(Entry::of(&bytes).on(None), Brings::Cells(&which.unwrap().cells));
+                prop_assert_eq!(Entry::of(&bytes).unwrap().on(None).unwrap(), Brings::Cells(&which.unwrap().cells));
             }
         }
     }

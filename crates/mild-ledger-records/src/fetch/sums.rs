@@ -279,10 +279,10 @@ mod tests {
                     let mut merge = sorter.finish().unwrap();
                     let mut found: BTreeMap<Vec<u8>, Counts> = BTreeMap::new();
                     while let Some((key, payload)) = merge.next().unwrap() {
-                        let next = candidate_of(payload);
+                        let next = candidate_of(payload).unwrap();
                         let counting = Counting::Summed(None);
                         let counts = match found.remove(key) {
-                            Some(counts) => counts.take(&counting, next),
+                            Some(counts) => counts.take(&counting, next).unwrap(),
                             None => Counts::begin(&counting, next),
                         };
                         found.insert(key.to_vec(), counts);
@@ -291,7 +291,7 @@ mod tests {
                     for (key, (row, line, text, rows, units)) in expected {
                         let Some(Counts::One(one)) = found.get(&hashed(&key)) else { panic!("{key} is lost") };
                         let mut cells = one.cells.as_slice();
-                        let cells = [(); 3].map(|()| super::super::values::taken_units(&mut cells).unwrap().unwrap_or(0));
+                        let cells = [(); 3].map(|()| super::super::values::taken_units(&mut cells).unwrap().unwrap().unwrap_or(0));
                         prop_assert_eq!((one.row, one.line, one.key.as_str()), (row, line, text.as_str()));
                         prop_assert_eq!(cells, [units[0], units[1], i128::from(rows)]);
                     }

@@ -1,9 +1,11 @@
 //! Cells that are brought, as bytes and back.
 
+use crate::stored_bytes::{broken, take_bytes, text_of};
 use crate::table::{Data, Gap, Kind, Table, moment_array};
 use arrow_array::StringArray;
 use mild_ledger::column::Cell;
 use mild_ledger::{Date, DateTime};
+use std::io;
 
 /// What stands in a cell, by the byte that it begins with.
 pub(super) mod tag {
@@ -118,8 +120,9 @@ impl BroughtColumn {
     }
 
     /// The next cell of some bytes, which is a sum: a blank is nothing.
-    pub(super) fn push_sum(&mut self, bytes: &mut &[u8]) {
-        self.push_part(taken_part(bytes));
+    pub(super) fn push_sum(&mut self, bytes: &mut &[u8]) -> io::Result<()> {
+        self.push_part(taken_part(bytes)?);
+        Ok(())
     }
 
     /// What a sum comes to, or why it comes to nothing: of blanks alone it is nothing.
@@ -136,28 +139,34 @@ impl BroughtColumn {
     }
 
     /// The next cell of some bytes, which are left behind it.
-    pub(super) fn push_cell(&mut self, bytes: &mut &[u8]) {
-        let Some((first, rest)) = bytes.split_first() else { return self.push_gap(Gap::Blank) };
-        *bytes = rest;
-        match (*first, &mut self.cells) {
+    pub(super) fn push_cell(&mut self, bytes: &mut &[u8]) -> io::Result<()> {
+        let [first] = take_bytes(bytes)?;
+        match (first, &mut self.cells) {
             (tag::TEXT, Cells::Texts(texts)) => {
-                let length = u32::from_le_bytes(taken(bytes)) as usize;
-                let (text, rest) = bytes.split_at_checked(length).unwrap_or((bytes, &[]));
+                let length = u32::from_le_bytes(take_bytes(bytes)?) as usize;
+                let (text, rest) = bytes.split_at_checked(length).ok_or_else(broken)?;
                 *bytes = rest;
-                texts.push(String::from_utf8_lossy(text).into_owned());
+                texts.push(text_of(text)?.to_owned());
             }
-            (tag::DATE, Cells::Dates(dates)) => dates.push(Date::of_stored(i32::from_le_bytes(taken(bytes)))),
+            (tag::DATE, Cells::Dates(dates)) => {
+                dates.push(Date::of_stored(i32::from_le_bytes(take_bytes(bytes)?)))
+            }
             (first @ (tag::MOMENT | tag::INSTANT), Cells::Moments { local, utc }) => {
-                local.push(DateTime::of_stored(i64::from_le_bytes(taken(bytes))));
+                local.push(DateTime::of_stored(i64::from_le_bytes(take_bytes(bytes)?)));
                 utc.push(match first {
-                    tag::INSTANT => DateTime::of_stored(i64::from_le_bytes(taken(bytes))),
+                    tag::INSTANT => DateTime::of_stored(i64::from_le_bytes(take_bytes(bytes)?)),
                     _ => None,
                 });
             }
-            (tag::UNITS, Cells::Units(units, _)) => units.push(Some(i128::from_le_bytes(taken(bytes)))),
-            (empty, _) => return self.push_gap(gap_of(empty)),
+            (tag::UNITS, Cells::Units(units, _)) => units.push(Some(i128::from_le_bytes(take_bytes(bytes)?))),
+            (empty @ (tag::EMPTY | tag::UNREADABLE | tag::TOO_LARGE), _) => {
+                self.push_gap(gap_of(empty));
+                return Ok(());
+            }
+            _ => return Err(broken()),
         }
         self.gaps.push(None);
+        Ok(())
     }
 
     /// The column, and why its empty cells are.
@@ -187,8 +196,13 @@ pub(super) enum Settled {
 
 /// Brings the sums of payments, and as their date that on which they settled an amount of ours; none where nothing is to be settled or
 /// what was paid is not known.
-pub(super) fn push_settled(columns: &mut [BroughtColumn], cells: &mut &[u8], settled: Option<Settled>) {
-    let parts: Vec<Result<Part, u8>> = columns.iter().map(|_| taken_part(cells)).collect();
+pub(super) fn push_settled(
+    columns: &mut [BroughtColumn],
+    cells: &mut &[u8],
+    settled: Option<Settled>,
+) -> io::Result<()> {
+    let parts: Vec<Result<Part, u8>> =
+        columns.iter().map(|_| taken_part(cells)).collect::<io::Result<_>>()?;
     let unknown = parts.iter().find_map(|part| part.err().filter(|gap| *gap != tag::EMPTY));
     for (column, part) in columns.iter_mut().zip(parts) {
         match (&column.cells, settled, unknown) {
@@ -199,6 +213,7 @@ pub(super) fn push_settled(columns: &mut [BroughtColumn], cells: &mut &[u8], set
             (_, Some(Settled::NotYet) | None, None) => column.push_gap(Gap::Blank),
         }
     }
+    Ok(())
 }
 
 /// What a cell comes to that is added to others.
@@ -237,10 +252,10 @@ pub(super) fn put_part(part: Part, into: &mut Vec<u8>) {
 
 /// The cells of two rows added up, each column by itself; of dates the latest. A blank is nothing; what could not be read leaves no sum, and
 /// neither does what no column of decimals holds.
-pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
+pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> io::Result<Vec<u8>> {
     let mut sums = Vec::with_capacity(one.len().max(other.len()));
-    while !one.is_empty() && !other.is_empty() {
-        let sum = match (taken_part(&mut one), taken_part(&mut other)) {
+    while !one.is_empty() || !other.is_empty() {
+        let sum = match (taken_part(&mut one)?, taken_part(&mut other)?) {
             (Err(gap), Err(other)) => Err(gap.max(other)),
             (Err(tag::EMPTY), Ok(part)) | (Ok(part), Err(tag::EMPTY)) => Ok(part),
             (Err(gap), Ok(_)) | (Ok(_), Err(gap)) => Err(gap),
@@ -250,26 +265,25 @@ pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> Vec<u8> {
             }
             (Ok(Part::Date(one)), Ok(Part::Date(other))) => Ok(Part::Date(one.max(other))),
             // A column holds one or the other.
-            (Ok(_), Ok(_)) => Err(tag::UNREADABLE),
+            (Ok(_), Ok(_)) => return Err(broken()),
         };
         match sum {
             Ok(part) => put_part(part, &mut sums),
             Err(gap) => sums.push(gap),
         }
     }
-    sums
+    Ok(sums)
 }
 
 /// What the first cell of some bytes comes to, which are left behind it, or why it comes to nothing.
-fn taken_part(bytes: &mut &[u8]) -> Result<Part, u8> {
-    let Some((first, rest)) = bytes.split_first() else { return Err(tag::EMPTY) };
-    *bytes = rest;
-    match *first {
-        tag::UNITS => Ok(Part::Units(i128::from_le_bytes(taken(bytes)))),
-        tag::DATE => Ok(Part::Date(i32::from_le_bytes(taken(bytes)))),
-        gap @ (tag::EMPTY | tag::TOO_LARGE) => Err(gap),
-        _ => Err(tag::UNREADABLE),
-    }
+fn taken_part(bytes: &mut &[u8]) -> io::Result<Result<Part, u8>> {
+    let [first] = take_bytes(bytes)?;
+    Ok(match first {
+        tag::UNITS => Ok(Part::Units(i128::from_le_bytes(take_bytes(bytes)?))),
+        tag::DATE => Ok(Part::Date(i32::from_le_bytes(take_bytes(bytes)?))),
+        gap @ (tag::EMPTY | tag::UNREADABLE | tag::TOO_LARGE) => Err(gap),
+        _ => return Err(broken()),
+    })
 }
 
 /// How many rows a sum is of, as a cell behind those that are summed.
@@ -278,8 +292,8 @@ pub(super) fn put_rows(rows: u64, into: &mut Vec<u8>) {
 }
 
 /// The units of the first cell of some bytes, which are left behind it: none of a blank and of a date; an error where there is no sum.
-pub(super) fn taken_units(bytes: &mut &[u8]) -> Result<Option<i128>, ()> {
-    units_of(taken_part(bytes))
+pub(super) fn taken_units(bytes: &mut &[u8]) -> io::Result<Result<Option<i128>, ()>> {
+    taken_part(bytes).map(units_of)
 }
 
 /// The units of what a cell comes to: none of a blank and of a date; an error where there is no sum.
@@ -289,25 +303,6 @@ pub(super) fn units_of(part: Result<Part, u8>) -> Result<Option<i128>, ()> {
         Ok(Part::Date(_)) | Err(tag::EMPTY) => Ok(None),
         Err(_) => Err(()),
     }
-}
-
-/// The first bytes of some, which are left behind them; zeros where there are none.
-fn taken<const N: usize>(bytes: &mut &[u8]) -> [u8; N] {
-    match bytes.split_first_chunk() {
-        Some((taken, rest)) => {
-            *bytes = rest;
-            *taken
-        }
-        None => {
-            *bytes = &[];
-            [0; N]
-        }
-    }
-}
-
-/// The first number of some bytes, which are left behind it.
-pub(super) fn taken_number(bytes: &mut &[u8]) -> u64 {
-    u64::from_le_bytes(taken(bytes))
 }
 
 #[cfg(test)]
@@ -322,15 +317,20 @@ mod tests {
     fn cells_are_added_each_by_itself() {
         let blank = vec![tag::EMPTY];
         let two = |one: &[u8], other: &[u8]| [one, other].concat();
-        assert_eq!(added(&two(&cell(5), &blank), &two(&cell(-7), &cell(3))), two(&cell(-2), &cell(3)));
-        assert_eq!(added(&blank, &blank), blank);
+        assert_eq!(
+            added(&two(&cell(5), &blank), &two(&cell(-7), &cell(3))).unwrap(),
+            two(&cell(-2), &cell(3))
+        );
+        assert_eq!(added(&blank, &blank).unwrap(), blank);
+        assert!(added(&cell(5), &[]).is_err(), "cells that are not there are no zeros");
+        assert!(added(&cell(5)[..9], &cell(5)).is_err());
         // What could not be read leaves no sum, whatever else there is; and so does what is too large to be held.
-        assert_eq!(added(&[tag::UNREADABLE], &cell(3)), [tag::UNREADABLE]);
-        assert_eq!(added(&cell(3), &[tag::UNREADABLE]), [tag::UNREADABLE]);
+        assert_eq!(added(&[tag::UNREADABLE], &cell(3)).unwrap(), [tag::UNREADABLE]);
+        assert_eq!(added(&cell(3), &[tag::UNREADABLE]).unwrap(), [tag::UNREADABLE]);
         let most = 10_i128.pow(38) - 1;
-        assert_eq!(added(&cell(most), &cell(1)), [tag::TOO_LARGE]);
-        assert_eq!(added(&[tag::TOO_LARGE], &cell(-1)), [tag::TOO_LARGE]);
-        assert_eq!(added(&cell(most), &cell(-1)), cell(most - 1));
-        assert_eq!(added(&cell(i128::MAX), &cell(i128::MAX)), [tag::TOO_LARGE]);
+        assert_eq!(added(&cell(most), &cell(1)).unwrap(), [tag::TOO_LARGE]);
+        assert_eq!(added(&[tag::TOO_LARGE], &cell(-1)).unwrap(), [tag::TOO_LARGE]);
+        assert_eq!(added(&cell(most), &cell(-1)).unwrap(), cell(most - 1));
+        assert_eq!(added(&cell(i128::MAX), &cell(i128::MAX)).unwrap(), [tag::TOO_LARGE]);
     }
 }

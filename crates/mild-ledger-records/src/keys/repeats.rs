@@ -5,6 +5,7 @@ use super::making::{KeySetting, MadeKeys};
 use super::seen::SeenKeys;
 use crate::error::RecordsError;
 use crate::sorting::{Merge, Sorter};
+use crate::stored_bytes::{broken, take_bytes, take_number, text_of};
 use crate::table::RowId;
 use serde::{Deserialize, Serialize};
 use std::collections::VecDeque;
@@ -54,7 +55,7 @@ impl KeyScan {
                 current.close(job, &mut decisions).map_err(failed)?;
                 current.begin(key);
             }
-            let (row, amounts) = read_payload(payload);
+            let (row, amounts) = read_payload(payload).map_err(failed)?;
             current.take(job, row, amounts, &mut summary, &mut decisions)?.map_err(failed)?;
         }
         current.close(job, &mut decisions).map_err(failed)?;
@@ -64,15 +65,20 @@ impl KeyScan {
 }
 
 /// The row that is told of beside a key.
-pub(crate) fn row_of(payload: &[u8]) -> RowId {
-    read_payload(payload).0
+pub(crate) fn row_of(payload: &[u8]) -> io::Result<RowId> {
+    Ok(read_payload(payload)?.0)
 }
 
-fn read_payload(payload: &[u8]) -> (RowId, &[u8]) {
-    match payload.split_first_chunk::<8>() {
-        Some((row, amounts)) => (RowId::of_stored(u64::from_le_bytes(*row)), amounts),
-        None => (RowId::default(), &[]),
-    }
+fn read_payload(mut payload: &[u8]) -> io::Result<(RowId, &[u8])> {
+    let row = take_number(&mut payload)?;
+    Ok((RowId::of_stored(row), payload))
+}
+
+/// An amount that may be absent, from the bytes that it was stored as.
+fn units_of(mut bytes: &[u8]) -> io::Result<Option<i128>> {
+    let [is_there] = take_bytes(&mut bytes)?;
+    let units = i128::from_le_bytes(take_bytes(&mut bytes)?);
+    Ok((is_there == 1).then_some(units))
 }
 
 pub(crate) struct FoundRepeats {
@@ -176,17 +182,14 @@ impl OneKey {
     fn add_amounts(&mut self, job: KeySetting<'_>, amounts: &[u8]) -> Result<(), RecordsError> {
         self.sums.resize(job.amounts.len(), None);
         for ((sum, column), bytes) in self.sums.iter_mut().zip(job.amounts).zip(amounts.chunks(17)) {
-            if let Some((1, units)) = bytes.split_first()
-                && let Ok(units) = <[u8; 16]>::try_from(units)
-            {
-                *sum = Some(sum.unwrap_or(0).checked_add(i128::from_le_bytes(units)).ok_or_else(|| {
-                    RecordsError::TooLarge {
-                        what: format!(
-                            "the sum of \"{}\" over the rows of one key is too large to hold",
-                            job.layout.name(*column)
-                        ),
-                        help: "at most 38 digits are held".to_owned(),
-                    }
+            let units = units_of(bytes).map_err(|error| RecordsError::Proof { what: error.to_string() })?;
+            if let Some(units) = units {
+                *sum = Some(sum.unwrap_or(0).checked_add(units).ok_or_else(|| RecordsError::TooLarge {
+                    what: format!(
+                        "the sum of \"{}\" over the rows of one key is too large to hold",
+                        job.layout.name(*column)
+                    ),
+                    help: "at most 38 digits are held".to_owned(),
                 })?);
             }
         }
@@ -250,21 +253,15 @@ impl Decision {
         decisions.push(&row.stored().to_be_bytes(), &payload)
     }
 
-    fn read(payload: &[u8]) -> Option<Self> {
-        let (tag, rest) = payload.split_first()?;
-        Some(match tag {
-            0 => Self::SetAside { first: read_payload(rest).0 },
-            1 => Self::MergedInto { first: read_payload(rest).0 },
-            2 => Self::Superseded { next: read_payload(rest).0 },
-            4 => Self::LeftOut { why: String::from_utf8_lossy(rest).into_owned() },
-            _ => Self::TakesSums(
-                rest.chunks(17)
-                    .map(|bytes| match bytes.split_first() {
-                        Some((1, units)) => <[u8; 16]>::try_from(units).ok().map(i128::from_le_bytes),
-                        _ => None,
-                    })
-                    .collect(),
-            ),
+    fn read(mut payload: &[u8]) -> io::Result<Self> {
+        let [tag] = take_bytes(&mut payload)?;
+        Ok(match tag {
+            0 => Self::SetAside { first: row_of(payload)? },
+            1 => Self::MergedInto { first: row_of(payload)? },
+            2 => Self::Superseded { next: row_of(payload)? },
+            3 => Self::TakesSums(payload.chunks(17).map(units_of).collect::<io::Result<_>>()?),
+            4 => Self::LeftOut { why: text_of(payload)?.to_owned() },
+            _ => return Err(broken()),
         })
     }
 }
@@ -331,10 +328,10 @@ impl Decisions {
     fn advance(&mut self) -> io::Result<()> {
         self.next = None;
         if let Some(merge) = &mut self.merge
-            && let Some((row, payload)) = merge.next()?
-            && let (Ok(row), Some(decision)) = (<[u8; 8]>::try_from(row), Decision::read(payload))
+            && let Some((mut row, payload)) = merge.next()?
         {
-            self.next = Some((RowId::of_stored(u64::from_be_bytes(row)), decision));
+            let row = RowId::of_stored(u64::from_be_bytes(take_bytes(&mut row)?));
+            self.next = Some((row, Decision::read(payload)?));
         }
         Ok(())
     }

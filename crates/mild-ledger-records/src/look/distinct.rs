@@ -2,6 +2,7 @@
 //! there are many and none was met twice.
 
 use crate::sorting::Sorter;
+use crate::stored_bytes::{broken, take_bytes};
 use crate::table::ByteRows;
 use std::collections::HashMap;
 use std::io;
@@ -146,9 +147,10 @@ pub(super) fn found(columns: &[Texts], sorter: Sorter) -> io::Result<Vec<TextsFo
     let mut merge = sorter.finish()?;
     let mut before: Option<(Vec<u8>, u64)> = None;
     while let Some((key, row)) = merge.next()? {
-        let number = |bytes: &[u8]| bytes.first_chunk().map_or(0, |bytes| u64::from_be_bytes(*bytes));
-        let (column, row) = (usize::try_from(number(key)).unwrap_or(usize::MAX), number(row));
-        let Some(texts) = found.get_mut(column) else { continue };
+        let number = |mut bytes: &[u8]| take_bytes(&mut bytes).map(u64::from_be_bytes);
+        let (column, row) = (number(key)?, number(row)?);
+        let texts =
+            usize::try_from(column).ok().and_then(|column| found.get_mut(column)).ok_or_else(broken)?;
         match &mut before {
             Some((same, first)) if same.as_slice() == key => {
                 let pair = ((*first).min(row), (*first).max(row));

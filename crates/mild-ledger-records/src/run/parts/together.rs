@@ -13,6 +13,7 @@ use crate::run::sums::Sums;
 use crate::run::worker::{KeysWanted, Worker};
 use crate::sorting::Sorter;
 use crate::source::Sources;
+use crate::stored_bytes::take_with_length;
 use crate::table::Exception;
 use std::io;
 use std::path::{Path, PathBuf};
@@ -89,7 +90,7 @@ impl RepeatedKeys {
         let mut both = (key.len() as u64).to_le_bytes().to_vec();
         both.extend_from_slice(key);
         both.extend_from_slice(payload);
-        self.sorter.push(&row_of(payload).stored().to_be_bytes(), &both)
+        self.sorter.push(&row_of(payload)?.stored().to_be_bytes(), &both)
     }
 
     /// The keys in the order of the rows, as who looks at what repeats wants them.
@@ -97,9 +98,8 @@ impl RepeatedKeys {
         let mut keys = KeyScan::new(&self.scratch);
         let mut merge = self.sorter.finish()?;
         while let Some((_, both)) = merge.next()? {
-            let (length, rest) = both.split_first_chunk().unwrap_or((&[0; 8], &[]));
-            let length = usize::try_from(u64::from_le_bytes(*length)).unwrap_or(usize::MAX);
-            let (key, payload) = rest.split_at_checked(length).unwrap_or_default();
+            let mut payload = both;
+            let key = take_with_length(&mut payload)?;
             keys.add_one(key, payload)?;
         }
         Ok(keys)
