@@ -21,7 +21,8 @@ use tokio::runtime::Runtime;
 fn on_the_engine(folder: &Path, plan: &str, (partitions, bytes): (usize, usize)) -> Vec<String> {
     let runtime = Runtime::new().unwrap();
     let partitions = NonZeroUsize::new(partitions).unwrap();
-    let engine = PlanEngine::in_this_process(runtime.handle().clone(), partitions).with_pieces_of(bytes);
+    let engine = PlanEngine::in_this_process(runtime.handle().clone(), partitions)
+        .with_pieces_of(NonZeroUsize::new(bytes).unwrap());
     let interrupted = AtomicBool::new(false);
     left_by(folder, plan, |plan, request, draw| engine.run(plan, request, Some(draw), watch(&interrupted)))
 }

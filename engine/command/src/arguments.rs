@@ -1,6 +1,7 @@
 //! What the command is asked.
 
 use clap::{Args, Parser, Subcommand};
+use mild_ledger_engine::PIECE_BYTES;
 use std::num::NonZeroUsize;
 use std::path::PathBuf;
 
@@ -48,6 +49,9 @@ pub(crate) struct RunArguments {
     /// In how many partitions the records are worked on; as many as there are cores unless stated, on a cluster 16
     #[arg(long, value_name = "NUMBER")]
     pub(crate) partitions: Option<NonZeroUsize>,
+    /// Bytes of a piece of the records, which a task reads at once
+    #[arg(long, value_name = "BYTES", default_value_t = PIECE_BYTES)]
+    pub(crate) pieces_of: NonZeroUsize,
     /// Seconds without a word from the cluster after which the run is given up
     #[arg(long, value_name = "SECONDS", default_value_t = 3600)]
     pub(crate) give_up_after: u64,

@@ -35,6 +35,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
                 .with_patience(Duration::from_secs(arguments.give_up_after))
         }
     };
+    let engine = engine.with_pieces_of(arguments.pieces_of);
     let watch = Watch { interrupted: &interrupted, progress: &|_| {} };
     let outcome = engine.run(&plan, &request, Some(&drawn), watch)?;
     let text =

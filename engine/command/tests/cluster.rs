@@ -17,23 +17,33 @@ use support::random_plans::random_plan;
 use support::runs::{Left, left_of, lines, rows_in, whole};
 
 /// What a run of the cluster leaves, where one of one process left that.
-fn on_the_cluster(cluster: &Cluster, folder: &Path, plan: &str, outcome: &RunOutcome) -> Left {
-    let output = cluster.run(folder, plan);
+fn on_the_cluster(
+    cluster: &Cluster,
+    folder: &Path,
+    (plan, cut): (&str, (usize, usize)),
+    outcome: &RunOutcome,
+) -> Left {
+    let output = cluster.run(folder, plan, cut);
     let said = String::from_utf8_lossy(&output.stderr).into_owned();
     assert!(output.status.success(), "{said}");
     left_of(&String::from_utf8(output.stdout).unwrap(), outcome, &rows_in(&outcome.outputs[0].path))
 }
 
+/// Partitions of a run, and bytes of its pieces.
+const CUTS: [(usize, usize); 3] = [(1, 8 << 20), (2, 700), (7, 60)];
+
 fn same(folder: &Path, plan: &str, cluster: &Cluster) {
     let read = Plan::read(&folder.join(plan)).unwrap();
     let Ok(outcome) = as_a_whole(&read, &request(), &drawn) else {
-        let output = cluster.run(folder, plan);
+        let output = cluster.run(folder, plan, CUTS[1]);
         assert!(!output.status.success());
         return;
     };
     let expected = whole(folder, plan);
-    let found = on_the_cluster(cluster, folder, plan, &outcome);
-    left::same(&lines(&found), &lines(&expected), plan);
+    for cut in CUTS {
+        let found = on_the_cluster(cluster, folder, (plan, cut), &outcome);
+        left::same(&lines(&found), &lines(&expected), &format!("{plan}, {cut:?}"));
+    }
 }
 
 #[test]
@@ -48,7 +58,7 @@ fn the_demo_and_random_plans_come_to_the_same_on_two_executors() {
     for plan in ["crew.toml", "jobs.toml", "licences.toml", "quarter.toml", "receivables.toml"] {
         same(folder.path(), plan, &cluster);
     }
-    for seed in 3000..3020 {
+    for seed in 3000..3012 {
         let folder = tempfile::tempdir().unwrap();
         for (name, text) in random_plan(seed).files {
             fs::write(folder.path().join(name), text).unwrap();
@@ -115,7 +125,7 @@ fn an_executor_that_is_killed_leaves_nothing_half_done() {
     let outcome = as_a_whole(&plan, &request(), &drawn).unwrap();
     let expected = whole(folder.path(), "plan.toml");
     let began = Instant::now();
-    let run = cluster.begin_run(folder.path(), "plan.toml");
+    let run = cluster.begin_run(folder.path(), "plan.toml", (6, 8 << 20));
     std::thread::sleep(Duration::from_millis(700));
     cluster.executors[0].kill().unwrap();
     let output = run.wait_with_output().unwrap();

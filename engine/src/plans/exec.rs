@@ -30,7 +30,7 @@ pub(super) struct NodeExec {
 impl NodeExec {
     pub(super) fn new(does: Does, part: Part, input: Arc<dyn ExecutionPlan>) -> Self {
         let gives = match does {
-            Does::Figures => flow_schema(&part.schema()),
+            Does::Figures => flow_schema(&part),
             Does::WriteRows | Does::RepeatedKeys => told_schema(),
         };
         let partitions = match does {

@@ -65,7 +65,7 @@ pub struct PlanEngine {
     context: SessionContext,
     runtime: Handle,
     partitions: NonZeroUsize,
-    piece_bytes: usize,
+    piece_bytes: NonZeroUsize,
     /// How long nothing may be heard of a run; without end where nothing is said.
     patience: Option<Duration>,
 }
@@ -85,8 +85,12 @@ pub fn plan_state(config: SessionConfig) -> SessionStateBuilder {
         .with_query_planner(Arc::new(PlanNodes))
 }
 
-/// Bytes of a piece of the records, unless it is said otherwise: enough that to find and to open it costs nothing beside its rows.
-const PIECE_BYTES: usize = 8 << 20;
+/// Bytes of a piece of the records by default: enough that finding and opening it costs little next to reading its rows.
+///
+/// ```
+/// assert_eq!(mild_ledger_engine::PIECE_BYTES.get(), 8 << 20);
+/// ```
+pub const PIECE_BYTES: NonZeroUsize = NonZeroUsize::new(8 << 20).unwrap();
 
 /// What is heard that waits to be put together.
 const WAITING: usize = 64;
@@ -109,7 +113,7 @@ impl PlanEngine {
 
     /// The same with pieces of about so many bytes.
     #[must_use]
-    pub fn with_pieces_of(self, bytes: usize) -> Self {
+    pub fn with_pieces_of(self, bytes: NonZeroUsize) -> Self {
         Self { piece_bytes: bytes, ..self }
     }
 
@@ -133,7 +137,7 @@ impl PlanEngine {
         watch: Watch<'_>,
     ) -> std::result::Result<RunOutcome, RecordsError> {
         let request = request.clone().with_remote_files(addresses());
-        let mut run = PartedRun::begin(plan, &request, self.piece_bytes, watch)?;
+        let mut run = PartedRun::begin(plan, &request, self.piece_bytes.get(), watch)?;
         loop {
             let part = Part::of(run.part()).map_err(of_engine)?;
             let partitions = spread(run.pieces(), self.partitions);

@@ -43,7 +43,7 @@ impl PartialOrd for Unordered {
 impl PlanNode {
     pub(super) fn new(does: Does, part: Part, input: LogicalPlan) -> Result<Self> {
         let gives = match does {
-            Does::Figures => flow_schema(&part.schema()),
+            Does::Figures => flow_schema(&part),
             Does::WriteRows | Does::RepeatedKeys => told_schema(),
         };
         let schema = DFSchema::try_from(gives.as_ref().clone())?;

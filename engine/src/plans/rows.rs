@@ -1,7 +1,8 @@
 //! What flows between the nodes of a plan: rows, keys, and what is to be told of them.
 
+use super::part::Part;
 use datafusion::arrow::array::{Array, ArrayRef, LargeBinaryArray, RecordBatch, UInt32Array, new_null_array};
-use datafusion::arrow::compute::take_record_batch;
+use datafusion::arrow::compute::{cast, take_record_batch};
 use datafusion::arrow::datatypes::{DataType, Field, Schema, SchemaRef};
 use datafusion::error::{DataFusionError, Result};
 use mild_ledger_records::PartRows;
@@ -18,13 +19,24 @@ const TOLD: &str = "told";
 
 /// The columns of what nodes give each other: in a row stands a row of the output with its order, or a key with its payload, or something
 /// that is told.
-pub(super) fn flow_schema(output: &Schema) -> SchemaRef {
+pub(super) fn flow_schema(part: &Part) -> SchemaRef {
+    let output = part.schema();
     // The names of the output are those of people, who may call a column anything.
     let of_output = output.fields().iter().enumerate();
-    let of_output =
-        of_output.map(|(nth, field)| Field::new(format!("column {nth}"), field.data_type().clone(), true));
+    let of_output = of_output.map(|(nth, field)| {
+        Field::new(format!("column {nth}"), flow_type(field.data_type(), part.is_ordered()).clone(), true)
+    });
     let beside = [ORDER, KEY, PAYLOAD, TOLD].map(|name| Field::new(name, DataType::LargeBinary, true));
     Arc::new(Schema::new(of_output.chain(beside).collect::<Vec<_>>()))
+}
+
+/// The type in which a column of the output flows. Rows that are ordered go to another process, and the shuffle between them gives the values
+/// of a dictionary without it.
+fn flow_type(of_output: &DataType, is_ordered: bool) -> &DataType {
+    match of_output {
+        DataType::Dictionary(_, values) if is_ordered => values,
+        other => other,
+    }
 }
 
 /// The columns of what is left once the rows of the output are written.
@@ -44,7 +56,10 @@ pub(super) fn flow_of(schema: &SchemaRef, rows: &PartRows) -> Result<Vec<RecordB
             let places = rows.written.iter().map(|row| u32::try_from(*row).unwrap_or(u32::MAX));
             take_record_batch(&rows.records, &UInt32Array::from_iter_values(places))?
         };
-        let mut columns = written.columns().to_vec();
+        let flowing = written.columns().iter().zip(schema.fields());
+        let mut columns: Vec<ArrayRef> = flowing
+            .map(|(column, field)| cast(column, field.data_type()))
+            .collect::<std::result::Result<_, _>>()?;
         columns.push(Arc::new(rows.order.clone()));
         batches.push(filled(schema, columns)?);
     }
@@ -94,13 +109,19 @@ pub(super) struct Flow {
 }
 
 impl Flow {
-    /// Takes a batch apart, whose output has so many columns.
-    pub(super) fn of(batch: &RecordBatch, output: usize) -> Result<Self> {
+    /// Takes apart a batch of rows of this output.
+    pub(super) fn of(batch: &RecordBatch, output: &Schema) -> Result<Self> {
         let order = binary(batch, ORDER)?;
         let is_row = |row: &usize| order.is_valid(*row);
         let (written, others): (Vec<usize>, Vec<usize>) = (0..batch.num_rows()).partition(is_row);
-        let records = batch.project(&(0..output).collect::<Vec<_>>())?;
-        let beside = batch.project(&(output + 1..batch.num_columns()).collect::<Vec<_>>())?;
+        let output_columns = output.fields().len();
+        let columns = batch.columns().iter().zip(output.fields());
+        let columns = columns.map(|(column, field)| cast(column, field.data_type()));
+        let columns = columns.collect::<std::result::Result<Vec<ArrayRef>, _>>()?;
+        let nullable = output.fields().iter().map(|field| field.as_ref().clone().with_nullable(true));
+        let nullable = Arc::new(Schema::new(nullable.collect::<Vec<_>>()));
+        let records = RecordBatch::try_new(nullable, columns)?;
+        let beside = batch.project(&(output_columns + 1..batch.num_columns()).collect::<Vec<_>>())?;
         let beside = match others.len() {
             0 => beside.slice(0, 0),
             count if count == batch.num_rows() => beside,

@@ -37,14 +37,14 @@ struct Writing {
 impl Writing {
     /// The next batch of what stands beside the rows; behind the last one what is told of the file.
     async fn next(mut self) -> Result<Option<(RecordBatch, Self)>> {
-        let output = self.part.schema().fields().len();
+        let output = self.part.schema();
         while let Some(input) = &mut self.input {
             let Some(batch) = input.next().await else {
                 self.input = None;
                 break;
             };
             let batch = batch?;
-            let Flow { records, written, beside, first } = Flow::of(&batch, output)?;
+            let Flow { records, written, beside, first } = Flow::of(&batch, &output)?;
             if !written.is_empty() {
                 self.write(&records, &written, first)?;
             }

@@ -111,7 +111,7 @@ fn payments(seeded: &mut Seeded) -> String {
 }
 
 /// Parts of a plan, of which each has some.
-const COLUMNS: [&str; 9] = [
+const COLUMNS: [&str; 10] = [
     "[[column]]\nname = \"Working\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"working days\"\ncalendar = \"office\"\n",
     "[[column]]\nname = \"Months\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"complete months\"\n",
     "[[column]]\nname = \"Month\"\nperiod = \"month\"\nof = \"Issued\"\ngives = \"label\"\n",
@@ -120,6 +120,7 @@ const COLUMNS: [&str; 9] = [
     "[[column]]\nname = \"Kind\"\nvalue = \"invoice\"\n",
     "[[column]]\nname = \"Whole years\"\nage = \"Issued\"\n",
     "[[column]]\nname = \"Later\"\nfrom = \"Issued\"\nshift = \"2 months\"\n",
+    "[[column]]\nname = \"Reminder\"\nwhen = [{ column = \"Days\", at_least = 15 }]\nthen = \"send\"\nelse = \"wait\"\n",
     "[[column]]\nname = \"Copy\"\nfirst_of = [\"Issued\", \"Due\"]\n",
 ];
 

@@ -57,11 +57,13 @@ impl Cluster {
         Self { address: address.clone(), scheduler, executors: executors.collect(), _folders: folders }
     }
 
-    pub fn begin_run(&self, folder: &Path, plan: &str) -> Child {
+    /// Begins a run in at most this many partitions, with pieces of about this many bytes.
+    pub fn begin_run(&self, folder: &Path, plan: &str, (partitions, bytes): (usize, usize)) -> Child {
         Command::new(COMMAND)
             .arg("run")
             .arg(folder.join(plan))
-            .args(["--json", "--overwrite", "--sample", "3", "--partitions", "6"])
+            .args(["--json", "--overwrite", "--sample", "3"])
+            .args(["--partitions", &partitions.to_string(), "--pieces-of", &bytes.to_string()])
             .args(["--cluster", &self.address, "--give-up-after", "40"])
             .current_dir(folder)
             .stdout(Stdio::piped())
@@ -70,8 +72,8 @@ impl Cluster {
             .unwrap()
     }
 
-    pub fn run(&self, folder: &Path, plan: &str) -> Output {
-        self.begin_run(folder, plan).wait_with_output().unwrap()
+    pub fn run(&self, folder: &Path, plan: &str, cut: (usize, usize)) -> Output {
+        self.begin_run(folder, plan, cut).wait_with_output().unwrap()
     }
 }
 
