@@ -143,6 +143,51 @@ fn an_executor_that_is_killed_leaves_nothing_half_done() {
     assert!(left.iter().all(|name| !name.to_string_lossy().starts_with(".mild-run")), "{left:?}");
 }
 
+/// An executor sees other bytes under the same path, such as a mirror that is not up to date.
+#[test]
+fn an_executor_that_sees_another_file_ends_the_run_with_an_error() {
+    let (folder, other) = (tempfile::tempdir().unwrap(), tempfile::tempdir().unwrap());
+    let files = ["plan.toml", "invoices.csv", "regions.csv", "yard-holidays.toml"];
+    let plan = LARGE.replace("[\"england-wales\"]", "[\"yard-holidays.toml\"]").replace(
+        "[[column]]\nname = \"Days\"",
+        "[[fetch]]\nfile = \"regions.csv\"\nmatch = { Customer = \"Name\" }\nbring = [\"Region\"]\n[[column]]\nname = \"Days\"",
+    );
+    let regions = "Name,Region\nCustomer 1,North\nCustomer 2,South\n";
+    let calendar = "calendar = 1\nname = \"Yard\"\ncovers = \"2025 to 2027\"\n\
+        [[holiday]]\nname = \"Launch Day\"\ndate = 2026-05-04\n";
+    let texts = [
+        plan,
+        many_invoices()[..200_000].rsplit_once('\n').unwrap().0.to_owned() + "\n",
+        regions.to_owned(),
+        calendar.to_owned(),
+    ];
+    for place in [&folder, &other] {
+        for (name, text) in files.iter().zip(&texts) {
+            fs::write(place.path().join(name), text).unwrap();
+        }
+    }
+    let mut cluster = Cluster::of(0);
+    if !cluster.add_executor_that_sees(other.path(), folder.path()) {
+        return;
+    }
+    // The same bytes under another mount are the same file, whatever their times are.
+    let plan = Plan::read(&folder.path().join("plan.toml")).unwrap();
+    let outcome = as_a_whole(&plan, &request(), &drawn).unwrap();
+    whole(folder.path(), "plan.toml");
+    for (nth, name) in files.iter().enumerate().skip(1) {
+        let changed =
+            texts[nth].replace("QB-17,", "QB-71,").replace("South", "North").replace("05-04", "05-05");
+        assert_ne!(changed, texts[nth]);
+        fs::write(other.path().join(name), changed).unwrap();
+        let output = cluster.run(folder.path(), "plan.toml", (2, 50_000));
+        let said = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert!(!output.status.success(), "{name}: {said}");
+        assert!(said.contains(name) && said.contains("not the file that the run hashed"), "{name}: {said}");
+        assert!(!outcome.outputs[0].path.exists());
+        fs::write(other.path().join(name), &texts[nth]).unwrap();
+    }
+}
+
 #[test]
 fn a_scheduler_that_is_not_there_is_told_soon() {
     let folder = tempfile::tempdir().unwrap();

@@ -6,7 +6,7 @@ use crate::columns::{Binder, NumberUse, filled_in};
 use crate::error::RecordsError;
 use crate::files::{FileFacts, HashKind, Remote, changed, regular};
 use crate::mistakes::At;
-use crate::source::{NamedFile, Reading, SourceKind, Sources};
+use crate::source::{Blocks, NamedFile, Reading, SourceKind, Sources};
 use crate::table::{DateKind, Kind, Layout, Table};
 use mild_ledger::{Date, Scale};
 use std::path::{Path, PathBuf};
@@ -114,7 +114,7 @@ impl PlannedFetch {
         let LikeRecords { source, longest_cell, hash } = like;
         let (form, remote) = (self.form.clone(), Remote::default());
         let stop = binder.stop.clone();
-        let reading = Reading { source, longest_cell, hash, form, remote, stop };
+        let reading = Reading { source, longest_cell, hash, blocks: Blocks::default(), form, remote, stop };
         let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;
         let mut theirs = Binder::new(binder.known_as_of(), reader.columns(), binder.folder);
         let names = self.bring.iter().map(|bring| (bring.theirs.value.trim(), bring.ours.value.trim()));

@@ -172,8 +172,12 @@ impl Hasher {
 }
 
 fn in_hexadecimal(kind: HashKind, hash: &[u8]) -> String {
-    let signs = hash.iter().map(|byte| format!("{byte:02x}"));
-    format!("{}:{}", kind.word(), signs.collect::<String>())
+    format!("{}:{}", kind.word(), to_hexadecimal(hash))
+}
+
+/// Bytes in lower-case hexadecimal.
+pub(super) fn to_hexadecimal(bytes: &[u8]) -> String {
+    bytes.iter().map(|byte| format!("{byte:02x}")).collect()
 }
 
 /// Goes on with a hash on a thread of its own; where there can be none, here.

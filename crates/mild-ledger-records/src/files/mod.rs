@@ -1,5 +1,6 @@
 //! Files as a whole: what they hash to, how they stand, how outputs appear all or not at all, and the receipt.
 
+mod blocks;
 mod fingerprint;
 mod following;
 mod input;
@@ -11,6 +12,7 @@ mod verify;
 mod whole;
 mod workshop;
 
+pub(crate) use blocks::{BlockHasher, BlockHashes};
 pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
 pub(crate) use following::{Follower, Progress};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};

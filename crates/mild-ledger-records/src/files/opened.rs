@@ -1,5 +1,6 @@
 //! A file that is read, from a disk or from an address.
 
+use super::blocks::{BlockHashes, ComparedReader};
 use super::remote::{Remote, RemoteFile, RemoteFiles};
 use crate::error::RecordsError;
 use std::fs::File;
@@ -11,6 +12,8 @@ use std::sync::{Arc, Mutex, PoisonError};
 pub(crate) enum OpenedFile {
     Here(File),
     There(RemoteReader),
+    /// Bytes that are those of an earlier reading.
+    Compared(ComparedReader),
 }
 
 impl OpenedFile {
@@ -28,6 +31,12 @@ impl OpenedFile {
         }
         Ok(Self::Here(file))
     }
+
+    /// The same, whose bytes are compared with those of an earlier reading before anybody gets them.
+    pub(crate) fn compared(self, path: &Path, hashes: &Arc<BlockHashes>) -> Result<Self, RecordsError> {
+        let compared = ComparedReader::new(self, Arc::clone(hashes));
+        compared.map(Self::Compared).map_err(RecordsError::file(path, "read it"))
+    }
 }
 
 impl Read for OpenedFile {
@@ -35,6 +44,7 @@ impl Read for OpenedFile {
         match self {
             Self::Here(file) => file.read(into),
             Self::There(file) => file.read(into),
+            Self::Compared(file) => file.read(into),
         }
     }
 }
@@ -44,6 +54,7 @@ impl Seek for OpenedFile {
         match self {
             Self::Here(file) => file.seek(to),
             Self::There(file) => file.seek(to),
+            Self::Compared(file) => file.seek(to),
         }
     }
 }

@@ -12,8 +12,8 @@ use crate::files::{HashKind, Remote, changed, is_address, regular};
 use crate::run::{ReadSoFar, Watch};
 use crate::sorting::Sorter;
 use crate::source::{
-    self, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind, Stop,
-    TableChoice, read_chunk,
+    self, Blocks, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
+    Stop, TableChoice, read_chunk,
 };
 use crate::table::Batch;
 use crate::typing::broken_row;
@@ -113,6 +113,7 @@ fn look_stoppable(
         source: 0,
         longest_cell: LONGEST_CELL,
         hash: HashKind::default(),
+        blocks: Blocks::default(),
         form: form.clone(),
         remote: Remote::default(),
         stop,

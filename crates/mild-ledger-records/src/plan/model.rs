@@ -8,7 +8,7 @@ use crate::keys::Repeats;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
 use crate::sink::SinkForm;
-use crate::source::{FileForm, Reading, Stop};
+use crate::source::{Blocks, FileForm, Reading, Stop};
 use crate::written::WrittenColumns;
 use mild_ledger::Decimal;
 use std::ffi::OsStr;
@@ -150,6 +150,7 @@ impl Plan {
             source: 0,
             longest_cell: self.longest_cell,
             hash: self.hash,
+            blocks: Blocks::default(),
             form: self.form.clone(),
             remote: Remote::default(),
             stop: Stop::default(),

@@ -9,6 +9,7 @@ use crate::columns::{
 };
 use crate::error::RecordsError;
 use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords, OtherFile};
+use crate::files::{Fingerprint, HashKind};
 use crate::keys::Repeats;
 use crate::mistakes::At;
 use crate::plan::TotalRow;
@@ -261,6 +262,17 @@ impl Job {
             self.views.push(view.build(&mut self.setting.layout, how)?);
         }
         Ok(())
+    }
+
+    /// What the bytes of each second file came to, as often as it was read, and those of each calendar file, with its name.
+    pub(super) fn read_before_rows(&self) -> Vec<(String, Fingerprint)> {
+        let of_views = self.views.iter().flat_map(View::fetches);
+        let second = self.fetches.iter().chain(of_views);
+        let second = second.map(|fetch| (fetch.other().name.clone(), fetch.end().fingerprint.clone()));
+        let calendars = self.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
+        let calendars = calendars
+            .map(|file| (file.path.display().to_string(), file.fingerprint(HashKind::default()).clone()));
+        second.chain(calendars).collect()
     }
 
     /// Adds the columns that are fetched to those of the file.

@@ -94,6 +94,11 @@ impl BoundView {
 }
 
 impl View {
+    /// The second files that it reads.
+    pub(super) fn fetches(&self) -> &[Fetch] {
+        &self.fetches
+    }
+
     /// Adds its columns behind those that there are. What is to be said of them was said of those seen from the as-of date.
     pub(super) fn add_columns(
         &self,

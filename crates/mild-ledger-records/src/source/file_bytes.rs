@@ -2,10 +2,10 @@
 
 use super::SourceEnd;
 use super::file_form::Encoding;
-use super::raw_bytes::RawBytes;
+use super::raw_bytes::{BytesEnd, RawBytes};
 use super::unpack::{Unpacked, unpack};
 use crate::error::RecordsError;
-use crate::files::HashKind;
+use crate::files::{BlockHashes, HashKind};
 use std::io::{ErrorKind, Read};
 use std::path::{Path, PathBuf};
 
@@ -37,11 +37,9 @@ impl FileBytes {
     /// The text of a file behind its byte order mark, if it has one, unpacked and in UTF-8.
     pub(super) fn begin(
         path: &Path,
-        file: Box<dyn Read + Send>,
-        hash: HashKind,
+        raw: RawBytes,
         encoding: Option<Encoding>,
     ) -> Result<Self, RecordsError> {
-        let raw = RawBytes::new(file, hash);
         let unpacked = unpack(raw.clone(), encoding).map_err(RecordsError::file(path, "read it"))?;
         Self::of(path, raw, unpacked)
     }
@@ -160,10 +158,10 @@ impl FileBytes {
     }
 
     /// What they come to, and the rows that were found in them.
-    pub(super) fn finish(self, rows: u64) -> SourceEnd {
+    pub(super) fn finish(self, rows: u64) -> (SourceEnd, BlockHashes) {
         drop(self.text);
-        let (checksum, fingerprint) = self.raw.finish();
-        SourceEnd { rows, checksum, fingerprint }
+        let BytesEnd { checksum, fingerprint, blocks } = self.raw.finish();
+        (SourceEnd { rows, checksum, fingerprint }, blocks)
     }
 
     /// An error in a line of the file.

@@ -40,10 +40,12 @@ pub(crate) use stop::Stop;
 pub(crate) use postgres::server::Server;
 
 use crate::error::RecordsError;
-use crate::files::{Fingerprint, HashKind, OpenedFile, Remote};
+use crate::files::{BlockHashes, Fingerprint, HashKind, OpenedFile, Remote};
 use crate::table::{Kept, TypedDigits};
+use raw_bytes::RawBytes;
 use std::io::Read;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 /// A format that records are read from.
 pub(crate) struct SourceKind {
@@ -74,6 +76,8 @@ pub(crate) struct Reading {
     pub(crate) longest_cell: usize,
     /// What its bytes are hashed by.
     pub(crate) hash: HashKind,
+    /// What becomes of its bytes block by block.
+    pub(crate) blocks: Blocks,
     /// How it is written.
     pub(crate) form: FileForm,
     /// Who reads it where it stands at an address.
@@ -89,8 +93,30 @@ pub(crate) struct Reading {
 impl Reading {
     /// Opens a file.
     fn opened(&self, path: &Path) -> Result<OpenedFile, RecordsError> {
-        OpenedFile::open(path, &self.remote)
+        let file = OpenedFile::open(path, &self.remote)?;
+        match &self.blocks {
+            Blocks::Compared(hashes) => file.compared(path, hashes),
+            Blocks::NotHashed | Blocks::Hashed => Ok(file),
+        }
     }
+
+    /// The bytes of a file, hashed as they go by.
+    fn raw_bytes(&self, path: &Path) -> Result<RawBytes, RecordsError> {
+        let raw = RawBytes::new(Box::new(self.opened(path)?), self.hash);
+        Ok(if matches!(self.blocks, Blocks::Hashed) { raw.with_blocks() } else { raw })
+    }
+}
+
+/// What becomes of the blocks of a file, which one process may hash and others read.
+#[derive(Debug, Clone, Default)]
+pub(crate) enum Blocks {
+    /// One reads the file, and nobody else.
+    #[default]
+    NotHashed,
+    /// They are hashed as they go by.
+    Hashed,
+    /// They must have these hashes.
+    Compared(Arc<BlockHashes>),
 }
 
 /// A file that this program writes, to be read back from its first byte.

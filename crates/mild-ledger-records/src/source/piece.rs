@@ -2,6 +2,7 @@
 
 use super::SourceEnd;
 use crate::error::RecordsError;
+use crate::files::BlockHashes;
 use crate::handover::{Saved, Saving};
 use serde::{Deserialize, Serialize};
 use std::path::Path;
@@ -84,4 +85,6 @@ pub(crate) struct Survey {
     /// All of its rows, in their order.
     pub(crate) pieces: Vec<Piece>,
     pub(crate) end: SourceEnd,
+    /// By which the readers of the pieces know the bytes again.
+    pub(crate) blocks: BlockHashes,
 }

@@ -1,6 +1,6 @@
 //! The bytes of a file as they stand in it, hashed and summed as they go by.
 
-use crate::files::{Checksum, Fingerprint, HashKind, Hasher};
+use crate::files::{BlockHasher, BlockHashes, Checksum, Fingerprint, HashKind, Hasher};
 use std::io::{self, Read};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
@@ -14,6 +14,17 @@ struct RawFile {
     file: Box<dyn Read + Send>,
     hasher: Hasher,
     checksum: Checksum,
+    /// Of a file of which others read parts.
+    blocks: Option<BlockHasher>,
+}
+
+/// What the bytes of a file come to.
+pub(super) struct BytesEnd {
+    /// The quick sum.
+    pub(super) checksum: u64,
+    pub(super) fingerprint: Fingerprint,
+    /// Of no block where they are not asked for.
+    pub(super) blocks: BlockHashes,
 }
 
 impl RawBytes {
@@ -27,7 +38,15 @@ impl RawBytes {
     }
 
     fn of(file: Box<dyn Read + Send>, hasher: Hasher) -> Self {
-        Self { file: Arc::new(Mutex::new(RawFile { file, hasher, checksum: Checksum::default() })) }
+        Self {
+            file: Arc::new(Mutex::new(RawFile { file, hasher, checksum: Checksum::default(), blocks: None })),
+        }
+    }
+
+    /// The same, hashed block by block too.
+    pub(super) fn with_blocks(self) -> Self {
+        self.lock().blocks = Some(BlockHasher::default());
+        self
     }
 
     fn lock(&self) -> MutexGuard<'_, RawFile> {
@@ -39,11 +58,15 @@ impl RawBytes {
         self.lock().hasher.bytes()
     }
 
-    /// The quick sum and the fingerprint of all that was read.
-    pub(super) fn finish(self) -> (u64, Fingerprint) {
+    /// What all that was read comes to.
+    pub(super) fn finish(self) -> BytesEnd {
         let mut raw = self.lock();
         let hasher = std::mem::replace(&mut raw.hasher, Hasher::new(HashKind::default()));
-        (std::mem::take(&mut raw.checksum).finish(), hasher.finish())
+        BytesEnd {
+            checksum: std::mem::take(&mut raw.checksum).finish(),
+            fingerprint: hasher.finish(),
+            blocks: raw.blocks.take().map(BlockHasher::finish).unwrap_or_default(),
+        }
     }
 }
 
@@ -54,6 +77,7 @@ impl Read for RawBytes {
         if let Some(new) = buffer.get(..read) {
             raw.hasher.update(new);
             raw.checksum.update(new);
+            raw.blocks.iter_mut().for_each(|blocks| blocks.update(new));
         }
         Ok(read)
     }

@@ -1,10 +1,11 @@
 //! The files of records of a run, one behind the other, their columns matched by name.
 
 use super::{
-    Chunk, ChunkReader, ChunkSize, ColumnType, Piece, Reading, Source, SourceEnd, Survey, open, open_piece,
+    Blocks, Chunk, ChunkReader, ChunkSize, ColumnType, Piece, Reading, Source, SourceEnd, Survey, open,
+    open_piece,
 };
 use crate::error::RecordsError;
-use crate::files::changed;
+use crate::files::{BlockHashes, changed};
 use crate::mistakes::nearest;
 use crate::table::{Arranged, Batch, ColumnFrom};
 use serde::{Deserialize, Serialize};
@@ -185,13 +186,14 @@ impl Sources {
         files: &[NamedFile<'_>],
         reading: &Reading,
         (shape, file_column): (&SourcesShape, Option<&str>),
-        piece: &Piece,
+        (piece, blocks): (&Piece, &[Arc<BlockHashes>]),
     ) -> Result<Self, RecordsError> {
         let nth = piece.source.checked_sub(reading.source);
-        let found = nth.and_then(|nth| Some((files.get(nth)?, shape.of_files.get(nth)?)));
+        let found = nth.and_then(|nth| Some((files.get(nth)?, shape.of_files.get(nth)?, blocks.get(nth)?)));
         let lacks = || RecordsError::Proof { what: format!("there is no file {}", piece.source) };
-        let (file, own) = found.ok_or_else(lacks)?;
-        let reading = Reading { source: piece.source, ..reading.clone() };
+        let (file, own, blocks) = found.ok_or_else(lacks)?;
+        let blocks = Blocks::Compared(Arc::clone(blocks));
+        let reading = Reading { source: piece.source, blocks, ..reading.clone() };
         let opened = open_piece(file.path, &reading, own.clone(), piece)?;
         if opened.columns() != own {
             return Err(changed(file.path));

@@ -115,7 +115,7 @@ impl<C: Cutter> Source for TextSource<C> {
     }
 
     fn finish(self: Box<Self>) -> SourceEnd {
-        self.bytes.finish(self.rows_read)
+        self.bytes.finish(self.rows_read).0
     }
 
     fn survey(mut self: Box<Self>, bytes: usize) -> Result<Option<Survey>, RecordsError> {
@@ -131,6 +131,7 @@ impl<C: Cutter> Source for TextSource<C> {
         if !self.bytes.is_as_it_stands() {
             pieces = vec![Piece { source, first_row: 1, rows: self.rows_read, place: PiecePlace::WholeFile }];
         }
-        Ok(Some(Survey { pieces, end: self.finish() }))
+        let (end, blocks) = self.bytes.finish(self.rows_read);
+        Ok(Some(Survey { pieces, end, blocks }))
     }
 }

@@ -5,8 +5,8 @@ use super::{
     Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Reading, Source, SourceEnd, Stop, Survey,
 };
 use crate::error::RecordsError;
-use crate::files::Fingerprint;
-use crate::source::raw_bytes::RawBytes;
+use crate::files::{BlockHashes, Fingerprint};
+use crate::source::raw_bytes::{BytesEnd, RawBytes};
 use crate::table::{Batch, BatchBuilder, BrokenRow, CellType, Kept, RowFault, TypedCell, pack, unpack};
 use std::io;
 use std::ops::ControlFlow;
@@ -66,24 +66,26 @@ pub(super) struct WholeFile {
     pub(super) bytes: u64,
     pub(super) checksum: u64,
     pub(super) fingerprint: Fingerprint,
+    blocks: BlockHashes,
 }
 
 impl WholeFile {
     pub(super) fn read(path: &Path, reading: &Reading) -> Result<Self, RecordsError> {
-        Self::of(path, RawBytes::new(Box::new(reading.opened(path)?), reading.hash))
+        Self::of(path, reading.raw_bytes(path)?)
     }
 
     /// One of which a part is read alone.
     #[cfg(feature = "parquet")]
     pub(super) fn not_read() -> Self {
-        Self { bytes: 0, checksum: 0, fingerprint: Fingerprint { bytes: 0, hash: String::new() } }
+        let fingerprint = Fingerprint { bytes: 0, hash: String::new() };
+        Self { bytes: 0, checksum: 0, fingerprint, blocks: BlockHashes::default() }
     }
 
     /// Of bytes that come from elsewhere.
     pub(super) fn of(path: &Path, mut raw: RawBytes) -> Result<Self, RecordsError> {
         io::copy(&mut raw, &mut io::sink()).map_err(RecordsError::file(path, "read it"))?;
-        let (bytes, (checksum, fingerprint)) = (raw.count(), raw.finish());
-        Ok(Self { bytes, checksum, fingerprint })
+        let (bytes, BytesEnd { checksum, fingerprint, blocks }) = (raw.count(), raw.finish());
+        Ok(Self { bytes, checksum, fingerprint, blocks })
     }
 }
 
@@ -223,8 +225,9 @@ impl Source for TypedRows {
             }
             (first_row, first, rows, held) = (first_row + rows, nth + 1, 0, 0);
         }
-        let WholeFile { checksum, fingerprint, .. } = file;
-        Ok(Some(Survey { pieces, end: SourceEnd { rows: first_row - 1, checksum, fingerprint } }))
+        let WholeFile { checksum, fingerprint, blocks, .. } = file;
+        let end = SourceEnd { rows: first_row - 1, checksum, fingerprint };
+        Ok(Some(Survey { pieces, end, blocks }))
     }
 }
 

@@ -12,7 +12,7 @@ pub struct Cluster {
     pub address: String,
     scheduler: Child,
     pub executors: Vec<Child>,
-    _folders: Vec<tempfile::TempDir>,
+    folders: Vec<tempfile::TempDir>,
 }
 
 pub fn free_port() -> u16 {
@@ -34,27 +34,46 @@ impl Cluster {
             assert!(began.elapsed() < Duration::from_secs(30), "the scheduler does not come up");
             std::thread::sleep(Duration::from_millis(50));
         }
-        let mut folders = Vec::new();
-        let executors = (0..executors).map(|_| {
-            let folder = tempfile::tempdir().unwrap();
-            let [port, work_port] = [free_port(), free_port()].map(|port| port.to_string());
-            let place = folder.path().display().to_string();
-            folders.push(folder);
-            begin(&[
-                "executor",
-                "--scheduler",
-                &address,
-                "--port",
-                &port,
-                "--work-port",
-                &work_port,
-                "--tasks",
-                "1",
-                "--folder",
-                &place,
+        let mut cluster = Self { address, scheduler, executors: Vec::new(), folders: Vec::new() };
+        (0..executors).for_each(|_| cluster.add_executor(Command::new(COMMAND)));
+        cluster
+    }
+
+    /// Starts an executor by a command that its arguments are added to.
+    pub fn add_executor(&mut self, mut command: Command) {
+        let folder = tempfile::tempdir().unwrap();
+        let [port, work_port] = [free_port(), free_port()].map(|port| port.to_string());
+        command
+            .args(["executor", "--scheduler", &self.address, "--port", &port, "--work-port", &work_port])
+            .args(["--tasks", "1", "--folder"])
+            .arg(folder.path())
+            .stdout(Stdio::null())
+            .stderr(Stdio::null());
+        self.folders.push(folder);
+        self.executors.push(command.spawn().unwrap());
+    }
+
+    /// Starts an executor that sees one folder in the place of another, in a mount namespace of its own (Linux, `unshare`). False where the system
+    /// gives none.
+    pub fn add_executor_that_sees(&mut self, other: &Path, in_place_of: &Path) -> bool {
+        let gives = Command::new("unshare").args(["--map-root-user", "--mount", "true"]).status();
+        if !gives.is_ok_and(|status| status.success()) {
+            return false;
+        }
+        let mut command = Command::new("unshare");
+        command
+            .args([
+                "--map-root-user",
+                "--mount",
+                "sh",
+                "-c",
+                "mount --bind \"$1\" \"$2\" && shift 2 && exec \"$@\"",
+                "sh",
             ])
-        });
-        Self { address: address.clone(), scheduler, executors: executors.collect(), _folders: folders }
+            .args([other, in_place_of])
+            .arg(COMMAND);
+        self.add_executor(command);
+        true
     }
 
     /// Begins a run in at most this many partitions, with pieces of about this many bytes.

@@ -2,7 +2,7 @@
 
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{Remote, RemoteFiles};
+use crate::files::{BlockHashes, Fingerprint, Remote, RemoteFiles};
 use crate::handover::{Saved, Saving};
 use crate::keys::Decision;
 use crate::plan::Plan;
@@ -33,6 +33,8 @@ pub(super) struct BoundPlan {
     pub(super) plan: (PathBuf, String),
     pub(super) job: Job,
     pub(super) files: Vec<(String, PathBuf)>,
+    /// By which the bytes of each file are known again.
+    pub(super) blocks: Vec<Arc<BlockHashes>>,
     pub(super) file_column: Option<String>,
     pub(super) shape: SourcesShape,
     /// The columns of the rows that are written.
@@ -47,6 +49,9 @@ struct Setting {
     plan: (PathBuf, String),
     as_of: Option<(Date, Option<DateTime>)>,
     files: Vec<(String, PathBuf)>,
+    blocks: Vec<BlockHashes>,
+    /// What the bytes of second files and of calendar files come to, each with its name.
+    read_before_rows: Vec<(String, Fingerprint)>,
     shape: SourcesShape,
     sample: usize,
     folder: PathBuf,
@@ -60,11 +65,13 @@ impl PartJob {
     /// # Errors
     /// [`RecordsError::Proof`] where it cannot be put into bytes.
     pub fn setting(&self) -> Result<Vec<u8>, RecordsError> {
-        let BoundPlan { plan, job, files, shape, .. } = self.bound.as_ref();
+        let BoundPlan { plan, job, files, blocks, shape, .. } = self.bound.as_ref();
         let setting = Setting {
             plan: plan.clone(),
             as_of: job.setting.as_of.map(|as_of| (as_of.date, as_of.at)),
             files: files.clone(),
+            blocks: blocks.iter().map(|blocks| blocks.as_ref().clone()).collect(),
+            read_before_rows: job.read_before_rows(),
             shape: shape.clone(),
             sample: job.sample,
             folder: self.folder.clone(),
@@ -81,7 +88,7 @@ impl PartJob {
     /// # Errors
     /// Those of [`run`](crate::run()) that come before the first row, such as a second file that is not there on this machine.
     pub fn open(setting: &[u8], remote: Option<Arc<dyn RemoteFiles>>) -> Result<Self, RecordsError> {
-        let Setting { plan, as_of, files, shape, sample, folder, keys, decisions } =
+        let Setting { plan, as_of, files, blocks, read_before_rows, shape, sample, folder, keys, decisions } =
             Saved::new(setting).take()?;
         let (path, text) = &plan;
         let parsed = Plan::of_text(text, path)?;
@@ -101,7 +108,9 @@ impl PartJob {
         job.reading.remote = remote.map(Remote::by).unwrap_or_default();
         let pace = RunRequest::new().pace(0);
         job.read_second_files(to_read, pace.of_second_files(&std::env::temp_dir(), &|| Ok(())))?;
-        let bound = BoundPlan::of(&parsed, job, files, shape)?;
+        check_the_same(&job.read_before_rows(), &read_before_rows)?;
+        let blocks = blocks.into_iter().map(Arc::new).collect();
+        let bound = BoundPlan::of(&parsed, job, (files, blocks), shape)?;
         Ok(Self { bound: Arc::new(bound), folder, keys, decisions })
     }
 
@@ -125,9 +134,9 @@ impl PartJob {
 
     /// The rows of a piece.
     pub(super) fn open_piece(&self, piece: &Piece) -> Result<Sources, RecordsError> {
-        let BoundPlan { job, files, file_column, shape, .. } = self.bound.as_ref();
+        let BoundPlan { job, files, blocks, file_column, shape, .. } = self.bound.as_ref();
         let named: Vec<NamedFile<'_>> = files.iter().map(|(name, path)| NamedFile { name, path }).collect();
-        Sources::of_piece(&named, &job.reading, (shape, file_column.as_deref()), piece)
+        Sources::of_piece(&named, &job.reading, (shape, file_column.as_deref()), (piece, blocks))
     }
 
     /// Where a piece comes from.
@@ -136,11 +145,33 @@ impl PartJob {
     }
 }
 
+/// That second files and calendars are here what they are where the run was begun.
+fn check_the_same(
+    here: &[(String, Fingerprint)],
+    there: &[(String, Fingerprint)],
+) -> Result<(), RecordsError> {
+    if here.len() != there.len() {
+        let what =
+            format!("{} second files and calendars were read here, and {} there", here.len(), there.len());
+        return Err(RecordsError::Proof { what });
+    }
+    let Some(((name, here), (_, there))) = here.iter().zip(there).find(|(here, there)| here != there) else {
+        return Ok(());
+    };
+    Err(RecordsError::request(
+        format!(
+            "{name} is not the file that the run hashed: {} bytes with {} here, {} bytes with {} there",
+            here.bytes, here.hash, there.bytes, there.hash
+        ),
+        "every process of the run must see the same files",
+    ))
+}
+
 impl BoundPlan {
     pub(super) fn of(
         plan: &Plan,
         job: Job,
-        files: Vec<(String, PathBuf)>,
+        (files, blocks): (Vec<(String, PathBuf)>, Vec<Arc<BlockHashes>>),
         shape: SourcesShape,
     ) -> Result<Self, RecordsError> {
         let schema = job.schema(&shape.columns)?;
@@ -152,6 +183,7 @@ impl BoundPlan {
             plan: (path, plan.source.clone()),
             job,
             files,
+            blocks,
             file_column: plan.file_column.as_ref().map(|column| column.value.clone()),
             shape,
             schema,

@@ -8,7 +8,7 @@ use super::together::{RepeatedKeys, Together, sums_of, write_in_order};
 use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{FileFacts, InputFile, Staging, changed, is_address, name_in, receipt_path};
+use crate::files::{BlockHashes, FileFacts, InputFile, Staging, changed, is_address, name_in, receipt_path};
 use crate::keys::{Decisions, Repeats};
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
@@ -26,7 +26,7 @@ use crate::run::{
     DrawReport, RunOutcome, RunRequest, Watch, Writing, check_drawn, outcome, proof, resolve_as_of, said,
     write_reports,
 };
-use crate::source::{Piece, SourceEnd, SourceKind, Sources, Survey};
+use crate::source::{Blocks, Piece, Reading, SourceEnd, SourceKind, Sources, Survey};
 use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
@@ -128,7 +128,7 @@ impl<'p> PartedRun<'p> {
             let what = format!("{} is not read in parts", file.name);
             return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
         }
-        let reader = records.open(&plan.reading())?;
+        let reader = records.open(&Reading { blocks: Blocks::Hashed, ..plan.reading() })?;
         let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
         job.sample = request.sample;
         job.reading.remote = request.remote.clone();
@@ -149,14 +149,14 @@ impl<'p> PartedRun<'p> {
         let (scratch, check) = (scratch(&receipt_place), || watch.check());
         job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(scratch, &check))?;
         let shape = reader.shape();
-        let (pieces, ends) = survey(&records, reader, bytes)?;
+        let Surveyed { pieces, ends, blocks } = survey(&records, reader, bytes)?;
         let keys = if job.setting.layout.key.is_empty() { KeysWanted::No } else { KeysWanted::Yes };
         let of_records = records.files.iter().map(|file| {
             let is_path = !file.path.to_str().is_some_and(is_address);
             let path = std::path::absolute(&file.path).ok().filter(|_| is_path);
             (file.name.clone(), path.unwrap_or_else(|| file.path.clone()))
         });
-        let bound = BoundPlan::of(plan, job, of_records.collect(), shape)?;
+        let bound = BoundPlan::of(plan, job, (of_records.collect(), blocks), shape)?;
         let folder = std::path::absolute(&folder).unwrap_or(folder);
         let part = PartJob { bound: Arc::new(bound), folder, keys, decisions: Vec::new() };
         Ok(Self {
@@ -353,22 +353,28 @@ impl<'p> PartedRun<'p> {
     }
 }
 
-/// Cuts the files of records into pieces; what was read of each.
-fn survey(
-    records: &Records,
-    reader: Sources,
-    bytes: usize,
-) -> Result<(Vec<Piece>, Vec<SourceEnd>), RecordsError> {
-    let (mut pieces, mut ends) = (Vec::new(), Vec::new());
+/// All files of records, read from their first byte to their last.
+#[derive(Default)]
+struct Surveyed {
+    pieces: Vec<Piece>,
+    ends: Vec<SourceEnd>,
+    /// For each file.
+    blocks: Vec<Arc<BlockHashes>>,
+}
+
+/// Cuts the files of records into pieces.
+fn survey(records: &Records, reader: Sources, bytes: usize) -> Result<Surveyed, RecordsError> {
+    let mut surveyed = Surveyed::default();
     for (file, survey) in records.files.iter().zip(reader.survey(bytes.max(1))?) {
-        let Some(Survey { pieces: of_file, end }) = survey else {
+        let Some(Survey { pieces, end, blocks }) = survey else {
             let what = format!("{} is not read in parts", file.name);
             return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
         };
-        pieces.extend(of_file);
-        ends.push(end);
+        surveyed.pieces.extend(pieces);
+        surveyed.ends.push(end);
+        surveyed.blocks.push(Arc::new(blocks));
     }
-    Ok((pieces, ends))
+    Ok(surveyed)
 }
 
 /// The folder that is sorted in.

@@ -68,8 +68,7 @@ impl Cutter for CsvCutter {
 
 /// Opens a file of records, and reads its header; one of another kind is called what it is.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutter>, RecordsError> {
-    let mut bytes =
-        FileBytes::begin(path, Box::new(reading.opened(path)?), reading.hash, reading.form.encoding)?;
+    let mut bytes = FileBytes::begin(path, reading.raw_bytes(path)?, reading.form.encoding)?;
     if let Some((kind, help)) = other_kind(bytes.waiting()) {
         return Err(bytes.broken(1, format!("this is not CSV in UTF-8 but {kind}"), help));
     }

@@ -6,6 +6,7 @@ use crate::error::RecordsError;
 use crate::files::HashKind;
 use crate::source::file_bytes::FileBytes;
 use crate::source::file_form::{Encoding, FileForm, Signs};
+use crate::source::raw_bytes::RawBytes;
 use std::collections::BTreeMap;
 use std::fs::File;
 use std::path::Path;
@@ -21,7 +22,8 @@ const SEPARATORS: [u8; 4] = [b',', b';', b'\t', b'|'];
 pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     let begin = |encoding| -> Result<FileBytes, RecordsError> {
         let file = Box::new(File::open(path).map_err(RecordsError::file(path, "open it"))?);
-        let mut bytes = FileBytes::begin(path, file, HashKind::default(), encoding)?;
+        let raw = RawBytes::new(file, HashKind::default());
+        let mut bytes = FileBytes::begin(path, raw, encoding)?;
         bytes.fill_to(START)?;
         Ok(bytes)
     };

@@ -48,8 +48,7 @@ impl Cutter for LineCutter {
 /// objects, in the order in which they are met first; a name that an object lacks is a blank cell.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<LineCutter>, RecordsError> {
     let begin = |columns: Vec<String>| -> Result<TextSource<LineCutter>, RecordsError> {
-        let file = Box::new(reading.opened(path)?);
-        let bytes = FileBytes::begin(path, file, reading.hash, reading.form.encoding)?;
+        let bytes = FileBytes::begin(path, reading.raw_bytes(path)?, reading.form.encoding)?;
         let cutter = LineCutter::new(path, reading.longest_cell);
         Ok(TextSource::new(reading.source, bytes, cutter, columns, Kept::All))
     };

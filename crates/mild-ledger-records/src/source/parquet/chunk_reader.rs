@@ -11,6 +11,7 @@ impl Length for OpenedFile {
         match self {
             Self::Here(file) => Length::len(file),
             Self::There(file) => file.bytes(),
+            Self::Compared(file) => file.bytes(),
         }
     }
 }
@@ -22,21 +23,27 @@ impl ChunkReader for OpenedFile {
         Ok(BufReader::new(match self {
             Self::Here(file) => Self::Here(file.get_read(from)?.into_inner()),
             Self::There(file) => Self::There(file.at(from)),
+            Self::Compared(file) => Self::Compared(file.at(from)),
         }))
     }
 
     fn get_bytes(&self, from: u64, count: usize) -> Result<Bytes> {
         match self {
             Self::Here(file) => file.get_bytes(from, count),
-            Self::There(file) => {
-                let mut bytes = Vec::new();
-                let read = file.at(from).take(count as u64).read_to_end(&mut bytes)?;
-                if read != count {
-                    let what = format!("{read} of {count} bytes stand at {from}");
-                    return Err(ParquetError::EOF(what));
-                }
-                Ok(bytes.into())
-            }
+            Self::There(file) => bytes_of(file.at(from), from, count),
+            Self::Compared(file) => bytes_of(file.at(from), from, count),
         }
     }
+}
+
+/// The bytes that a reader gives from a place on.
+fn bytes_of(reader: impl Read, from: u64, count: usize) -> Result<Bytes> {
+    let mut bytes = Vec::new();
+    let read = reader.take(count as u64).read_to_end(&mut bytes)?;
+    if read != count {
+        return Err(ParquetError::EOF(format!(
+            "only {read} of {count} bytes could be read from byte {from} on"
+        )));
+    }
+    Ok(bytes.into())
 }
