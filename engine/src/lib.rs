@@ -39,7 +39,7 @@ pub use addresses::addresses;
 pub use aggregate::aggregate;
 pub use calendars::Calendars;
 pub use page::{FunctionPage, functions};
-pub use plans::{PIECE_BYTES, PlanEngine, plan_state};
+pub use plans::{PIECE_BYTES, PlanEngine, name_process, plan_state};
 #[cfg(feature = "cluster")]
 pub use plans::{PlanLogicalCodec, PlanPhysicalCodec};
 

@@ -1,6 +1,7 @@
 //! What can go wrong between records and outputs.
 
 use crate::mistakes::PlanMistakes;
+use std::borrow::Cow;
 use std::io;
 use std::path::{Path, PathBuf};
 
@@ -29,7 +30,7 @@ pub enum RecordsError {
         /// The file.
         path: PathBuf,
         /// What was being done to it.
-        action: &'static str,
+        action: Cow<'static, str>,
         /// What the system said.
         source: io::Error,
     },
@@ -114,7 +115,7 @@ impl RecordsError {
 
     pub(crate) fn file(path: &Path, action: &'static str) -> impl FnOnce(io::Error) -> Self + use<> {
         let path = path.to_owned();
-        move |source| Self::File { path, action, source }
+        move |source| Self::File { path, action: action.into(), source }
     }
 }
 

@@ -14,7 +14,7 @@ use datafusion::execution::{SessionState, SessionStateBuilder};
 use datafusion::prelude::{SessionConfig, SessionContext};
 use datafusion_proto::logical_plan::LogicalExtensionCodec;
 use datafusion_proto::physical_plan::PhysicalExtensionCodec;
-use mild_ledger_engine::{PlanLogicalCodec, PlanPhysicalCodec, plan_state, register};
+use mild_ledger_engine::{PlanLogicalCodec, PlanPhysicalCodec, name_process, plan_state, register};
 use std::net::{SocketAddr, ToSocketAddrs};
 use std::num::NonZeroUsize;
 use std::sync::Arc;
@@ -105,6 +105,12 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         .ok_or_else(|| wrong(format!("\"{}\" is no host and port", arguments.scheduler.escape_debug())))?;
     let functions = planning(config()).map_err(|error| wrong(error.to_string()))?;
     let folder = arguments.folder.as_ref().map(|folder| folder.display().to_string());
+    let reached_at = arguments.reached_at.as_ref().unwrap_or(&arguments.listen);
+    let of_results = folder.as_deref().unwrap_or("a folder of the system");
+    name_process(format!(
+        "the executor {reached_at}:{}, which keeps results in {of_results}",
+        arguments.port
+    ));
     let cores = || std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN);
     let config = ExecutorProcessConfig {
         bind_host: arguments.listen.clone(),

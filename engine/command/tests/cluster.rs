@@ -183,6 +183,10 @@ fn an_executor_that_sees_another_file_ends_the_run_with_an_error() {
         let said = String::from_utf8_lossy(&output.stderr).into_owned();
         assert!(!output.status.success(), "{name}: {said}");
         assert!(said.contains(name) && said.contains("not the file that the run hashed"), "{name}: {said}");
+        // One error in words, with the executor that met it.
+        assert!(said.contains("met by the executor 127.0.0.1:"), "{said}");
+        assert_eq!(said.matches("not the file that the run hashed").count(), 1, "{said}");
+        assert!(!said.contains("DataFusionError") && !said.contains("mild run"), "{said}");
         assert!(!outcome.outputs[0].path.exists());
         fs::write(other.path().join(name), &texts[nth]).unwrap();
     }

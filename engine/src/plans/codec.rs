@@ -2,6 +2,7 @@
 
 use super::does::Does;
 use super::exec::NodeExec;
+use super::failures::within;
 use super::nodes::PlanNode;
 use super::part::{Part, Sent};
 use super::pieces::PiecesTable;
@@ -15,13 +16,15 @@ use datafusion::logical_expr::{AggregateUDF, Extension, LogicalPlan, ScalarUDF, 
 use datafusion::physical_plan::ExecutionPlan;
 use datafusion_proto::logical_plan::LogicalExtensionCodec;
 use datafusion_proto::physical_plan::{PhysicalExtensionCodec, PhysicalProtoConverterExtension};
-use mild_ledger_records::Piece;
+use mild_ledger_records::{Piece, RecordsError};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use std::sync::Arc;
 
-/// What stands before the bytes of our nodes.
-const OURS: &[u8] = b"mild-ledger 1\n";
+/// What the bytes of our nodes begin with, whatever the version; the version and a line feed follow.
+const OURS: &[u8] = b"mild-ledger ";
+/// The version of this process.
+const VERSION: &str = env!("CARGO_PKG_VERSION");
 
 /// Nodes of logical plans. All others, functions and file formats are left to another codec.
 #[derive(Debug)]
@@ -53,6 +56,8 @@ impl PlanPhysicalCodec {
 
 fn put(value: &impl Serialize, buffer: &mut Vec<u8>) -> Result<()> {
     buffer.extend_from_slice(OURS);
+    buffer.extend_from_slice(VERSION.as_bytes());
+    buffer.push(b'\n');
     let bytes = postcard::to_stdvec(value).map_err(|error| broken(&error))?;
     buffer.extend_from_slice(&bytes);
     Ok(())
@@ -60,7 +65,19 @@ fn put(value: &impl Serialize, buffer: &mut Vec<u8>) -> Result<()> {
 
 /// What stands in bytes of ours; none where they are somebody else's.
 fn taken<T: DeserializeOwned>(buffer: &[u8]) -> Result<Option<T>> {
-    let Some(bytes) = buffer.strip_prefix(OURS) else { return Ok(None) };
+    let Some(of_any_version) = buffer.strip_prefix(OURS) else { return Ok(None) };
+    let end = of_any_version.iter().position(|byte| *byte == b'\n').unwrap_or(of_any_version.len());
+    let (version, bytes) = of_any_version.split_at(end);
+    if version != VERSION.as_bytes() {
+        return Err(within(RecordsError::Request {
+            what: format!(
+                "a job of mild-engine {} came to a process of mild-engine {VERSION}",
+                String::from_utf8_lossy(version).escape_debug()
+            ),
+            help: "install one version for the scheduler, its executors and every run".to_owned(),
+        }));
+    }
+    let bytes = bytes.get(1..).unwrap_or_default();
     postcard::from_bytes(bytes).map(Some).map_err(|error| broken(&error))
 }
 
@@ -202,5 +219,22 @@ impl PhysicalExtensionCodec for PlanPhysicalCodec {
 
     fn try_encode_udwf(&self, node: &WindowUDF, buffer: &mut Vec<u8>) -> Result<()> {
         self.others.try_encode_udwf(node, buffer)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_job_of_another_version_is_refused_by_name() {
+        let mut bytes = Vec::new();
+        put(&7_u8, &mut bytes).unwrap();
+        assert_eq!(taken::<u8>(&bytes).unwrap(), Some(7));
+        let other = bytes.iter().skip(OURS.len() + VERSION.len()).copied();
+        let other: Vec<u8> = OURS.iter().chain(b"9.9.9").copied().chain(other).collect();
+        let said = taken::<u8>(&other).unwrap_err().to_string();
+        assert!(said.contains("a job of mild-engine 9.9.9 came to a process of mild-engine"), "{said}");
+        assert_eq!(taken::<u8>(b"another codec").unwrap(), None);
     }
 }

@@ -23,6 +23,7 @@ use datafusion::error::Result;
 use datafusion::execution::SessionStateBuilder;
 use datafusion::logical_expr::LogicalPlan;
 use datafusion::prelude::{SessionConfig, SessionContext};
+pub use failures::name_process;
 use failures::of_engine;
 use futures::StreamExt;
 use mild_ledger_records::{

@@ -9,7 +9,7 @@ use std::path::Path;
 /// # Errors
 /// [`RecordsError::File`] where it cannot be written, [`RecordsError::Request`] where a file stands there.
 pub fn write_new_file(path: &Path, bytes: &[u8]) -> Result<(), RecordsError> {
-    let failed = |source| RecordsError::File { path: path.to_owned(), action: "write it", source };
+    let failed = |source| RecordsError::File { path: path.to_owned(), action: "write it".into(), source };
     let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let mut builder = tempfile::Builder::new();
     builder.prefix(".mild-");

@@ -1,5 +1,7 @@
 //! What was counted, as bytes: those who work on parts of the records need not share a memory, nor a machine.
 
+mod errors;
+
 use crate::error::RecordsError;
 use serde::Serialize;
 use serde::de::DeserializeOwned;
