@@ -1,6 +1,7 @@
 //! Records at addresses: web servers that give byte ranges (RFC 9110) and say what is in a folder (WebDAV, RFC 4918), and stores that
 //! speak the protocol of S3.
 
+use crate::web_client::{WebClients, longest_answer};
 use mild_ledger_records::{RemoteFile, RemoteFiles};
 use object_store::aws::AmazonS3Builder;
 use object_store::http::HttpBuilder;
@@ -21,9 +22,8 @@ use url::Url;
 /// What says who may read what stands at addresses: `host=token`, several of them behind commas.
 const TOKENS: &str = "MILD_ADDRESS_TOKENS";
 
-/// How long a server may take to be reached, and to give some megabytes.
-const CONNECT: Duration = Duration::from_secs(5);
-const ANSWER: Duration = Duration::from_secs(120);
+/// The most names of a folder that are taken.
+const MOST_NAMES: usize = 10_000;
 
 /// Files at addresses, for all runs of this process. Each address is asked for as the environment says: `MILD_ADDRESS_TOKENS` for `http` and
 /// `https`, and the variables of S3's protocol (`AWS_ENDPOINT_URL`, `AWS_REGION`, `AWS_ACCESS_KEY_ID` and so on) for `s3`.
@@ -43,6 +43,7 @@ pub fn addresses() -> Arc<dyn RemoteFiles> {
 #[derive(Debug, Default)]
 struct Addresses {
     stores: Mutex<HashMap<String, Arc<dyn ObjectStore>>>,
+    clients: WebClients,
     /// The threads that speak to servers. Who reads waits for them on a thread of his own.
     runtime: OnceLock<Option<Runtime>>,
 }
@@ -63,23 +64,48 @@ impl RemoteFiles for Addresses {
     fn file(&self, address: &str) -> io::Result<RemoteFile> {
         let Place { store, path, .. } = self.place(address)?;
         let found = self.wait(async move { store.head(&path).await })?;
-        Ok(RemoteFile { address: address.to_owned(), bytes: found.size, version: version_of(&found) })
+        Ok(RemoteFile {
+            address: address.to_owned(),
+            bytes: found.size,
+            version: version_of(&found),
+            led_to: self.clients.led_to(address),
+        })
     }
 
-    fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>> {
+    fn names_in(&self, folder: &str) -> io::Result<Vec<String>> {
         let Place { store, of_store, path } = self.place(folder)?;
         let is_root = path.as_ref().is_empty();
         let found = self.wait(async move { store.list_with_delimiter((!is_root).then_some(&path)).await })?;
-        // What a folder says of a file's version need not be what the file says.
-        found.objects.iter().map(|file| self.file(&address_of(&of_store, &file.location)?)).collect()
+        if found.objects.len() > MOST_NAMES {
+            let what = format!("it lists {} files, and at most {MOST_NAMES} are read", found.objects.len());
+            return Err(io::Error::other(what));
+        }
+        found.objects.iter().map(|file| address_of(&of_store, &file.location)).collect()
     }
 
     fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {
         let Place { store, path, .. } = self.place(&file.address)?;
         // A mark that is weak (RFC 9110, 8.8.1) does not tell bytes apart, and is refused as a condition.
         let mark = file.version.clone().filter(|version| version.starts_with('"'));
-        let options = GetOptions::new().with_range(Some(GetRange::Bounded(range))).with_if_match(mark);
-        let bytes = self.wait(async move { store.get_opts(&path, options).await?.bytes().await })?;
+        let options =
+            GetOptions::new().with_range(Some(GetRange::Bounded(range.clone()))).with_if_match(mark);
+        let (size, given, bytes) = self.wait(async move {
+            let got = store.get_opts(&path, options).await?;
+            let (size, given) = (got.meta.size, got.range.clone());
+            Ok((size, given, got.bytes().await?))
+        })?;
+        if size != file.bytes || given != range || bytes.len() as u64 != range.end - range.start {
+            let what = format!(
+                "the server gave {} bytes as {} to {} of {size}, where {} to {} of {} were asked for",
+                bytes.len(),
+                given.start,
+                given.end,
+                range.start,
+                range.end,
+                file.bytes
+            );
+            return Err(io::Error::new(io::ErrorKind::InvalidData, what));
+        }
         Ok(bytes.to_vec())
     }
 }
@@ -96,7 +122,7 @@ impl Addresses {
         let store = match stores.get(of_store.as_str()) {
             Some(store) => Arc::clone(store),
             None => {
-                let store = scheme.store(&of_store).map_err(|error| wrong(&error))?;
+                let store = scheme.store(&of_store, &self.clients).map_err(|error| wrong(&error))?;
                 stores.insert(of_store.to_string(), Arc::clone(&store));
                 store
             }
@@ -151,20 +177,20 @@ impl Scheme {
         }
     }
 
-    fn store(self, of_store: &Url) -> object_store::Result<Arc<dyn ObjectStore>> {
-        let options = ClientOptions::new().with_connect_timeout(CONNECT).with_timeout(ANSWER);
+    fn store(self, of_store: &Url, clients: &WebClients) -> object_store::Result<Arc<dyn ObjectStore>> {
         // A server that is not there is told of soon.
         let backoff = BackoffConfig { max_backoff: Duration::from_secs(2), ..BackoffConfig::default() };
-        let retry = RetryConfig { max_retries: 3, retry_timeout: ANSWER, backoff };
+        let retry = RetryConfig { max_retries: 3, retry_timeout: longest_answer(), backoff };
         Ok(match self {
             Self::Web => {
-                let options = options.with_allow_http(true).with_default_headers(headers(of_store)?);
+                let clients = clients.with_headers(headers(of_store)?);
                 let store = HttpBuilder::new().with_url(of_store.as_str()).with_retry(retry);
-                Arc::new(store.with_client_options(options).build()?)
+                let store = store.with_client_options(ClientOptions::new().with_allow_http(true));
+                Arc::new(store.with_http_connector(clients).build()?)
             }
             Self::S3 => {
                 let store = AmazonS3Builder::from_env().with_url(of_store.as_str()).with_retry(retry);
-                Arc::new(store.build()?)
+                Arc::new(store.with_http_connector(clients.clone()).build()?)
             }
         })
     }

@@ -33,6 +33,7 @@ mod literals;
 mod page;
 mod plans;
 mod scalar;
+mod web_client;
 mod why_empty;
 
 pub use addresses::addresses;

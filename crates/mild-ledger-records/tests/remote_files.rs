@@ -56,13 +56,13 @@ impl RemoteFiles for Shelf {
         let reads = self.reads.load(Ordering::Relaxed);
         let is_other = matches!(self.fault, Fault::ChangedBehind(most) if reads > most);
         let version = Some(if is_other { "second" } else { "first" }.to_owned());
-        Ok(RemoteFile { address: address.to_owned(), bytes, version })
+        Ok(RemoteFile { address: address.to_owned(), bytes, version, led_to: None })
     }
 
-    fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>> {
+    fn names_in(&self, folder: &str) -> io::Result<Vec<String>> {
         let names =
             fs::read_dir(self.path(folder))?.map(|entry| entry.unwrap().file_name().into_string().unwrap());
-        names.map(|name| self.file(&format!("{folder}{name}"))).collect()
+        Ok(names.map(|name| format!("{folder}{name}")).collect())
     }
 
     fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {

@@ -14,7 +14,7 @@ use std::time::{Duration, Instant};
 use support::cluster::{COMMAND, Cluster, free_port};
 use support::left::{self, as_a_whole, request};
 use support::runs::{left_of, lines, rows_in, whole};
-use support::store::Store;
+use support::store::{Answer, Asked, SLOWLY, Server, Store};
 
 const PLAN: &str = r#"plan = 1
 as_of = 2026-09-30
@@ -206,6 +206,143 @@ fn what_is_not_there_and_who_is_not_let_in() {
         assert!(left.iter().all(|name| !name.to_string_lossy().starts_with(".mild-run")), "{left:?}");
         assert!(!folder.path().join("rows.csv").exists());
     }
+}
+
+/// Rows of invoices, more than one reading of a server asks for at once.
+fn many_rows() -> Vec<u8> {
+    let rows = (0..20_000)
+        .map(|row| format!("QB-{row},Customer {},2026-09-{:02},{row}.00\n", row % 9, row % 28 + 1));
+    format!("Invoice,Customer,Issued,Amount\n{}", rows.collect::<String>()).into_bytes()
+}
+
+/// The part of some bytes that a request asks for, as a server gives it.
+fn part_of(all: &[u8], asked: &Asked<'_>) -> Answer {
+    let dated = ("Last-Modified", "Thu, 01 Oct 2026 08:00:00 GMT".to_owned());
+    if asked.method == "HEAD" {
+        return ("200 OK", vec![dated, ("Content-Length", all.len().to_string())], Vec::new());
+    }
+    let Some((from, to)) = asked.range() else { return ("200 OK", vec![dated], all.to_vec()) };
+    let part = all[from..(to + 1).min(all.len())].to_vec();
+    let range = format!("bytes {from}-{}/{}", from + part.len() - 1, all.len());
+    ("206 Partial Content", vec![dated, ("Content-Range", range)], part)
+}
+
+/// What a run over an address says that ends with an error and leaves nothing.
+fn refused(folder: &Path, address: &str, environment: &[(&str, String)]) -> String {
+    let began = Instant::now();
+    let output = run(folder, &[address.to_owned()], environment, &["--pieces-of", "100000"]);
+    let said = String::from_utf8(output.stderr).unwrap();
+    assert_ne!(output.status.code(), Some(0), "{said}");
+    assert!(began.elapsed() < Duration::from_secs(30), "{:?}: {said}", began.elapsed());
+    assert!(!folder.join("rows.csv").exists(), "{said}");
+    said
+}
+
+#[test]
+fn bytes_that_change_after_they_were_hashed_are_an_error() {
+    let folder = yard();
+    // Without a mark of its state the file looks the same: a digit changes once all of it was read.
+    let (all, given) = (many_rows(), std::sync::atomic::AtomicUsize::new(0));
+    let server = Server::that(move |asked| {
+        let mut now = all.clone();
+        if given.load(std::sync::atomic::Ordering::SeqCst) >= now.len() {
+            let place = now.len() - 4;
+            now[place] = b'9';
+        }
+        let answer = part_of(&now, asked);
+        given.fetch_add(answer.2.len(), std::sync::atomic::Ordering::SeqCst);
+        answer
+    });
+    let said = refused(folder.path(), &format!("http://127.0.0.1:{}/rows.csv", server.port), &[]);
+    assert!(said.contains("it is not the file that the run hashed"), "{said}");
+}
+
+#[test]
+fn a_length_that_contradicts_the_range_is_an_error() {
+    let folder = yard();
+    let all = many_rows();
+    let server = Server::that(move |asked| {
+        let (status, mut headers, body) = part_of(&all, asked);
+        if asked.method == "HEAD" {
+            // Half of the rows.
+            headers[1].1 = (all.len() / 2).to_string();
+        }
+        (status, headers, body)
+    });
+    let said = refused(folder.path(), &format!("http://127.0.0.1:{}/rows.csv", server.port), &[]);
+    assert!(said.contains("were asked for"), "{said}");
+}
+
+#[test]
+fn a_redirect_to_another_origin_is_refused_unless_it_is_allowed_and_then_recorded() {
+    let folder = yard();
+    let there = Store::of(&folder.path().join("month"), None);
+    let location = format!("http://127.0.0.1:{}/c.jsonl", there.port);
+    let to = location.clone();
+    let here = Server::that(move |_| ("302 Found", vec![("Location", to.clone())], Vec::new()));
+    let address = format!("http://127.0.0.1:{}/month.jsonl", here.port);
+    let said = refused(folder.path(), &address, &[]);
+    let allow = format!("MILD_ADDRESS_REDIRECTS=127.0.0.1:{}", there.port);
+    assert!(said.contains("leads to another origin") && said.contains(&allow), "{said}");
+    assert_eq!(there.asked(), Vec::<String>::new());
+    let allowed = [("MILD_ADDRESS_REDIRECTS", format!("elsewhere.example, 127.0.0.1:{}", there.port))];
+    let output = run(folder.path(), std::slice::from_ref(&address), &allowed, &[]);
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    let receipt = fs::read_to_string(folder.path().join("plan.receipt.toml")).unwrap();
+    assert!(receipt.contains(&format!("redirected_to = \"{location}\"")), "{receipt}");
+}
+
+#[test]
+fn a_body_that_trickles_is_given_up() {
+    let folder = yard();
+    let all = many_rows();
+    let server = Server::that(move |asked| {
+        let (status, mut headers, body) = part_of(&all, asked);
+        headers.push((SLOWLY, "yes".to_owned()));
+        (status, headers, body)
+    });
+    let seconds = [("MILD_ADDRESS_SECONDS", "1".to_owned())];
+    let said = refused(folder.path(), &format!("http://127.0.0.1:{}/rows.csv", server.port), &seconds);
+    assert!(said.contains("timed out") || said.contains("timeout"), "{said}");
+}
+
+/// What a server says is in a folder (RFC 4918): also what is no file of it.
+#[test]
+fn a_folder_gives_its_own_files_alone() {
+    let folder = yard();
+    let rows = b"Invoice,Customer,Issued,Amount\nQB-1,Heron,2026-09-01,10.00\n".to_vec();
+    let server = Server::that(move |asked| {
+        if asked.method != "PROPFIND" {
+            return part_of(&rows, asked);
+        }
+        let names = [
+            "/month/a.csv",
+            "/month/a.csv",
+            "/month/.a.csv",
+            "/month/older/b.csv",
+            "/c.csv",
+            "/month/notes.pdf",
+            "/month/%2e%2e/d.csv",
+        ];
+        let file = |name: &&str| {
+            format!(
+                "<D:response><D:href>{name}</D:href><D:propstat><D:prop><D:getlastmodified>Thu, 01 Oct 2026 08:00:00 GMT</D:getlastmodified>\
+                 <D:getcontentlength>60</D:getcontentlength><D:resourcetype/></D:prop><D:status>HTTP/1.1 200 OK</D:status></D:propstat></D:response>"
+            )
+        };
+        let files: String = names.iter().map(file).collect();
+        let body = format!("<?xml version=\"1.0\"?><D:multistatus xmlns:D=\"DAV:\">{files}</D:multistatus>");
+        ("207 Multi-Status", vec![("Content-Type", "application/xml".to_owned())], body.into_bytes())
+    });
+    let address = format!("http://127.0.0.1:{}/month/", server.port);
+    let output = run(folder.path(), std::slice::from_ref(&address), &[], &[]);
+    let said = String::from_utf8_lossy(&output.stderr).into_owned();
+    assert!(output.status.success(), "{said}");
+    let object = String::from_utf8(output.stdout).unwrap();
+    let object: serde_json::Value = serde_json::from_str(&object).unwrap();
+    assert_eq!(object["rows"]["read"], 1, "{object}");
+    let others = |asked: &&String| !asked.contains("PROPFIND") && !asked.contains("/month/a.csv");
+    assert_eq!(server.asked().iter().find(others), None);
 }
 
 /// A web server with WebDAV, as the operating system has it.

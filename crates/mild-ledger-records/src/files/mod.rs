@@ -20,7 +20,7 @@ pub(crate) use opened::OpenedFile;
 pub(crate) use receipt::{
     AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry, STANDARD_OUTPUT,
 };
-pub(crate) use remote::{Remote, is_address};
+pub(crate) use remote::{Remote, is_address, is_child};
 pub use remote::{RemoteFile, RemoteFiles};
 pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, name_in, receipt_path};

@@ -63,6 +63,9 @@ pub(crate) struct FileLine {
     /// The word of the function, a colon, and the hash in lower-case hexadecimal.
     #[serde(default)]
     pub(crate) hash: String,
+    /// The address that a redirect led to, which the bytes came from.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    redirected_to: Option<String>,
     /// Where version 1 had the hash.
     #[serde(default, skip_serializing)]
     sha256: Option<String>,
@@ -70,7 +73,12 @@ pub(crate) struct FileLine {
 
 impl FileLine {
     pub(crate) fn new(file: String, rows: Option<u64>, Fingerprint { bytes, hash }: Fingerprint) -> Self {
-        Self { file, bytes, rows, hash, sha256: None }
+        Self { file, bytes, rows, hash, redirected_to: None, sha256: None }
+    }
+
+    /// The same of a file whose address led to another.
+    pub(crate) fn with_redirect(self, redirected_to: Option<String>) -> Self {
+        Self { redirected_to, ..self }
     }
 
     /// As this version has it.

@@ -21,10 +21,10 @@ use std::sync::Arc;
 ///         address.starts_with("held://")
 ///     }
 ///     fn file(&self, address: &str) -> io::Result<RemoteFile> {
-///         Ok(RemoteFile { address: address.to_owned(), bytes: self.0.len() as u64, version: None })
+///         Ok(RemoteFile { address: address.to_owned(), bytes: self.0.len() as u64, version: None, led_to: None })
 ///     }
-///     fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>> {
-///         Ok(vec![self.file(&format!("{folder}invoices.csv"))?])
+///     fn names_in(&self, folder: &str) -> io::Result<Vec<String>> {
+///         Ok(vec![format!("{folder}invoices.csv")])
 ///     }
 ///     fn read(&self, _: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {
 ///         Ok(self.0.as_bytes()[range.start as usize..range.end as usize].to_vec())
@@ -52,11 +52,11 @@ pub trait RemoteFiles: Debug + Send + Sync {
     /// Where there is none, or it cannot be reached.
     fn file(&self, address: &str) -> io::Result<RemoteFile>;
 
-    /// The files of a folder, whose address ends in `/`; those of folders inside it are left out.
+    /// The addresses of the files of a folder, whose own address ends in `/`. Only direct children that are not hidden are read, whatever it gives.
     ///
     /// # Errors
-    /// Where there is none, or nobody says what is in it.
-    fn files_in(&self, folder: &str) -> io::Result<Vec<RemoteFile>>;
+    /// Where there is no such folder, or no server lists it.
+    fn names_in(&self, folder: &str) -> io::Result<Vec<String>>;
 
     /// Bytes of a file, none of them behind its end; all that the range names.
     ///
@@ -74,6 +74,8 @@ pub struct RemoteFile {
     pub bytes: u64,
     /// What tells this state of it from others, where the store says so.
     pub version: Option<String>,
+    /// The address that a redirect led to, where there was one.
+    pub led_to: Option<String>,
 }
 
 /// Who reads files at addresses, if anybody does.
@@ -104,10 +106,42 @@ impl PartialEq for Remote {
 
 impl Eq for Remote {}
 
+/// Whether an address is that of a file of a folder itself, whose address ends in `/`, and the file is not hidden.
+pub(crate) fn is_child(folder: &str, address: &str) -> bool {
+    let Some(name) = address.strip_prefix(folder) else { return false };
+    let begins_with_dot = name.starts_with('.') || name.to_ascii_lowercase().starts_with("%2e");
+    let has_folder = name.contains(['/', '\\']) || name.to_ascii_lowercase().contains("%2f");
+    !name.is_empty() && !begins_with_dot && !has_folder
+}
+
 /// Whether a name is an address (RFC 3986: a scheme, and an authority behind two slashes), and no path of this machine.
 pub(crate) fn is_address(name: &str) -> bool {
     let Some((scheme, _)) = name.split_once("://") else { return false };
     let mut signs = scheme.chars();
     signs.next().is_some_and(|first| first.is_ascii_alphabetic())
         && signs.all(|sign| sign.is_ascii_alphanumeric() || matches!(sign, '+' | '-' | '.'))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::is_child;
+
+    #[test]
+    fn only_files_of_the_folder_itself_are_its_files() {
+        let folder = "https://yard.example/month/";
+        for (address, expected) in [
+            ("https://yard.example/month/a.csv", true),
+            ("https://yard.example/month/a%20b.csv", true),
+            ("https://yard.example/month/", false),
+            ("https://yard.example/month/older/a.csv", false),
+            ("https://yard.example/month/older%2Fa.csv", false),
+            ("https://yard.example/month/.a.csv", false),
+            ("https://yard.example/month/%2ea.csv", false),
+            ("https://yard.example/month/../a.csv", false),
+            ("https://yard.example/a.csv", false),
+            ("https://elsewhere.example/month/a.csv", false),
+        ] {
+            assert_eq!(is_child(folder, address), expected, "{address}");
+        }
+    }
 }

@@ -30,5 +30,6 @@ pub(super) fn write(
         rows: None,
         bytes: back.bytes,
         hash: back.hash,
+        led_to: None,
     })
 }

@@ -474,6 +474,7 @@ fn outcome(
         rows,
         bytes: fingerprint.bytes,
         hash: fingerprint.hash.clone(),
+        led_to: None,
     };
     let outputs = outputs.iter().zip(&read_back.files).map(|(output, back)| {
         let place = if output.is_held() { Path::new(&output.name) } else { &output.place };
@@ -483,10 +484,11 @@ fn outcome(
         let name = input.path.strip_prefix(plan.folder()).unwrap_or(&input.path).display().to_string();
         file(name, &input.path, None, input.fingerprint(plan.hash))
     };
-    let of_records =
-        records.files.iter().zip(&result.input).map(|(named, source)| {
-            file(named.name.clone(), &named.path, Some(source.rows), &source.fingerprint)
-        });
+    let of_records = records.files.iter().zip(&result.input).map(|(named, source)| {
+        let led_to = named.led_to().map(str::to_owned);
+        let read = file(named.name.clone(), &named.path, Some(source.rows), &source.fingerprint);
+        RunFile { led_to, ..read }
+    });
     let of_second_files = job.fetches.iter().map(|fetch| {
         let (OtherFile { name, path, .. }, end) = (fetch.other(), fetch.end());
         file(name.clone(), path, Some(end.rows), &end.fingerprint)

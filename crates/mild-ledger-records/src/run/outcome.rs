@@ -380,4 +380,6 @@ pub struct RunFile {
     pub bytes: u64,
     /// What its bytes hash to: `blake3:` or `sha-256:`, as the plan asks, and lower-case hexadecimal.
     pub hash: String,
+    /// The address that a redirect led to, where the file was read from there.
+    pub led_to: Option<String>,
 }

@@ -15,7 +15,7 @@ use std::path::Path;
 pub(super) fn receipt_entry(outcome: &RunOutcome, as_of: String, folder: &Path) -> RunEntry {
     let line = |file: &RunFile| {
         let fingerprint = Fingerprint { bytes: file.bytes, hash: file.hash.clone() };
-        FileLine::new(name_from(folder, file), file.rows, fingerprint)
+        FileLine::new(name_from(folder, file), file.rows, fingerprint).with_redirect(file.led_to.clone())
     };
     RunEntry {
         as_of,

@@ -4,7 +4,7 @@ use super::RunRequest;
 use super::job::RecordsShape;
 use crate::columns::{AS_OF_FIELD, AsOfDate, filled_in};
 use crate::error::RecordsError;
-use crate::files::{FileFacts, Remote, RemoteFile, changed, is_address, name_in, regular};
+use crate::files::{FileFacts, Remote, RemoteFile, changed, is_address, is_child, name_in, regular};
 use crate::mistakes::At;
 use crate::plan::Plan;
 use crate::source::{NamedFile, Reading, SourceKind, Sources, Stop};
@@ -30,6 +30,16 @@ pub(super) struct RecordsFile {
     pub(super) name: String,
     pub(super) path: PathBuf,
     stood: Stood,
+}
+
+impl RecordsFile {
+    /// Where its address led, if it led to another.
+    pub(super) fn led_to(&self) -> Option<&str> {
+        match &self.stood {
+            Stood::AtAddress(file) => file.led_to.as_deref(),
+            Stood::InFile(_) | Stood::OnServer => None,
+        }
+    }
 }
 
 /// How records stood when the run began.
@@ -145,18 +155,21 @@ impl Records {
             let help = "mild-engine run reads http://, https:// and s3://; or copy the file, and name that";
             return Err(RecordsError::request(what, help));
         };
-        let mut found = match name.ends_with('/') {
-            true => files.files_in(name).map_err(RecordsError::file(place, "look for files there"))?,
-            false => vec![files.file(name).map_err(RecordsError::file(place, "find it"))?],
-        };
+        let mut addresses = vec![name.to_owned()];
         if name.ends_with('/') {
-            found.retain(|file| SourceKind::is_named_so(Path::new(&file.address)));
-            found.sort_by(|one, other| one.address.cmp(&other.address));
-            if found.is_empty() {
+            addresses = files.names_in(name).map_err(RecordsError::file(place, "look for files there"))?;
+            // Names are looked at before any file is asked for.
+            addresses.retain(|file| is_child(name, file) && SourceKind::is_named_so(Path::new(file)));
+            addresses.sort();
+            addresses.dedup();
+            if addresses.is_empty() {
                 let what = format!("{name} is a folder, and no file in it ends as records do");
                 return Err(RecordsError::request(what, "such as .csv, .jsonl or .parquet; or name a file"));
             }
         }
+        // What a folder says of a file's version need not be what the file says.
+        let found = addresses.iter().map(|address| files.file(address));
+        let found = found.collect::<io::Result<Vec<_>>>().map_err(RecordsError::file(place, "find it"))?;
         let of_file = |file: RemoteFile| RecordsFile {
             name: file.address.clone(),
             path: PathBuf::from(&file.address),

@@ -66,6 +66,7 @@ pub(super) fn write(
             rows: Some(found.end.rows),
             bytes: fingerprint.bytes,
             hash: fingerprint.hash,
+            led_to: None,
         },
         behind_apostrophe: written.behind_apostrophe,
     })

@@ -189,6 +189,7 @@ mod figures {
             rows: Some(rows),
             bytes: 1,
             hash: name.to_owned(),
+            led_to: None,
         };
         RunOutcome {
             control: Vec::new(),

@@ -11,81 +11,123 @@ use std::sync::{Arc, Mutex};
 /// A server of the files of a folder, at a port of this machine; it ends with the process.
 pub struct Store {
     pub port: u16,
-    served: Arc<Served>,
+    server: Server,
 }
 
 struct Served {
     folder: PathBuf,
     /// What a request must bring where somebody must be let in.
     token: Option<String>,
-    /// The first line of each request, and the range that it asks for.
-    asked: Mutex<Vec<String>>,
 }
 
 impl Store {
     pub fn of(folder: &Path, token: Option<&str>) -> Self {
-        let listener = TcpListener::bind("127.0.0.1:0").unwrap();
-        let port = listener.local_addr().unwrap().port();
-        let served = Arc::new(Served {
-            folder: folder.to_owned(),
-            token: token.map(str::to_owned),
-            asked: Mutex::default(),
-        });
-        let all = Arc::clone(&served);
-        std::thread::spawn(move || {
-            for stream in listener.incoming().map_while(Result::ok) {
-                let served = Arc::clone(&all);
-                std::thread::spawn(move || served.talk(&stream));
-            }
-        });
-        Self { port, served }
+        let served = Arc::new(Served { folder: folder.to_owned(), token: token.map(str::to_owned) });
+        let server = Server::that(move |asked| served.answer(asked));
+        Self { port: server.port, server }
     }
 
     /// What was asked for so far.
     pub fn asked(&self) -> Vec<String> {
-        self.served.asked.lock().unwrap().clone()
+        self.server.asked()
+    }
+}
+
+/// A server at a port of this machine, which answers as a function says; it ends with the process.
+pub struct Server {
+    pub port: u16,
+    /// The first line of each request, and the range that it asks for.
+    asked: Arc<Mutex<Vec<String>>>,
+}
+
+/// A request: its method, its target, and its headers by their names in small letters.
+pub struct Asked<'a> {
+    pub method: &'a str,
+    pub target: &'a str,
+    pub headers: &'a HashMap<String, String>,
+}
+
+impl Asked<'_> {
+    /// The bytes that it asks for, the last one included.
+    pub fn range(&self) -> Option<(usize, usize)> {
+        let (from, to) = self.headers.get("range")?.strip_prefix("bytes=")?.split_once('-')?;
+        Some((from.parse().ok()?, to.parse().ok()?))
+    }
+}
+
+/// The name of a header with which a stand-in sends its body one byte after the other, a tenth of a second apart.
+pub const SLOWLY: &str = "X-Slowly";
+
+impl Server {
+    pub fn that(answer: impl Fn(&Asked<'_>) -> Answer + Send + Sync + 'static) -> Self {
+        let listener = TcpListener::bind("127.0.0.1:0").unwrap();
+        let port = listener.local_addr().unwrap().port();
+        let asked = Arc::new(Mutex::new(Vec::new()));
+        let (all, answer) = (Arc::clone(&asked), Arc::new(answer));
+        std::thread::spawn(move || {
+            for stream in listener.incoming().map_while(Result::ok) {
+                let (asked, answer) = (Arc::clone(&all), Arc::clone(&answer));
+                std::thread::spawn(move || talk(&stream, &asked, answer.as_ref()));
+            }
+        });
+        Self { port, asked }
+    }
+
+    /// What was asked for so far.
+    pub fn asked(&self) -> Vec<String> {
+        self.asked.lock().unwrap().clone()
     }
 }
 
 /// An answer: its first line, its headers, its body.
-type Answer = (&'static str, Vec<(&'static str, String)>, Vec<u8>);
+pub type Answer = (&'static str, Vec<(&'static str, String)>, Vec<u8>);
 
-impl Served {
-    /// Answers one request after the other, as long as somebody asks.
-    fn talk(&self, stream: &TcpStream) {
-        let mut lines = BufReader::new(stream);
-        let mut first = String::new();
-        while lines.read_line(&mut first).is_ok_and(|read| read > 0) {
-            let mut headers = HashMap::new();
-            let mut line = String::new();
-            while lines.read_line(&mut line).is_ok() && !line.trim().is_empty() {
-                if let Some((name, value)) = line.split_once(':') {
-                    headers.insert(name.to_lowercase(), value.trim().to_owned());
-                }
-                line.clear();
+/// Answers one request after the other, as long as somebody asks.
+fn talk(stream: &TcpStream, asked: &Mutex<Vec<String>>, answer: &dyn Fn(&Asked<'_>) -> Answer) {
+    let mut lines = BufReader::new(stream);
+    let mut first = String::new();
+    while lines.read_line(&mut first).is_ok_and(|read| read > 0) {
+        let mut headers = HashMap::new();
+        let mut line = String::new();
+        while lines.read_line(&mut line).is_ok() && !line.trim().is_empty() {
+            if let Some((name, value)) = line.split_once(':') {
+                headers.insert(name.to_lowercase(), value.trim().to_owned());
             }
-            let body = headers.get("content-length").and_then(|length| length.parse().ok()).unwrap_or(0);
-            let _ = lines.by_ref().take(body).read_to_end(&mut Vec::new());
-            let range = headers.get("range").map_or("", String::as_str);
-            self.asked.lock().unwrap().push(format!("{} {range}", first.trim()).trim().to_owned());
-            let (status, headers, body) = self.answer(&first, &headers);
-            let mut text = format!("HTTP/1.1 {status}\r\n");
-            headers.iter().for_each(|(name, value)| text.push_str(&format!("{name}: {value}\r\n")));
-            if !headers.iter().any(|(name, _)| *name == "Content-Length") {
-                text.push_str(&format!("Content-Length: {}\r\n", body.len()));
-            }
-            text.push_str("\r\n");
-            let mut out = stream;
-            if out.write_all(text.as_bytes()).and_then(|()| out.write_all(&body)).is_err() {
-                return;
-            }
-            first.clear();
+            line.clear();
         }
-    }
-
-    fn answer(&self, first: &str, headers: &HashMap<String, String>) -> Answer {
+        let body = headers.get("content-length").and_then(|length| length.parse().ok()).unwrap_or(0);
+        let _ = lines.by_ref().take(body).read_to_end(&mut Vec::new());
+        let range = headers.get("range").map_or("", String::as_str);
+        asked.lock().unwrap().push(format!("{} {range}", first.trim()).trim().to_owned());
         let mut words = first.split(' ');
         let (method, target) = (words.next().unwrap_or(""), words.next().unwrap_or(""));
+        let (status, headers, body) = answer(&Asked { method, target, headers: &headers });
+        let mut text = format!("HTTP/1.1 {status}\r\n");
+        headers.iter().for_each(|(name, value)| text.push_str(&format!("{name}: {value}\r\n")));
+        if !headers.iter().any(|(name, _)| *name == "Content-Length") {
+            text.push_str(&format!("Content-Length: {}\r\n", body.len()));
+        }
+        text.push_str("\r\n");
+        let mut out = stream;
+        if out.write_all(text.as_bytes()).is_err() {
+            return;
+        }
+        let is_slow = headers.iter().any(|(name, _)| *name == SLOWLY);
+        for some in body.chunks(if is_slow { 1 } else { body.len().max(1) }) {
+            if out.write_all(some).is_err() {
+                return;
+            }
+            if is_slow {
+                std::thread::sleep(std::time::Duration::from_millis(100));
+            }
+        }
+        first.clear();
+    }
+}
+
+impl Served {
+    fn answer(&self, asked: &Asked<'_>) -> Answer {
+        let Asked { method, target, headers } = *asked;
         if let Some(token) = &self.token
             && headers.get("authorization") != Some(&format!("Bearer {token}"))
         {
@@ -110,10 +152,7 @@ impl Served {
             said.push(("Content-Length", all.len().to_string()));
             return ("200 OK", said, Vec::new());
         }
-        let range = headers.get("range").and_then(|range| range.strip_prefix("bytes=")?.split_once('-'));
-        let Some((from, to)) =
-            range.and_then(|(from, to)| Some((from.parse::<usize>().ok()?, to.parse::<usize>().ok()?)))
-        else {
+        let Some((from, to)) = asked.range() else {
             return ("200 OK", said, all);
         };
         let Some(part) = all.get(from..(to + 1).min(all.len())) else {
