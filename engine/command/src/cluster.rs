@@ -18,6 +18,7 @@ use mild_ledger_engine::{PlanLogicalCodec, PlanPhysicalCodec, name_process, plan
 use std::net::{SocketAddr, ToSocketAddrs};
 use std::num::NonZeroUsize;
 use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
 /// How long a scheduler that is not there is waited for.
@@ -132,7 +133,22 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         ..ExecutorProcessConfig::default()
     };
     eprintln!("mild-engine executor: working for {}", arguments.scheduler);
-    until_stopped(start_executor_process(Arc::new(config)))
+    let stopped = Arc::new(AtomicBool::new(false));
+    for signal in [signal_hook::consts::SIGINT, signal_hook::consts::SIGTERM] {
+        signal_hook::flag::register(signal, Arc::clone(&stopped))?;
+    }
+    until_stopped(start_executor_process(Arc::new(config)))?;
+    if stopped.load(Ordering::Relaxed) {
+        return Ok(Ending::Done);
+    }
+    // The process of the cluster says nothing of it and ends as if all were well.
+    Err(Failure::Request {
+        what: format!(
+            "the scheduler {} counted this executor as gone, or cannot be reached, so the executor ended; its work is given to others",
+            arguments.scheduler
+        ),
+        help: "start it again; under systemd Restart=always does. A machine that stalls for long needs a larger --gone-after".to_owned(),
+    })
 }
 
 fn address(host: &str, port: u16) -> Result<SocketAddr, Failure> {

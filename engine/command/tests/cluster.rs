@@ -192,6 +192,28 @@ fn an_executor_that_sees_another_file_ends_the_run_with_an_error() {
     }
 }
 
+/// Sends a signal to a process, by its name.
+fn send(signal: &str, process: &std::process::Child) {
+    let sent = Command::new("kill").args([&format!("-{signal}"), &process.id().to_string()]).status();
+    assert!(sent.unwrap().success());
+}
+
+#[test]
+fn an_executor_that_lost_its_place_ends_with_an_error_and_one_that_is_stopped_does_not() {
+    let mut cluster = Cluster::of(2);
+    std::thread::sleep(Duration::from_secs(3));
+    send("STOP", &cluster.executors[0]);
+    send("TERM", &cluster.executors[1]);
+    assert!(cluster.executors[1].wait().unwrap().success());
+    // The scheduler looks every 2 seconds for executors that were silent for 6.
+    std::thread::sleep(Duration::from_secs(14));
+    send("CONT", &cluster.executors[0]);
+    let ended = cluster.executors[0].wait().unwrap();
+    let said = cluster.said_by(0);
+    assert_eq!(ended.code(), Some(2), "{said}");
+    assert!(said.contains("counted this executor as gone") && said.contains("Restart=always"), "{said}");
+}
+
 #[test]
 fn a_scheduler_that_is_not_there_is_told_soon() {
     let folder = tempfile::tempdir().unwrap();

@@ -15,6 +15,9 @@ pub struct Cluster {
     folders: Vec<tempfile::TempDir>,
 }
 
+/// The file in which an executor's messages are kept, in its folder.
+const SAID: &str = "said.txt";
+
 pub fn free_port() -> u16 {
     TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port()
 }
@@ -48,9 +51,14 @@ impl Cluster {
             .args(["--tasks", "1", "--folder"])
             .arg(folder.path())
             .stdout(Stdio::null())
-            .stderr(Stdio::null());
+            .stderr(std::fs::File::create(folder.path().join(SAID)).unwrap());
         self.folders.push(folder);
         self.executors.push(command.spawn().unwrap());
+    }
+
+    /// What an executor wrote to standard error so far.
+    pub fn said_by(&self, executor: usize) -> String {
+        std::fs::read_to_string(self.folders[executor].path().join(SAID)).unwrap()
     }
 
     /// Starts an executor that sees one folder in the place of another, in a mount namespace of its own (Linux, `unshare`). False where the system
