@@ -216,6 +216,27 @@ fn a_run_that_is_refused_or_stopped_leaves_nothing() {
     let stopped = engine.run(&plan, &request, None, watch(&AtomicBool::new(true))).unwrap_err();
     assert!(matches!(stopped, mild_ledger_records::RecordsError::Interrupted), "{stopped}");
     assert_eq!(names(), ["plan.toml", "records.csv"]);
+    // What a person put beside the rows of an earlier run is never deleted, not even where files may be overwritten.
+    engine.run(&plan, &request, None, watch(&AtomicBool::new(false))).unwrap();
+    fs::write(folder.path().join("rows.csv/notes.txt"), "mine\n").unwrap();
+    let overwrite = request.clone().with_existing(mild_ledger_records::ExistingFiles::Overwrite);
+    let refused = engine.run(&plan, &overwrite, None, watch(&AtomicBool::new(false))).unwrap_err();
+    assert!(refused.to_string().contains("no run of this plan wrote it"), "{refused}");
+    assert_eq!(fs::read_to_string(folder.path().join("rows.csv/notes.txt")).unwrap(), "mine\n");
+    fs::remove_file(folder.path().join("rows.csv/notes.txt")).unwrap();
+    fs::write(folder.path().join("rows.csv/part-00000.csv"), "changed\n").unwrap();
+    engine.run(&plan, &overwrite, None, watch(&AtomicBool::new(false))).unwrap();
+    // A link to a folder is refused, and so is what it leads to.
+    #[cfg(unix)]
+    {
+        fs::rename(folder.path().join("rows.csv"), folder.path().join("elsewhere")).unwrap();
+        std::os::unix::fs::symlink("elsewhere", folder.path().join("rows.csv")).unwrap();
+        let refused = engine.run(&plan, &overwrite, None, watch(&AtomicBool::new(false))).unwrap_err();
+        assert!(refused.to_string().contains("it is a link"), "{refused}");
+        assert!(folder.path().join("elsewhere/part-00000.csv").is_file());
+        fs::remove_file(folder.path().join("rows.csv")).unwrap();
+        fs::rename(folder.path().join("elsewhere"), folder.path().join("rows.csv")).unwrap();
+    }
     // A run overwrites what an earlier one wrote, unless somebody changed it since.
     for _ in 0..2 {
         engine.run(&plan, &request, None, watch(&AtomicBool::new(false))).unwrap();

@@ -93,7 +93,7 @@ pub(crate) struct ExecutorArguments {
     /// How many tasks are worked on at once; as many as there are cores unless stated
     #[arg(long, value_name = "NUMBER")]
     pub(crate) tasks: Option<NonZeroUsize>,
-    /// The folder for results that wait to be fetched; one of the system's own unless stated
+    /// The folder in which a private one is made for results that wait to be fetched; that of temporary files unless stated
     #[arg(long, value_name = "FOLDER")]
     pub(crate) folder: Option<PathBuf>,
 }

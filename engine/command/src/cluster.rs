@@ -24,6 +24,9 @@ use std::time::Duration;
 /// How long a scheduler that is not there is waited for.
 const PATIENCE: Duration = Duration::from_secs(5);
 
+/// How long results are kept that nobody fetched, such as those of a run that was killed.
+const LONGEST_KEPT: Duration = Duration::from_secs(24 * 60 * 60);
+
 /// The most bytes of a message between processes: what parts tell of their counts comes in one.
 const LARGEST_MESSAGE: u32 = 256 << 20;
 
@@ -105,9 +108,19 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         .and_then(|(host, port)| Some((host.to_owned(), port.parse().ok()?)))
         .ok_or_else(|| wrong(format!("\"{}\" is no host and port", arguments.scheduler.escape_debug())))?;
     let functions = planning(config()).map_err(|error| wrong(error.to_string()))?;
-    let folder = arguments.folder.as_ref().map(|folder| folder.display().to_string());
+    // Results are rows of the records: nobody but this user may read them, and they go with this process.
+    let mut results = tempfile::Builder::new();
+    let results = results.prefix("mild-executor-");
+    let results = match &arguments.folder {
+        Some(folder) => results.tempdir_in(folder),
+        None => results.tempdir(),
+    };
+    let results = results.map_err(|error| Failure::Request {
+        what: format!("no folder can be made for results: {error}"),
+        help: "--folder names a folder that may be written to".to_owned(),
+    })?;
     let reached_at = arguments.reached_at.as_ref().unwrap_or(&arguments.listen);
-    let of_results = folder.as_deref().unwrap_or("a folder of the system");
+    let of_results = results.path().display();
     name_process(format!(
         "the executor {reached_at}:{}, which keeps results in {of_results}",
         arguments.port
@@ -122,7 +135,9 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         scheduler_port: port,
         scheduler_connect_timeout_seconds: u16::try_from(PATIENCE.as_secs()).unwrap_or(u16::MAX),
         vcores: arguments.tasks.unwrap_or_else(cores).get(),
-        work_dir: folder,
+        work_dir: Some(results.path().display().to_string()),
+        job_data_clean_up_interval_seconds: 600,
+        job_data_ttl_seconds: LONGEST_KEPT.as_secs(),
         executor_heartbeat_interval_seconds: 2,
         grpc_max_decoding_message_size: LARGEST_MESSAGE,
         grpc_max_encoding_message_size: LARGEST_MESSAGE,
@@ -137,7 +152,9 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
     for signal in [signal_hook::consts::SIGINT, signal_hook::consts::SIGTERM] {
         signal_hook::flag::register(signal, Arc::clone(&stopped))?;
     }
-    until_stopped(start_executor_process(Arc::new(config)))?;
+    let ended = until_stopped(start_executor_process(Arc::new(config)));
+    drop(results);
+    ended?;
     if stopped.load(Ordering::Relaxed) {
         return Ok(Ending::Done);
     }

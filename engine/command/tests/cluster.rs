@@ -202,6 +202,13 @@ fn send(signal: &str, process: &std::process::Child) {
 fn an_executor_that_lost_its_place_ends_with_an_error_and_one_that_is_stopped_does_not() {
     let mut cluster = Cluster::of(2);
     std::thread::sleep(Duration::from_secs(3));
+    for executor in 0..2 {
+        use std::os::unix::fs::PermissionsExt;
+        let folders = cluster.results_of(executor);
+        let modes: Vec<u32> =
+            folders.iter().map(|folder| fs::metadata(folder).unwrap().permissions().mode() & 0o777).collect();
+        assert_eq!(modes, [0o700], "{folders:?}");
+    }
     send("STOP", &cluster.executors[0]);
     send("TERM", &cluster.executors[1]);
     assert!(cluster.executors[1].wait().unwrap().success());
@@ -209,6 +216,7 @@ fn an_executor_that_lost_its_place_ends_with_an_error_and_one_that_is_stopped_do
     std::thread::sleep(Duration::from_secs(14));
     send("CONT", &cluster.executors[0]);
     let ended = cluster.executors[0].wait().unwrap();
+    (0..2).for_each(|executor| assert_eq!(cluster.results_of(executor), Vec::<std::path::PathBuf>::new()));
     let said = cluster.said_by(0);
     assert_eq!(ended.code(), Some(2), "{said}");
     assert!(said.contains("counted this executor as gone") && said.contains("Restart=always"), "{said}");

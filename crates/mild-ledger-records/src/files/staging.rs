@@ -120,6 +120,11 @@ impl Staging {
         place: &Path,
         existing: ExistingFiles,
     ) -> Result<PathBuf, RecordsError> {
+        if fs::symlink_metadata(place).is_ok_and(|facts| facts.is_symlink()) {
+            let what =
+                io::Error::other("it is a link, and a folder of rows takes the place of what is there");
+            return Err(RecordsError::file(place, "write it")(what));
+        }
         let number = self.make_room(OutputForm::Folder, (name, place), existing)?;
         let part = self.part(number).to_owned();
         fs::create_dir(&part).map_err(RecordsError::file(place, "write it"))?;
@@ -258,19 +263,39 @@ impl Staging {
     ) -> Result<Before, RecordsError> {
         let before = before(form, place)?;
         let Some(files) = &before else { return Ok(before) };
-        if existing == ExistingFiles::Overwrite {
-            return Ok(before);
-        }
         for (file, _) in files {
-            let (name, path) = match file.is_empty() {
-                true => (name.to_owned(), place.to_owned()),
-                false => (name_in(name, file), place.join(file)),
+            let is_in_folder = !file.is_empty();
+            if existing == ExistingFiles::Overwrite && !is_in_folder {
+                return Ok(before);
+            }
+            let (name, path) = match is_in_folder {
+                false => (name.to_owned(), place.to_owned()),
+                true => (name_in(name, file), place.join(file)),
             };
+            if existing == ExistingFiles::Overwrite {
+                // The folder goes as a whole, and with it what a person put there.
+                if !self.is_of_a_run(&name) {
+                    return Err(RecordsError::request(
+                        format!(
+                            "{} is in the folder of rows, and no run of this plan wrote it",
+                            path.display()
+                        ),
+                        "move it elsewhere: the folder is replaced as a whole, also with --overwrite",
+                    ));
+                }
+                continue;
+            }
             if let Some(why) = self.why_not_ours(&name, &path)? {
                 return Err(RecordsError::InTheWay { path, why });
             }
         }
         Ok(before)
+    }
+
+    /// Whether some run of this plan wrote a file of this name, changed since or not.
+    fn is_of_a_run(&self, name: &str) -> bool {
+        let mut receipts = self.pending.iter().chain([&self.earlier]);
+        receipts.any(|receipt| HashKind::ALL.iter().any(|(_, kind)| receipt.has_hash(name, *kind)))
     }
 
     /// Why a file is not what this plan wrote, as of whatever date; nothing where it is.

@@ -61,6 +61,12 @@ impl Cluster {
         std::fs::read_to_string(self.folders[executor].path().join(SAID)).unwrap()
     }
 
+    /// The folders of an executor's results.
+    pub fn results_of(&self, executor: usize) -> Vec<std::path::PathBuf> {
+        let entries = std::fs::read_dir(self.folders[executor].path()).unwrap();
+        entries.map(|entry| entry.unwrap().path()).filter(|path| path.is_dir()).collect()
+    }
+
     /// Starts an executor that sees one folder in the place of another, in a mount namespace of its own (Linux, `unshare`). False where the system
     /// gives none.
     pub fn add_executor_that_sees(&mut self, other: &Path, in_place_of: &Path) -> bool {
