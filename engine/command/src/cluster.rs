@@ -111,6 +111,8 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
     // Results are rows of the records: nobody but this user may read them, and they go with this process.
     let mut results = tempfile::Builder::new();
     let results = results.prefix("mild-executor-");
+    #[cfg(unix)]
+    let results = results.permissions(std::os::unix::fs::PermissionsExt::from_mode(0o700));
     let results = match &arguments.folder {
         Some(folder) => results.tempdir_in(folder),
         None => results.tempdir(),
