@@ -264,3 +264,35 @@ fn a_column_of_nearly_the_same_name_is_a_doubt() {
         "more.csv has a column \"amount\" where the other files have \"Amount\", which is blank in its rows"
     );
 }
+
+/// As a cluster leaves its rows: more files than a process may have open.
+#[cfg(unix)]
+#[test]
+fn more_files_are_read_than_a_process_may_have_open() {
+    let desk = Desk::with_records(RECORDS);
+    std::fs::create_dir(desk.path("parts")).unwrap();
+    let rows = 1_600;
+    for row in 0..rows {
+        let text = format!(
+            "Invoice,Customer,Issued,Paid,Amount\nQB-{row},Customer {},01/09/2026,,{row}.50\n",
+            row % 7
+        );
+        desk.write(&format!("parts/part-{row:05}.csv"), text);
+    }
+    desk.write("plan.toml", PLAN.replace("file    = \"records.csv\"", "file = \"parts\""));
+    let mut command = std::process::Command::new("sh");
+    command.args([
+        "-c",
+        "ulimit -n 120; exec \"$0\" \"$@\"",
+        env!("CARGO_BIN_EXE_mild"),
+        "run",
+        "plan.toml",
+        "--json",
+    ]);
+    let answer = Answer::of(command.current_dir(desk.folder()).output().unwrap());
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let object = answer.json();
+    assert_eq!(object["rows"]["read"], rows, "{object}");
+    // 0.50 + 1.50 + … + 1599.50.
+    assert_eq!(object["amounts"][0]["written"], "1280000.00", "{object}");
+}

@@ -5,6 +5,7 @@ mod fingerprint;
 mod following;
 mod input;
 mod opened;
+mod parked;
 mod receipt;
 mod remote;
 mod staging;
@@ -17,6 +18,7 @@ pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
 pub(crate) use following::{Follower, Progress};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
 pub(crate) use opened::OpenedFile;
+pub(crate) use parked::ParkedFile;
 pub(crate) use receipt::{
     AmountLine, CalendarLine, FileLine, ProofEntry, ReportLine, RowsLine, RunEntry, STANDARD_OUTPUT,
 };

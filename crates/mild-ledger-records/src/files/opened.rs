@@ -1,5 +1,6 @@
 //! A file that is read, from a disk or from an address.
 
+use super::FileFacts;
 use super::blocks::{BlockHashes, ComparedReader};
 use super::remote::{Remote, RemoteFile, RemoteFiles};
 use crate::error::RecordsError;
@@ -30,6 +31,14 @@ impl OpenedFile {
             return Err(RecordsError::file(path, "read it")(io::ErrorKind::IsADirectory.into()));
         }
         Ok(Self::Here(file))
+    }
+
+    /// How it is, where it is on a disk and nothing else watches over it.
+    pub(super) fn facts(&self) -> io::Result<Option<FileFacts>> {
+        match self {
+            Self::Here(file) => Ok(Some(FileFacts::of(&file.metadata()?))),
+            Self::There(_) | Self::Compared(_) => Ok(None),
+        }
     }
 
     /// The same, whose bytes are compared with those of an earlier reading before anybody gets them.

@@ -63,8 +63,8 @@ impl Stood {
 /// What stands for standard input where a file of records is named.
 const STANDARD_INPUT: &str = "-";
 
-/// The most files that are read as one; all of them are open at a time.
-const MOST_FILES: usize = 366;
+/// The most files that are read as one: the number of a file has twenty bits, and second files have some of them.
+const MOST_FILES: usize = 1_000_000;
 
 impl Records {
     pub(super) fn of(

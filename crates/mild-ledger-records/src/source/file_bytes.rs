@@ -152,6 +152,11 @@ impl FileBytes {
         self.raw.count()
     }
 
+    /// Closes the file until more of it is read.
+    pub(super) fn park(&self) {
+        self.raw.park();
+    }
+
     /// What was done to the file so that it is text in UTF-8.
     pub(super) fn said(&self) -> &[String] {
         &self.said

@@ -40,7 +40,7 @@ pub(crate) use stop::Stop;
 pub(crate) use postgres::server::Server;
 
 use crate::error::RecordsError;
-use crate::files::{BlockHashes, Fingerprint, HashKind, OpenedFile, Remote};
+use crate::files::{BlockHashes, Fingerprint, HashKind, OpenedFile, ParkedFile, Remote};
 use crate::table::{Kept, TypedDigits};
 use raw_bytes::RawBytes;
 use std::io::Read;
@@ -102,7 +102,14 @@ impl Reading {
 
     /// The bytes of a file, hashed as they go by.
     fn raw_bytes(&self, path: &Path) -> Result<RawBytes, RecordsError> {
-        let raw = RawBytes::new(Box::new(self.opened(path)?), self.hash);
+        let file = self.opened(path)?;
+        // Compared blocks are held by their reader, which a file that is opened again would not have.
+        let raw = match self.blocks {
+            Blocks::Compared(_) => RawBytes::new(Box::new(file), self.hash),
+            Blocks::NotHashed | Blocks::Hashed => {
+                RawBytes::of_records(ParkedFile::of(path, &self.remote, file)?, self.hash)
+            }
+        };
         Ok(if matches!(self.blocks, Blocks::Hashed) { raw.with_blocks() } else { raw })
     }
 }
@@ -175,6 +182,9 @@ pub(crate) trait Source: Send {
 
     /// Bytes of the file read so far.
     fn bytes_read(&self) -> u64;
+
+    /// Closes the file until it is read on, where it is kept open.
+    fn park(&mut self) {}
 
     /// What all that was read comes to.
     fn finish(self: Box<Self>) -> SourceEnd;

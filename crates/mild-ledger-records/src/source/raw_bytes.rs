@@ -1,6 +1,6 @@
 //! The bytes of a file as they stand in it, hashed and summed as they go by.
 
-use crate::files::{BlockHasher, BlockHashes, Checksum, Fingerprint, HashKind, Hasher};
+use crate::files::{BlockHasher, BlockHashes, Checksum, Fingerprint, HashKind, Hasher, ParkedFile};
 use std::io::{self, Read};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
@@ -10,8 +10,14 @@ pub(super) struct RawBytes {
     file: Arc<Mutex<RawFile>>,
 }
 
+/// Where the bytes come from.
+enum Input {
+    Open(Box<dyn Read + Send>),
+    Parked(ParkedFile),
+}
+
 struct RawFile {
-    file: Box<dyn Read + Send>,
+    file: Input,
     hasher: Hasher,
     checksum: Checksum,
     /// Of a file of which others read parts.
@@ -29,15 +35,27 @@ pub(super) struct BytesEnd {
 
 impl RawBytes {
     pub(super) fn new(file: Box<dyn Read + Send>, hash: HashKind) -> Self {
-        Self::of(file, Hasher::new(hash))
+        Self::of(Input::Open(file), Hasher::new(hash))
+    }
+
+    /// A file of records, which may wait for its turn.
+    pub(super) fn of_records(file: ParkedFile, hash: HashKind) -> Self {
+        Self::of(Input::Parked(file), Hasher::new(hash))
     }
 
     /// A part of a file, whose bytes are counted alone.
     pub(super) fn of_part(file: Box<dyn Read + Send>) -> Self {
-        Self::of(file, Hasher::counting())
+        Self::of(Input::Open(file), Hasher::counting())
     }
 
-    fn of(file: Box<dyn Read + Send>, hasher: Hasher) -> Self {
+    /// Closes the file until more of it is read.
+    pub(super) fn park(&self) {
+        if let Input::Parked(file) = &mut self.lock().file {
+            file.park();
+        }
+    }
+
+    fn of(file: Input, hasher: Hasher) -> Self {
         Self {
             file: Arc::new(Mutex::new(RawFile { file, hasher, checksum: Checksum::default(), blocks: None })),
         }
@@ -73,7 +91,10 @@ impl RawBytes {
 impl Read for RawBytes {
     fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
         let mut raw = self.lock();
-        let read = raw.file.read(buffer)?;
+        let read = match &mut raw.file {
+            Input::Open(file) => file.read(buffer)?,
+            Input::Parked(file) => file.read(buffer)?,
+        };
         if let Some(new) = buffer.get(..read) {
             raw.hasher.update(new);
             raw.checksum.update(new);

@@ -12,6 +12,9 @@ use serde::{Deserialize, Serialize};
 use std::path::Path;
 use std::sync::Arc;
 
+/// Files that are open from the beginning; each one after them is opened again when its turn comes.
+const MOST_OPEN: usize = 64;
+
 /// One file of records or more.
 pub(crate) struct Sources {
     files: Vec<Box<dyn Source>>,
@@ -52,9 +55,14 @@ impl Sources {
         file_column: Option<&str>,
     ) -> Result<Self, RecordsError> {
         let opened = files.iter().enumerate().map(|(source, file)| {
-            open(file.path, &Reading { source: reading.source + source, ..reading.clone() })
+            let mut opened =
+                open(file.path, &Reading { source: reading.source + source, ..reading.clone() })?;
+            if source >= MOST_OPEN {
+                opened.park();
+            }
+            Ok(opened)
         });
-        let opened = opened.collect::<Result<Vec<_>, _>>()?;
+        let opened = opened.collect::<Result<Vec<_>, RecordsError>>()?;
         let mut columns: Vec<String> = Vec::new();
         for name in opened.iter().flat_map(|file| file.columns()) {
             // A file may not have a name twice, so only another file's column is the same.
@@ -141,6 +149,8 @@ impl Sources {
             if let Some(chunk) = file.next_chunk()? {
                 return Ok(Some(chunk));
             }
+            // It is at its end, and one that waits may be opened.
+            file.park();
             self.current += 1;
         }
         Ok(None)

@@ -114,6 +114,10 @@ impl<C: Cutter> Source for TextSource<C> {
         self.bytes.bytes_read()
     }
 
+    fn park(&mut self) {
+        self.bytes.park();
+    }
+
     fn finish(self: Box<Self>) -> SourceEnd {
         self.bytes.finish(self.rows_read).0
     }
