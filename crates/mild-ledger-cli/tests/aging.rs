@@ -287,3 +287,53 @@ proptest! {
         }
     }
 }
+
+/// A plan whose bucket rests on the as-of date by way of other columns: a choice by condition or by value, the first of several dates, arithmetic.
+fn seen_by_way_of(columns: &str, at: &str) -> String {
+    format!(
+        "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"records.csv\"\nkey = \"Invoice\"\n[records.dates]\n\
+         Issued = \"day/month/year\"\nPaid = {{ written = \"day/month/year\", required = false }}\n\
+         [records.amounts]\nAmount = {{ decimals = 2 }}\n\
+         [[column]]\nname = \"Age\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"days\"\n{columns}\
+         [[column]]\nname = \"Band\"\nbucket = \"Figure\"\nedges = [0, 30, 60]\n\
+         [[report]]\nkind = \"aging\"\nband = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\npaid = \"Paid\"\n{at}\
+         [output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"
+    )
+}
+
+#[test]
+fn what_rests_on_the_as_of_date_by_way_of_other_columns_is_seen_from_each_date() {
+    let records = "Invoice,Customer,Issued,Paid,Amount\nA1,Heron,01/06/2026,,100.00\nA2,Heron,15/08/2026,01/09/2026,50.00\n\
+        A3,Tern,10/09/2026,,70.00\nA4,Tern,20/07/2026,,30.00\n";
+    let desk = Desk::with_records(records);
+    let age = |name: &str, rest: &str| format!("[[column]]\nname = \"{name}\"\n{rest}\n");
+    let ways = [
+        age("Figure", "when = [{ column = \"Age\", at_least = 20 }]\nthen = { column = \"Age\" }\nelse = 0"),
+        age("Figure", "when = [{ column = \"Age\", at_least = 20 }]\nthen = 45\nelse = 0"),
+        age(
+            "Figure",
+            "when = [{ any = [{ column = \"Age\", over = 40 }, { column = \"Customer\", is = \"Tern\" }] }]\nthen = 90\nelse = 1",
+        ),
+        age("Figure", "value = { column = \"Age\" }"),
+        age("Figure", "sum = [\"Age\", \"Age\"]"),
+        age("Late", "from = \"Issued\"\nshift = \"5 days\"")
+            + &age("Month", "from = \"as-of\"\nto = \"month start\"")
+            + &age("First", "first_of = [\"Paid\", \"Month\", \"Late\"]")
+            + &age("Figure", "between = [\"Issued\", \"First\"]\ncount = \"days\""),
+    ];
+    for columns in ways {
+        desk.write("plan.toml", seen_by_way_of(&columns, "at = [2026-07-31, 2026-08-31, 2026-09-30]\n"));
+        let of_dates = desk.report()["tables"][0].clone();
+        desk.write("plan.toml", seen_by_way_of(&columns, ""));
+        for row in of_dates["rows"].as_array().unwrap() {
+            let date = row[0].as_str().unwrap();
+            let alone = desk.report_as_of(date)["tables"][0].clone();
+            let columns_alone = alone["columns"].as_array().unwrap();
+            for (name, cell) in columns_alone.iter().zip(alone["rows"][0].as_array().unwrap()) {
+                let place =
+                    of_dates["columns"].as_array().unwrap().iter().position(|other| other == name).unwrap();
+                assert_eq!(&row[place], cell, "{name} as of {date}, by way of\n{columns}");
+            }
+        }
+    }
+}

@@ -100,6 +100,10 @@ impl Step for ChoiceStep {
         Vec::new()
     }
 
+    fn depends_on(&self) -> Vec<usize> {
+        self.when.iter().flat_map(BoundCondition::columns).chain(self.amounts()).collect()
+    }
+
     fn amounts(&self) -> Vec<usize> {
         std::iter::once(&self.then).chain(&self.otherwise).filter_map(BoundValue::column).collect()
     }

@@ -56,6 +56,21 @@ pub(crate) enum BoundCondition {
     All(Vec<BoundCondition>),
 }
 
+impl BoundCondition {
+    /// The columns that it compares.
+    pub(crate) fn columns(&self) -> Vec<usize> {
+        match self {
+            Self::Any(conditions) | Self::All(conditions) => {
+                conditions.iter().flat_map(Self::columns).collect()
+            }
+            Self::Test(BoundTest { column, operand: BoundOperand::Column(other), .. }) => {
+                vec![*column, *other]
+            }
+            Self::Test(BoundTest { column, .. }) => vec![*column],
+        }
+    }
+}
+
 pub(crate) struct BoundTest {
     column: usize,
     kind: TestKind,

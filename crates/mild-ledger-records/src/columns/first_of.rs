@@ -67,6 +67,10 @@ impl Step for FirstOfStep {
         Vec::new()
     }
 
+    fn depends_on(&self) -> Vec<usize> {
+        self.dates.iter().copied().filter_map(DateInput::column).collect()
+    }
+
     fn work_out(&self, rows: &mut Rows<'_>) -> Result<Data, Error> {
         let keeps_times = self.dates.iter().any(|date| date.column().is_some() && rows.keeps_times(*date));
         let mut gaps = vec![None; rows.count()];

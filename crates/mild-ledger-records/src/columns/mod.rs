@@ -120,6 +120,11 @@ pub(crate) trait Step: Send + Sync {
     /// The columns that it looks at: where one of them could not be read, the result is not blank either.
     fn inputs(&self) -> Vec<usize>;
 
+    /// All columns that its cells depend on: where one of them is seen from another date, this one is another too.
+    fn depends_on(&self) -> Vec<usize> {
+        self.inputs()
+    }
+
     /// The columns whose amounts it works with: what comes of them is of their currency.
     fn amounts(&self) -> Vec<usize> {
         self.inputs()

@@ -7,7 +7,7 @@ use super::{
 use crate::error::RecordsError;
 use crate::handover::{Counts, Saved, Saving};
 use crate::table::{Layout, Origins, Table};
-use mild_ledger::Date;
+use mild_ledger::{Date, Decimal};
 use std::any::Any;
 use std::sync::Arc;
 
@@ -114,6 +114,7 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
     let (_, last) = tables.last()?;
     let names = last.names;
     let columns = all_columns(tables);
+    let nothing: Vec<ReportCell> = columns.iter().map(|name| nothing_of(tables, name)).collect();
     let (mut rows, mut sums) = (Vec::new(), Vec::new());
     for (date, table) in tables {
         // Where each column of theirs stands in all; each place is taken once.
@@ -125,6 +126,10 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
         }
         let put = |first: ReportCell, row: Vec<ReportCell>| {
             let mut cells = vec![ReportCell::Empty; columns.len() + 1];
+            // A column that only other dates have holds nothing on this one: none of its amounts and none of its rows.
+            for (cell, nothing) in cells.iter_mut().skip(1).zip(&nothing) {
+                cell.clone_from(nothing);
+            }
             for (place, cell) in places.iter().zip(row) {
                 if let Some(into) = place.checked_add(1).and_then(|place| cells.get_mut(place)) {
                     *into = cell;
@@ -159,7 +164,7 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
         title: last.title.clone(),
         rank: last.rank,
         currency: None,
-        shows: last.shows.clone(),
+        shows: shows_of_all(tables),
         columns: std::iter::once(AS_OF.to_owned()).chain(columns).collect(),
         names: names + 1,
         rows: ReportRows::from_iter(rows),
@@ -172,6 +177,40 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
         bars: None,
         leads: None,
     })
+}
+
+/// What a table of a date shows that has no column of this name: zero where the column holds amounts or counts on other dates.
+fn nothing_of(tables: &[(Date, &ReportTable)], name: &str) -> ReportCell {
+    let first = tables.iter().find_map(|(_, table)| {
+        // A mean or a rate of nothing is not zero; only parts of a total are.
+        let place = table
+            .summed
+            .iter()
+            .find(|place| table.columns.get(**place).is_some_and(|column| column == name))?;
+        table.rows.iter().next()?.get(*place).cloned()
+    });
+    match first {
+        Some(ReportCell::Decimal(amount)) => {
+            Decimal::of_units(0, amount.decimals()).map_or(ReportCell::Empty, ReportCell::Decimal)
+        }
+        Some(ReportCell::Count(_)) => ReportCell::Count(0),
+        _ => ReportCell::Empty,
+    }
+}
+
+/// What the tables show: each word of the first and of the last, where these differ, as dates do.
+fn shows_of_all(tables: &[(Date, &ReportTable)]) -> Option<String> {
+    let (first, last) = (&tables.first()?.1.shows, &tables.last()?.1.shows);
+    let (Some(first), Some(last)) = (first, last) else { return last.clone() };
+    let (first, last): (Vec<&str>, Vec<&str>) = (first.split(' ').collect(), last.split(' ').collect());
+    if first.len() != last.len() {
+        return Some(last.join(" "));
+    }
+    let both = first.iter().zip(&last).map(|(first, last)| match first == last {
+        true => (*last).to_owned(),
+        false => format!("{} … {last}", first.trim_end_matches(',')),
+    });
+    Some(both.collect::<Vec<_>>().join(" "))
 }
 
 /// The columns of all tables; one that is not in the first stands behind the one that it follows where it is.

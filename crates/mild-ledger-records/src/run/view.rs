@@ -67,7 +67,7 @@ fn bind_view(plan: &Plan, binder: &mut Binder<'_>, first_source: usize) -> Resul
         let stood_for = binder.forget_name(name);
         let step = binder.add_planned(column);
         let is_another = |step: &dyn Step| {
-            column.planned.uses_as_of() || step.inputs().iter().any(|input| *input >= own_columns)
+            column.planned.uses_as_of() || step.depends_on().iter().any(|input| *input >= own_columns)
         };
         match step.filter(|step| is_another(step.as_ref())) {
             Some(step) => view.steps.push(step),
