@@ -395,3 +395,12 @@ proptest! {
         prop_assert_eq!(table["total"][6].as_str().unwrap(), &paid);
     }
 }
+
+#[test]
+fn a_heading_over_several_movements_names_the_dates_of_the_first_and_the_last() {
+    let desk = movement("\"end of last month\"\nat = \"last 3 month ends\"");
+    let answer = desk.run_plan();
+    let heading = answer.out.lines().find(|line| line.contains(", by ")).unwrap();
+    let expected = "from 2026-06-30 … 2026-08-31 to 2026-07-31 … 2026-09-30, by";
+    assert!(heading.contains(expected), "{heading}");
+}
