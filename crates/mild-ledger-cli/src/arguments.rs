@@ -254,6 +254,9 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// Write the receipt to this file in place of the plan's
+    #[arg(long, value_name = "FILE")]
+    pub(crate) receipt: Option<PathBuf>,
     /// Write the rows to standard output, as CSV, and leave no file behind; the report goes to standard error
     #[arg(long, conflicts_with = "why")]
     pub(crate) stdout: bool,

@@ -171,6 +171,10 @@ fn outputs_that_cannot_be_written() {
 
 /// As another user where the tests run as root, who may do everything; as the same user elsewhere.
 fn as_nobody(desk: &Desk) -> Answer {
+    as_nobody_with(desk, &[])
+}
+
+fn as_nobody_with(desk: &Desk, more: &[&str]) -> Answer {
     let mut command = desk.command(&["run", "plan.toml"]);
     if fs::metadata("/proc/self").map_or(1, |facts| facts.uid()) == 0 {
         // The program itself has to be reachable for that user.
@@ -180,7 +184,54 @@ fn as_nobody(desk: &Desk) -> Answer {
         command = Command::new(program);
         command.args(["run", "plan.toml"]).current_dir(desk.folder()).uid(65_534).gid(65_534);
     }
+    command.args(more);
     Answer::of(command.output().unwrap())
+}
+
+/// The folder of the plan may not be written to, and the outputs go to others.
+#[test]
+fn a_receipt_goes_where_the_plan_or_the_caller_says() {
+    let desk = Desk::with_records(RECORDS);
+    let mode =
+        |name: &str, mode| fs::set_permissions(desk.path(name), fs::Permissions::from_mode(mode)).unwrap();
+    for folder in ["rows", "receipts"] {
+        fs::create_dir(desk.path(folder)).unwrap();
+        mode(folder, 0o777);
+    }
+    let outputs = [("rows.csv", "rows/rows.csv"), ("exceptions.csv", "rows/exceptions.csv")];
+    let plan = outputs.iter().fold(desk.read("plan.toml"), |plan, (from, to)| plan.replace(from, to));
+    let plan = plan.replace("[output]\n", "[output]\nreceipt = \"receipts/september.toml\"\n");
+    assert!(plan.contains("receipts/september.toml"), "{plan}");
+    desk.write("plan.toml", &plan);
+    assert_eq!(as_nobody(&desk).code, 0); // the program is copied before the folder is closed
+    mode("", 0o555);
+    let answer = as_nobody(&desk);
+    mode("", 0o755);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(fs::read_dir(desk.path("rows")).unwrap().count(), 2);
+    let verified = desk.mild(&["verify", "receipts/september.toml"]);
+    assert_eq!(verified.code, 0, "{}{}", verified.out, verified.err);
+    // A changed output is noticed by way of that receipt, and stays.
+    let rows = desk.read("rows/rows.csv");
+    desk.write("rows/rows.csv", rows.replace("Heron", "Tern"));
+    assert_eq!(desk.mild(&["verify", "receipts/september.toml"]).code, 4);
+    assert!(desk.run_plan().err.contains("was changed after this plan wrote it"));
+    desk.write("rows/rows.csv", rows);
+    // The option goes before the plan; with rows on standard output the receipt is the one file.
+    mode("receipts", 0o777);
+    let elsewhere = desk.path("receipts/other.toml");
+    let answer = as_nobody_with(&desk, &["--stdout", "--receipt", elsewhere.to_str().unwrap()]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.starts_with("Invoice,"), "{}", answer.out);
+    let receipt = desk.read("receipts/other.toml");
+    assert!(receipt.contains("file = \"standard output\""), "{receipt}");
+    assert_eq!(receipt.matches("[[run.output]]").count(), 1, "{receipt}");
+    let refused = desk.mild(&["run", "plan.toml", "--receipt", "nowhere/september.toml"]);
+    assert_eq!(refused.code, 3);
+    assert!(refused.err.contains("nowhere/september.toml: could not write it"), "{}", refused.err);
+    desk.write("plan.toml", plan.replace("september.toml", "{as_of}.toml"));
+    let refused = desk.mild(&["check", "plan.toml"]);
+    assert!(refused.err.contains("one receipt holds the runs of all as-of dates"), "{}", refused.err);
 }
 
 #[test]

@@ -66,6 +66,7 @@ fn arguments_of(folder: &Path, plan: &str) -> RunArguments {
         plan: PlanArguments { plan: folder.join(plan), as_of: None, records: Vec::new(), zone: None },
         strict: false,
         stdout: false,
+        receipt: None,
         overwrite: false,
         json: false,
     }

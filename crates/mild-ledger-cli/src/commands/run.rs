@@ -17,6 +17,10 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     }
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
     let request = request.with_existing(existing).with_sample(arguments.sample.into());
+    let request = match &arguments.receipt {
+        Some(receipt) => request.with_receipt(receipt),
+        None => request,
+    };
     // The option leaves no file behind: what the plan would write next to the rows goes to a folder that is removed.
     let aside = if arguments.stdout { Some(tempfile::tempdir()?) } else { None };
     let plan = match &aside {
@@ -36,6 +40,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let mut outcome = outcome?;
     if aside.is_some() {
         outcome.forget_files();
+        outcome.receipt = arguments.receipt.clone().unwrap_or_default();
     }
     if let (Some(now), Some(as_of)) = (&now, outcome.as_of) {
         note(&format!("as of {as_of}, today being {} in {}", now.at.date(), now.zone));

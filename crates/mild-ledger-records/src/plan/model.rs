@@ -51,6 +51,8 @@ pub struct Plan {
     pub(crate) output_folder: Option<PathBuf>,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
+    /// Where the receipt goes, where that is stated.
+    pub(crate) output_receipt: Option<At<String>>,
     /// The report that people get, where one is named.
     pub(crate) output_documents: Vec<At<String>>,
     /// How outputs of text are written.

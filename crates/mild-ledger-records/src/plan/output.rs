@@ -15,6 +15,7 @@ use toml::de::DeTable;
 pub(super) struct OutputPart {
     pub(super) rows: At<String>,
     pub(super) exceptions: At<String>,
+    pub(super) receipt: Option<At<String>>,
     pub(super) documents: Vec<At<String>>,
     pub(super) output_form: SinkForm,
     pub(super) merged_rows: MergedRows,
@@ -39,6 +40,10 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
             let as_of = if dated { "-{as_of}" } else { "" };
             Some(At { value: format!("{stem}-exceptions{as_of}.csv"), span: value.span() })
         }
+    };
+    let receipt = match table.get("receipt") {
+        Some(value) => Some(read_receipt(walk, value)?),
+        None => None,
     };
     let documents = match table.get("report") {
         Some(value) => {
@@ -71,6 +76,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     Some(OutputPart {
         rows: rows?,
         exceptions: exceptions?,
+        receipt,
         documents,
         output_form,
         merged_rows,
@@ -78,6 +84,21 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
         order_by,
         hash,
     })
+}
+
+/// The name of the receipt, which holds the runs of all as-of dates.
+fn read_receipt(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>> {
+    const EXPECTED: &str = "the name of a file that ends in .toml";
+    let name = walk.text(value, EXPECTED)?;
+    let mistake = if name.value.contains(AS_OF_FIELD) {
+        "one receipt holds the runs of all as-of dates"
+    } else if !name.value.to_lowercase().ends_with(".toml") {
+        "a receipt is TOML"
+    } else {
+        return check_name(walk, name);
+    };
+    walk.mistakes.tell(value.span(), mistake, EXPECTED);
+    None
 }
 
 const MERGED_ROWS: [(&str, MergedRows); 2] =

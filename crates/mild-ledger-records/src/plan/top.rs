@@ -112,6 +112,7 @@ fn read_plan(
         output_folder: None,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
+        output_receipt: output.receipt,
         output_documents: output.documents,
         output_form: output.output_form,
         merged_rows: output.merged_rows,

@@ -42,6 +42,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
     known: &[
         "rows",
         "exceptions",
+        "receipt",
         "report",
         "merged_rows",
         "columns",

@@ -3,7 +3,7 @@
 use super::exception_groups::ExceptionGroups;
 use super::job::Job;
 use super::outcome::{ExceptionGroup, UsedCalendar};
-use super::outputs::{Holds, check_outputs, outputs_of};
+use super::outputs::{Holds, check_outputs, outputs_of, receipt_place};
 use super::pass::{SORT_KEYS, find_repeats, rows_doubt};
 use super::receipt_entry::used_calendars;
 use super::records::Records;
@@ -85,7 +85,8 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
     let mut reader = records.open(&plan.reading())?;
     let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
     let outputs = outputs_of(plan, as_of, &job, None);
-    check_outputs(&outputs, plan, &records, &job)?;
+    let receipt = receipt_place(plan, request, &outputs);
+    check_outputs(&outputs, &receipt, plan, &records, &job)?;
     let scratch = std::env::temp_dir();
     let pace = request.pace(records.bytes());
     job.read_second_files(to_fetch, pace.of_second_files(&scratch, &|| watch.check()))?;

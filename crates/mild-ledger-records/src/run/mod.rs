@@ -36,7 +36,7 @@ use crate::columns::{AsOfDate, filled_in_text};
 use crate::error::RecordsError;
 use crate::fetch::OtherFile;
 use crate::files::{
-    ExistingFiles, Fingerprint, InputFile, Remote, RemoteFiles, Staging, changed, receipt_path,
+    ExistingFiles, Fingerprint, InputFile, Remote, RemoteFiles, STANDARD_OUTPUT, Staging, changed,
 };
 use crate::keys::{Decisions, Repeats};
 use crate::plan::{AsOf, DocumentFormat, Plan};
@@ -56,7 +56,7 @@ pub use outcome::{
     ExceptionGroup, FetchAccount, FetchedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample,
     SampledRow, UsedCalendar,
 };
-use outputs::{Holds, Output, beside_outputs, check_outputs, outputs_of};
+use outputs::{Holds, Output, check_outputs, outputs_of, receipt_place};
 pub use parts::{Heard, PartFile, PartJob, PartRows, PartWorker, PartedEnd, PartedRun};
 use pass::{Pace, PassResult, Sinks};
 use read_back::{ReadBack, ReadBehind};
@@ -85,6 +85,8 @@ pub struct RunRequest {
     existing: ExistingFiles,
     workers: Option<NonZeroUsize>,
     sample: usize,
+    /// The place of the receipt, where it is not that of the plan.
+    receipt: Option<PathBuf>,
     /// Who reads records that stand at addresses.
     remote: Remote,
     /// Asked where the run is interrupted.
@@ -146,6 +148,18 @@ impl RunRequest {
     #[must_use]
     pub fn with_remote_files(self, files: Arc<dyn RemoteFiles>) -> Self {
         Self { remote: Remote::by(files), ..self }
+    }
+
+    /// The file that the receipt is written to, in place of the plan's: relative to the working folder.
+    ///
+    /// ```
+    /// use mild_ledger_records::RunRequest;
+    /// let request = RunRequest::new().with_receipt("receipts/september.toml");
+    /// assert_ne!(request, RunRequest::new());
+    /// ```
+    #[must_use]
+    pub fn with_receipt(self, receipt: impl Into<PathBuf>) -> Self {
+        Self { receipt: Some(receipt.into()), ..self }
     }
 
     fn pace(&self, bytes: u64) -> Pace {
@@ -273,8 +287,8 @@ fn run_stoppable(
     job.doubts.extend_from_slice(reader.doubts());
     let held = HeldRows::of(plan)?;
     let outputs = outputs_of(plan, as_of, &job, held.as_ref());
-    check_outputs(&outputs, plan, &records, &job)?;
-    let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
+    let receipt_place = receipt_place(plan, request, &outputs);
+    check_outputs(&outputs, &receipt_place, plan, &records, &job)?;
     let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
     let as_of_said = said(as_of);
     let create = |output: &Output| staging.create(&output.name, &output.place, request.existing);
@@ -308,7 +322,11 @@ fn run_stoppable(
     proof::check(&outcome, &written, &read_back)?;
     let of_reports = of_reports.iter().zip(report_files).zip(while_reading..);
     write_reports(&mut outcome, plan, &staging, of_reports, (draw, watch))?;
-    let entry = receipt_entry(&outcome, as_of_said, plan.folder());
+    let mut entry = receipt_entry(&outcome, as_of_said, plan.folder());
+    if plan.output_folder.is_some() && request.receipt.is_some() {
+        // The folder of the other outputs is gone when somebody reads this receipt.
+        entry.output.retain(|line| line.file == STANDARD_OUTPUT);
+    }
     watch.check()?;
     staging.commit(entry, request.existing)?;
     outcome.held_rows = held;

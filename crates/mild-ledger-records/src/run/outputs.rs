@@ -8,6 +8,7 @@ use crate::error::RecordsError;
 use crate::files::{Progress, STANDARD_OUTPUT, receipt_path};
 use crate::mistakes::{At, Mistakes};
 use crate::plan::{DocumentFormat, Plan};
+use crate::run::RunRequest;
 use crate::sink::{RowBytes, RowForm, Sink, SinkForm, SinkKind, Target, Written};
 use crate::table::plain_schema;
 use arrow_schema::{DataType, Schema, SchemaRef};
@@ -175,23 +176,28 @@ pub(super) fn outputs_of(
     outputs
 }
 
-/// A file beside which the receipt stands: the first output that is a file of its own.
-pub(super) fn beside_outputs(plan: &Plan, outputs: &[Output]) -> PathBuf {
+/// Where the receipt goes: to the place that the caller or the plan names, or next to the first output that is a file of its own.
+pub(super) fn receipt_place(plan: &Plan, request: &RunRequest, outputs: &[Output]) -> PathBuf {
+    let of_plan = plan.output_receipt.as_ref().map(|name| plan.folder().join(&name.value));
+    // Outputs that are put aside take the receipt of the plan with them.
+    if let Some(named) = request.receipt.clone().or(of_plan.filter(|_| plan.output_folder.is_none())) {
+        return named;
+    }
     let file = outputs.iter().find(|output| !output.is_held());
-    file.map_or_else(|| plan.path.clone(), |output| output.place.clone())
+    receipt_path(&plan.path, file.map_or(&plan.path, |output| &output.place))
 }
 
 /// No output is an input or another output, under whatever name.
 pub(super) fn check_outputs(
     outputs: &[Output],
+    receipt: &Path,
     plan: &Plan,
     records: &Records,
     job: &Job,
 ) -> Result<(), RecordsError> {
-    let receipt = receipt_path(&plan.path, &beside_outputs(plan, outputs));
     let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
     let mut taken: Vec<(&Path, String)> =
-        vec![(&plan.path, "the plan itself".to_owned()), (&receipt, "the receipt".to_owned())];
+        vec![(&plan.path, "the plan itself".to_owned()), (receipt, "the receipt".to_owned())];
     let called = if records.files.len() == 1 { "the records file" } else { "a file of the records" };
     taken.extend(records.files.iter().map(|file| (file.path.as_path(), called.to_owned())));
     let other = |file| (AsRef::as_ref(file), "a file that columns are fetched from".to_owned());
@@ -200,6 +206,12 @@ pub(super) fn check_outputs(
     for output in outputs {
         let place = &output.place;
         let folder = place.parent().filter(|folder| !folder.as_os_str().is_empty());
+        if let (Some(folder), Some(aside)) = (folder, &plan.output_folder)
+            && folder.starts_with(aside)
+        {
+            // The plan's own folders are there, and those of outputs that are put aside are made for them.
+            std::fs::create_dir_all(folder).map_err(RecordsError::file(folder, "make it"))?;
+        }
         if folder.is_some_and(|folder| !folder.is_dir()) {
             return Err(RecordsError::file(place, "write it")(std::io::ErrorKind::NotFound.into()));
         }
@@ -218,7 +230,11 @@ pub(super) fn check_outputs(
         }
         taken.push((place, format!("the file of {}", output.holds.said().trim_start_matches("the "))));
     }
-    Ok(())
+    let folder = receipt.parent().filter(|folder| !folder.as_os_str().is_empty());
+    match folder.is_some_and(|folder| !folder.is_dir()) {
+        true => Err(RecordsError::file(receipt, "write it")(std::io::ErrorKind::NotFound.into())),
+        false => Ok(()),
+    }
 }
 
 /// An output while it is written.

@@ -8,13 +8,13 @@ use super::together::{RepeatedKeys, Together, sums_of, write_in_order};
 use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{BlockHashes, FileFacts, InputFile, Staging, changed, is_address, name_in, receipt_path};
+use crate::files::{BlockHashes, FileFacts, InputFile, Staging, changed, is_address, name_in};
 use crate::keys::{Decisions, Repeats};
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
 use crate::run::job::Job;
 use crate::run::outputs::{
-    Holds, Output, OutputSink, beside_outputs, check_outputs, exception_schema, outputs_of,
+    Holds, Output, OutputSink, check_outputs, exception_schema, outputs_of, receipt_place,
 };
 use crate::run::pass::{Counted, PassResult, SORT_KEYS, find_repeats};
 use crate::run::read_back::{FileReadBack, ReadBehind};
@@ -135,8 +135,8 @@ impl<'p> PartedRun<'p> {
         job.notes.extend_from_slice(reader.said());
         job.doubts.extend_from_slice(reader.doubts());
         let mut outputs = outputs_of(plan, as_of, &job, None);
-        check_outputs(&outputs, plan, &records, &job)?;
-        let receipt_place = receipt_path(&plan.path, &beside_outputs(plan, &outputs));
+        let receipt_place = receipt_place(plan, request, &outputs);
+        check_outputs(&outputs, &receipt_place, plan, &records, &job)?;
         let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
         // The exceptions are read back behind their writer, as the first of the files.
         let rows = outputs.remove(0);
