@@ -5,7 +5,7 @@ use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberS
 use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
-use crate::source::Stop;
+use crate::source::{Stop, UnreadColumn};
 use crate::table::{Column, Kind};
 use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
 use std::collections::HashMap;
@@ -47,6 +47,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) stop: Stop,
     /// The columns that rows are written with, which a list without columns of its own shows.
     pub(crate) written_columns: Vec<usize>,
+    /// Columns of the file that are left out, since nothing here has values of their type.
+    pub(crate) unread: Vec<UnreadColumn>,
 }
 
 /// What names stand for, seen from a date.
@@ -114,6 +116,7 @@ impl<'p> Binder<'p> {
             typed_numbers: TypedNumbers::default(),
             stop: Stop::default(),
             written_columns: Vec::new(),
+            unread: Vec::new(),
         };
         header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
         binder
@@ -245,6 +248,12 @@ impl<'p> Binder<'p> {
         });
         if let (Some(column), None) = (same.next(), same.next()) {
             return Some(column);
+        }
+        if let Some(column) = self.unread.iter().find(|column| column.name == wanted) {
+            let what =
+                format!("the column \"{}\" holds {}, which is not read", wanted.escape_debug(), column.holds);
+            self.mistakes.tell(name.span.clone(), what, "a column of texts, numbers, dates or times");
+            return None;
         }
         let what = format!("there is no column \"{}\"", wanted.escape_debug());
         if self.mistakes.count() > MOST_LOOKED_UP {

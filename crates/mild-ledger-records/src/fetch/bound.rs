@@ -117,6 +117,7 @@ impl PlannedFetch {
         let reading = Reading { source, longest_cell, hash, blocks: Blocks::default(), form, remote, stop };
         let reader = Sources::open(&[NamedFile { name: &name, path: &path }], &reading, None)?;
         let mut theirs = Binder::new(binder.known_as_of(), reader.columns(), binder.folder);
+        theirs.unread = reader.unread();
         let names = self.bring.iter().map(|bring| (bring.theirs.value.trim(), bring.ours.value.trim()));
         theirs.typed_numbers = binder.typed_numbers.of_brought(names);
         // Mistakes of both are mistakes of the plan.

@@ -17,7 +17,7 @@ use crate::plan::{ControlOf, MergedRows, OutputColumns, Plan};
 use crate::reports::{BoundReport, bind_report};
 use crate::sorting::Direction;
 use crate::source::Stop;
-use crate::source::{ColumnType, Reading};
+use crate::source::{ColumnType, Reading, UnreadColumn};
 use crate::table::{Batch, BatchBuilder, Exception, Kept, Kind, Layout, Origin, Table, currency_of};
 use crate::typing::{Cleaner, Place};
 use arrow_schema::SchemaRef;
@@ -92,6 +92,8 @@ pub(super) struct RecordsShape<'r> {
     pub(super) sources: Vec<String>,
     pub(super) header: &'r [String],
     pub(super) types: &'r [ColumnType],
+    /// Columns that are left out.
+    pub(super) unread: Vec<UnreadColumn>,
     pub(super) stop: Stop,
 }
 
@@ -102,10 +104,11 @@ impl Job {
         as_of: Option<AsOfDate>,
         records: RecordsShape<'_>,
     ) -> Result<(Self, ToRead), RecordsError> {
-        let RecordsShape { sources, header, types, stop } = records;
+        let RecordsShape { sources, header, types, unread, stop } = records;
         let mut typed = TypedNumbers::default();
         loop {
             let mut binder = Binder::new(as_of, header, plan.folder());
+            binder.unread.clone_from(&unread);
             binder.typed_numbers = typed;
             binder.stop = stop.clone();
             let bound = Self::bind_with(plan, &mut binder, (sources.clone(), types));

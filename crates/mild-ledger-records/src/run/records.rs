@@ -230,6 +230,7 @@ impl Records {
             sources: self.names(),
             header: reader.columns(),
             types: reader.types(),
+            unread: reader.unread(),
             stop: self.stop.clone(),
         }
     }

@@ -69,6 +69,7 @@ fn columns_are_stored_in_types_of_the_columnar_format_and_say_what_they_mean() {
             sources: vec!["records.csv".to_owned()],
             header: &header,
             types: &[],
+            unread: Vec::new(),
             stop: Stop::default(),
         },
     )

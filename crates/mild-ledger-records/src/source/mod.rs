@@ -177,6 +177,11 @@ pub(crate) trait Source: Send {
         &[]
     }
 
+    /// Columns that are not read, since nothing here has values of their type.
+    fn unread(&self) -> &[UnreadColumn] {
+        &[]
+    }
+
     /// Rows met so far, broken ones counted.
     fn rows_read(&self) -> u64;
 
@@ -193,6 +198,14 @@ pub(crate) trait Source: Send {
     fn survey(self: Box<Self>, _bytes: usize) -> Result<Option<Survey>, RecordsError> {
         Ok(None)
     }
+}
+
+/// A column of a file that is left out.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct UnreadColumn {
+    pub(crate) name: String,
+    /// What it holds, as the format calls that.
+    pub(crate) holds: String,
 }
 
 /// What a format says that all values of a column are.

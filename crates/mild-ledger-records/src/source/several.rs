@@ -1,8 +1,8 @@
 //! The files of records of a run, one behind the other, their columns matched by name.
 
 use super::{
-    Blocks, Chunk, ChunkReader, ChunkSize, ColumnType, Piece, Reading, Source, SourceEnd, Survey, open,
-    open_piece,
+    Blocks, Chunk, ChunkReader, ChunkSize, ColumnType, Piece, Reading, Source, SourceEnd, Survey,
+    UnreadColumn, open, open_piece,
 };
 use crate::error::RecordsError;
 use crate::files::{BlockHashes, changed};
@@ -127,6 +127,11 @@ impl Sources {
     /// For each column what the formats of all files that have it say that its values are.
     pub(crate) fn types(&self) -> &[ColumnType] {
         &self.types
+    }
+
+    /// Columns of any of them that are left out.
+    pub(crate) fn unread(&self) -> Vec<UnreadColumn> {
+        self.files.iter().flat_map(|file| file.unread()).cloned().collect()
     }
 
     /// What may be a mistake in the headers of the files.

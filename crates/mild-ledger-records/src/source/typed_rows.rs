@@ -3,6 +3,7 @@
 use super::decoding::decoded;
 use super::{
     Chunk, ChunkReader, ChunkSize, ColumnType, Piece, PiecePlace, Reading, Source, SourceEnd, Stop, Survey,
+    UnreadColumn,
 };
 use crate::error::RecordsError;
 use crate::files::{BlockHashes, Fingerprint};
@@ -25,6 +26,8 @@ pub(super) struct TypedTable {
     pub(super) path: PathBuf,
     pub(super) columns: Vec<String>,
     pub(super) types: Vec<ColumnType>,
+    /// Columns that are left out.
+    pub(super) unread: Vec<UnreadColumn>,
     pub(super) said: Vec<String>,
     pub(super) longest_cell: usize,
     pub(super) file: WholeFile,
@@ -51,6 +54,7 @@ impl TypedTable {
             path,
             columns,
             types,
+            unread: Vec::new(),
             said,
             longest_cell: usize::MAX,
             file,
@@ -193,6 +197,10 @@ impl Source for TypedRows {
 
     fn types(&self) -> &[ColumnType] {
         &self.table.types
+    }
+
+    fn unread(&self) -> &[UnreadColumn] {
+        &self.table.unread
     }
 
     fn rows_read(&self) -> u64 {

@@ -101,6 +101,7 @@ impl PartJob {
                 sources: names,
                 header: &shape.columns,
                 types: &shape.types,
+                unread: Vec::new(),
                 stop: Stop::default(),
             },
         )?;

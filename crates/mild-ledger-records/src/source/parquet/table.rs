@@ -5,8 +5,9 @@ use crate::error::RecordsError;
 use crate::files::OpenedFile;
 use crate::source::raw_bytes::RawBytes;
 use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
-use crate::source::{OwnFile, Piece, Reading};
+use crate::source::{OwnFile, Piece, Reading, UnreadColumn};
 use crate::table::{Kept, TypedCell};
+use arrow_schema::Field;
 use parquet::arrow::ProjectionMask;
 use parquet::arrow::arrow_reader::ParquetRecordBatchReaderBuilder;
 use parquet::file::reader::ChunkReader;
@@ -25,34 +26,44 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
     let file = WholeFile::read(path, reading)?;
     let builder = builder(path, reading)?;
     let schema = builder.schema();
-    for field in schema.fields() {
-        if type_of(field.data_type()).is_none() {
-            return Err(RecordsError::request(
-                format!(
-                    "the column \"{}\" of {} holds {}, which is not read",
-                    field.name().escape_debug(),
-                    path.display(),
-                    field.data_type()
-                ),
-                "write the table without it, or with texts, numbers, dates or times in its place",
-            ));
-        }
+    let (read, unread): (Vec<_>, Vec<_>) =
+        schema.fields().iter().partition(|field| type_of(field.data_type()).is_some());
+    let unread: Vec<UnreadColumn> = unread.into_iter().map(|field| unread_of(field)).collect();
+    if let (true, Some(first)) = (read.is_empty(), unread.first()) {
+        return Err(RecordsError::request(
+            format!(
+                "no column of {} is read: \"{}\" holds {}",
+                path.display(),
+                first.name.escape_debug(),
+                first.holds
+            ),
+            "write the table with texts, numbers, dates or times in their place",
+        ));
     }
+    let left_out = |column: &UnreadColumn| {
+        format!(
+            "the column \"{}\" is left out: it holds {}, which is not read",
+            column.name.escape_debug(),
+            column.holds
+        )
+    };
     let groups = builder.metadata().row_groups().iter();
     let groups = groups.map(|group| (count(group.num_rows()), count(group.compressed_size())));
     let table = TypedTable {
         source: reading.source,
         path: path.to_owned(),
-        columns: schema.fields().iter().map(|field| field.name().trim().to_owned()).collect(),
-        types: schema.fields().iter().filter_map(|field| type_of(field.data_type())).collect(),
-        said: Vec::new(),
+        columns: read.iter().map(|field| field.name().trim().to_owned()).collect(),
+        types: read.iter().filter_map(|field| type_of(field.data_type())).collect(),
+        said: unread.iter().map(left_out).collect(),
+        unread,
         longest_cell: reading.longest_cell,
         file,
         groups: Some(groups.collect()),
         first_row: 1,
     };
     let (path, reading) = (path.to_owned(), reading.clone());
-    let read = move |take: TakeRow<'_>| read_rows(&path, self::builder(&path, &reading)?, 1, take);
+    let read =
+        move |take: TakeRow<'_>| read_rows(&path, of_what_is_read(self::builder(&path, &reading)?), 1, take);
     Ok(TypedRows::new(table, Box::new(read)))
 }
 
@@ -74,6 +85,7 @@ pub(super) fn open_piece(
         path: path.to_owned(),
         columns,
         types: Vec::new(),
+        unread: Vec::new(),
         said: Vec::new(),
         longest_cell: reading.longest_cell,
         file: WholeFile::not_read(),
@@ -82,7 +94,8 @@ pub(super) fn open_piece(
     };
     let (path, reading, first_row) = (path.to_owned(), reading.clone(), piece.first_row);
     let read = move |take: TakeRow<'_>| {
-        read_rows(&path, builder(&path, &reading)?.with_row_groups(groups.collect()), first_row, take)
+        let builder = of_what_is_read(builder(&path, &reading)?).with_row_groups(groups.collect());
+        read_rows(&path, builder, first_row, take)
     };
     Ok(TypedRows::new(table, Box::new(read)))
 }
@@ -144,6 +157,19 @@ fn builder(path: &Path, reading: &Reading) -> Result<Builder<OpenedFile>, Record
 
 fn builder_of<R: ChunkReader + 'static>(path: &Path, file: R) -> Result<Builder<R>, RecordsError> {
     Builder::try_new(file).map_err(|error| broken(path, &error))
+}
+
+/// The same without the columns that are not read, of which nothing is unpacked.
+fn of_what_is_read<R: ChunkReader + 'static>(builder: Builder<R>) -> Builder<R> {
+    let fields = builder.schema().fields().iter().enumerate();
+    let read: Vec<usize> =
+        fields.filter(|(_, field)| type_of(field.data_type()).is_some()).map(|(nth, _)| nth).collect();
+    let wanted = ProjectionMask::roots(builder.parquet_schema(), read);
+    builder.with_projection(wanted)
+}
+
+fn unread_of(field: &Field) -> UnreadColumn {
+    UnreadColumn { name: field.name().trim().to_owned(), holds: field.data_type().to_string() }
 }
 
 fn broken(path: &Path, error: &dyn Display) -> RecordsError {

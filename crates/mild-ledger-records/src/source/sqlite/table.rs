@@ -27,6 +27,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         path: path.to_owned(),
         columns,
         types,
+        unread: Vec::new(),
         said: vec![said],
         longest_cell: reading.longest_cell,
         file,

@@ -67,6 +67,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         path: path.to_owned(),
         types: types.iter().map(TypesMet::of_all).collect(),
         columns,
+        unread: Vec::new(),
         said,
         longest_cell: reading.longest_cell,
         file,
