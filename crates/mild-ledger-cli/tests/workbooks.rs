@@ -732,3 +732,46 @@ fn a_time_just_before_midnight_stays_on_its_day() {
     let (_, desk) = run("book.xlsx", &one_sheet(sheet_rows(&rows, 1, 0.0)), "");
     assert!(desk.read("rows.csv").contains("A1,Heron Charters,2026-10-01,"), "{}", desk.read("rows.csv"));
 }
+
+/// Half of the dates are typed by the sheet, half are texts, and a title and a blank row move the rows down.
+#[test]
+fn a_look_at_dates_and_texts_says_what_a_run_reads_and_names_rows_of_the_sheet() {
+    let header = vec![Text("Job"), Text("Done"), Text("Remark")];
+    let title = vec![vec![Text("Quillhaven Boatyard")], vec![], header];
+    let jobs = vec![
+        vec![Text("J1"), Date(46_295.0, "2026-09-30"), Text("2026-09-01")],
+        vec![Text("J2"), Text("13/09/2026"), Text("call")],
+        vec![],
+        vec![Text("J3"), Text("14/09/2026"), Text("2026-09-03")],
+        vec![Text("J4"), Text("15/09/2026"), Text("2026-09-04")],
+        vec![Text("J5"), Date(46_265.0, "2026-08-31"), Text("later")],
+        vec![Text("J6"), Text("31/06/2026"), Text("2026-09-05")],
+    ];
+    let desk = Desk::new();
+    let book = one_sheet(sheet_rows(&title, 1, 0.0) + &sheet_rows(&jobs, 4, 0.0));
+    desk.write("jobs.xlsx", book);
+    let looked = desk.mild(&["look", "jobs.xlsx"]).out;
+    // J6 is in row 10 of the sheet, "call" in row 5, "later" in row 9.
+    for said in [
+        "rows are numbered as in the sheet",
+        "1 of 6 is not written day/month/year: row 10 \"31/06/2026\"",
+        "2 of 6 are not written iso: row 5 \"call\", row 9 \"later\"",
+        "from 2026-08-31 to 2026-09-30",
+    ] {
+        assert!(looked.contains(said), "{said}:\n{looked}");
+    }
+    let plan = desk.mild(&["look", "jobs.xlsx", "--plan"]).out;
+    assert!(
+        plan.contains("\nDone = \"day/month/year\" # 1 of 6 is no such date, such as row 10: 31/06/2026"),
+        "{plan}"
+    );
+    // A third of the texts would be lost, so that a person decides.
+    assert!(plan.contains("\n# Remark = \"iso\" # 2 of 6 are no such date, such as row 5: call"), "{plan}");
+    desk.write("plan.toml", &plan);
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let rows = desk.read("jobs-rows.csv");
+    let expected = "Job,Done,Remark\nJ1,2026-09-30,2026-09-01\nJ2,2026-09-13,call\nJ3,2026-09-14,2026-09-03\n\
+        J4,2026-09-15,2026-09-04\nJ5,2026-08-31,later\nJ6,,2026-09-05\n";
+    assert_eq!(rows, expected, "{}", answer.out);
+}

@@ -11,6 +11,8 @@ const EXAMPLES: usize = 3;
 #[derive(Debug)]
 pub(super) struct ColumnNotes {
     pub(super) dates: DateEvidence,
+    /// Of the cells that the file itself types as dates: a run reads them whatever pattern the texts have.
+    pub(super) typed_dates: DateEvidence,
     pub(super) numbers: AmountEvidence,
     pub(super) texts: Texts,
     pub(super) blanks: u64,
@@ -25,6 +27,7 @@ impl ColumnNotes {
     pub(super) fn new(none: &DateEvidence) -> Self {
         Self {
             dates: none.clone(),
+            typed_dates: none.clone(),
             numbers: AmountEvidence::new(),
             texts: Texts::default(),
             blanks: 0,
@@ -46,7 +49,10 @@ impl ColumnNotes {
             self.blanks += 1;
             return;
         }
-        self.dates.note(text, row);
+        match holds {
+            CellType::Date => self.typed_dates.note(text, row),
+            _ => self.dates.note(text, row),
+        }
         match holds {
             CellType::Number => self.numbers.note_typed(text, row),
             _ => self.numbers.note(text, row),
@@ -70,6 +76,7 @@ impl ColumnNotes {
     /// Takes over what was noted of other rows of the same column.
     pub(super) fn merge(&mut self, other: Self, column: usize, most: usize, to_sort: &mut ToSort) {
         self.dates.merge(&other.dates);
+        self.typed_dates.merge(&other.typed_dates);
         self.numbers.merge(&other.numbers);
         self.texts.merge(other.texts, column, most, to_sort);
         self.blanks += other.blanks;

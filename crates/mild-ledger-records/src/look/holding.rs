@@ -9,7 +9,7 @@ use mild_ledger::{
 
 /// Dates where a pattern reads them all, or most of them; then amounts; whole numbers; texts else.
 pub(super) fn holding_of(name: &str, notes: &ColumnNotes, distinct: Distinct) -> Holding {
-    if let Some(dates) = dates_of(&notes.dates) {
+    if let Some(dates) = dates_of_both(notes) {
         return Holding::Date(Box::new(dates));
     }
     let numbers = &notes.numbers;
@@ -36,6 +36,48 @@ fn are_codes(numbers: &AmountEvidence, distinct: Distinct) -> bool {
         Distinct::MoreThan(_) => true,
     };
     numbers.whole_with_code() > 0 && !numbers.holds_money() && nearly_all_differ
+}
+
+/// The dates of a column whose cells are texts, or dates by the type that the file gives them, or some of each.
+fn dates_of_both(notes: &ColumnNotes) -> Option<LookedDates> {
+    let (texts, typed) = (&notes.dates, &notes.typed_dates);
+    match (texts.values() + fillers_in(texts), typed.values() + fillers_in(typed)) {
+        (_, 0) => return dates_of(texts),
+        (0, _) => return dates_of(typed),
+        _ => {}
+    }
+    let of_file = dates_of(typed)?;
+    let mut dates = match dates_of(texts).filter(|dates| !dates.patterns.is_empty()) {
+        Some(dates) => dates,
+        // The texts are what is wrong with the column, unless they are most of it.
+        None if of_file.days.count() > texts.values() => {
+            let failures = match texts.verdict() {
+                PatternVerdict::NoneReadsAll(Some(best)) => texts.failures_of(best).to_vec(),
+                _ => Vec::new(),
+            };
+            let failed = of_file.failed + texts.values();
+            return Some(LookedDates {
+                verdict: Clarity::None,
+                failed,
+                failures,
+                beyond_doubt: false,
+                ..of_file
+            });
+        }
+        None => return None,
+    };
+    if let Some(first) = dates.patterns.first_mut() {
+        first.reads += of_file.days.count();
+    }
+    dates.times += of_file.times;
+    dates.offsets += of_file.offsets;
+    dates.fillers.extend(of_file.fillers);
+    dates.days.merge(&of_file.days);
+    Some(dates)
+}
+
+fn fillers_in(evidence: &DateEvidence) -> u64 {
+    evidence.fillers().map(|(_, met)| met.count).sum()
 }
 
 fn dates_of(evidence: &DateEvidence) -> Option<LookedDates> {

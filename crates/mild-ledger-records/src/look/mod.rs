@@ -15,7 +15,7 @@ use crate::source::{
     self, Blocks, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
     Stop, TableChoice, read_chunk,
 };
-use crate::table::Batch;
+use crate::table::{Batch, Origin};
 use crate::typing::broken_row;
 use column::ColumnNotes;
 pub use distinct::Distinct;
@@ -121,7 +121,11 @@ fn look_stoppable(
     let mut reader = source::open(path, &reading)?;
     let names = reader.columns().to_vec();
     reader.with_chunks_of(ChunkSize::of_rows_with(names.len()));
-    let said = reader.said().to_vec();
+    let mut said = reader.said().to_vec();
+    let numbers = if kind.has_sheets() { RowNumbers::OfSheet } else { RowNumbers::OfRecords };
+    if numbers == RowNumbers::OfSheet {
+        said.push("rows are numbered as in the sheet".to_owned());
+    }
     let scratch = std::env::temp_dir();
     let failed = |error| RecordsError::file(&scratch, "tell texts apart there")(error);
     let workers = std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).get().min(16);
@@ -129,6 +133,7 @@ fn look_stoppable(
         most_texts: (TEXTS_HELD / names.len().max(1) / workers).clamp(64, 1 << 16),
         sorter: Mutex::new(Sorter::new(&scratch)),
         none: DateEvidence::new(),
+        numbers,
     };
     let (notes, reader) = pass(reader, names.len(), (&shared, workers), (before.bytes, watch), &failed)?;
     if regular(path)? != before {
@@ -178,6 +183,25 @@ struct Shared {
     sorter: Mutex<Sorter>,
     /// Evidence of nothing, whose patterns all columns share.
     none: DateEvidence,
+    numbers: RowNumbers,
+}
+
+/// The numbers that rows are called by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum RowNumbers {
+    /// From 1 in the order of the records.
+    OfRecords,
+    /// As the sheet of a workbook shows them.
+    OfSheet,
+}
+
+impl Shared {
+    fn number_of(&self, origin: Origin) -> u64 {
+        match self.numbers {
+            RowNumbers::OfRecords => origin.row,
+            RowNumbers::OfSheet => origin.line,
+        }
+    }
 }
 
 /// A row with its number, its cells cut short.
@@ -204,7 +228,7 @@ impl Notes {
     fn take(&mut self, batch: &Batch, shared: &Shared) {
         for (nth, notes) in self.columns.iter_mut().enumerate() {
             for row in 0..batch.rows() {
-                let number = batch.origins.of(row).row;
+                let number = shared.number_of(batch.origins.of(row));
                 let cell = (batch.text(nth, row), batch.cell_type(nth, row));
                 notes.note((nth, shared.most_texts), cell, number, &mut self.to_sort);
             }
@@ -214,11 +238,11 @@ impl Notes {
             let (count, rows) = self.broken.entry(exception.reason.to_string()).or_default();
             *count += 1;
             if rows.len() < ROWS_NAMED {
-                rows.push(row.number);
+                rows.push(if shared.numbers == RowNumbers::OfSheet { row.line } else { row.number });
             }
         }
         if let Some(row) = batch.rows().checked_sub(1) {
-            let number = batch.origins.of(row).row;
+            let number = shared.number_of(batch.origins.of(row));
             if self.last.as_ref().is_none_or(|(before, _)| *before < number) {
                 let cells = (0..batch.columns()).map(|nth| {
                     let text = batch.text(nth, row);

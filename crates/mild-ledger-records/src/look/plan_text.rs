@@ -244,7 +244,9 @@ fn date_line(dates: &LookedDates) -> Line {
                 dates.failures.first().map(|failed| format!(", such as row {}: {}", failed.row, failed.text));
             let why =
                 format!("{} of {values} {are} no such date{}", dates.failed, example.unwrap_or_default());
-            Line { is_remark: !dates.beyond_doubt || dates.offsets > 0, value, why }
+            // Cells of text would be left empty: where there are many, a person decides.
+            let is_remark = !dates.beyond_doubt || dates.offsets > 0 || dates.failed * 4 > values;
+            Line { is_remark, value, why }
         }
     }
 }
@@ -286,6 +288,7 @@ fn amount_lines(amounts: &LookedAmounts, column: &LookedColumn, currency: Option
             return both.into_iter().map(line).collect();
         }
         (Clarity::Ambiguous, None) => String::new(),
+        (Clarity::None, _) if amounts.failed == 1 => "1 value is not written so".to_owned(),
         (Clarity::None, _) => format!("{} values are not written so", amounts.failed),
     };
     vec![Line { is_remark: true, value: keys, why }]

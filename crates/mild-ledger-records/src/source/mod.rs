@@ -297,6 +297,11 @@ impl SourceKind {
         self.open_piece.is_some()
     }
 
+    /// Whether its files have sheets, whose rows people know by their numbers.
+    pub(crate) fn has_sheets(&self) -> bool {
+        self.takes.contains(&FormPart::Sheet)
+    }
+
     /// How the text of a file, or of a part of it by its name, seems to be written, from how it begins. Only who looks at a file asks.
     pub(crate) fn form_of(&self, path: &Path, part: Option<&str>) -> Result<FileForm, RecordsError> {
         let has_parts = [FormPart::Sheet, FormPart::Table].iter().any(|part| self.takes.contains(part));

@@ -60,7 +60,8 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
     if types.iter().any(TypesMet::are_mixed) {
         let mixed = columns.iter().zip(&types).filter(|(_, types)| types.are_mixed());
         let names: Vec<&str> = mixed.map(|(name, _)| name.as_str()).collect();
-        said.push(format!("{} holds dates and texts", names.join(", ")));
+        let hold = if names.len() == 1 { "holds" } else { "hold" };
+        said.push(format!("{} {hold} dates and texts", names.join(", ")));
     }
     let table = TypedTable {
         source: reading.source,
