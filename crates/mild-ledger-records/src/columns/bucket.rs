@@ -173,7 +173,7 @@ impl Planned for PlannedBucket {
             _ if decimals > 0 => BucketMeasure::Fractional,
             _ => BucketMeasure::WholeNumber,
         };
-        let is_of_dates = !matches!(kind, Kind::Amount { .. });
+        let is_of_dates = kind.figure().is_some() || matches!(kind, Kind::Place);
         match self.buckets(measure) {
             Ok(buckets) => {
                 let kind = BandKind { buckets, is_of_dates };
