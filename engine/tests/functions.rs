@@ -3,6 +3,9 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // a test fails by panicking
 
+#[path = "../../crates/mild-ledger-records/tests/support/defaults.rs"]
+mod defaults;
+
 use datafusion::arrow::array::{Array, ArrayRef, AsArray, Date32Array, Int32Array, RecordBatch, StringArray};
 use datafusion::arrow::datatypes::{Date32Type, Decimal128Type, Int32Type, Int64Type};
 use datafusion::arrow::util::display::array_value_to_string;
@@ -331,4 +334,22 @@ fn calendars_of_ones_own_and_the_expression_interface() {
     let batches = run(async { context.read_batch(batch)?.select(vec![due])?.collect().await }).unwrap();
     assert_eq!(date_of(batches[0].column(0), 0), Some("2026-10-30".parse().unwrap()));
     assert_eq!(date_of(batches[0].column(0), 1), None);
+}
+
+/// The command, a plan and the library are held against the same table in the workspace of `mild`.
+#[test]
+fn where_nothing_is_said_sql_chooses_what_all_do() {
+    let mut held = 0;
+    for default in &defaults::DEFAULTS {
+        let Some(sql) = default.sql else { continue };
+        held += 1;
+        assert_eq!(
+            cell(&format!("select {sql}")).as_deref(),
+            Some(default.gives),
+            "{}: {}",
+            default.figure,
+            default.choice
+        );
+    }
+    assert!(held > 5, "{held}");
 }
