@@ -292,9 +292,28 @@ fn a_report_as_a_workbook_of_typed_cells() {
     // A sheet a table: three currencies of an aging, of a list and of another aging, and what every run has.
     assert_eq!(names[..4], ["Report", "Aging", "Aging 2", "Aging 3"]);
     assert!(names.contains(&"List".to_owned()) && names.contains(&"Aging 6".to_owned()), "{names:?}");
+    // The formulas are the sums of the totals alone.
+    let mut sums = 0;
     for name in &names {
-        assert!(book.worksheet_formula(name).unwrap().is_empty(), "{name} has a formula");
+        let (formulas, cells) = (book.worksheet_formula(name).unwrap(), book.worksheet_range(name).unwrap());
+        for (row, column, formula) in formulas.used_cells().filter(|(_, _, formula)| !formula.is_empty()) {
+            let (first_row, first_column) = formulas.start().unwrap();
+            let (row, column) = (first_row + row as u32, first_column + column as u32);
+            let (from, to) =
+                formula.strip_prefix("SUM(").and_then(|sum| sum.strip_suffix(')')?.split_once(':')).unwrap();
+            assert_eq!((from[1..].parse(), to[1..].parse()), (Ok(4), Ok(row)), "{name}: {formula}");
+            let added: f64 = (3..row).filter_map(|above| cells.get_value((above, column))?.as_f64()).sum();
+            let total = cells.get_value((row, column)).and_then(DataType::as_f64).unwrap();
+            assert!((added - total).abs() < 1e-6, "{name}: {formula} is {added}, and {total} is kept");
+            sums += 1;
+        }
     }
+    assert!(sums > 3, "{sums}");
+    let added = book.worksheet_range("Added columns").unwrap();
+    let due = added.rows().find(|row| row[0] == Data::String("Due".to_owned())).unwrap();
+    assert!(matches!((&due[1], &due[4]), (Data::DateTime(_), Data::DateTime(_))), "{due:?}");
+    let overdue = added.rows().find(|row| row[0] == Data::String("Days overdue".to_owned())).unwrap();
+    assert!(overdue[1..5].iter().all(|cell| matches!(cell, Data::Float(_))), "{overdue:?}");
     let euro = book.worksheet_range("Aging").unwrap();
     let cell = |range: &Range<Data>, row: u32, column: u32| range.get_value((row, column)).cloned();
     // Below the header: the name, five buckets, no date, credits, the total, and its share.

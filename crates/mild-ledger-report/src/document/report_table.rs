@@ -71,6 +71,8 @@ fn shown(table: &ReportTable) -> Table {
         out.line();
     }
     if let Some(total) = &table.total {
+        let are_all_shown = table.sums.is_empty() && out.rows.len() == table.rows.len();
+        out.total = Some(out.rows.len()).filter(|_| are_all_shown && table.rows.len() > 1);
         let name = nameless.iter().map(|_| Cell::from("Total".to_owned()));
         out.row(
             name.chain(total.iter().cloned().map(Cell::from))

@@ -277,16 +277,17 @@ fn added(out: &mut Document, outcome: &RunOutcome) {
     if !ordered.is_empty() {
         let mut table = Table::new(["Added", "smallest", "median", "mean", "largest", "empty"], [0]);
         for column in &ordered {
-            let value = |end: &Option<EndRow>| end.as_ref().map_or_else(String::new, |end| shown(&end.value));
-            let text = |text: &Option<String>| text.as_deref().map_or_else(String::new, shown);
-            let words = [
-                column.column.clone(),
+            let value =
+                |end: &Option<EndRow>| end.as_ref().map_or(ReportCell::Empty, |end| typed(&end.value));
+            let text = |text: &Option<String>| text.as_deref().map_or(ReportCell::Empty, typed);
+            table.row([
+                ReportCell::Text(column.column.clone()),
                 value(&column.smallest),
                 text(&column.median),
                 text(&column.mean),
                 value(&column.largest),
-            ];
-            table.row(words.map(ReportCell::Text).into_iter().chain([ReportCell::count(column.empty)]));
+                ReportCell::count(column.empty),
+            ]);
         }
         out.end_part();
         out.push(Block::Table(table));
@@ -372,6 +373,18 @@ fn bounded(blocks: Vec<Block>) -> Vec<Block> {
 }
 
 /// A number with decimals with its thousands grouped; anything else as it is. A whole number may be a year or the number of a document.
+/// A value as what it is: a date, a number, or else its text.
+fn typed(value: &str) -> ReportCell {
+    if let Ok(date) = value.parse::<Date>() {
+        return ReportCell::Date(date);
+    }
+    match value.parse::<Decimal>() {
+        Ok(number) if number.decimals() > 0 => ReportCell::Decimal(number),
+        Ok(number) => ReportCell::Number(number),
+        Err(_) => ReportCell::Text(value.to_owned()),
+    }
+}
+
 fn shown(value: &str) -> String {
     let has_decimals = value.parse::<Decimal>().is_ok_and(|number| number.decimals() > 0);
     if has_decimals { grouped(value) } else { value.to_owned() }

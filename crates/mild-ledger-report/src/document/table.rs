@@ -9,6 +9,8 @@ pub(crate) struct Table {
     pub(crate) rows: Vec<Vec<Cell>>,
     /// Rows before which a line is drawn, by their number.
     pub(crate) lines: Vec<usize>,
+    /// The row that has the sums of all rows above it, where they all are shown.
+    pub(crate) total: Option<usize>,
     /// What may be left out where there is little room, in the order in which it may go.
     pub(crate) narrowing: Vec<Narrowing>,
 }
@@ -75,7 +77,7 @@ impl Table {
                 column.holds = Holds::Words;
             }
         }
-        Self { columns, rows: Vec::new(), lines: Vec::new(), narrowing: Vec::new() }
+        Self { columns, rows: Vec::new(), lines: Vec::new(), total: None, narrowing: Vec::new() }
     }
 
     /// The same, made narrower in these steps.

@@ -9,7 +9,7 @@ use mild_ledger::{Date, Decimal, Rounding};
 use mild_ledger_records::ReportCell;
 use rust_xlsxwriter::{
     Chart as SheetChart, ChartAxisLabelPosition, ChartFormat, ChartSolidFill, ChartType, Color, Format,
-    FormatAlign, FormatBorder, Worksheet, XlsxError,
+    FormatAlign, FormatBorder, Formula, Worksheet, XlsxError, utility::row_col_to_cell,
 };
 
 /// A line of the first sheet.
@@ -44,13 +44,23 @@ impl Names {
                 }
                 called.push(sign);
             }
-            let called = format!("{}{behind}", called.trim_end());
+            let called = format!("{}{behind}", whole_words(&called, plain).trim_end());
             if !self.taken.iter().any(|taken| taken.to_lowercase() == called.to_lowercase()) {
                 self.taken.push(called.clone());
                 return called;
             }
             number += 1;
         }
+    }
+}
+
+/// The beginning of a text up to its last whole word, unless its first word alone is too long.
+fn whole_words<'c>(beginning: &'c str, text: &str) -> &'c str {
+    let rest = text.get(beginning.len()..).unwrap_or_default();
+    let ends_a_word = rest.is_empty() || rest.starts_with(' ') || beginning.ends_with(' ');
+    match beginning.rfind(' ') {
+        Some(end) if !ends_a_word => &beginning[..end],
+        _ => beginning,
     }
 }
 
@@ -80,7 +90,11 @@ pub(super) fn put_table(
         let nth = usize::try_from(row - HEADER - 1).unwrap_or(usize::MAX);
         let line = table.lines.contains(&nth);
         for ((place, cell), column) in (0_u16..).zip(cells).zip(&table.columns) {
-            let shown = put_cell(sheet, (row, place), cell, column, line)?;
+            let is_total = table.total == Some(nth) && is_sum_of_rows(table, usize::from(place));
+            let shown = match (is_total, cell) {
+                (true, Cell::Value(value)) => put_sum(sheet, (row, place), value)?,
+                _ => put_cell(sheet, (row, place), cell, column, line)?,
+            };
             if let Some(width) = widths.get_mut(usize::from(place)) {
                 *width = (*width).max(shown);
             }
@@ -96,6 +110,39 @@ pub(super) fn put_table(
         below = put_chart(sheet, chart, below)?;
     }
     Ok(())
+}
+
+/// Whether the total of a column is the exact sum of the rows above it, all of which a sheet holds as numbers.
+fn is_sum_of_rows(table: &Table, column: usize) -> bool {
+    let number = |row: &Vec<Cell>| match row.get(column) {
+        Some(Cell::Value(ReportCell::Decimal(number))) => in_sheet(*number).map(|_| *number),
+        Some(Cell::Value(ReportCell::Count(count))) => Decimal::of_units((*count).into(), 0).ok(),
+        Some(Cell::Value(ReportCell::Empty)) => Some(Decimal::ZERO),
+        _ => None,
+    };
+    let Some((total, rows)) =
+        table.total.and_then(|nth| Some((table.rows.get(nth)?, table.rows.get(..nth)?)))
+    else {
+        return false;
+    };
+    let sum = rows.iter().try_fold(Decimal::ZERO, |sum, row| sum.checked_add(number(row)?));
+    let has_numbers = rows.iter().any(|row| !matches!(row.get(column), Some(Cell::Value(ReportCell::Empty))));
+    has_numbers && sum.is_some() && sum == number(total)
+}
+
+/// A total as the sum of the rows above it, with what it comes to for programs that do not calculate; how many signs it has.
+fn put_sum(sheet: &mut Worksheet, (row, column): (u32, u16), value: &ReportCell) -> Result<usize, XlsxError> {
+    let (first, last) = ((HEADER + 1, column), (row.saturating_sub(1), column));
+    let range = format!("{}:{}", row_col_to_cell(first.0, first.1), row_col_to_cell(last.0, last.1));
+    let (result, shown) = match value {
+        ReportCell::Decimal(number) => (number.to_string(), shown_with(number.decimals())),
+        ReportCell::Count(count) => (count.to_string(), "#,##0".to_owned()),
+        _ => (String::new(), String::new()),
+    };
+    let formula = Formula::new(format!("=SUM({range})")).set_result(result);
+    let format = Format::new().set_border_top(FormatBorder::Thin).set_num_format(shown);
+    sheet.write_formula_with_format(row, column, formula, &format)?;
+    Ok(written(value).chars().count())
 }
 
 /// A cell as what it is; how many signs it has.
@@ -256,4 +303,19 @@ fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, Xlsx
     sheet.insert_chart(row, beside, &drawn)?;
     let rows_of_chart = height / 20 + 2;
     Ok(row + rows_of_chart.max(last - row + 3))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Names;
+
+    #[test]
+    fn names_of_sheets_keep_whole_words() {
+        let mut names = Names::default();
+        assert_eq!(names.of("What the customers of the yard owe"), "What the customers of the yard");
+        assert_eq!(names.of("What the customers of the yard owe"), "What the customers of the 2");
+        assert_eq!(names.of("Receivables by customer and month"), "Receivables by customer and");
+        assert_eq!(names.of("Quillhavenboatyardreceivablesbycustomer"), "Quillhavenboatyardreceivablesby");
+        assert_eq!(names.of("a:b"), "a b");
+    }
 }
