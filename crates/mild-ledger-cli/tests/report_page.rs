@@ -275,7 +275,8 @@ fn a_report_in_no_form_that_is_drawn() {
 #[test]
 fn a_report_as_a_workbook_of_typed_cells() {
     let desk = quarter_desk();
-    let more = "[[report]]\nkind = \"list\"\ncolumns = [\"Invoice\", \"Due\", \"Days overdue\", \"Amount\"]\nsum = \"Amount\"\n[[report]]\nkind = \"aging\"\ntitle = \"Aging\"\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\nby = \"Terms\"\n";
+    let more = "[[report]]\nkind = \"list\"\ncolumns = [\"Invoice\", \"Due\", \"Days overdue\", \"Amount\"]\nsum = \"Amount\"\n[[report]]\nkind = \"aging\"\ntitle = \"Aging\"\nband = \"Age band\"\namount = \"Amount\"\nissued = \"Issued\"\npayments = \"Paid so far\"\nby = \"Terms\"\n\
+        [[report]]\nkind = \"summary\"\ntitle = \"By day\"\nby = \"Issued\"\nshow = [\"count\"]\n";
     desk.write(
         "plan.toml",
         QUARTER.replace("[output]", &format!("{more}\n[output]\nreport = \"quarter.xlsx\"")),
@@ -309,6 +310,9 @@ fn a_report_as_a_workbook_of_typed_cells() {
         }
     }
     assert!(sums > 3, "{sums}");
+    // A report by days has days in its rows.
+    let by_day = book.worksheet_range("By day").unwrap();
+    assert!(matches!(by_day.get_value((3, 0)), Some(Data::DateTime(_))), "{by_day:?}");
     let added = book.worksheet_range("Added columns").unwrap();
     let due = added.rows().find(|row| row[0] == Data::String("Due".to_owned())).unwrap();
     assert!(matches!((&due[1], &due[4]), (Data::DateTime(_), Data::DateTime(_))), "{due:?}");

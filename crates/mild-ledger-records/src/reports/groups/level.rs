@@ -2,6 +2,7 @@
 
 use crate::columns::{Binder, read_period};
 use crate::mistakes::{At, Value, Walk};
+use crate::reports::ReportCell;
 use crate::reports::periods::{head_of, label_as_of};
 use crate::table::{BandKind, Data, Gap, Kind, Table};
 use mild_ledger::{Date, Period, PeriodRule};
@@ -194,6 +195,16 @@ impl Level {
                 };
                 (key, shown.to_owned())
             }
+        }
+    }
+
+    /// The name of a group as a cell: a day is a date, all else a text.
+    pub(in crate::reports) fn cell_of(&self, label: &str) -> ReportCell {
+        let is_by_value = matches!(self.kind, LevelKind::Day | LevelKind::Value);
+        // Numbers have names too, and eight digits may be a day.
+        match label.parse::<Date>() {
+            Ok(date) if is_by_value && label.len() == 10 => ReportCell::Date(date),
+            _ => ReportCell::Text(label.to_owned()),
         }
     }
 

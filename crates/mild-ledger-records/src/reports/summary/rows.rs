@@ -51,7 +51,10 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
     };
     let mut shown: Vec<Vec<ReportCell>> = Vec::with_capacity(rows.len());
     for row in &rows {
-        let names = row.names.iter().cloned().map(ReportCell::Text);
+        let names = row.names.iter().enumerate().map(|(nth, name)| match bound.levels.get(nth) {
+            Some(level) => level.cell_of(name),
+            None => ReportCell::Text(name.clone()),
+        });
         shown.push(names.chain(cells(&row.across, &row.whole)?).collect());
     }
     let name = |nth: usize| if nth == 0 { "Total".to_owned() } else { String::new() };
