@@ -52,6 +52,9 @@ pub(crate) struct RunArguments {
     /// Bytes of a piece of the records, which a task reads at once
     #[arg(long, value_name = "BYTES", default_value_t = PIECE_BYTES)]
     pub(crate) pieces_of: NonZeroUsize,
+    /// Seconds without a sign of life from this process after which executors give the run up and clear its folder away
+    #[arg(long, value_name = "SECONDS", default_value_t = 120)]
+    pub(crate) gone_after: u64,
     /// Seconds without a word from the cluster after which the run is given up
     #[arg(long, value_name = "SECONDS", default_value_t = 3600)]
     pub(crate) give_up_after: u64,

@@ -61,6 +61,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
 fn request_of(plan: &Plan, arguments: &RunArguments) -> Result<RunRequest, Failure> {
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
     let mut request = RunRequest::new().with_existing(existing).with_sample(arguments.sample.into());
+    request = request.with_patience(Duration::from_secs(arguments.gone_after));
     if let Some(text) = &arguments.as_of {
         let as_of = text.parse().map_err(|error: mild_ledger::Error| Failure::Request {
             what: format!("--as-of: {}", error.what()),

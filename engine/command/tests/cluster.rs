@@ -192,6 +192,46 @@ fn an_executor_that_sees_another_file_ends_the_run_with_an_error() {
     }
 }
 
+#[test]
+fn a_run_whose_process_is_killed_is_given_up_and_cleared_away() {
+    let cluster = Cluster::of(2);
+    let folder = tempfile::tempdir().unwrap();
+    fs::write(folder.path().join("plan.toml"), LARGE).unwrap();
+    fs::write(folder.path().join("invoices.csv"), many_invoices()).unwrap();
+    let hidden = || {
+        let entries = fs::read_dir(folder.path()).unwrap();
+        entries
+            .filter(|entry| entry.as_ref().unwrap().file_name().to_string_lossy().starts_with(".mild-run"))
+            .count()
+    };
+    let mut command = cluster.run_command(folder.path(), "plan.toml", (16, 200_000));
+    let mut run = command.args(["--gone-after", "2"]).spawn().unwrap();
+    // It is killed while executors work on its pieces: their files are in its folder.
+    let began = Instant::now();
+    let is_worked_on = || {
+        let within =
+            |path: &Path| fs::read_dir(path).into_iter().flatten().map(|entry| entry.unwrap().path());
+        let mut folders = within(folder.path()).filter(|path| path.to_string_lossy().contains(".mild-run"));
+        folders.any(|hidden| within(&hidden).any(|rows| within(&rows).next().is_some()))
+    };
+    while !is_worked_on() {
+        assert!(began.elapsed() < Duration::from_secs(60), "no executor begins");
+        std::thread::sleep(Duration::from_millis(20));
+    }
+    run.kill().unwrap();
+    run.wait().unwrap();
+    assert_eq!(hidden(), 1);
+    let killed = Instant::now();
+    while hidden() > 0 {
+        assert!(killed.elapsed() < Duration::from_secs(30), "its folder stays");
+        std::thread::sleep(Duration::from_millis(100));
+    }
+    assert!(killed.elapsed() > Duration::from_secs(1), "{:?}", killed.elapsed());
+    // The cluster works for the next run.
+    let output = cluster.run(folder.path(), "plan.toml", (6, 8 << 20));
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+}
+
 /// Sends a signal to a process, by its name.
 fn send(signal: &str, process: &std::process::Child) {
     let sent = Command::new("kill").args([&format!("-{signal}"), &process.id().to_string()]).status();

@@ -3,6 +3,7 @@
 mod blocks;
 mod fingerprint;
 mod following;
+mod heartbeat;
 mod input;
 mod opened;
 mod parked;
@@ -16,6 +17,7 @@ mod workshop;
 pub(crate) use blocks::{BlockHasher, BlockHashes};
 pub(crate) use fingerprint::{Checksum, Fingerprint, HashKind, Hasher};
 pub(crate) use following::{Follower, Progress};
+pub(crate) use heartbeat::{Heartbeat, Pulse};
 pub(crate) use input::{FileFacts, InputFile, changed, read_whole, regular};
 pub(crate) use opened::OpenedFile;
 pub(crate) use parked::ParkedFile;

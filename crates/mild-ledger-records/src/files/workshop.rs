@@ -110,6 +110,15 @@ impl Abandoned {
     }
 }
 
+/// Clears away the folder of a run whose process is gone; nothing that is no such folder.
+pub(super) fn clear_away(folder: &Path) {
+    let is_named_so = folder.file_name().is_some_and(|name| name.to_string_lossy().starts_with(PREFIX));
+    if is_named_so && folder.join(MARK).is_file() {
+        // Another process of the run may do the same; the next run of the plan clears away what is left.
+        let _ = fs::remove_dir_all(folder);
+    }
+}
+
 /// Folders of runs of the same plan: only what bears the mark of this program counts, and only where nobody holds its lock.
 pub(super) fn left_behind(folder: &Path, receipt_place: &Path) -> io::Result<LeftBehind> {
     let mut left = LeftBehind::default();

@@ -87,6 +87,8 @@ pub struct RunRequest {
     sample: usize,
     /// The place of the receipt, where it is not that of the plan.
     receipt: Option<PathBuf>,
+    /// How long the process that begins a run in parts may give no sign of life to the others.
+    patience: Option<Duration>,
     /// Who reads records that stand at addresses.
     remote: Remote,
     /// Asked where the run is interrupted.
@@ -160,6 +162,13 @@ impl RunRequest {
     #[must_use]
     pub fn with_receipt(self, receipt: impl Into<PathBuf>) -> Self {
         Self { receipt: Some(receipt.into()), ..self }
+    }
+
+    /// How long the process that begins a run in parts may give no sign of life before the others give the run up and clear its folder
+    /// away; two minutes unless this says otherwise.
+    #[must_use]
+    pub fn with_patience(self, patience: Duration) -> Self {
+        Self { patience: Some(patience), ..self }
     }
 
     fn pace(&self, bytes: u64) -> Pace {

@@ -91,8 +91,13 @@ impl Cluster {
     }
 
     /// Begins a run in at most this many partitions, with pieces of about this many bytes.
-    pub fn begin_run(&self, folder: &Path, plan: &str, (partitions, bytes): (usize, usize)) -> Child {
-        Command::new(COMMAND)
+    pub fn begin_run(&self, folder: &Path, plan: &str, cut: (usize, usize)) -> Child {
+        self.run_command(folder, plan, cut).spawn().unwrap()
+    }
+
+    pub fn run_command(&self, folder: &Path, plan: &str, (partitions, bytes): (usize, usize)) -> Command {
+        let mut command = Command::new(COMMAND);
+        command
             .arg("run")
             .arg(folder.join(plan))
             .args(["--json", "--overwrite", "--sample", "3"])
@@ -100,9 +105,8 @@ impl Cluster {
             .args(["--cluster", &self.address, "--give-up-after", "40"])
             .current_dir(folder)
             .stdout(Stdio::piped())
-            .stderr(Stdio::piped())
-            .spawn()
-            .unwrap()
+            .stderr(Stdio::piped());
+        command
     }
 
     pub fn run(&self, folder: &Path, plan: &str, cut: (usize, usize)) -> Output {

@@ -44,6 +44,7 @@ impl PartFile {
     /// # Errors
     /// [`RecordsError::File`] where they cannot be written.
     pub fn write(&mut self, records: &RecordBatch, rows: &[usize]) -> Result<(), RecordsError> {
+        self.part.check_begun()?;
         self.made.rows.clear();
         self.made.behind_apostrophe = 0;
         let put = self.sink.form().put(records, rows, &mut self.made);

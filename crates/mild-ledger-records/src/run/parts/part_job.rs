@@ -2,7 +2,7 @@
 
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{BlockHashes, Fingerprint, Remote, RemoteFiles};
+use crate::files::{BlockHashes, Fingerprint, Pulse, Remote, RemoteFiles};
 use crate::handover::{Saved, Saving};
 use crate::keys::Decision;
 use crate::plan::Plan;
@@ -17,6 +17,7 @@ use mild_ledger::{Date, DateTime};
 use serde::{Deserialize, Serialize};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
+use std::time::Duration;
 
 /// A plan bound to its records, of which pieces are worked on; [`PartedRun`](super::PartedRun) shows how.
 pub struct PartJob {
@@ -26,6 +27,10 @@ pub struct PartJob {
     pub(super) keys: KeysWanted,
     /// What was decided of rows of repeated keys, in the order of the rows.
     pub(super) decisions: Vec<(RowId, Decision)>,
+    /// How long the process that began the run may give no sign of life.
+    pub(super) patience: Duration,
+    /// In another process than that one.
+    pub(super) pulse: Option<Pulse>,
 }
 
 /// A plan bound to its records.
@@ -57,6 +62,7 @@ struct Setting {
     folder: PathBuf,
     keys: KeysWanted,
     decisions: Vec<(RowId, Decision)>,
+    patience: Duration,
 }
 
 impl PartJob {
@@ -77,6 +83,7 @@ impl PartJob {
             folder: self.folder.clone(),
             keys: self.keys,
             decisions: self.decisions.clone(),
+            patience: self.patience,
         };
         let mut saving = Saving::default();
         saving.put(&setting)?;
@@ -88,8 +95,19 @@ impl PartJob {
     /// # Errors
     /// Those of [`run`](crate::run()) that come before the first row, such as a second file that is not there on this machine.
     pub fn open(setting: &[u8], remote: Option<Arc<dyn RemoteFiles>>) -> Result<Self, RecordsError> {
-        let Setting { plan, as_of, files, blocks, read_before_rows, shape, sample, folder, keys, decisions } =
-            Saved::new(setting).take()?;
+        let Setting {
+            plan,
+            as_of,
+            files,
+            blocks,
+            read_before_rows,
+            shape,
+            sample,
+            folder,
+            keys,
+            decisions,
+            patience,
+        } = Saved::new(setting).take()?;
         let (path, text) = &plan;
         let parsed = Plan::of_text(text, path)?;
         let as_of = as_of.map(|(date, at)| AsOfDate { date, at });
@@ -112,7 +130,8 @@ impl PartJob {
         check_the_same(&job.read_before_rows(), &read_before_rows)?;
         let blocks = blocks.into_iter().map(Arc::new).collect();
         let bound = BoundPlan::of(&parsed, job, (files, blocks), shape)?;
-        Ok(Self { bound: Arc::new(bound), folder, keys, decisions })
+        let pulse = Pulse::watch(&folder, patience).map_err(|error| RecordsError::no_thread(&error))?;
+        Ok(Self { bound: Arc::new(bound), folder, keys, decisions, patience, pulse: Some(pulse) })
     }
 
     /// The columns of the rows that are written, as [`PartRows`](super::PartRows) has them.
@@ -131,6 +150,18 @@ impl PartJob {
     #[must_use]
     pub fn tells_keys(&self) -> bool {
         self.keys == KeysWanted::Yes
+    }
+
+    /// That the process which began the run still is there.
+    pub(super) fn check_begun(&self) -> Result<(), RecordsError> {
+        if self.pulse.as_ref().is_some_and(Pulse::is_gone) {
+            let what = format!(
+                "the process that began the run gave no sign of life for {} seconds",
+                self.patience.as_secs()
+            );
+            return Err(RecordsError::request(what, "its folder was cleared away; begin the run again"));
+        }
+        Ok(())
     }
 
     /// The rows of a piece.

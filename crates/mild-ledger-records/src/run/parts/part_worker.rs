@@ -75,6 +75,7 @@ impl<'p> PartWorker<'p> {
         let (Some((sources, piece, left)), Some(worker)) = (&mut self.piece, &mut self.worker) else {
             return Ok(None);
         };
+        self.part.check_begun()?;
         let Some(chunk) = sources.next_chunk()? else {
             if *left > 0 {
                 return Err(changed(self.part.path_of(piece)));

@@ -8,7 +8,7 @@ use super::together::{RepeatedKeys, Together, sums_of, write_in_order};
 use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
-use crate::files::{BlockHashes, FileFacts, InputFile, Staging, changed, is_address, name_in};
+use crate::files::{BlockHashes, FileFacts, Heartbeat, InputFile, Staging, changed, is_address, name_in};
 use crate::keys::{Decisions, Repeats};
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
@@ -31,6 +31,7 @@ use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
+use std::time::Duration;
 
 /// A run of a plan whose rows are worked on in parts. Nothing stands in the places of its outputs until [`finish`](Self::finish) puts all of them
 /// there; where it is dropped before, all that was written is cleared away.
@@ -78,12 +79,17 @@ pub struct PartedRun<'p> {
     part: Arc<PartJob>,
     /// What keys repeat, where that was looked for in a first run over the records.
     repeats: Option<crate::keys::RepeatSummary>,
+    /// It ends before the folder is cleared away.
+    heartbeat: Heartbeat,
     staging: Staging,
     receipt_place: PathBuf,
     /// The exceptions and the files of reports.
     outputs: Vec<Output>,
     files: Vec<File>,
 }
+
+/// How long the process that began a run may give no sign of life unless that is stated: a shared file system may show changes late.
+const PATIENCE: Duration = Duration::from_secs(120);
 
 /// What is heard from those who work on parts. See [`PartedRun`] for a run from its beginning to its end.
 #[derive(Debug)]
@@ -158,7 +164,10 @@ impl<'p> PartedRun<'p> {
         });
         let bound = BoundPlan::of(plan, job, (of_records.collect(), blocks), shape)?;
         let folder = std::path::absolute(&folder).unwrap_or(folder);
-        let part = PartJob { bound: Arc::new(bound), folder, keys, decisions: Vec::new() };
+        let heartbeat = Heartbeat::begin(&folder).map_err(RecordsError::file(&folder, "write there"))?;
+        let patience = request.patience.unwrap_or(PATIENCE);
+        let part =
+            PartJob { bound: Arc::new(bound), folder, keys, decisions: Vec::new(), patience, pulse: None };
         Ok(Self {
             plan,
             request: request.clone(),
@@ -168,6 +177,7 @@ impl<'p> PartedRun<'p> {
             pieces,
             part: Arc::new(part),
             repeats: None,
+            heartbeat,
             staging,
             receipt_place,
             outputs,
@@ -240,7 +250,9 @@ impl<'p> PartedRun<'p> {
             all.clear_files()?;
             let folder = part.folder.clone();
             let bound = Arc::clone(&part.bound);
-            self.part = Arc::new(PartJob { bound, folder, keys: KeysWanted::No, decisions });
+            let patience = part.patience;
+            self.part =
+                Arc::new(PartJob { bound, folder, keys: KeysWanted::No, decisions, patience, pulse: None });
             return Ok(PartedEnd::Again(self));
         }
         self.write(&part, all, (draw, watch)).map(PartedEnd::Done)
@@ -305,6 +317,8 @@ impl<'p> PartedRun<'p> {
         write_reports(&mut outcome, self.plan, &self.staging, of_reports, (draw, watch))?;
         let entry = receipt_entry(&outcome, said(self.as_of), self.plan.folder());
         watch.check()?;
+        // Its file is in the folder that goes now.
+        drop(self.heartbeat);
         self.staging.commit(entry, self.request.existing)?;
         Ok(outcome)
     }
