@@ -13,7 +13,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 use url::Url;
 
-/// Other origins that an address may lead to: hosts, with a port where it is not that of the scheme, several of them behind commas.
+/// Other origins that an address may lead to: hosts, with a port where it is not that of the scheme, several of them separated by commas.
 const REDIRECTS: &str = "MILD_ADDRESS_REDIRECTS";
 /// How many seconds a server may take for one answer, its body included.
 const SECONDS: &str = "MILD_ADDRESS_SECONDS";

@@ -338,7 +338,7 @@ fn calendars_of_ones_own_and_the_expression_interface() {
 
 /// The command, a plan and the library are held against the same table in the workspace of `mild`.
 #[test]
-fn where_nothing_is_said_sql_chooses_what_all_do() {
+fn without_a_stated_choice_sql_chooses_what_all_do() {
     let mut held = 0;
     for default in &defaults::DEFAULTS {
         let Some(sql) = default.sql else { continue };

@@ -1,6 +1,6 @@
-//! Where nothing is said, the library, a plan and the command choose the same; SQL is held against the same table in `engine/`.
+//! Without a stated choice, the library, a plan and the command choose the same; SQL is held against the same table in `engine/`.
 
-#![allow(clippy::unwrap_used)] // a test fails by panicking
+#![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
 
 #[path = "../../mild-ledger-records/tests/support/defaults.rs"]
 mod defaults;
@@ -77,7 +77,7 @@ fn of_command(desk: &Desk, (arguments, place): (&[&str], &str)) -> String {
 }
 
 #[test]
-fn where_nothing_is_said_all_choose_the_same() {
+fn without_a_stated_choice_all_choose_the_same() {
     let desk = Desk::with_records(format!("A,B\n{},{}\n", ROW.0, ROW.1));
     for Default { figure, choice, plan, command, gives, otherwise, .. } in &DEFAULTS {
         assert_ne!(gives, otherwise, "{figure}: the example does not tell {choice} apart");

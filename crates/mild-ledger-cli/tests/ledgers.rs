@@ -138,7 +138,7 @@ proptest! {
         }
         let mut paid = String::from("Invoice,Currency,Date,Paid\n");
         for Payment { invoice, day, cents } in &payments {
-            // The last one is of no invoice.
+            // The last one belongs to an invoice that does not exist.
             let currency = invoices.get(*invoice).map_or(0, |invoice| invoice.currency);
             writeln!(paid, "N{invoice},{},{},{}", CURRENCIES[currency], date(*day), money(*cents)).unwrap();
         }

@@ -18,7 +18,7 @@ pub fn name_process(name: String) {
     let _ = PROCESS.set(name);
 }
 
-/// What stands before and after an error as bytes in the text of an error of the engine.
+/// The marks before and after the bytes of an error in the text of an error of the engine.
 const BEGINS: &str = "mild-ledger-error:";
 const ENDS: char = ';';
 

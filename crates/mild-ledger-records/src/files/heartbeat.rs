@@ -1,6 +1,6 @@
-//! A sign of life of the process that began a run, for processes that work on parts of it: a number in the run's own folder that goes up.
+//! Shows the processes that work on parts of a run that the process which began it still runs: a number in the run's own folder goes up.
 //!
-//! Where the process is killed, those that work for it notice, stop, and clear its folder away. Nobody compares clocks of two machines.
+//! If that process is killed, the others notice, stop, and clear its folder away. No two clocks are compared.
 
 use super::workshop;
 use std::fs::{self, File};
@@ -16,14 +16,14 @@ const NAME: &str = "alive";
 /// How often the number goes up, and how often others look at it.
 const EACH: Duration = Duration::from_millis(500);
 
-/// Gives signs of life until it is dropped.
+/// Lets the number go up until it is dropped.
 #[derive(Debug)]
 pub(crate) struct Heartbeat {
     is_done: Arc<AtomicBool>,
     thread: Option<JoinHandle<()>>,
 }
 
-/// Looks for signs of life of another process.
+/// Watches the number of another process.
 #[derive(Debug)]
 pub(crate) struct Pulse {
     is_gone: Arc<AtomicBool>,
@@ -63,7 +63,8 @@ impl Drop for Heartbeat {
 }
 
 impl Pulse {
-    /// Watches over the process that began the run of a folder. Where it gives no sign for so long, what it left is cleared away.
+    /// Watches the number of the run that this folder is of. If it stays the same for longer than the patience, the folder of the run is
+    /// cleared away.
     pub(crate) fn watch(inside: &Path, patience: Duration) -> io::Result<Self> {
         let path = place(inside);
         let is_gone = Arc::new(AtomicBool::new(false));
@@ -91,7 +92,7 @@ impl Pulse {
         Ok(Self { is_gone })
     }
 
-    /// Whether the process gave no sign of life for too long.
+    /// Whether the number stayed the same for too long.
     pub(crate) fn is_gone(&self) -> bool {
         self.is_gone.load(Ordering::Relaxed)
     }

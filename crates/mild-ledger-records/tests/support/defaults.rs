@@ -6,7 +6,7 @@
 #[derive(Debug)]
 pub struct Default {
     pub figure: &'static str,
-    /// What is chosen where nothing is said.
+    /// What is chosen by default.
     pub choice: &'static str,
     /// A column of a plan over one row with the dates A and B, without its name.
     pub plan: Option<&'static str>,
@@ -14,7 +14,7 @@ pub struct Default {
     pub command: Option<(&'static [&'static str], &'static str)>,
     pub sql: Option<&'static str>,
     pub gives: &'static str,
-    /// What another choice would give, so that the example tells them apart.
+    /// What another choice would give, so that the example distinguishes them.
     pub otherwise: &'static str,
 }
 

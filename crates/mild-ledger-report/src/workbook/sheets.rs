@@ -45,7 +45,9 @@ impl Names {
                 called.push(sign);
             }
             let called = format!("{}{behind}", whole_words(&called, plain).trim_end());
-            if !self.taken.iter().any(|taken| taken.to_lowercase() == called.to_lowercase()) {
+            // A spreadsheet keeps this name for a sheet of its own.
+            let is_reserved = called.to_lowercase() == "history";
+            if !is_reserved && !self.taken.iter().any(|taken| taken.to_lowercase() == called.to_lowercase()) {
                 self.taken.push(called.clone());
                 return called;
             }
@@ -317,5 +319,6 @@ mod tests {
         assert_eq!(names.of("Receivables by customer and month"), "Receivables by customer and");
         assert_eq!(names.of("Quillhavenboatyardreceivablesbycustomer"), "Quillhavenboatyardreceivablesby");
         assert_eq!(names.of("a:b"), "a b");
+        assert_eq!(names.of("History"), "History 2");
     }
 }
