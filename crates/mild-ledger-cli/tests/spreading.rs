@@ -190,3 +190,14 @@ proptest! {
         prop_assert_eq!(counted, by_hand);
     }
 }
+
+#[test]
+fn a_span_of_too_many_periods_says_so() {
+    // 9,997 years have 119,964 months.
+    let text = "Contract,Kind,Amount,From,To\nP1,Licence,100.00,0002-01-01,9998-12-31\nP2,Licence,10.00,2026-01-01,2026-12-31\n";
+    let report = desk(PLAN, text).report();
+    let note =
+        "1 row is not spread: from \"From\" to \"To\" are more than 100,000 periods, the most for one amount";
+    assert_eq!(report["notes"], json!([note]));
+    assert_eq!(report["tables"][0]["total"][2], "10.00");
+}

@@ -164,6 +164,9 @@ impl BoundReport for Arc<BoundSpread> {
     }
 }
 
+/// The most periods that the library spreads one amount over.
+const MOST_PERIODS: usize = 100_000;
+
 /// Rows by what became of their amounts.
 #[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
 struct RowsOfSpread {
@@ -173,18 +176,21 @@ struct RowsOfSpread {
     no_span: u64,
     backwards: u64,
     not_covered: u64,
+    /// Over more periods than one amount is spread over.
+    too_long: u64,
     /// Without a day to spread over, or with decimals that the shares do not have.
     other: u64,
 }
 
 impl RowsOfSpread {
-    fn all(&mut self) -> [&mut u64; 6] {
+    fn all(&mut self) -> [&mut u64; 7] {
         [
             &mut self.spread,
             &mut self.no_amount,
             &mut self.no_span,
             &mut self.backwards,
             &mut self.not_covered,
+            &mut self.too_long,
             &mut self.other,
         ]
     }
@@ -238,6 +244,9 @@ impl SpreadTally {
                 Err(error) => {
                     match error.kind() {
                         ErrorKind::NotCovered => self.rows.not_covered += 1,
+                        ErrorKind::OutOfRange if bound.periods.covering(span).nth(MOST_PERIODS).is_some() => {
+                            self.rows.too_long += 1;
+                        }
                         _ => self.rows.other += 1,
                     }
                     return add(&mut self.not_spread, units);
@@ -274,7 +283,7 @@ impl SpreadTally {
         let parts = [("spread", amount(self.spread)), ("not spread", amount(self.not_spread))];
         let proved = ProofLine::of_amounts(column, parts).ok_or_else(too_large)?;
         let rows = self.rows;
-        let apart = rows.no_span + rows.backwards + rows.not_covered + rows.other;
+        let apart = rows.no_span + rows.backwards + rows.not_covered + rows.too_long + rows.other;
         let of_rows = ProofLine::of_rows([
             ("spread", rows.spread),
             ("not spread", apart),
@@ -382,6 +391,10 @@ impl SpreadTally {
             not_spread(rows.no_span, format!("no \"{from}\" or no \"{to}\"")),
             not_spread(rows.backwards, format!("\"{to}\" lies before \"{from}\"")),
             not_spread(rows.not_covered, "the calendar does not cover the days".to_owned()),
+            not_spread(
+                rows.too_long,
+                format!("from \"{from}\" to \"{to}\" are more than 100,000 periods, the most for one amount"),
+            ),
             not_spread(
                 rows.other,
                 "no day to spread over, or an amount with more decimals than its parts".to_owned(),
