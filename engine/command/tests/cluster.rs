@@ -232,6 +232,18 @@ fn a_run_whose_process_is_killed_is_given_up_and_cleared_away() {
     assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
 }
 
+/// How a process ends, which it must do within a minute.
+fn end_of(process: &mut std::process::Child) -> std::process::ExitStatus {
+    let began = Instant::now();
+    loop {
+        if let Some(ended) = process.try_wait().unwrap() {
+            return ended;
+        }
+        assert!(began.elapsed() < Duration::from_secs(60), "the process does not end");
+        std::thread::sleep(Duration::from_millis(50));
+    }
+}
+
 /// Sends a signal to a process, by its name.
 fn send(signal: &str, process: &std::process::Child) {
     let sent = Command::new("kill").args([&format!("-{signal}"), &process.id().to_string()]).status();
@@ -251,11 +263,11 @@ fn an_executor_that_lost_its_place_ends_with_an_error_and_one_that_is_stopped_do
     }
     send("STOP", &cluster.executors[0]);
     send("TERM", &cluster.executors[1]);
-    assert!(cluster.executors[1].wait().unwrap().success());
+    assert!(end_of(&mut cluster.executors[1]).success());
     // The scheduler looks every 2 seconds for executors that were silent for 6.
     std::thread::sleep(Duration::from_secs(14));
     send("CONT", &cluster.executors[0]);
-    let ended = cluster.executors[0].wait().unwrap();
+    let ended = end_of(&mut cluster.executors[0]);
     (0..2).for_each(|executor| assert_eq!(cluster.results_of(executor), Vec::<std::path::PathBuf>::new()));
     let said = cluster.said_by(0);
     assert_eq!(ended.code(), Some(2), "{said}");
