@@ -77,7 +77,7 @@ pub(super) fn in_order(
 
 impl Owed {
     /// A row a group, or one of all where there are none, with a column a bucket and the total.
-    pub(super) fn table(self, title: &str, shows: String) -> Option<ReportTable> {
+    pub(super) fn table(self, title: &str, shows: String, levels: &[Level]) -> Option<ReportTable> {
         let names = self.by.len();
         let last = names + self.buckets.len();
         let amount = |units: i128| ReportCell::Decimal(self.scale.amount(units));
@@ -91,7 +91,7 @@ impl Owed {
         let counts = counts.clone().chain([counts.sum()]).map(ReportCell::count);
         let place = |column: usize| u16::try_from(column).unwrap_or(u16::MAX);
         let cells = |group: &SparseGroup| {
-            let names_of = group.labels.iter().cloned().map(ReportCell::Text);
+            let names_of = group.labels.iter().zip(levels).map(|(label, level)| level.cell_of(label));
             let named = (0..names).map(place).zip(names_of);
             let amounts = group.amounts.iter();
             let amounts =

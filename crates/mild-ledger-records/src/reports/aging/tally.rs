@@ -323,7 +323,7 @@ impl AgingTally {
             seen_from: Vec::new(),
             behind,
             made_of: made_of.into(),
-            tables: vec![owed.table(&report.title, shows).ok_or_else(too_large)?],
+            tables: vec![owed.table(&report.title, shows, levels).ok_or_else(too_large)?],
             answer,
             explanation,
             proof,
