@@ -337,3 +337,13 @@ fn what_rests_on_the_as_of_date_by_way_of_other_columns_is_seen_from_each_date()
         }
     }
 }
+
+#[test]
+fn a_picture_of_an_aging_by_day_is_named_after_its_column() {
+    let desk = desk("by = \"Issued\"\n");
+    desk.write("plan.toml", desk.read("plan.toml").replace("[output]", "[output]\nreport = \"report.html\""));
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("report.html");
+    assert!(page.contains("by Issued") && !page.contains("by date"), "{page}");
+}

@@ -126,8 +126,12 @@ impl Chart {
     }
 }
 
-/// Whether each row is of a date, with figures whose last is the sum of the others.
+/// Whether each row is of a date that the records are seen from, with figures whose last is the sum of the others. Rows of days of the
+/// records have a total.
 fn is_of_dates(table: &ReportTable) -> bool {
+    if table.total.is_some() {
+        return false;
+    }
     let is_row = |row: Vec<ReportCell>| {
         let figures: Option<Vec<Decimal>> = row.iter().skip(1).map(number_of).collect();
         let Some((total, parts)) = figures.as_ref().and_then(|figures| figures.split_last()) else {
