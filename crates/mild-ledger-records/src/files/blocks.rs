@@ -1,6 +1,5 @@
 //! The bytes of a file block by block: hashed while one reads all of them, and compared where others read parts of them.
 
-use super::OpenedFile;
 use super::fingerprint::to_hexadecimal;
 use serde::{Deserialize, Serialize};
 use std::io::{self, Read, Seek, SeekFrom};
@@ -55,6 +54,11 @@ impl BlockHasher {
     }
 }
 
+/// A file that is read from any place.
+pub(crate) trait ReadAnywhere: Read + Seek + Send {}
+
+impl<F: Read + Seek + Send> ReadAnywhere for F {}
+
 /// Reads a file whose blocks are compared with their hashes before any byte of them is given.
 pub(crate) struct ComparedReader {
     position: u64,
@@ -68,7 +72,7 @@ struct ComparedFile {
 }
 
 struct ReadBlocks {
-    file: Box<OpenedFile>,
+    file: Box<dyn ReadAnywhere>,
     /// Blocks that agreed, by their number; those that were used last come last.
     held: Vec<(u64, Arc<Vec<u8>>)>,
 }
@@ -78,12 +82,12 @@ impl ComparedReader {
     ///
     /// # Errors
     /// Where the file has another length.
-    pub(crate) fn new(mut file: OpenedFile, hashes: Arc<BlockHashes>) -> io::Result<Self> {
+    pub(crate) fn new(mut file: Box<dyn ReadAnywhere>, hashes: Arc<BlockHashes>) -> io::Result<Self> {
         let bytes = file.seek(SeekFrom::End(0))?;
         if bytes != hashes.bytes {
             return Err(differs(&format!("it has {bytes} bytes here, and {} there", hashes.bytes)));
         }
-        let read = Mutex::new(ReadBlocks { file: Box::new(file), held: Vec::new() });
+        let read = Mutex::new(ReadBlocks { file, held: Vec::new() });
         Ok(Self { position: 0, file: Arc::new(ComparedFile { hashes, read }) })
     }
 
@@ -134,6 +138,16 @@ impl ComparedFile {
     }
 }
 
+/// The place in a file of this length that a reader at a position goes to.
+pub(super) fn place_of(to: SeekFrom, position: u64, bytes: u64) -> io::Result<u64> {
+    let place = match to {
+        SeekFrom::Start(place) => Some(place),
+        SeekFrom::End(by) => bytes.checked_add_signed(by),
+        SeekFrom::Current(by) => position.checked_add_signed(by),
+    };
+    place.ok_or_else(|| io::ErrorKind::InvalidInput.into())
+}
+
 /// The error of a file that is another than the one that was hashed.
 fn differs(what: &str) -> io::Error {
     let help = "every process of the run must see the same files";
@@ -159,12 +173,7 @@ impl Read for ComparedReader {
 
 impl Seek for ComparedReader {
     fn seek(&mut self, to: SeekFrom) -> io::Result<u64> {
-        let place = match to {
-            SeekFrom::Start(place) => Some(place),
-            SeekFrom::End(by) => self.file.hashes.bytes.checked_add_signed(by),
-            SeekFrom::Current(by) => self.position.checked_add_signed(by),
-        };
-        self.position = place.ok_or(io::ErrorKind::InvalidInput)?;
+        self.position = place_of(to, self.position, self.file.hashes.bytes)?;
         Ok(self.position)
     }
 }
@@ -175,10 +184,10 @@ mod tests {
     use proptest::prelude::*;
     use std::io::Write;
 
-    fn file_of(bytes: &[u8]) -> OpenedFile {
+    fn file_of(bytes: &[u8]) -> Box<dyn ReadAnywhere> {
         let mut file = tempfile::tempfile().unwrap();
         file.write_all(bytes).unwrap();
-        OpenedFile::Here(file)
+        Box::new(file)
     }
 
     fn hashes_of(bytes: &[u8], cuts: usize) -> Arc<BlockHashes> {

@@ -1,7 +1,7 @@
 //! A file that is read, from a disk or from an address.
 
 use super::FileFacts;
-use super::blocks::{BlockHashes, ComparedReader};
+use super::blocks::{BlockHashes, ComparedReader, place_of};
 use super::remote::{Remote, RemoteFile, RemoteFiles};
 use crate::error::RecordsError;
 use std::fs::File;
@@ -43,7 +43,7 @@ impl OpenedFile {
 
     /// The same, whose bytes are compared with those of an earlier reading before anybody gets them.
     pub(crate) fn compared(self, path: &Path, hashes: &Arc<BlockHashes>) -> Result<Self, RecordsError> {
-        let compared = ComparedReader::new(self, Arc::clone(hashes));
+        let compared = ComparedReader::new(Box::new(self), Arc::clone(hashes));
         compared.map(Self::Compared).map_err(RecordsError::file(path, "read it"))
     }
 }
@@ -167,12 +167,7 @@ impl Read for RemoteReader {
 
 impl Seek for RemoteReader {
     fn seek(&mut self, to: SeekFrom) -> io::Result<u64> {
-        let place = match to {
-            SeekFrom::Start(place) => Some(place),
-            SeekFrom::End(by) => self.parts.file.bytes.checked_add_signed(by),
-            SeekFrom::Current(by) => self.position.checked_add_signed(by),
-        };
-        self.position = place.ok_or(io::ErrorKind::InvalidInput)?;
+        self.position = place_of(to, self.position, self.parts.file.bytes)?;
         Ok(self.position)
     }
 }
