@@ -1,7 +1,13 @@
 //! A PostgreSQL server: a table, or what one query gives, as the server itself writes it as CSV.
 
 #[cfg(feature = "postgres")]
+mod channel;
+#[cfg(feature = "postgres")]
 mod connection;
+#[cfg(feature = "postgres")]
+mod environment;
+#[cfg(feature = "postgres")]
+mod login;
 #[cfg(feature = "postgres")]
 mod password;
 #[cfg(feature = "postgres")]

@@ -1,16 +1,17 @@
 //! Passwords, from the environment or from a password file, and never from a plan.
 
+use super::environment::{PASSWORD, PASSWORD_FILE, variable};
 use postgres::Config;
 use postgres::config::Host;
 use std::path::PathBuf;
 
 /// The password for an address, if one is kept for it.
 pub(super) fn password_for(config: &Config) -> Option<String> {
-    if let Ok(password) = std::env::var("PGPASSWORD") {
-        return Some(password);
+    if let Some(password) = variable(PASSWORD) {
+        return password.into_string().ok();
     }
-    let named = named_file().or_else(|| std::env::var_os("PGPASSFILE").map(PathBuf::from));
-    let file = named.or_else(|| Some(PathBuf::from(std::env::var_os("HOME")?).join(".pgpass")))?;
+    let named = variable(PASSWORD_FILE).map(PathBuf::from);
+    let file = named.or_else(|| Some(PathBuf::from(variable("HOME")?).join(".pgpass")))?;
     if is_open_to_others(&file) {
         return None;
     }
@@ -23,31 +24,6 @@ pub(super) fn password_for(config: &Config) -> Option<String> {
     let user = config.get_user().unwrap_or_default();
     let wanted = [host.as_str(), port.as_str(), config.get_dbname().unwrap_or(user), user];
     text.lines().find_map(|line| password_of_line(line, wanted))
-}
-
-/// The password file of a test, whose process has an environment that others share.
-#[cfg(test)]
-static OF_A_TEST: std::sync::Mutex<Option<PathBuf>> = std::sync::Mutex::new(None);
-
-#[cfg(test)]
-fn named_file() -> Option<PathBuf> {
-    OF_A_TEST.lock().ok()?.clone()
-}
-
-#[cfg(not(test))]
-fn named_file() -> Option<PathBuf> {
-    None
-}
-
-/// Does something while the password file is this one; who asks for another waits.
-#[cfg(test)]
-pub(super) fn with_file<T>(file: &std::path::Path, then: impl FnOnce() -> T) -> T {
-    static ONE_AT_A_TIME: std::sync::Mutex<()> = std::sync::Mutex::new(());
-    let _guard = ONE_AT_A_TIME.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-    if let Ok(mut named) = OF_A_TEST.lock() {
-        *named = Some(file.to_owned());
-    }
-    then()
 }
 
 /// A password file that others may read is not used, as the server's own programs do not.
@@ -64,18 +40,18 @@ fn is_open_to_others(file: &std::path::Path) -> bool {
     }
 }
 
-/// The password of a line `host:port:database:user:password` that is for this address; a star stands for anything.
+/// The password of a line `host:port:database:user:password` that is for this address; a star means any text.
 fn password_of_line(line: &str, wanted: [&str; 4]) -> Option<String> {
     if line.starts_with('#') {
         return None;
     }
     let mut fields = vec![String::new()];
-    let mut signs = line.chars();
-    while let Some(sign) = signs.next() {
-        match sign {
-            '\\' => fields.last_mut()?.extend(signs.next()),
+    let mut characters = line.chars();
+    while let Some(character) = characters.next() {
+        match character {
+            '\\' => fields.last_mut()?.extend(characters.next()),
             ':' if fields.len() < 5 => fields.push(String::new()),
-            sign => fields.last_mut()?.push(sign),
+            character => fields.last_mut()?.push(character),
         }
     }
     let [host, port, database, user, password] = <[String; 5]>::try_from(fields).ok()?;

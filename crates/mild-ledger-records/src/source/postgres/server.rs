@@ -1,8 +1,12 @@
 //! A real server on this machine, started for the tests.
 
+use super::environment;
 use postgres::{Client, NoTls};
+use rcgen::{BasicConstraints, CertificateParams, CertifiedIssuer, IsCa, KeyPair};
+use std::ffi::OsString;
 use std::fs;
 use std::net::TcpListener;
+use std::os::unix::fs::MetadataExt;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
@@ -33,15 +37,40 @@ fn program(folder: &Path, name: &str) -> Command {
     command
 }
 
+/// Gives a server a certificate for `yard.example`, and a database `clear` to which it wants the password in clear text.
+fn prepare_encryption(data: &Path) {
+    let mut root = CertificateParams::new(Vec::new()).unwrap();
+    root.is_ca = IsCa::Ca(BasicConstraints::Unconstrained);
+    let root = CertifiedIssuer::self_signed(root, KeyPair::generate().unwrap()).unwrap();
+    let key = KeyPair::generate().unwrap();
+    let params = CertificateParams::new(vec!["yard.example".to_owned()]).unwrap();
+    let certificate = params.signed_by(&key, &root).unwrap();
+    let owner = fs::metadata(data.join("postgresql.conf")).unwrap();
+    for (name, text) in
+        [("server.crt", certificate.pem()), ("server.key", key.serialize_pem()), ("root.pem", root.pem())]
+    {
+        let file = data.join(name);
+        fs::write(&file, text).unwrap();
+        fs::set_permissions(&file, std::os::unix::fs::PermissionsExt::from_mode(0o600)).unwrap();
+        let (user, group) = (owner.uid(), owner.gid());
+        std::os::unix::fs::chown(&file, Some(user), Some(group)).unwrap();
+    }
+    let settings = data.join("postgresql.conf");
+    fs::write(&settings, fs::read_to_string(&settings).unwrap() + "\nssl = on\n").unwrap();
+    let access = data.join("pg_hba.conf");
+    let rule = "host clear all 127.0.0.1/32 password\n".to_owned();
+    fs::write(&access, rule + &fs::read_to_string(&access).unwrap()).unwrap();
+}
+
 impl Server {
-    /// A server, or none where the system has none, which is said; where it must not be missing, that is a failure.
+    /// A server. Where the system has no PostgreSQL, it prints that and gives none; where the tests require one, it fails.
     pub(crate) fn start() -> Option<Self> {
         let Some(programs) = programs() else {
             assert!(
                 std::env::var_os("MILD_NEEDS_SERVERS").is_none(),
-                "there is no PostgreSQL server on this machine"
+                "this machine has no PostgreSQL server"
             );
-            eprintln!("skipped: there is no PostgreSQL server on this machine");
+            eprintln!("skipped: this machine has no PostgreSQL server");
             return None;
         };
         let folder = tempfile::tempdir().unwrap();
@@ -59,6 +88,7 @@ impl Server {
             .output()
             .unwrap();
         assert!(made.status.success(), "{}", String::from_utf8_lossy(&made.stderr));
+        prepare_encryption(&data);
         let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
         let process = program(&programs, "postgres")
             .arg("-D")
@@ -86,10 +116,21 @@ impl Server {
 
     /// Keeps its password in a file, as a person does, while something is done.
     pub(crate) fn with_password_file<T>(&self, then: impl FnOnce() -> T) -> T {
+        self.with_password_file_and(&[], then)
+    }
+
+    /// The same, with more variables in the environment.
+    pub(super) fn with_password_file_and<T>(&self, more: &[(&str, OsString)], then: impl FnOnce() -> T) -> T {
         let kept = self.folder.path().join("passwords");
-        fs::write(&kept, format!("# the yard\n127.0.0.1:{}:*:clerk:harbour\\:bell\n", self.port)).unwrap();
+        fs::write(&kept, format!("# the yard\n*:{}:*:clerk:harbour\\:bell\n", self.port)).unwrap();
         fs::set_permissions(&kept, std::os::unix::fs::PermissionsExt::from_mode(0o600)).unwrap();
-        super::password::with_file(&kept, then)
+        let variables = [&[(environment::PASSWORD_FILE, kept.into())], more].concat();
+        environment::with_variables(&variables, then)
+    }
+
+    /// The file of the certificate that its own certificate, for `yard.example`, comes from.
+    pub(super) fn root_certificate(&self) -> PathBuf {
+        self.folder.path().join("data/root.pem")
     }
 
     pub(crate) fn address(&self) -> String {

@@ -1,9 +1,9 @@
 //! What a server sends, as bytes that are read as they come.
 
-use super::connection::{connect, failed, words_of};
+use super::connection::{cancel, connect, failed, words_of};
 use crate::error::RecordsError;
 use crate::source::Stop;
-use postgres::{CancelToken, NoTls};
+use postgres::CancelToken;
 use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::{Receiver, RecvTimeoutError, SyncSender, sync_channel};
@@ -18,6 +18,7 @@ const LOOK_EVERY: Duration = Duration::from_millis(100);
 
 /// The bytes of a table, until the server has sent them all.
 pub(super) struct ServerBytes {
+    address: PathBuf,
     pieces: Receiver<Sent>,
     piece: Vec<u8>,
     at: usize,
@@ -35,15 +36,23 @@ impl ServerBytes {
     pub(super) fn of(address: &Path, copy: String, stop: Stop) -> Result<Self, RecordsError> {
         let (give, pieces) = sync_channel(WAITING);
         let (give_token, running) = sync_channel(1);
-        let address: PathBuf = address.to_owned();
+        let server = address.to_owned();
         let send = move || {
-            let sent = send_all(&address, &copy, (&give_token, &give));
-            // Nobody is left to be told where the other side has gone.
+            let sent = send_all(&server, &copy, (&give_token, &give));
+            // A reader that has stopped does not need the error.
             let _ = give.send(sent.map(|()| None));
         };
         let thread = Builder::new().name("server".to_owned()).spawn(send);
         thread.map_err(|error| RecordsError::no_thread(&error))?;
-        Ok(Self { pieces, piece: Vec::new(), at: 0, is_at_end: false, stop, running })
+        Ok(Self {
+            address: address.to_owned(),
+            pieces,
+            piece: Vec::new(),
+            at: 0,
+            is_at_end: false,
+            stop,
+            running,
+        })
     }
 
     /// The next piece, as soon as it comes; an error where reading is to stop before that.
@@ -56,8 +65,7 @@ impl ServerBytes {
                 }
                 Err(RecvTimeoutError::Timeout) if self.stop.is_asked() => {
                     if let Ok(token) = self.running.try_recv() {
-                        // A server that cannot be asked ends the query when it finds the connection gone.
-                        let _ = token.cancel_query(NoTls);
+                        cancel(&self.address, &token);
                     }
                     return Err(io::Error::other("reading was to stop"));
                 }
@@ -74,10 +82,10 @@ fn send_all(
 ) -> io::Result<()> {
     let other = |error: RecordsError| io::Error::other(error.to_string());
     let mut client = connect(address).map_err(other)?;
-    // Where the other side has gone, nobody asks for it.
+    // A reader that has stopped does not need it.
     let _ = give_token.try_send(client.cancel_token());
     let mut reader = client.copy_out(copy).map_err(|error| other(failed(address, &error)))?;
-    // What is behind the end may not be asked for.
+    // The client must not be asked for bytes after the end.
     let mut is_at_end = false;
     while !is_at_end {
         let mut piece = vec![0; PIECE];
@@ -106,7 +114,7 @@ fn said_by_server(error: &io::Error) -> Option<String> {
 impl Read for ServerBytes {
     fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
         while self.at == self.piece.len() && !self.is_at_end {
-            // A server that has gone is no end of its table.
+            // A lost server is an error, not the end of its table.
             match self.next_piece()? {
                 Some(piece) => (self.piece, self.at) = (piece, 0),
                 None => self.is_at_end = true,

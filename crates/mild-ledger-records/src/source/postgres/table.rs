@@ -29,12 +29,12 @@ pub(super) fn open(address: &Path, reading: &Reading) -> Result<ServerTable, Rec
         Some(TableChoice::Named(name)) => of_table(&mut client, address, name)?,
         None => {
             return Err(RecordsError::request(
-                "the plan does not say what is read from the server",
+                "the plan names neither a table of the server nor a query",
                 "table = \"…\" under [records], or query = \"SELECT … ORDER BY …\"",
             ));
         }
     };
-    // The query has to stand by itself before it stands in anything else.
+    // The query must be valid by itself before it becomes part of another one.
     let statement = client.prepare(&query).map_err(|error| failed(address, &error))?;
     let types =
         statement.columns().iter().map(|column| type_of(column.type_(), column.type_modifier())).collect();
@@ -60,7 +60,7 @@ pub(super) fn open(address: &Path, reading: &Reading) -> Result<ServerTable, Rec
     Ok(ServerTable { rows, types, said: vec![said], stop })
 }
 
-/// What was read, or that reading was to stop: the server that ends a query for it says so in words of its own.
+/// The result of a reading; after a request to stop, the error of that request in place of the server's own words.
 fn unless_stopped<T>(stop: &Stop, read: Result<T, RecordsError>) -> Result<T, RecordsError> {
     if read.is_err() {
         stop.check()?;
@@ -75,7 +75,7 @@ fn checked(address: &Path, query: &str) -> Result<String, RecordsError> {
         return Ok(query.to_owned());
     }
     let what = format!("the query of {} has no order, and its rows would have none", address.display());
-    Err(RecordsError::request(what, "ORDER BY … behind it"))
+    Err(RecordsError::request(what, "ORDER BY … at its end"))
 }
 
 /// The query that reads a table in the order of its key. The name is compared with those that there are, and quoted.
@@ -121,8 +121,8 @@ fn quoted(name: &str) -> String {
     format!("\"{}\"", name.replace('"', "\"\""))
 }
 
-/// The digits that a NUMERIC was declared with: of its modifier less four, the upper half counts all of them and the lower those
-/// behind the decimal mark; none for one without a precision.
+/// The digits that a NUMERIC was declared with; none for one without a precision. Of its modifier less four, the upper half counts
+/// all digits, the lower half those after the decimal mark.
 fn digits_of(modifier: i32) -> Option<TypedDigits> {
     let declared = modifier.checked_sub(4).filter(|declared| *declared >= 0)?;
     let decimals = u8::try_from(declared & 0xffff).ok()?;

@@ -1,8 +1,11 @@
-//! A real server, read by plans.
+//! A real server, read by plans; and servers that ask for what they must not have.
 
+use super::environment::{LOGIN_METHODS, PASSWORD, ROOT_CERTIFICATES, with_variables};
 use super::server::Server;
 use crate::{Plan, RecordsError, RunRequest, Watch, run};
 use std::fs;
+use std::io::{Read, Write};
+use std::net::TcpListener;
 use std::path::Path;
 use std::process::Command;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -92,7 +95,7 @@ fn a_server_is_read_as_a_file_is() {
         for (said, error) in [
             ("table = \"nowhere\"", "there is no table \"nowhere\" on the server"),
             ("table = \"loose\"", "has no primary key"),
-            ("", "does not say what is read from the server"),
+            ("", "the plan names neither a table of the server nor a query"),
             ("query = \"SELECT 1\"", "has no order"),
             ("query = \"SELECT 1 -- ORDER BY 1\"", "has no order"),
             (
@@ -150,6 +153,8 @@ fn a_server_is_read_as_a_file_is() {
             std::thread::sleep(Duration::from_millis(50));
         }
 
+        encrypted_where_the_address_asks_for_it(&server);
+
         // A server that goes away in the middle leaves nothing half-written.
         let before = fs::read(folder.join("rows.csv")).unwrap();
         let slow = "query = 'SELECT g::text AS \"Invoice\", NULL AS \"Made\", 1 AS \"Amount\", 1 AS \"Hours\", pg_sleep(0.0005)::text FROM generate_series(1, 100000) g ORDER BY g'";
@@ -164,4 +169,126 @@ fn a_server_is_read_as_a_file_is() {
         let missing = of_server("table = \"invoices\"").unwrap_err().to_string();
         assert!(missing.contains("could not read it"), "{missing}");
     });
+}
+
+/// What one query gives, as the rows of a plan.
+fn answer_to(folder: &Path, address: &str, query: &str) -> Result<String, RecordsError> {
+    let plan = format!(
+        "plan = 1\n[records]\nfile = \"{address}\"\nquery = \"{query}\"\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"
+    );
+    rows(folder, &plan)
+}
+
+const IS_ENCRYPTED: &str =
+    "SELECT ssl::text AS answer FROM pg_stat_ssl WHERE pid = pg_backend_pid() ORDER BY 1";
+
+fn encrypted_where_the_address_asks_for_it(server: &Server) {
+    let folder = server.folder.path();
+    let port = server.port;
+    let asked = |host: &str, query: &str| {
+        let address = format!("postgresql://clerk@{host}:{port}/postgres?hostaddr=127.0.0.1{query}");
+        answer_to(folder, &address, IS_ENCRYPTED).map_err(|error| error.to_string())
+    };
+    // The default between programs of one machine.
+    assert_eq!(asked("localhost", "").unwrap(), "answer\nfalse\n");
+    // No root of this machine has made the certificate.
+    let unknown = asked("yard.example", "&sslmode=require").unwrap_err();
+    assert!(unknown.contains("certificate"), "{unknown}");
+}
+
+/// The same server with the variables that name a certificate and a method of login.
+#[test]
+fn a_server_is_known_by_its_certificate() {
+    let Some(server) = Server::start() else { return };
+    server.connected().unwrap().batch_execute("CREATE DATABASE clear").unwrap();
+    let folder = server.folder.path();
+    let port = server.port;
+    let asked = |host: &str, database: &str, query: &str| {
+        let address = format!("postgresql://clerk@{host}:{port}/{database}?hostaddr=127.0.0.1{query}");
+        answer_to(folder, &address, IS_ENCRYPTED).map_err(|error| error.to_string())
+    };
+    let root = server.root_certificate().into_os_string();
+    server.with_password_file_and(&[(ROOT_CERTIFICATES, root.clone())], || {
+        assert_eq!(asked("yard.example", "postgres", "&sslmode=require").unwrap(), "answer\ntrue\n");
+        // A certificate for another name, and a connection to the address that has none.
+        let other = asked("boats.example", "postgres", "&sslmode=require").unwrap_err();
+        assert!(other.contains("not valid for name"), "{other}");
+        let plain = format!("postgresql://clerk@127.0.0.1:{port}/postgres?sslmode=require");
+        let by_address = answer_to(folder, &plain, IS_ENCRYPTED).unwrap_err().to_string();
+        assert!(by_address.contains("not valid for name"), "{by_address}");
+        // Encrypted or not, the password is not given away.
+        for query in ["&sslmode=require", ""] {
+            let clear = asked("yard.example", "clear", query).unwrap_err();
+            assert!(
+                clear.contains("asks for the password in clear text") && clear.contains(LOGIN_METHODS),
+                "{clear}"
+            );
+        }
+    });
+    let by_name = [(ROOT_CERTIFICATES, root), (LOGIN_METHODS, "password".into())];
+    server.with_password_file_and(&by_name, || {
+        assert_eq!(asked("yard.example", "clear", "&sslmode=require").unwrap(), "answer\ntrue\n");
+        let scram = asked("yard.example", "postgres", "&sslmode=require").unwrap_err();
+        assert!(scram.contains("offers SCRAM"), "{scram}");
+    });
+    let empty = folder.join("empty.pem");
+    fs::write(&empty, "nothing\n").unwrap();
+    server.with_password_file_and(&[(ROOT_CERTIFICATES, empty.into_os_string())], || {
+        let none = asked("yard.example", "postgres", "&sslmode=require").unwrap_err();
+        assert!(none.contains("no certificate that a server can be checked by"), "{none}");
+    });
+}
+
+/// What a stand-in of a server is sent when it answers each message with one of these, and the error of the run.
+fn stand_in(query: &str, answers: &'static [&'static [u8]]) -> (Vec<u8>, String) {
+    let listener = TcpListener::bind("127.0.0.1:0").unwrap();
+    let port = listener.local_addr().unwrap().port();
+    let server = std::thread::spawn(move || {
+        let (mut stream, _) = listener.accept().unwrap();
+        let (mut sent, mut buffer) = (Vec::new(), [0; 4_096]);
+        for answer in answers {
+            let read = stream.read(&mut buffer).unwrap();
+            sent.extend_from_slice(&buffer[..read]);
+            stream.write_all(answer).unwrap();
+        }
+        let mut rest = Vec::new();
+        // A client that closes in the middle of a message is an error here, and no fault.
+        let _ = stream.read_to_end(&mut rest);
+        sent.extend(rest);
+        sent
+    });
+    let folder = tempfile::tempdir().unwrap();
+    let address = format!("postgresql://clerk@127.0.0.1:{port}/yard{query}");
+    let error = with_variables(&[(PASSWORD, "harbour:bell".into())], || {
+        answer_to(folder.path(), &address, "SELECT 1 ORDER BY 1").unwrap_err().to_string()
+    });
+    (server.join().unwrap(), error)
+}
+
+#[test]
+fn no_server_gets_the_password() {
+    let clear = b"R\0\0\0\x08\0\0\0\x03";
+    let md5 = b"R\0\0\0\x0c\0\0\0\x05salt";
+    for (answer, words) in [(&clear[..], "in clear text"), (&md5[..], "under MD5")] {
+        let answers: &'static [&'static [u8]] = Box::leak(Box::new([answer.to_vec().leak() as &[u8]]));
+        let (sent, error) = stand_in("", answers);
+        assert!(error.contains(words) && error.contains("the password is not sent"), "{error}");
+        // The first message names the user and the database. There is no second one.
+        let sent = String::from_utf8_lossy(&sent);
+        assert!(sent.contains("clerk") && sent.contains("yard") && !sent.contains("harbour"), "{sent}");
+        assert!(!sent.contains("md5"), "{sent}");
+    }
+    let (sent, error) = stand_in("?sslmode=require", &[b"N"]);
+    assert!(error.contains("the server offers no encryption"), "{error}");
+    assert_eq!(sent.len(), 8, "{sent:?}");
+}
+
+#[test]
+fn a_server_without_an_answer_is_not_waited_for() {
+    for query in ["", "?sslmode=require"] {
+        let began = Instant::now();
+        let (_, error) = stand_in(query, &[b""]);
+        assert!(error.contains("does not answer within 10 s"), "{error}");
+        assert!(began.elapsed() < Duration::from_secs(30));
+    }
 }
