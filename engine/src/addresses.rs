@@ -5,7 +5,8 @@ use crate::web_client::{WebClients, longest_answer};
 use mild_ledger_records::{RemoteFile, RemoteFiles};
 use object_store::aws::AmazonS3Builder;
 use object_store::http::HttpBuilder;
-use object_store::path::Path;
+use object_store::list::{PaginatedListOptions, PaginatedListStore};
+use object_store::path::{DELIMITER, Path};
 use object_store::{
     BackoffConfig, ClientOptions, GetOptions, GetRange, HeaderMap, HeaderValue, ObjectMeta, ObjectStore,
     ObjectStoreExt, RetryConfig,
@@ -24,6 +25,8 @@ const TOKENS: &str = "MILD_ADDRESS_TOKENS";
 
 /// The most names of a folder that are taken.
 const MOST_NAMES: usize = 10_000;
+/// The most answers that a listing may come in. A page of S3's protocol has up to 1,000 names, so that an honest store needs far fewer.
+const MOST_PAGES: usize = 100;
 
 /// Files at addresses, for all runs of this process. Each address is asked for as the environment says: `MILD_ADDRESS_TOKENS` for `http` and
 /// `https`, and the variables of S3's protocol (`AWS_ENDPOINT_URL`, `AWS_REGION`, `AWS_ACCESS_KEY_ID` and so on) for `s3`.
@@ -42,15 +45,29 @@ pub fn addresses() -> Arc<dyn RemoteFiles> {
 /// Reads from stores, and waits for them.
 #[derive(Debug, Default)]
 struct Addresses {
-    stores: Mutex<HashMap<String, Arc<dyn ObjectStore>>>,
+    stores: Mutex<HashMap<String, Store>>,
     clients: WebClients,
     /// The threads that speak to servers. Who reads waits for them on a thread of his own.
     runtime: OnceLock<Option<Runtime>>,
 }
 
-/// Where a file or a folder stands.
+/// A store of files.
+#[derive(Clone)]
+struct Store {
+    files: Arc<dyn ObjectStore>,
+    /// The same store, where it lists a folder page by page.
+    pages: Option<Arc<dyn PaginatedListStore>>,
+}
+
+impl std::fmt::Debug for Store {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.files.fmt(f)
+    }
+}
+
+/// A file or a folder of a store.
 struct Place {
-    store: Arc<dyn ObjectStore>,
+    store: Store,
     /// The address of the store itself.
     of_store: Url,
     path: Path,
@@ -63,7 +80,7 @@ impl RemoteFiles for Addresses {
 
     fn file(&self, address: &str) -> io::Result<RemoteFile> {
         let Place { store, path, .. } = self.place(address)?;
-        let found = self.wait(async move { store.head(&path).await })?;
+        let found = self.wait(async move { store.files.head(&path).await })?;
         Ok(RemoteFile {
             address: address.to_owned(),
             bytes: found.size,
@@ -74,13 +91,9 @@ impl RemoteFiles for Addresses {
 
     fn names_in(&self, folder: &str) -> io::Result<Vec<String>> {
         let Place { store, of_store, path } = self.place(folder)?;
-        let is_root = path.as_ref().is_empty();
-        let found = self.wait(async move { store.list_with_delimiter((!is_root).then_some(&path)).await })?;
-        if found.objects.len() > MOST_NAMES {
-            let what = format!("it lists {} files, and at most {MOST_NAMES} are read", found.objects.len());
-            return Err(io::Error::other(what));
-        }
-        found.objects.iter().map(|file| address_of(&of_store, &file.location)).collect()
+        let listed = self.wait(async move { store.list(&path).await })?;
+        let found = listed.map_err(io::Error::other)?;
+        found.iter().map(|file| address_of(&of_store, &file.location)).collect()
     }
 
     fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {
@@ -90,7 +103,7 @@ impl RemoteFiles for Addresses {
         let options =
             GetOptions::new().with_range(Some(GetRange::Bounded(range.clone()))).with_if_match(mark);
         let (size, given, bytes) = self.wait(async move {
-            let got = store.get_opts(&path, options).await?;
+            let got = store.files.get_opts(&path, options).await?;
             let (size, given) = (got.meta.size, got.range.clone());
             Ok((size, given, got.bytes().await?))
         })?;
@@ -110,6 +123,38 @@ impl RemoteFiles for Addresses {
     }
 }
 
+impl Store {
+    /// The files of a folder, or why they are too many.
+    async fn list(&self, folder: &Path) -> object_store::Result<Result<Vec<ObjectMeta>, String>> {
+        let too_many = |files: usize| format!("it lists {files} files, and at most {MOST_NAMES} are read");
+        let is_root = folder.as_ref().is_empty();
+        let Some(pages) = &self.pages else {
+            let found = self.files.list_with_delimiter((!is_root).then_some(folder)).await?.objects;
+            return Ok(if found.len() > MOST_NAMES { Err(too_many(found.len())) } else { Ok(found) });
+        };
+        let prefix = format!("{folder}{DELIMITER}");
+        let mut found = Vec::new();
+        let mut next = None;
+        for _ in 0..MOST_PAGES {
+            let options = PaginatedListOptions {
+                delimiter: Some(DELIMITER.into()),
+                page_token: next,
+                ..PaginatedListOptions::default()
+            };
+            let page = pages.list_paginated((!is_root).then_some(&prefix), options).await?;
+            found.extend(page.result.objects);
+            if found.len() > MOST_NAMES {
+                return Ok(Err(too_many(found.len())));
+            }
+            next = page.page_token;
+            if next.is_none() {
+                return Ok(Ok(found));
+            }
+        }
+        Ok(Err(format!("its listing goes on after {MOST_PAGES} pages")))
+    }
+}
+
 impl Addresses {
     fn place(&self, address: &str) -> io::Result<Place> {
         let scheme = Scheme::of(address).ok_or(io::ErrorKind::Unsupported)?;
@@ -120,10 +165,10 @@ impl Addresses {
         of_store.set_path("/");
         let mut stores = self.stores.lock().unwrap_or_else(PoisonError::into_inner);
         let store = match stores.get(of_store.as_str()) {
-            Some(store) => Arc::clone(store),
+            Some(store) => store.clone(),
             None => {
                 let store = scheme.store(&of_store, &self.clients).map_err(|error| wrong(&error))?;
-                stores.insert(of_store.to_string(), Arc::clone(&store));
+                stores.insert(of_store.to_string(), store.clone());
                 store
             }
         };
@@ -177,7 +222,7 @@ impl Scheme {
         }
     }
 
-    fn store(self, of_store: &Url, clients: &WebClients) -> object_store::Result<Arc<dyn ObjectStore>> {
+    fn store(self, of_store: &Url, clients: &WebClients) -> object_store::Result<Store> {
         // A server that is not there is told of soon.
         let backoff = BackoffConfig { max_backoff: Duration::from_secs(2), ..BackoffConfig::default() };
         let retry = RetryConfig { max_retries: 3, retry_timeout: longest_answer(), backoff };
@@ -186,11 +231,12 @@ impl Scheme {
                 let clients = clients.with_headers(headers(of_store)?);
                 let store = HttpBuilder::new().with_url(of_store.as_str()).with_retry(retry);
                 let store = store.with_client_options(ClientOptions::new().with_allow_http(true));
-                Arc::new(store.with_http_connector(clients).build()?)
+                Store { files: Arc::new(store.with_http_connector(clients).build()?), pages: None }
             }
             Self::S3 => {
                 let store = AmazonS3Builder::from_env().with_url(of_store.as_str()).with_retry(retry);
-                Arc::new(store.with_http_connector(clients.clone()).build()?)
+                let store = Arc::new(store.with_http_connector(clients.clone()).build()?);
+                Store { files: Arc::clone(&store) as Arc<dyn ObjectStore>, pages: Some(store) }
             }
         })
     }

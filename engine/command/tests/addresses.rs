@@ -130,19 +130,24 @@ fn same(folder: &Path, address: &str, run: impl FnOnce() -> Output) {
     left::same(&found, &expected, address);
 }
 
+/// The environment of a store of this machine that speaks the protocol of S3.
+fn s3(port: u16) -> [(&'static str, String); 5] {
+    [
+        ("AWS_ENDPOINT_URL", format!("http://127.0.0.1:{port}")),
+        ("AWS_ALLOW_HTTP", "true".to_owned()),
+        ("AWS_ACCESS_KEY_ID", "yard".to_owned()),
+        ("AWS_SECRET_ACCESS_KEY", "not a secret".to_owned()),
+        ("AWS_REGION", "yard".to_owned()),
+    ]
+}
+
 #[test]
 fn a_folder_of_a_store_that_speaks_the_protocol_of_s3() {
     let folder = yard();
     let bucket = tempfile::tempdir().unwrap();
     copy_all(&folder.path().join("month"), &bucket.path().join("yard/books/month"));
     let store = Store::of(bucket.path(), None);
-    let environment = [
-        ("AWS_ENDPOINT_URL", format!("http://127.0.0.1:{}", store.port)),
-        ("AWS_ALLOW_HTTP", "true".to_owned()),
-        ("AWS_ACCESS_KEY_ID", "yard".to_owned()),
-        ("AWS_SECRET_ACCESS_KEY", "not a secret".to_owned()),
-        ("AWS_REGION", "yard".to_owned()),
-    ];
+    let environment = s3(store.port);
     let address = "s3://yard/books/month/";
     same(folder.path(), address, || {
         run(folder.path(), &[address.to_owned()], &environment, &["--partitions", "3"])
@@ -343,6 +348,34 @@ fn a_folder_gives_its_own_files_alone() {
     assert_eq!(object["rows"]["read"], 1, "{object}");
     let others = |asked: &&String| !asked.contains("PROPFIND") && !asked.contains("/month/a.csv");
     assert_eq!(server.asked().iter().find(others), None);
+}
+
+/// A store that always has one more page (with names, or without any) is refused, and soon.
+#[test]
+fn a_listing_without_an_end_is_refused() {
+    let folder = yard();
+    for names in [0, 1_000] {
+        let server = Server::that(move |asked| {
+            let asks_for = asked.target.split('&').find_map(|part| part.split_once("continuation-token="));
+            let nth: usize = asks_for.map_or(0, |(_, token)| token.parse().unwrap());
+            let file = |name| {
+                format!(
+                    "<Contents><Key>books/{nth}-{name}.csv</Key><LastModified>2026-10-01T08:00:00.000Z</LastModified><Size>60</Size></Contents>"
+                )
+            };
+            let files: String = (0..names).map(file).collect();
+            let body = format!(
+                "<?xml version=\"1.0\"?><ListBucketResult><IsTruncated>true</IsTruncated>{files}<NextContinuationToken>{}</NextContinuationToken></ListBucketResult>",
+                nth + 1
+            );
+            ("200 OK", vec![("Content-Type", "application/xml".to_owned())], body.into_bytes())
+        });
+        let said = refused(folder.path(), "s3://yard/books/", &s3(server.port));
+        let expected =
+            if names == 0 { "its listing goes on after 100 pages" } else { "it lists 11000 files" };
+        assert!(said.contains(expected), "{said}");
+        assert!(server.asked().len() <= 101, "{}", server.asked().len());
+    }
 }
 
 /// A web server with WebDAV, as the operating system has it.
