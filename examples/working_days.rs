@@ -6,7 +6,7 @@
 
 use mild_ledger::{
     Church, DateRange, Decimal, Ends, HolidayMove, HolidayRule, Interval, Occurrence, PeriodRule, RestDays,
-    Roll, WorkCalendar, spread,
+    Roll, WorkCalendar, allocate,
 };
 
 fn main() -> Result<(), mild_ledger::Error> {
@@ -38,7 +38,7 @@ fn main() -> Result<(), mild_ledger::Error> {
         days.push(u32::try_from(yard.count_working_days(interval, Ends::FirstAndLast)?).unwrap_or(0));
     }
     let target = Decimal::of_units(10_000_000, 2)?;
-    for ((month, days), share) in months.iter().zip(&days).zip(spread(target, &days, 2)?) {
+    for ((month, days), share) in months.iter().zip(&days).zip(allocate(target, &days, 2)?) {
         println!("{}: {days} working days, {share} of {target}", month.label());
     }
     Ok(())

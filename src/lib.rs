@@ -169,9 +169,9 @@ pub use receivables::{
 };
 pub use shift::{ClockUnit, MonthEnd, NthWeekday, Occurrences, Recurrence, Shift, Unit, WeekdayMove};
 pub use summary::{
-    Job, OutlierBounds, OutlierSide, Pace, PaceTarget, PercentilePlace, PeriodShare, Progress, SpreadBy,
-    TargetPeriod, even_edges, percentile, percentile_of_counted, rate_a_day, shares_of_hundred, spread,
-    spread_over_periods, target_by_period,
+    AllocationBasis, Job, OutlierBounds, OutlierSide, PercentilePlace, PeriodShare, Progress, TargetAmount,
+    TargetPeriod, TargetProgress, allocate, allocate_over_periods, even_edges, percentile,
+    percentile_of_counted, rate_a_day, shares_of_hundred, target_by_period,
 };
 pub use values_met::ValueMet;
 pub use work::{

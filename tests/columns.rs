@@ -115,10 +115,10 @@ proptest! {
         for (form, pairs) in forms {
             for month_end in [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart] {
                 for ends in [Ends::Last, Ends::FirstAndLast] {
-                    let all = form.with_week_start(Weekday::ALL[weekday]).with_month_end(month_end).unwrap().with_ends(ends).unwrap();
+                    let all = form.with_weeks_beginning(Weekday::ALL[weekday]).with_month_end(month_end).unwrap().with_ends(ends).unwrap();
                     let one = |pair: &Option<(Date, Date)>| pair.map(|(start, end)| {
                         let one = Interval::between(start, end).with_month_end(month_end).unwrap();
-                        one.with_week_start(Weekday::ALL[weekday]).with_ends(ends).unwrap()
+                        one.with_weeks_beginning(Weekday::ALL[weekday]).with_ends(ends).unwrap()
                     });
                     let each = || pairs.iter().map(one);
                     for rule in CountRule::all() {

@@ -89,10 +89,10 @@ fn every_day_of_a_cycle_has_its_week_date_and_ordinal_date() {
         }
         let (date, year) = (day.date(), thursday.year);
         assert_eq!(date.day_of_year(), of_year);
-        assert_eq!(date.to_ordinal_date(), format!("{:04}-{of_year:03}", day.year));
-        assert_eq!(date.to_week_date(), format!("{year:04}-W{week:02}-{weekday}"));
-        assert_eq!(date.to_ordinal_date().parse(), Ok(date));
-        assert_eq!(date.to_week_date().parse(), Ok(date));
+        assert_eq!(date.ordinal_text(), format!("{:04}-{of_year:03}", day.year));
+        assert_eq!(date.week_text(), format!("{year:04}-W{week:02}-{weekday}"));
+        assert_eq!(date.ordinal_text().parse(), Ok(date));
+        assert_eq!(date.week_text().parse(), Ok(date));
     }
 }
 

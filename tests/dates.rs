@@ -143,8 +143,8 @@ proptest! {
 fn dates_in_rust() {
     let (from, to): (Date, Date) = ("2026-09-30".parse().unwrap(), "2026-10-02".parse().unwrap());
     assert_eq!((to - from, from - to, Date::MAX - Date::MIN), (2, -2, 3_652_058));
-    assert_eq!((from.checked_add_days(2), to.checked_add_days(-2)), (Some(to), Some(from)));
-    assert_eq!((Date::MAX.checked_add_days(1), Date::MIN.checked_add_days(i32::MIN)), (None, None));
+    assert_eq!((from.days_later(2), to.days_later(-2)), (Some(to), Some(from)));
+    assert_eq!((Date::MAX.days_later(1), Date::MIN.days_later(i32::MIN)), (None, None));
     const NEW_YEAR: Date = match Date::of_parts(2027, 1, 1) {
         Some(date) => date,
         None => Date::MIN,

@@ -361,7 +361,7 @@ proptest! {
     fn the_last_step_of_a_working_is_the_figure(a in any_date(), b in any_date(), near in -800_i32..800, close in any::<bool>(), weekday in 0_usize..7, through in any::<bool>()) {
         let b = if close { Shift::days(near).apply(a).unwrap_or(b) } else { b };
         for rule in [MonthEnd::Clamp, MonthEnd::Keep, MonthEnd::NextStart] {
-            let interval = Interval::between(a, b).with_month_end(rule).unwrap().with_week_start(Weekday::ALL[weekday]);
+            let interval = Interval::between(a, b).with_month_end(rule).unwrap().with_weeks_beginning(Weekday::ALL[weekday]);
             let interval = if through { interval.with_ends(Ends::FirstAndLast).unwrap() } else { interval };
             for count in CountRule::all() {
                 prop_assert_eq!(interval.why(count).figure().to_owned(), interval.count(count).value().to_string());
@@ -393,7 +393,7 @@ proptest! {
         let first = Weekday::ALL[weekday];
         let Ok(b) = Shift::days(days).apply(a) else { return Ok(()) };
         let walked = (1..=days).filter(|on| Shift::days(*on).apply(a).unwrap().weekday() == first).count() as i64;
-        prop_assert_eq!(Interval::between(a, b).with_week_start(first).starts_passed(Unit::Week).value(), walked);
+        prop_assert_eq!(Interval::between(a, b).with_weeks_beginning(first).starts_passed(Unit::Week).value(), walked);
     }
 }
 

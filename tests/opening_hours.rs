@@ -99,7 +99,7 @@ fn hours_that_are_none_are_refused() {
 }
 
 fn minute(days: i32, minute: i32) -> DateTime {
-    let day = date("2026-09-21").checked_add_days(days).unwrap();
+    let day = date("2026-09-21").days_later(days).unwrap();
     DateTime::new(day, ClockTime::after_midnight(i64::from(minute) * 60_000_000).unwrap())
 }
 

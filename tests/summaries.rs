@@ -3,9 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{
-    Date, DateRange, Decimal, ErrorKind, ExactSum, Pace, PaceTarget, PercentilePlace, PeriodRule, Quotient,
-    Rounding, SpreadBy, WorkCalendar, even_edges, percentile, percentile_of_counted, rate_a_day,
-    shares_of_hundred, spread, target_by_period,
+    AllocationBasis, Date, DateRange, Decimal, ErrorKind, ExactSum, PercentilePlace, PeriodRule, Quotient,
+    Rounding, TargetAmount, TargetProgress, WorkCalendar, allocate, even_edges, percentile,
+    percentile_of_counted, rate_a_day, shares_of_hundred, target_by_period,
 };
 use proptest::prelude::*;
 
@@ -16,7 +16,7 @@ proptest! {
     ) {
         let total = Decimal::of_units(units, decimals).unwrap();
         let sum: i128 = weights.iter().map(|weight| i128::from(*weight)).sum();
-        let shares = spread(total, &weights, decimals);
+        let shares = allocate(total, &weights, decimals);
         if sum == 0 {
             prop_assert_eq!(shares.unwrap_err().kind(), ErrorKind::OutOfRange);
             return Ok(());
@@ -43,9 +43,9 @@ proptest! {
 #[test]
 fn what_cannot_be_spread_is_refused() {
     let cents = Decimal::of_units(12_345, 2).unwrap();
-    assert!(spread(cents, &[1, 2], 1).is_err());
-    assert_eq!(spread(Decimal::of_units(12_300, 2).unwrap(), &[1], 0).unwrap()[0].to_string(), "123");
-    assert!(spread(Decimal::of_units(i128::MAX, 0).unwrap(), &[1, 2], 0).is_err());
+    assert!(allocate(cents, &[1, 2], 1).is_err());
+    assert_eq!(allocate(Decimal::of_units(12_300, 2).unwrap(), &[1], 0).unwrap()[0].to_string(), "123");
+    assert!(allocate(Decimal::of_units(i128::MAX, 0).unwrap(), &[1, 2], 0).is_err());
     assert!(rate_a_day(cents, 0, 2, Rounding::Up).is_err());
 }
 
@@ -134,7 +134,7 @@ proptest! {
         let day = |number: i32| Date::from_day_number(number).unwrap();
         let (span, as_of) = (DateRange::new(day(first), day(first + length)).unwrap(), day(first + seen));
         let week_days = WorkCalendar::rest_days_only(mild_ledger::RestDays::default());
-        let by = if by_weekdays { SpreadBy::WorkingDays(&week_days) } else { SpreadBy::Days };
+        let by = if by_weekdays { AllocationBasis::WorkingDays(&week_days) } else { AllocationBasis::Days };
         let counts = |date: Date| !by_weekdays || !mild_ledger::RestDays::default().contains(date.weekday());
         let mut months: std::collections::BTreeMap<(i32, u8), [i128; 2]> = std::collections::BTreeMap::new();
         for number in first..=first + length {
@@ -146,7 +146,7 @@ proptest! {
         let all: i128 = months.values().map(|days| days[0]).sum();
         let gone: i128 = months.values().map(|days| days[1]).sum();
         let target = Decimal::of_units(units, 2).unwrap();
-        let found = target_by_period(PaceTarget::OfTheWhole(target), span, PeriodRule::Month, as_of, by, 2);
+        let found = target_by_period(TargetAmount::OfTheWhole(target), span, PeriodRule::Month, as_of, by, 2);
         if all == 0 {
             prop_assert_eq!(found.unwrap_err().kind(), ErrorKind::OutOfRange);
             return Ok(());
@@ -162,7 +162,7 @@ proptest! {
         prop_assert_eq!(sum(|month| month.so_far), (2 * units * gone + all) / (2 * all));
         // Each by itself: the sum is rounded month by month.
         let targets = vec![target; found.len()];
-        let each = target_by_period(PaceTarget::OfEachPeriod(&targets), span, PeriodRule::Month, as_of, by, 2);
+        let each = target_by_period(TargetAmount::OfEachPeriod(&targets), span, PeriodRule::Month, as_of, by, 2);
         match months.values().find(|days| days[0] == 0) {
             Some(_) => prop_assert_eq!(each.unwrap_err().kind(), ErrorKind::OutOfRange),
             None => for (month, days) in each.unwrap().iter().zip(months.values()) {
@@ -171,7 +171,7 @@ proptest! {
             },
         }
         // From the first day on the rates lead back to the sums.
-        let pace = Pace { target, target_so_far: Decimal::ZERO, actual: target, days: all as u32, gone: gone as u32 };
+        let pace = TargetProgress { target, target_so_far: Decimal::ZERO, actual: target, days: all as u32, gone: gone as u32 };
         prop_assert_eq!(pace.rate_so_far().is_ok(), gone > 0);
         if let Ok(rate) = pace.rate_so_far() {
             let back = rate.checked_mul(Quotient::of(gone, 1).unwrap()).unwrap();

@@ -133,7 +133,7 @@ proptest! {
                 let week = WorkCalendar::rest_days_only(Default::default());
                 week.count_working_days(Interval::between(a[row]?, "2026-09-30".parse().unwrap()), Ends::Last).ok()
             }),
-            ("age(a, b, 'next-start')", &|row| {
+            ("age_on(a, b, 'next-start')", &|row| {
                 Some(Anniversaries::of(a[row]?).with_leap_day(MonthEnd::NextStart).unwrap().age_on(b[row]?).ok()?.value())
             }),
             ("tenure(a, b, '2026-09-30', 'complete months')", &|row| {
@@ -171,7 +171,7 @@ proptest! {
         let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue).unwrap();
         let texts: [Held<'_, String>; 2] = [
             ("period_label(a, 'week')", &|row| Some(PeriodRule::Week(mild_ledger::Weekday::Monday).containing(a[row]?).label())),
-            ("bucket(n, '0, 30, 60, 90')", &|row| Some(buckets.label(buckets.bucket_of(n[row]?.into()))?.to_owned())),
+            ("bucket_label(n, '0, 30, 60, 90')", &|row| Some(buckets.label(buckets.bucket_of(n[row]?.into()))?.to_owned())),
         ];
         for (call, one) in texts {
             let found = found(call);
@@ -222,16 +222,16 @@ fn single_values_and_empty_ones() {
         ("select rolled(date '2026-10-31', 'modified-following', 'none')", Some("2026-10-30")),
         ("select period_label(date '2026-09-30', 'fiscal quarter', 'october')", Some("FY2026-Q4")),
         ("select period_number(date '2026-09-30', 'fiscal quarter', 'october')", Some("4")),
-        ("select age(date '2004-02-29', date '2026-02-28')", Some("22")),
-        ("select age(date '2004-02-29', date '2026-02-28', 'next-start')", Some("21")),
+        ("select age_on(date '2004-02-29', date '2026-02-28')", Some("22")),
+        ("select age_on(date '2004-02-29', date '2026-02-28', 'next-start')", Some("21")),
         ("select due_date(date '2026-01-15', '15 MFI')", Some("2026-02-15")),
-        ("select bucket(31, '0, 30, 60, 90')", Some("31–60")),
-        ("select bucket(elapsed_days(date '2026-08-30', date '2026-09-30'), '0, 30')", Some("Over 30")),
+        ("select bucket_label(31, '0, 30, 60, 90')", Some("31–60")),
+        ("select bucket_label(elapsed_days(date '2026-08-30', date '2026-09-30'), '0, 30')", Some("Over 30")),
         ("select tenure(date '2021-07-31', null, '2026-09-30', 'complete months')", Some("62")),
         // Empty in, empty out.
         ("select working_days(null, date '2022-01-09', 'scotland')", None),
         ("select shifted(cast(null as date), '1 month')", None),
-        ("select bucket(cast(null as int), '0, 30')", None),
+        ("select bucket_label(cast(null as int), '0, 30')", None),
         ("select tenure(null, date '2026-01-01', '2026-09-30', 'complete months')", None),
         // No figure: outside the years of the calendar, and of the calendar of dates.
         ("select working_days(date '2022-01-01', date '2035-01-09', 'scotland')", None),
@@ -253,14 +253,14 @@ fn a_call_without_a_figure_says_why() {
             "select why_empty(shifted(date '2026-01-31', '1 month', 'refuse'))",
             Some("would be day 31 of 2026-02, which has none"),
         ),
-        ("select why_empty(age(date '2027-01-01', date '2026-01-01'))", Some("2027-01-01")),
+        ("select why_empty(age_on(date '2027-01-01', date '2026-01-01'))", Some("2027-01-01")),
         (
             "select why_empty(tenure(date '2027-01-01', null, '2026-09-30', 'complete months'))",
             Some("2027-01-01"),
         ),
         // A figure has no reason, and an empty input gives none.
         ("select why_empty(shifted(date '2026-01-31', '1 month'))", None),
-        ("select why_empty(age(null, date '2026-01-01'))", None),
+        ("select why_empty(age_on(null, date '2026-01-01'))", None),
     ] {
         let found = cell(sql);
         match expected {
@@ -298,13 +298,13 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
         ("select shifted(date '2022-01-01', '1m')", "months or minutes"),
         ("select shifted(date '2022-01-01', '1 month', 'nearest')", "shifted, argument 3"),
         ("select due_date(date '2022-01-01', '30 EOM')", "due_date, argument 2"),
-        ("select bucket(1, '30, 0')", "bucket, argument 2"),
+        ("select bucket_label(1, '30, 0')", "bucket_label, argument 2"),
         ("select period_first(date '2022-01-01', 'fortnight')", "\"fortnight\" is no period"),
         (
             "select fractional_between(date '2022-01-01', date '2022-01-09', 'month', 40)",
             "40 decimals are too many",
         ),
-        ("select age(date '2022-01-01', date '2022-01-09', 'keep')", "age, argument 3"),
+        ("select age_on(date '2022-01-01', date '2022-01-09', 'keep')", "age_on, argument 3"),
         (
             "select count_between(date '2022-01-01', date '2022-01-09', 'complete months', 'refuse')",
             "count_between, argument 4",

@@ -73,7 +73,7 @@ fn every_plan_of_the_demo_comes_to_the_same() {
 /// A plan over records of this name, with more said of how they are written.
 fn plan_over(name: &str, written: &str) -> String {
     format!(
-        "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"{name}\"\nkey = \"Key\"\nrepeats = \"set aside\"\n{written}\
+        "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"{name}\"\nkey = \"Key\"\nduplicates = \"set aside\"\n{written}\
          [records.dates]\nIssued = \"day/month/year\"\n[records.amounts]\nAmount = {{ decimals = 2 }}\n\
          [[column]]\nname = \"Days\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"days\"\n\
          [[report]]\nkind = \"summary\"\nby = [\"Name\"]\nshow = [\"count\", {{ sum = \"Amount\" }}, {{ median = \"Days\" }}]\n\

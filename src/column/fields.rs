@@ -5,7 +5,7 @@ use super::dispatch::{Loop, with_widest_instructions};
 use super::lanes::from_lane;
 use super::slices::{bits_for, same_rows};
 use super::{Column, ColumnSlice, ColumnSliceMut, Values};
-use crate::date::civil::civil_lane;
+use crate::date::year_month_day::year_month_day_lane;
 use crate::date::{Date, DateField};
 use crate::error::Error;
 
@@ -52,7 +52,7 @@ impl Loop for CivilFields<'_> {
     fn run(self) {
         let out = self.years.iter_mut().zip(self.months).zip(self.days);
         for (((out_year, out_month), out_day), from) in out.zip(self.from) {
-            let (year, month, day) = civil_lane(*from);
+            let (year, month, day) = year_month_day_lane(*from);
             (*out_year, *out_month, *out_day) = (year as i16, month as u8, day as u8);
         }
     }

@@ -97,13 +97,13 @@ impl<'c> Intervals<'c> {
     /// ```
     /// use mild_ledger::{Date, Weekday, column::Intervals};
     /// let (saturday, sunday): (Date, Date) = ("2026-10-03".parse()?, "2026-10-04".parse()?);
-    /// let weeks = Intervals::between(saturday, sunday)?.with_week_start(Weekday::Sunday);
+    /// let weeks = Intervals::between(saturday, sunday)?.with_weeks_beginning(Weekday::Sunday);
     /// assert_eq!(weeks.count("week starts passed".parse()?).get(0), Some(1));
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn with_week_start(self, weekday: Weekday) -> Self {
-        Self { counted: self.counted.with_week_start(weekday), ..self }
+    pub fn with_weeks_beginning(self, weekday: Weekday) -> Self {
+        Self { counted: self.counted.with_weeks_beginning(weekday), ..self }
     }
 
     /// The number of rows.
@@ -174,7 +174,7 @@ impl<'c> Intervals<'c> {
             (Way::Complete, Unit::HalfYear) => self.fill_complete::<6>(out),
             (Way::Complete, Unit::Year) => self.fill_complete::<12>(out),
             (Way::StartsPassed, Unit::Week) => {
-                let offset = self.counted.week_start().days_from_monday() as i32;
+                let offset = self.counted.week_begins().days_from_monday() as i32;
                 self.fill_in_order(out, move |first, last| week_of(last, offset) - week_of(first, offset));
             }
             (Way::StartsPassed, Unit::Month) => self.fill_starts_passed::<1>(out),

@@ -4,7 +4,7 @@ use super::blocks::{Lane, in_blocks};
 use super::lanes::{days_from_days, from_lane, moved_days};
 use super::{Column, ColumnSliceMut, Values};
 use crate::date::Date;
-use crate::date::civil::{civil_lane, day_number_lane, month_length_lane};
+use crate::date::year_month_day::{day_number_lane, month_length_lane, year_month_day_lane};
 use crate::error::Error;
 use crate::interval::lanes::week_of;
 use crate::period::{Nearness, PeriodRule};
@@ -160,7 +160,7 @@ fn starts(rule: PeriodRule, from: Lane<'_>, out: &mut [i32], bits: &mut [u8]) {
                 out,
                 bits,
                 #[inline(always)]
-                |day| week_start(day, offset),
+                |day| week_begins(day, offset),
             );
         }
         PeriodRule::Month => {
@@ -191,7 +191,7 @@ fn ends(rule: PeriodRule, from: Lane<'_>, out: &mut [i32], bits: &mut [u8]) {
                 out,
                 bits,
                 #[inline(always)]
-                |day| week_start(day, offset) + 6,
+                |day| week_begins(day, offset) + 6,
             );
         }
         PeriodRule::Month => {
@@ -217,33 +217,33 @@ fn found(day: Result<Date, crate::Error>) -> (i32, bool) {
 }
 
 #[inline(always)]
-fn week_start(day_number: i32, offset: i32) -> i32 {
+fn week_begins(day_number: i32, offset: i32) -> i32 {
     7 * week_of(day_number, offset) - 3 + offset
 }
 
 #[inline(always)]
 fn month_start(day_number: i32) -> i32 {
-    let (_, _, day) = civil_lane(day_number);
+    let (_, _, day) = year_month_day_lane(day_number);
     day_number - day as i32 + 1
 }
 
 #[inline(always)]
 fn month_end(day_number: i32) -> i32 {
-    let (year, month, day) = civil_lane(day_number);
+    let (year, month, day) = year_month_day_lane(day_number);
     day_number + (month_length_lane(year, month) - day) as i32
 }
 
 /// The first day of the period of so many months, more than one, that a day lies in.
 #[inline(always)]
 fn months_start<const MONTHS: u32>(day_number: i32) -> i32 {
-    let (year, month, _) = civil_lane(day_number);
+    let (year, month, _) = year_month_day_lane(day_number);
     day_number_lane(year, (month - 1) / MONTHS * MONTHS + 1, 1)
 }
 
 /// The last day of the period of so many months, more than one, that a day lies in; it is never in February.
 #[inline(always)]
 fn months_end<const MONTHS: u32>(day_number: i32) -> i32 {
-    let (year, month, _) = civil_lane(day_number);
+    let (year, month, _) = year_month_day_lane(day_number);
     let last = (month - 1) / MONTHS * MONTHS + MONTHS;
     day_number_lane(year, last, 30 | (last ^ (last >> 3)))
 }

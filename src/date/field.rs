@@ -1,7 +1,7 @@
 //! The numbers that a date is made of, each by its name.
 
 use super::Date;
-use super::civil::{civil_lane, day_number_lane};
+use super::year_month_day::{day_number_lane, year_month_day_lane};
 use crate::choice::chosen_by_word;
 
 /// A field of a date that is a number.
@@ -73,7 +73,7 @@ impl DateField {
     /// The field of a day number near the calendar, in numbers of one width.
     #[inline(always)]
     pub(crate) fn of_day(self, day_number: i32) -> i32 {
-        let (year, month, day) = civil_lane(day_number);
+        let (year, month, day) = year_month_day_lane(day_number);
         // Every day of the calendar is brought above zero by whole weeks; 1970-01-01 is a Thursday.
         let weekday = ((day_number + 3 + 770_000) as u32 % 7) as i32;
         // A week belongs to the year of its Thursday.
@@ -86,8 +86,8 @@ impl DateField {
             Self::Day => day as i32,
             Self::DayOfYear => day_number - day_number_lane(year, 1, 1) + 1,
             Self::WeekdayNumber => weekday + 1,
-            Self::IsoWeekYear => civil_lane(thursday).0,
-            Self::IsoWeek => (thursday - day_number_lane(civil_lane(thursday).0, 1, 1)) / 7 + 1,
+            Self::IsoWeekYear => year_month_day_lane(thursday).0,
+            Self::IsoWeek => (thursday - day_number_lane(year_month_day_lane(thursday).0, 1, 1)) / 7 + 1,
         }
     }
 }

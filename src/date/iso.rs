@@ -1,6 +1,6 @@
 //! ISO 8601 text: calendar date, week date and ordinal date, in their extended forms.
 
-use super::{Date, civil};
+use super::{Date, year_month_day};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::format;
 use alloc::vec::Vec;
@@ -71,7 +71,7 @@ impl FromStr for Date {
 fn from_week_date(year: i32, week: i32, weekday: i32) -> Result<Date, Error> {
     let in_year = Date::new(year, 1, 4)?;
     let first_monday = i64::from(in_year.day_number()) - in_year.weekday().days_from_monday();
-    let next = civil::day_number_of(year + 1, 1, 4);
+    let next = year_month_day::day_number_of(year + 1, 1, 4);
     let next_monday = i64::from(next) - super::Weekday::of_day_number(next).days_from_monday();
     let weeks = (next_monday - first_monday) / 7;
     if !(1..=weeks).contains(&i64::from(week)) {
@@ -100,7 +100,7 @@ fn from_week_date(year: i32, week: i32, weekday: i32) -> Result<Date, Error> {
 
 fn from_ordinal_date(year: i32, day_of_year: i32) -> Result<Date, Error> {
     let first = Date::new(year, 1, 1)?;
-    let length = if civil::is_leap_year(year) { 366 } else { 365 };
+    let length = if year_month_day::is_leap_year(year) { 366 } else { 365 };
     if !(1..=length).contains(&day_of_year) {
         return Err(Error::new(
             ErrorKind::NoSuchDay,

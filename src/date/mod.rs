@@ -1,12 +1,12 @@
 //! A day of the calendar, as a day number and as year, month and day; and a time of it.
 
-pub(crate) mod civil;
 pub(crate) mod clock_time;
 mod date_time;
 mod field;
 mod iso;
 pub(crate) mod month_names;
 mod weekday;
+pub(crate) mod year_month_day;
 pub(crate) mod zone_text;
 
 use crate::error::{Error, ErrorKind};
@@ -72,7 +72,7 @@ impl Date {
                 "month 1 to 12",
             ));
         }
-        let length = civil::month_length(year, month);
+        let length = year_month_day::month_length(year, month);
         if !(1..=length).contains(&day) {
             return Err(Error::new(
                 ErrorKind::NoSuchDay,
@@ -80,7 +80,7 @@ impl Date {
                 format!("day 1 to {length}"),
             ));
         }
-        Ok(Self { day_number: civil::day_number_of(year, month, day) })
+        Ok(Self { day_number: year_month_day::day_number_of(year, month, day) })
     }
 
     /// The date with this number of days since 1970-01-01 (-719162 to 2932896).
@@ -150,7 +150,7 @@ impl Date {
     /// ```
     #[must_use]
     pub fn year_month_day(self) -> (i32, u8, u8) {
-        civil::civil_of_near(self.day_number)
+        year_month_day::year_month_day_of_near(self.day_number)
     }
 
     /// The date of a year, month and day, where a constant is wanted; `None` where there is none.
@@ -166,22 +166,22 @@ impl Date {
         if year < 1 || year > 9_999 || month < 1 || month > 12 {
             return None;
         }
-        if day < 1 || day as u32 > civil::month_length_lane(year, month as u32) {
+        if day < 1 || day as u32 > year_month_day::month_length_lane(year, month as u32) {
             return None;
         }
-        Some(Self { day_number: civil::day_number_lane(year, month as u32, day as u32) })
+        Some(Self { day_number: year_month_day::day_number_lane(year, month as u32, day as u32) })
     }
 
     /// The date so many days on, back where negative; `None` outside the years 0001 to 9999.
     ///
     /// ```
     /// use mild_ledger::Date;
-    /// assert_eq!(Date::new(2026, 9, 30)?.checked_add_days(1), Some(Date::new(2026, 10, 1)?));
-    /// assert_eq!(Date::MAX.checked_add_days(1), None);
+    /// assert_eq!(Date::new(2026, 9, 30)?.days_later(1), Some(Date::new(2026, 10, 1)?));
+    /// assert_eq!(Date::MAX.days_later(1), None);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn checked_add_days(self, days: i32) -> Option<Self> {
+    pub fn days_later(self, days: i32) -> Option<Self> {
         Self::in_range(i64::from(self.day_number) + i64::from(days))
     }
 
@@ -211,12 +211,12 @@ impl Date {
     ///
     /// ```
     /// use mild_ledger::Date;
-    /// assert_eq!(Date::new(2021, 1, 3)?.to_week_date(), "2020-W53-7");
+    /// assert_eq!(Date::new(2021, 1, 3)?.week_text(), "2020-W53-7");
     /// assert_eq!("2020-W53-7".parse::<Date>()?, Date::new(2021, 1, 3)?);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn to_week_date(self) -> String {
+    pub fn week_text(self) -> String {
         let field = |field| self.field(field);
         format!(
             "{:04}-W{:02}-{}",
@@ -230,11 +230,11 @@ impl Date {
     ///
     /// ```
     /// use mild_ledger::Date;
-    /// assert_eq!(Date::new(2026, 9, 30)?.to_ordinal_date(), "2026-273");
+    /// assert_eq!(Date::new(2026, 9, 30)?.ordinal_text(), "2026-273");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn to_ordinal_date(self) -> String {
+    pub fn ordinal_text(self) -> String {
         format!("{:04}-{:03}", self.year(), self.day_of_year())
     }
 
@@ -256,7 +256,7 @@ impl Date {
 
     /// For callers inside the library whose parts are known to make a date.
     pub(crate) fn of_known_parts(year: i32, month: u8, day: u8) -> Self {
-        Self { day_number: civil::day_number_of(year, month, day) }
+        Self { day_number: year_month_day::day_number_of(year, month, day) }
     }
 }
 

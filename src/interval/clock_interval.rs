@@ -38,7 +38,7 @@ pub struct ClockInterval {
     end: DateTime,
     instants: Option<(DateTime, DateTime)>,
     month_end: MonthEnd,
-    week_start: Weekday,
+    week_begins: Weekday,
 }
 
 /// What hours are those of.
@@ -142,7 +142,7 @@ impl ClockInterval {
     /// ```
     #[must_use]
     pub fn between(start: DateTime, end: DateTime) -> Self {
-        Self { start, end, instants: None, month_end: MonthEnd::Clamp, week_start: Weekday::Monday }
+        Self { start, end, instants: None, month_end: MonthEnd::Clamp, week_begins: Weekday::Monday }
     }
 
     /// The same interval with its hours, minutes, seconds and 24-hour days counted between two instants in UTC,
@@ -179,12 +179,12 @@ impl ClockInterval {
     ///
     /// ```
     /// use mild_ledger::{ClockInterval, DateTime, Weekday};
-    /// let interval = ClockInterval::between(DateTime::MIN, DateTime::MAX).with_week_start(Weekday::Sunday);
-    /// assert_eq!(interval.dates().week_start(), Weekday::Sunday);
+    /// let interval = ClockInterval::between(DateTime::MIN, DateTime::MAX).with_weeks_beginning(Weekday::Sunday);
+    /// assert_eq!(interval.dates().week_begins(), Weekday::Sunday);
     /// ```
     #[must_use]
-    pub fn with_week_start(self, weekday: Weekday) -> Self {
-        Self { week_start: weekday, ..self }
+    pub fn with_weeks_beginning(self, weekday: Weekday) -> Self {
+        Self { week_begins: weekday, ..self }
     }
 
     /// The start it was made with.
@@ -330,7 +330,7 @@ impl ClockInterval {
     }
 
     fn of_dates(self, start: Date, end: Date) -> Interval {
-        let interval = Interval::between(start, end).with_week_start(self.week_start);
+        let interval = Interval::between(start, end).with_weeks_beginning(self.week_begins);
         // The rule was checked when it was named.
         interval.with_month_end(self.month_end).unwrap_or(interval)
     }

@@ -2,7 +2,7 @@
 
 use super::Fraction;
 use crate::choice::chosen_by_word;
-use crate::date::civil;
+use crate::date::year_month_day;
 
 /// A convention for the fraction of a year between two dates; the start is counted and the end is not.
 ///
@@ -74,8 +74,8 @@ impl DayCount {
             Self::Actual360 => Fraction::new(0, days, 360),
             Self::ActualActualIsda => actual_actual(first, last),
             Self::Thirty360Bond | Self::Thirty360European => {
-                let (first_year, first_month, first_day) = civil::civil_of(first);
-                let (last_year, last_month, last_day) = civil::civil_of(last);
+                let (first_year, first_month, first_day) = year_month_day::year_month_day_of(first);
+                let (last_year, last_month, last_day) = year_month_day::year_month_day_of(last);
                 let first_day = i64::from(first_day.min(30));
                 let last_day = match last_day {
                     31 if self == Self::Thirty360European || first_day == 30 => 30,
@@ -146,14 +146,14 @@ fn actual_actual(first: i32, last: i32) -> Fraction {
 
 /// How many of the days between lie in leap years, and how many in common ones.
 pub(super) fn days_of_leap_and_common_years(first: i32, last: i32) -> (i64, i64) {
-    let (first_year, ..) = civil::civil_of(first);
-    let (last_year, ..) = civil::civil_of(last);
+    let (first_year, ..) = year_month_day::year_month_day_of(first);
+    let (last_year, ..) = year_month_day::year_month_day_of(last);
     let total = i64::from(last) - i64::from(first);
-    let new_year = |year| i64::from(civil::day_number_of(year, 1, 1));
-    let length = |year| if civil::is_leap_year(year) { 366 } else { 365 };
+    let new_year = |year| i64::from(year_month_day::day_number_of(year, 1, 1));
+    let length = |year| if year_month_day::is_leap_year(year) { 366 } else { 365 };
     // Whole years between the first and the last are counted by their number, not one by one.
     let leap_days = if first_year == last_year {
-        if civil::is_leap_year(first_year) { total } else { 0 }
+        if year_month_day::is_leap_year(first_year) { total } else { 0 }
     } else {
         let head = new_year(first_year + 1) - i64::from(first);
         let tail = i64::from(last) - new_year(last_year);

@@ -1,7 +1,7 @@
 //! The arithmetic of counting, on day numbers of 32 bits with no branch that depends on them, so that loops over
 //! columns are turned into vector instructions. The calls for one value go through it too.
 
-use crate::date::civil::{civil_lane, month_length_lane, month_on_lane};
+use crate::date::year_month_day::{month_length_lane, month_on_lane, year_month_day_lane};
 use crate::shift::MonthEnd;
 
 /// The earlier and the later day, the later one so many on, and −1 where they were swapped.
@@ -14,7 +14,7 @@ pub(crate) fn in_order(start: i32, end: i32, through: i32) -> (i32, i32, i32) {
 #[inline(always)]
 pub(crate) fn complete_months(rule: MonthEnd, first: i32, last: i32) -> i32 {
     let ((from_year, from_month, from_day), (to_year, to_month, to_day)) =
-        (civil_lane(first), civil_lane(last));
+        (year_month_day_lane(first), year_month_day_lane(last));
     let months = (to_year - from_year) * 12 + to_month as i32 - from_month as i32;
     let length = month_length_lane(to_year, to_month);
     let reached = match rule {
@@ -33,7 +33,7 @@ pub(crate) fn complete_months(rule: MonthEnd, first: i32, last: i32) -> i32 {
 #[inline(always)]
 pub(crate) fn months_and_days(rule: MonthEnd, first: i32, last: i32) -> (i32, i32) {
     let ((from_year, from_month, from_day), (to_year, to_month, to_day)) =
-        (civil_lane(first), civil_lane(last));
+        (year_month_day_lane(first), year_month_day_lane(last));
     let months = (to_year - from_year) * 12 + to_month as i32 - from_month as i32;
     let length = month_length_lane(to_year, to_month);
     let (before_year, before_month) = month_on_lane(to_year, to_month, -1);
@@ -60,7 +60,7 @@ pub(crate) fn months_and_days(rule: MonthEnd, first: i32, last: i32) -> (i32, i3
 /// The number of the period of so many months that a day lies in, counted from year 0.
 #[inline(always)]
 pub(crate) fn period_of_months<const MONTHS: i32>(day_number: i32) -> i32 {
-    let (year, month, _) = civil_lane(day_number);
+    let (year, month, _) = year_month_day_lane(day_number);
     (year * 12 + month as i32 - 1) / MONTHS
 }
 

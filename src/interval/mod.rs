@@ -41,7 +41,7 @@ pub struct Interval {
     end: Date,
     month_end: MonthEnd,
     ends: Ends,
-    week_start: Weekday,
+    week_begins: Weekday,
 }
 
 impl Interval {
@@ -60,7 +60,7 @@ impl Interval {
             end,
             month_end: MonthEnd::Clamp,
             ends: Ends::OF_ELAPSED_TIME,
-            week_start: Weekday::Monday,
+            week_begins: Weekday::Monday,
         }
     }
 
@@ -125,23 +125,23 @@ impl Interval {
     /// # use mild_ledger::{Interval, Unit, Weekday};
     /// let interval = Interval::between("2026-10-03".parse()?, "2026-10-04".parse()?);
     /// assert_eq!(interval.starts_passed(Unit::Week).value(), 0);
-    /// assert_eq!(interval.with_week_start(Weekday::Sunday).starts_passed(Unit::Week).value(), 1);
+    /// assert_eq!(interval.with_weeks_beginning(Weekday::Sunday).starts_passed(Unit::Week).value(), 1);
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     #[must_use]
-    pub fn with_week_start(self, weekday: Weekday) -> Self {
-        Self { week_start: weekday, ..self }
+    pub fn with_weeks_beginning(self, weekday: Weekday) -> Self {
+        Self { week_begins: weekday, ..self }
     }
 
     /// The day that its weeks start on.
     ///
     /// ```
     /// # use mild_ledger::{Date, Interval, Weekday};
-    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).week_start(), Weekday::Monday);
+    /// assert_eq!(Interval::between(Date::MIN, Date::MAX).week_begins(), Weekday::Monday);
     /// ```
     #[must_use]
-    pub fn week_start(self) -> Weekday {
-        self.week_start
+    pub fn week_begins(self) -> Weekday {
+        self.week_begins
     }
 
     /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] where [`with_ends`](Self::with_ends) says so.
@@ -246,7 +246,7 @@ impl Interval {
     }
 
     /// The unit starts passed: how many first days of a unit lie after the earlier date, up to and with the
-    /// later one. Weeks start on Monday unless [`with_week_start`](Self::with_week_start) says otherwise.
+    /// later one. Weeks start on Monday unless [`with_weeks_beginning`](Self::with_weeks_beginning) says otherwise.
     ///
     /// ```
     /// # use mild_ledger::{Interval, Unit};
@@ -350,7 +350,7 @@ impl Interval {
     /// The bare number of [`count`](Self::count).
     fn figure(self, rule: CountRule) -> i32 {
         let (first, last, sign) = self.in_order();
-        let offset = self.week_start.days_from_monday() as i32;
+        let offset = self.week_begins.days_from_monday() as i32;
         let figure = match (rule.way(), rule.unit()) {
             (_, Unit::Day) => last - first,
             (Way::Complete, Unit::Week) => (last - first) / 7,
@@ -385,7 +385,7 @@ impl Interval {
     /// Days since the first day of its week, 0 to 6.
     fn days_into_week(self, day_number: i32) -> i64 {
         let from_monday = Weekday::of_day_number(day_number).days_from_monday();
-        (from_monday - self.week_start.days_from_monday()).rem_euclid(7)
+        (from_monday - self.week_begins.days_from_monday()).rem_euclid(7)
     }
 
     /// The day number of `first` moved by months; it may lie outside the range of dates.

@@ -1,7 +1,7 @@
 //! An interval shared out over periods.
 
 use super::{Ends, Fraction, Interval};
-use crate::date::{Date, civil};
+use crate::date::{Date, year_month_day};
 use crate::period::{DateRange, Month, Period, PeriodRule};
 use crate::reasoning::Working;
 use crate::shift::Unit;
@@ -194,7 +194,8 @@ impl MonthPieces {
         let (from_length, to_length) =
             (i64::from(Month::of(first).length_in_days()), i64::from(Month::of(last).length_in_days()));
         let (from_day, to_day) = (i64::from(from_day), i64::from(to_day));
-        let months = civil::month_index(to_year, to_month) - civil::month_index(from_year, from_month);
+        let months = year_month_day::month_index(to_year, to_month)
+            - year_month_day::month_index(from_year, from_month);
         let piece = |days: i64, of: i64| (days < of).then_some((days, of));
         if months == 0 {
             let part = piece(to_day - from_day + 1, from_length);

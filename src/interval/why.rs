@@ -3,7 +3,7 @@
 use super::day_count::days_of_leap_and_common_years;
 use super::measure::no_time_of_day;
 use super::{CountRule, DayCount, Fraction, Interval, Measure, Way};
-use crate::date::{Date, civil};
+use crate::date::{Date, year_month_day};
 use crate::error::Error;
 use crate::reasoning::Working;
 use crate::shift::{MonthEnd, Unit};
@@ -123,7 +123,7 @@ impl Interval {
         let (first, last, _) = self.in_order();
         let mut working = self.begin(rule);
         if unit == Unit::Week {
-            working = working.step(format!("weeks start on {}", self.week_start), self.week_start);
+            working = working.step(format!("weeks start on {}", self.week_begins), self.week_begins);
         }
         let (from, to) = (Shown(i64::from(first)), Shown(i64::from(last)));
         let before = figure.unsigned_abs();
@@ -165,10 +165,11 @@ impl Interval {
         let (first, last, sign) = self.in_order();
         let figure = (i64::from(last) - i64::from(first)) * sign;
         let mut working = self.begin(CountRule::DAYS);
-        let ((first_year, ..), (last_year, ..)) = (civil::civil_of(first), civil::civil_of(last));
+        let ((first_year, ..), (last_year, ..)) =
+            (year_month_day::year_month_day_of(first), year_month_day::year_month_day_of(last));
         let day = |days: i32| format!("{days} {}", Unit::Day.word_for(i64::from(days)));
         if first_year == last_year {
-            let day_of_year = |number: i32| number - civil::day_number_of(first_year, 1, 1) + 1;
+            let day_of_year = |number: i32| number - year_month_day::day_number_of(first_year, 1, 1) + 1;
             return working.step(
                 format!(
                     "{} is day {} of {first_year:04} and {} day {}, so {figure}",
@@ -180,8 +181,8 @@ impl Interval {
                 figure,
             );
         }
-        let old_year = civil::day_number_of(first_year, 12, 31);
-        let new_year = civil::day_number_of(last_year, 1, 1);
+        let old_year = year_month_day::day_number_of(first_year, 12, 31);
+        let new_year = year_month_day::day_number_of(last_year, 1, 1);
         working =
             working.step(format!("{} to {first_year:04}-12-31", day(old_year - first)), old_year - first);
         let years = last_year - first_year - 1;
@@ -347,7 +348,7 @@ impl Interval {
 
     /// The first day of the unit that a day lies in.
     fn start_of(self, day_number: i32, unit: Unit) -> i64 {
-        let (year, month, _) = civil::civil_of(day_number);
+        let (year, month, _) = year_month_day::year_month_day_of(day_number);
         let months = match unit {
             Unit::Day => return i64::from(day_number),
             Unit::Week => return i64::from(day_number) - self.days_into_week(day_number),
@@ -356,7 +357,7 @@ impl Interval {
             Unit::HalfYear => 6,
             Unit::Year => 12,
         };
-        i64::from(civil::day_number_of(year, (month - 1) / months * months + 1, 1))
+        i64::from(year_month_day::day_number_of(year, (month - 1) / months * months + 1, 1))
     }
 
     /// The first day of the unit after the one that a day lies in.
@@ -376,8 +377,8 @@ impl Interval {
 
     /// What the rule for month ends did to a moved date, where it did something.
     fn note_on(self, first: i32, moved: i64, unit: Unit) -> &'static str {
-        let (_, _, from_day) = civil::civil_of(first);
-        match (unit, i32::try_from(moved).map(civil::civil_of)) {
+        let (_, _, from_day) = year_month_day::year_month_day_of(first);
+        match (unit, i32::try_from(moved).map(year_month_day::year_month_day_of)) {
             (Unit::Day | Unit::Week, _) | (_, Err(_)) => "",
             (_, Ok((_, _, day))) if day == from_day => "",
             _ if self.month_end == MonthEnd::NextStart => " (the first, for want of the day)",

@@ -1,7 +1,7 @@
 //! A month of a year.
 
 use super::DateRange;
-use crate::date::{Date, civil};
+use crate::date::{Date, year_month_day};
 use crate::error::{Error, ErrorKind};
 use alloc::format;
 use alloc::string::String;
@@ -166,7 +166,7 @@ impl Month {
     /// ```
     #[must_use]
     pub fn length_in_days(self) -> u8 {
-        civil::month_length(self.year, self.month)
+        year_month_day::month_length(self.year, self.month)
     }
 }
 

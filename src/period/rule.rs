@@ -1,7 +1,7 @@
 //! The kinds of periods, each as a numbered row of stretches without gap or overlap.
 
 use super::{DateRange, FiscalYear, Period, WeekYear};
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind};
 use alloc::borrow::ToOwned;
 use alloc::format;
@@ -181,9 +181,9 @@ impl PeriodRule {
                 year * 12 + period
             }
             months => {
-                let (year, month, day) = civil::civil_of(day_number);
+                let (year, month, day) = year_month_day::year_month_day_of(day_number);
                 let (first_month, first_day, length) = months.of_months();
-                let index = civil::month_index(year, month) - i64::from(day < first_day);
+                let index = year_month_day::month_index(year, month) - i64::from(day < first_day);
                 (index - i64::from(first_month - 1)).div_euclid(length)
             }
         }
@@ -249,8 +249,8 @@ impl PeriodRule {
             Self::Week(_) => {
                 // As ISO 8601 does for Monday: the year in which most of its days lie.
                 let middle = (first + 3).clamp(-2_000_000_000, 2_000_000_000) as i32;
-                let (year, ..) = civil::civil_of(middle);
-                let new_year = civil::day_number_of(year, 1, 1);
+                let (year, ..) = year_month_day::year_month_day_of(middle);
+                let new_year = year_month_day::day_number_of(year, 1, 1);
                 (i64::from(year), i64::from(middle - new_year) / 7 + 1)
             }
             Self::Month => in_year(12),
@@ -290,7 +290,7 @@ fn week_offset(first: Weekday) -> i64 {
 
 /// The day number of a day of a month, by the month's index; every month has the days it is asked for.
 fn month_day(index: i64, day: u8) -> i64 {
-    let (year, month) = civil::month_of_index(index);
+    let (year, month) = year_month_day::month_of_index(index);
     let (cycles, year) = (year.div_euclid(400), year.rem_euclid(400) as i32);
-    cycles * civil::DAYS_IN_CYCLE + i64::from(civil::day_number_of(year, month, day))
+    cycles * year_month_day::DAYS_IN_CYCLE + i64::from(year_month_day::day_number_of(year, month, day))
 }

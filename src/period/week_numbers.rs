@@ -1,6 +1,6 @@
 //! Numbers of weeks and of weekdays, each by the rule that somebody named.
 
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::format;
 use alloc::vec::Vec;
@@ -169,7 +169,7 @@ impl WeekNumbers {
         let (calendar_year, ..) = date.year_month_day();
         let day = i64::from(date.day_number());
         let Rule::Weeks { first, smallest_first_week } = self.rule else {
-            let into_year = day - i64::from(civil::day_number_of(calendar_year, 1, 1));
+            let into_year = day - i64::from(year_month_day::day_number_of(calendar_year, 1, 1));
             return WeekNumber { year: calendar_year, week: (into_year / 7 + 1) as u8 };
         };
         let first_day = |year: i32| first_day_of(year, first, smallest_first_week);
@@ -187,7 +187,7 @@ impl WeekNumbers {
 
 /// The first day of week 1: the last start of a week on or before the day by which the week has enough days.
 fn first_day_of(year: i32, first: Weekday, smallest_first_week: u8) -> i64 {
-    let inside = civil::day_number_of(year, 1, smallest_first_week);
+    let inside = year_month_day::day_number_of(year, 1, smallest_first_week);
     let weekday = Weekday::of_day_number(inside).days_from_monday();
     i64::from(inside) - (weekday - first.days_from_monday()).rem_euclid(7)
 }

@@ -3,7 +3,7 @@
 use super::FiscalNaming;
 use super::fiscal_year::NAMED_BY_BEGIN;
 use crate::date::month_names::{month_name, month_of_name};
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::borrow::ToOwned;
 use alloc::format;
@@ -226,20 +226,22 @@ impl WeekYear {
     pub(super) fn last_day_of(self, year: i64) -> i64 {
         // The calendar repeats every 400 years, a whole number of weeks, so any year is one of the first 400.
         let (cycles, year) = (year.div_euclid(400), year.rem_euclid(400) as i32);
-        let month_end = civil::day_number_of(year, self.month, civil::month_length(year, self.month));
+        let month_end =
+            year_month_day::day_number_of(year, self.month, year_month_day::month_length(year, self.month));
         let weekday = Weekday::of_day_number(month_end);
         let back = (weekday.days_from_monday() - self.weekday.days_from_monday()).rem_euclid(7);
         let moved = match self.ending {
             YearEnding::NearestMonthEnd if back > 3 => 7 - back,
             _ => -back,
         };
-        cycles * civil::DAYS_IN_CYCLE + i64::from(month_end) + moved
+        cycles * year_month_day::DAYS_IN_CYCLE + i64::from(month_end) + moved
     }
 
     /// The name of the year that a day lies in.
     pub(super) fn year_of(self, day: i64) -> i64 {
         // A year of weeks named Y ends within a week of the end of its month in Y.
-        let mut year = i64::from(civil::civil_of(day.clamp(-2_000_000_000, 2_000_000_000) as i32).0);
+        let mut year =
+            i64::from(year_month_day::year_month_day_of(day.clamp(-2_000_000_000, 2_000_000_000) as i32).0);
         while day > self.last_day_of(year) {
             year += 1;
         }

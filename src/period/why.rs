@@ -2,7 +2,7 @@
 
 use super::{Period, PeriodRule};
 use crate::date::month_names::month_name;
-use crate::date::{Date, civil};
+use crate::date::{Date, year_month_day};
 use crate::reasoning::Working;
 use alloc::format;
 use alloc::string::String;
@@ -121,6 +121,6 @@ fn bounds(period: &Period) -> String {
 /// A day as a date; one just outside the calendar, by year, month and day all the same.
 fn shown(day_number: i64) -> String {
     // Bounds of periods lie within a year of the calendar.
-    let (year, month, day) = civil::civil_of(i32::try_from(day_number).unwrap_or(i32::MAX));
+    let (year, month, day) = year_month_day::year_month_day_of(i32::try_from(day_number).unwrap_or(i32::MAX));
     format!("{year:04}-{month:02}-{day:02}")
 }

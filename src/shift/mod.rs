@@ -9,7 +9,7 @@ mod weekday_move;
 mod why;
 
 use crate::date::clock_time::MICROSECONDS_IN_DAY;
-use crate::date::{Date, DateTime, civil};
+use crate::date::{Date, DateTime, year_month_day};
 use crate::error::{Error, ErrorKind};
 use alloc::format;
 use alloc::vec;
@@ -348,7 +348,7 @@ impl Shift {
             Miss::NoSuchDay { year, month, day } => Error::new(
                 ErrorKind::NoSuchDay,
                 format!("{from} moved by {self} would be day {day} of {year:04}-{month:02}, which has none"),
-                format!("day 1 to {}", civil::month_length(year.rem_euclid(400) as i32, month)),
+                format!("day 1 to {}", year_month_day::month_length(year.rem_euclid(400) as i32, month)),
             ),
             Miss::NoCalendar => Error::new(
                 ErrorKind::NotCovered,

@@ -2,7 +2,7 @@
 
 use super::Miss;
 use crate::choice::chosen_by_word;
-use crate::date::civil;
+use crate::date::year_month_day;
 
 /// The rule for month ends when a date is moved by months.
 ///
@@ -53,14 +53,14 @@ impl MonthEnd {
 
     /// The day number after so many months; it may lie outside the range of dates.
     pub(crate) fn day_number_after_months(self, day_number: i32, months: i64) -> Result<i64, Miss> {
-        let (year, month, day) = civil::civil_of(day_number);
-        let (to_year, to_month) = civil::month_index(year, month)
+        let (year, month, day) = year_month_day::year_month_day_of(day_number);
+        let (to_year, to_month) = year_month_day::month_index(year, month)
             .checked_add(months)
-            .map(civil::month_of_index)
+            .map(year_month_day::month_of_index)
             .ok_or(Miss::OutOfRange)?;
         // The calendar repeats every 400 years, so a year however far off is one of the first 400.
         let (cycles, year_of_cycle) = (to_year.div_euclid(400), to_year.rem_euclid(400) as i32);
-        let days_in_cycles = cycles.checked_mul(civil::DAYS_IN_CYCLE).ok_or(Miss::OutOfRange)?;
+        let days_in_cycles = cycles.checked_mul(year_month_day::DAYS_IN_CYCLE).ok_or(Miss::OutOfRange)?;
         let from = (year.rem_euclid(400), u32::from(month), u32::from(day));
         match self.day_number_in(year_of_cycle, u32::from(to_month), from) {
             (in_cycle, true) => days_in_cycles.checked_add(i64::from(in_cycle)).ok_or(Miss::OutOfRange),
@@ -72,8 +72,8 @@ impl MonthEnd {
     /// depends on the day; it may lie outside the range of dates.
     #[inline(always)]
     pub(crate) fn moved_lane(self, day_number: i32, months: i32, days: i32) -> (i32, bool) {
-        let (year, month, day) = civil::civil_lane(day_number);
-        let (to_year, to_month) = civil::month_on_lane(year, month, months);
+        let (year, month, day) = year_month_day::year_month_day_lane(day_number);
+        let (to_year, to_month) = year_month_day::month_on_lane(year, month, months);
         let (moved, exists) = self.day_number_in(to_year, to_month, (year, month, day));
         (moved + days, exists)
     }
@@ -81,18 +81,18 @@ impl MonthEnd {
     /// The day number in the month arrived at, by this rule, and whether there is one.
     #[inline(always)]
     fn day_number_in(self, to_year: i32, to_month: u32, (year, month, day): (i32, u32, u32)) -> (i32, bool) {
-        let length = civil::month_length_lane(to_year, to_month);
+        let length = year_month_day::month_length_lane(to_year, to_month);
         let (on, exists) = match self {
             Self::Clamp => (day.min(length), true),
             Self::Keep => {
-                let is_last = day == civil::month_length_lane(year, month);
+                let is_last = day == year_month_day::month_length_lane(year, month);
                 (if is_last { length } else { day.min(length) }, true)
             }
             // The day after the last is the first of the next month.
             Self::NextStart => (day.min(length + 1), true),
             Self::Refuse => (day, day <= length),
         };
-        (civil::day_number_lane(to_year, to_month, 1) + on as i32 - 1, exists)
+        (year_month_day::day_number_lane(to_year, to_month, 1) + on as i32 - 1, exists)
     }
 }
 

@@ -1,6 +1,6 @@
 //! Moving to a weekday.
 
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind, quoted};
 use alloc::format;
 use core::fmt;
@@ -153,8 +153,8 @@ impl NthWeekday {
 
     /// That day of a month, which may lie outside the range of dates; `None` where the month lacks it.
     pub(crate) fn day_number_of_month(self, year: i32, month: u8) -> Option<i64> {
-        let length = civil::month_length(year, month);
-        let first = civil::day_number_of(year, month, 1);
+        let length = year_month_day::month_length(year, month);
+        let first = year_month_day::day_number_of(year, month, 1);
         let into_week = Weekday::of_day_number(first).days_from_monday();
         let first_one = 1 + (self.weekday().days_from_monday() - into_week).rem_euclid(7) as u8;
         let how_many = 1 + (length - first_one) / 7;

@@ -1,7 +1,7 @@
 //! The working of a move.
 
 use super::{MonthEnd, Shift, Unit, clock_amounts};
-use crate::date::{Date, DateTime, civil};
+use crate::date::{Date, DateTime, year_month_day};
 use crate::error::Error;
 use crate::reasoning::Working;
 use alloc::borrow::ToOwned;
@@ -102,9 +102,9 @@ impl Shift {
         if from_day == to_day {
             return String::new();
         }
-        let length = civil::month_length(to_year, to_month);
+        let length = year_month_day::month_length(to_year, to_month);
         match self.month_end {
-            MonthEnd::Keep if from_day == civil::month_length(from_year, from_month) => {
+            MonthEnd::Keep if from_day == year_month_day::month_length(from_year, from_month) => {
                 " (month end kept)".to_owned()
             }
             MonthEnd::NextStart => format!(" (the month before has no day {from_day})"),

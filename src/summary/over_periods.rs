@@ -1,6 +1,6 @@
 //! An amount spread over the periods of a span of days: prepayments, accruals, rents, targets.
 
-use super::spread;
+use super::allocate;
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
 use crate::interval::Ends;
@@ -14,14 +14,14 @@ use alloc::vec::Vec;
 /// By what an amount is spread over the periods of a span.
 ///
 /// ```
-/// use mild_ledger::{DateRange, Decimal, PeriodRule, SpreadBy, spread_over_periods};
+/// use mild_ledger::{DateRange, Decimal, PeriodRule, AllocationBasis, allocate_over_periods};
 /// let span = DateRange::new("2026-01-15".parse()?, "2026-03-31".parse()?)?;
-/// let shares = spread_over_periods(Decimal::from(300), span, PeriodRule::Month, SpreadBy::Months, 2)?;
+/// let shares = allocate_over_periods(Decimal::from(300), span, PeriodRule::Month, AllocationBasis::Months, 2)?;
 /// assert!(shares.iter().all(|share| share.share == Decimal::from(100)));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
 #[derive(Debug, Clone, Copy)]
-pub enum SpreadBy<'c> {
+pub enum AllocationBasis<'c> {
     /// The days of the span in each period.
     Days,
     /// Its working days by a calendar.
@@ -33,9 +33,9 @@ pub enum SpreadBy<'c> {
 /// The part of an amount that falls to a period.
 ///
 /// ```
-/// # use mild_ledger::{DateRange, Decimal, PeriodRule, SpreadBy, spread_over_periods};
+/// # use mild_ledger::{DateRange, Decimal, PeriodRule, AllocationBasis, allocate_over_periods};
 /// let span = DateRange::new("2026-01-31".parse()?, "2026-02-02".parse()?)?;
-/// let shares = spread_over_periods(Decimal::from(30), span, PeriodRule::Month, SpreadBy::Days, 2)?;
+/// let shares = allocate_over_periods(Decimal::from(30), span, PeriodRule::Month, AllocationBasis::Days, 2)?;
 /// assert_eq!((shares[1].period.label().as_str(), shares[1].weight, shares[1].share), ("2026-02", 2, Decimal::from(20)));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
@@ -57,18 +57,18 @@ pub struct PeriodShare {
 /// [`ErrorKind::NotCovered`] for days that the calendar does not know, [`ErrorKind::OutOfRange`] for more than 100,000 periods.
 ///
 /// ```
-/// use mild_ledger::{DateRange, Decimal, PeriodRule, SpreadBy, spread_over_periods};
+/// use mild_ledger::{DateRange, Decimal, PeriodRule, AllocationBasis, allocate_over_periods};
 /// // A year's insurance from 10 November, by days: 21 of them in November.
 /// let span = DateRange::new("2026-11-10".parse()?, "2027-11-09".parse()?)?;
-/// let shares = spread_over_periods(Decimal::from(365), span, PeriodRule::Month, SpreadBy::Days, 2)?;
+/// let shares = allocate_over_periods(Decimal::from(365), span, PeriodRule::Month, AllocationBasis::Days, 2)?;
 /// assert_eq!((shares.len(), shares[0].share, shares[12].share), (13, Decimal::from(21), Decimal::from(9)));
 /// # Ok::<(), mild_ledger::Error>(())
 /// ```
-pub fn spread_over_periods(
+pub fn allocate_over_periods(
     amount: Decimal,
     span: DateRange,
     periods: PeriodRule,
-    by: SpreadBy<'_>,
+    by: AllocationBasis<'_>,
     decimals: u8,
 ) -> Result<Vec<PeriodShare>, Error> {
     const MOST: usize = 100_000;
@@ -84,20 +84,20 @@ pub fn spread_over_periods(
             None => 0,
         });
     }
-    let shares = spread(amount, &weights, decimals)?;
+    let shares = allocate(amount, &weights, decimals)?;
     let shares = periods.into_iter().zip(weights).zip(shares);
     Ok(shares.map(|((period, weight), share)| PeriodShare { period, weight, share }).collect())
 }
 
 /// What the days of a period weigh that lie in the span.
-pub(super) fn weight_of(days: DateRange, span: DateRange, by: SpreadBy<'_>) -> Result<u32, Error> {
+pub(super) fn weight_of(days: DateRange, span: DateRange, by: AllocationBasis<'_>) -> Result<u32, Error> {
     let weight = match by {
-        SpreadBy::Days => days.days(),
-        SpreadBy::WorkingDays(calendar) => {
+        AllocationBasis::Days => days.days(),
+        AllocationBasis::WorkingDays(calendar) => {
             let interval = Interval::between(days.first(), days.last());
             calendar.working_days(interval, Ends::FirstAndLast)?.count()
         }
-        SpreadBy::Months => {
+        AllocationBasis::Months => {
             let touched = Month::of(days.first()).through(Month::of(days.last()));
             let first_day = |month: &Month| -> Date { month.first_day().max(span.first()) };
             i64::try_from(touched.filter(|month| days.contains(first_day(month))).count()).unwrap_or(i64::MAX)

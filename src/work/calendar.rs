@@ -11,7 +11,7 @@ use super::opening_hours::OpeningHours;
 use super::rest_days::RestDays;
 use super::rest_schedule::RestSchedule;
 use super::years::CalendarYears;
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind};
 use crate::period::DateRange;
 use alloc::borrow::ToOwned;
@@ -571,7 +571,8 @@ fn weekday_of(day: i64) -> Weekday {
 
 /// A day as it is written, be it a date or not.
 pub(super) fn shown(day: i64) -> String {
-    let (year, month, day) = civil::civil_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
+    let (year, month, day) =
+        year_month_day::year_month_day_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
     format!("{year:04}-{month:02}-{day:02}")
 }
 

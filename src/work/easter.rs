@@ -1,7 +1,7 @@
 //! The day of Easter.
 
 use crate::choice::chosen_by_word;
-use crate::date::{Date, civil};
+use crate::date::{Date, year_month_day};
 use crate::error::{Error, ErrorKind};
 use alloc::format;
 
@@ -74,14 +74,14 @@ pub(super) fn easter_day_number(year: i32, church: Church) -> i64 {
             let moon = moon - moon / 28 * (1 - 29 / (moon + 1) * ((21 - golden) / 11));
             let weekday = (year + year / 4 + moon + 2 - century + century / 4) % 7;
             // Days from 28 March to Easter.
-            civil::day_number_of(year, 3, 28) + moon - weekday
+            year_month_day::day_number_of(year, 3, 28) + moon - weekday
         }
         Church::Orthodox => {
             let moon = (19 * golden + 15) % 30;
             let weekday = (year + year / 4 + moon) % 7;
             // From 28 March of the Julian calendar, which had drawn so many days behind by then.
             let behind = year / 100 - year / 400 - 2;
-            civil::day_number_of(year, 3, 28) + behind + moon - weekday
+            year_month_day::day_number_of(year, 3, 28) + behind + moon - weekday
         }
     })
 }

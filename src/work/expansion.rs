@@ -4,7 +4,7 @@ use super::holiday::{HolidayLength, HolidayMove, HolidayRule, SubstituteCloses};
 use super::kept::Holiday;
 use super::occurrence::Occurrence;
 use super::rest_schedule::RestSchedule;
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind};
 use alloc::collections::BTreeSet;
 use alloc::format;
@@ -176,8 +176,8 @@ struct FreeDays {
 impl FreeDays {
     /// The days of some years, the one before and the one after them, and as many behind as a holiday may be pushed.
     fn new((first_year, last_year): (i32, i32), rest_days: &RestSchedule) -> Self {
-        let first = civil::day_number_of(first_year - 1, 1, 1);
-        let days = civil::day_number_of(last_year + 2, 1, 1) - first + FARTHEST_PUSH as i32;
+        let first = year_month_day::day_number_of(first_year - 1, 1, 1);
+        let days = year_month_day::day_number_of(last_year + 2, 1, 1) - first + FARTHEST_PUSH as i32;
         let onward = (0..days as u32)
             .map(|day| if rest_days.is_rest_day_number(first + day as i32) { day + 1 } else { day })
             .collect();

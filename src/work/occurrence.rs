@@ -2,7 +2,7 @@
 
 use super::easter::{Church, easter_day_number};
 use crate::choice::chosen_by_word;
-use crate::date::{Date, Weekday, civil};
+use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind};
 use crate::shift::{NthWeekday, WeekdayMove};
 use alloc::format;
@@ -254,12 +254,12 @@ impl Occurrence {
 
     /// The same for any year, also beside those that there are: a day may be reached from a year that it does not lie in.
     pub(super) fn day_number_in(self, year: i32) -> Option<i64> {
-        let on = |month, day| i64::from(civil::day_number_of(year, month, day));
-        let day_of = |month, day| (day <= civil::month_length(year, month)).then(|| on(month, day));
+        let on = |month, day| i64::from(year_month_day::day_number_of(year, month, day));
+        let day_of = |month, day| (day <= year_month_day::month_length(year, month)).then(|| on(month, day));
         match self.kind {
             Kind::Date(date) => (date.year() == year).then(|| date.day_number().into()),
             Kind::DayOfYear { month, day } => day_of(month, day),
-            Kind::LeapDay(common_years) => Some(match (civil::is_leap_year(year), common_years) {
+            Kind::LeapDay(common_years) => Some(match (year_month_day::is_leap_year(year), common_years) {
                 (true, _) => on(2, 29),
                 (false, CommonYears::February28) => on(2, 28),
                 (false, CommonYears::MarchFirst) => on(3, 1),
@@ -310,7 +310,7 @@ impl Occurrence {
 /// Every day of every year stands in a leap year.
 fn check_day(month: u8, day: u8) -> Result<(), Error> {
     Date::new(2000, month, 1)?;
-    let length = civil::month_length(2000, month);
+    let length = year_month_day::month_length(2000, month);
     if (1..=length).contains(&day) {
         return Ok(());
     }

@@ -2,7 +2,7 @@
 
 use super::calendar::{WorkCalendar, shown};
 use crate::choice::chosen_by_word;
-use crate::date::{Date, civil};
+use crate::date::{Date, year_month_day};
 use crate::error::Error;
 use crate::shift::{Nearby, WorkingMove};
 use alloc::format;
@@ -122,6 +122,7 @@ impl WorkCalendar {
 }
 
 fn month_of(day: i64) -> (i32, u8) {
-    let (year, month, _) = civil::civil_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
+    let (year, month, _) =
+        year_month_day::year_month_day_of(day.clamp(i32::MIN.into(), i32::MAX.into()) as i32);
     (year, month)
 }

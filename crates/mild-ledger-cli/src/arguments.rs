@@ -1,6 +1,6 @@
 //! The arguments of the command, and their help.
 
-use crate::arguments_straight::{
+use crate::arguments_quick::{
     AgingArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
 };
 use clap::{Args, Parser, Subcommand};
@@ -27,7 +27,7 @@ pub(crate) enum Command {
     /// When an invoice is due under its payment terms, and until when a discount is given
     Due(DueArguments),
     /// The week, month, quarter, year, fiscal and week-year periods that a date lies in
-    Around(AroundArguments),
+    Periods(PeriodsArguments),
     /// Working days by month, the year as a grid, holidays; alone, the calendars that ship
     Calendar(CalendarCommandArguments),
     /// What the columns of a file of records hold, how they are written, and what is wrong with them
@@ -87,13 +87,13 @@ pub(crate) struct BetweenArguments {
     pub(crate) month_end: Option<String>,
     /// The first day of the week, monday unless stated
     #[arg(long, value_name = "DAY")]
-    pub(crate) week_starts: Option<String>,
+    pub(crate) weeks_begin: Option<String>,
     #[command(flatten)]
     pub(crate) calendar: CalendarArguments,
     /// Share the days, and with a calendar the working days, out over periods: week, month, quarter, half-year or year
     #[arg(long, value_name = "PERIOD")]
     pub(crate) split: Option<String>,
-    /// One figure alone: "days", "complete months", "month starts passed" (boundaries crossed), "fractional years",
+    /// One figure alone: "days", "complete months", "month starts passed", "fractional years",
     /// "working days" …
     #[arg(long, value_name = "FIGURE", conflicts_with_all = ["split", "json"])]
     pub(crate) count: Option<String>,
@@ -192,10 +192,10 @@ Numbers of weekdays: \"monday from 1\", \"sunday from 0\" …
 Label patterns: words (year, month, month-name, day …), POSIX letters (%Y %m %d %b %B %j %a %A %u %G %V %F) and \
 {quarter}, {half}, {fiscal_year}, {fiscal_quarter}, {fiscal_period}, which are those of each period.
 
-  mild around 2026-09-30 --fiscal-starts april
-  mild around 2026-09-30 --period month --gives \"last day\"
-  mild around today --away -1")]
-pub(crate) struct AroundArguments {
+  mild periods 2026-09-30 --fiscal-year-begins april
+  mild periods 2026-09-30 --period month --gives \"last day\"
+  mild periods today --away -1")]
+pub(crate) struct PeriodsArguments {
     /// The date to look around
     #[arg(value_name = "DATE")]
     pub(crate) date: String,
@@ -204,7 +204,7 @@ pub(crate) struct AroundArguments {
     pub(crate) away: i64,
     /// The month, and perhaps the day, that fiscal years begin on: april, apr-6, 04-06 or 4
     #[arg(long, value_name = "MONTH[-DAY]")]
-    pub(crate) fiscal_starts: Option<String>,
+    pub(crate) fiscal_year_begins: Option<String>,
     /// The calendar year that fiscal years and week-years are named by: the one they end in, or begin in
     #[arg(long, value_name = "end|begin")]
     pub(crate) fiscal_named: Option<String>,
@@ -213,7 +213,7 @@ pub(crate) struct AroundArguments {
     pub(crate) week_years: Option<String>,
     /// The first day of the week, monday unless stated
     #[arg(long, value_name = "DAY")]
-    pub(crate) week_starts: Option<String>,
+    pub(crate) weeks_begin: Option<String>,
     /// How weeks are numbered, iso unless stated
     #[arg(long, value_name = "NUMBERING")]
     pub(crate) weeks: Option<String>,

@@ -14,6 +14,8 @@ pub(crate) enum Failure {
     Argument { name: &'static str, error: mild_ledger::Error, help: Option<String> },
     /// Arguments that do not go together.
     Request { what: String, help: String },
+    /// Options with values that are not right.
+    Options(Vec<WrongOption>),
     /// A time zone, or a time in it.
     Zone { name: &'static str, error: ZoneError },
     /// A plan, its records or its outputs.
@@ -22,6 +24,16 @@ pub(crate) enum Failure {
     Demo(String),
     /// Standard output.
     Output(io::Error),
+}
+
+/// An option with a value that is not right; none where no single option is wrong.
+#[derive(Debug)]
+pub(crate) struct WrongOption {
+    pub(crate) option: Option<&'static str>,
+    pub(crate) what: String,
+    /// What is right, beginning with its label.
+    pub(crate) expected: String,
+    pub(crate) help: Option<String>,
 }
 
 impl From<io::Error> for Failure {
@@ -39,7 +51,9 @@ impl From<RecordsError> for Failure {
 impl Failure {
     pub(crate) fn ending(&self) -> Ending {
         match self {
-            Self::Argument { .. } | Self::Request { .. } | Self::Zone { .. } => Ending::RequestOrPlanWrong,
+            Self::Argument { .. } | Self::Request { .. } | Self::Options(_) | Self::Zone { .. } => {
+                Ending::RequestOrPlanWrong
+            }
             Self::Demo(_) | Self::Output(_) => Ending::FileFailed,
             Self::Records(error) => Ending::of(error),
         }
@@ -51,11 +65,20 @@ impl Failure {
         match self {
             Self::Argument { name, error, help } => {
                 let mut said = lines(&format!("error: {name}: {}", error.what()), width);
-                said.push_str(&lines(&format!("expected {}", error.allowed()), width));
+                said.push_str(&lines(&format!("expected: {}", error.allowed()), width));
                 if let Some(help) = help {
                     said.push_str(&lines(&format!("help: {help}"), width));
                 }
                 said
+            }
+            Self::Options(wrong) => {
+                let of = |one: &WrongOption| {
+                    let option = one.option.map(|option| format!("{option}: ")).unwrap_or_default();
+                    let first = format!("error: {option}{}", one.what);
+                    let words = [Some(&first), Some(&one.expected), one.help.as_ref()];
+                    words.into_iter().flatten().map(|words| lines(words, width)).collect::<String>()
+                };
+                wrong.iter().map(of).collect()
             }
             Self::Request { what, help } => {
                 lines(&format!("error: {what}"), width) + &lines(&format!("help: {help}"), width)

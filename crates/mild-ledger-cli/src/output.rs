@@ -2,7 +2,7 @@
 
 use crate::ending::Failure;
 use crate::terminal::width_of_errors;
-use mild_ledger_records::{RecordsError, write_new_file};
+use mild_ledger_records::{ExistingFiles, RecordsError, write_whole_file};
 use mild_ledger_report::terminal::lines;
 use std::io::{self, Write};
 use std::path::Path;
@@ -34,15 +34,14 @@ pub(crate) fn note(text: &str) {
     to_standard_error(&lines(&format!("note: {text}"), width_of_errors()));
 }
 
-/// Writes a file that an option names, which does not stand there yet, and says so. A request to end waits until the file
-/// stands or is taken back.
-pub(crate) fn to_new_file(path: &Path, bytes: &[u8]) -> Result<(), Failure> {
+/// Writes a file that an option names, and prints its name and size. A request to end waits until the file is complete.
+pub(crate) fn to_file(path: &Path, bytes: &[u8], existing: ExistingFiles) -> Result<(), Failure> {
     let interrupted = Arc::new(AtomicBool::new(false));
     let handlers: Vec<_> = [signal_hook::consts::SIGINT, signal_hook::consts::SIGTERM]
         .into_iter()
         .filter_map(|signal| signal_hook::flag::register(signal, Arc::clone(&interrupted)).ok())
         .collect();
-    let written = write_new_file(path, bytes);
+    let written = write_whole_file(path, bytes, existing);
     handlers.into_iter().for_each(|handler| {
         signal_hook::low_level::unregister(handler);
     });

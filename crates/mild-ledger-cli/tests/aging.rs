@@ -16,7 +16,7 @@ as_of = 2026-09-30
 [records]
 file    = "invoices.csv"
 key     = "Invoice"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
 Issued = "iso"
@@ -251,7 +251,7 @@ proptest! {
         let as_of: mild_ledger::Date = "2026-09-30".parse().unwrap();
         let mut open = 0;
         for (nth, (region, customer, days, units)) in rows.iter().enumerate() {
-            let due = as_of.checked_add_days(-i32::try_from(*days).unwrap()).unwrap();
+            let due = as_of.days_later(-i32::try_from(*days).unwrap()).unwrap();
             let sign = if *units < 0 { "-" } else { "" };
             let amount = format!("{sign}{}.{:02}", units.abs() / 100, units.abs() % 100);
             text.push_str(&format!("{nth},R{region},C{customer},2026-01-01,{due},{amount}\n"));
@@ -292,7 +292,7 @@ proptest! {
 fn seen_by_way_of(columns: &str, at: &str) -> String {
     format!(
         "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"records.csv\"\nkey = \"Invoice\"\n[records.dates]\n\
-         Issued = \"day/month/year\"\nPaid = {{ written = \"day/month/year\", required = false }}\n\
+         Issued = \"day/month/year\"\nPaid = {{ pattern = \"day/month/year\", required = false }}\n\
          [records.amounts]\nAmount = {{ decimals = 2 }}\n\
          [[column]]\nname = \"Age\"\nbetween = [\"Issued\", \"as-of\"]\ncount = \"days\"\n{columns}\
          [[column]]\nname = \"Band\"\nbucket = \"Figure\"\nedges = [0, 30, 60]\n\

@@ -106,12 +106,16 @@ fn mistakes_are_shown_where_they_stand() {
             "cannot be the decimal mark and the thousands mark",
         ),
         ("negatives = [\"credit\", \"debit\"]", "cannot both be below zero"),
-        ("negatives = \"bracket\"", "did you mean \"brackets\"?"),
+        ("negatives = \"bracket\"", "nearest: \"brackets\""),
         ("thousands = \".\"", "is not a choice here"),
     ] {
         let answer = desk(&format!("[records.amounts]\nFigure = {{ decimals = 2, {keys} }}"), &[]).run_plan();
         assert_eq!(answer.code, 2);
-        assert!(answer.err.contains(said) && answer.err.contains("plan.toml:6"), "{keys}: {}", answer.err);
+        assert!(
+            answer.err.contains(said) && answer.err.contains("plan.toml, line 6"),
+            "{keys}: {}",
+            answer.err
+        );
     }
     let twice = "[records.amounts]\nFigure = { decimals = 2 }\n[records.numbers]\nFigure = { decimals = 2 }";
     let answer = desk(twice, &[]).run_plan();

@@ -77,7 +77,7 @@ fn an_invoice_that_comes_twice_is_not_counted_twice() {
         let asked = desk.mild(&aging);
         assert_eq!(asked.code, 2, "{}", asked.out);
         assert!(asked.err.contains("rows 7 and 21"), "{}", asked.err);
-        let object = desk.mild(&[&aging[..], &["--repeats", "set aside", "--json"]].concat()).json();
+        let object = desk.mild(&[&aging[..], &["--duplicates", "set aside", "--json"]].concat()).json();
         assert_eq!(object["reports"][0]["total"]["total"], json!("2110.00"), "{code}");
         let plan = desk.mild(&["look", "records.csv", "--plan"]).out;
         assert!(!plan.contains("Invoice = {"), "{plan}");
@@ -189,14 +189,14 @@ fn repeats_without_a_key_are_refused() {
         "a.csv",
         "Customer,Issued,Amount\nAsh,2026-01-02,10.50\nAsh,2026-01-02,10.50\nElm,2026-01-02,10.50\n",
     );
-    let answer = aging(&desk, "a.csv", &["--repeats", "set aside"]);
+    let answer = aging(&desk, "a.csv", &["--duplicates", "set aside"]);
     assert_eq!(answer.code, 2, "{}", answer.out);
     assert!(
         answer.err.contains("no column of the file is a key") && answer.err.contains("--key COLUMN"),
         "{}",
         answer.err
     );
-    let named = ["--key", "Customer", "--key", "Issued", "--repeats", "set aside"];
+    let named = ["--key", "Customer", "--key", "Issued", "--duplicates", "set aside"];
     let object = aging(&desk, "a.csv", &named).json();
     assert_eq!(object["reports"][0]["total"]["total"], json!("21.00"), "{object}");
 }

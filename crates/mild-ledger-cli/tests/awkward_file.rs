@@ -19,11 +19,11 @@ separator = ";"
 encoding = "windows-1252"
 header_line = 3
 key = "Job"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
-Started = { written = ["day/month/year", "iso"], blank = "-" }
-Ended   = { written = "day/month/short-year", pivot = 1950, time = "drop" }
+Started = { pattern = ["day/month/year", "iso"], blank = "-" }
+Ended   = { pattern = "day/month/short-year", pivot = 1950, time = "drop" }
 
 [records.amounts]
 Price = { decimals = 2, decimal_mark = "comma", thousands = "point", negatives = "brackets", signs = "€" }
@@ -175,7 +175,7 @@ fn looking_at_it_finds_how_it_is_written_and_what_is_wrong() {
         .collect();
     assert_eq!(failed, [100, 101, 102, 112]);
     assert_eq!(column(2)["fillers"][0]["rows"], serde_json::json!([104]));
-    assert_eq!(column(4)["written"], "$ 1.234,56 or ($ 1.234,56)");
+    assert_eq!(column(4)["format"], "$ 1.234,56 or ($ 1.234,56)");
     assert_eq!((&column(4)["verdict"], &column(4)["failures"][0]["row"]), (&"none".into(), &108.into()));
     assert_eq!(
         (&column(3)["wants"]["pattern"], &column(5)["kind"]),

@@ -48,7 +48,7 @@ fn the_json() {
         "sentence": "2 years, 1 month and 3 days",
         "ends": "last",
         "month_end": "clamp",
-        "week_starts": "monday",
+        "weeks_begin": "monday",
     });
     assert_eq!(json, expected);
     let other_forms = desk.mild(&["between", "2019-W48-6", "2022-002", "--json"]).json();
@@ -78,30 +78,30 @@ fn dates_that_are_none_are_refused_with_what_was_perhaps_meant() {
     };
     assert_snapshot!(said("03/04/2026"), @r#"
     error: START: "03/04/2026" is not an ISO 8601 date
-    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    expected: a date such as 2026-09-30, 2026-W40-3 or 2026-273
     help: perhaps 2026-04-03 (day/month/year) or 2026-03-04 (month/day/year) was meant
     "#);
     assert_snapshot!(said("20260403"), @r#"
     error: START: "20260403" is not an ISO 8601 date
-    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    expected: a date such as 2026-09-30, 2026-W40-3 or 2026-273
     help: perhaps 2026-04-03 (yearmonthday) was meant
     "#);
     assert_snapshot!(said("3 April 2026"), @r#"
     error: START: "3 April 2026" is not an ISO 8601 date
-    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    expected: a date such as 2026-09-30, 2026-W40-3 or 2026-273
     help: perhaps 2026-04-03 (day month-name year) was meant
     "#);
     assert_snapshot!(said("2026-04-31"), @"
     error: START: there is no day 31 in 2026-04
-    expected day 1 to 30
+    expected: day 1 to 30
     ");
     assert_snapshot!(said("soon"), @r#"
     error: START: "soon" is not a named day
-    expected today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year
+    expected: today, yesterday, tomorrow, or start|end of last|this|next month|quarter|half-year|year
     "#);
     assert_snapshot!(said("\u{1b}[31m"), @r#"
     error: START: "\u{1b}[31m" is not an ISO 8601 date
-    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    expected: a date such as 2026-09-30, 2026-W40-3 or 2026-273
     "#);
 }
 
@@ -154,14 +154,14 @@ fn ends_month_ends_and_weeks_are_choices() {
     );
     let keep = with(&["2026-02-28", "2026-08-31", "--month-end", "keep"]);
     assert_eq!((&keep["sentence"], &keep["month_end"]), (&json!("6 months"), &json!("keep")));
-    let sunday = with(&["2026-10-03", "2026-10-04", "--week-starts", "Sunday"]);
-    assert_eq!((&sunday["starts_passed"]["weeks"], &sunday["week_starts"]), (&json!(1), &json!("sunday")));
+    let sunday = with(&["2026-10-03", "2026-10-04", "--weeks-begin", "Sunday"]);
+    assert_eq!((&sunday["starts_passed"]["weeks"], &sunday["weeks_begin"]), (&json!(1), &json!("sunday")));
     let named = with(&["start of this year", "today", "--as-of", "2026-03-01"]);
     assert_eq!((&named["start"], &named["days"]), (&json!("2026-01-01"), &json!(59)));
     for (option, said) in [
         ("--ends", "is not a choice of ends"),
         ("--month-end", "is not a rule for month ends"),
-        ("--week-starts", "is not a day of the week"),
+        ("--weeks-begin", "is not a day of the week"),
     ] {
         let answer = desk.mild(&["between", "2026-01-01", "2026-01-02", option, "x"]);
         assert!(answer.code == 2 && answer.err.contains(said), "{}", answer.err);

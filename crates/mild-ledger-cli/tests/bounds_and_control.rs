@@ -85,7 +85,7 @@ fn control_totals_are_held_against_what_was_read() {
 #[test]
 fn mistakes_are_shown_where_they_stand() {
     for (bounds, control, said) in [
-        ("[[bound]]\ncolumn = \"Dayz\"\nat_most = 1", "", "did you mean \"Days\"?"),
+        ("[[bound]]\ncolumn = \"Dayz\"\nat_most = 1", "", "nearest: \"Days\""),
         ("[[bound]]\ncolumn = \"Days\"\nblank = true", "", "[[bound]] has no key blank"),
         ("[[bound]]\ncolumn = \"Days\"", "", "does not say what must hold"),
         ("", "control = { Customer = 5 }", "\"Customer\" holds text, no amounts"),

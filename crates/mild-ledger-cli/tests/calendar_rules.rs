@@ -274,8 +274,8 @@ fn a_run_says_how_many_figures_would_differ_by_another_calendar() {
     desk.write("plan.toml", plan_by(&calendars.replace("[\"scots\"]", "[\"scotts\", \"office\"]"), ""));
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 2);
-    assert!(answer.err.contains("\"scotts\" is no other calendar of the plan"), "{}", answer.err);
-    assert!(answer.err.contains("\"office\" is no other calendar of the plan"), "{}", answer.err);
+    assert!(answer.err.contains("\"scotts\" is not another calendar of the plan"), "{}", answer.err);
+    assert!(answer.err.contains("\"office\" is not another calendar of the plan"), "{}", answer.err);
 }
 
 #[test]
@@ -355,11 +355,11 @@ fn reports_say_which_of_their_figures_rest_on_days_that_are_not_proclaimed() {
     ] {
         assert_eq!(said_by(&format!("{turnaround}{figures}")), expected, "{figures}");
     }
-    let spread = "kind = \"spread\"\namount = \"Amount\"\nfrom = \"Start\"\nto = \"End\"\n";
-    let parts = rest("The parts of 3 amounts of \"Spread\" rest", "2031 to 2033") + "they may change";
+    let spread = "kind = \"allocation\"\namount = \"Amount\"\nfrom = \"Start\"\nto = \"End\"\n";
+    let parts = rest("The parts of 3 amounts of \"Allocation\" rest", "2031 to 2033") + "they may change";
     assert_eq!(said_by(&format!("{spread}over = \"working days\"")), [parts]);
     assert!(said_by(&format!("{spread}over = \"days\"")).is_empty());
-    let pace = "kind = \"pace\"\ntitle = \"Winter\"\namount = \"Amount\"\nof = \"Start\"\ntarget = 200\nfrom = 2030-12-01\n";
+    let pace = "kind = \"target\"\ntitle = \"Winter\"\namount = \"Amount\"\nof = \"Start\"\nplanned = 200\nfrom = 2030-12-01\n";
     let target = rest("The target of \"Winter\" rests", "2031") + "it may change";
     assert_eq!(said_by(&format!("{pace}to = 2031-01-31\nover = \"working days\"")), [target]);
     assert!(said_by(&format!("{pace}to = 2031-01-31")).is_empty());
@@ -382,8 +382,8 @@ fn single_answers_say_that_they_rest_on_days_that_are_not_proclaimed() {
         (&["shift", "2031-01-10", "-10wd"], true),
         (&["due", "2030-11-29", "net 30", "--roll", "following"], false),
         (&["due", "2030-12-29", "net 30", "--roll", "following"], true),
-        (&["around", "2030-12-31"], false),
-        (&["around", "2031-01-01"], true),
+        (&["periods", "2030-12-31"], false),
+        (&["periods", "2031-01-01"], true),
     ] {
         assert_eq!(asked(words), (expected, expected), "{words:?}");
     }

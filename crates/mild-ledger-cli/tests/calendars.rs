@@ -204,7 +204,7 @@ fn calendars_are_found_by_a_word_and_say_what_they_stand_on() {
     let said = desk.mild(&["calendar", "2026-closed.csv"]);
     assert!(said.code == 3 && said.err.contains("2026-closed.csv"), "{}", said.err);
     let said = desk.mild(&["calendar", "berlin", "2026"]).err;
-    assert!(said.contains("did you mean germany-berlin?"), "{said}");
+    assert!(said.contains("the nearest is germany-berlin"), "{said}");
 }
 
 #[test]
@@ -506,14 +506,14 @@ fn rolls_and_the_number_of_a_working_day() {
         2026-10-31 (Saturday) is not a working day; modified-following gives 2026-10-30
     rule: roll: modified-following (Saturday, Sunday off, no holidays)
     ");
-    let around = desk.mild(&["around", "2026-10-05", "--calendar", "yard.toml", "--json"]).json();
+    let around = desk.mild(&["periods", "2026-10-05", "--calendar", "yard.toml", "--json"]).json();
     assert_eq!(
         around["working_day"],
         json!({
             "calendar": "Quillhaven yard", "kind": "working day", "holidays": [], "number_in_month": 3, "number_from_month_end": -19,
         })
     );
-    let answer = desk.mild(&["around", "2026-10-17", "--calendar", "yard.toml"]);
+    let answer = desk.mild(&["periods", "2026-10-17", "--calendar", "yard.toml"]);
     assert!(
         answer.out.starts_with("Quillhaven yard: holiday on a rest day, Harbour Regatta\n"),
         "{}",
@@ -630,7 +630,7 @@ fn other_rest_days_are_refused_where_a_law_moves_holidays_by_its_own() {
     let file = desk.mild(&["shift", "2027-12-24", "1wd", "--calendar", "shop.toml"]);
     assert_eq!(file.code, 2, "{}", file.out);
     assert!(
-        file.err.contains("shop.toml:4") && file.err.contains("move off its own rest days"),
+        file.err.contains("shop.toml, line 4") && file.err.contains("move off its own rest days"),
         "{}",
         file.err
     );

@@ -68,7 +68,7 @@ fn a_plan_with_mistakes_is_refused_as_a_run_refuses_it() {
     let desk = Desk::with_plan("between = [\"Issued\"", "between = [\"Isued\"");
     let (checked, run) = (desk.mild(&["check", "plan.toml"]), desk.run_plan());
     assert_eq!((checked.code, &checked.err), (run.code, &run.err));
-    assert!(checked.err.contains("did you mean \"Issued\"?"), "{}", checked.err);
+    assert!(checked.err.contains("nearest: \"Issued\""), "{}", checked.err);
     let desk = Desk::with_records(RECORDS);
     desk.write("plan.toml", PLAN.replace("rows.csv", "records.csv"));
     assert!(desk.mild(&["check", "plan.toml"]).err.contains("this output is the records file"));

@@ -16,7 +16,7 @@ key  = "Name"
 
 [records.dates]
 Hired = "iso"
-Left  = { written = "iso", required = false }
+Left  = { pattern = "iso", required = false }
 
 [records.numbers]
 Years = { decimals = 0 }
@@ -32,13 +32,13 @@ name    = "Days served"
 between = ["Hired", "as-of"]
 count   = "days"
 
-[[compare]]
+[[cross_check]]
 column = "Years"
-with   = "Years of service"
+ours   = "Years of service"
 
-[[compare]]
+[[cross_check]]
 column = "Days"
-with   = "Days served"
+ours   = "Days served"
 
 [output]
 rows = "rows.csv"
@@ -58,7 +58,7 @@ Ulf,2026-09-30,,,1
 fn compared(answer: &Answer) -> Vec<Value> {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let object: Value = serde_json::from_str(&answer.out).unwrap();
-    object["compared"].as_array().unwrap().clone()
+    object["cross_checked"].as_array().unwrap().clone()
 }
 
 fn desk() -> Desk {
@@ -88,7 +88,7 @@ fn differences_are_counted_shown_and_explained() {
         json!({ "key": "Ida", "place": "row 1 (line 2)", "theirs": "2", "ours": "1" })
     );
     let out = desk.mild(&["run", "plan.toml"]).out;
-    let from = out.find("Compared").unwrap();
+    let from = out.find("Cross-check").unwrap();
     insta::assert_snapshot!("columns_compared", &out[from..out.find("\nProof").unwrap()]);
 }
 
@@ -126,8 +126,8 @@ fn what_no_way_explains_is_said_so_and_dates_and_signs_are_compared_too() {
     desk.write(
         "plan.toml",
         dated.replace(
-            "column = \"Years\"\nwith   = \"Years of service\"",
-            "column = \"Hired\"\nwith = \"Term\"",
+            "column = \"Years\"\nours   = \"Years of service\"",
+            "column = \"Hired\"\nours = \"Term\"",
         ),
     );
     let pairs = compared(&desk.mild(&["run", "plan.toml", "--json"]));
@@ -138,8 +138,8 @@ fn what_no_way_explains_is_said_so_and_dates_and_signs_are_compared_too() {
 fn what_cannot_be_compared_is_a_mistake() {
     for (from, to, error) in [
         ("column = \"Years\"", "column = \"Name\"", "\"Name\" holds text, and \"Years of service\" numbers"),
-        ("with   = \"Years of service\"", "with = \"Days\"", "a column that the plan adds"),
-        ("with   = \"Years of service\"", "", "with is missing"),
+        ("ours   = \"Years of service\"", "ours = \"Days\"", "a column that the plan adds"),
+        ("ours   = \"Years of service\"", "", "ours is missing"),
         ("column = \"Years\"", "column = \"Years of service\"", "a column of the file"),
     ] {
         let desk = desk();

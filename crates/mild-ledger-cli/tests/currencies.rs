@@ -94,7 +94,11 @@ fn a_summary_has_a_table_a_currency_and_sums_of_what_is_made_of_amounts() {
 #[test]
 fn what_would_add_currencies_is_refused() {
     let cases: [(&str, &str, &str); 6] = [
-        ("repeats = \"set aside\"", "repeats = \"sum\"", "may be of several currencies of \"Currency\""),
+        (
+            "duplicates = \"set aside\"",
+            "duplicates = \"sum\"",
+            "may be of several currencies of \"Currency\"",
+        ),
         (
             "title = \"Aging\"",
             "title = \"Aging\"\ncontrol = { Amount = \"217.00\" }",

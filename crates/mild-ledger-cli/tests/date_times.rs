@@ -51,9 +51,9 @@ fn a_change_of_the_clock_moves_no_date_and_no_hour_between_instants() {
     );
     assert_eq!(hours("2026-03-28T00:00", "2026-03-30T00:00", "UTC").0, 48);
     // An instant is on another day where the zone is ahead.
-    let around = desk.mild(&["around", "2026-09-30T23:30Z", "--zone", "Asia/Tokyo", "--json"]).json();
+    let around = desk.mild(&["periods", "2026-09-30T23:30Z", "--zone", "Asia/Tokyo", "--json"]).json();
     assert_eq!(around["date"], "2026-10-01");
-    let answer = desk.mild(&["around", "2026-09-30T23:30Z", "--zone", "Asia/Tokyo"]);
+    let answer = desk.mild(&["periods", "2026-09-30T23:30Z", "--zone", "Asia/Tokyo"]);
     assert!(
         answer.out.ends_with("the date in Asia/Tokyo; its time 08:30:00 was dropped\n"),
         "{}",

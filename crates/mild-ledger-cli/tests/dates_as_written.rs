@@ -30,32 +30,32 @@ fn dates_of(column: &str, texts: &[&str]) -> (Vec<String>, String) {
 fn each_way_of_writing_is_named_in_the_plan() {
     for (column, texts, expected) in [
         (
-            "Done = { written = \"day/month/short-year\", pivot = 1950 }",
+            "Done = { pattern = \"day/month/short-year\", pivot = 1950 }",
             ["30/09/26", "1/1/50"],
             ["2026-09-30", "1950-01-01"],
         ),
         (
-            "Done = { written = \"day. month-name year\", language = \"german\" }",
+            "Done = { pattern = \"day. month-name year\", language = \"german\" }",
             ["30. März 2026", "1. Dez. 2026"],
             ["2026-03-30", "2026-12-01"],
         ),
         (
-            "Done = { written = \"year-month\", day = \"last\" }",
+            "Done = { pattern = \"year-month\", day = \"last\" }",
             ["2026-02", "2024-02"],
             ["2026-02-28", "2024-02-29"],
         ),
         (
-            "Done = { written = \"quarter year\", day = \"first\" }",
+            "Done = { pattern = \"quarter year\", day = \"first\" }",
             ["Q3 2026", "q1 2026"],
             ["2026-07-01", "2026-01-01"],
         ),
         (
-            "Done = { written = \"serial 1900\", time = \"drop\" }",
+            "Done = { pattern = \"serial 1900\", time = \"drop\" }",
             ["46295", "46295.75"],
             ["2026-09-30", "2026-09-30"],
         ),
         (
-            "Done = { written = [\"day/month/year\", \"iso\"] }",
+            "Done = { pattern = [\"day/month/year\", \"iso\"] }",
             ["30/09/2026", "2026-09-30"],
             ["2026-09-30", "2026-09-30"],
         ),
@@ -65,19 +65,19 @@ fn each_way_of_writing_is_named_in_the_plan() {
             ["2026-02", "30/09/26"],
             ["2026-02-28", "2026-09-30"],
         ),
-        ("Done = { written = \"iso\", blank = [\"-\", \"n/a\"] }", [" N/A ", "-"], ["", ""]),
+        ("Done = { pattern = \"iso\", blank = [\"-\", \"n/a\"] }", [" N/A ", "-"], ["", ""]),
         (
-            "Done = { written = \"seconds since 1970\", zone = \"Pacific/Auckland\", time = \"drop\" }",
+            "Done = { pattern = \"seconds since 1970\", zone = \"Pacific/Auckland\", time = \"drop\" }",
             ["1790769600", "0"],
             ["2026-10-01", "1970-01-01"],
         ),
         (
-            "Done = { written = \"iso\", time = \"keep\" }",
+            "Done = { pattern = \"iso\", time = \"keep\" }",
             ["2026-09-30 2:30 pm", "2026-09-30"],
             ["2026-09-30T14:30:00", "2026-09-30T00:00:00"],
         ),
         (
-            "Done = { written = \"iso\", true_dates = [9999-12-31] }",
+            "Done = { pattern = \"iso\", true_dates = [9999-12-31] }",
             ["9999-12-31", "1899-12-30"],
             ["9999-12-31", ""],
         ),
@@ -89,10 +89,10 @@ fn each_way_of_writing_is_named_in_the_plan() {
 #[test]
 fn fillers_of_the_plan_and_contradictions_are_listed_with_their_rows() {
     let (dates, exceptions) =
-        dates_of("Done = { written = \"iso\", fillers = [2099-01-01] }", &["2099-01-01", "2026-09-30"]);
+        dates_of("Done = { pattern = \"iso\", fillers = [2099-01-01] }", &["2099-01-01", "2026-09-30"]);
     assert_eq!(dates, ["", "2026-09-30"]);
     assert!(exceptions.contains("2099-01-01, which the plan takes for no date"), "{exceptions}");
-    let both = "Done = { written = [\"day/month/year\", \"month/day/year\"] }";
+    let both = "Done = { pattern = [\"day/month/year\", \"month/day/year\"] }";
     let (dates, exceptions) = dates_of(both, &["30/09/2026", "09/30/2026", "01/02/2026"]);
     assert_eq!(dates, ["2026-09-30", "2026-09-30", ""]);
     assert!(exceptions.contains("one pattern reads it as 2026-02-01, another as 2026-01-02"), "{exceptions}");
@@ -101,20 +101,24 @@ fn fillers_of_the_plan_and_contradictions_are_listed_with_their_rows() {
 #[test]
 fn mistakes_beside_a_pattern_are_shown_where_they_stand() {
     for (column, said) in [
-        ("Done = { written = \"day/month/short-year\" }", "unless a pivot is named"),
-        ("Done = { written = \"day/month/year\", language = \"germann\" }", "did you mean \"german\"?"),
-        ("Done = { written = \"year-month\" }", "the period's first or last day"),
-        ("Done = { written = [] }", "no pattern stands in this list"),
-        ("Done = { written = \"day/month/year\", pivot = 12000 }", "a whole number from 1 to 9900"),
-        ("Done = { written = \"day/month/short-year\", pivot = 50 }", "such as pivot = 1950"),
-        ("Done = { written = \"iso\", fillers = [\"1950\"] }", "a list of dates such as [1950-01-01]"),
-        ("Done = { written = \"dd.mm.yy\" }", "did you mean \"day.month.short-year\"?"),
+        ("Done = { pattern = \"day/month/short-year\" }", "unless a pivot is named"),
+        ("Done = { pattern = \"day/month/year\", language = \"germann\" }", "nearest: \"german\""),
+        ("Done = { pattern = \"year-month\" }", "the period's first or last day"),
+        ("Done = { pattern = [] }", "no pattern stands in this list"),
+        ("Done = { pattern = \"day/month/year\", pivot = 12000 }", "a whole number from 1 to 9900"),
+        ("Done = { pattern = \"day/month/short-year\", pivot = 50 }", "such as pivot = 1950"),
+        ("Done = { pattern = \"iso\", fillers = [\"1950\"] }", "a list of dates such as [1950-01-01]"),
+        ("Done = { pattern = \"dd.mm.yy\" }", "nearest: \"day.month.short-year\""),
     ] {
         let desk = Desk::new();
         desk.write("plan.toml", plan(column));
         desk.write("records.csv", "Job,Done\n");
         let answer = desk.run_plan();
         assert_eq!(answer.code, 2);
-        assert!(answer.err.contains(said) && answer.err.contains("plan.toml:6"), "{column}: {}", answer.err);
+        assert!(
+            answer.err.contains(said) && answer.err.contains("plan.toml, line 6"),
+            "{column}: {}",
+            answer.err
+        );
     }
 }

@@ -16,7 +16,7 @@ as_of = 2026-09-30
 [records]
 file    = "crew.csv"
 key     = "Number"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
 Start = "iso"

@@ -81,7 +81,7 @@ fn each_fault_of_dates_is_found_and_named_with_its_row() {
 fn each_fault_of_amounts_is_found() {
     let found = column(&["1.250,00", "8,25", "0,5", "12,00"]);
     assert_eq!(
-        (&found["kind"], &found["written"], &found["decimals"]),
+        (&found["kind"], &found["format"], &found["decimals"]),
         (&json!("amount"), &json!("1.234,56"), &json!(2))
     );
     let found = column(&["1,250", "12,500"]);

@@ -114,7 +114,7 @@ fn a_payment_without_an_invoice_is_listed_and_one_after_the_as_of_date_is_counte
 fn every_payment_of_the_file_is_somewhere() {
     let desk = desk();
     let plan = PLAN
-        .replace(", currency = \"Currency\" }\n\n[[fetch]]", " }\n\n[[fetch]]")
+        .replace(", currency = \"Currency\" }\n\n[[join]]", " }\n\n[[join]]")
         .replace("Paid = { decimals = 2, currency = \"Currency\" }", "Paid = { decimals = 2 }");
     desk.write("plan.toml", plan);
     // A key that no invoice has, one without a date, one without a key, one whose amount cannot be read, one broken.
@@ -123,7 +123,7 @@ fn every_payment_of_the_file_is_somewhere() {
     desk.write("payments.csv", format!("{PAYMENTS}{more}"));
     let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--json"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
-    let account = &answer.json()["fetched"][0]["account"];
+    let account = &answer.json()["joined"][0]["account"];
     let parts = |of: usize| -> Vec<(String, String)> {
         let text = |value: &Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
         let parts = account[of]["parts"].as_array().unwrap();
@@ -157,8 +157,8 @@ fn a_blank_amount_is_no_payment_however_many_stand_beside_it() {
     desk.write(
         "plan.toml",
         PLAN.replace(
-            "[fetch.amounts]\nPaid = { decimals = 2, currency = \"Currency\" }",
-            "[fetch.numbers]\nPaid = { decimals = 2 }",
+            "[join.amounts]\nPaid = { decimals = 2, currency = \"Currency\" }",
+            "[join.numbers]\nPaid = { decimals = 2 }",
         ),
     );
     desk.write("payments.csv", format!("{PAYMENTS}Q8,EUR,2026-09-30,\nQ1,EUR,2026-09-30,\n"));
@@ -185,8 +185,8 @@ fn mistakes_are_told() {
     for (name, from, to) in [
         (
             "a_sum_of_texts_of_payments",
-            "bring   = { \"Paid so far\" = \"Paid\" }",
-            "bring   = { \"Paid so far\" = \"Invoice\" }",
+            "columns   = { \"Paid so far\" = \"Paid\" }",
+            "columns   = { \"Paid so far\" = \"Invoice\" }",
         ),
         ("sums_up_to_what_is_no_date", "sum_up_to_as_of = \"Date\"", "sum_up_to_as_of = \"Paid\""),
         ("payments_of_several_currencies", ", Currency = \"Currency\" }", " }"),

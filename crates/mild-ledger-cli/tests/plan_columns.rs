@@ -53,7 +53,7 @@ fn intervals_in_every_measure() {
         ["17.6222", "8.7888", "-0.0138", "2.6222", "1.0138"]
     );
     assert_eq!(
-        hired("count = \"week starts passed\"\nweek_starts = \"sunday\""),
+        hired("count = \"week starts passed\"\nweeks_begin = \"sunday\""),
         ["906", "452", "-1", "135", "52"]
     );
     // A figure of our own is a figure, whatever sign it begins with.
@@ -99,12 +99,12 @@ fn moves_periods_and_the_first_of_several_dates() {
         ["2009-Q2", "2018-Q1", "2026-Q4", "2024-Q1", "2025-Q3"]
     );
     assert_eq!(
-        period("period = \"fiscal quarter\"\ngives = \"label\"\nfiscal_starts = \"10\"")[2],
+        period("period = \"fiscal quarter\"\ngives = \"label\"\nfiscal_year_begins = \"10\"")[2],
         "FY2027-Q1"
     );
     assert_eq!(
         period(
-            "period = \"fiscal year\"\ngives = \"label\"\nfiscal_starts = \"10\"\nfiscal_named = \"begin\""
+            "period = \"fiscal year\"\ngives = \"label\"\nfiscal_year_begins = \"10\"\nfiscal_named = \"begin\""
         )[2],
         "FY2026"
     );
@@ -177,7 +177,7 @@ fn mistakes_in_these_columns() {
     );
     assert_snapshot!(
         "a_fiscal_year_from_no_day",
-        said("period = \"fiscal year\"\nof = \"Hired\"\ngives = \"number\"\nfiscal_starts = \"02-30\"")
+        said("period = \"fiscal year\"\nof = \"Hired\"\ngives = \"number\"\nfiscal_year_begins = \"02-30\"")
     );
     assert_snapshot!("a_tenure_in_days", said("tenure = [\"Hired\"]\ncount = \"days\""));
     assert_snapshot!("an_age_of_a_name", said("age = \"Name\""));
@@ -213,7 +213,7 @@ fn of_jobs(columns: &[&str]) -> (Vec<Vec<String>>, Desk) {
     let desk = Desk::new();
     desk.write("jobs.csv", JOBS);
     let columns: String = columns.iter().map(|column| format!("[[column]]\n{column}\n")).collect();
-    desk.write("plan.toml", format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStarted = {{ written = \"iso\", time = \"keep\", zone = \"Europe/London\" }}\nEnded = {{ written = \"iso\", time = \"keep\", zone = \"Europe/London\" }}\n[records.amounts]\nLabour = {{ decimals = 2, required = false }}\nParts = {{ decimals = 0 }}\nDays = {{ decimals = 0, required = false }}\n{columns}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"));
+    desk.write("plan.toml", format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"jobs.csv\"\n[records.dates]\nStarted = {{ pattern = \"iso\", time = \"keep\", zone = \"Europe/London\" }}\nEnded = {{ pattern = \"iso\", time = \"keep\", zone = \"Europe/London\" }}\n[records.amounts]\nLabour = {{ decimals = 2, required = false }}\nParts = {{ decimals = 0 }}\nDays = {{ decimals = 0, required = false }}\n{columns}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"));
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 0, "{columns}\n{}", answer.err);
     let rows = desk.read("rows.csv");
@@ -240,8 +240,8 @@ fn times_of_day_are_kept_and_counted_where_the_plan_says_so() {
     assert_eq!(columns[2], ["Midnights passed from Started to Ended", "1", "2", "28", ""]);
     assert_eq!(columns[3], ["Complete months from Started to Ended", "0", "0", "1", ""]);
     assert_eq!(columns[4], ["Days from Started to Ended (start not counted)", "1", "2", "28", ""]);
-    assert_eq!(columns[5], ["Hour of Ended", "23", "9", "8", "1"]);
-    assert_eq!(columns[6], ["Time of Started", "22:00:00", "16:00:00", "08:15:00", ""]);
+    assert_eq!(columns[5], ["Ended: hour", "23", "9", "8", "1"]);
+    assert_eq!(columns[6], ["Started: time", "22:00:00", "16:00:00", "08:15:00", ""]);
     let moved = ["2026-04-29T00:00:00", "2026-10-30T18:00:00", "2026-02-28T10:15:00", ""];
     assert_eq!(columns[7][0], "Started + 1 month and 2 hours");
     assert_eq!(columns[7][1..], moved.map(str::to_owned));
@@ -255,7 +255,7 @@ fn an_instant_becomes_the_date_that_its_zone_had() {
     desk.write("calls.csv", "Call\n2026-06-30T23:30Z\n2026-12-31T23:30Z\n2026-12-31T23:30\n");
     let plan = |zone: &str| {
         format!(
-            "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"calls.csv\"\n[records.dates]\nCall = {{ written = \"iso\"{zone} }}\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"
+            "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"calls.csv\"\n[records.dates]\nCall = {{ pattern = \"iso\"{zone} }}\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"
         )
     };
     desk.write("plan.toml", plan(", zone = \"Europe/London\""));
@@ -300,7 +300,7 @@ fn a_zone_behind_a_time_is_another_clock_or_the_letters_of_its_own() {
     desk.write("calls.csv", format!("Call\n{}", rows(|call| call.0)));
     let plan = |time: &str| {
         format!(
-            "plan = 1\n[records]\nfile = \"calls.csv\"\n[records.dates]\nCall = {{ written = \"iso\", zone = \"Europe/Berlin\", time = \"{time}\" }}\n[[column]]\nname = \"Hours\"\nbetween = [2026-01-01, \"Call\"]\ncount = \"days\"\n[output]\nrows = \"rows.csv\"\ncolumns = [\"Call\"]\nexceptions = \"exceptions.csv\"\n"
+            "plan = 1\n[records]\nfile = \"calls.csv\"\n[records.dates]\nCall = {{ pattern = \"iso\", zone = \"Europe/Berlin\", time = \"{time}\" }}\n[[column]]\nname = \"Hours\"\nbetween = [2026-01-01, \"Call\"]\ncount = \"days\"\n[output]\nrows = \"rows.csv\"\ncolumns = [\"Call\"]\nexceptions = \"exceptions.csv\"\n"
         )
     };
     desk.write("plan.toml", plan("keep"));
@@ -535,7 +535,7 @@ fn mistakes_in_calendars_of_a_plan() {
 fn date_times_of_one_day_are_told_apart() {
     let desk = Desk::new();
     desk.write("calls.csv", "Call,Answered\n2026-10-05T16:00,2026-10-05T16:30\n2026-10-05T09:00,2026-10-05T08:30\n2026-10-05T16:00,2026-10-06T00:00\n");
-    desk.write("plan.toml", "plan = 1\nas_of = 2026-10-31\n[records]\nfile = \"calls.csv\"\nkey = \"Call\"\nrepeats = \"set aside\"\n[records.dates]\nCall = { written = \"iso\", time = \"keep\" }\nAnswered = { written = \"iso\", time = \"keep\" }\n[[column]]\nname = \"Late\"\nwhen = [{ column = \"Answered\", over = { column = \"Call\" } }]\nthen = \"yes\"\nelse = \"no\"\n[output]\nrows = \"rows.csv\"\norder_by = [\"Call\"]\n");
+    desk.write("plan.toml", "plan = 1\nas_of = 2026-10-31\n[records]\nfile = \"calls.csv\"\nkey = \"Call\"\nduplicates = \"set aside\"\n[records.dates]\nCall = { pattern = \"iso\", time = \"keep\" }\nAnswered = { pattern = \"iso\", time = \"keep\" }\n[[column]]\nname = \"Late\"\nwhen = [{ column = \"Answered\", over = { column = \"Call\" } }]\nthen = \"yes\"\nelse = \"no\"\n[output]\nrows = \"rows.csv\"\norder_by = [\"Call\"]\n");
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
     // Only the third repeats a key; the second, earlier on the same day, comes first.
@@ -589,7 +589,7 @@ fn dates_move_to_the_ends_of_their_periods_and_parts_come_as_numbers() {
     assert_eq!(hired("shift = \"1 month\"\nto = \"month end\"")[..2], ["2009-06-30", "2018-02-28"]);
     assert_eq!(hired("to = \"quarter start\"")[..2], ["2009-04-01", "2018-01-01"]);
     assert_eq!(
-        hired("to = \"fiscal year end\"\nfiscal_starts = \"apr-6\"")[..2],
+        hired("to = \"fiscal year end\"\nfiscal_year_begins = \"apr-6\"")[..2],
         ["2010-04-05", "2018-04-05"]
     );
     let part = |gives: &str| {
@@ -644,7 +644,7 @@ title = "Jobs as of {as_of}"
 [records]
 file = "records.csv"
 [records.dates]
-Begun = { written = "iso", time = "keep" }
+Begun = { pattern = "iso", time = "keep" }
 [[column]]
 name = "Seen"
 value = "as-of"
@@ -695,7 +695,7 @@ fn hours_elapse_on_the_clock_of_the_zone_of_a_column() {
     desk.write("records.csv", "Job,Begun\nA,2026-03-28T22:30Z\nB,2026-10-25T00:30Z\nC,2026-10-25T01:30Z\n");
     desk.write(
         "plan.toml",
-        "plan = 1\n[records]\nfile = \"records.csv\"\n[records.dates]\nBegun = { written = \"iso\", time = \"keep\", zone = \"Europe/London\" }\n[[column]]\nname = \"Due\"\nfrom = \"Begun\"\nshift = \"3h\"\n[output]\nrows = \"rows.csv\"\n",
+        "plan = 1\n[records]\nfile = \"records.csv\"\n[records.dates]\nBegun = { pattern = \"iso\", time = \"keep\", zone = \"Europe/London\" }\n[[column]]\nname = \"Due\"\nfrom = \"Begun\"\nshift = \"3h\"\n[output]\nrows = \"rows.csv\"\n",
     );
     assert_eq!(desk.run_plan().code, 0);
     // The clock goes forward in the first of these nights; in the second it shows 01:30 twice, an hour apart.

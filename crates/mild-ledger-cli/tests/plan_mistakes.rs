@@ -37,7 +37,7 @@ fn plans_that_are_not_toml() {
 
 #[test]
 fn unknown_keys_and_keys_of_a_later_version() {
-    assert_snapshot!("a_key_that_is_nearly_right", said("repeats =", "repeat  ="));
+    assert_snapshot!("a_key_that_is_nearly_right", said("duplicates =", "duplicate  ="));
     assert_snapshot!(
         "a_key_that_no_column_has",
         said("edges  = [0, 30, 60]", "edges  = [0, 30, 60]\nnames = [\"a\"]")

@@ -115,12 +115,12 @@ fn a_column_opens_to_its_rule_and_working_days_to_their_months() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let page = desk.read("report.html");
     // A mean of 8 (from the 21st), 20 (from the 1st, without the 7th and the 14th) and 14: the ends of three.
-    let mean = between(&page, "<summary>Heron, mean of Worked: 14.00 in 3 rows</summary>", "</details>");
+    let mean = between(&page, "<summary>Heron, Worked, mean: 14.00 in 3 rows</summary>", "</details>");
     for part in ["A1", "8", "A2", "20", "and 1 more"] {
         assert!(mean.contains(part), "{part} in {mean}");
     }
     assert!(!mean.contains("A3"), "{mean}");
-    assert!(page.contains("<summary>Heron, median of Amount: 20.00 in 3 rows</summary>"), "{page}");
+    assert!(page.contains("<summary>Heron, Amount, median: 20.00 in 3 rows</summary>"), "{page}");
     // The column opens to its rule and, at both ends, to the months with their days; of many the first and the last.
     let column = between(&page, "<summary>Worked: working days", "</details>");
     for part in [

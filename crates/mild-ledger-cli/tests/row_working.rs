@@ -19,11 +19,11 @@ Ended = "day/month/year"
 Born = "iso"
 [records.amounts]
 Amount = { decimals = 2 }
-[[fetch]]
+[[join]]
 file = "rates.csv"
 match = { Work = "Name" }
-bring = ["Rate"]
-[fetch.numbers]
+columns = ["Rate"]
+[join.numbers]
 Rate = { decimals = 2 }
 [calendar.yard]
 rest_days = ["saturday", "sunday"]
@@ -152,7 +152,8 @@ fn a_row_that_is_not_there_is_an_error_and_a_plan_without_a_key_goes_by_numbers(
     assert_eq!(answer.code, 2);
     assert!(answer.err.contains("no row of jobs.csv has the Job \"J9\""), "{}", answer.err);
     let keyless = Desk::with_records(RECORDS);
-    keyless.write("plan.toml", support::PLAN.replace("key     = \"Invoice\"\nrepeats = \"set aside\"\n", ""));
+    keyless
+        .write("plan.toml", support::PLAN.replace("key     = \"Invoice\"\nduplicates = \"set aside\"\n", ""));
     let json = keyless.mild(&["run", "plan.toml", "--why", "--row", "2", "--json"]).json();
     assert_eq!(json["rows"][0]["cells"][0]["text"], "A2");
     let none = keyless.mild(&["run", "plan.toml", "--why", "--row", "A2"]);
@@ -164,7 +165,7 @@ fn a_row_that_is_not_there_is_an_error_and_a_plan_without_a_key_goes_by_numbers(
 #[test]
 fn a_row_becomes_what_the_run_makes_of_it() {
     let records = "Invoice,Customer,Issued,Paid,Amount\nA1,Heron,01/09/2026,,1.00\nA1,Heron,02/09/2026,,2.00\nA1,Heron,03/09/2026,,3.00\nTotal,,,,6.00\n";
-    for (repeats, expected) in [
+    for (duplicates, expected) in [
         ("set aside", ["written", "set aside", "set aside"]),
         ("keep", ["written", "written", "written"]),
         ("first", ["written", "merged", "merged"]),
@@ -172,8 +173,8 @@ fn a_row_becomes_what_the_run_makes_of_it() {
         ("sum", ["written", "merged", "merged"]),
     ] {
         let desk = Desk::with_plan(
-            "repeats = \"set aside\"",
-            &format!("repeats = \"{repeats}\"\ntotal_row = \"leave out\""),
+            "duplicates = \"set aside\"",
+            &format!("duplicates = \"{duplicates}\"\ntotal_row = \"leave out\""),
         );
         desk.write("records.csv", records);
         let becomes = |key: &str| {
@@ -181,10 +182,10 @@ fn a_row_becomes_what_the_run_makes_of_it() {
             let rows = object["rows"].as_array().unwrap().clone();
             rows.iter().map(|row| row["becomes"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
         };
-        assert_eq!(becomes("A1"), expected, "{repeats}");
+        assert_eq!(becomes("A1"), expected, "{duplicates}");
         assert_eq!(becomes("Total"), ["not selected"]);
         let run = desk.mild(&["run", "plan.toml", "--json"]).json();
         let written = expected.iter().filter(|becomes| **becomes == "written").count();
-        assert_eq!(run["rows"]["written"], written, "{repeats}");
+        assert_eq!(run["rows"]["written"], written, "{duplicates}");
     }
 }

@@ -36,7 +36,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("between", "between 0001-01-01 9999-12-31 --ends neither --split year"),
         (
             "between",
-            "between 0001-01-01 9999-12-31 --ends first-and-last --month-end keep --week-starts sunday",
+            "between 0001-01-01 9999-12-31 --ends first-and-last --month-end keep --weeks-begin sunday",
         ),
         ("between-times", "between 2026-09-30T16:00 2026-10-02T09:30:00.000001 --why"),
         ("between-times", "between 2026-03-29T22:00Z 2026-03-28T00:00 --zone Europe/London"),
@@ -45,12 +45,12 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("shift", "shift 2026-01-31T12:00 1M 14h --times 3"),
         ("due", "due 2026-01-15 net 30"),
         ("due", "due 2026-01-15 2/10 net 30 EOM --roll following --roll-discount"),
-        ("around", "around 2026-09-30"),
-        ("around", "around 0001-01-01 --why --week-starts sunday"),
-        ("around", "around 9999-12-31 --fiscal-starts 4-6"),
-        ("around", "around 2026-09-30 --away -1"),
-        ("around", "around 2026-11-03 --calendar japan"),
-        ("around", "around 2026-11-03 --calendar japan --calendar france"),
+        ("periods", "periods 2026-09-30"),
+        ("periods", "periods 0001-01-01 --why --weeks-begin sunday"),
+        ("periods", "periods 9999-12-31 --fiscal-year-begins 4-6"),
+        ("periods", "periods 2026-09-30 --away -1"),
+        ("periods", "periods 2026-11-03 --calendar japan"),
+        ("periods", "periods 2026-11-03 --calendar japan --calendar france"),
         ("shift", "shift 2026-10-31 --roll nearest"),
         ("between", "between 2026-10-03 2026-10-18 --calendar japan"),
         ("between", "between 2026-10-03 2026-10-18 --calendar japan --calendar france --ends neither"),
@@ -62,7 +62,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("between", "between 2026-11-20 2030-12-31 --calendar new-york-exchange --half-days half"),
         ("shift", "shift 2030-12-20 20wd --calendar germany"),
         ("due", "due 2031-01-10 net30 --roll following --calendar germany"),
-        ("around", "around 2031-01-10 --calendar germany"),
+        ("periods", "periods 2031-01-10 --calendar germany"),
         ("calendars", "calendar"),
         ("calendars", "calendar --find german"),
         ("calendar-sources", "calendar germany-berlin --sources"),
@@ -76,7 +76,7 @@ fn every_object_that_the_command_prints_is_of_its_schema() {
         ("run", "run plan.toml"),
         (
             "run",
-            "aging records.csv --amount Amount --issued Issued --by Customer --written Issued=day/month/year --as-of 2026-09-30",
+            "aging records.csv --amount Amount --issued Issued --by Customer --date-pattern Issued=day/month/year --as-of 2026-09-30",
         ),
         ("verify", "verify plan.receipt.toml"),
         ("verify", "verify plan.receipt.toml --again"),
@@ -218,8 +218,8 @@ fn calendar_files_are_of_their_schema() {
 
 #[test]
 fn sums_of_a_second_file_and_payments_are_of_the_schema() {
-    let fetch = "[[fetch]]\nfile = \"payments.csv\"\nmatch = { Invoice = \"Invoice\" }\nbring = { Sum = \"Paid\" }\nrepeats = { sum_up_to_as_of = \"Date\" }\n\n[[column]]";
-    let plan = PLAN.replacen("[[column]]", fetch, 1).replace("paid   = \"Paid\"", "payments = \"Sum\"");
+    let join = "[[join]]\nfile = \"payments.csv\"\nmatch = { Invoice = \"Invoice\" }\ncolumns = { Sum = \"Paid\" }\nduplicates = { sum_up_to_as_of = \"Date\" }\n\n[[column]]";
+    let plan = PLAN.replacen("[[column]]", join, 1).replace("paid   = \"Paid\"", "payments = \"Sum\"");
     assert_eq!(faults("plan", &json_of(&plan)), None);
     assert_eq!(faults("plan", &json_of(&plan.replace("{ sum_up_to_as_of = \"Date\" }", "\"sum\""))), None);
     for (from, to) in
@@ -261,7 +261,7 @@ fn reports_that_look_from_several_dates_are_of_their_schemas() {
 
 #[test]
 fn jobs_spans_and_service_are_of_their_schemas() {
-    let reports = "[[report]]\nkind = \"turnaround\"\nbetween = [\"Issued\", \"Paid\"]\ncount = \"days\"\npromise = \"30 days\"\npercentiles = [75, 90]\nby = \"Customer\"\n[[report]]\nkind = \"spread\"\namount = \"Amount\"\nfrom = \"Issued\"\nto = \"Paid\"\nover = \"months\"\nperiod = \"quarter\"\ndecimals = 2\n[[report]]\nkind = \"tenure\"\nstart = \"Issued\"\nleft = \"Paid\"\ncount = \"complete months\"\nperiods = 3\n[output]";
+    let reports = "[[report]]\nkind = \"turnaround\"\nbetween = [\"Issued\", \"Paid\"]\ncount = \"days\"\npromise = \"30 days\"\npercentiles = [75, 90]\nby = \"Customer\"\n[[report]]\nkind = \"allocation\"\namount = \"Amount\"\nfrom = \"Issued\"\nto = \"Paid\"\nover = \"months\"\nperiod = \"quarter\"\ndecimals = 2\n[[report]]\nkind = \"tenure\"\nstart = \"Issued\"\nleft = \"Paid\"\ncount = \"complete months\"\nlast_periods = 3\n[output]";
     let desk = Desk::with_plan("[output]", reports);
     assert_eq!(faults("plan", &json_of(&desk.read("plan.toml"))), None);
     for (from, to) in [
@@ -269,7 +269,7 @@ fn jobs_spans_and_service_are_of_their_schemas() {
         ("percentiles = [75, 90]", "percentiles = 101"),
         ("over = \"months\"", "over = \"years\""),
         ("count = \"complete months\"\n", ""),
-        ("periods = 3", "periods = 0"),
+        ("last_periods = 3", "last_periods = 0"),
     ] {
         let wrong = desk.read("plan.toml").replace(reports, &reports.replace(from, to));
         assert!(faults("plan", &json_of(&wrong)).is_some(), "{to}");

@@ -16,7 +16,7 @@ as_of = 2026-09-15
 [records]
 file    = "crew.csv"
 key     = "Number"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
 Start = "iso"
@@ -28,7 +28,7 @@ start   = "Start"
 left    = "Left"
 count   = "complete months"
 by      = "Team"
-periods = 3
+last_periods = 3
 
 [output]
 rows       = "rows.csv"
@@ -86,7 +86,7 @@ fn mistakes_are_told() {
         ("a_tenure_of_texts", "start   = \"Start\"", "start   = \"Team\""),
         ("a_tenure_that_is_not_counted", "count   = \"complete months\"\n", ""),
         ("a_tenure_in_parts", "\"complete months\"", "\"parts\""),
-        ("no_periods", "periods = 3", "periods = 0"),
+        ("no_periods", "last_periods = 3", "last_periods = 0"),
     ] {
         let answer = desk(&PLAN.replace(from, to), CREW).run_plan();
         assert_eq!(answer.code, 2, "{name}: {}", answer.out);
@@ -111,7 +111,7 @@ proptest! {
             text.push_str(&format!("N{nth},A,{start},{}\n", left.as_deref().unwrap_or_default()));
             served.push((start, left));
         }
-        let plan = PLAN.replace("as_of = 2026-09-15", "as_of = 2026-08-31").replace("periods = 3", "periods = 9");
+        let plan = PLAN.replace("as_of = 2026-09-15", "as_of = 2026-08-31").replace("last_periods = 3", "last_periods = 9");
         let report = desk(&plan, &text).report();
         for (nth, row) in report["tables"][1]["rows"].as_array().unwrap().iter().enumerate() {
             // December 2025 is the first of the nine months. Every text of a date up to 31 sorts as the date does.

@@ -36,7 +36,7 @@ fn the_worked_examples() {
     assert_eq!((refused.code, refused.out.as_str()), (2, ""));
     assert_snapshot!(refused.err, @"
     error: AMOUNT: 2026-01-31 moved by 1 month (month end: refuse) would be day 31 of 2026-02, which has none
-    expected day 1 to 28
+    expected: day 1 to 28
     ");
 }
 
@@ -96,11 +96,11 @@ fn what_cannot_be_moved_is_refused() {
     };
     assert_snapshot!(said(&["9999-12-31", "1d"]), @"
     error: AMOUNT: the move of 9999-12-31 leads to 10000-01-01, outside the years 0001 to 9999
-    expected 0001-01-01 to 9999-12-31
+    expected: 0001-01-01 to 9999-12-31
     ");
     assert_snapshot!(said(&["2026-01-31", "2m"]), @r#"
     error: AMOUNT: "2m" is not an amount of time: m could be months or minutes; write M or min
-    expected an amount such as "30 days", "2 months", 45D, 3W, 2M, 1Y, 10wd, 14h, 30min or P1M
+    expected: an amount such as "30 days", "2 months", 45D, 3W, 2M, 1Y, 10wd, 14h, 30min or P1M
     "#);
     assert_snapshot!(said(&["2026-01-31"]), @"
     error: how far to move 2026-01-31 is missing
@@ -108,16 +108,16 @@ fn what_cannot_be_moved_is_refused() {
     ");
     assert_snapshot!(said(&["31/01/2026", "1M"]), @r#"
     error: DATE: "31/01/2026" is not an ISO 8601 date
-    expected a date such as 2026-09-30, 2026-W40-3 or 2026-273
+    expected: a date such as 2026-09-30, 2026-W40-3 or 2026-273
     help: perhaps 2026-01-31 (day/month/year) was meant
     "#);
     assert_snapshot!(said(&["2026-01-31", "--weekday", "monday"]), @r#"
     error: --weekday: "monday" does not say on which side of the date
-    expected on or after, after, on or before or before, then a weekday
+    expected: on or after, after, on or before or before, then a weekday
     "#);
     assert_snapshot!(said(&["9990-01-01", "1y", "--times", "20"]), @"
     error: AMOUNT: the move of 9990-01-01 leads to 10000-01-01, outside the years 0001 to 9999
-    expected 0001-01-01 to 9999-12-31
+    expected: 0001-01-01 to 9999-12-31
     ");
 }
 

@@ -86,12 +86,12 @@ fn mistakes_are_told() {
     assert_snapshot!("the_top_without_an_order", said("by = [\"Customer\"]\ntop = 5"));
     assert_snapshot!(
         "an_order_by_no_figure",
-        said("by = [\"Customer\"]\nshow = [{ sum = \"Amount\" }]\norder = \"sum of Amunt, largest first\"")
+        said("by = [\"Customer\"]\nshow = [{ sum = \"Amount\" }]\norder = \"Amunt, sum, largest first\"")
     );
     assert_snapshot!("earlier_groups_of_names", said("by = [\"Customer\"]\nbeside = \"period before\""));
     assert_snapshot!(
         "shares_across",
-        said("by = [\"Customer\"]\nacross = \"Band\"\nshow = [{ share = \"Amount\" }]")
+        said("by = [\"Customer\"]\ncolumns_by = \"Band\"\nshow = [{ share = \"Amount\" }]")
     );
 }
 
@@ -114,18 +114,10 @@ fn rows_in_the_order_of_a_figure_and_the_others_as_one() {
     // Heron 100.00, 50.25 and -20.00; Cordage 70.00 and 9.75; Ferry 3.00; 213.00 in all.
     let show = "show = [\"count\", { sum = \"Amount\" }, { median = \"Amount\" }, { distinct = \"Issued\" }, \"share\", { share = \"Amount\" }]";
     let (columns, rows) =
-        table(&desk(&format!("by = [\"Customer\"]\n{show}\norder = \"sum of Amount, largest first\"\n")));
+        table(&desk(&format!("by = [\"Customer\"]\n{show}\norder = \"Amount, sum, largest first\"\n")));
     assert_eq!(
         columns,
-        [
-            "Customer",
-            "count",
-            "sum of Amount",
-            "median of Amount",
-            "distinct Issued",
-            "share",
-            "share of Amount"
-        ]
+        ["Customer", "count", "Amount, sum", "Amount, median", "Issued, distinct", "share", "Amount, share"]
     );
     // 3, 2 and 1 of 6 rows; 130.25, 79.75 and 3.00 of 213.00 are 61.150…, 37.441… and 1.408…, which lack a tenth.
     assert_eq!(
@@ -137,11 +129,11 @@ fn rows_in_the_order_of_a_figure_and_the_others_as_one() {
             ["Total", "6", "213.00", "30.00", "4", "100.0", "100.0"],
         ]
     );
-    let top = format!("by = [\"Customer\"]\n{show}\norder = \"sum of Amount, largest first\"\ntop = 1\n");
+    let top = format!("by = [\"Customer\"]\n{show}\norder = \"Amount, sum, largest first\"\ntop = 1\n");
     let (_, rows) = table(&desk(&top));
     // The others are worked out from their rows: the median of 3.00, 9.75 and 70.00.
     assert_eq!(rows[1], ["the other 2", "3", "82.75", "9.75", "2", "50.0", "38.8"]);
-    let (_, rows) = table(&desk(&format!("by = [\"Customer\"]\n{show}\norder = \"median of Amount\"\n")));
+    let (_, rows) = table(&desk(&format!("by = [\"Customer\"]\n{show}\norder = \"Amount, median\"\n")));
     assert_eq!(
         rows.iter().map(|row| row[3].as_str()).collect::<Vec<_>>(),
         ["3.00", "39.88", "50.25", "30.00"]
@@ -150,7 +142,7 @@ fn rows_in_the_order_of_a_figure_and_the_others_as_one() {
 
 #[test]
 fn a_distribution_has_a_bar_a_row() {
-    let desk = desk("by = [\"Band\"]\nshow = [\"count\", { sum = \"Amount\" }]\nbars = \"sum of Amount\"\n");
+    let desk = desk("by = [\"Band\"]\nshow = [\"count\", { sum = \"Amount\" }]\nbars = \"Amount, sum\"\n");
     let rows = "Invoice,Customer,Issued,Paid,Amount\nA1,x,30/09/2026,,100.00\nA2,x,31/08/2026,,50.00\nA3,x,30/08/2026,,0.10\nA4,x,,,-5.00\n";
     desk.write("records.csv", rows);
     let answer = desk.run_plan();
@@ -171,11 +163,11 @@ fn periods_stand_beside_earlier_ones() {
         columns[1..],
         [
             "count",
-            "sum of Amount",
+            "Amount, sum",
             "count, period before",
-            "sum of Amount, period before",
+            "Amount, sum, period before",
             "count, year before",
-            "sum of Amount, year before"
+            "Amount, sum, year before"
         ]
     );
     // From the first quarter with a row to the last, all of them; before the first nothing is known.
@@ -214,7 +206,7 @@ fn periods_stand_beside_earlier_ones() {
 #[test]
 fn groups_laid_across_the_page() {
     let desk = desk(
-        "by = [\"Customer\"]\nacross = { period = \"month\", of = \"Issued\" }\nshow = [{ sum = \"Amount\" }]",
+        "by = [\"Customer\"]\ncolumns_by = { period = \"month\", of = \"Issued\" }\nshow = [{ sum = \"Amount\" }]",
     );
     desk.write("plan.toml", desk.read("plan.toml").replace("as_of = 2026-09-30", "as_of = 2026-09-15"));
     let (columns, rows) = table(&desk);
@@ -241,7 +233,7 @@ fn groups_laid_across_the_page() {
         ]
     );
     let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
-    assert!(answer.out.contains("Summary: sum of Amount, by Month of Issued across"), "{}", answer.out);
+    assert!(answer.out.contains("Summary: Amount, sum; columns: Issued by month"), "{}", answer.out);
 }
 
 #[test]
@@ -291,10 +283,10 @@ fn empty_buckets_are_shown_in_every_layout() {
         "Invoice,Customer,Issued,Paid,Amount\n",
     ] {
         let (header, _) =
-            rows("by = [\"Customer\"]\nacross = \"Band\"\nshow = [{ sum = \"Amount\" }]", records);
+            rows("by = [\"Customer\"]\ncolumns_by = \"Band\"\nshow = [{ sum = \"Amount\" }]", records);
         assert_eq!(header[1..5], ALL, "{header:?}");
     }
     // Buckets across, and buckets down.
-    let (header, rows) = rows("by = [\"Band\"]\nacross = \"Customer\"\nshow = [\"count\"]", records);
+    let (header, rows) = rows("by = [\"Band\"]\ncolumns_by = \"Customer\"\nshow = [\"count\"]", records);
     assert_eq!((header.len(), rows.len()), (4, 6), "{header:?} {rows:?}");
 }

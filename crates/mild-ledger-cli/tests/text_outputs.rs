@@ -55,7 +55,7 @@ fn times_stand_behind_dates_of_another_form() {
         "plan.toml",
         PLAN.replace(
             "Issued = \"day/month/year\"",
-            "Issued = { written = \"day/month/year\", time = \"keep\" }",
+            "Issued = { pattern = \"day/month/year\", time = \"keep\" }",
         )
         .replace("\"rows.csv\"", "\"rows.jsonl\"\ndates_as = \"month/day/year\""),
     );

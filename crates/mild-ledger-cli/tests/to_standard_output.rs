@@ -62,7 +62,7 @@ fn rows_go_to_standard_output_and_what_is_said_of_them_does_not() {
 #[test]
 fn nothing_comes_of_a_run_that_fails_and_a_reader_that_goes_away_ends_it() {
     let desk = Desk::with_records(RECORDS.replace("A2", "A1"));
-    desk.write("plan.toml", desk.read("plan.toml").replace("repeats = \"set aside\"\n", ""));
+    desk.write("plan.toml", desk.read("plan.toml").replace("duplicates = \"set aside\"\n", ""));
     let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
     assert_eq!((answer.code, answer.out.as_str()), (2, ""), "{}", answer.err);
     assert_eq!(desk.files(), ["plan.toml", "records.csv"]);

@@ -147,7 +147,7 @@ fn a_total_after_many_rows_is_found_and_repeated_keys_are_decided_too() {
         (1..=30_000).map(|nth| format!("I{},Ash,2026-01-02,{nth}.00\n", nth.min(29_999))).collect();
     let sum: u64 = (1..=30_000).sum();
     let desk = desk(&format!("{rows}Total,,,{sum}.00\n"), Some("leave out"));
-    let plan = desk.read("plan.toml").replace("total_row", "repeats = \"set aside\"\ntotal_row");
+    let plan = desk.read("plan.toml").replace("total_row", "duplicates = \"set aside\"\ntotal_row");
     desk.write("plan.toml", plan);
     let object = run(&desk);
     let rows = &object["rows"];
@@ -162,7 +162,7 @@ fn a_total_after_many_rows_is_found_and_repeated_keys_are_decided_too() {
         "Customer",
         "--sum",
         "Amount",
-        "--repeats",
+        "--duplicates",
         "keep",
         "--json",
     ]);

@@ -17,11 +17,11 @@ as_of = 2026-09-30
 [records]
 file    = "jobs.csv"
 key     = "Job"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
 Ashore = "iso"
-Afloat = { written = "iso", blank = ["-"] }
+Afloat = { pattern = "iso", blank = ["-"] }
 
 [calendar.yard]
 rest_days = ["saturday", "sunday"]
@@ -195,7 +195,7 @@ fn a_turnaround_without_ends_is_that_of_the_quick_command_and_states_them() {
     let plan = PLAN.replace("ends    = \"last\"\n", "");
     let (named, unnamed) = (desk(PLAN, JOBS), desk(&plan, JOBS));
     assert_eq!(named.report()["tables"], unnamed.report()["tables"]);
-    let quick = "turnaround jobs.csv --from Ashore --to Afloat --count \"working days\" --calendar yard.toml --by Work --as-of 2026-09-30 --key Job --repeats first --written Ashore=iso --written Afloat=iso --json";
+    let quick = "turnaround jobs.csv --start Ashore --end Afloat --count \"working days\" --calendar yard.toml --by Work --as-of 2026-09-30 --key Job --duplicates first --date-pattern Ashore=iso --date-pattern Afloat=iso --json";
     let desk = desk(&plan.replace("promise = \"5 working days\"\n", ""), &JOBS.replace(",-\n", ",\n"));
     desk.write("yard.toml", "calendar = 1\nname = \"yard\"\ncovers = \"2026\"\n\n[[holiday]]\nname = \"Closed\"\ndate = 2026-09-25\n");
     let words: Vec<String> = quick
@@ -227,8 +227,8 @@ as_of = 2026-09-30T10:00:00
 file = "jobs.csv"
 key = "Job"
 [records.dates]
-Begun = { written = "iso", time = "keep" }
-Done = { written = "iso", time = "keep", required = false }
+Begun = { pattern = "iso", time = "keep" }
+Done = { pattern = "iso", time = "keep", required = false }
 [[report]]
 kind = "turnaround"
 between = ["Begun", "Done"]
@@ -270,8 +270,8 @@ as_of = 2026-09-30T17:00:00
 file = "jobs.csv"
 key = "Job"
 [records.dates]
-Begun = { written = "iso", time = "keep" }
-Done = { written = "iso", time = "keep" }
+Begun = { pattern = "iso", time = "keep" }
+Done = { pattern = "iso", time = "keep" }
 [calendar.yard]
 holidays = ["yard.toml"]
 [[report]]

@@ -294,7 +294,7 @@ fn numbers_of_the_format_are_what_the_plan_uses_them_as() {
     );
     let plan = |rows: &str| {
         format!(
-            "plan = 1\n[records]\nfile = \"jobs.xlsx\"\nkey = \"Code\"\n[[fetch]]\nfile = \"skippers.csv\"\nmatch = {{ Code = \"Code\" }}\nbring = [\"Skipper\"]\n[[fetch]]\nfile = \"rates.xlsx\"\nmatch = {{ Code = \"Code\" }}\nbring = [\"Rate\"]\n[[column]]\nname = \"Cost\"\nproduct = [\"Hours\", \"Rate\"]\ndecimals = 2\n[[column]]\nname = \"Long\"\nwhen = [{{ column = \"Hours\", over = 7 }}]\nthen = \"long\"\nelse = \"short\"\n[output]\nrows = \"{rows}\"\nexceptions = \"exceptions.csv\"\norder_by = [\"Crew\"]\n"
+            "plan = 1\n[records]\nfile = \"jobs.xlsx\"\nkey = \"Code\"\n[[join]]\nfile = \"skippers.csv\"\nmatch = {{ Code = \"Code\" }}\ncolumns = [\"Skipper\"]\n[[join]]\nfile = \"rates.xlsx\"\nmatch = {{ Code = \"Code\" }}\ncolumns = [\"Rate\"]\n[[column]]\nname = \"Cost\"\nproduct = [\"Hours\", \"Rate\"]\ndecimals = 2\n[[column]]\nname = \"Long\"\nwhen = [{{ column = \"Hours\", over = 7 }}]\nthen = \"long\"\nelse = \"short\"\n[output]\nrows = \"{rows}\"\nexceptions = \"exceptions.csv\"\norder_by = [\"Crew\"]\n"
         )
     };
     desk.write("plan.toml", plan("rows.csv"));
@@ -326,7 +326,7 @@ fn numbers_of_the_format_are_texts_where_the_plan_goes_by_them_as_such() {
     let desk = Desk::new();
     desk.write("jobs.xlsx", one_sheet(sheet_rows(&rows, 1, 0.0)));
     desk.write("skippers.csv", "Code,Skipper\n9,Ann\n10,Bo\n");
-    let plan = "plan = 1\n[records]\nfile = \"jobs.xlsx\"\n[[fetch]]\nfile = \"skippers.csv\"\nmatch = { Code = \"Code\" }\nbring = [\"Skipper\"]\n[[column]]\nname = \"Known\"\nwhen = [{ column = \"Code\", blank = false }, { column = \"Berth\", blank = false }]\nthen = \"yes\"\nelse = \"no\"\n[[column]]\nname = \"Billed\"\nwhen = [{ column = \"Hours\", blank = false }]\nthen = { column = \"Hours\" }\nelse = 1\n[[column]]\nname = \"Twice\"\nproduct = [\"Billed\", 2]\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
+    let plan = "plan = 1\n[records]\nfile = \"jobs.xlsx\"\n[[join]]\nfile = \"skippers.csv\"\nmatch = { Code = \"Code\" }\ncolumns = [\"Skipper\"]\n[[column]]\nname = \"Known\"\nwhen = [{ column = \"Code\", blank = false }, { column = \"Berth\", blank = false }]\nthen = \"yes\"\nelse = \"no\"\n[[column]]\nname = \"Billed\"\nwhen = [{ column = \"Hours\", blank = false }]\nthen = { column = \"Hours\" }\nelse = 1\n[[column]]\nname = \"Twice\"\nproduct = [\"Billed\", 2]\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n";
     desk.write("plan.toml", plan);
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
@@ -424,7 +424,7 @@ fn serial_numbers_zeros_and_computed_values_are_what_the_sheet_shows() {
             .replace("Issued = \"day/month/year\"", "Issued = [\"day/month/year\", \"serial 1900\"]")
             .replace(
                 "[\"day/month/year\", \"serial 1900\"]",
-                "{ written = [\"day/month/year\", \"serial 1900\"] }",
+                "{ pattern = [\"day/month/year\", \"serial 1900\"] }",
             ),
     );
     assert_eq!(desk.mild(&["run", "plan.toml", "--overwrite"]).code, 0);
@@ -558,7 +558,7 @@ fn a_time_without_a_day_stays_a_time_and_a_zero_of_1904_is_a_filler() {
     // A plan may keep it, and in a column of texts the time is what is written.
     let plan = desk.read("plan.toml").replace(
         "Issued = \"day/month/year\"",
-        "Issued = { written = \"day/month/year\", true_dates = [1904-01-01] }",
+        "Issued = { pattern = \"day/month/year\", true_dates = [1904-01-01] }",
     );
     desk.write(
         "plan.toml",

@@ -192,12 +192,12 @@ fn periods_are_the_same_however_they_are_asked_for() {
     ] {
         let period = rule.containing(day.parse().unwrap());
         assert_eq!((period.label().as_str(), period.last_day().unwrap().to_string().as_str()), (label, last));
-        let json = desk.mild(&["around", day, "--fiscal-starts", "10", "--json"]).json();
+        let json = desk.mild(&["periods", day, "--fiscal-year-begins", "10", "--json"]).json();
         assert_eq!(
             (&json["periods"][key]["label"], &json["periods"][key]["last"]),
             (&label.into(), &last.into())
         );
-        let column = format!("period = \"{kind}\"\nof = \"Start\"\nfiscal_starts = \"10\"\n");
+        let column = format!("period = \"{kind}\"\nof = \"Start\"\nfiscal_year_begins = \"10\"\n");
         assert_eq!(by_plan([day, ""], &format!("{column}gives = \"label\"")), label);
         assert_eq!(by_plan([day, ""], &format!("{column}gives = \"last day\"")), last);
     }

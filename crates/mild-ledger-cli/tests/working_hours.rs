@@ -32,11 +32,11 @@ as_of = 2026-06-01T10:00
 [records]
 file    = "hoists.csv"
 key     = "Hoist"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
-Up   = { written = "iso", time = "keep" }
-Down = { written = "iso", time = "keep" }
+Up   = { pattern = "iso", time = "keep" }
+Down = { pattern = "iso", time = "keep" }
 
 [calendar.yard]
 holidays = ["yard.toml"]

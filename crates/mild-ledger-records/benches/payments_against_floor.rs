@@ -28,19 +28,19 @@ as_of = 2026-09-30
 [records]
 file    = "invoices.csv"
 key     = "Invoice"
-repeats = "keep"
+duplicates = "keep"
 [records.dates]
 Issued = "iso"
 [records.amounts]
 Amount = {{ decimals = 2 }}
-[[fetch]]
+[[join]]
 file    = "payments.csv"
 match   = {{ Invoice = "Invoice" }}
-bring   = {{ "Paid so far" = "Paid" }}
-repeats = {{ sum_up_to_as_of = "Date" }}
-[fetch.dates]
+columns   = {{ "Paid so far" = "Paid" }}
+duplicates = {{ sum_up_to_as_of = "Date" }}
+[join.dates]
 Date = "iso"
-[fetch.amounts]
+[join.amounts]
 Paid = {{ decimals = 2 }}
 [[column]]
 name  = "Due"
@@ -77,7 +77,7 @@ struct OnlyRead {
 }
 
 const INVOICES: OnlyRead = OnlyRead {
-    records: "file = \"invoices.csv\"\nkey = \"Invoice\"\nrepeats = \"keep\"\n[records.dates]\nIssued = \"iso\"\n[records.amounts]\nAmount = { decimals = 2 }",
+    records: "file = \"invoices.csv\"\nkey = \"Invoice\"\nduplicates = \"keep\"\n[records.dates]\nIssued = \"iso\"\n[records.amounts]\nAmount = { decimals = 2 }",
     column: "Amount",
 };
 

@@ -40,7 +40,7 @@ fn main() -> Result<(), Anything> {
         as_it_is.lines().filter(|line| !line.starts_with("order_by")).flat_map(|line| [line, "\n"]).collect();
     let no_key: String = no_order
         .lines()
-        .filter(|line| !line.starts_with("key ") && !line.starts_with("repeats"))
+        .filter(|line| !line.starts_with("key ") && !line.starts_with("duplicates"))
         .flat_map(|line| [line, "\n"])
         .collect();
     for (name, plan) in

@@ -20,9 +20,9 @@
 mod calendars;
 mod columns;
 mod error;
-mod fetch;
 mod files;
 mod handover;
+mod join;
 mod keys;
 mod look;
 mod mistakes;
@@ -43,13 +43,13 @@ pub use columns::{CountedDays, LeadTo};
 pub use error::RecordsError;
 pub use files::{
     ExistingFiles, FileRole, FileState, RemoteFile, RemoteFiles, Verified, VerifiedFile, VerifiedRun, verify,
-    write_new_file,
+    write_whole_file,
 };
 pub use look::{
     BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
     OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part, plan_key, quoted,
 };
-pub use mistakes::{PlanMistake, PlanMistakes, nearest_words};
+pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};
 pub use reports::{
     Leads, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,
@@ -57,8 +57,8 @@ pub use reports::{
 };
 pub use run::{
     AddedColumn, AgainState, AmountProof, CellRead, CellWorking, CheckedColumn, ColumnDates, ColumnFigures,
-    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FetchAccount,
-    FetchedFile, FileAgain, Heard, HeldRows, PartFile, PartJob, PartRows, PartWorker, PartedEnd, PartedRun,
+    ComparedColumns, ComparedRow, ControlTotal, DrawReport, EndRow, ExceptionGroup, FileAgain, Heard,
+    HeldRows, JoinAccount, JoinedFile, PartFile, PartJob, PartRows, PartWorker, PartedEnd, PartedRun,
     PlanCheck, ReadBackState, ReadSoFar, RowCounts, RowWorking, RowsExplained, RunAgain, RunFile, RunOutcome,
     RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_again, run_and_draw,
 };

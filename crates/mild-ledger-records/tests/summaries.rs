@@ -225,7 +225,7 @@ proptest! {
         let (_, to) = PLAN.split_once("\"share\"]\n").unwrap();
         let direction = if is_largest_first { "largest first" } else { "smallest first" };
         let keys = format!(
-            "by = [\"Customer\"]\nacross = {{ period = \"month\", of = \"Issued\" }}\nshow = [{{ sum = \"Amount\" }}]\norder = \"sum of Amount, {direction}\"\ntop = {top}\n"
+            "by = [\"Customer\"]\ncolumns_by = {{ period = \"month\", of = \"Issued\" }}\nshow = [{{ sum = \"Amount\" }}]\norder = \"Amount, sum, {direction}\"\ntop = {top}\n"
         );
         let table = table_of(folder.path(), &rows, 2, &format!("{from}{keys}{to}"));
         // The sums of customers in the order of the alphabet, then of their size.

@@ -121,7 +121,7 @@ struct Sums {
     not_yet_issued: i64,
 }
 
-fn expected(rows: &[Row], repeats: &str) -> Sums {
+fn expected(rows: &[Row], duplicates: &str) -> Sums {
     let mut sums = Sums::default();
     sums.rows[0] = rows.len() as u64;
     let usable = |row: &Row| matches!(row.fault, Fault::None | Fault::Spaces);
@@ -134,7 +134,7 @@ fn expected(rows: &[Row], repeats: &str) -> Sums {
         sums.cents[0] += row.cents;
         let earlier = rows[..nth].iter().any(|other| usable(other) && other.key == row.key);
         let later = rows[nth + 1..].iter().any(|other| usable(other) && other.key == row.key);
-        let place = match repeats {
+        let place = match duplicates {
             "set aside" if earlier => 2,
             "first" if earlier => 3,
             "last" if later => 3,
@@ -233,19 +233,19 @@ fn aged(table: &ReportTable) -> BTreeMap<(String, usize), i64> {
     aged
 }
 
-fn run_on(folder: &Path, rows: &[Row], repeats: &str) -> RunOutcome {
-    run_saying(folder, rows, repeats, "decimals = 2")
+fn run_on(folder: &Path, rows: &[Row], duplicates: &str) -> RunOutcome {
+    run_saying(folder, rows, duplicates, "decimals = 2")
 }
 
 /// With this said of the amounts.
-fn run_saying(folder: &Path, rows: &[Row], repeats: &str, amount: &str) -> RunOutcome {
+fn run_saying(folder: &Path, rows: &[Row], duplicates: &str, amount: &str) -> RunOutcome {
     let plan = format!(
         r#"plan = 1
 as_of = 2026-09-30
 [records]
 file = "records.csv"
 key = "Key"
-repeats = "{repeats}"
+duplicates = "{duplicates}"
 [records.dates]
 Issued = "day/month/year"
 Paid = "day/month/year"
@@ -285,11 +285,11 @@ proptest! {
     #[test]
     fn rows_and_amounts_are_where_the_model_has_them(rows in prop::collection::vec(any_row(), 0..120)) {
         let folder = tempfile::tempdir().unwrap();
-        for repeats in ["keep", "set aside", "first", "last"] {
-            let outcome = run_on(folder.path(), &rows, repeats);
-            let mut model = expected(&rows, repeats);
+        for duplicates in ["keep", "set aside", "first", "last"] {
+            let outcome = run_on(folder.path(), &rows, duplicates);
+            let mut model = expected(&rows, duplicates);
             model.aged.retain(|_, cents| *cents != 0);
-            prop_assert_eq!(found(&outcome), model, "{}", repeats);
+            prop_assert_eq!(found(&outcome), model, "{}", duplicates);
         }
     }
 
@@ -297,14 +297,14 @@ proptest! {
     #[test]
     fn each_currency_is_what_the_model_has_of_its_rows(rows in prop::collection::vec(any_row(), 0..120)) {
         let folder = tempfile::tempdir().unwrap();
-        for repeats in ["keep", "set aside", "last"] {
+        for duplicates in ["keep", "set aside", "last"] {
             let said = "decimals = 2, currency = \"Currency\"";
-            let outcome = run_saying(folder.path(), &rows, repeats, said);
+            let outcome = run_saying(folder.path(), &rows, duplicates, said);
             for name in CURRENCIES {
                 let own: Vec<Row> = rows.iter().filter(|row| currency(row) == name).cloned().collect();
-                let mut model = Sums { rows: [0; 5], unreadable: 0, ..expected(&own, repeats) };
+                let mut model = Sums { rows: [0; 5], unreadable: 0, ..expected(&own, duplicates) };
                 model.aged.retain(|_, cents| *cents != 0);
-                prop_assert_eq!(found_of(&outcome, Some(name)), model, "{} {}", name, repeats);
+                prop_assert_eq!(found_of(&outcome, Some(name)), model, "{} {}", name, duplicates);
             }
         }
     }
@@ -336,7 +336,7 @@ proptest! {
         let folder = tempfile::tempdir().unwrap();
         fs::write(folder.path().join("plan.toml"), format!("plan = 1\n{text}")).unwrap();
         if let Err(error) = Plan::read(&folder.path().join("plan.toml")) {
-            prop_assert!(error.to_string().contains("plan.toml:"));
+            prop_assert!(error.to_string().contains("plan.toml, line "));
         }
     }
 }

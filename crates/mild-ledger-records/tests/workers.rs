@@ -16,7 +16,7 @@ as_of = 2026-09-30
 [records]
 file = "records.csv"
 key = "Key"
-repeats = "set aside"
+duplicates = "set aside"
 [records.dates]
 Issued = "day/month/year"
 [records.amounts]
@@ -75,11 +75,11 @@ credits = { off_oldest_debt_of = "Customer" }
 kind = "distribution"
 of = "Amount"
 [[report]]
-kind = "pace"
+kind = "target"
 amount = "Amount"
 of = "Issued"
 within = "this year"
-target = 100000
+planned = 100000
 [[report]]
 kind = "turnaround"
 between = ["Issued", "Due"]
@@ -87,7 +87,7 @@ count = "working days"
 promise = "14 working days"
 by = ["Customer", "Band"]
 [[report]]
-kind = "spread"
+kind = "allocation"
 amount = "Amount"
 from = "Issued"
 to = "Due"
@@ -150,7 +150,7 @@ fn records() -> String {
 fn left_by(folder: &Path, workers: usize) -> (String, Vec<Vec<u8>>) {
     let outcome = run_with(folder, &by_workers(workers)).unwrap();
     assert_eq!(outcome.rows.read, ROWS as u64);
-    assert!(outcome.rows.set_aside > 0 && outcome.rows.not_selected > 0 && outcome.repeats.is_some());
+    assert!(outcome.rows.set_aside > 0 && outcome.rows.not_selected > 0 && outcome.duplicates.is_some());
     for figures in &outcome.figures {
         let counted = figures.negative + figures.zero + figures.positive + figures.empty;
         assert_eq!(counted, outcome.rows.written, "{}", figures.column);

@@ -66,7 +66,7 @@ impl From<Ending> for ExitCode {
 /// use mild_ledger_report::{error_said, terminal::{Colour, Width}};
 /// let error = Plan::of_text("plan = 1\n[record]\n", "month.toml".as_ref()).unwrap_err();
 /// let said = error_said(&error, (Colour::Off, Width::Columns(80)));
-/// assert!(said.contains("2 | [record]") && said.contains("nothing was read or written"), "{said}");
+/// assert!(said.contains("month.toml, line 2: ") && said.contains("    [record]\n") && said.contains("nothing was read or written"), "{said}");
 /// ```
 #[must_use]
 pub fn error_said(error: &RecordsError, (colour, width): (Colour, Width)) -> String {

@@ -125,7 +125,7 @@ fn periods_holidays_and_working_days_are_tables_from_sixty_columns_on() {
         away: 0,
         fiscal: Default::default(),
         weeks: WeekYear::iso(),
-        week_starts: Weekday::Monday,
+        weeks_begin: Weekday::Monday,
         week_numbers: WeekNumbers::iso(),
         weekday_numbers: Default::default(),
         pattern: None,
@@ -142,7 +142,7 @@ fn periods_holidays_and_working_days_are_tables_from_sixty_columns_on() {
     for columns in 60..=140 {
         let width = Width::Columns(columns);
         let mut texts = vec![
-            terminal::around(&around, width),
+            terminal::periods(&around, width),
             terminal::work_years(&plain, width),
             terminal::holidays(&plain, width),
             terminal::between(&Between::of(interval, Ends::Last, Detail::FiguresOnly), width, Colour::Off),

@@ -22,7 +22,7 @@ as_of = 2026-09-30
 file = "month"
 file_column = "From"
 key = "Invoice"
-repeats = "first"
+duplicates = "first"
 [records.dates]
 Issued = "iso"
 [records.amounts]
@@ -45,7 +45,7 @@ rows = "rows.csv"
 exceptions = "exceptions.csv"
 "#;
 
-/// A folder with a plan, and a folder `month` of records in it: text with faults and repeats, JSON Lines, and columns.
+/// A folder with a plan, and a folder `month` of records in it: text with faults and duplicates, JSON Lines, and columns.
 fn yard() -> tempfile::TempDir {
     let folder = tempfile::tempdir().unwrap();
     let month = folder.path().join("month");

@@ -72,7 +72,7 @@ as_of = 2026-09-30
 [records]
 file = "invoices.csv"
 key = "Invoice"
-repeats = "first"
+duplicates = "first"
 [records.dates]
 Issued = "day/month/year"
 [records.amounts]
@@ -150,7 +150,7 @@ fn an_executor_that_sees_another_file_ends_the_run_with_an_error() {
     let files = ["plan.toml", "invoices.csv", "regions.csv", "yard-holidays.toml"];
     let plan = LARGE.replace("[\"england-wales\"]", "[\"yard-holidays.toml\"]").replace(
         "[[column]]\nname = \"Days\"",
-        "[[fetch]]\nfile = \"regions.csv\"\nmatch = { Customer = \"Name\" }\nbring = [\"Region\"]\n[[column]]\nname = \"Days\"",
+        "[[join]]\nfile = \"regions.csv\"\nmatch = { Customer = \"Name\" }\ncolumns = [\"Region\"]\n[[column]]\nname = \"Days\"",
     );
     let regions = "Name,Region\nCustomer 1,North\nCustomer 2,South\n";
     let calendar = "calendar = 1\nname = \"Yard\"\ncovers = \"2025 to 2027\"\n\

@@ -12,7 +12,7 @@ use mild_ledger::{Anniversaries, CountRule, MonthEnd, Tenure};
 const LEAP_DAY: &str = "'clamp' (28 February) or 'next-start' (1 March)";
 
 pub(super) const AGE: FunctionKind = FunctionKind {
-    name: "age",
+    name: "age_on",
     says: "complete years on a day; a 29 February is kept on 28 February in common years, on 1 March with `next-start`",
     takes: &[Date, Date, MayWord],
     called: &["born", "on", "leap_day"],

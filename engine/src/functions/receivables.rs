@@ -24,7 +24,7 @@ pub(super) const DUE_DATE: FunctionKind = FunctionKind {
 };
 
 pub(super) const BUCKET: FunctionKind = FunctionKind {
-    name: "bucket",
+    name: "bucket_label",
     says: "the label of the bucket of a whole number, by upper edges that are included; of `days overdue` unless it is other `whole numbers`",
     takes: &[Figure, Word, MayWord],
     called: &["figure", "edges", "of"],
@@ -34,7 +34,7 @@ pub(super) const BUCKET: FunctionKind = FunctionKind {
             _ => literals.read(2, "'days overdue' or 'whole numbers'", |text| match text {
                 "days overdue" => Ok(BucketMeasure::DaysOverdue),
                 "whole numbers" => Ok(BucketMeasure::WholeNumber),
-                other => Err(format!("\"{}\" is no measure of buckets", other.escape_debug())),
+                other => Err(format!("\"{}\" is not a measure of buckets", other.escape_debug())),
             })?,
         };
         let buckets = buckets(literals, measure)?;

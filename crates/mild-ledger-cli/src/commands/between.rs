@@ -44,7 +44,7 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
     let mut interval = interval
         .with_month_end(options.month_end)
         .map_err(wrong_month_end)?
-        .with_week_start(options.week_starts);
+        .with_weeks_beginning(options.weeks_begin);
     // The others are for days, and stand in their own rows.
     if let Ok(with_ends) = interval.with_ends(options.ends) {
         interval = with_ends;
@@ -154,7 +154,7 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
     let mut interval = ClockInterval::between(at(start), at(end))
         .with_month_end(options.month_end)
         .map_err(wrong_month_end)?
-        .with_week_start(options.week_starts);
+        .with_weeks_beginning(options.weeks_begin);
     if let (Moment::Time { instant: Some(start), .. }, Moment::Time { instant: Some(end), .. }) = (start, end)
     {
         interval = interval.with_instants(start, end);
@@ -189,16 +189,16 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
 struct Options {
     ends: Ends,
     month_end: MonthEnd,
-    week_starts: Weekday,
+    weeks_begin: Weekday,
     split: Option<PeriodRule>,
     detail: Detail,
 }
 
 impl Options {
     fn of(arguments: &BetweenArguments) -> Result<Self, Failure> {
-        let week_starts = arguments.week_starts.as_deref();
-        let week_starts =
-            week_starts.map_or(Ok(Weekday::Monday), |text| read_choice("--week-starts", text))?;
+        let weeks_begin = arguments.weeks_begin.as_deref();
+        let weeks_begin =
+            weeks_begin.map_or(Ok(Weekday::Monday), |text| read_choice("--weeks-begin", text))?;
         Ok(Self {
             ends: arguments
                 .ends
@@ -208,17 +208,17 @@ impl Options {
                 .month_end
                 .as_deref()
                 .map_or(Ok(MonthEnd::Clamp), |text| read_choice("--month-end", text))?,
-            week_starts,
-            split: arguments.split.as_deref().map(|word| read_period(word, week_starts)).transpose()?,
+            weeks_begin,
+            split: arguments.split.as_deref().map(|word| read_period(word, weeks_begin)).transpose()?,
             detail: if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly },
         })
     }
 }
 
 /// The periods that need no other rule than the first day of the week.
-fn read_period(word: &str, week_starts: Weekday) -> Result<PeriodRule, Failure> {
+fn read_period(word: &str, weeks_begin: Weekday) -> Result<PeriodRule, Failure> {
     let rules = [
-        PeriodRule::Week(week_starts),
+        PeriodRule::Week(weeks_begin),
         PeriodRule::Month,
         PeriodRule::Quarter,
         PeriodRule::HalfYear,

@@ -4,11 +4,11 @@ use crate::arguments::CalendarCommandArguments;
 use crate::calendars::read_calendar;
 use crate::dates::Here;
 use crate::ending::{Ending, Failure};
-use crate::output::{note, to_new_file, to_standard_output};
+use crate::output::{note, to_file, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{CalendarYears, Decimal, Error, HolidayLength, Rounding};
 use mild_ledger_calendars::{SHIPPED, Shipped};
-use mild_ledger_records::{EventTime, to_ics};
+use mild_ledger_records::{EventTime, ExistingFiles, to_ics};
 use mild_ledger_report::png::PngFault;
 use mild_ledger_report::{CalendarSources, Target, TwoCalendars, WorkYears, json, png, svg, terminal};
 use std::path::Path;
@@ -155,17 +155,17 @@ fn write_files(
         let (days, halves): (Vec<_>, Vec<_>) =
             found.holidays().iter().partition(|holiday| holiday.length() == HolidayLength::WholeDay);
         let days = days.into_iter().map(|holiday| (EventTime::Day(holiday.date()), holiday.name()));
-        to_new_file(path, to_ics(found.name(), days).as_bytes())?;
+        to_file(path, to_ics(found.name(), days).as_bytes(), ExistingFiles::Keep)?;
         if !halves.is_empty() {
             note(&format!("half days are no whole days off: {} of them stand in no event", halves.len()));
         }
     }
     if let Some(path) = &arguments.svg {
-        to_new_file(path, svg::years(found).as_bytes())?;
+        to_file(path, svg::years(found).as_bytes(), ExistingFiles::Keep)?;
     }
     if let Some(path) = &arguments.png {
         let pixels = png::of_svg(&svg::years(found)).map_err(no_png)?;
-        to_new_file(path, &pixels)?;
+        to_file(path, &pixels, ExistingFiles::Keep)?;
     }
     Ok(())
 }

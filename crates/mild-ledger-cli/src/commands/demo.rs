@@ -4,7 +4,7 @@ use crate::arguments::{DemoArguments, PlanArguments, RunArguments};
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_standard_output};
 use crate::terminal::width;
-use mild_ledger_records::write_new_file;
+use mild_ledger_records::{ExistingFiles, write_whole_file};
 use mild_ledger_report::terminal;
 use std::fs;
 use std::io;
@@ -43,7 +43,7 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
                 note(&format!("{} was changed and stays as it is", place.display()));
             }
             Err(error) if error.kind() == io::ErrorKind::NotFound => {
-                write_new_file(&place, content.as_bytes())?;
+                write_whole_file(&place, content.as_bytes(), ExistingFiles::Keep)?;
             }
             Err(error) => return Err(failed(&place, &error)),
         }

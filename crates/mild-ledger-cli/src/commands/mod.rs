@@ -1,17 +1,17 @@
 //! One module a command.
 
-mod around;
 mod between;
 mod calendar;
 mod check;
 mod demo;
 mod due;
 mod look;
+mod periods;
 mod planned;
 mod progress;
+mod quick_reports;
 mod run;
 mod shift;
-mod straight;
 mod verify;
 
 use crate::arguments::{Arguments, Command};
@@ -20,7 +20,7 @@ use crate::ending::{Ending, Failure};
 pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
     match &arguments.command {
         Command::Demo(demo) => demo::demo(demo),
-        Command::Around(around) => around::around(around),
+        Command::Periods(periods) => periods::periods(periods),
         Command::Between(between) => between::between(between),
         Command::Due(due) => due::due(due),
         Command::Shift(shift) => shift::shift(shift),
@@ -28,11 +28,11 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Look(arguments) => look::look(arguments),
         Command::Check(arguments) => check::check(arguments),
         Command::Run(run) => run::run(run),
-        Command::Aging(arguments) => straight::aging(arguments),
-        Command::Tenure(arguments) => straight::tenure(arguments),
-        Command::Upcoming(arguments) => straight::upcoming(arguments),
-        Command::Turnaround(arguments) => straight::turnaround(arguments),
-        Command::Summary(arguments) => straight::summary(arguments),
+        Command::Aging(arguments) => quick_reports::aging(arguments),
+        Command::Tenure(arguments) => quick_reports::tenure(arguments),
+        Command::Upcoming(arguments) => quick_reports::upcoming(arguments),
+        Command::Turnaround(arguments) => quick_reports::turnaround(arguments),
+        Command::Summary(arguments) => quick_reports::summary(arguments),
         Command::Verify(verify) => verify::verify(verify),
     }
 }

@@ -4,10 +4,10 @@ use crate::arguments::ShiftArguments;
 use crate::calendars::read_one_calendar;
 use crate::dates::{Here, Moment, read_choice, read_zone};
 use crate::ending::{Ending, Failure};
-use crate::output::{to_new_file, to_standard_output};
+use crate::output::{to_file, to_standard_output};
 use crate::terminal::{colour, width};
 use mild_ledger::{DateMove, DatePattern, NamedDay, PeriodEdge, PeriodRule, Roll, Shift, WorkCalendar};
-use mild_ledger_records::{AsOf, EventTime, to_ics};
+use mild_ledger_records::{AsOf, EventTime, ExistingFiles, to_ics};
 use mild_ledger_report::{Detail, MoveFailure, MoveSetting, Moved, MovedFrom, ZoneClock, json, terminal};
 use std::str::FromStr;
 
@@ -49,7 +49,7 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
             MovedFrom::DateTime(at) => EventTime::Moment(at),
         };
         let events = to_ics(title, moved.moved_to().into_iter().map(|moved| (time(moved), title)));
-        to_new_file(path, events.as_bytes())?;
+        to_file(path, events.as_bytes(), ExistingFiles::Keep)?;
     }
     let detail = if arguments.why { Detail::WithWorking } else { Detail::FiguresOnly };
     let mut text = match arguments.answer.json {

@@ -26,7 +26,7 @@ as_of = 2026-09-30
 [records]
 file    = "records.csv"
 key     = "Invoice"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
 Issued = "day/month/year"

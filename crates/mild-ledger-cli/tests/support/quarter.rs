@@ -11,7 +11,7 @@ as_of = 2026-09-30
 [records]
 file    = "invoices.csv"
 key     = "Invoice"
-repeats = "set aside"
+duplicates = "set aside"
 
 [records.dates]
 Issued = "iso"
@@ -19,16 +19,16 @@ Issued = "iso"
 [records.amounts]
 Amount = { decimals = 2, currency = "Currency" }
 
-[[fetch]]
+[[join]]
 file    = "payments.csv"
 match   = { Invoice = "Invoice", Currency = "Currency" }
-bring   = { "Paid so far" = "Paid" }
-repeats = { sum_up_to_as_of = "Date" }
+columns   = { "Paid so far" = "Paid" }
+duplicates = { sum_up_to_as_of = "Date" }
 
-[fetch.dates]
+[join.dates]
 Date = "iso"
 
-[fetch.amounts]
+[join.amounts]
 Paid = { decimals = 2, currency = "Currency" }
 
 [[column]]

@@ -312,7 +312,7 @@ fn read_rule(value: &str) -> Result<YearlyRule, Refusal> {
                 let interval = value.parse().ok();
                 rule.interval = interval.filter(|years| (1..=9_999).contains(years)).ok_or_else(refused)?;
             }
-            "WKST" => rule.week_starts = weekday_of(value).ok_or_else(refused)?,
+            "WKST" => rule.weeks_begin = weekday_of(value).ok_or_else(refused)?,
             "COUNT" => rule.count = Some(value.parse().ok().filter(|count| *count > 0).ok_or_else(refused)?),
             // By its day, whatever time stands behind it.
             "UNTIL" => rule.until = Some(value.get(..8).and_then(day_of).ok_or_else(refused)?),

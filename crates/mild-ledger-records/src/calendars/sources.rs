@@ -103,7 +103,7 @@ fn unknown(source: &str) -> RecordsError {
     let near = longer
         .or_else(|| names.iter().copied().find(has_it))
         .or_else(|| crate::mistakes::nearest(source, names.iter().copied()))
-        .map_or_else(String::new, |near| format!("did you mean {near}? "));
+        .map_or_else(String::new, |near| format!("the nearest is {near}; "));
     RecordsError::request(
         format!("there is no calendar \"{}\"", source.escape_debug()),
         format!("{near}give a file, or one of the {} that `mild calendar` lists", names.len()),

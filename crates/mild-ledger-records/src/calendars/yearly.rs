@@ -28,7 +28,7 @@ pub(crate) struct YearlyRule {
     /// Weekdays, each with its number in the month or the year, from its end where negative; 0 for all of them.
     pub(crate) weekdays: Vec<(i32, Weekday)>,
     pub(crate) positions: Vec<i32>,
-    pub(crate) week_starts: Weekday,
+    pub(crate) weeks_begin: Weekday,
 }
 
 impl Default for YearlyRule {
@@ -43,7 +43,7 @@ impl Default for YearlyRule {
             weeks: Vec::new(),
             weekdays: Vec::new(),
             positions: Vec::new(),
-            week_starts: Weekday::Monday,
+            weeks_begin: Weekday::Monday,
         }
     }
 }
@@ -141,7 +141,7 @@ impl YearlyRule {
         if self.weeks.is_empty() {
             return true;
         }
-        let Ok(numbers) = WeekNumbers::new(self.week_starts, 4) else { return false };
+        let Ok(numbers) = WeekNumbers::new(self.weeks_begin, 4) else { return false };
         let week = numbers.of(date);
         // The last week of the year is that of its 28 December, whatever day weeks begin on.
         let weeks = Date::new(last.year(), 12, 28).map_or(52, |late| i32::from(numbers.of(late).week()));

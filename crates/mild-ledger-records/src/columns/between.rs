@@ -25,7 +25,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
         "calendar",
         "ends",
         "month_end",
-        "week_starts",
+        "weeks_begin",
         "decimals",
         "rounding",
     ],

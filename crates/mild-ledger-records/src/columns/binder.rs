@@ -4,7 +4,7 @@ use super::Step;
 use super::inputs::{AS_OF, AsOfDate, DateInput, DateSource, NumberInput, NumberSource};
 use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
-use crate::mistakes::{At, Mistakes, in_quotes, nearest, nearest_words};
+use crate::mistakes::{At, Expected, Mistakes, in_quotes, nearest, nearest_words};
 use crate::source::{Stop, UnreadColumn};
 use crate::table::{Column, Kind};
 use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
@@ -263,16 +263,12 @@ impl<'p> Binder<'p> {
         let names = || self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
         let help = match wanted.to_lowercase().as_str() {
             "today" | "as of" | "as_of" | "asof" => Some(format!("write \"{AS_OF}\" for the as-of date")),
-            _ => nearest(wanted, names()).map(|near| format!("did you mean \"{}\"?", near.escape_debug())),
+            _ => nearest(wanted, names()).map(|near| format!("nearest: \"{}\"", near.escape_debug())),
         };
         let (near, more) = nearest_words(wanted, names());
         let shown: Vec<String> = near.into_iter().map(shortened).collect();
-        let expected = format!(
-            "{}{}{}",
-            if shown.len() > 1 { "one of " } else { "" },
-            in_quotes(shown.iter().map(String::as_str)),
-            if more { " …" } else { "" }
-        );
+        let names = in_quotes(shown.iter().map(String::as_str));
+        let expected = Expected::Words(format!("{names}{}", if more { " …" } else { "" }));
         self.mistakes.tell_with_help(name.span.clone(), what, expected, help);
         None
     }

@@ -7,7 +7,7 @@ use crate::calendars::{
     CalendarRequest, YearsByRule, open_calendar, open_source, read_rest_days, read_years,
 };
 use crate::error::RecordsError;
-use crate::mistakes::{At, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
+use crate::mistakes::{At, Expected, Keys, PlanMistakes, Value, Walk, in_quotes, nearest, read_date};
 use crate::table::{Kind, Table};
 use mild_ledger::{CalendarYears, Date, Error, ErrorKind, HalfDays, RestDays, WorkCalendar};
 use std::ops::Range;
@@ -206,8 +206,10 @@ impl Binder<'_> {
                     _ => {
                         let others = self.calendars.iter().map(|known| known.name.as_str());
                         let others = in_quotes(others.filter(|name| *name != own.name.value));
-                        let what =
-                            format!("\"{}\" is no other calendar of the plan", beside.value.escape_debug());
+                        let what = format!(
+                            "\"{}\" is not another calendar of the plan",
+                            beside.value.escape_debug()
+                        );
                         self.mistakes.tell(
                             beside.span.clone(),
                             what,
@@ -264,9 +266,13 @@ impl Binder<'_> {
                     None => {}
                 }
                 let names = || self.calendars.iter().map(|known| known.name.as_str());
-                let help = nearest(&name.value, names()).map(|near| format!("did you mean \"{near}\"?"));
-                let what = format!("there is no calendar \"{}\" in the plan", name.value.escape_debug());
-                let expected = format!("a calendar under [calendar.…]: {}", in_quotes(names()));
+                let help = nearest(&name.value, names()).map(|near| format!("nearest: \"{near}\""));
+                let name_shown = name.value.escape_debug();
+                let what = format!("the plan has no [calendar.{name_shown}]");
+                let expected = match names().next() {
+                    Some(_) => Expected::Words(in_quotes(names())),
+                    None => Expected::from(format!("[calendar.{name_shown}] with holidays = [ … ]")),
+                };
                 self.mistakes.tell_with_help(name.span.clone(), what, expected, help);
                 None
             }

@@ -107,7 +107,7 @@ impl Planned for PlannedField {
             FieldOf::WeekdayNumber => format!(" ({})", self.numbering.weekdays),
             _ => String::new(),
         };
-        Some(super::titled(&format!("{} of {}{how}", self.word, self.of.value.said())))
+        Some(super::titled(&format!("{}: {}{how}", self.of.value.said(), self.word)))
     }
 
     fn uses_as_of(&self) -> bool {
@@ -129,7 +129,7 @@ impl Planned for PlannedField {
         let of = binder.date_input(&self.of)?;
         if self.field.needs_time() && binder.time_of(of).is_none() {
             let what = format!("\"{}\" keeps no times of day", self.of.value.said().escape_debug());
-            let help = "say so under [records.dates]: { written = \"…\", time = \"keep\" }".to_owned();
+            let help = "say so under [records.dates]: { pattern = \"…\", time = \"keep\" }".to_owned();
             binder.mistakes.tell_with_help(
                 self.of.span.clone(),
                 what,
@@ -181,8 +181,8 @@ impl Step for FieldStep {
                 let month = |date: Date| (name.write(date, FiscalYear::default()), Some(date.month().into()));
                 ordered_texts(all.map(|row| dates(row).map(month)))
             }
-            FieldOf::WeekDate => texts(all.map(|row| dates(row).map(Date::to_week_date))),
-            FieldOf::OrdinalDate => texts(all.map(|row| dates(row).map(Date::to_ordinal_date))),
+            FieldOf::WeekDate => texts(all.map(|row| dates(row).map(Date::week_text))),
+            FieldOf::OrdinalDate => texts(all.map(|row| dates(row).map(Date::ordinal_text))),
             FieldOf::Hour => of_time(ClockTime::hour),
             FieldOf::Minute => of_time(ClockTime::minute),
             FieldOf::Second => of_time(ClockTime::second),

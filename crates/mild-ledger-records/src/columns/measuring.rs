@@ -21,7 +21,7 @@ impl Measuring {
             measure,
             ends: Ends::OF_ELAPSED_TIME,
             month_end: MonthEnd::default(),
-            week_starts: Weekday::Monday,
+            weeks_begin: Weekday::Monday,
             decimals: 0,
             rounding: Rounding::default(),
             parts: PartsGives::Whole,
@@ -31,7 +31,7 @@ impl Measuring {
 
 /// The keys that go with `count`.
 pub(super) const MEASURING_KEYS: [&str; 7] =
-    ["count", "gives", "ends", "month_end", "week_starts", "decimals", "rounding"];
+    ["count", "gives", "ends", "month_end", "weeks_begin", "decimals", "rounding"];
 
 /// How intervals are measured.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -39,7 +39,7 @@ pub(super) struct Measuring {
     pub(super) measure: Measure,
     pub(super) ends: Ends,
     month_end: MonthEnd,
-    week_starts: Weekday,
+    weeks_begin: Weekday,
     /// Of fractions, which are exact until they are written.
     decimals: u8,
     rounding: Rounding,
@@ -67,7 +67,7 @@ const DECIMALS: (u8, u8) = (2, 4);
 
 pub(super) const WEEKDAY: &str = "a day of the week";
 
-/// `count` with `ends`, `month_end`, `week_starts`, `decimals`, `rounding`, and `gives` for parts.
+/// `count` with `ends`, `month_end`, `weeks_begin`, `decimals`, `rounding`, and `gives` for parts.
 pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Measuring> {
     const RULES: &str = "a way of counting, such as \"days\", \"complete months\" or \"month starts passed\"";
     let count = walk.needed(table, "count", span, RULES);
@@ -118,7 +118,7 @@ pub(super) fn read_measuring(walk: &mut Walk, table: &DeTable, span: Range<usize
         measure,
         ends,
         month_end: or_default(table, "month_end", MonthEnd::Clamp, |value| walk.choice(value, &month_ends))?,
-        week_starts: or_default(table, "week_starts", Weekday::Monday, |value| {
+        weeks_begin: or_default(table, "weeks_begin", Weekday::Monday, |value| {
             walk.parsed(value, WEEKDAY, str::parse)
         })?,
         decimals,
@@ -148,13 +148,13 @@ fn read_measure(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Me
     let measures: Vec<String> = Measure::all().map(|measure| measure.to_string()).collect();
     let words = || measures.iter().map(String::as_str).chain(["working days", "working hours"]);
     let help = match text.value.parse::<Unit>() {
-        Ok(Unit::Day) => Some("did you mean \"days\"?".to_owned()),
+        Ok(Unit::Day) => Some("nearest: \"days\"".to_owned()),
         Ok(unit) => Some(format!(
-            "\"complete {}\" counts whole {} gone by, \"{unit} starts passed\" the first days of a {unit}",
+            "\"complete {}\" counts whole {}, \"{unit} starts passed\" the first days of a {unit}",
             unit.plural(),
             unit.plural()
         )),
-        Err(_) => nearest(&text.value, words()).map(|word| format!("did you mean \"{word}\"?")),
+        Err(_) => nearest(&text.value, words()).map(|word| format!("nearest: \"{word}\"")),
     };
     let (near, _) = nearest_words(&text.value, words());
     let expected = format!("a way of counting such as {} …", crate::mistakes::in_quotes(near));
@@ -212,7 +212,7 @@ impl Measuring {
     }
 
     fn figures(&self, of: &Intervals<'_>, within: Option<DateRange>) -> Result<Data, Error> {
-        let of = of.with_month_end(self.month_end)?.with_week_start(self.week_starts);
+        let of = of.with_month_end(self.month_end)?.with_weeks_beginning(self.weeks_begin);
         if let Some(days) = within {
             return Ok(Data::counts(of.days_within(days, self.ends)));
         }
@@ -244,7 +244,7 @@ impl Measuring {
 
     /// How the figure of an interval comes about.
     pub(super) fn why(&self, interval: Interval) -> Option<CellWhy> {
-        let interval = interval.with_month_end(self.month_end).ok()?.with_week_start(self.week_starts);
+        let interval = interval.with_month_end(self.month_end).ok()?.with_weeks_beginning(self.weeks_begin);
         if self.measure == Measure::Count(CountRule::DAYS) && self.ends != Ends::Last {
             let count = interval.days_counting(self.ends);
             let (start, end) = (interval.start(), interval.end());

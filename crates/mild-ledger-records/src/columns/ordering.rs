@@ -25,7 +25,7 @@ pub(crate) fn read_order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(
                 name.span.clone(),
                 format!("\"{}\" is not an order", behind.escape_debug()),
                 "smallest first, largest first, oldest first or newest first",
-                Some(format!("did you mean \"{column}, {words}\"?")),
+                Some(format!("nearest: \"{column}, {words}\"")),
             );
             return None;
         }

@@ -21,10 +21,10 @@ pub(super) const KIND: ColumnKind = ColumnKind {
         "nearest",
         "away",
         "pattern",
-        "fiscal_starts",
+        "fiscal_year_begins",
         "fiscal_named",
         "week_years",
-        "week_starts",
+        "weeks_begin",
     ],
     read,
 };
@@ -120,18 +120,18 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
 impl Planned for PlannedPeriod {
     fn header(&self) -> Option<String> {
         let what = match &self.gives {
-            Gives::FirstDay => "first day of the ".to_owned(),
-            Gives::LastDay => "last day of the ".to_owned(),
-            Gives::NearestStart(nearness) => format!("nearest start ({nearness}) of a "),
-            Gives::Number => "number of the ".to_owned(),
-            Gives::Days => "days of the ".to_owned(),
-            Gives::Label(_) => String::new(),
+            Gives::FirstDay => ": first day of the ".to_owned(),
+            Gives::LastDay => ": last day of the ".to_owned(),
+            Gives::NearestStart(nearness) => format!(": nearest start ({nearness}) of a "),
+            Gives::Number => ": number of the ".to_owned(),
+            Gives::Days => ": days of the ".to_owned(),
+            Gives::Label(_) => " by ".to_owned(),
         };
         let away = match self.away {
             0 => String::new(),
             away => format!(" {away:+} on from that"),
         };
-        Some(super::titled(&format!("{what}{}{away} of {}", self.rule.word(), self.of.value.said())))
+        Some(super::titled(&format!("{}{what}{}{away}", self.of.value.said(), self.rule.word())))
     }
 
     fn uses_as_of(&self) -> bool {

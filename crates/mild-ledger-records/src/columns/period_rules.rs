@@ -10,13 +10,13 @@ use toml::de::{DeTable, DeValue};
 pub(super) struct PeriodRules {
     pub(super) fiscal: FiscalYear,
     weeks: WeekYear,
-    week_starts: Weekday,
+    weeks_begin: Weekday,
 }
 
 impl PeriodRules {
     /// Each period by its word.
     pub(super) fn all(&self) -> [PeriodRule; 11] {
-        PeriodRule::all(self.week_starts, self.fiscal, self.weeks)
+        PeriodRule::all(self.weeks_begin, self.fiscal, self.weeks)
     }
 }
 
@@ -37,11 +37,11 @@ pub(crate) fn read_period(walk: &mut Walk, value: &Value<'_>) -> Option<(PeriodR
 /// The keys of a period that rows are grouped by.
 pub(crate) const PERIOD: Keys<'static> = Keys {
     part: "a period",
-    known: &["period", "of", "fiscal_starts", "fiscal_named", "week_years", "week_starts"],
+    known: &["period", "of", "fiscal_year_begins", "fiscal_named", "week_years", "weeks_begin"],
     later: &[],
 };
 
-/// `fiscal_starts`, `fiscal_named`, `week_years` and `week_starts`.
+/// `fiscal_year_begins`, `fiscal_named`, `week_years` and `weeks_begin`.
 pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable) -> Option<PeriodRules> {
     let starts = read_fiscal_start(walk, table)?;
     let naming = [FiscalNaming::End, FiscalNaming::Begin].map(|naming| (naming.word(), naming));
@@ -49,16 +49,16 @@ pub(super) fn read_period_rules(walk: &mut Walk, table: &DeTable) -> Option<Peri
     let weeks = or_default(table, "week_years", WeekYear::iso(), |value| {
         walk.parsed(value, "a rule for years of weeks", str::parse)
     })?;
-    let week_starts =
-        or_default(table, "week_starts", Weekday::Monday, |value| walk.parsed(value, WEEKDAY, str::parse))?;
+    let weeks_begin =
+        or_default(table, "weeks_begin", Weekday::Monday, |value| walk.parsed(value, WEEKDAY, str::parse))?;
     let weeks = if table.contains_key("fiscal_named") { weeks.with_naming(naming) } else { weeks };
-    Some(PeriodRules { fiscal: starts.with_naming(naming), weeks, week_starts })
+    Some(PeriodRules { fiscal: starts.with_naming(naming), weeks, weeks_begin })
 }
 
-/// `fiscal_starts = "april"`, `"apr-6"`, `"04-06"`, `"10"` or `4`.
+/// `fiscal_year_begins = "april"`, `"apr-6"`, `"04-06"`, `"10"` or `4`.
 fn read_fiscal_start(walk: &mut Walk, table: &DeTable) -> Option<FiscalYear> {
     const EXPECTED: &str = "a month, perhaps with a day, such as \"april\", \"apr-6\", \"04-06\" or 4";
-    let Some(value) = table.get("fiscal_starts") else { return Some(FiscalYear::default()) };
+    let Some(value) = table.get("fiscal_year_begins") else { return Some(FiscalYear::default()) };
     if let DeValue::Integer(_) = value.get_ref() {
         let month = walk.whole_number(value, 1..=12)?;
         return FiscalYear::starting(u8::try_from(month).ok()?, 1).ok();

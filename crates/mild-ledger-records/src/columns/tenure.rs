@@ -16,7 +16,7 @@ use toml::de::DeTable;
 pub(super) const KIND: ColumnKind = ColumnKind {
     key: "tenure",
     gives: "how long a stay lasted, or has lasted so far",
-    companions: &["count", "gives", "ends", "month_end", "week_starts", "decimals", "rounding"],
+    companions: &["count", "gives", "ends", "month_end", "weeks_begin", "decimals", "rounding"],
     read,
 };
 

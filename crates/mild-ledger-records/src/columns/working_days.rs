@@ -51,7 +51,7 @@ pub(super) fn read_between(
 ) -> Option<Box<dyn Planned>> {
     for key in table.keys() {
         let word: &str = key.get_ref();
-        if matches!(word, "gives" | "month_end" | "week_starts" | "decimals" | "rounding") {
+        if matches!(word, "gives" | "month_end" | "weeks_begin" | "decimals" | "rounding") {
             walk.mistakes.tell(
                 key.span(),
                 format!("{word} does not go with working days"),

@@ -44,7 +44,7 @@ pub(super) fn read_between(
 ) -> Option<Box<dyn Planned>> {
     for key in table.keys() {
         let word: &str = key.get_ref();
-        if matches!(word, "gives" | "month_end" | "week_starts" | "ends" | "within") {
+        if matches!(word, "gives" | "month_end" | "weeks_begin" | "ends" | "within") {
             let what = format!("{word} does not go with working hours");
             walk.mistakes.tell(key.span(), what, "calendar, decimals, rounding");
             return None;

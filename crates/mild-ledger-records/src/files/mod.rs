@@ -30,4 +30,4 @@ pub use staging::ExistingFiles;
 pub(crate) use staging::{Staging, name_in, receipt_path};
 pub(crate) use verify::receipt_and_plan;
 pub use verify::{FileRole, FileState, Verified, VerifiedFile, VerifiedRun, verify};
-pub use whole::write_new_file;
+pub use whole::write_whole_file;

@@ -1,16 +1,16 @@
 //! The keys of rows as bytes.
 
-use super::Repeats;
+use super::Duplicates;
 use crate::sorting::{Direction, SortKey};
 use crate::table::{ByteRows, Layout, Origins, Table};
 use xxhash_rust::xxh3::xxh3_64;
 
-/// What is to be known of keys: their columns, what is done with repeats, and the amounts that are added up.
+/// What is to be known of keys: their columns, what is done with duplicates, and the amounts that are added up.
 #[derive(Clone, Copy)]
 pub(crate) struct KeySetting<'j> {
     /// What the columns are, those of the key among them.
     pub(crate) layout: &'j Layout,
-    pub(crate) repeats: Option<Repeats>,
+    pub(crate) duplicates: Option<Duplicates>,
     pub(crate) amounts: &'j [usize],
 }
 
@@ -46,7 +46,7 @@ impl KeyMaker {
             made.keys.end_row();
             let payload = made.payloads.open_row();
             payload.extend_from_slice(&origins.of(*row).id().stored().to_le_bytes());
-            if job.repeats == Some(Repeats::Sum) {
+            if job.duplicates == Some(Duplicates::Sum) {
                 for column in job.amounts {
                     let units = table.units(*column, *row);
                     payload.push(u8::from(units.is_some()));

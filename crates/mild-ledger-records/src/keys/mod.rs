@@ -1,15 +1,15 @@
 //! Keys that stand in several rows.
 
+mod duplicates;
 mod making;
-mod repeats;
 mod seen;
 
+pub(crate) use duplicates::{Decision, Decisions, DuplicateSummary, FoundDuplicates, KeyScan, row_of};
 pub(crate) use making::{KeyMaker, KeySetting, MadeKeys, hash_of, put_hashed, put_key};
-pub(crate) use repeats::{Decision, Decisions, FoundRepeats, KeyScan, RepeatSummary, row_of};
 
 /// What to do with rows whose key stands in an earlier row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Repeats {
+pub(crate) enum Duplicates {
     SetAside,
     Keep,
     First,
@@ -17,10 +17,10 @@ pub(crate) enum Repeats {
     Sum,
 }
 
-pub(crate) const REPEATS: [(&str, Repeats); 5] = [
-    ("set aside", Repeats::SetAside),
-    ("keep", Repeats::Keep),
-    ("first", Repeats::First),
-    ("last", Repeats::Last),
-    ("sum", Repeats::Sum),
+pub(crate) const DUPLICATES: [(&str, Duplicates); 5] = [
+    ("set aside", Duplicates::SetAside),
+    ("keep", Duplicates::Keep),
+    ("first", Duplicates::First),
+    ("last", Duplicates::Last),
+    ("sum", Duplicates::Sum),
 ];

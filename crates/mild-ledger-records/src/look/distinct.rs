@@ -16,7 +16,7 @@ pub(super) struct Texts {
     state: State,
     /// The first two rows of a text that stands twice.
     repeat: Option<(u64, u64)>,
-    repeats: u64,
+    duplicates: u64,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -86,7 +86,7 @@ impl Texts {
     fn hold(&mut self, hash: u64, row: u64) {
         let first = *self.first_rows.entry(hash).or_insert(row);
         if first != row {
-            self.repeats += 1;
+            self.duplicates += 1;
             let pair = (first.min(row), first.max(row));
             self.repeat = Some(self.repeat.map_or(pair, |before| before.min(pair)));
             self.first_rows.insert(hash, pair.0);
@@ -95,7 +95,7 @@ impl Texts {
 
     /// Holds no more: sorted from here on, or counted no further.
     fn give_up(&mut self, column: usize, to_sort: &mut ToSort) {
-        if self.repeats > 0 {
+        if self.duplicates > 0 {
             self.state = State::TooMany;
             return;
         }
@@ -110,7 +110,7 @@ impl Texts {
         if let Some(pair) = other.repeat {
             self.repeat = Some(self.repeat.map_or(pair, |before| before.min(pair)));
         }
-        self.repeats += other.repeats;
+        self.duplicates += other.duplicates;
         match (self.state, other.state) {
             (State::Held, State::Held) => {
                 std::mem::take(&mut other.first_rows)
@@ -121,7 +121,7 @@ impl Texts {
                 }
             }
             (State::TooMany, _) => {}
-            (_, State::TooMany) => *self = Self { repeat: self.repeat, repeats: self.repeats, ..other },
+            (_, State::TooMany) => *self = Self { repeat: self.repeat, duplicates: self.duplicates, ..other },
             (State::Sorted, _) | (_, State::Sorted) => {
                 let held = std::mem::take(&mut self.first_rows).into_iter().chain(other.first_rows);
                 held.for_each(|(hash, row)| to_sort.push(column, hash, row));

@@ -57,18 +57,19 @@ impl Look {
             out += &format!("encoding = {}\n", quoted(encoding));
         }
         let key = self.key_of_plan(parts);
-        let repeats = parts.repeats.as_ref();
+        let duplicates = parts.duplicates.as_ref();
         if !key.is_empty() {
             let names: Vec<String> = key.iter().map(|name| quoted(name)).collect();
             out += &match names.as_slice() {
                 [one] => format!("key = {one}\n"),
                 several => format!("key = [{}]\n", several.join(", ")),
             };
-            out += &repeats.map_or_else(String::new, |repeats| format!("repeats = {}\n", quoted(repeats)));
+            out += &duplicates
+                .map_or_else(String::new, |duplicates| format!("duplicates = {}\n", quoted(duplicates)));
         } else if let Some((column, (first, second))) = self.nearly_a_key() {
             let name = quoted(&column.name);
             out += &format!(
-                "# key = {name} # it stands in more than one row, such as {first} and {second}; say what is done, repeats = \"set aside\" …\n"
+                "# key = {name} # it stands in more than one row, such as {first} and {second}; say what is done, duplicates = \"set aside\" …\n"
             );
         }
         match self.total_line.as_ref().map(|total| (total, total.evidence)) {
@@ -125,7 +126,12 @@ impl Look {
             _ => Vec::new(),
         });
         out += &parts.body;
-        out += &format!("\n[output]\nrows = {}\n", quoted(&format!("{stem}-rows.csv")));
+        let rows = parts.rows.clone().unwrap_or_else(|| format!("{stem}-rows.csv"));
+        out += &format!("\n[output]\nrows = {}\n", quoted(&rows));
+        if !parts.documents.is_empty() {
+            let names: Vec<String> = parts.documents.iter().map(|name| quoted(name)).collect();
+            out += &format!("report = [{}]\n", names.join(", "));
+        }
         out
     }
 
@@ -150,7 +156,7 @@ impl Look {
         let mut names = self.columns.iter().filter(may_be_key);
         match (names.find(|column| keys.contains(&column.name.as_str())), self.nearly_a_key()) {
             (Some(key), _) => vec![key.name.clone()],
-            (None, Some((column, _))) if parts.repeats.is_some() => vec![column.name.clone()],
+            (None, Some((column, _))) if parts.duplicates.is_some() => vec![column.name.clone()],
             _ => Vec::new(),
         }
     }
@@ -193,9 +199,13 @@ pub struct PlanParts {
     /// The column of the currencies of its amounts, where it is named.
     pub currency: Option<String>,
     /// What is done with rows of one key.
-    pub repeats: Option<String>,
+    pub duplicates: Option<String>,
     /// Columns of dates with how they are written, whatever was found.
     pub written: Vec<(String, String)>,
+    /// The file of its rows, where it is not called after the records.
+    pub rows: Option<String>,
+    /// The files of its report for people.
+    pub documents: Vec<String>,
     /// Columns and reports, as a plan says them.
     pub body: String,
 }
@@ -220,8 +230,8 @@ fn date_line(dates: &LookedDates) -> Line {
     let written = quoted(&first.pattern);
     let are_date_times = dates.times * 2 > dates.days.count();
     let value = match (dates.offsets > 0, are_date_times) {
-        (true, _) => format!("{{ written = {written}, zone = \"UTC\", time = \"keep\" }}"),
-        (false, true) => format!("{{ written = {written}, time = \"keep\" }}"),
+        (true, _) => format!("{{ pattern = {written}, zone = \"UTC\", time = \"keep\" }}"),
+        (false, true) => format!("{{ pattern = {written}, time = \"keep\" }}"),
         (false, false) => written,
     };
     match dates.verdict {

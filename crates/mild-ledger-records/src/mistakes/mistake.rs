@@ -12,13 +12,43 @@ pub struct PlanMistakes {
     mistakes: Vec<PlanMistake>,
 }
 
-/// One mistake: where it stands, what is wrong, what was expected, and what may help.
+/// One mistake: its place, what is wrong, what is right there, and what may help.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct PlanMistake {
     span: Range<usize>,
     what: String,
-    expected: String,
+    expected: Expected,
     help: Option<String>,
+}
+
+/// What is right at the place of a mistake. Its text begins with `expected:` or `allowed:`.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Expected {
+    /// A description, such as `the name of a column of numbers`.
+    Described(String),
+    /// A list of words, such as `aging, list, movement …`.
+    Words(String),
+}
+
+impl fmt::Display for Expected {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Described(what) => write!(f, "expected: {what}"),
+            Self::Words(words) => write!(f, "allowed: {words}"),
+        }
+    }
+}
+
+impl From<String> for Expected {
+    fn from(what: String) -> Self {
+        Self::Described(what)
+    }
+}
+
+impl From<&str> for Expected {
+    fn from(what: &str) -> Self {
+        Self::Described(what.to_owned())
+    }
 }
 
 /// Mistakes as they are met; whoever reads gives `None` where one was told.
@@ -28,7 +58,12 @@ pub(crate) struct Mistakes {
 }
 
 impl Mistakes {
-    pub(crate) fn tell(&mut self, span: Range<usize>, what: impl Into<String>, expected: impl Into<String>) {
+    pub(crate) fn tell(
+        &mut self,
+        span: Range<usize>,
+        what: impl Into<String>,
+        expected: impl Into<Expected>,
+    ) {
         self.tell_with_help(span, what, expected, None);
     }
 
@@ -36,7 +71,7 @@ impl Mistakes {
         &mut self,
         span: Range<usize>,
         what: impl Into<String>,
-        expected: impl Into<String>,
+        expected: impl Into<Expected>,
         help: Option<String>,
     ) {
         self.told.push(PlanMistake { span, what: what.into(), expected: expected.into(), help });
@@ -99,9 +134,9 @@ impl PlanMistake {
         &self.what
     }
 
-    /// What was expected there.
+    /// What is right there.
     #[must_use]
-    pub fn expected(&self) -> &str {
+    pub fn expected(&self) -> &Expected {
         &self.expected
     }
 
@@ -117,8 +152,8 @@ impl fmt::Display for PlanMistakes {
         for (nth, mistake) in self.mistakes.iter().enumerate() {
             let (line, column) = self.place_of(mistake);
             let separator = if nth == 0 { "" } else { "\n" };
-            write!(f, "{separator}{}:{line}:{column}: {}", self.file.display(), mistake.what)?;
-            write!(f, "; expected {}", mistake.expected)?;
+            write!(f, "{separator}{}, line {line}, column {column}: {}", self.file.display(), mistake.what)?;
+            write!(f, "; {}", mistake.expected)?;
             if let Some(help) = &mistake.help {
                 write!(f, "; {help}")?;
             }

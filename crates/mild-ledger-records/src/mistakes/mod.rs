@@ -7,7 +7,7 @@ mod walk;
 
 pub(crate) use keys::Keys;
 pub(crate) use mistake::Mistakes;
-pub use mistake::{PlanMistake, PlanMistakes};
+pub use mistake::{Expected, PlanMistake, PlanMistakes};
 pub use nearest::nearest_words;
 pub(crate) use nearest::{in_quotes, nearest};
 pub(crate) use walk::{At, Value, Walk, read_date};

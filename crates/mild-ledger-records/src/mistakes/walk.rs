@@ -1,7 +1,7 @@
 //! Walking a TOML tree with its positions, collecting mistakes.
 
 use super::keys::Keys;
-use super::mistake::{Mistakes, PlanMistakes};
+use super::mistake::{Expected, Mistakes, PlanMistakes};
 use super::nearest::{in_quotes, nearest, nearest_words};
 use mild_ledger::Date;
 use std::ops::Range;
@@ -59,7 +59,7 @@ impl Walk {
 
     /// Tells that a value is of another kind than was expected.
     pub(crate) fn other_kind(&mut self, value: &Value<'_>, expected: impl Into<String>) {
-        self.mistakes.tell(value.span(), format!("{} stands here", kind_of(value.get_ref())), expected);
+        self.mistakes.tell(value.span(), format!("this is {}", kind_of(value.get_ref())), expected.into());
     }
 
     /// The items of a list.
@@ -90,7 +90,7 @@ impl Walk {
         let items = self.items(value, expected)?;
         let two = items.try_into().ok();
         if two.is_none() {
-            self.mistakes.tell(value.span(), "a list of another length stands here", expected);
+            self.mistakes.tell(value.span(), "this list has another length", expected);
         }
         two
     }
@@ -103,13 +103,13 @@ impl Walk {
                 continue;
             }
             let (near, more) = nearest_words(word, keys.known.iter().copied());
-            let expected = format!("{}{}", near.join(", "), if more { " …" } else { "" });
+            let expected = Expected::Words(format!("{}{}", near.join(", "), if more { " …" } else { "" }));
             if keys.later.contains(&word) {
                 let what = format!("{word} belongs to {}, but this version cannot do it yet", keys.part);
                 self.mistakes.tell(key.span(), what, expected);
                 continue;
             }
-            let help = nearest(word, keys.known.iter().copied()).map(|word| format!("did you mean {word}?"));
+            let help = nearest(word, keys.known.iter().copied()).map(|word| format!("nearest: {word}"));
             let what = format!("{} has no key {}", keys.part, word.escape_debug());
             self.mistakes.tell_with_help(key.span(), what, expected, help);
         }
@@ -173,9 +173,9 @@ impl Walk {
         let text = self.text(value, &format!("one of {}", in_quotes(words())))?;
         let found = choices.iter().find(|(word, _)| *word == text.value).map(|(_, choice)| *choice);
         if found.is_none() {
-            let help = nearest(&text.value, words()).map(|word| format!("did you mean \"{word}\"?"));
+            let help = nearest(&text.value, words()).map(|word| format!("nearest: \"{word}\""));
             let (near, more) = nearest_words(&text.value, words());
-            let expected = format!("{}{}", in_quotes(near), if more { " …" } else { "" });
+            let expected = Expected::Words(format!("{}{}", in_quotes(near), if more { " …" } else { "" }));
             let what = format!("\"{}\" is not a choice here", text.value.escape_debug());
             self.mistakes.tell_with_help(text.span, what, expected, help);
         }
@@ -279,7 +279,7 @@ pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> O
         return None;
     };
     let (Some(date), None, None) = (datetime.date, datetime.time, datetime.offset) else {
-        walk.mistakes.tell(value.span(), "a time stands here", expected);
+        walk.mistakes.tell(value.span(), "this is a time", expected);
         return None;
     };
     match Date::new(i32::from(date.year), date.month, date.day) {

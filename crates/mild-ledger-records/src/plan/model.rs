@@ -2,9 +2,9 @@
 
 use crate::columns::{AS_OF_FIELD, Condition, PlannedBound, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
-use crate::fetch::PlannedFetch;
 use crate::files::{HashKind, InputFile, Remote};
-use crate::keys::Repeats;
+use crate::join::PlannedJoin;
+use crate::keys::Duplicates;
 use crate::mistakes::{At, Mistakes};
 use crate::reports::PlannedReport;
 use crate::sink::SinkForm;
@@ -29,14 +29,14 @@ pub struct Plan {
     /// The column that gets the name of each row's file.
     pub(crate) file_column: Option<At<String>>,
     pub(crate) key: Vec<At<String>>,
-    pub(crate) repeats: Option<Repeats>,
+    pub(crate) duplicates: Option<Duplicates>,
     pub(crate) total_row: TotalRow,
     pub(crate) longest_cell: usize,
     /// How the text of the records is written.
     pub(crate) form: FileForm,
     /// How its columns are written.
     pub(crate) written: WrittenColumns,
-    pub(crate) fetches: Vec<PlannedFetch>,
+    pub(crate) joins: Vec<PlannedJoin>,
     pub(crate) select: Vec<Condition>,
     pub(crate) bounds: Vec<PlannedBound>,
     /// Columns of the file, each with the added one that it is compared with.
@@ -206,7 +206,7 @@ impl Plan {
             .chain(of_reports)
             .any(|name| name.value.contains(AS_OF_FIELD))
             || self.columns.iter().any(|column| column.planned.uses_as_of())
-            || self.fetches.iter().any(PlannedFetch::uses_as_of)
+            || self.joins.iter().any(PlannedJoin::uses_as_of)
             || self.select.iter().any(Condition::uses_as_of)
             || self.bounds.iter().any(PlannedBound::uses_as_of)
             || self.reports.iter().any(|report| report.uses_as_of() || report.heading().uses_as_of())

@@ -3,7 +3,7 @@
 use super::model::{TOTAL_ROW, TotalRow};
 use super::output::check_name;
 use super::vocabulary as keys;
-use crate::keys::{REPEATS, Repeats};
+use crate::keys::{DUPLICATES, Duplicates};
 use crate::mistakes::{At, Value, Walk};
 use crate::source::FileForm;
 use crate::written::{WrittenColumns, read_form, read_written};
@@ -15,7 +15,7 @@ pub(super) struct RecordsPart {
     pub(super) files: Vec<At<String>>,
     pub(super) file_column: Option<At<String>>,
     pub(super) key: Vec<At<String>>,
-    pub(super) repeats: Option<Repeats>,
+    pub(super) duplicates: Option<Duplicates>,
     pub(super) total_row: TotalRow,
     pub(super) longest_cell: usize,
     pub(super) form: FileForm,
@@ -35,11 +35,11 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
         Some(value) => walk.texts(value, "the name of the key column, or a list of names")?,
         None => Vec::new(),
     };
-    let repeats = table.get("repeats").and_then(|value| walk.choice(value, &REPEATS));
-    if let (Some(value), true) = (table.get("repeats"), key.is_empty()) {
+    let duplicates = table.get("duplicates").and_then(|value| walk.choice(value, &DUPLICATES));
+    if let (Some(value), true) = (table.get("duplicates"), key.is_empty()) {
         walk.mistakes.tell(
             value.span(),
-            "repeats says what happens to repeated keys, but there is no key",
+            "duplicates says what happens to repeated keys, but there is no key",
             "key = \"…\" above it",
         );
     }
@@ -53,7 +53,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<RecordsPart> {
     };
     let form = read_form(walk, table)?;
     let written = read_written(walk, table)?;
-    Some(RecordsPart { files: files?, file_column, key, repeats, total_row, longest_cell, form, written })
+    Some(RecordsPart { files: files?, file_column, key, duplicates, total_row, longest_cell, form, written })
 }
 
 /// The names of the records files.

@@ -4,8 +4,8 @@ use super::as_of::AsOf;
 use super::model::{ControlPlan, Plan};
 use super::{control, output, records, vocabulary as keys};
 use crate::columns::{check_placeholders, read_bound, read_calendar, read_column, read_condition};
-use crate::fetch::read_fetch;
 use crate::files::InputFile;
+use crate::join::read_join;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
 use crate::reports::{FILE, read_report};
 use std::ops::Range;
@@ -51,13 +51,13 @@ fn read_plan(
     let as_of = top.get("as_of").and_then(|value| read_as_of(walk, value));
     let records = walk.needed(top, "records", end.clone(), "[records] with file = \"…\"");
     let records = records.and_then(|value| records::read(walk, value));
-    let fetches = walk.tables(top, "fetch");
-    let fetches = fetches.into_iter().filter_map(|(table, span)| read_fetch(walk, table, span)).collect();
+    let joins = walk.tables(top, "join");
+    let joins = joins.into_iter().filter_map(|(table, span)| read_join(walk, table, span)).collect();
     let select = walk.tables(top, "select");
     let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
     let bounds = walk.tables(top, "bound");
     let bounds = bounds.into_iter().filter_map(|(table, span)| read_bound(walk, table, span)).collect();
-    let compare = walk.tables(top, "compare");
+    let compare = walk.tables(top, "cross_check");
     let compare = compare.into_iter().filter_map(|(table, span)| read_compare(walk, table, &span)).collect();
     let control = match top.get("control") {
         Some(value) => control::read(walk, value),
@@ -95,12 +95,12 @@ fn read_plan(
         records_files: records.files,
         file_column: records.file_column,
         key: records.key,
-        repeats: records.repeats,
+        duplicates: records.duplicates,
         total_row: records.total_row,
         longest_cell: records.longest_cell,
         form: records.form,
         written: records.written,
-        fetches,
+        joins,
         select,
         bounds,
         compare,
@@ -122,7 +122,7 @@ fn read_plan(
     })
 }
 
-/// `[[compare]]`: a column of the file, and the added one that it is compared with.
+/// `[[cross_check]]`: a column of the file, and the added one that it is compared with.
 fn read_compare(
     walk: &mut Walk,
     table: &DeTable<'_>,
@@ -134,7 +134,7 @@ fn read_compare(
         walk.text(value, "the name of a column")
     };
     let column = name("column", "column = \"…\", a column of the file");
-    let with = name("with", "with = \"…\", a column that the plan adds");
+    let with = name("ours", "ours = \"…\", a column that the plan adds");
     Some((column?, with?))
 }
 

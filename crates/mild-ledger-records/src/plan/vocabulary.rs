@@ -5,8 +5,19 @@ use crate::mistakes::Keys;
 pub(super) const TOP: Keys<'static> = Keys {
     part: "the plan",
     known: &[
-        "plan", "title", "as_of", "control", "records", "fetch", "select", "calendar", "column", "bound",
-        "compare", "report", "output",
+        "plan",
+        "title",
+        "as_of",
+        "control",
+        "records",
+        "join",
+        "select",
+        "calendar",
+        "column",
+        "bound",
+        "cross_check",
+        "report",
+        "output",
     ],
     later: &[],
 };
@@ -17,7 +28,7 @@ pub(super) const RECORDS: Keys<'static> = Keys {
         "file",
         "file_column",
         "key",
-        "repeats",
+        "duplicates",
         "total_row",
         "separator",
         "quote",
@@ -35,7 +46,7 @@ pub(super) const RECORDS: Keys<'static> = Keys {
 };
 
 pub(super) const COMPARE: Keys<'static> =
-    Keys { part: "[[compare]]", known: &["column", "with"], later: &[] };
+    Keys { part: "[[cross_check]]", known: &["column", "ours"], later: &[] };
 
 pub(super) const OUTPUT: Keys<'static> = Keys {
     part: "[output]",
@@ -61,7 +72,7 @@ pub(super) const OUTPUT: Keys<'static> = Keys {
 mod tests {
     use super::*;
     use crate::columns::{self, BOUND, CALENDAR, CONDITION, PERIOD, keys};
-    use crate::fetch::FETCH;
+    use crate::join::JOIN;
     use crate::reports;
     use crate::written::{AMOUNT, DATE};
     use std::collections::BTreeSet;
@@ -94,9 +105,9 @@ mod tests {
             (&CALENDAR, &schema["properties"]["calendar"]["additionalProperties"]),
             (&PERIOD, &schema["$defs"]["period"]),
             (&CONDITION, &schema["$defs"]["condition"]),
-            (&FETCH, &schema["properties"]["fetch"]["items"]),
+            (&JOIN, &schema["properties"]["join"]["items"]),
             (&BOUND, &schema["properties"]["bound"]["items"]),
-            (&COMPARE, &schema["properties"]["compare"]["items"]),
+            (&COMPARE, &schema["properties"]["cross_check"]["items"]),
             (&column, &schema["$defs"]["column"]),
         ] {
             let published: BTreeSet<&str> =

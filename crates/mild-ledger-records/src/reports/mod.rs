@@ -1,6 +1,7 @@
 //! The kinds of reports, one file a kind, and the registry of them.
 
 mod aging;
+mod allocation;
 mod behind;
 mod by_currency;
 mod days;
@@ -14,13 +15,12 @@ mod measure;
 mod measures;
 mod movement;
 mod over;
-mod pace;
 mod periods;
 mod series;
 mod some_rows;
-mod spread;
 mod summary;
 mod tables;
+mod target;
 mod tenure;
 mod turnaround;
 mod upcoming;
@@ -76,8 +76,8 @@ pub(crate) const KINDS: [&ReportKind; 11] = [
     &list::KIND,
     &upcoming::KIND,
     &turnaround::KIND,
-    &spread::KIND,
-    &pace::KIND,
+    &allocation::KIND,
+    &target::KIND,
     &tenure::KIND,
 ];
 

@@ -3,7 +3,7 @@
 use crate::calendars::YearsByRule;
 use crate::columns::{Binder, ReportCalendar};
 use crate::mistakes::Walk;
-use mild_ledger::{SpreadBy, WorkCalendar};
+use mild_ledger::{AllocationBasis, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -83,11 +83,11 @@ impl PlannedOver {
 }
 
 impl BoundOver {
-    pub(super) fn by(&self) -> SpreadBy<'_> {
+    pub(super) fn by(&self) -> AllocationBasis<'_> {
         match (self.over, &self.calendar) {
-            (Over::WorkingDays, Some(calendar)) => SpreadBy::WorkingDays(calendar),
-            (Over::Months, _) => SpreadBy::Months,
-            _ => SpreadBy::Days,
+            (Over::WorkingDays, Some(calendar)) => AllocationBasis::WorkingDays(calendar),
+            (Over::Months, _) => AllocationBasis::Months,
+            _ => AllocationBasis::Days,
         }
     }
 }

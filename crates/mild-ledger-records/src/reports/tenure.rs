@@ -30,14 +30,14 @@ pub(super) const KIND: ReportKind = ReportKind {
         "count",
         "ends",
         "month_end",
-        "week_starts",
+        "weeks_begin",
         "decimals",
         "by",
         "period",
-        "fiscal_starts",
+        "fiscal_year_begins",
         "fiscal_named",
         "week_years",
-        "periods",
+        "last_periods",
     ],
     read,
     further: |_| Vec::new(),
@@ -90,7 +90,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
     let served = HiddenColumn::elapsed(walk, table, dates, span)?;
     let by = read_levels(walk, table)?;
     let rule = read_periods(walk, table)?;
-    let periods = match table.get("periods") {
+    let periods = match table.get("last_periods") {
         Some(value) => walk.whole_number(value, 1..=MOST_PERIODS)?,
         None => 12,
     };
@@ -170,7 +170,7 @@ fn periods_up_to(as_of: Date, rule: PeriodRule, count: usize) -> Vec<(String, Da
         if let Ok(days) = DateRange::new(first, last.min(as_of)) {
             periods.push((label, days));
         }
-        let Some(before) = first.checked_add_days(-1) else { break };
+        let Some(before) = first.days_later(-1) else { break };
         day = before;
     }
     periods.reverse();

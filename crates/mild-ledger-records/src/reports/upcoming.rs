@@ -202,7 +202,7 @@ impl PlannedWindow {
                 let as_of = binder.as_of(&window.span)?.date;
                 let day_behind = |end: mild_ledger::Date| {
                     let none = || Error::new(ErrorKind::OutOfRange, "there are no days", "later days");
-                    DateRange::new(as_of, end.checked_add_days(-1).ok_or_else(none)?).map(|days| (days, end))
+                    DateRange::new(as_of, end.days_later(-1).ok_or_else(none)?).map(|days| (days, end))
                 };
                 match window.value.apply(as_of).and_then(day_behind) {
                     Ok((days, end)) => {

@@ -49,7 +49,7 @@ pub struct PlanCheck {
     /// What was wrong with the rows that were looked at, or noticed of them, by reason.
     pub exceptions: Vec<ExceptionGroup>,
     /// A sentence on keys that repeat among the rows looked at, and what a run would do about them.
-    pub repeats: Option<String>,
+    pub duplicates: Option<String>,
     /// What would make the figures doubtful, as far as those rows tell.
     pub doubts: Vec<String>,
     /// What named stretches of days come to, and what was noticed.
@@ -83,13 +83,13 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
+    let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
     let outputs = outputs_of(plan, as_of, &job, None);
     let receipt = receipt_place(plan, request, &outputs);
     check_outputs(&outputs, &receipt, plan, &records, &job)?;
     let scratch = std::env::temp_dir();
     let pace = request.pace(records.bytes());
-    job.read_second_files(to_fetch, pace.of_second_files(&scratch, &|| watch.check()))?;
+    job.read_second_files(to_join, pace.of_second_files(&scratch, &|| watch.check()))?;
     let schema = job.schema(reader.columns())?;
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
     // What cannot stand in a file of its format is told before a row is read.
@@ -126,15 +126,15 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
         groups.take(&exceptions);
     }
     let found = keys.map(|keys| find_repeats(&job, keys, &scratch, watch.interrupted)).transpose()?;
-    let repeats = found.filter(|found| found.summary.rows > 0).map(|found| {
+    let duplicates = found.filter(|found| found.summary.rows > 0).map(|found| {
         let sentence = found.summary.as_sentence(job.key_setting());
-        match job.repeats {
+        match job.duplicates {
             Some(_) => sentence,
             None if job.reports.is_empty() => {
-                format!("{sentence}; repeats = … under [records] says what becomes of them")
+                format!("{sentence}; duplicates = … under [records] says what becomes of them")
             }
             None => format!(
-                "{sentence}; the run refuses them until repeats = … under [records] says what becomes of them"
+                "{sentence}; the run refuses them until duplicates = … under [records] says what becomes of them"
             ),
         }
     });
@@ -177,7 +177,7 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
             .collect(),
         calendars: used_calendars(plan, &job),
         exceptions,
-        repeats,
+        duplicates,
         doubts,
         notes,
     })

@@ -14,7 +14,7 @@ as_of = 2026-09-30
 [records]
 file = "records.FORMAT"
 key = "Key"
-repeats = "REPEATS"
+duplicates = "DUPLICATES"
 [records.dates]
 Issued = "day/month/year"
 [records.amounts]
@@ -94,12 +94,12 @@ fn lines_of_json() -> impl Strategy<Value = String> {
 fn check(
     text: &str,
     format: &str,
-    (repeats, order): (&str, &str),
+    (duplicates, order): (&str, &str),
     size: ChunkSize,
 ) -> Result<(), TestCaseError> {
     let folder = tempfile::tempdir().unwrap();
     fs::write(folder.path().join(format!("records.{format}")), text).unwrap();
-    let plan = PLAN.replace("FORMAT", format).replace("REPEATS", repeats);
+    let plan = PLAN.replace("FORMAT", format).replace("DUPLICATES", duplicates);
     fs::write(folder.path().join("plan.toml"), format!("{plan}{order}")).unwrap();
     let whole = left_by(folder.path(), format, AT_ONE_GO);
     for workers in [1, 2, 3, 8] {
@@ -109,18 +109,18 @@ fn check(
     Ok(())
 }
 
-/// What is fetched: sums, the latest date of some rows among them, or one row of each key.
-const FETCHES: [&str; 3] = [
-    "bring = { \"Paid so far\" = \"Paid\", \"Last paid\" = \"Date\" }\nrepeats = { sum_up_to_as_of = \"Date\" }\n",
-    "bring = [\"Paid\", \"Note\"]\nrepeats = { latest = \"Date\" }\n",
-    "bring = [\"Note\"]\n",
+/// What is joined: sums, the latest date of some rows among them, or one row of each key.
+const JOINS: [&str; 3] = [
+    "columns = { \"Paid so far\" = \"Paid\", \"Last paid\" = \"Date\" }\nduplicates = { sum_up_to_as_of = \"Date\" }\n",
+    "columns = [\"Paid\", \"Note\"]\nduplicates = { latest = \"Date\" }\n",
+    "columns = [\"Note\"]\n",
 ];
 
-fn plan_with_fetch(fetch: &str) -> String {
+fn plan_with_join(join: &str) -> String {
     let of_theirs = format!(
-        "[[fetch]]\nfile = \"payments.csv\"\nmatch = {{ Key = \"Key\" }}\n{fetch}[fetch.dates]\nDate = \"day/month/year\"\n[fetch.amounts]\nPaid = {{ decimals = 2, required = false }}\n[[column]]\n"
+        "[[join]]\nfile = \"payments.csv\"\nmatch = {{ Key = \"Key\" }}\n{join}[join.dates]\nDate = \"day/month/year\"\n[join.amounts]\nPaid = {{ decimals = 2, required = false }}\n[[column]]\n"
     );
-    PLAN.replace("FORMAT", "csv").replace("REPEATS", "keep").replacen("[[column]]\n", &of_theirs, 1)
+    PLAN.replace("FORMAT", "csv").replace("DUPLICATES", "keep").replacen("[[column]]\n", &of_theirs, 1)
 }
 
 /// Payments as people write them, and as they should not.
@@ -142,36 +142,36 @@ proptest! {
     #[test]
     fn any_cut_of_csv_leaves_the_same(
         text in lines_of_csv(),
-        repeats in prop::sample::select(vec!["set aside", "first", "last", "sum", "keep"]),
+        duplicates in prop::sample::select(vec!["set aside", "first", "last", "sum", "keep"]),
         order in prop::sample::select(vec!["", ORDER]),
         bytes in 1_usize..60,
         rows in 1_u64..5,
     ) {
-        check(&text, "csv", (repeats, order), ChunkSize { bytes, rows })?;
+        check(&text, "csv", (duplicates, order), ChunkSize { bytes, rows })?;
     }
 
     #[test]
     fn any_cut_of_json_lines_leaves_the_same(
         text in lines_of_json(),
-        repeats in prop::sample::select(vec!["set aside", "sum"]),
+        duplicates in prop::sample::select(vec!["set aside", "sum"]),
         bytes in 1_usize..60,
         rows in 1_u64..5,
     ) {
-        check(&text, "jsonl", (repeats, ""), ChunkSize { bytes, rows })?;
+        check(&text, "jsonl", (duplicates, ""), ChunkSize { bytes, rows })?;
     }
 
     #[test]
     fn any_cut_of_a_second_file_leaves_the_same_wherever_it_is_held(
         records in lines_of_csv(),
         payments in lines_of_payments(),
-        fetch in prop::sample::select(FETCHES.to_vec()),
+        join in prop::sample::select(JOINS.to_vec()),
         bytes in 1_usize..90,
         rows in 1_u64..5,
     ) {
         let folder = tempfile::tempdir().unwrap();
         fs::write(folder.path().join("records.csv"), records).unwrap();
         fs::write(folder.path().join("payments.csv"), payments).unwrap();
-        fs::write(folder.path().join("plan.toml"), plan_with_fetch(fetch)).unwrap();
+        fs::write(folder.path().join("plan.toml"), plan_with_join(join)).unwrap();
         let whole = left_by(folder.path(), "csv", AT_ONE_GO);
         prop_assert!(whole.len() > 1, "{:?}", whole);
         let size = Some(ChunkSize { bytes, rows });

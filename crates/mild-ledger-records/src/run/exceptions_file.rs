@@ -6,7 +6,7 @@ use super::job::Job;
 use super::outcome::ExceptionGroup;
 use super::outputs::{OutputSink, exception_schema};
 use crate::error::RecordsError;
-use crate::fetch::FetchTally;
+use crate::join::JoinTally;
 use crate::plan::MergedRows;
 use crate::sink::{RowBytes, Written};
 use crate::table::{Became, Exception, Layout, Reason};
@@ -56,19 +56,19 @@ impl<'j> ExceptionSink<'j> {
 
     /// Writes what was wrong with second files, which were read before the records.
     pub(super) fn write_of_second_files(&mut self, job: &Job) -> Result<(), RecordsError> {
-        job.fetches.iter().try_for_each(|fetch| self.write_of_second_file(fetch.exceptions().0))
+        job.joins.iter().try_for_each(|join| self.write_of_second_file(join.exceptions().0))
     }
 
     /// Writes the rows of second files that no row of the records matched, once these are through.
     pub(super) fn write_unmatched(
         &mut self,
         job: &Job,
-        tallies: &[FetchTally],
+        tallies: &[JoinTally],
         scratch: &Path,
     ) -> Result<(), RecordsError> {
         let layout = &job.setting.layout;
-        job.fetches.iter().zip(tallies).try_for_each(|(fetch, tally)| {
-            fetch.each_unmatched(layout, (tally, scratch), |some| self.write_batch(some))
+        job.joins.iter().zip(tallies).try_for_each(|(join, tally)| {
+            join.each_unmatched(layout, (tally, scratch), |some| self.write_batch(some))
         })
     }
 

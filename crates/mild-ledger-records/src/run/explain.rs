@@ -9,8 +9,8 @@ use super::working_out::cell_working;
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
 use crate::columns::{add_columns, all_hold, filled_in_text};
 use crate::error::RecordsError;
-use crate::fetch::FetchTally;
-use crate::keys::Repeats;
+use crate::join::JoinTally;
+use crate::keys::Duplicates;
 use crate::plan::{Plan, TotalRow};
 use crate::source::{ChunkSize, read_chunk};
 use crate::table::{Batch, Exception, RowId, Table};
@@ -27,7 +27,7 @@ pub struct RowsExplained {
     pub as_of: Option<Date>,
     /// The key that was asked for.
     pub key: String,
-    /// The rows of it, in the order of the records; more than one where the key repeats.
+    /// The rows of it, in the order of the records; more than one where the key duplicates.
     pub rows: Vec<RowWorking>,
     /// Whether there are more of them.
     pub more_rows: bool,
@@ -45,7 +45,7 @@ pub struct RowWorking {
     pub remarks: Vec<String>,
     /// The cells of the file, in the order of its columns.
     pub cells: Vec<CellRead>,
-    /// The cells that the plan adds, those that are fetched first.
+    /// The cells that the plan adds, those that are joined first.
     pub added: Vec<CellWorking>,
 }
 
@@ -86,9 +86,9 @@ fn explain_stoppable(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
+    let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
     let (scratch, check) = (std::env::temp_dir(), || watch.check());
-    job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(&scratch, &check))?;
+    job.read_second_files(to_join, request.pace(records.bytes()).of_second_files(&scratch, &check))?;
     reader.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));
     let wanted = Wanted::of(&job, key)?;
     let mut chunks = reader.chunk_reader();
@@ -117,7 +117,7 @@ fn explain_stoppable(
         }
     }
     if !job.setting.layout.key.is_empty() {
-        follow_repeats(&mut rows, job.repeats, more_rows);
+        follow_repeats(&mut rows, job.duplicates, more_rows);
     }
     for (id, _) in total_rows.map_or_else(Vec::new, |found| left_out(&job, &found.find(&job))) {
         rows.iter_mut().filter(|row| row.id == id).for_each(|row| row.place = Place::NotSelected);
@@ -166,14 +166,14 @@ impl FoundRow {
 }
 
 /// What becomes of rows of one key, as a run decides it; there may be more of them after those that are shown.
-fn follow_repeats(rows: &mut [FoundRow], repeats: Option<Repeats>, more_rows: bool) {
+fn follow_repeats(rows: &mut [FoundRow], duplicates: Option<Duplicates>, more_rows: bool) {
     let mut usable: Vec<&mut FoundRow> = rows.iter_mut().filter(|row| row.place == Place::Written).collect();
     let last = if more_rows { usable.len() } else { usable.len().saturating_sub(1) };
     for (nth, row) in usable.iter_mut().enumerate() {
-        row.place = match repeats {
-            Some(Repeats::SetAside) if nth > 0 => Place::SetAside,
-            Some(Repeats::First | Repeats::Sum) if nth > 0 => Place::Merged,
-            Some(Repeats::Last) if nth < last => Place::Merged,
+        row.place = match duplicates {
+            Some(Duplicates::SetAside) if nth > 0 => Place::SetAside,
+            Some(Duplicates::First | Duplicates::Sum) if nth > 0 => Place::Merged,
+            Some(Duplicates::Last) if nth < last => Place::Merged,
             _ => Place::Written,
         };
     }
@@ -213,8 +213,8 @@ fn workings(job: &Job, batch: &Batch, wanted: &[usize]) -> Result<Vec<FoundRow>,
     let layout = &job.setting.layout;
     let mut exceptions = Vec::new();
     let (mut table, mut places) = Cleaner::new(layout).clean(batch, &mut exceptions);
-    let mut tallies = vec![FetchTally::default(); job.fetches.len()];
-    job.fetch((batch, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
+    let mut tallies = vec![JoinTally::default(); job.joins.len()];
+    job.join((batch, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
     add_columns(&job.steps, &job.setting, batch, &mut table, &mut exceptions)
         .map_err(|error| RecordsError::Proof { what: error.to_string() })?;
     for bound in &job.bounds {

@@ -15,8 +15,8 @@ file = "records.csv"
 key = "Invoice"
 [records.dates]
 Issued = "iso"
-Paid = { written = "iso", required = false }
-Launched = { written = "iso", time = "keep" }
+Paid = { pattern = "iso", required = false }
+Launched = { pattern = "iso", time = "keep" }
 [records.amounts]
 Amount = { decimals = 2 }
 [records.numbers]
@@ -34,8 +34,8 @@ file = "FILE"
 key = "Invoice"
 [records.dates]
 Issued = "iso"
-Paid = { written = "iso", required = false }
-Launched = { written = "iso", time = "keep" }
+Paid = { pattern = "iso", required = false }
+Launched = { pattern = "iso", time = "keep" }
 [records.amounts]
 Amount = { decimals = 2 }
 [records.numbers]
@@ -271,8 +271,8 @@ const TAKEN_UP: &str = r#"plan = 1
 [records]
 file = "report.FORMAT"TABLE
 [records.dates]
-Due = { written = "iso", required = false }
-Launched = { written = "iso", time = "keep" }
+Due = { pattern = "iso", required = false }
+Launched = { pattern = "iso", time = "keep" }
 [records.amounts]
 Amount = { decimals = 2 }
 [records.numbers]

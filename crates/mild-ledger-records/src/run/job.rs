@@ -8,9 +8,9 @@ use crate::columns::{
     add_columns, read_order,
 };
 use crate::error::RecordsError;
-use crate::fetch::{BoundFetch, Fetch, FetchTally, HowRead, LikeRecords, OtherFile};
 use crate::files::{Fingerprint, HashKind};
-use crate::keys::Repeats;
+use crate::join::{BoundJoin, HowRead, Join, JoinTally, LikeRecords, OtherFile};
+use crate::keys::Duplicates;
 use crate::mistakes::At;
 use crate::plan::TotalRow;
 use crate::plan::{ControlOf, MergedRows, OutputColumns, Plan};
@@ -29,11 +29,11 @@ use std::collections::BTreeSet;
 pub(super) struct Job {
     pub(super) setting: Setting,
     pub(super) reading: Reading,
-    /// The files that columns are fetched from, as far as they were read.
-    pub(super) fetches: Vec<Fetch>,
+    /// The files that columns are joined from, as far as they were read.
+    pub(super) joins: Vec<Join>,
     /// All of them.
     pub(super) other_files: Vec<OtherFile>,
-    pub(super) repeats: Option<Repeats>,
+    pub(super) duplicates: Option<Duplicates>,
     pub(super) total_row: TotalRow,
     /// Rows to look at that are asked for.
     pub(super) sample: usize,
@@ -82,7 +82,7 @@ pub(super) struct StatedTotal {
 
 /// Second files that are still to be read: those of the plan, and those that reports need from other dates.
 pub(super) struct ToRead {
-    own: Vec<BoundFetch>,
+    own: Vec<BoundJoin>,
     of_views: Vec<BoundView>,
 }
 
@@ -98,7 +98,7 @@ pub(super) struct RecordsShape<'r> {
 }
 
 impl Job {
-    /// Binds a plan to the header of its records, and to those of the files that columns are fetched from, which are still to be read.
+    /// Binds a plan to the header of its records, and to those of the files that columns are joined from, which are still to be read.
     pub(super) fn bind(
         plan: &Plan,
         as_of: Option<AsOfDate>,
@@ -131,11 +131,11 @@ impl Job {
         binder.open_calendars(&plan.calendars);
         binder.find_calendars_beside(&plan.calendars);
         let key: Vec<_> = plan.key.iter().map(|name| binder.find(name)).collect();
-        let mut to_fetch = Vec::new();
-        for (nth, fetch) in plan.fetches.iter().enumerate() {
+        let mut to_join = Vec::new();
+        for (nth, join) in plan.joins.iter().enumerate() {
             let source = sources.len() + nth;
             let like = LikeRecords { source, longest_cell: plan.longest_cell, hash: plan.hash };
-            to_fetch.push(fetch.bind(binder, like)?);
+            to_join.push(join.bind(binder, like)?);
         }
         let mut steps = Vec::with_capacity(plan.columns.len());
         let mut by_calendar = Vec::new();
@@ -217,17 +217,17 @@ impl Job {
             files_of_records,
             other_names,
         };
-        let to_fetch = to_fetch.into_iter().flatten().collect::<Vec<_>>();
-        notes.extend(to_fetch.iter().flat_map(|fetch: &BoundFetch| fetch.said().iter().cloned()));
-        let other_files = to_fetch.iter().map(|fetch| fetch.other().clone()).collect();
+        let to_join = to_join.into_iter().flatten().collect::<Vec<_>>();
+        notes.extend(to_join.iter().flat_map(|join: &BoundJoin| join.said().iter().cloned()));
+        let other_files = to_join.iter().map(|join| join.other().clone()).collect();
         let setting = Setting { as_of, layout, calendars };
-        let (reading, repeats) = (plan.reading(), plan.repeats);
+        let (reading, duplicates) = (plan.reading(), plan.duplicates);
         let job = Self {
             setting,
             reading,
-            fetches: Vec::new(),
+            joins: Vec::new(),
             other_files,
-            repeats,
+            duplicates,
             total_row: plan.total_row,
             sample: 0,
             merged_rows: plan.merged_rows,
@@ -249,17 +249,17 @@ impl Job {
             notes,
             doubts: Vec::new(),
         };
-        Ok((job, ToRead { own: to_fetch, of_views: views }))
+        Ok((job, ToRead { own: to_join, of_views: views }))
     }
 
-    /// Reads the files that columns are fetched from, before a row of the records is.
+    /// Reads the files that columns are joined from, before a row of the records is.
     pub(super) fn read_second_files(
         &mut self,
         to_read: ToRead,
         how: HowRead<'_>,
     ) -> Result<(), RecordsError> {
-        for fetch in to_read.own {
-            self.fetches.push(fetch.build(&mut self.setting.layout, how)?);
+        for join in to_read.own {
+            self.joins.push(join.build(&mut self.setting.layout, how)?);
         }
         for view in to_read.of_views {
             self.views.push(view.build(&mut self.setting.layout, how)?);
@@ -269,36 +269,36 @@ impl Job {
 
     /// What the bytes of each second file came to, as often as it was read, and those of each calendar file, with its name.
     pub(super) fn read_before_rows(&self) -> Vec<(String, Fingerprint)> {
-        let of_views = self.views.iter().flat_map(View::fetches);
-        let second = self.fetches.iter().chain(of_views);
-        let second = second.map(|fetch| (fetch.other().name.clone(), fetch.end().fingerprint.clone()));
+        let of_views = self.views.iter().flat_map(View::joins);
+        let second = self.joins.iter().chain(of_views);
+        let second = second.map(|join| (join.other().name.clone(), join.end().fingerprint.clone()));
         let calendars = self.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
         let calendars = calendars
             .map(|file| (file.path.display().to_string(), file.fingerprint(HashKind::default()).clone()));
         second.chain(calendars).collect()
     }
 
-    /// Adds the columns that are fetched to those of the file.
-    pub(super) fn fetch(
+    /// Adds the columns that are joined to those of the file.
+    pub(super) fn join(
         &self,
         (batch, table): (&Batch, &mut Table),
         (places, exceptions): (&mut [Place], &mut Vec<Exception>),
-        tallies: &mut [FetchTally],
+        tallies: &mut [JoinTally],
     ) -> Result<(), RecordsError> {
         let layout = &self.setting.layout;
-        for (fetch, tally) in self.fetches.iter().zip(tallies) {
-            fetch.add_columns(layout, (batch, &mut *table), (&mut *places, &mut *exceptions), Some(tally))?;
+        for (join, tally) in self.joins.iter().zip(tallies) {
+            join.add_columns(layout, (batch, &mut *table), (&mut *places, &mut *exceptions), Some(tally))?;
         }
         Ok(())
     }
 
-    /// The columns that an added one looks at; of one that is fetched those of the key.
+    /// The columns that an added one looks at; of one that is joined those of the key.
     pub(super) fn inputs_of(&self, column: usize) -> Vec<usize> {
-        // The columns of the steps stand behind those that are fetched.
+        // The columns of the steps stand behind those that are joined.
         let first = self.setting.layout.columns.len() - self.steps.len();
         match column.checked_sub(first).and_then(|nth| self.steps.get(nth)) {
             Some(step) => step.inputs(),
-            None => self.fetch_of(column).map_or_else(Vec::new, |fetch| fetch.key().to_vec()),
+            None => self.join_of(column).map_or_else(Vec::new, |join| join.key().to_vec()),
         }
     }
 
@@ -308,12 +308,12 @@ impl Job {
         column.checked_sub(first).and_then(|nth| self.steps.get(nth)).and_then(|step| step.counts_between())
     }
 
-    /// The fetch that a column comes from.
-    pub(super) fn fetch_of(&self, column: usize) -> Option<&Fetch> {
+    /// The join that a column comes from.
+    pub(super) fn join_of(&self, column: usize) -> Option<&Join> {
         let mut behind = column.checked_sub(self.setting.layout.columns_of_file)?;
-        self.fetches.iter().find(|fetch| {
-            let is_of_it = behind < fetch.columns();
-            behind = behind.saturating_sub(fetch.columns());
+        self.joins.iter().find(|join| {
+            let is_of_it = behind < join.columns();
+            behind = behind.saturating_sub(join.columns());
             is_of_it
         })
     }
@@ -349,8 +349,8 @@ impl Job {
         let none = BatchBuilder::of_columns(header, Kept::All).take()?;
         let mut exceptions = Vec::new();
         let (mut table, mut places) = Cleaner::new(layout).clean(&none, &mut exceptions);
-        let mut tallies = vec![FetchTally::default(); self.fetches.len()];
-        self.fetch((&none, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
+        let mut tallies = vec![JoinTally::default(); self.joins.len()];
+        self.join((&none, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
         let added = add_columns(&self.steps, &self.setting, &none, &mut table, &mut exceptions);
         added.map_err(|error| failed(&error))?;
         table.schema(layout, &self.output).map_err(|error| failed(&error))
@@ -419,14 +419,14 @@ fn pair(binder: &mut Binder<'_>, theirs: &At<String>, ours: &At<String>) -> Opti
 
 /// Amounts of the rows of one key are added only where the key tells their currencies apart.
 fn check_summed(binder: &mut Binder<'_>, plan: &Plan) {
-    if plan.repeats != Some(Repeats::Sum) {
+    if plan.duplicates != Some(Duplicates::Sum) {
         return;
     }
     for amount in &plan.written.amounts {
         let Some(currency) = &amount.currency else { continue };
         if !plan.key.iter().any(|key| key.value.trim() == currency.value.trim()) {
             let what = format!(
-                "repeats = \"sum\" adds the amounts of one key, and they may be of several currencies of \"{}\"",
+                "duplicates = \"sum\" adds the amounts of one key, and they may be of several currencies of \"{}\"",
                 currency.value.escape_debug()
             );
             let expected = format!("\"{}\" among the columns of the key", currency.value.escape_debug());

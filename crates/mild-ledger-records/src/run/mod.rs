@@ -10,9 +10,9 @@ mod document_file;
 mod exception_groups;
 mod exceptions_file;
 mod explain;
-mod fetched;
 mod held_rows;
 mod job;
+mod joined;
 mod outcome;
 mod outputs;
 mod overview;
@@ -34,11 +34,11 @@ mod working_out;
 
 use crate::columns::{AsOfDate, filled_in_text};
 use crate::error::RecordsError;
-use crate::fetch::OtherFile;
 use crate::files::{
     ExistingFiles, Fingerprint, InputFile, Remote, RemoteFiles, STANDARD_OUTPUT, Staging, changed,
 };
-use crate::keys::{Decisions, Repeats};
+use crate::join::OtherFile;
+use crate::keys::{Decisions, Duplicates};
 use crate::plan::{AsOf, DocumentFormat, Plan};
 use crate::reports::Report;
 use crate::source::{ChunkSize, Sources, Stop};
@@ -47,13 +47,13 @@ pub use again::{AgainState, FileAgain, RunAgain, run_again};
 pub use cell_working::CellWorking;
 pub use check::{CheckedColumn, PlanCheck, check};
 pub use explain::{CellRead, RowWorking, RowsExplained, explain};
-use fetched::{fetch_doubts, fetched, not_added_note};
 pub use held_rows::HeldRows;
 use job::{Job, StatedTotal};
+use joined::{join_doubts, joined, not_added_note};
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
     AddedColumn, AmountProof, ColumnDates, ColumnFigures, ComparedColumns, ComparedRow, ControlTotal, EndRow,
-    ExceptionGroup, FetchAccount, FetchedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample,
+    ExceptionGroup, JoinAccount, JoinedFile, ReadBackState, RowCounts, RunFile, RunOutcome, Sample,
     SampledRow, UsedCalendar,
 };
 use outputs::{Holds, Output, check_outputs, outputs_of, receipt_place};
@@ -95,7 +95,7 @@ pub struct RunRequest {
     stop: Stop,
     /// How large chunks of the records are, for tests that cut small.
     chunks: Option<ChunkSize>,
-    /// How many bytes of what is fetched from second files are held in memory, for tests that hold little.
+    /// How many bytes of what is joined from second files are held in memory, for tests that hold little.
     most_held: Option<usize>,
 }
 
@@ -290,7 +290,7 @@ fn run_stoppable(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
-    let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
+    let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
     job.sample = request.sample;
     job.notes.extend_from_slice(reader.said());
     job.doubts.extend_from_slice(reader.doubts());
@@ -315,7 +315,7 @@ fn run_stoppable(
     let report_files = files.split_off(while_reading.min(files.len()));
     let writing = Writing { outputs, staging: &staging, scratch };
     let pace = request.pace(records.bytes());
-    job.read_second_files(to_fetch, pace.of_second_files(scratch, &|| watch.check()))?;
+    job.read_second_files(to_join, pace.of_second_files(scratch, &|| watch.check()))?;
     let (result, behind) = run_passes(&job, &records, reader, (writing, files), pace, watch)?;
     records.check_unchanged(plan)?;
     job.other_files.iter().try_for_each(OtherFile::check_unchanged)?;
@@ -437,15 +437,15 @@ fn run_passes(
     let (sinks, mut behind) = Sinks::new(job, writing, files, (&header, pace.workers))?;
     let mut first = pass::run(job, reader, sinks, Decisions::none(), pace, watch)?;
     behind.closed()?;
-    let mut found = first.repeats.take().filter(|found| found.summary.rows > 0);
-    let decisions = match (found.as_mut(), job.repeats) {
-        (None, _) | (Some(_), Some(Repeats::Keep)) => None,
+    let mut found = first.duplicates.take().filter(|found| found.summary.rows > 0);
+    let decisions = match (found.as_mut(), job.duplicates) {
+        (None, _) | (Some(_), Some(Duplicates::Keep)) => None,
         (Some(_), None) if job.reports.is_empty() => None,
         (Some(found), None) => return Err(found.summary.undecided(job.key_setting())),
         (Some(found), Some(_)) => Some(std::mem::replace(&mut found.decisions, Decisions::none())),
     };
     if decisions.is_none() && first.left_out.is_empty() {
-        first.repeats = found;
+        first.duplicates = found;
         return Ok((first, behind));
     }
     drop(behind);
@@ -460,7 +460,7 @@ fn run_passes(
     if let Some(nth) = both.map(|(one, other)| one == other).position(|is_same| !is_same) {
         return Err(changed(&records.files[nth].path));
     }
-    second.repeats = found;
+    second.duplicates = found;
     Ok((second, behind))
 }
 
@@ -516,8 +516,8 @@ fn outcome(
         let read = file(named.name.clone(), &named.path, Some(source.rows), &source.fingerprint);
         RunFile { led_to, ..read }
     });
-    let of_second_files = job.fetches.iter().map(|fetch| {
-        let (OtherFile { name, path, .. }, end) = (fetch.other(), fetch.end());
+    let of_second_files = job.joins.iter().map(|join| {
+        let (OtherFile { name, path, .. }, end) = (join.other(), join.end());
         file(name.clone(), path, Some(end.rows), &end.fingerprint)
     });
     let calendars = job.setting.calendars.iter().flat_map(|calendar| &calendar.opened.files);
@@ -529,11 +529,11 @@ fn outcome(
         result.tallies.into_iter().map(|tally| tally.finish(layout)).collect::<Result<_, _>>()?;
     let of_reports = reports.iter().flat_map(|report| report.notes.iter().cloned());
     let notes = job.notes.iter().cloned().chain(of_reports);
-    let not_listed = job.fetches.iter().filter_map(|fetch| {
-        let (_, more) = fetch.exceptions();
-        (more > 0).then(|| format!("{more} exceptions of {} are not listed", fetch.other().name))
+    let not_listed = job.joins.iter().filter_map(|join| {
+        let (_, more) = join.exceptions();
+        (more > 0).then(|| format!("{more} exceptions of {} are not listed", join.other().name))
     });
-    let not_added = job.fetches.iter().flat_map(not_added_note);
+    let not_added = job.joins.iter().flat_map(not_added_note);
     let notes = notes
         .chain(not_listed)
         .chain(not_added)
@@ -556,13 +556,13 @@ fn outcome(
         added: result.added,
         sample: result.sample,
         compared: result.compared,
-        fetched: fetched(job, &result.fetched)?,
+        joined: joined(job, &result.joined)?,
         exceptions: result.exceptions,
-        doubts: result.doubts.into_iter().chain(fetch_doubts(job, &result.fetched)).collect(),
+        doubts: result.doubts.into_iter().chain(join_doubts(job, &result.joined)).collect(),
         unreadable_cells: result.unreadable_cells,
         notes,
         calendars: used_calendars(plan, job),
-        repeats: result.repeats.map(|found| found.summary.as_sentence(job.key_setting())),
+        duplicates: result.duplicates.map(|found| found.summary.as_sentence(job.key_setting())),
         cells_behind_apostrophe: result.behind_apostrophe,
         outputs,
         held_rows: None,

@@ -32,14 +32,14 @@ pub struct RunOutcome {
     pub dates: Vec<ColumnDates>,
     /// The signs of the figures in columns of intervals, in the plan's order.
     pub figures: Vec<ColumnFigures>,
-    /// What stands in the columns that the plan adds, those that are fetched first.
+    /// What stands in the columns that the plan adds, those that are joined first.
     pub added: Vec<AddedColumn>,
     /// A few rows to look at, where they were asked for.
     pub sample: Option<Sample>,
     /// Columns of the file beside added ones, where the plan compares them.
     pub compared: Vec<ComparedColumns>,
-    /// The files that columns were fetched from, in the plan's order.
-    pub fetched: Vec<FetchedFile>,
+    /// The files that columns were joined from, in the plan's order.
+    pub joined: Vec<JoinedFile>,
     /// The exceptions by reason, most rows first.
     pub exceptions: Vec<ExceptionGroup>,
     /// Totals that the plan states of the records, each with what was found.
@@ -51,7 +51,7 @@ pub struct RunOutcome {
     /// Sentences on what was noticed and is not an exception.
     pub notes: Vec<String>,
     /// A sentence on repeated keys, where there were any.
-    pub repeats: Option<String>,
+    pub duplicates: Option<String>,
     /// Texts written behind an apostrophe because a spreadsheet would have run them as formulas.
     pub cells_behind_apostrophe: u64,
     /// The calendars that columns counted by.
@@ -194,10 +194,10 @@ pub struct SampledRow {
     pub cells: Vec<String>,
 }
 
-/// A file that columns were fetched from.
+/// A file that columns were joined from.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
-pub struct FetchedFile {
+pub struct JoinedFile {
     /// As the plan names it.
     pub file: String,
     /// Its rows, a header left out.
@@ -215,13 +215,13 @@ pub struct FetchedFile {
     /// Its keys that no row of the records has.
     pub unmatched_other: u64,
     /// How its rows and their amounts come apart, where rows of one key are added up: what was read, and where it went.
-    pub account: Vec<FetchAccount>,
+    pub account: Vec<JoinAccount>,
 }
 
 /// How the rows of a second file, or the amounts of one of its columns, come apart; the parts sum to the whole.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
-pub struct FetchAccount {
+pub struct JoinAccount {
     /// The column of amounts; nothing for rows.
     pub column: Option<String>,
     /// What was read.

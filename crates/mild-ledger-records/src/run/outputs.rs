@@ -200,7 +200,7 @@ pub(super) fn check_outputs(
         vec![(&plan.path, "the plan itself".to_owned()), (receipt, "the receipt".to_owned())];
     let called = if records.files.len() == 1 { "the records file" } else { "a file of the records" };
     taken.extend(records.files.iter().map(|file| (file.path.as_path(), called.to_owned())));
-    let other = |file| (AsRef::as_ref(file), "a file that columns are fetched from".to_owned());
+    let other = |file| (AsRef::as_ref(file), "a file that columns are joined from".to_owned());
     taken.extend(job.other_files.iter().map(other));
     taken.extend(calendars.map(|file| (file.path.as_path(), "a calendar of the plan".to_owned())));
     for output in outputs {

@@ -11,7 +11,7 @@ use mild_ledger::{Date, Decimal, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 
-/// The columns that a plan adds, those that are fetched among them, over the rows written.
+/// The columns that a plan adds, those that are joined among them, over the rows written.
 pub(super) struct Overview {
     columns: Vec<ColumnTally>,
 }

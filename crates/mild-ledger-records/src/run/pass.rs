@@ -13,8 +13,8 @@ use super::total_rows;
 use super::worker::{KeysWanted, Work, Worked, Worker};
 use super::{ReadSoFar, Watch, Writing};
 use crate::error::RecordsError;
-use crate::fetch::{FetchTally, HowRead};
-use crate::keys::{Decision, Decisions, FoundRepeats, KeyScan, KeySetting, MadeKeys};
+use crate::join::{HowRead, JoinTally};
+use crate::keys::{Decision, Decisions, FoundDuplicates, KeyScan, KeySetting, MadeKeys};
 use crate::reports::Tally;
 use crate::sink::Written;
 use crate::source::{Chunk, ChunkSize, SourceEnd, Sources, by_several};
@@ -108,7 +108,7 @@ pub(super) struct PassResult {
     /// Sentences on what hangs on calendars.
     pub(super) calendar_notes: Vec<String>,
     /// How many rows found a match in each second file.
-    pub(super) fetched: Vec<FetchTally>,
+    pub(super) joined: Vec<JoinTally>,
     pub(super) exceptions: Vec<ExceptionGroup>,
     pub(super) exception_rows_set_aside: u64,
     pub(super) unreadable_cells: u64,
@@ -119,7 +119,7 @@ pub(super) struct PassResult {
     /// What was written to each output, as its writer counted it.
     pub(super) written: Vec<(Holds, Written)>,
     /// What keys repeat, where that was looked for.
-    pub(super) repeats: Option<FoundRepeats>,
+    pub(super) duplicates: Option<FoundDuplicates>,
     /// Rows that the plan leaves out as totals, which another pass does.
     pub(super) left_out: Vec<(RowId, Decision)>,
 }
@@ -132,7 +132,7 @@ pub(super) struct Pace {
     pub(super) workers: NonZeroUsize,
     /// How large the chunks of the file are, where that does not follow from its columns.
     pub(super) chunks: Option<ChunkSize>,
-    /// How many bytes of what is fetched are held in memory, where that is not as much as usual.
+    /// How many bytes of what is joined are held in memory, where that is not as much as usual.
     pub(super) most_held: Option<usize>,
 }
 
@@ -247,10 +247,10 @@ impl<'j> Collector<'j> {
 
     fn finish(self, input: Sources, hand: Hand<'j>, watch: Watch<'_>) -> Result<PassResult, RecordsError> {
         let Sinks { rows, mut exceptions, keys, scratch, .. } = self.sinks;
-        exceptions.write_unmatched(self.job, &hand.worker.fetched, &scratch)?;
+        exceptions.write_unmatched(self.job, &hand.worker.joined, &scratch)?;
         let (job, interrupted) = (self.job, watch.interrupted);
         // Keys and rows are sorted apart, so they are merged at the same time.
-        let (written, repeats) = std::thread::scope(|scope| {
+        let (written, duplicates) = std::thread::scope(|scope| {
             let find = |keys: KeyScan| find_repeats(job, keys, &scratch, interrupted);
             let finding = keys
                 .map(|keys| Builder::new().name("keys".to_owned()).spawn_scoped(scope, move || find(keys)));
@@ -261,14 +261,14 @@ impl<'j> Collector<'j> {
             });
             (written, found.transpose())
         });
-        let (written, repeats) = (written?, repeats?);
+        let (written, duplicates) = (written?, duplicates?);
         let counted = Counted {
             rows_read: input.rows_read(),
             sums_written: hand.rows.sums,
             written: vec![(Holds::Rows, written)],
             input: input.finish(),
         };
-        PassResult::of(job, hand.worker, exceptions, counted, repeats)
+        PassResult::of(job, hand.worker, exceptions, counted, duplicates)
     }
 }
 
@@ -288,7 +288,7 @@ impl PassResult {
         worker: Worker<'_>,
         exceptions: ExceptionSink<'_>,
         counted: Counted,
-        repeats: Option<FoundRepeats>,
+        duplicates: Option<FoundDuplicates>,
     ) -> Result<Self, RecordsError> {
         let Counted { rows_read, input, mut written, sums_written } = counted;
         let rows_written = written.iter().map(|(_, written)| written.rows).sum();
@@ -319,14 +319,14 @@ impl PassResult {
             sample: worker.sample.finish(job),
             calendar_notes: worker.by_calendar.notes(job),
             compared: worker.compared.finish(job),
-            fetched: worker.fetched,
+            joined: worker.joined,
             exceptions: groups,
             exception_rows_set_aside,
             unreadable_cells,
             behind_apostrophe: written.iter().map(|(_, written)| written.behind_apostrophe).sum(),
             input,
             written,
-            repeats,
+            duplicates,
             left_out,
         })
     }
@@ -337,7 +337,7 @@ pub(super) fn find_repeats(
     keys: KeyScan,
     scratch: &Path,
     interrupted: &AtomicBool,
-) -> Result<FoundRepeats, RecordsError> {
+) -> Result<FoundDuplicates, RecordsError> {
     let is_interrupted = || interrupted.load(Ordering::Relaxed);
     let check = || if is_interrupted() { Err(RecordsError::Interrupted) } else { Ok(()) };
     keys.find_repeats(job.key_setting(), scratch, &check)
@@ -345,7 +345,7 @@ pub(super) fn find_repeats(
 
 impl Job {
     pub(super) fn key_setting(&self) -> KeySetting<'_> {
-        KeySetting { layout: &self.setting.layout, repeats: self.repeats, amounts: &self.amounts }
+        KeySetting { layout: &self.setting.layout, duplicates: self.duplicates, amounts: &self.amounts }
     }
 }
 

@@ -13,7 +13,7 @@ as_of = 2026-09-30
 file = "records.csv"
 [records.dates]
 Issued = "day/month/year"
-Done = { written = "year-month-day hour:minute", time = "keep" }
+Done = { pattern = "year-month-day hour:minute", time = "keep" }
 [records.amounts]
 Amount = { decimals = 2 }
 [[column]]

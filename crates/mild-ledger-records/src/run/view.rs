@@ -2,7 +2,7 @@
 
 use crate::columns::{Binder, Setting, Step, add_columns};
 use crate::error::RecordsError;
-use crate::fetch::{BoundFetch, Fetch, HowRead, LikeRecords};
+use crate::join::{BoundJoin, HowRead, Join, LikeRecords};
 use crate::plan::Plan;
 use crate::table::{Batch, Layout, Table};
 use crate::typing::Place;
@@ -10,13 +10,13 @@ use mild_ledger::Date;
 
 /// Columns behind all of the plan: of one date from which others are seen, or of reports.
 pub(super) struct View {
-    fetches: Vec<Fetch>,
+    joins: Vec<Join>,
     steps: Vec<Box<dyn Step>>,
 }
 
 /// A view whose second files are still to be read.
 pub(super) struct BoundView {
-    fetches: Vec<BoundFetch>,
+    joins: Vec<BoundJoin>,
     steps: Vec<Box<dyn Step>>,
 }
 
@@ -37,29 +37,29 @@ pub(super) fn bind_views(
     if binder.mistakes.count() > 0 {
         return Ok(views);
     }
-    let files = plan.fetches.len();
+    let files = plan.joins.len();
     for (nth, date) in dates.iter().enumerate() {
         binder.open_scope(*date);
         let source = first_source + files * (nth + 1);
         views.push(binder.seen_from(*date, |binder| bind_view(plan, binder, source))?);
     }
-    let sharing = 1 + views.iter().map(|view| view.fetches.len()).sum::<usize>();
-    let fetches = views.iter_mut().flat_map(|view| &mut view.fetches);
-    fetches.for_each(|fetch| fetch.sharing = sharing);
+    let sharing = 1 + views.iter().map(|view| view.joins.len()).sum::<usize>();
+    let joins = views.iter_mut().flat_map(|view| &mut view.joins);
+    joins.for_each(|join| join.sharing = sharing);
     Ok(views)
 }
 
 /// All columns that the date makes others of; the names of the rest go on standing for what they are.
 fn bind_view(plan: &Plan, binder: &mut Binder<'_>, first_source: usize) -> Result<BoundView, RecordsError> {
     let own_columns = binder.columns.len();
-    let mut view = BoundView { fetches: Vec::new(), steps: Vec::new() };
-    for (nth, fetch) in plan.fetches.iter().enumerate().filter(|(_, fetch)| fetch.adds_up_to_as_of()) {
-        for name in fetch.names() {
+    let mut view = BoundView { joins: Vec::new(), steps: Vec::new() };
+    for (nth, join) in plan.joins.iter().enumerate().filter(|(_, join)| join.adds_up_to_as_of()) {
+        for name in join.names() {
             binder.forget_name(name);
         }
         let source = first_source + nth;
         let like = LikeRecords { source, longest_cell: plan.longest_cell, hash: plan.hash };
-        view.fetches.extend(fetch.bind(binder, like)?);
+        view.joins.extend(join.bind(binder, like)?);
     }
     for column in &plan.columns {
         let columns = binder.columns.len();
@@ -83,20 +83,20 @@ fn bind_view(plan: &Plan, binder: &mut Binder<'_>, first_source: usize) -> Resul
 impl BoundView {
     /// Columns of reports that need no second file.
     pub(super) fn of_steps(steps: Vec<Box<dyn Step>>) -> Self {
-        Self { fetches: Vec::new(), steps }
+        Self { joins: Vec::new(), steps }
     }
 
     /// Reads the second files.
     pub(super) fn build(self, layout: &mut Layout, how: HowRead<'_>) -> Result<View, RecordsError> {
-        let fetches = self.fetches.into_iter().map(|fetch| fetch.build(layout, how));
-        Ok(View { fetches: fetches.collect::<Result<_, _>>()?, steps: self.steps })
+        let joins = self.joins.into_iter().map(|join| join.build(layout, how));
+        Ok(View { joins: joins.collect::<Result<_, _>>()?, steps: self.steps })
     }
 }
 
 impl View {
     /// The second files that it reads.
-    pub(super) fn fetches(&self) -> &[Fetch] {
-        &self.fetches
+    pub(super) fn joins(&self) -> &[Join] {
+        &self.joins
     }
 
     /// Adds its columns behind those that there are. What is to be said of them was said of those seen from the as-of date.
@@ -106,13 +106,13 @@ impl View {
         (batch, table): (&Batch, &mut Table),
         places: &[Place],
     ) -> Result<(), RecordsError> {
-        if self.fetches.is_empty() && self.steps.is_empty() {
+        if self.joins.is_empty() && self.steps.is_empty() {
             return Ok(());
         }
         let (mut places, mut unsaid) = (places.to_vec(), Vec::new());
-        for fetch in &self.fetches {
+        for join in &self.joins {
             let into = (batch, &mut *table);
-            fetch.add_columns(&setting.layout, into, (&mut places, &mut unsaid), None)?;
+            join.add_columns(&setting.layout, into, (&mut places, &mut unsaid), None)?;
         }
         add_columns(&self.steps, setting, batch, table, &mut unsaid)
             .map_err(|error| RecordsError::Proof { what: error.to_string() })

@@ -13,9 +13,9 @@ use super::sums::Sums;
 use super::total_rows::TotalRows;
 use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
-use crate::fetch::FetchTally;
 use crate::handover::{Counts, Saved, Saving};
-use crate::keys::{Decision, KeyMaker, MadeKeys, Repeats};
+use crate::join::JoinTally;
+use crate::keys::{Decision, Duplicates, KeyMaker, MadeKeys};
 use crate::reports::Tally;
 use crate::source::{Chunk, ChunkReader, read_chunk};
 use crate::table::{
@@ -60,7 +60,7 @@ pub(super) struct Worker<'j> {
     /// What hangs on calendars.
     pub(super) by_calendar: CalendarTallies,
     /// How many rows found a match in each second file.
-    pub(super) fetched: Vec<FetchTally>,
+    pub(super) joined: Vec<JoinTally>,
     pub(super) total_rows: TotalRows,
     read: ReaderTally,
     pub(super) places: Places,
@@ -87,7 +87,7 @@ impl<'j> Worker<'j> {
             sample: SampleTally::new(job),
             compared: Comparisons::new(job),
             by_calendar: CalendarTallies::new(job),
-            fetched: vec![FetchTally::default(); job.fetches.len()],
+            joined: vec![JoinTally::default(); job.joins.len()],
             total_rows: TotalRows::default(),
             read: ReaderTally::new(job),
             places: Places::new(job),
@@ -105,7 +105,7 @@ impl<'j> Worker<'j> {
         self.read.count(job, &batch)?;
         let mut exceptions: Vec<Exception> = Vec::new();
         let (mut table, mut places) = self.cleaner.clean(&batch, &mut exceptions);
-        job.fetch((&batch, &mut table), (&mut places, &mut exceptions), &mut self.fetched)?;
+        job.join((&batch, &mut table), (&mut places, &mut exceptions), &mut self.joined)?;
         let keys = self.keys.as_mut().map(|keys| {
             let usable: Vec<usize> = (0..table.rows).filter(|row| places[*row] == Place::Written).collect();
             keys.make(job.key_setting(), &table, &usable, &batch.origins)
@@ -161,7 +161,7 @@ impl<'j> Worker<'j> {
         self.sample.merge(other.sample);
         self.compared.merge(other.compared);
         self.by_calendar.merge(&other.by_calendar);
-        self.fetched.iter_mut().zip(&other.fetched).for_each(|(tally, other)| tally.merge(other));
+        self.joined.iter_mut().zip(&other.joined).for_each(|(tally, other)| tally.merge(other));
         self.total_rows.merge(other.total_rows);
         self.read.merge(self.job, &other.read)?;
         self.places.merge(self.job, &other.places)
@@ -187,7 +187,7 @@ impl Counts for Worker<'_> {
         self.sample.save(into)?;
         self.compared.save(into)?;
         self.by_calendar.save(into)?;
-        into.put(&(&self.fetched, &self.total_rows, &self.read, &self.places))
+        into.put(&(&self.joined, &self.total_rows, &self.read, &self.places))
     }
 
     fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError> {
@@ -198,7 +198,7 @@ impl Counts for Worker<'_> {
         self.sample.restore(from)?;
         self.compared.restore(from)?;
         self.by_calendar.restore(from)?;
-        (self.fetched, self.total_rows, self.read, self.places) = from.take()?;
+        (self.joined, self.total_rows, self.read, self.places) = from.take()?;
         Ok(())
     }
 }
@@ -226,7 +226,7 @@ fn follow(
             (Place::SetAside, Became::RowSetAside, format!("the same key as {}", words(first)))
         }
         Decision::MergedInto { first } => {
-            let how = if job.repeats == Some(Repeats::Sum) {
+            let how = if job.duplicates == Some(Duplicates::Sum) {
                 "its amounts were added to"
             } else {
                 "the key counts by"
@@ -265,7 +265,7 @@ fn follow(
         became,
     });
     // What went into the sum of another row is counted there.
-    if place == Place::Merged && job.repeats == Some(Repeats::Sum) {
+    if place == Place::Merged && job.duplicates == Some(Duplicates::Sum) {
         let amounts = job.amounts.iter();
         replaced.extend(amounts.map(|column| ReplacedAmount { column: *column, row, units: None }));
     }

@@ -12,7 +12,7 @@ pub(super) fn cell_working(
     (column, row): (usize, usize),
 ) -> CellWorking {
     let layout = &job.setting.layout;
-    // The columns of the steps stand behind those that are fetched.
+    // The columns of the steps stand behind those that are joined.
     let first = layout.columns.len() - job.steps.len();
     let nth = column.checked_sub(first);
     let step = nth.and_then(|nth| job.steps.get(nth));
@@ -23,7 +23,7 @@ pub(super) fn cell_working(
     let CellWhy { rule, steps, days } = why.unwrap_or_else(|| CellWhy {
         rule: match nth.and_then(|nth| job.said.get(nth)) {
             Some(said) => said.clone(),
-            None => fetched_from(job, column),
+            None => joined_from(job, column),
         },
         ..CellWhy::default()
     });
@@ -39,6 +39,6 @@ pub(super) fn cell_working(
     }
 }
 
-fn fetched_from(job: &Job, column: usize) -> String {
-    job.fetch_of(column).map_or_else(String::new, |fetch| format!("fetched from {}", fetch.other().name))
+fn joined_from(job: &Job, column: usize) -> String {
+    job.join_of(column).map_or_else(String::new, |join| format!("joined from {}", join.other().name))
 }

@@ -58,11 +58,11 @@ pub(crate) enum Reason {
     /// The last row of its file, which is the total of the others.
     TotalRow,
     NoResult,
-    /// Nothing to fetch for a row.
+    /// Nothing to join for a row.
     NoMatch,
-    /// Several rows to fetch from, which differ.
+    /// Several rows to join from, which differ.
     SeveralMatches,
-    /// A row of a second file that no row of ours fetches from.
+    /// A row of a second file that no row of ours joins from.
     MatchedByNone,
     /// A value that the plan did not expect.
     OutOfBounds,
@@ -82,7 +82,7 @@ pub(crate) enum Became {
     CellEmpty,
     Kept,
     DateKept,
-    /// A row of a second file that nothing was fetched from.
+    /// A row of a second file that nothing was joined from.
     RowNotUsed,
 }
 

@@ -11,7 +11,7 @@ pub(crate) enum Gap {
     NotBorn,
     NotCovered,
     NoResult,
-    /// Nothing matched in the file that it was to be fetched from.
+    /// Nothing matched in the file that it was to be joined from.
     NotMatched,
     /// Several rows matched there, which differ.
     SeveralMatches,

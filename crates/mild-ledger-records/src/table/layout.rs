@@ -17,7 +17,7 @@ pub(crate) struct Layout {
     pub(crate) key: Vec<usize>,
     /// How the amounts and numbers of the file are written, a column each; none for columns of other things.
     pub(crate) written: Vec<Option<WrittenNumbers>>,
-    /// The files of records as they are called, and behind them those that columns are fetched from.
+    /// The files of records as they are called, and behind them those that columns are joined from.
     pub(crate) sources: Vec<String>,
     /// How many of them are files of records.
     pub(crate) files_of_records: usize,

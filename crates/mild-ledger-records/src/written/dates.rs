@@ -25,7 +25,7 @@ pub(super) fn read_date_column(
     }
     walk.check_keys(table, &DATE);
     let settings = read_settings(walk, table)?;
-    let written = walk.needed(table, "written", value.span(), EXPECTED)?;
+    let written = walk.needed(table, "pattern", value.span(), EXPECTED)?;
     let written = read_patterns(walk, written, settings)?;
     let written = with_blanks_and_fillers(walk, table, written)?;
     let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(false);
@@ -76,7 +76,7 @@ fn read_patterns(walk: &mut Walk, value: &Value<'_>, settings: PatternSettings) 
             }
             Err(error) => {
                 let help = DatePattern::words_for_letters(&text.value);
-                let help = help.map(|words| format!("did you mean \"{words}\"?"));
+                let help = help.map(|words| format!("nearest: \"{words}\""));
                 walk.mistakes.tell_with_help(text.span, error.what(), error.allowed(), help);
                 return None;
             }

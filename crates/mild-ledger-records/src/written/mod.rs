@@ -45,7 +45,7 @@ pub(crate) struct NumberColumnPlan {
 pub(crate) const DATE: Keys<'static> = Keys {
     part: "a date column",
     known: &[
-        "written",
+        "pattern",
         "language",
         "pivot",
         "day",

@@ -131,9 +131,9 @@ const REPORTS: [&str; 12] = [
     "[[report]]\nkind = \"movement\"\nsince = 2026-06-30\nband = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\npaid = \"Due\"\n",
     "[[report]]\nkind = \"measures\"\nsince = \"end of last quarter\"\nband = \"Band\"\namount = \"Amount\"\nissued = \"Issued\"\ndue = \"Due\"\npaid = \"Due\"\nloss_rates = [1, 2, 3, 4]\n",
     "[[report]]\nkind = \"distribution\"\nof = \"Days\"\n",
-    "[[report]]\nkind = \"pace\"\namount = \"Amount\"\nof = \"Issued\"\nwithin = \"this year\"\ntarget = TARGET\n",
+    "[[report]]\nkind = \"target\"\namount = \"Amount\"\nof = \"Issued\"\nwithin = \"this year\"\nplanned = TARGET\n",
     "[[report]]\nkind = \"turnaround\"\nbetween = [\"Issued\", \"Due\"]\ncount = \"days\"\npromise = \"3 weeks\"\nby = [\"Customer\", \"Band\"]\n",
-    "[[report]]\nkind = \"spread\"\namount = \"Amount\"\nfrom = \"Issued\"\nto = \"Due\"\nby = \"Customer\"\n",
+    "[[report]]\nkind = \"allocation\"\namount = \"Amount\"\nfrom = \"Issued\"\nto = \"Due\"\nby = \"Customer\"\n",
     "[[report]]\nkind = \"tenure\"\nstart = \"Issued\"\nleft = \"Due\"\ncount = \"days\"\nby = \"Customer\"\n",
     "[[report]]\nkind = \"list\"\ncolumns = [\"Key\", \"Amount\"]\norder = [\"Amount, largest first\"]\nfirst = 5\n",
     "[[report]]\nkind = \"upcoming\"\nof = \"Issued\"\nevery = \"1 year\"\nwindow = \"3 months\"\n",
@@ -151,21 +151,21 @@ pub fn random_plan(seed: u64) -> RandomPlan {
     let format = seeded.one_of(&["csv", "jsonl", "csv"]);
     let mut plan = format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"records.{format}\"\n");
     if !seeded.once_in(4) {
-        let repeats = seeded.one_of(&["set aside", "first", "last", "keep", "sum"]);
-        let key = if repeats == "sum" { "[\"Key\", \"Currency\"]" } else { "\"Key\"" };
-        let _ = writeln!(plan, "key = {key}\nrepeats = \"{repeats}\"");
+        let duplicates = seeded.one_of(&["set aside", "first", "last", "keep", "sum"]);
+        let key = if duplicates == "sum" { "[\"Key\", \"Currency\"]" } else { "\"Key\"" };
+        let _ = writeln!(plan, "key = {key}\nduplicates = \"{duplicates}\"");
     }
     let _ = writeln!(plan, "[records.dates]\nIssued = \"day/month/year\"");
     let currency = if seeded.once_in(2) { ", currency = \"Currency\"" } else { "" };
     let required = seeded.one_of(&["true", "false"]);
     let _ = writeln!(plan, "[records.amounts]\nAmount = {{ decimals = 2, required = {required}{currency} }}");
-    let fetches = seeded.once_in(3);
-    if fetches {
+    let joins = seeded.once_in(3);
+    if joins {
         let missing = seeded.one_of(&["keep", "set aside"]);
-        let repeats = seeded.one_of(&["sum", "first", "last"]);
+        let duplicates = seeded.one_of(&["sum", "first", "last"]);
         let _ = writeln!(
             plan,
-            "[[fetch]]\nfile = \"payments.csv\"\nmatch = {{ Key = \"Invoice\" }}\nbring = [\"Paid\"]\nrepeats = \"{repeats}\"\nmissing = \"{missing}\"\n[fetch.amounts]\nPaid = {{ decimals = 2, required = false }}"
+            "[[join]]\nfile = \"payments.csv\"\nmatch = {{ Key = \"Invoice\" }}\ncolumns = [\"Paid\"]\nduplicates = \"{duplicates}\"\nwithout_match = \"{missing}\"\n[join.amounts]\nPaid = {{ decimals = 2, required = false }}"
         );
     }
     plan.push_str("[[column]]\nname = \"Due\"\nfrom = \"Issued\"\nshift = \"20 days\"\n");

@@ -95,8 +95,8 @@ fn meanings(found: &Between) -> [String; 6] {
             found.month_end
         ),
         format!(
-            "starts passed (boundaries crossed): first days of a unit after the earlier date, up to and with the later one; a week starts on {}.",
-            found.week_starts
+            "starts passed: first days of a unit after the earlier date, up to and including the later one; a week starts on {}.",
+            found.weeks_begin
         ),
         "fractional: complete units, and the days left over as a part of the unit that is running; decimals are rounded to the nearest.".to_owned(),
         "calendar months: the days in each calendar month over its length, summed.".to_owned(),

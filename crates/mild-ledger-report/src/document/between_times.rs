@@ -72,9 +72,9 @@ fn meanings(found: &BetweenTimes) -> [String; 4] {
         },
         format!(
             "days: midnights passed. Days, weeks, months and longer look at the dates alone, whatever the times (month end: {}; a week starts on {}).",
-            found.month_end, found.week_starts
+            found.month_end, found.weeks_begin
         ),
-        "starts passed (boundaries crossed): first days of a unit after the earlier date, up to and with the later one.".to_owned(),
+        "starts passed: first days of a unit after the earlier date, up to and including the later one.".to_owned(),
         "fractional: exact; decimals are rounded to the nearest. Months and the like divide by the unit that is running.".to_owned(),
     ]
 }

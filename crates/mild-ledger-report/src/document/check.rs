@@ -14,8 +14,8 @@ pub(crate) fn check(found: &PlanCheck) -> Document {
         None => format!("from {}", found.records),
     });
     found.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
-    if let Some(repeats) = &found.repeats {
-        out.push(Block::Note(repeats.clone()));
+    if let Some(duplicates) = &found.duplicates {
+        out.push(Block::Note(duplicates.clone()));
     }
     found.notes.iter().for_each(|note| out.push(Block::Note(note.clone())));
     out.end_part();
@@ -71,7 +71,7 @@ pub(crate) fn answer(found: &PlanCheck) -> String {
         (false, rows) => format!("all {} rows", grouped(&rows.to_string())),
     };
     let of_rows: u64 = found.exceptions.iter().map(|group| group.count).sum();
-    let noticed = of_rows + found.doubts.len() as u64 + u64::from(found.repeats.is_some());
+    let noticed = of_rows + found.doubts.len() as u64 + u64::from(found.duplicates.is_some());
     let noticed = match noticed {
         0 => "nothing was wrong".to_owned(),
         1 => "1 thing was noticed".to_owned(),

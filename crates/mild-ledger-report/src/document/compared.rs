@@ -9,7 +9,7 @@ pub(super) fn put_compared(out: &mut Document, outcome: &RunOutcome) {
     if outcome.compared.is_empty() {
         return;
     }
-    let header = ["Compared", "with", "equal", "different", "in the file alone", "added alone", "neither"];
+    let header = ["Cross-check", "ours", "equal", "different", "in the file alone", "added alone", "neither"];
     let mut table = Table::new(header, [0, 1]);
     for pair in &outcome.compared {
         let names = [&pair.column, &pair.with].map(|name| ReportCell::Text(name.clone()));

@@ -19,7 +19,7 @@ pub(crate) fn explained(found: &RowsExplained) -> Document {
         ))),
         (0 | 1, false) => {}
         (rows, false) => out.push(Block::Doubt(format!(
-            "{rows} rows have this key; each is shown by itself, and repeats in the plan says which count"
+            "{rows} rows have this key; each is shown by itself, and duplicates in the plan says which count"
         ))),
     }
     found.rows.iter().for_each(|row| put_row(&mut out, row));

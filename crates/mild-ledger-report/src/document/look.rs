@@ -147,14 +147,14 @@ fn put_amounts(out: &mut Document, amounts: &LookedAmounts, values: u64) {
                 count => format!(", {} below zero", grouped(&count.to_string())),
             };
             out.push(Block::Item(format!(
-                "written {}, with at most {}{negative}",
+                "read as {}, with at most {}{negative}",
                 amounts.notation,
                 many(u64::from(amounts.decimals), "decimal", "decimals")
             )));
         }
         (Clarity::Ambiguous, Some(other)) => {
             out.push(Block::Item(format!(
-                "ambiguous: written {} or {}; \"{}\" in row {} could be either, and fewer than three rows decide",
+                "ambiguous: {} or {}; \"{}\" in row {} could be either, and fewer than three rows decide",
                 amounts.notation, other.notation, other.example.text, other.example.row
             )));
         }

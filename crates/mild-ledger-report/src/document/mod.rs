@@ -1,7 +1,6 @@
 //! What is shown, as a list of blocks: made of facts, and rendered by a terminal or whatever else shows it. Texts stand in it
 //! as they are; who renders them makes them fit to be shown.
 
-mod around;
 mod between;
 mod between_times;
 mod check;
@@ -10,6 +9,7 @@ mod due;
 mod explained;
 mod look;
 mod moved;
+mod periods;
 mod report_table;
 mod run;
 mod shipped_calendars;
@@ -22,7 +22,6 @@ mod work_years;
 mod working_days;
 
 use crate::facts::{Chart, MarkedMonths};
-pub(crate) use around::around;
 pub(crate) use between::between;
 pub(crate) use between_times::between_times;
 pub(crate) use check::{answer as check_answer, check};
@@ -31,6 +30,7 @@ pub(crate) use explained::explained;
 pub(crate) use look::look;
 use mild_ledger::Working;
 pub(crate) use moved::moved;
+pub(crate) use periods::periods;
 pub(crate) use run::{FileNames, brief, mostly_negative, one_line, run};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use sources::sources;

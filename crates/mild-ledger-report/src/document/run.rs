@@ -8,7 +8,7 @@ use crate::facts::MarkedMonths;
 use crate::numbers::{Decimals, amount, grouped, written};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
-    AddedColumn, AmountProof, ControlTotal, EndRow, FetchAccount, ProofLine, ProofPart, ProofValue,
+    AddedColumn, AmountProof, ControlTotal, EndRow, JoinAccount, ProofLine, ProofPart, ProofValue,
     ReadBackState, Report, ReportCell, RowsBehind, RunOutcome,
 };
 use std::path::Path;
@@ -18,7 +18,7 @@ use std::path::Path;
 pub(crate) fn run(outcome: &RunOutcome, names: FileNames) -> Document {
     let mut out = Document::default();
     begin(&mut out, outcome);
-    fetched(&mut out, outcome);
+    joined(&mut out, outcome);
     exceptions(&mut out, outcome);
     dates(&mut out, outcome);
     figures(&mut out, outcome);
@@ -148,22 +148,22 @@ pub(crate) fn one_line(outcome: &RunOutcome) -> String {
     answer(outcome).join("; ")
 }
 
-/// What was fetched from each second file.
-fn fetched(out: &mut Document, outcome: &RunOutcome) {
-    if outcome.fetched.is_empty() {
+/// What was joined from each second file.
+fn joined(out: &mut Document, outcome: &RunOutcome) {
+    if outcome.joined.is_empty() {
         return;
     }
     out.push(Block::Section("Second files".to_owned()));
-    let header = ["Fetched from", "rows", "keys", "rows matched", "rows not matched", "keys not matched"];
+    let header = ["Second file", "rows", "keys", "rows matched", "rows not matched", "keys not matched"];
     let mut table = Table::new(header, [0]);
-    for file in &outcome.fetched {
+    for file in &outcome.joined {
         let counts = [file.rows, file.keys, file.matched, file.unmatched_records, file.unmatched_other];
         let name = ReportCell::Text(file.file.clone());
         table.row(std::iter::once(name).chain(counts.map(ReportCell::count)));
     }
     out.end_part();
     out.push(Block::Table(table));
-    for file in outcome.fetched.iter().filter(|file| file.rows > file.usable_rows) {
+    for file in outcome.joined.iter().filter(|file| file.rows > file.usable_rows) {
         let without = file.rows - file.usable_rows;
         let have = if without == 1 { "has" } else { "have" };
         let said = format!("{without} of {} rows of {} {have} no key to be matched by", file.rows, file.file);
@@ -214,7 +214,7 @@ fn exceptions(out: &mut Document, outcome: &RunOutcome) {
         }
     }
     let mut said: Vec<&String> = Vec::new();
-    for note in outcome.notes.iter().chain(&outcome.repeats) {
+    for note in outcome.notes.iter().chain(&outcome.duplicates) {
         // Two reports may note the same of the same rows.
         if !said.contains(&note) {
             said.push(note);
@@ -238,7 +238,7 @@ fn dates(out: &mut Document, outcome: &RunOutcome) {
         return;
     }
     out.push(Block::Section("Dates".to_owned()));
-    let mut table = Table::new(["Dates", "written", "read", "blank", "placeholder", "unreadable"], [0, 1]);
+    let mut table = Table::new(["Dates", "pattern", "read", "blank", "placeholder", "unreadable"], [0, 1]);
     for dates in &outcome.dates {
         let tally = dates.tally;
         let words = [&dates.column, &dates.pattern].map(|word| ReportCell::Text(word.clone()));
@@ -304,7 +304,7 @@ fn added(out: &mut Document, outcome: &RunOutcome) {
         return;
     }
     out.end_part();
-    out.paragraph("Rows at the ends, to count off:");
+    out.paragraph("Smallest and largest, row by row:");
     for column in at_ends {
         for end in [&column.smallest, &column.largest].into_iter().flatten() {
             let inputs: Vec<String> =
@@ -454,8 +454,8 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             out.paragraph(format!("{}: {} = {parts}.", report.title, proof_part(&line.whole)));
         }
     }
-    for fetched in &outcome.fetched {
-        for account in accounts_shown(&fetched.account) {
+    for joined in &outcome.joined {
+        for account in accounts_shown(&joined.account) {
             let of = account.column.as_ref().map_or_else(String::new, |column| format!(", {column}"));
             let read = ProofPart { name: "read".to_owned(), value: account.read };
             // What there is nothing of says nothing.
@@ -465,7 +465,7 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             };
             let parts: Vec<String> = account.parts.iter().filter(is_some).map(proof_part).collect();
             let parts = if parts.is_empty() { "nothing".to_owned() } else { parts.join(" + ") };
-            out.paragraph(format!("{}{of}: {} = {parts}.", fetched.file, proof_part(&read)));
+            out.paragraph(format!("{}{of}: {} = {parts}.", joined.file, proof_part(&read)));
         }
     }
     // The currencies of a column stand one behind the other.
@@ -513,7 +513,7 @@ fn lines_shown(lines: &[ProofLine]) -> impl Iterator<Item = &ProofLine> {
 }
 
 /// The accounts of amounts, and where there are none, that of rows.
-fn accounts_shown(accounts: &[FetchAccount]) -> impl Iterator<Item = &FetchAccount> {
+fn accounts_shown(accounts: &[JoinAccount]) -> impl Iterator<Item = &JoinAccount> {
     let any_amount = accounts.iter().any(|account| account.column.is_some());
     accounts.iter().filter(move |account| !any_amount || account.column.is_some())
 }

@@ -28,7 +28,7 @@ pub struct Between {
     /// The ends that units other than days count.
     pub(crate) ends_of_units: Ends,
     pub(crate) month_end: MonthEnd,
-    pub(crate) week_starts: Weekday,
+    pub(crate) weeks_begin: Weekday,
     /// None under ends that have a meaning for days alone.
     pub(crate) figures: Option<BetweenFigures>,
     pub(crate) splits: Vec<Split>,
@@ -60,7 +60,7 @@ impl Between {
             ends,
             ends_of_units: interval.ends(),
             month_end: interval.month_end(),
-            week_starts: interval.week_start(),
+            weeks_begin: interval.week_begins(),
             figures: (!days_only).then(|| BetweenFigures {
                 units: unit_figures(interval),
                 parts: interval.parts(),

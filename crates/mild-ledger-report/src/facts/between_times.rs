@@ -25,7 +25,7 @@ pub struct BetweenTimes {
     pub(crate) units: UnitFigures,
     pub(crate) parts: Parts,
     pub(crate) month_end: MonthEnd,
-    pub(crate) week_starts: Weekday,
+    pub(crate) weeks_begin: Weekday,
     /// The working of every figure by the clock, and of every figure of the dates, where they were asked for.
     pub(crate) workings: Option<[Vec<Working>; 2]>,
     /// By calendars with opening hours.
@@ -85,7 +85,7 @@ impl BetweenTimes {
             units: unit_figures(dates),
             parts: dates.parts(),
             month_end: dates.month_end(),
-            week_starts: dates.week_start(),
+            weeks_begin: dates.week_begins(),
             workings: match detail {
                 Detail::FiguresOnly => None,
                 Detail::WithWorking => Some([clock_workings(interval), workings(dates)]),

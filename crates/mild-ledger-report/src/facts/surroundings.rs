@@ -19,7 +19,7 @@ pub struct SurroundingsRequest {
     /// The rule for years of weeks.
     pub weeks: WeekYear,
     /// The first day of the week.
-    pub week_starts: Weekday,
+    pub weeks_begin: Weekday,
     /// How weeks are numbered.
     pub week_numbers: WeekNumbers,
     /// How weekdays are numbered.
@@ -44,7 +44,7 @@ pub struct Surroundings {
     pub(crate) rows: Vec<Surrounding>,
     pub(crate) fiscal: FiscalYear,
     pub(crate) weeks: WeekYear,
-    pub(crate) week_starts: Weekday,
+    pub(crate) weeks_begin: Weekday,
     pub(crate) by_calendar: Vec<DayByCalendar>,
 }
 
@@ -71,7 +71,7 @@ impl Surroundings {
     /// # Errors
     /// Where a period lies wholly outside the years 0001 to 9999.
     pub fn of(date: Date, request: &SurroundingsRequest) -> Result<Self, Error> {
-        let rules = PeriodRule::all(request.week_starts, request.fiscal, request.weeks);
+        let rules = PeriodRule::all(request.weeks_begin, request.fiscal, request.weeks);
         let mut rows = Vec::with_capacity(rules.len());
         for rule in rules {
             let period: Period = rule.containing(date).away(request.away)?;
@@ -94,7 +94,7 @@ impl Surroundings {
                 },
             });
         }
-        let (fiscal, weeks, week_starts) = (request.fiscal, request.weeks, request.week_starts);
+        let (fiscal, weeks, weeks_begin) = (request.fiscal, request.weeks, request.weeks_begin);
         Ok(Self {
             date,
             away: request.away,
@@ -107,7 +107,7 @@ impl Surroundings {
             rows,
             fiscal,
             weeks,
-            week_starts,
+            weeks_begin,
             by_calendar: Vec::new(),
         })
     }

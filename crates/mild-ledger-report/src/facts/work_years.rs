@@ -3,7 +3,7 @@
 use super::marked_days::{MarkedMonth, MarkedMonths, Marks};
 use mild_ledger::{
     CalendarYears, Date, DateRange, DayKind, Decimal, Ends, Error, Holiday, Interval, PeriodRule, Quotient,
-    RestDays, Rounding, WorkingDays, rate_a_day, spread,
+    RestDays, Rounding, WorkingDays, allocate, rate_a_day,
 };
 use mild_ledger_records::OpenedCalendar;
 
@@ -152,7 +152,7 @@ impl WorkYears {
             Some(Target { total: amount, rounding, decimals }) => {
                 let weights: Vec<u32> =
                     months.iter().map(|month| u32::try_from(month.days.count()).unwrap_or(0)).collect();
-                for (month, share) in months.iter_mut().zip(spread(amount, &weights, decimals)?) {
+                for (month, share) in months.iter_mut().zip(allocate(amount, &weights, decimals)?) {
                     month.target = Some(share);
                 }
                 let days = u32::try_from(total.count()).unwrap_or(0);

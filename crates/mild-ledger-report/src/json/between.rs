@@ -38,7 +38,7 @@ pub fn between(found: &BetweenFacts) -> String {
         sentence: figures.map_or_else(|| found.days.to_string(), |figures| figures.parts.to_string()),
         ends: found.ends.word(),
         month_end: found.month_end.word(),
-        week_starts: found.week_starts.word(),
+        weeks_begin: found.weeks_begin.word(),
         split: found.splits.iter().find(|split| split.calendar.is_none()).map(shares),
         working_days_split: found
             .splits
@@ -81,7 +81,7 @@ pub fn between_times(found: &BetweenTimesFacts) -> String {
         sentence: found.sentence.clone(),
         ends: Ends::Last.word(),
         month_end: found.month_end.word(),
-        week_starts: found.week_starts.word(),
+        weeks_begin: found.weeks_begin.word(),
         working_hours: found
             .working_hours
             .iter()
@@ -184,7 +184,7 @@ struct Between {
     sentence: String,
     ends: &'static str,
     month_end: &'static str,
-    week_starts: &'static str,
+    weeks_begin: &'static str,
     #[serde(skip_serializing_if = "Option::is_none")]
     split: Option<Vec<Share>>,
     #[serde(skip_serializing_if = "Vec::is_empty")]
@@ -252,7 +252,7 @@ struct BetweenTimes {
     sentence: String,
     ends: &'static str,
     month_end: &'static str,
-    week_starts: &'static str,
+    weeks_begin: &'static str,
     #[serde(skip_serializing_if = "Vec::is_empty")]
     working_hours: Vec<WorkingHours>,
     #[serde(skip_serializing_if = "Option::is_none")]

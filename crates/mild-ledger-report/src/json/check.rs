@@ -39,7 +39,7 @@ pub fn check(found: &PlanCheck) -> String {
             })
             .collect(),
         exceptions: exceptions(&found.exceptions),
-        repeats: found.repeats.as_deref(),
+        duplicates: found.duplicates.as_deref(),
         doubts: &found.doubts,
         notes: &found.notes,
         answer: document::check_answer(found),
@@ -58,7 +58,7 @@ struct Checked<'c> {
     outputs: Vec<String>,
     calendars: Vec<Calendar<'c>>,
     exceptions: Vec<Exceptions<'c>>,
-    repeats: Option<&'c str>,
+    duplicates: Option<&'c str>,
     doubts: &'c [String],
     notes: &'c [String],
     answer: String,

@@ -150,9 +150,9 @@ struct Month {
 #[derive(Serialize)]
 struct Amounts<'l> {
     verdict: &'static str,
-    written: String,
+    format: String,
     #[serde(skip_serializing_if = "Option::is_none")]
-    or_written: Option<String>,
+    or_format: Option<String>,
     #[serde(skip_serializing_if = "Option::is_none")]
     or_decimals: Option<u8>,
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -296,8 +296,8 @@ fn dates(found: &LookedDates) -> Dates<'_> {
 fn amounts(found: &LookedAmounts) -> Amounts<'_> {
     Amounts {
         verdict: found.verdict.word(),
-        written: found.notation.to_string(),
-        or_written: found.other.as_ref().map(|other| other.notation.to_string()),
+        format: found.notation.to_string(),
+        or_format: found.other.as_ref().map(|other| other.notation.to_string()),
         or_decimals: found.other.as_ref().map(|other| other.decimals),
         either: found.other.as_ref().map(|other| Value { row: other.example.row, text: &other.example.text }),
         decimals: found.decimals,

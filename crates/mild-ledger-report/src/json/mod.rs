@@ -1,6 +1,5 @@
 //! The objects that commands print with `--json`: amounts and dates as texts, so that nothing is rounded.
 
-mod around;
 mod between;
 mod calendar;
 mod check;
@@ -8,17 +7,18 @@ mod due;
 mod exceptions;
 mod explained;
 mod look;
+mod periods;
 mod run;
 mod shift;
 mod verified;
 
-pub use around::around;
 pub use between::{between, between_times};
 pub use calendar::{calendar, shipped_calendars, sources, two_calendars};
 pub use check::check;
 pub use due::due;
 pub use explained::explained;
 pub use look::look;
+pub use periods::periods;
 pub use run::run;
 pub use shift::shift;
 pub use verified::verified;

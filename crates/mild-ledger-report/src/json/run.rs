@@ -6,7 +6,7 @@ use crate::document;
 use crate::facts::Shares;
 use mild_ledger::Decimal;
 use mild_ledger_records::{
-    AddedColumn, AmountProof, ComparedColumns, EndRow, FetchAccount, ProofLine, ProofPart, ProofValue,
+    AddedColumn, AmountProof, ComparedColumns, EndRow, JoinAccount, ProofLine, ProofPart, ProofValue,
     ReadBackState, ReportCell, ReportDetail, ReportTable, RunFile, RunOutcome, SumRow, SumRowOf,
 };
 use serde::{Serialize, Serializer};
@@ -49,20 +49,20 @@ pub fn run(outcome: &RunOutcome) -> String {
                 .map(|row| Sampled { place: &row.place, chosen_for: &row.chosen_for, cells: &row.cells })
                 .collect(),
         }),
-        compared: outcome.compared.iter().map(compared).collect(),
-        fetched: outcome
-            .fetched
+        cross_checked: outcome.compared.iter().map(compared).collect(),
+        joined: outcome
+            .joined
             .iter()
-            .map(|fetched| Fetched {
-                file: &fetched.file,
-                rows: fetched.rows,
-                usable_rows: fetched.usable_rows,
-                blank_keys: fetched.blank_keys,
-                keys: fetched.keys,
-                matched: fetched.matched,
-                unmatched_records: fetched.unmatched_records,
-                unmatched_other: fetched.unmatched_other,
-                account: fetched.account.iter().map(account).collect(),
+            .map(|joined| Joined {
+                file: &joined.file,
+                rows: joined.rows,
+                usable_rows: joined.usable_rows,
+                blank_keys: joined.blank_keys,
+                keys: joined.keys,
+                matched: joined.matched,
+                unmatched_records: joined.unmatched_records,
+                unmatched_other: joined.unmatched_other,
+                account: joined.account.iter().map(account).collect(),
             })
             .collect(),
         exceptions: exceptions(&outcome.exceptions),
@@ -70,7 +70,7 @@ pub fn run(outcome: &RunOutcome) -> String {
         notes: outcome
             .notes
             .iter()
-            .chain(&outcome.repeats)
+            .chain(&outcome.duplicates)
             .cloned()
             .chain(outcome.figures.iter().filter_map(document::mostly_negative))
             .collect(),
@@ -80,7 +80,7 @@ pub fn run(outcome: &RunOutcome) -> String {
             .iter()
             .map(|dates| Dates {
                 column: &dates.column,
-                written: &dates.pattern,
+                pattern: &dates.pattern,
                 read: dates.tally.read,
                 blank: dates.tally.blank,
                 placeholder: dates.tally.filler,
@@ -246,7 +246,7 @@ fn proof(line: &ProofLine) -> Proof<'_> {
 }
 
 /// Where the rows of a second file went, or the amounts of one of its columns.
-fn account(found: &FetchAccount) -> Account<'_> {
+fn account(found: &JoinAccount) -> Account<'_> {
     Account {
         of: found.column.as_deref().unwrap_or("rows"),
         read: proved(found.read),
@@ -312,8 +312,8 @@ struct Run<'o> {
     added: Vec<Added<'o>>,
     #[serde(skip_serializing_if = "Option::is_none")]
     sample: Option<SampleRows<'o>>,
-    compared: Vec<Compared<'o>>,
-    fetched: Vec<Fetched<'o>>,
+    cross_checked: Vec<Compared<'o>>,
+    joined: Vec<Joined<'o>>,
     exceptions: Vec<Exceptions<'o>>,
     doubts: &'o [String],
     notes: Vec<String>,
@@ -403,7 +403,7 @@ struct ValueRows<'o> {
 }
 
 #[derive(Serialize)]
-struct Fetched<'o> {
+struct Joined<'o> {
     file: &'o str,
     rows: u64,
     usable_rows: u64,
@@ -517,7 +517,7 @@ struct ProvedPart {
 #[derive(Serialize)]
 struct Dates<'o> {
     column: &'o str,
-    written: &'o str,
+    pattern: &'o str,
     read: u64,
     blank: u64,
     placeholder: u64,

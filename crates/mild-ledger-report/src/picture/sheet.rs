@@ -6,7 +6,7 @@ use crate::facts::Chart;
 use crate::shown::{shortened, visible};
 use std::fmt::Write;
 
-/// Around everything.
+/// Periods everything.
 const MARGIN: f64 = 24.0;
 /// What a line of text takes, and the room in front of a chart.
 const LINE: f64 = 22.0;

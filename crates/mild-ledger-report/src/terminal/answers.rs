@@ -42,8 +42,8 @@ pub fn shift(found: &Moved, detail: Detail, width: Width, colour: Colour) -> Str
 /// What the date is to each calendar asked for; a table of the periods with their first and last days, and what they were counted
 /// by.
 #[must_use]
-pub fn around(found: &Surroundings, width: Width) -> String {
-    rendered(&document::around(found), width, Colour::Off)
+pub fn periods(found: &Surroundings, width: Width) -> String {
+    rendered(&document::periods(found), width, Colour::Off)
 }
 
 /// Calendars that ship, by region, with the years that each covers.

@@ -2,88 +2,108 @@
 
 use super::Width;
 use super::text::wrapped;
-use crate::shown::visible;
-use annotate_snippets::{AnnotationKind, Level, Renderer, Snippet};
-use mild_ledger_records::PlanMistakes;
-use std::borrow::Cow;
+use crate::shown::{is_hidden, visible, width_of};
+use mild_ledger_records::{PlanMistake, PlanMistakes};
+use std::ops::Range;
 
 /// Whether a message may be coloured.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Colour {
-    /// To a terminal that wants it.
+    /// To a terminal that accepts it.
     Allowed,
     /// To a file, a pipe, or where `NO_COLOR` is set.
     Off,
 }
 
-/// Every mistake: what is wrong, the line of the plan with a caret under it, what was expected, and what may
-/// help; words are broken at the width, and only the caret is coloured.
+/// What comes before a line of the plan and before the words about it.
+const INDENT: &str = "    ";
+/// What shows that the beginning or the end of a line is left out.
+const LEFT_OUT: &str = "…";
+/// A piece of a line that is shown where the whole is wider than the terminal has room for.
+const NARROWEST: usize = 20;
+
+/// Every mistake: its file and line, what is wrong, the line with a caret under the word, what is right there, and what may
+/// help. Words are broken at the width. Only the caret is coloured.
 #[must_use]
 pub fn mistakes(found: &PlanMistakes, (colour, width): (Colour, Width)) -> String {
     let file = found.file().display().to_string();
-    let file = visible(&file);
-    let renderer = match width {
-        Width::Columns(columns) => Renderer::plain().term_width(columns),
-        Width::Unlimited => Renderer::plain(),
-    };
-    // Signs that would steer the terminal are replaced by one sign of the same length in bytes, so that the
-    // carets stay in place.
-    let source = harmless(found.source());
     let mut out = String::new();
     for mistake in found.mistakes() {
-        let mut span = mistake.span();
-        span.end = span.end.min(source.len());
-        span.start = span.start.min(span.end);
-        // A whole section is pointed at by its first line.
-        if let Some(line_end) = source.get(span.clone()).and_then(|text| text.find('\n')) {
-            span.end = span.start + line_end;
-        }
-        let snippet = Snippet::source(source.as_str())
-            .path(file.as_ref())
-            .annotation(AnnotationKind::Primary.span(span));
-        let drawn = renderer.render(&[Level::ERROR.primary_title("").element(snippet)]);
-        out.push_str(&wrapped(&format!("error: {}", visible(mistake.what())), "", width));
-        // The first line is the title, which stands above already.
-        let mut gutter = 0;
-        for line in drawn.lines().skip(1) {
-            gutter = line.find('|').unwrap_or(gutter);
-            out.push_str(&with_caret(line, colour));
-            out.push('\n');
-        }
-        let indent = " ".repeat(gutter);
-        let expected = format!("expected {}", visible(mistake.expected()));
-        for said in
-            std::iter::once(expected).chain(mistake.help().map(|help| format!("help: {}", visible(help))))
-        {
-            out.push_str(&wrapped(&said, &indent, width));
+        let (line, _) = found.place_of(mistake);
+        let title = format!("{}, line {line}: {}", visible(&file), visible(mistake.what()));
+        out.push_str(&wrapped(&title, "", width));
+        out.push_str(&pointed_at(found.source(), mistake, (colour, width)));
+        let help = mistake.help().map(str::to_owned);
+        for words in std::iter::once(mistake.expected().to_string()).chain(help) {
+            out.push_str(&wrapped(&visible(&words), INDENT, width));
         }
         out.push('\n');
     }
     out
 }
 
-/// The line with its caret in red (ECMA-48), where it has one and colour is allowed.
-fn with_caret(line: &str, colour: Colour) -> Cow<'_, str> {
-    let rest = line.trim_start().strip_prefix('|').map(str::trim_start);
-    match rest.filter(|rest| rest.starts_with('^') && colour == Colour::Allowed) {
-        Some(rest) => {
-            let before = line.strip_suffix(rest).unwrap_or_default();
-            Cow::Owned(format!("{before}\u{1b}[1;31m{rest}\u{1b}[0m"))
-        }
-        None => Cow::Borrowed(line),
-    }
+/// The line of a mistake, and a caret under each column of what is wrong; of a whole section, its first line.
+fn pointed_at(source: &str, mistake: &PlanMistake, (colour, width): (Colour, Width)) -> String {
+    let span = mistake.span();
+    let from = span.start.min(source.len());
+    let before = source.get(..from).unwrap_or(source);
+    let begins = before.rfind('\n').map_or(0, |at| at + 1);
+    let rest = source.get(begins..).unwrap_or_default();
+    let line = rest.split('\n').next().unwrap_or_default().trim_end_matches('\r');
+    let harmless: String = line.chars().map(harmless).collect();
+    // The replaced characters are as many as before, so that a place is counted in characters.
+    let characters = |bytes: usize| line.get(..bytes.min(line.len())).map_or(0, |text| text.chars().count());
+    let wrong = characters(from - begins)..characters(span.end.saturating_sub(begins));
+    let room = match width {
+        Width::Columns(columns) => columns.saturating_sub(INDENT.len()).max(NARROWEST),
+        Width::Unlimited => usize::MAX,
+    };
+    let (shown, before, marked) = piece(&harmless, wrong, room);
+    let carets = "^".repeat(marked.max(1));
+    let carets = match colour {
+        Colour::Allowed => format!("\u{1b}[1;31m{carets}\u{1b}[0m"),
+        Colour::Off => carets,
+    };
+    format!("{INDENT}{shown}\n{INDENT}{}{carets}\n", " ".repeat(before))
 }
 
-fn harmless(source: &str) -> String {
-    source
-        .chars()
-        .flat_map(|sign| {
-            let hidden = sign != '\n'
-                && sign != '\t'
-                && sign != '\r'
-                && visible(sign.encode_utf8(&mut [0; 4])).len() != sign.len_utf8();
-            let (shown, times) = if hidden { ('?', sign.len_utf8()) } else { (sign, 1) };
-            std::iter::repeat_n(shown, times)
-        })
-        .collect()
+/// A line, or the piece of it around what is wrong, with the columns before that and the columns of it.
+fn piece(line: &str, wrong: Range<usize>, room: usize) -> (String, usize, usize) {
+    let characters: Vec<char> = line.trim_end().chars().collect();
+    let text = |range: Range<usize>| -> String {
+        characters
+            .get(range.start.min(characters.len())..range.end.min(characters.len()))
+            .unwrap_or_default()
+            .iter()
+            .collect()
+    };
+    let wrong = wrong.start..wrong.end.max(wrong.start);
+    let (mut first, mut last) = (0, characters.len());
+    if width_of(line) > room {
+        // A few characters before the word keep it readable.
+        first = wrong.start.saturating_sub(room / 3).min(characters.len());
+        last = first;
+        let mut taken = 2 * width_of(LEFT_OUT);
+        while let Some(next) = characters.get(last) {
+            taken += width_of(next.encode_utf8(&mut [0; 4]));
+            if taken > room {
+                break;
+            }
+            last += 1;
+        }
+    }
+    let begin = if first > 0 { LEFT_OUT } else { "" };
+    let end = if last < characters.len() { LEFT_OUT } else { "" };
+    let before = width_of(begin) + width_of(&text(first..wrong.start));
+    let marked = width_of(&text(wrong.start.min(last)..wrong.end.min(last)));
+    (format!("{begin}{}{end}", text(first..last)), before, marked)
+}
+
+/// A character that would steer the terminal, or has no width of its own, becomes one that does neither.
+fn harmless(character: char) -> char {
+    match character {
+        '\t' => ' ',
+        hidden if is_hidden(hidden) => '?',
+        shown => shown,
+    }
 }

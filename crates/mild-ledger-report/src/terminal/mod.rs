@@ -11,7 +11,7 @@ mod workings;
 
 pub use crate::shown::visible;
 pub use answers::{
-    around, between, between_times, brief, check, due, explained, holidays, in_short, look, run, shift,
+    between, between_times, brief, check, due, explained, holidays, in_short, look, periods, run, shift,
     shipped_calendars, sources, two_calendars, verified, work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};

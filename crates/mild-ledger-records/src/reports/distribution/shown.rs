@@ -203,10 +203,10 @@ fn measures(tally: &DistributionTally, values: &Values, name: &str) -> ReportTab
     let mean = values.sum.over(values.rows, decimals, Rounding::Nearest).map(Quotient::from);
     let measures = vec![
         figure("Smallest", of(smallest), bound.decimals, key(smallest_key)),
-        figure("First quartile", first, decimals, "percentile 25".to_owned()),
-        figure("Median", median, decimals, "percentile 50".to_owned()),
+        figure("First quartile", first, decimals, "25th percentile".to_owned()),
+        figure("Median", median, decimals, "50th percentile".to_owned()),
         Measure::of("Mean", "", (mean, decimals), why_not, format!("the sum ÷ {all}")),
-        figure("Third quartile", third, decimals, "percentile 75".to_owned()),
+        figure("Third quartile", third, decimals, "75th percentile".to_owned()),
         figure("Largest", of(largest), bound.decimals, key(largest_key)),
         figure(
             "Outliers below",

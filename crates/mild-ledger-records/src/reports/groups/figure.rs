@@ -190,15 +190,15 @@ impl PlannedFigure {
         }
         let shown = binder.name(column);
         let said = match reduction {
-            Reduction::Sum => format!("sum of {shown}"),
-            Reduction::Mean => format!("mean of {shown}"),
-            Reduction::Smallest => format!("smallest {shown}"),
-            Reduction::Largest => format!("largest {shown}"),
-            Reduction::Percentile(place) if place == Decimal::from(50) => format!("median of {shown}"),
-            Reduction::Percentile(place) => format!("percentile {place} of {shown}"),
-            Reduction::Distinct => format!("distinct {shown}"),
-            Reduction::Blanks => format!("blank {shown}"),
-            Reduction::Share => format!("share of {shown}"),
+            Reduction::Sum => format!("{shown}, sum"),
+            Reduction::Mean => format!("{shown}, mean"),
+            Reduction::Smallest => format!("{shown}, smallest"),
+            Reduction::Largest => format!("{shown}, largest"),
+            Reduction::Percentile(place) if place == Decimal::from(50) => format!("{shown}, median"),
+            Reduction::Percentile(place) => format!("{shown}, {}", percentile_heading(place)),
+            Reduction::Distinct => format!("{shown}, distinct"),
+            Reduction::Blanks => format!("{shown}, blank"),
+            Reduction::Share => format!("{shown}, share"),
         };
         let decimals = kind.decimals().unwrap_or(0);
         let shape = match (reduction, &kind) {
@@ -217,11 +217,26 @@ impl PlannedFigure {
         let mut figures = vec![Figure { name: said, of }];
         // A sum of intervals says how many rows it added.
         if reduction == Reduction::Sum && kind.figure().is_some() {
-            let name = format!("rows in the sum of {shown}");
+            let name = format!("{shown}, rows in the sum");
             figures.push(Figure { name, of: FigureOf::RowsSummed { column } });
         }
         Some(figures)
     }
+}
+
+/// `90th percentile`, `1st percentile`, `99.9th percentile`.
+pub(in crate::reports) fn percentile_heading(place: Decimal) -> String {
+    let place = place.to_string();
+    // 11 to 13 end otherwise than 1 to 3 (eleventh, first); so do decimals.
+    let is_teen = ["11", "12", "13"].iter().any(|teen| place.ends_with(teen));
+    let ending = match place.as_bytes().last() {
+        _ if is_teen || place.contains('.') => "th",
+        Some(b'1') => "st",
+        Some(b'2') => "nd",
+        Some(b'3') => "rd",
+        _ => "th",
+    };
+    format!("{place}{ending} percentile")
 }
 
 /// Why a column of a kind has no such figure.

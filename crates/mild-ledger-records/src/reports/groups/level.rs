@@ -3,7 +3,7 @@
 use crate::columns::{Binder, read_period};
 use crate::mistakes::{At, Value, Walk};
 use crate::reports::ReportCell;
-use crate::reports::periods::{head_of, label_as_of};
+use crate::reports::periods::label_as_of;
 use crate::table::{BandKind, Data, Gap, Kind, Table};
 use mild_ledger::{Date, Period, PeriodRule};
 use serde::{Deserialize, Serialize};
@@ -101,12 +101,12 @@ impl PlannedLevel {
                 };
                 let name = binder.name(column);
                 let name =
-                    if matches!(kind, LevelKind::Day) { format!("Day of {name}") } else { name.to_owned() };
+                    if matches!(kind, LevelKind::Day) { format!("{name} by day") } else { name.to_owned() };
                 Some(Level { name, column, kind, as_of })
             }
             Self::Period { rule, of } => {
                 let column = binder.find_dates(of)?;
-                let name = format!("{} of {}", head_of(*rule), binder.name(column));
+                let name = format!("{} by {}", binder.name(column), rule.word());
                 Some(Level { name, column, kind: LevelKind::Period(*rule), as_of })
             }
         }

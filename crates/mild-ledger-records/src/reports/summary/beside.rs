@@ -26,14 +26,14 @@ impl Earlier {
         let Key::Number(first) = key else { return None };
         let first = Date::from_day_number(i32::try_from(*first).ok()?).ok()?;
         let within = match (self, rule) {
-            (Self::PeriodBefore, _) => first.checked_add_days(-1)?,
+            (Self::PeriodBefore, _) => first.days_later(-1)?,
             (
                 Self::YearBefore,
                 PeriodRule::Week(_)
                 | PeriodRule::WeekPeriod(_)
                 | PeriodRule::WeekQuarter(_)
                 | PeriodRule::WeekYear(_),
-            ) => first.checked_add_days(-364)?,
+            ) => first.days_later(-364)?,
             (Self::YearBefore, _) => Shift::months(-12).apply(first).ok()?,
         };
         let earlier = rule.containing(within).dates().first();

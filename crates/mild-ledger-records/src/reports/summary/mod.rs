@@ -10,7 +10,7 @@ use super::groups::{
 };
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::Binder;
-use crate::mistakes::{At, Walk, in_quotes, nearest};
+use crate::mistakes::{At, Expected, Walk, in_quotes, nearest};
 use crate::sorting::Direction;
 use beside::Earlier;
 use bound::{BoundSummary, PageLayout};
@@ -22,7 +22,7 @@ pub(super) const KIND: ReportKind = ReportKind {
     word: "summary",
     gives: "figures of groups: of columns, buckets or periods",
     title: "Summary",
-    keys: &["by", "across", "show", "order", "top", "bars", "beside"],
+    keys: &["by", "columns_by", "show", "order", "top", "bars", "beside"],
     read,
     further: |_| Vec::new(),
 };
@@ -54,7 +54,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         return None;
     }
     let mut by: Vec<Option<PlannedLevel>> = items.iter().map(|item| read_level(walk, item)).collect();
-    let across = table.get("across");
+    let across = table.get("columns_by");
     if let Some(value) = across {
         if items.len() == MOST_LEVELS {
             let what = format!("groups across the page stand beside at most {} others", MOST_LEVELS - 1);
@@ -188,9 +188,9 @@ fn figure_called(
     let found = figures.iter().position(|figure| figure.name == name);
     if found.is_none() {
         let names = || figures.iter().map(|figure| figure.name.as_str());
-        let help = nearest(name, names()).map(|near| format!("did you mean \"{}\"?", near.escape_debug()));
+        let help = nearest(name, names()).map(|near| format!("nearest: \"{}\"", near.escape_debug()));
         let what = format!("no figure of this report is called \"{}\"", name.escape_debug());
-        binder.mistakes.tell_with_help(said.span.clone(), what, in_quotes(names()), help);
+        binder.mistakes.tell_with_help(said.span.clone(), what, Expected::Words(in_quotes(names())), help);
     }
     found
 }

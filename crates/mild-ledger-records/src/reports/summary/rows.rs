@@ -123,7 +123,7 @@ fn header_of(bound: &BoundSummary, across: &BTreeMap<Key, String>) -> Vec<String
 fn across_in_words(bound: &BoundSummary) -> String {
     let figures: Vec<&str> = bound.figures.iter().map(|figure| figure.name.as_str()).collect();
     let across = bound.levels.last().map_or("", |level| level.name.as_str());
-    format!("{}, by {across} across", figures.join(" and "))
+    format!("{}; columns: {across}", figures.join("; "))
 }
 
 /// The name of a column of a group across the page, with its figure where there are several.

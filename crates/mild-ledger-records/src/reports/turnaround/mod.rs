@@ -2,7 +2,7 @@
 
 mod tally;
 
-use super::groups::{Figure, Level, PlannedFigure, PlannedLevel, Reduction, read_levels};
+use super::groups::{Figure, Level, PlannedFigure, PlannedLevel, Reduction, percentile_heading, read_levels};
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::{Binder, CalendarByRule, DateSource, HiddenColumn, read_number};
 use crate::mistakes::{At, Walk};
@@ -22,7 +22,7 @@ pub(super) const KIND: ReportKind = ReportKind {
         "calendar",
         "ends",
         "month_end",
-        "week_starts",
+        "weeks_begin",
         "decimals",
         "promise",
         "by",
@@ -177,19 +177,19 @@ impl PlannedReport for PlannedTurnaround {
         });
         let promise = promise?;
         let by_rule = JobsByRule { times: binder.by_rule(&counting), promises: binder.by_rule(&promising) };
-        let mut figures = vec![(Reduction::Mean, "mean".to_owned())];
-        figures.push((Reduction::Percentile(Decimal::from(50)), "median".to_owned()));
-        let place = |place: &Decimal| (Reduction::Percentile(*place), format!("percentile {place}"));
+        let mut figures = vec![(Reduction::Mean, "Mean".to_owned())];
+        figures.push((Reduction::Percentile(Decimal::from(50)), "Median".to_owned()));
+        let place = |place: &Decimal| (Reduction::Percentile(*place), percentile_heading(*place));
         figures.extend(self.percentiles.iter().map(place));
         figures.push((Reduction::Smallest, SHORTEST.to_owned()));
         figures.push((Reduction::Largest, LONGEST.to_owned()));
         let figures = self.figures_of(binder, taken, figures)?;
         let running_figures =
-            self.figures_of(binder, running, vec![(Reduction::Largest, "longest running".to_owned())])?;
+            self.figures_of(binder, running, vec![(Reduction::Largest, "Longest running".to_owned())])?;
         let late_figures = match &promise {
             Some(promise) => {
-                let mean = (Reduction::Mean, "mean late by".to_owned());
-                let most = (Reduction::Largest, "most late by".to_owned());
+                let mean = (Reduction::Mean, "Mean late by".to_owned());
+                let most = (Reduction::Largest, "Most late by".to_owned());
                 self.figures_of(binder, promise.late, vec![mean, most])?
             }
             None => Vec::new(),

@@ -16,8 +16,8 @@ use std::any::Any;
 use std::sync::Arc;
 
 /// The figures beside which the key of their row stands.
-pub(super) const SHORTEST: &str = "shortest";
-pub(super) const LONGEST: &str = "longest";
+pub(super) const SHORTEST: &str = "Shortest";
+pub(super) const LONGEST: &str = "Longest";
 
 /// The jobs of one group.
 #[derive(Clone, Serialize, Deserialize)]
@@ -329,27 +329,27 @@ impl Part {
         let other = |name: &str| (name.to_owned(), IsSummed::No);
         match self {
             Self::Finished => {
-                let mut columns = vec![counted("finished")];
+                let mut columns = vec![counted("Finished")];
                 for figure in &bound.figures {
                     columns.push(other(&figure.name));
                     if matches!(figure.name.as_str(), SHORTEST | LONGEST) {
-                        columns.push(other(&format!("{} is", figure.name)));
+                        columns.push(other(&format!("{}, key", figure.name)));
                     }
                 }
                 columns
             }
             Self::Promise => {
                 let figures = bound.late_figures.iter().map(|figure| other(&figure.name));
-                [counted("on time"), counted("late"), other("on time, %")]
+                [counted("On time"), counted("Late"), other("On time, %")]
                     .into_iter()
                     .chain(figures)
                     .collect()
             }
             Self::Running => {
-                let late = bound.promise.iter().map(|_| counted("running late"));
+                let late = bound.promise.iter().map(|_| counted("Running late"));
                 let figures = bound.running_figures.iter().map(|figure| other(&figure.name));
-                let columns = std::iter::once(counted("running")).chain(late).chain(figures);
-                columns.chain([other("longest running is")]).collect()
+                let columns = std::iter::once(counted("Running")).chain(late).chain(figures);
+                columns.chain([other("Longest running, key")]).collect()
             }
         }
     }

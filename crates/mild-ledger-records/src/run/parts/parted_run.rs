@@ -9,7 +9,7 @@ use super::told::{Told, WrittenPart};
 use crate::columns::AsOfDate;
 use crate::error::RecordsError;
 use crate::files::{BlockHashes, FileFacts, Heartbeat, InputFile, Staging, changed, is_address, name_in};
-use crate::keys::{Decisions, Repeats};
+use crate::keys::{Decisions, Duplicates};
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
 use crate::run::job::Job;
@@ -78,7 +78,7 @@ pub struct PartedRun<'p> {
     pieces: Vec<Piece>,
     part: Arc<PartJob>,
     /// What keys repeat, where that was looked for in a first run over the records.
-    repeats: Option<crate::keys::RepeatSummary>,
+    duplicates: Option<crate::keys::DuplicateSummary>,
     /// It ends before the folder is cleared away.
     heartbeat: Heartbeat,
     staging: Staging,
@@ -135,7 +135,7 @@ impl<'p> PartedRun<'p> {
             return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
         }
         let reader = records.open(&Reading { blocks: Blocks::Hashed, ..plan.reading() })?;
-        let (mut job, to_fetch) = Job::bind(plan, as_of, records.shape(&reader))?;
+        let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
         job.sample = request.sample;
         job.reading.remote = request.remote.clone();
         job.notes.extend_from_slice(reader.said());
@@ -153,7 +153,7 @@ impl<'p> PartedRun<'p> {
         let folder = staging.create_folder(&rows.name, &rows.place, request.existing)?;
         watch.check()?;
         let (scratch, check) = (scratch(&receipt_place), || watch.check());
-        job.read_second_files(to_fetch, request.pace(records.bytes()).of_second_files(scratch, &check))?;
+        job.read_second_files(to_join, request.pace(records.bytes()).of_second_files(scratch, &check))?;
         let shape = reader.shape();
         let Surveyed { pieces, ends, blocks } = survey(&records, reader, bytes)?;
         let keys = if job.setting.layout.key.is_empty() { KeysWanted::No } else { KeysWanted::Yes };
@@ -176,7 +176,7 @@ impl<'p> PartedRun<'p> {
             ends,
             pieces,
             part: Arc::new(part),
-            repeats: None,
+            duplicates: None,
             heartbeat,
             staging,
             receipt_place,
@@ -234,13 +234,13 @@ impl<'p> PartedRun<'p> {
             let keys = keys.in_order().map_err(RecordsError::file(&scratch, SORT_KEYS))?;
             let found = find_repeats(job, keys, &scratch, watch.interrupted)?;
             if found.summary.rows > 0 {
-                match job.repeats {
+                match job.duplicates {
                     None if job.reports.is_empty() => {}
                     None => return Err(found.summary.undecided(job.key_setting())),
-                    Some(Repeats::Keep) => {}
+                    Some(Duplicates::Keep) => {}
                     Some(_) => decisions = Some(found.decisions),
                 }
-                self.repeats = Some(found.summary);
+                self.duplicates = Some(found.summary);
             }
         }
         // In the second pass they are left out already, so nothing is decided twice.
@@ -282,7 +282,7 @@ impl<'p> PartedRun<'p> {
         let mut sink = ExceptionSink::new(&job.setting.layout, sink, job.merged_rows);
         sink.write_of_second_files(job)?;
         write_in_order(exceptions, scratch(&self.receipt_place), &mut sink)?;
-        sink.write_unmatched(job, &worker.fetched, scratch(&self.receipt_place))?;
+        sink.write_unmatched(job, &worker.joined, scratch(&self.receipt_place))?;
         let counted = Counted {
             rows_read: self.ends.iter().map(|end| end.rows).sum(),
             input: self.ends.clone(),
@@ -292,7 +292,7 @@ impl<'p> PartedRun<'p> {
         let mut result = PassResult::of(job, worker, sink, counted, None)?;
         behind.closed()?;
         self.records.check_unchanged(self.plan)?;
-        job.other_files.iter().try_for_each(crate::fetch::OtherFile::check_unchanged)?;
+        job.other_files.iter().try_for_each(crate::join::OtherFile::check_unchanged)?;
         for calendar in &job.setting.calendars {
             calendar.opened.files.iter().try_for_each(InputFile::check_unchanged)?;
         }
@@ -308,9 +308,9 @@ impl<'p> PartedRun<'p> {
         let written = result.written.clone();
         let outputs: Vec<Output> =
             rows.iter().map(|(output, _)| output.clone()).chain(of_exceptions.iter().cloned()).collect();
-        result.repeats = None;
+        result.duplicates = None;
         let mut outcome = outcome(self.plan, job, &self.records, &outputs, result, &read_back)?;
-        outcome.repeats = self.repeats.map(|summary| summary.as_sentence(job.key_setting()));
+        outcome.duplicates = self.duplicates.map(|summary| summary.as_sentence(job.key_setting()));
         outcome.receipt.clone_from(&self.receipt_place);
         proof::check(&outcome, &written, &read_back)?;
         let of_reports = of_reports.iter().zip(report_files).zip(1..);

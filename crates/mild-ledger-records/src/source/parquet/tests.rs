@@ -97,7 +97,7 @@ fn times_keep_their_instants_and_want_a_zone_to_be_days() {
         ("Fine", Arc::new(TimestampNanosecondArray::from(instants.map(|at| at * 1_000_000 + 1).to_vec()))),
     ];
     write(folder.path(), columns, Compression::SNAPPY);
-    let zone = "[records.dates]\nMade = { written = \"iso\", zone = \"Europe/London\" }";
+    let zone = "[records.dates]\nMade = { pattern = \"iso\", zone = \"Europe/London\" }";
     let [written, listed] = rows(folder.path(), "yard.parquet", zone).unwrap();
     assert_eq!(
         written,

@@ -30,9 +30,9 @@ as_of = 2026-09-30
 [records]
 file = "FILE"
 key = "Invoice"
-repeats = "set aside"
+duplicates = "set aside"
 [records.dates]
-Made = { written = "iso", zone = "Europe/London" }
+Made = { pattern = "iso", zone = "Europe/London" }
 [records.amounts]
 Amount = { decimals = 2 }
 [records.numbers]
@@ -71,7 +71,7 @@ fn a_server_is_read_as_a_file_is() {
         // A table gives what the same rows give as CSV; instants become the days of a zone.
         let csv = "Invoice,Issued,Made,Clock,Amount,Hours,Note\nA1,2026-09-30,2026-06-30T23:30Z,2026-06-30T23:30,10.5,0.3,\nA2,,,,-0.30,,\"a \"\"quote\"\", and\na line\"\nA3,2024-02-29,2026-03-29T00:30Z,2026-03-29T00:30,7,2,=1+1\n";
         fs::write(folder.join("same.csv"), csv).unwrap();
-        let typed = "[records.dates]\nIssued = \"iso\"\nClock = { written = \"iso\", time = \"keep\" }";
+        let typed = "[records.dates]\nIssued = \"iso\"\nClock = { pattern = \"iso\", time = \"keep\" }";
         let as_csv =
             rows(&folder, &PLAN.replace("FILE", "same.csv").replace("[records.dates]", typed)).unwrap();
         assert_eq!(of_server("table = \"invoices\"").unwrap(), as_csv);
@@ -81,12 +81,12 @@ fn a_server_is_read_as_a_file_is() {
         assert_eq!(of_server(query).unwrap(), as_csv);
 
         // A server is a second file too.
-        let fetched = format!(
-            "plan = 1\n[records]\nfile = \"same.csv\"\n[[fetch]]\nfile = \"{}\"\ntable = \"invoices\"\nmatch = {{ Invoice = \"Invoice\" }}\nbring = {{ \"Their day\" = \"Issued\" }}\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\ncolumns = [\"Invoice\", \"Their day\"]\n",
+        let joined = format!(
+            "plan = 1\n[records]\nfile = \"same.csv\"\n[[join]]\nfile = \"{}\"\ntable = \"invoices\"\nmatch = {{ Invoice = \"Invoice\" }}\ncolumns = {{ \"Their day\" = \"Issued\" }}\n[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\ncolumns = [\"Invoice\", \"Their day\"]\n",
             server.address()
         );
-        assert_eq!(rows(&folder, &fetched).unwrap(), "Invoice,Their day\nA1,2026-09-30\nA2,\nA3,2024-02-29\n");
-        let told = rows(&folder, &fetched.replace("clerk@", "clerk:harbour:bell@")).unwrap_err().to_string();
+        assert_eq!(rows(&folder, &joined).unwrap(), "Invoice,Their day\nA1,2026-09-30\nA2,\nA3,2024-02-29\n");
+        let told = rows(&folder, &joined.replace("clerk@", "clerk:harbour:bell@")).unwrap_err().to_string();
         assert!(told.contains("holds a password") && !told.contains("bell"), "{told}");
 
         // Names are never run, and queries only read.
@@ -116,7 +116,7 @@ fn a_server_is_read_as_a_file_is() {
             .split("[records.dates]")
             .next()
             .unwrap()
-            .replace("key = \"Invoice\"\nrepeats = \"set aside\"\n", "");
+            .replace("key = \"Invoice\"\nduplicates = \"set aside\"\n", "");
         let one = one.replace(
             "\"FILE\"",
             &format!("\"{}\"\nquery = \"SELECT a FROM loose ORDER BY a NULLS FIRST\"", server.address()),

@@ -1,0 +1,406 @@
+//! `mild aging|tenure|upcoming|turnaround|summary FILE`: common reports of a file. Each command makes a plan of its arguments and
+//! runs it.
+
+mod plan_body;
+mod report_files;
+mod wrong_options;
+
+use super::progress::{Progress, stop_on_signals};
+use crate::arguments_quick::{
+    AgingArguments, QuickArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
+};
+use crate::clock;
+use crate::dates::{meant, read_zone};
+use crate::ending::{Ending, Failure};
+use crate::output::{note, to_standard_output};
+use crate::terminal::width;
+use mild_ledger_records::{
+    AsOf, Clarity, ExistingFiles, Holding, Look, LookedColumn, Plan, PlanParts, RunRequest, Watch, look,
+    nearest_words, quoted, write_whole_file,
+};
+use mild_ledger_report::{json, terminal};
+use plan_body::PlanBody;
+use report_files::{ReportFiles, name_of_any_month};
+use std::path::Path;
+use wrong_options::of_options;
+
+pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
+    report(&arguments.quick, |look| {
+        let mut body = PlanBody::of(look);
+        let due = match (&arguments.due, &arguments.issued) {
+            (Some(due), _) => body.dates(due)?,
+            (None, Some(issued)) => {
+                let issued = body.dates(issued)?;
+                let due = body.new_name("Due");
+                body.column(&due, &[("from", &issued), ("terms", &arguments.terms)]);
+                body.option("--terms", &arguments.terms);
+                due
+            }
+            (None, None) => {
+                return Err(Failure::Request {
+                    what: "the command needs due dates, or days of issue and terms".to_owned(),
+                    help: "--due COLUMN, or --issued COLUMN with --terms".to_owned(),
+                });
+            }
+        };
+        let days = body.new_name("Days overdue");
+        body.counted(&days, &due, "as-of", "days");
+        let band = body.new_name("Age band");
+        let edges = edges(&arguments.edges)?;
+        body.option("--edges", &edges);
+        body.bucket(&band, &days, &edges);
+        let amount = body.money(&arguments.amount)?;
+        let issued = arguments.issued.as_ref().map(|name| body.dates(name)).transpose()?;
+        let paid = arguments.paid.as_ref().map(|name| body.dates(name)).transpose()?;
+        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        body.report("aging", &[("band", &band), ("amount", &amount)]);
+        for (key, value) in [("issued", issued), ("paid", paid), ("by", by)] {
+            value.iter().for_each(|value| body.key(key, value));
+        }
+        Ok(body)
+    })
+}
+
+/// Whole numbers, as a list of a plan has them.
+fn edges(said: &[String]) -> Result<String, Failure> {
+    let number = |text: &String| -> Result<i64, Failure> {
+        // Such as the command line hands a number below zero on.
+        text.trim().replace('\u{2212}', "-").parse().map_err(|_| Failure::Request {
+            what: format!("--edges: \"{}\" is not a whole number", text.escape_debug()),
+            help: "--edges 0,30,60,90".to_owned(),
+        })
+    };
+    let mut edges = said.iter().map(number).collect::<Result<Vec<_>, _>>()?;
+    if edges.first().is_some_and(|first| *first > 0) {
+        edges.insert(0, 0);
+        note(
+            "--edges begins above 0: an edge of 0 was added, so that amounts not yet due have a bucket of their own",
+        );
+    }
+    Ok(edges.iter().map(i64::to_string).collect::<Vec<_>>().join(", "))
+}
+
+pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
+    report(&arguments.quick, |look| {
+        let mut body = PlanBody::of(look);
+        let start = body.dates(&arguments.start)?;
+        let left = arguments.left.as_ref().map(|name| body.dates(name)).transpose()?;
+        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        body.report("tenure", &[("start", &start), ("count", &arguments.count)]);
+        body.option("--count", &arguments.count);
+        body.option("--months", &arguments.months.to_string());
+        body.number("last_periods", arguments.months.into());
+        for (key, value) in [("left", left), ("by", by)] {
+            value.iter().for_each(|value| body.key(key, value));
+        }
+        Ok(body)
+    })
+}
+
+pub(crate) fn upcoming(arguments: &UpcomingArguments) -> Result<Ending, Failure> {
+    report(&arguments.quick, |look| {
+        let mut body = PlanBody::of(look);
+        let of = body.dates(&arguments.of)?;
+        let show = arguments.show.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
+        body.option("--every", &arguments.every);
+        body.option("--window", &arguments.window);
+        body.report("upcoming", &[("of", &of), ("every", &arguments.every), ("window", &arguments.window)]);
+        if !show.is_empty() {
+            body.list("columns", &show);
+        }
+        Ok(body)
+    })
+}
+
+pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Failure> {
+    report(&arguments.quick, |look| {
+        let mut body = PlanBody::of(look);
+        let (start, end) = (body.dates(&arguments.start)?, body.dates(&arguments.end)?);
+        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        if let Some(calendar) = &arguments.calendar {
+            body.option("--calendar", calendar);
+            body.calendar(calendar);
+        }
+        body.option("--count", &arguments.count);
+        if let Some(promise) = &arguments.promise {
+            body.option("--promise", promise);
+        }
+        body.report("turnaround", &[("count", &arguments.count)]);
+        body.list("between", &[start, end]);
+        for (key, value) in [("promise", arguments.promise.clone()), ("by", by)] {
+            value.iter().for_each(|value| body.key(key, value));
+        }
+        Ok(body)
+    })
+}
+
+pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
+    report(&arguments.quick, |look| {
+        let mut body = PlanBody::of(look);
+        let by = arguments.by.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
+        let mut figures = Vec::new();
+        for (word, names) in [
+            ("sum", &arguments.sum),
+            ("mean", &arguments.mean),
+            ("median", &arguments.median),
+            ("smallest", &arguments.smallest),
+            ("largest", &arguments.largest),
+            ("distinct", &arguments.distinct),
+        ] {
+            for name in names {
+                let is_of_numbers = matches!(word, "sum" | "mean" | "median");
+                figures.push((word, if is_of_numbers { body.numbers(name)? } else { body.any(name)? }));
+            }
+        }
+        body.report("summary", &[]);
+        body.list("by", &by);
+        body.figures(&figures);
+        Ok(body)
+    })
+}
+
+/// Looks at the file, makes the plan, runs it in a folder of its own, and shows and writes its report.
+fn report(
+    arguments: &QuickArguments,
+    body: impl FnOnce(&Look) -> Result<PlanBody<'_>, Failure>,
+) -> Result<Ending, Failure> {
+    let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
+    let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
+    let files = ReportFiles::of(&arguments.to, &arguments.file, existing)?;
+    let interrupted = stop_on_signals();
+    let bar = Progress::new();
+    let progress = |read| bar.show(read);
+    let found = look(&arguments.file, Watch { interrupted: &interrupted, progress: &progress });
+    bar.finish();
+    let found = found?;
+    let mut written = written(&found, &arguments.date_pattern)?;
+    let name_of = |name: &String| column_of(&found, name).map(|column| column.name.clone());
+    let key = arguments.key.iter().map(name_of).collect::<Result<Vec<_>, _>>()?;
+    let currency = arguments.currency.as_ref().map(name_of).transpose()?;
+    if let (Some((column, (first, second))), None, true) =
+        (found.nearly_a_key(), &arguments.duplicates, found.keys().is_empty() && key.is_empty())
+    {
+        return Err(Failure::Request {
+            what: format!(
+                "\"{}\" is nearly a key, but rows {first} and {second} have the same: are they duplicates?",
+                column.name.escape_debug()
+            ),
+            help: "--duplicates \"set aside\", keep, first or last".to_owned(),
+        });
+    }
+    let mut body = body(&found)?;
+    if let Some(name) = files.table_name() {
+        body.key("file", &name);
+        body.option("--to", &name);
+    }
+    let used = body.dates_used().to_vec();
+    let (amounts, figures) = body.amounts_used();
+    // A column without a value yet is one of dates because an option names it so.
+    let is_unwritten = |name: &&String| !written.iter().any(|(known, _)| known == *name);
+    let blank = |name: &&String| column_of(&found, name).is_ok_and(|column| column.values == 0);
+    let blanks: Vec<String> = used.iter().filter(is_unwritten).filter(blank).cloned().collect();
+    let said = used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+    written.extend(blanks.into_iter().map(|name| (name, "iso".to_owned())));
+    let mut options = body.options().to_vec();
+    options.extend(written.iter().map(|(_, pattern)| ("--date-pattern", pattern.clone())));
+    options.extend(arguments.duplicates.iter().map(|word| ("--duplicates", word.clone())));
+    let parts = PlanParts {
+        title: Some(body.title(&arguments.file)),
+        as_of: arguments.as_of.clone(),
+        key,
+        amounts,
+        figures,
+        currency,
+        duplicates: arguments.duplicates.clone(),
+        written,
+        body: body.text(),
+        ..PlanParts::default()
+    };
+    if parts.duplicates.is_some() && !found.has_key_with(&parts) {
+        return Err(Failure::Request {
+            what: "--duplicates decides about rows of one key, and no column of the file is a key".to_owned(),
+            help: "--key COLUMN names it".to_owned(),
+        });
+    }
+    let wrong = |error| of_options(error, &options);
+    let plan = Plan::of_text(&found.plan_text_with(&parts), Path::new("arguments")).map_err(wrong)?;
+    let aside = tempfile::tempdir()?;
+    let plan = plan.with_reports_alone(aside.path());
+    let request = request(arguments, as_of, &plan)?;
+    let bar = Progress::new();
+    let progress = |read| bar.show(read);
+    let outcome =
+        mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
+    bar.finish();
+    let mut outcome = outcome.map_err(wrong)?;
+    outcome.forget_files();
+    files.write(&outcome, aside.path())?;
+    if let Some(place) = &arguments.save_plan {
+        save_plan(place, arguments, &found, (parts, &files))?;
+    }
+    let text = match arguments.json {
+        true => format!("{}\n", json::run(&outcome)),
+        false => {
+            let said = said.iter().map(|said| terminal::lines(said, width())).collect::<String>();
+            format!("{}{}{said}", terminal::brief(&outcome, width()), if said.is_empty() { "" } else { "\n" })
+        }
+    };
+    to_standard_output(&text)?;
+    Ok(Ending::Done)
+}
+
+/// Writes the plan that gives the same report, this month and every other, and prints which of its lines change.
+fn save_plan(
+    place: &Path,
+    arguments: &QuickArguments,
+    found: &Look,
+    (parts, files): (PlanParts, &ReportFiles),
+) -> Result<(), Failure> {
+    // A named day such as "end of last month" has no text to find in the names of files.
+    let as_of = arguments.as_of.as_deref().filter(|text| text.parse::<mild_ledger::Date>().is_ok());
+    let file = seen_from(place, &arguments.file)?;
+    let has_its_date = as_of.is_some_and(|as_of| file.contains(as_of)) && !file.contains(['{', '}']);
+    let file = match as_of.filter(|_| has_its_date) {
+        Some(as_of) => file.replace(as_of, "{as_of}"),
+        None => file,
+    };
+    let is_dated = parts.as_of.is_some();
+    let dated = |name: &str| if is_dated { name_of_any_month(name, as_of) } else { name.to_owned() };
+    let stem = arguments.file.file_stem().unwrap_or_default().to_string_lossy();
+    let documents = files.document_names().iter().map(|name| dated(name)).collect();
+    let mut body = parts.body.clone();
+    if let Some(name) = files.table_name() {
+        body = body
+            .replace(&format!("file = {}\n", quoted(&name)), &format!("file = {}\n", quoted(&dated(&name))));
+    }
+    let rows = match as_of {
+        Some(as_of) => stem.replace(as_of, ""),
+        None => stem.into_owned(),
+    };
+    let rows = dated(&format!("{}-rows.csv", rows.trim_matches('-')));
+    let title = parts.title.map(|title| match as_of {
+        Some(as_of) => title.replace(as_of, "{as_of}"),
+        None => title,
+    });
+    let parts = PlanParts { title, file: Some(file), rows: Some(rows), documents, body, ..parts };
+    let text = found.plan_text_with(&parts);
+    write_whole_file(place, text.as_bytes(), ExistingFiles::Keep)?;
+    note(&format!("{} gives the same report: mild run {}", place.display(), place.display()));
+    let line_of = |key: &str| text.lines().position(|line| line.starts_with(key)).map(|at| at + 1);
+    let next = match (line_of("as_of = ").filter(|_| as_of.is_some()), line_of("file = ")) {
+        (Some(as_of), _) if has_its_date => format!("next month, change line {as_of}: as_of"),
+        (Some(as_of), Some(file)) => {
+            format!(
+                "next month, change line {as_of}: as_of; and line {file}, where the file of records has another name"
+            )
+        }
+        (_, Some(file)) => {
+            format!("next month, change line {file}, where the file of records has another name")
+        }
+        _ => return Ok(()),
+    };
+    note(&next);
+    Ok(())
+}
+
+fn read_as_of(text: &str) -> Result<AsOf, Failure> {
+    text.parse().map_err(|error| Failure::Argument { name: "--as-of", error, help: meant(text) })
+}
+
+fn request(arguments: &QuickArguments, as_of: Option<AsOf>, plan: &Plan) -> Result<RunRequest, Failure> {
+    let mut request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
+    if let Some(as_of) = as_of {
+        request = request.with_as_of(as_of);
+    } else if plan.uses_as_of() {
+        return Err(Failure::Request {
+            what: "this report is seen from a date, and none is assumed".to_owned(),
+            help: "--as-of 2026-09-30, --as-of today, --as-of \"end of last month\"".to_owned(),
+        });
+    }
+    if plan.needs_clock(&request) {
+        let zone = read_zone(arguments.zone.as_deref())?;
+        let now = clock::now(zone.as_ref())?;
+        note(&format!("today is {} in {}", now.at.date(), now.zone));
+        request = request.with_now(now.at);
+    }
+    Ok(request)
+}
+
+/// Columns with how their dates are written, as the arguments say it.
+fn written(found: &Look, said: &[String]) -> Result<Vec<(String, String)>, Failure> {
+    let pair = |said: &String| {
+        let help = "--date-pattern \"Issued=day/month/year\"".to_owned();
+        let Some((column, pattern)) = said.split_once('=') else {
+            return Err(Failure::Request { what: format!("\"{said}\" names no column and pattern"), help });
+        };
+        let column = column_of(found, column)?;
+        Ok((column.name.clone(), pattern.trim().to_owned()))
+    };
+    said.iter().map(pair).collect()
+}
+
+/// How the dates of a column are read, where there is no doubt.
+fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<String, Failure> {
+    if let Some((_, pattern)) = written.iter().find(|(known, _)| known == name) {
+        return Ok(format!("{name} is read as {pattern}, as said."));
+    }
+    let doubt = |what: String| Failure::Request {
+        what,
+        help: format!(
+            "say how they are written: --date-pattern \"{name}=day/month/year\"; mild look shows what was found"
+        ),
+    };
+    let column = column_of(found, name)?;
+    if column.values == 0 {
+        return Ok(format!("{name} holds nothing but blanks."));
+    }
+    let Holding::Date(dates) = &column.holds else {
+        return Err(doubt(format!(
+            "\"{}\" holds {}, not dates",
+            name.escape_debug(),
+            column.holds.in_plural()
+        )));
+    };
+    let first = dates.patterns.first().map_or("iso", |pattern| pattern.pattern.as_str());
+    let is_found = dates.verdict == Clarity::Found || dates.beyond_doubt;
+    if !is_found || dates.offsets > 0 {
+        let what = match dates.patterns.get(1) {
+            Some(other) => format!("the dates of \"{name}\" may be written {first} or {}", other.pattern),
+            None => format!("how the dates of \"{name}\" are written is in doubt"),
+        };
+        return Err(doubt(what));
+    }
+    let reads = dates.patterns.first().map_or(0, |pattern| pattern.reads);
+    let failed = match dates.failed {
+        0 => String::new(),
+        failed => format!(", {failed} not"),
+    };
+    Ok(format!("{name} is read as {first}, as {reads} of its values are{failed}."))
+}
+
+/// The column of a name.
+fn column_of<'l>(found: &'l Look, name: &str) -> Result<&'l LookedColumn, Failure> {
+    let name = name.trim();
+    found.columns.iter().find(|column| column.name == name).ok_or_else(|| {
+        let names = || found.columns.iter().map(|column| column.name.as_str());
+        let (near, more) = nearest_words(name, names());
+        let near: Vec<String> = near.iter().map(|name| format!("\"{}\"", name.escape_debug())).collect();
+        Failure::Request {
+            what: format!("{} has no column \"{}\"", found.file.escape_debug(), name.escape_debug()),
+            help: format!("{}{}", near.join(", "), if more { " …" } else { "" }),
+        }
+    })
+}
+
+/// The file of records as a plan in another place calls it.
+fn seen_from(plan: &Path, file: &Path) -> Result<String, Failure> {
+    let folder = |path: &Path| path.parent().map(Path::to_owned).unwrap_or_default();
+    if folder(plan) == folder(file) {
+        let name = file.file_name().unwrap_or_default();
+        return Ok(name.to_string_lossy().into_owned());
+    }
+    if folder(plan).as_os_str().is_empty() {
+        return Ok(file.display().to_string());
+    }
+    Ok(file.canonicalize()?.display().to_string())
+}

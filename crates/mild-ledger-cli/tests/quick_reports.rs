@@ -1,0 +1,138 @@
+//! The common reports straight from a file, and the plan that gives the same.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+
+mod support;
+
+use insta::assert_snapshot;
+use serde_json::json;
+use support::Desk;
+
+/// A command by its words; quotes keep words together.
+fn words(command: &str) -> Vec<String> {
+    command
+        .split('"')
+        .enumerate()
+        .flat_map(|(nth, part)| match nth % 2 {
+            0 => part.split_whitespace().map(str::to_owned).collect(),
+            _ => vec![part.to_owned()],
+        })
+        .collect()
+}
+
+fn mild(desk: &Desk, command: &str) -> support::Answer {
+    let words = words(command);
+    desk.mild(&words.iter().map(String::as_str).collect::<Vec<_>>())
+}
+
+/// The files of the demo and none of its outputs.
+fn desk() -> Desk {
+    let desk = Desk::new();
+    for (name, content) in [
+        ("invoices.csv", include_str!("../demo/invoices-2026-09-30.csv")),
+        ("crew.csv", include_str!("../demo/crew-2026-09-30.csv")),
+        ("jobs.csv", include_str!("../demo/jobs-2026-09-30.csv")),
+        ("licences.csv", include_str!("../demo/licences-2026-09-30.csv")),
+        ("yard.toml", include_str!("../demo/yard.toml")),
+    ] {
+        desk.write(name, content);
+    }
+    desk
+}
+
+const ALL: [&str; 6] = [
+    "aging invoices.csv --amount Amount --issued Issued --paid Paid --by Customer --as-of 2026-09-30 --duplicates \"set aside\"",
+    "tenure crew.csv --start Start --left Left --by Team --as-of 2026-09-30 --months 3",
+    "upcoming crew.csv --of Start --window \"6 months\" --show Name,Team --as-of 2026-09-30",
+    "upcoming licences.csv --of To --every once --as-of 2026-09-30",
+    "turnaround jobs.csv --start \"Hauled out\" --end Relaunched --count \"working days\" --calendar yard.toml --promise \"10 working days\" --by Work --as-of 2026-09-30",
+    "summary invoices.csv --by Customer --sum Amount --mean Amount --median Amount --smallest Issued --largest Issued --distinct Work --duplicates first",
+];
+
+#[test]
+fn each_says_what_the_plan_says_that_it_saves() {
+    let desk = desk();
+    for (nth, command) in ALL.into_iter().enumerate() {
+        let before = desk.files();
+        let straight = mild(&desk, &format!("{command} --json"));
+        assert_eq!(straight.code, 0, "{command}: {}", straight.err);
+        assert_eq!(desk.files(), before, "{command} leaves nothing behind");
+        let plan = format!("plan{nth}.toml");
+        let saved = mild(&desk, &format!("{command} --save-plan {plan} --json"));
+        assert!(saved.err.contains("gives the same report"), "{}", saved.err);
+        let run = desk.mild(&["run", &plan, "--overwrite", "--json"]);
+        let (straight, run) = (straight.json(), run.json());
+        for part in ["reports", "rows", "answer", "exceptions", "doubts", "as_of"] {
+            assert_eq!(straight[part], run[part], "{command}: {part}");
+        }
+        assert_eq!(straight["reports"].as_array().unwrap().len(), 1);
+        assert_eq!(desk.read(&plan).contains("[calendar.yard]"), command.contains("yard.toml"), "{command}");
+        // A plan that stands there is not written over.
+        let again = mild(&desk, &format!("{command} --save-plan {plan}"));
+        assert_ne!(again.code, 0, "{command}");
+    }
+}
+
+#[test]
+fn the_aging_is_that_of_the_demo() {
+    let desk = desk();
+    desk.write("receivables.toml", include_str!("../demo/receivables.toml"));
+    let demo = desk.mild(&["run", "receivables.toml", "--records", "invoices.csv", "--json"]).json();
+    let straight = mild(&desk, &format!("{} --json", ALL[0])).json();
+    assert_eq!(straight["reports"][0]["rows"], demo["reports"][0]["rows"]);
+}
+
+#[test]
+fn an_aging_as_it_is_shown() {
+    let answer = mild(&desk(), &ALL[0].replace("--by Customer", "--edges -1,30,90"));
+    assert_eq!((answer.code, answer.err.as_str()), (0, ""));
+    assert_snapshot!(answer.out);
+}
+
+#[test]
+fn what_is_in_doubt_is_asked_for() {
+    let desk = desk();
+    desk.write(
+        "doubt.csv",
+        "Job,Issued,Due,Amount\nA,01/02/2026,2026-03-01,1.00\nB,02/03/2026,2026-04-01,2.00\n",
+    );
+    for (name, command) in [
+        ("dates_in_doubt", "aging doubt.csv --amount Amount --issued Issued --as-of 2026-09-30"),
+        ("no_dates_at_all", "tenure crew.csv --start Team --as-of 2026-09-30"),
+        ("no_such_column", "tenure crew.csv --start Strat --as-of 2026-09-30"),
+        ("no_as_of_date", "tenure crew.csv --start Start"),
+        ("a_key_that_nearly_is_one", "summary invoices.csv --by Customer"),
+        ("no_due_dates", "aging invoices.csv --amount Amount --as-of 2026-09-30 --duplicates first"),
+        ("a_pattern_of_nothing", "upcoming crew.csv --of Start --date-pattern Start --as-of 2026-09-30"),
+        ("no_such_measure", "tenure crew.csv --start Start --count moons --as-of 2026-09-30"),
+    ] {
+        let answer = mild(&desk, command);
+        assert_eq!(answer.code, 2, "{name}: {}", answer.out);
+        assert_snapshot!(name, answer.err);
+    }
+    // Said, it is done, and said again below the report; a column of theirs keeps its name.
+    let answer = mild(
+        &desk,
+        "aging doubt.csv --amount Amount --issued Issued --date-pattern \"Issued=day/month/year\" --as-of 2026-03-10 --json --save-plan doubt.toml",
+    );
+    let object = answer.json();
+    // Issued on 1 February and 2 March, net 30: 3 March and 1 April.
+    assert_eq!(
+        object["reports"][0]["total"]["amounts"],
+        json!(["2.00", "1.00", "0.00", "0.00", "0.00", "0.00", "0.00"])
+    );
+    assert!(desk.read("doubt.toml").contains("name = \"Due (2)\""), "{}", desk.read("doubt.toml"));
+    let shown = mild(&desk, "aging doubt.csv --amount Amount --due Due --as-of 2026-03-10");
+    assert!(shown.out.ends_with("Due is read as iso, as 2 of its values are.\n"), "{}", shown.out);
+}
+
+#[test]
+fn a_saved_plan_finds_its_file_from_another_folder() {
+    let desk = desk();
+    std::fs::create_dir(desk.path("plans")).unwrap();
+    let answer = mild(&desk, "tenure crew.csv --start Start --as-of 2026-09-30 --save-plan plans/crew.toml");
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let run = desk.mild(&["run", "plans/crew.toml"]);
+    assert_eq!(run.code, 0, "{}", run.err);
+    assert!(run.out.contains("20 rows read, 20 written"), "{}", run.out);
+}
