@@ -254,6 +254,9 @@ pub(crate) struct RunArguments {
     /// Overwrite files in the way, whoever wrote them
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// Show what can be checked by eye as well: patterns of dates, counts, smallest and largest, the whole proof
+    #[arg(long, conflicts_with = "json")]
+    pub(crate) details: bool,
     /// Write the receipt to this file in place of the plan's
     #[arg(long, value_name = "FILE")]
     pub(crate) receipt: Option<PathBuf>,

@@ -139,7 +139,7 @@ A13,last,29/09/2026,,4.00";
     assert_snapshot!("broken_rows_reported", answer.all());
     assert_snapshot!("broken_rows_among_the_exceptions", desk.read("exceptions.csv"));
     assert_snapshot!("rows_between_broken_ones", desk.read("rows.csv"));
-    let strict = desk.mild(&["run", "plan.toml", "--strict"]);
+    let strict = desk.mild(&["run", "plan.toml", "--strict", "--details"]);
     assert_eq!((strict.code, strict.out == answer.out), (4, true));
     assert_snapshot!(strict.err, @"error: 10 rows were set aside and 2 cells were left empty as unreadable, and --strict asks for none");
 }

@@ -97,7 +97,7 @@ fn the_middle_of_two_figures_is_their_mean() {
         (&json!("5.5"), &json!("5.50"))
     );
     assert!(
-        desk.mild(&["run", "plan.toml", "--overwrite"])
+        desk.mild(&["run", "plan.toml", "--overwrite", "--details"])
             .out
             .contains("Days 10, B, row 2 (line 3): Issued 2026-09-20")
     );

@@ -290,7 +290,7 @@ fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
         "plan.toml",
         plan_by(office, "[[column]]\nname = \"Next\"\nfrom = \"Start\"\nshift = \"3 working days\""),
     );
-    let answer = desk.mild(&["run", "plan.toml"]);
+    let answer = desk.mild(&["run", "plan.toml", "--details"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
     for said in [
         "2 figures of \"Days\" rest on days of 2031 to 2033 that are by rule in the calendar \"office\", not yet proclaimed: they may change",
@@ -304,7 +304,7 @@ fn a_run_says_which_figures_rest_on_days_that_are_not_proclaimed() {
     let until =
         plan_by(office, "").replace("between = [\"Start\", \"End\"]", "between = [\"Start\", \"as-of\"]");
     desk.write("plan.toml", until);
-    let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite", "--details"]);
     assert!(answer.out.contains("3 figures of \"Days\" rest on days of 2031 to 2033"), "{}", answer.out);
     // What is proclaimed is not spoken of.
     desk.write("jobs.csv", "Job,Start,End\nA,2026-12-28,2026-12-31\n");

@@ -164,7 +164,7 @@ fn the_measures_of_the_quarter() {
     // Dollars: nothing was settled, and the measure says so in the place of a figure.
     assert_eq!(figures(&tables[4])[4], "(no invoice was settled in the period)");
     let shown = measures().run_plan();
-    let shown: Vec<&str> = shown.out.lines().take_while(|line| !line.starts_with("Second file")).collect();
+    let shown: Vec<&str> = shown.out.lines().take_while(|line| !line.starts_with("Exceptions")).collect();
     assert_snapshot!(shown.join("\n"));
 }
 
@@ -302,7 +302,7 @@ fn a_series_of_any_report_as_it_is_shown() {
     let desk = desk_with(by);
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
-    let shown: Vec<&str> = answer.out.lines().take_while(|line| !line.starts_with("Second file")).collect();
+    let shown: Vec<&str> = answer.out.lines().take_while(|line| !line.starts_with("Exceptions")).collect();
     assert_snapshot!(shown.join("\n"));
     // Nothing of what the other dates need is written, and nothing is listed for them.
     assert!(

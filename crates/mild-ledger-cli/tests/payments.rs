@@ -146,7 +146,7 @@ fn every_payment_of_the_file_is_somewhere() {
     // All payments of the ledger are 10,336.65, 75.75 of them on 1 October; with 10.00, 5.00 and 2.50.
     assert_eq!((&account[1]["of"], &account[1]["read"]), (&json!("Paid"), &json!("10354.15")));
     assert_eq!(parts(1), named(["10260.90", "10.00", "75.75", "5.00", "2.50", "0.00"]));
-    let shown = desk.mild(&["run", "plan.toml", "--overwrite"]).out;
+    let shown = desk.mild(&["run", "plan.toml", "--overwrite", "--details"]).out;
     let line = "payments.csv, Paid: read 10,354.15 = added to rows 10,260.90 + of keys that no row has 10.00 + after the as-of date 75.75 + without a date 5.00 + without a key 2.50.";
     assert!(shown.contains(line), "{shown}");
 }

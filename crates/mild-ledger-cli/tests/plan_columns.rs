@@ -445,7 +445,7 @@ fn of_hires(columns: &[&str]) -> (Vec<Vec<String>>, Desk, String) {
     desk.write("yard.toml", YARD);
     let columns: String = columns.iter().map(|column| format!("[[column]]\n{column}\n")).collect();
     desk.write("plan.toml", format!("plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"hires.csv\"\n[records.dates]\nFrom = \"iso\"\nTo = \"iso\"\n[calendar.yard]\nholidays = [\"yard.toml\"]\n[calendar.quay]\nrest_days = [\"sunday\", \"monday\"]\ncovers = \"2026 to 2027\"\nholidays = [2026-10-07, 2026-10-17]\n{columns}[output]\nrows = \"rows.csv\"\nexceptions = \"exceptions.csv\"\n"));
-    let answer = desk.mild(&["run", "plan.toml"]);
+    let answer = desk.mild(&["run", "plan.toml", "--details"]);
     assert_eq!(answer.code, 0, "{columns}\n{}", answer.err);
     let rows = desk.read("rows.csv");
     let lines: Vec<Vec<&str>> = rows.lines().map(|line| line.split(',').collect()).collect();

@@ -122,7 +122,7 @@ fn the_json_of_a_run() {
                     "columns": ["63.5", "31.9", "6.2", "0.0", "0.3", "-1.9", "100.0"],
                 },
             }],
-            "explanation": ["Open on the as-of date: paid on or before it is settled, issued after it is set apart. Largest total first; credits are taken off in the total only."],
+            "explanation": ["Rows with \"Paid\" on or before the as-of date are settled. Rows with \"Issued\" after the as-of date are set apart. The largest total comes first. Credits reduce the total only."],
             "proof": [
                 {"of": "Amount", "whole": "written", "value": "235.50", "parts": [
                     {"name": "in buckets", "value": "160.50"}, {"name": "credits", "value": "-3.00"},

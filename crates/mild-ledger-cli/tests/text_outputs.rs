@@ -23,7 +23,7 @@ fn a_file_for_colleagues_abroad_is_read_back_and_proved() {
     );
     let answer = writing(&desk, "rows.csv", ABROAD);
     assert_eq!(answer.code, 0, "{}", answer.err);
-    assert!(answer.out.contains("it agrees"), "{}", answer.out);
+    assert!(answer.out.contains("agree in the finished files. "), "{}", answer.out);
     assert_eq!(
         desk.read("rows.csv"),
         "\u{feff}Invoice;Customer;Issued;Paid;Amount;Days;Band\n\

@@ -1,6 +1,6 @@
 //! The report of a run in the form that its file promises.
 
-use crate::document::{self, Block, FileNames};
+use crate::document::{self, Block, FileNames, RunDetail};
 use crate::picture::png;
 use crate::picture::sheet::sheet;
 use crate::{html, markdown, workbook};
@@ -23,7 +23,7 @@ pub fn drawn(outcome: &RunOutcome, format: DocumentFormat) -> io::Result<Vec<u8>
 
 /// All charts of a run as one picture.
 fn charts(outcome: &RunOutcome) -> String {
-    let document = document::run(outcome, FileNames::OfThePlan);
+    let document = document::run(outcome, FileNames::OfThePlan, RunDetail::Full);
     let charts: Vec<_> = document
         .blocks
         .iter()

@@ -26,7 +26,7 @@ fn shown(customers: u32, by: &str) -> (String, serde_json::Value) {
     let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
     let outcome = run(&plan, &RunRequest::new(), watch).unwrap();
     let object = serde_json::from_str(&json::run(&outcome)).unwrap();
-    (terminal::run(&outcome, Width::Unlimited), object)
+    (terminal::run(&outcome, terminal::RunDetail::Full, Width::Unlimited), object)
 }
 
 /// The words of the line that begins so.

@@ -43,7 +43,7 @@ fn every_name_and_figure_of_a_summary_stands_at_every_width() {
     const DECIMALS_FROM: usize = 59;
     let names: Vec<String> = outcome.reports[1].tables[0].columns.clone();
     for columns in (40..=140).chain([usize::MAX]) {
-        let text = terminal::run(&outcome, Width::Columns(columns));
+        let text = terminal::run(&outcome, terminal::RunDetail::Full, Width::Columns(columns));
         for line in text.lines() {
             assert!(line.width() <= columns, "{columns}: {line}");
         }
@@ -78,7 +78,7 @@ fn every_bucket_and_total_stands_at_every_width() {
     let outcome = demo();
     let report = &outcome.reports[0];
     for columns in (40..=140).chain([usize::MAX]) {
-        let text = terminal::run(&outcome, Width::Columns(columns));
+        let text = terminal::run(&outcome, terminal::RunDetail::Full, Width::Columns(columns));
         for line in text.lines() {
             assert!(line.width() <= columns, "{columns}: {line}");
         }
@@ -112,7 +112,7 @@ fn every_bucket_and_total_stands_at_every_width() {
 fn names_are_shortened_then_decimals_dropped_then_blocks() {
     let outcome = demo();
     let first = |columns| {
-        let text = terminal::run(&outcome, Width::Columns(columns));
+        let text = terminal::run(&outcome, terminal::RunDetail::Full, Width::Columns(columns));
         let table: Vec<&str> = text.lines().skip(4).take(8).collect();
         format!("{columns} columns\n{}\n", table.join("\n"))
     };

@@ -39,7 +39,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let watch = Watch { interrupted: &interrupted, progress: &|_| {} };
     let outcome = engine.run(&plan, &request, Some(&drawn), watch)?;
     let text =
-        if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, width()) };
+        if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, terminal::RunDetail::Short, width()) };
     let mut out = io::stdout().lock();
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         Err(error) if error.kind() != io::ErrorKind::BrokenPipe => return Err(error.into()),

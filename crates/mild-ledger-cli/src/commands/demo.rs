@@ -60,6 +60,7 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
 
 fn arguments_of(folder: &Path, plan: &str) -> RunArguments {
     RunArguments {
+        details: false,
         why: false,
         row: None,
         sample: 0,

@@ -7,7 +7,7 @@ use crate::ending::{Ending, Failure};
 use crate::output::{all_to_standard_output, note, to_standard_error, to_standard_output};
 use crate::terminal::{width, width_of_errors};
 use mild_ledger_records::{ExistingFiles, RunOutcome, Watch};
-use mild_ledger_report::terminal::lines;
+use mild_ledger_report::terminal::{RunDetail, lines};
 use mild_ledger_report::{drawn, json, terminal};
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
@@ -47,8 +47,11 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     }
     // Where rows go to standard output, nothing else does.
     let wide = if outcome.held_rows.is_some() { width_of_errors() } else { width() };
-    let text =
-        if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, wide) };
+    let detail = if arguments.details { RunDetail::Full } else { RunDetail::Short };
+    let text = match arguments.json {
+        true => format!("{}\n", json::run(&outcome)),
+        false => terminal::run(&outcome, detail, wide),
+    };
     match &outcome.held_rows {
         None => to_standard_output(&text)?,
         Some(rows) => {

@@ -123,7 +123,7 @@ impl Desk {
     }
 
     pub fn run_plan(&self) -> Answer {
-        self.mild(&["run", "plan.toml"])
+        self.mild(&["run", "plan.toml", "--details"])
     }
 
     /// The first report of the plan, as programs get it.

@@ -66,7 +66,7 @@ pub const DEFAULTS: [Default; 9] = [
         choice: "leap day = clamp, 28 February",
         plan: Some("age = 2004-02-29\non = 2026-02-28"),
         command: None,
-        sql: Some("age(date '2004-02-29', date '2026-02-28')"),
+        sql: Some("age_on(date '2004-02-29', date '2026-02-28')"),
         gives: "22",
         otherwise: "21",
     },

@@ -31,6 +31,7 @@ pub(crate) use look::look;
 use mild_ledger::Working;
 pub(crate) use moved::moved;
 pub(crate) use periods::periods;
+pub use run::RunDetail;
 pub(crate) use run::{FileNames, brief, mostly_negative, one_line, run};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use sources::sources;

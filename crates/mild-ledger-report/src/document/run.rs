@@ -13,9 +13,39 @@ use mild_ledger_records::{
 };
 use std::path::Path;
 
-/// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
-/// files of a run; and in the last block the answer: what is owed, the rows, and whether the proof agrees.
-pub(crate) fn run(outcome: &RunOutcome, names: FileNames) -> Document {
+/// How much of a run is shown.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum RunDetail {
+    /// The reports, the decisions to make, one line of reconciliation, the files and the answer.
+    Short,
+    /// All that a person may check by eye as well: patterns of dates, counts of figures, smallest and largest, the whole proof.
+    Full,
+}
+
+/// A run in the order in which people need it. What makes the figures doubtful comes first, the answer last.
+pub(crate) fn run(outcome: &RunOutcome, names: FileNames, detail: RunDetail) -> Document {
+    match detail {
+        RunDetail::Short => short(outcome, names),
+        RunDetail::Full => full(outcome, names),
+    }
+}
+
+fn short(outcome: &RunOutcome, names: FileNames) -> Document {
+    let mut out = Document::default();
+    begin(&mut out, outcome);
+    exceptions(&mut out, outcome);
+    noticed_figures(&mut out, outcome);
+    put_compared(&mut out, outcome);
+    sample(&mut out, outcome);
+    out.end_part();
+    reconciliation(&mut out, outcome);
+    files(&mut out, outcome, names);
+    out.end_part();
+    out.push(Block::Answer(answer(outcome)));
+    out
+}
+
+fn full(outcome: &RunOutcome, names: FileNames) -> Document {
     let mut out = Document::default();
     begin(&mut out, outcome);
     joined(&mut out, outcome);
@@ -267,6 +297,46 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
     outcome.figures.iter().filter_map(mostly_negative).for_each(|note| out.push(Block::Note(note)));
 }
 
+/// Figures that are empty in some rows, or mostly below zero.
+fn noticed_figures(out: &mut Document, outcome: &RunOutcome) {
+    for figures in &outcome.figures {
+        let count = |rows: u64| grouped(&rows.to_string());
+        let have = if figures.empty == 1 { "row has" } else { "rows have" };
+        if figures.empty > 0 {
+            out.push(Block::Note(format!("{} {have} no \"{}\"", count(figures.empty), figures.column)));
+        }
+        mostly_negative(figures).into_iter().for_each(|note| out.push(Block::Note(note)));
+    }
+}
+
+/// The rows read and where each of them is, and what agrees with them.
+fn reconciliation(out: &mut Document, outcome: &RunOutcome) {
+    let rows = outcome.rows;
+    let count = |rows: u64| grouped(&rows.to_string());
+    let others =
+        [(rows.set_aside, "set aside"), (rows.merged, "merged by key"), (rows.not_selected, "not selected")];
+    let others = others.iter().filter(|(rows, _)| *rows > 0);
+    let parts: String = others.map(|(rows, place)| format!(" + {} {place}", count(*rows))).collect();
+    let are = if rows.read == 1 { "row" } else { "rows" };
+    for control in outcome.control.iter().filter(|control| control.agrees()) {
+        out.paragraph(format!("Control total: {}.", of_control(control)));
+    }
+    let mut names: Vec<String> =
+        outcome.amounts.iter().map(|amount| format!("\"{}\"", amount.column)).collect();
+    names.dedup();
+    let sums = match names.as_slice() {
+        [] => String::new(),
+        [all @ .., last] if !all.is_empty() => format!(" and the sums of {} and {last}", all.join(", ")),
+        one => format!(" and the sums of {}", one.join("")),
+    };
+    out.paragraph(format!(
+        "Proof: {} {are} read = {} written{parts}; rows{sums} agree in the finished files{}. --details shows all of it.",
+        count(rows.read),
+        count(rows.written),
+        not_read_back(outcome)
+    ));
+}
+
 /// What stands in the columns that the plan adds: the ends and the middle of each, and the rows at the ends to count off.
 fn added(out: &mut Document, outcome: &RunOutcome) {
     if !outcome.added.is_empty() {
@@ -468,7 +538,15 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             out.paragraph(format!("{}{of}: {} = {parts}.", joined.file, proof_part(&read)));
         }
     }
-    // The currencies of a column stand one behind the other.
+    out.paragraph(format!(
+        "Counted at the reader and at the writer, and read back from the finished files{}: it agrees.",
+        not_read_back(outcome)
+    ));
+}
+
+/// What the finished files cannot be checked for, in brackets; nothing where they are checked for all.
+fn not_read_back(outcome: &RunOutcome) -> String {
+    // The currencies of a column come one after the other.
     let that_are = |state: ReadBackState| -> Vec<String> {
         let are = outcome.amounts.iter().filter(|amount| amount.read_back == state);
         let mut names: Vec<String> = are.map(|amount| format!("\"{}\"", amount.column)).collect();
@@ -490,9 +568,7 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
             digits.join(", ")
         );
     }
-    out.paragraph(format!(
-        "Counted at the reader and at the writer, and read back from the finished files{except}: it agrees."
-    ));
+    except
 }
 
 /// What was stated and what was read, with the difference where there is one.

@@ -1,5 +1,7 @@
 //! A table of typed cells, and how it may be made narrower.
 
+use crate::numbers::{Decimals, written_with};
+use mild_ledger::Decimal;
 use mild_ledger_records::ReportCell;
 
 /// A table: its columns, its rows, and where lines part them.
@@ -39,6 +41,18 @@ impl Holds {
     /// Whether they are numbers, which end at the right.
     pub(crate) fn are_numbers(self) -> bool {
         matches!(self, Self::Numbers | Self::Sums)
+    }
+
+    /// A cell of such a column as people read it. Among sums an amount of nothing is a dash, so that the others are seen.
+    pub(crate) fn text_of(self, cell: &ReportCell, decimals: Decimals) -> String {
+        match cell {
+            ReportCell::Decimal(number)
+                if self == Self::Sums && *number == Decimal::ZERO && number.decimals() > 0 =>
+            {
+                "–".to_owned()
+            }
+            cell => written_with(cell, decimals),
+        }
     }
 }
 

@@ -4,7 +4,7 @@ mod blocks;
 mod months;
 mod table;
 
-use crate::document::{self, Block, Document, FileNames};
+use crate::document::{self, Block, Document, FileNames, RunDetail};
 use crate::shown::visible;
 use maud::{DOCTYPE, Markup, PreEscaped, html};
 use mild_ledger_records::RunOutcome;
@@ -17,7 +17,7 @@ const POLICY: &str =
 /// how each column was counted, the calendars, the proof and the files. Texts from records stand in it as texts.
 #[must_use]
 pub fn run(outcome: &RunOutcome) -> String {
-    page(&document::run(outcome, FileNames::OfThePlan))
+    page(&document::run(outcome, FileNames::OfThePlan, RunDetail::Full))
 }
 
 fn page(found: &Document) -> String {

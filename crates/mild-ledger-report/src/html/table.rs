@@ -1,7 +1,7 @@
 //! A table as markup: its header, its names and its sums told apart, and room to scroll where the screen is narrow.
 
 use crate::document::{Cell, Column, Holds, Table};
-use crate::numbers::written;
+use crate::numbers::{Decimals, written};
 use crate::shown::visible;
 use maud::{Markup, html};
 use mild_ledger_records::ReportCell;
@@ -48,7 +48,7 @@ pub(super) fn bare(found: &Table, named: &str) -> Markup {
 
 fn of_cell(place: usize, column: &Column, cell: &Cell) -> Markup {
     let (text, again) = match cell {
-        Cell::Value(cell) => (written(cell), None),
+        Cell::Value(cell) => (column.holds.text_of(cell, Decimals::Shown), None),
         Cell::Repeated(cell) => (written(cell), Some("again")),
         Cell::LongOrShort(long, _) => (long.clone(), None),
     };

@@ -1,7 +1,7 @@
 //! A report as text that a message takes: CommonMark, with tables as most readers of it know them.
 
-use crate::document::{self, Block, Cell, Document, FileNames, Table};
-use crate::numbers::written;
+use crate::document::{self, Block, Cell, Column, Document, FileNames, RunDetail, Table};
+use crate::numbers::Decimals;
 use crate::shown::{month_name, visible};
 use mild_ledger::Step;
 use mild_ledger_records::RunOutcome;
@@ -9,7 +9,7 @@ use mild_ledger_records::RunOutcome;
 /// The report of a run in Markdown: the answer first, then what the page has, without its pictures. Signs of records that would be markup are escaped.
 #[must_use]
 pub fn run(outcome: &RunOutcome) -> String {
-    text(&document::run(outcome, FileNames::OfThePlan))
+    text(&document::run(outcome, FileNames::OfThePlan, RunDetail::Full))
 }
 
 fn text(found: &Document) -> String {
@@ -77,11 +77,11 @@ fn table(found: &Table) -> String {
     let sides = found.columns.iter().map(|column| if column.holds.are_numbers() { "--:" } else { ":--" });
     let mut lines = vec![line(head), line(sides.map(str::to_owned).collect())];
     for row in &found.rows {
-        let cell = |cell: &Cell| match cell {
-            Cell::Value(cell) | Cell::Repeated(cell) => in_cell(&written(cell)),
+        let cell = |(cell, column): (&Cell, &Column)| match cell {
+            Cell::Value(cell) | Cell::Repeated(cell) => in_cell(&column.holds.text_of(cell, Decimals::Shown)),
             Cell::LongOrShort(long, _) => in_cell(long),
         };
-        lines.push(line(row.iter().map(cell).collect()));
+        lines.push(line(row.iter().zip(&found.columns).map(cell).collect()));
     }
     lines.join("\n")
 }

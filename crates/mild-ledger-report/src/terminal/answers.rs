@@ -3,7 +3,7 @@
 use super::blocks::rendered;
 use super::text::wrapped;
 use super::{Colour, Width};
-use crate::document;
+use crate::document::{self, RunDetail};
 use crate::shown::visible;
 use crate::{
     Between, BetweenTimes, CalendarSources, Detail, Due, Moved, Surroundings, TwoCalendars, WorkYears,
@@ -103,11 +103,11 @@ pub fn look(found: &Look, width: Width) -> String {
     rendered(&document::look(found), width, Colour::Off)
 }
 
-/// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the dates, the proof and the
-/// files of a run; and in the last line the answer: what is owed, the rows, and whether the proof agrees.
+/// What makes the figures doubtful, then the title and as-of date, the reports, the exceptions, the proof and the files of a run;
+/// in the last lines the answer: a line for each report, the rows, and whether the proof agrees.
 #[must_use]
-pub fn run(outcome: &RunOutcome, width: Width) -> String {
-    rendered(&document::run(outcome, document::FileNames::WithFolder), width, Colour::Off)
+pub fn run(outcome: &RunOutcome, detail: RunDetail, width: Width) -> String {
+    rendered(&document::run(outcome, document::FileNames::WithFolder, detail), width, Colour::Off)
 }
 
 /// The files of each run of a receipt, what they were and are, and in the last line how many are not what was recorded.

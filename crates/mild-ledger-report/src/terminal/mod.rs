@@ -9,6 +9,7 @@ mod tables;
 mod text;
 mod workings;
 
+pub use crate::document::RunDetail;
 pub use crate::shown::visible;
 pub use answers::{
     between, between_times, brief, check, due, explained, holidays, in_short, look, periods, run, shift,

@@ -3,7 +3,7 @@
 use super::Width;
 use super::grid::{Grid, Spacing};
 use crate::document::{Cell, Column, Holds, Narrowing, Table};
-use crate::numbers::{Decimals, written, written_with};
+use crate::numbers::Decimals;
 use crate::shown::{shortened, visible, width_of};
 
 /// The table as it is; where it is too wide with its texts cut or close together, then made narrower step by step; and where nothing
@@ -98,7 +98,7 @@ impl Form {
     fn text(&self, cell: &Cell, holds: Holds) -> String {
         let decimals = if holds == Holds::Sums { self.decimals } else { Decimals::Shown };
         let text = match (cell, self.texts) {
-            (Cell::Value(cell), _) => written_with(cell, decimals),
+            (Cell::Value(cell), _) => holds.text_of(cell, decimals),
             (Cell::Repeated(_), _) => String::new(),
             (Cell::LongOrShort(long, _), Texts::Long) => long.clone(),
             (Cell::LongOrShort(_, short), Texts::Short) => short.clone(),
@@ -129,9 +129,9 @@ impl Form {
 
 /// A block a row, each cell behind its header, for terminals that the table is too wide for; figures below each other where they fit.
 fn blocks(table: &Table, width: Width) -> String {
-    let text = |cell: &Cell| {
+    let text = |(cell, column): (&Cell, &Column)| {
         let text = match cell {
-            Cell::Value(cell) | Cell::Repeated(cell) => written(cell),
+            Cell::Value(cell) | Cell::Repeated(cell) => column.holds.text_of(cell, Decimals::Shown),
             Cell::LongOrShort(long, _) => long.clone(),
         };
         visible(&text).into_owned()
@@ -142,7 +142,8 @@ fn blocks(table: &Table, width: Width) -> String {
         _ => String::new(),
     };
     let head = heads.iter().skip(1).map(|head| width_of(head)).max().unwrap_or(0);
-    let rows: Vec<Vec<String>> = table.rows.iter().map(|row| row.iter().map(text).collect()).collect();
+    let rows: Vec<Vec<String>> =
+        table.rows.iter().map(|row| row.iter().zip(&table.columns).map(text).collect()).collect();
     let is_number = |nth: &usize| table.columns.get(*nth).is_some_and(|column| column.holds.are_numbers());
     let numbers = rows.iter().flat_map(|row| row.iter().enumerate().filter(|(nth, _)| is_number(nth)));
     let number = numbers.map(|(_, cell)| width_of(cell)).max().unwrap_or(0);

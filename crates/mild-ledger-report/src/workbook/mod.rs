@@ -2,7 +2,7 @@
 
 mod sheets;
 
-use crate::document::{self, Block, Document, FileNames};
+use crate::document::{self, Block, Document, FileNames, RunDetail};
 use crate::shown::visible;
 use mild_ledger_records::RunOutcome;
 use rust_xlsxwriter::{DocProperties, Format, IntoCustomDateTime, Workbook, XlsxError};
@@ -15,7 +15,7 @@ use std::io;
 /// # Errors
 /// Where a sheet cannot hold a table.
 pub fn run(outcome: &RunOutcome) -> io::Result<Vec<u8>> {
-    made(&document::run(outcome, FileNames::OfThePlan)).map_err(io::Error::other)
+    made(&document::run(outcome, FileNames::OfThePlan, RunDetail::Full)).map_err(io::Error::other)
 }
 
 /// When a workbook says that it was made: the first day that an archive can name.

@@ -1,6 +1,6 @@
 //! The sheets of a workbook.
 
-use crate::document::{Cell, Column, Table};
+use crate::document::{Cell, Column, Holds, Table};
 use crate::facts::{Bar, Chart};
 use crate::numbers::written;
 use crate::picture::bars::shade;
@@ -169,6 +169,11 @@ fn put_cell(
         ReportCell::Decimal(number) | ReportCell::Number(number) => match in_sheet(*number) {
             Some(value) => {
                 let shown = shown_with(number.decimals());
+                // Zero amounts show as a dash, as everywhere; the cell still holds zero.
+                let shown = match of.holds == Holds::Sums && number.decimals() > 0 {
+                    true => format!("{shown};-{shown};–"),
+                    false => shown,
+                };
                 let is_plain = matches!(value_of_cell, ReportCell::Number(_));
                 let format = format.set_num_format(if is_plain { shown.replace("#,##", "") } else { shown });
                 sheet.write_number_with_format(row, column, value, &format)?;

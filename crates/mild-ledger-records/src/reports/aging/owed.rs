@@ -189,7 +189,7 @@ pub(super) fn further(report: &Report) -> Vec<(&'static str, ReportDetail)> {
 
 /// How many groups there are, and of what, behind an amount: a header is a name and no English word, so it is neither made plural nor
 /// written small.
-pub(super) fn words_of_groups(groups: &[SparseGroup], by: &[String]) -> Vec<ReportCell> {
+pub(super) fn words_of_groups(groups: &[SparseGroup], by: &[String], to_whom: &str) -> Vec<ReportCell> {
     let text = |text: String| ReportCell::Text(text);
     let [name] = by else {
         return vec![
@@ -203,9 +203,9 @@ pub(super) fn words_of_groups(groups: &[SparseGroup], by: &[String]) -> Vec<Repo
     let named = groups.len() - blank;
     let values = if named == 1 { "value" } else { "values" };
     let mut words =
-        vec![text(" by ".to_owned()), ReportCell::count(named), text(format!(" {values} of {name}"))];
+        vec![text(format!(" {to_whom} ")), ReportCell::count(named), text(format!(" {values} of {name}"))];
     if blank > 0 {
-        words.push(text(" and by rows without one".to_owned()));
+        words.push(text(format!(" and {to_whom} rows without one")));
     }
     words
 }

@@ -295,9 +295,12 @@ impl AgingTally {
         let total =
             sums.iter().try_fold(0_i128, |sum, units| sum.checked_add(*units)).ok_or_else(too_large)?;
         let by: Vec<String> = levels.iter().map(|level| level.name.clone()).collect();
-        let mut answer = vec![ReportCell::Decimal(scale.amount(total)), ReportCell::Text(" owed".to_owned())];
+        // Where nothing tells what was paid, the amounts are invoiced and may no longer be owed.
+        let is_paid_known = invoices.paid.is_some() || invoices.payments.is_some();
+        let (word, to_whom) = if is_paid_known { (" owed", "by") } else { (" invoiced", "to") };
+        let mut answer = vec![ReportCell::Decimal(scale.amount(total)), ReportCell::Text(word.to_owned())];
         if !by.is_empty() {
-            answer.extend(words_of_groups(&groups, &by));
+            answer.extend(words_of_groups(&groups, &by, to_whom));
         }
         answer.push(ReportCell::Text(format!(" as of {}", invoices.as_of)));
         let band = layout.name(invoices.band);
@@ -367,30 +370,35 @@ impl AgingTally {
         Some(vec![amounts, rows])
     }
 
-    /// How the figures are to be read.
+    /// How to read the figures: a sentence for each rule that this report applies.
     fn explanation(&self, layout: &Layout, order: RowOrder) -> String {
         let (invoices, credits) = (&self.report.invoices, &self.report.credits);
-        let paid = match invoices.payments {
-            Some(payments) => format!("each amount less its \"{}\"", layout.name(payments.column)),
-            None => "paid on or before it is settled".to_owned(),
+        let paid = match (invoices.payments, invoices.paid) {
+            (Some(payments), _) => {
+                Some(format!("Each amount is reduced by its \"{}\".", layout.name(payments.column)))
+            }
+            (None, Some(paid)) => {
+                Some(format!("Rows with \"{}\" on or before the as-of date are settled.", layout.name(paid)))
+            }
+            (None, None) => None,
         };
+        let issued = invoices.issued.map(|issued| {
+            format!("Rows with \"{}\" after the as-of date are set apart.", layout.name(issued))
+        });
         let order = match order {
-            RowOrder::LargestFirst => "Largest total first; ",
-            RowOrder::OfNames => "",
+            RowOrder::LargestFirst => Some("The largest total comes first.".to_owned()),
+            RowOrder::OfNames => None,
         };
         let credits = match (credits.stand, &credits.of) {
-            (CreditsStand::ByDueDate, _) => {
-                "credits are taken off in the bucket of their own date".to_owned()
-            }
+            (CreditsStand::ByDueDate, _) => "Credits reduce the bucket of their own date.".to_owned(),
             (CreditsStand::OffOldestDebt, Some(of)) => format!(
-                "credits are taken off the debts of the same \"{of}\" in each line, the last bucket first and debts in no bucket last; what is left of them stands apart, and is taken off in the total only"
+                "Credits reduce the debts of the same \"{of}\" in each line, those of the last bucket first. The rest of a credit \
+                 reduces the total only."
             ),
-            _ => "credits are taken off in the total only".to_owned(),
+            _ => "Credits reduce the total only.".to_owned(),
         };
-        let last = format!("{order}{credits}.");
-        let mut signs = last.chars();
-        let last: String = signs.next().into_iter().flat_map(char::to_uppercase).chain(signs).collect();
-        format!("Open on the as-of date: {paid}, issued after it is set apart. {last}")
+        let all: Vec<String> = paid.into_iter().chain(issued).chain(order).chain([credits]).collect();
+        all.join(" ")
     }
 }
 

@@ -32,8 +32,8 @@ pub(super) struct Invoices {
     band_kind: BandKind,
     pub(super) amount: usize,
     pub(super) scale: Scale,
-    issued: Option<usize>,
-    paid: Option<usize>,
+    pub(super) issued: Option<usize>,
+    pub(super) paid: Option<usize>,
     pub(super) payments: Option<Payments>,
     pub(super) as_of: Date,
 }
