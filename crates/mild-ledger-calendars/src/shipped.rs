@@ -20,6 +20,22 @@ pub struct Shipped {
     pub(crate) rules: fn() -> Result<Vec<HolidayRule>, Error>,
 }
 
+/// Names of countries that no calendar has in its own, and the calendars that people may mean by them.
+const ALSO_CALLED: [(&[&str], &[&str]); 9] = [
+    (
+        &["uk", "gb", "britain", "great britain", "united kingdom"],
+        &["england-wales", "northern-ireland", "scotland"],
+    ),
+    (&["england", "wales"], &["england-wales"]),
+    (&["us", "usa", "united states", "america"], &["us-federal", "us-federal-with-closings"]),
+    (&["nz"], &["new-zealand"]),
+    (&["holland"], &["netherlands"]),
+    (&["czech republic"], &["czechia"]),
+    (&["canada"], &["canada-federal"]),
+    (&["wall street", "nyse"], &["new-york-exchange"]),
+    (&["target", "ecb", "euro"], &["euro-settlement"]),
+];
+
 /// A part of the world, or of trade.
 ///
 /// ```
@@ -195,16 +211,23 @@ impl Shipped {
         self.builder()?.build()
     }
 
-    /// Whether a word is part of its name, its title, or its region's name, in any case.
+    /// Whether a word is part of its name, its title, its region's name or a name that people use for its country, in any case.
     ///
     /// ```
     /// use mild_ledger_calendars::SHIPPED;
     /// assert!(SHIPPED.iter().filter(|shipped| shipped.is_about("German")).count() > 16);
+    /// let british: Vec<&str> = SHIPPED.iter().filter(|shipped| shipped.is_about("UK")).map(|shipped| shipped.name()).collect();
+    /// assert_eq!(british, ["england-wales", "northern-ireland", "scotland"]);
     /// ```
     #[must_use]
     pub fn is_about(&self, word: &str) -> bool {
         let word = word.trim().to_lowercase();
         let texts = [self.name, self.title, self.region.word()];
-        !word.is_empty() && texts.iter().any(|text| text.to_lowercase().contains(&word))
+        let is_called = |(names, calendars): &(&[&str], &[&str])| {
+            names.contains(&word.as_str()) && calendars.contains(&self.name)
+        };
+        !word.is_empty()
+            && (texts.iter().any(|text| text.to_lowercase().contains(&word))
+                || ALSO_CALLED.iter().any(is_called))
     }
 }

@@ -4,7 +4,7 @@ use crate::arguments::AnswerArguments;
 use crate::clock::{self, Now};
 use crate::ending::Failure;
 use mild_ledger::{ClockTime, Date, DatePattern, DateTime, DateTimeReading, FinerDigits, Reading, ZoneText};
-use mild_ledger_records::{AsOf, Zone};
+use mild_ledger_records::{AsOf, Zone, nearest_word};
 use std::cell::OnceCell;
 use std::str::FromStr;
 
@@ -153,6 +153,12 @@ pub(crate) fn read_zone(name: Option<&str>) -> Result<Option<Zone>, Failure> {
 
 /// The ISO forms that a date written in another way may have meant.
 pub(crate) fn meant(text: &str) -> Option<String> {
+    let words = text.trim().to_lowercase();
+    for period in ["month", "quarter", "year"] {
+        if [format!("{period} end"), format!("{period}-end"), format!("end of {period}")].contains(&words) {
+            return Some(format!("\"end of this {period}\" or \"end of last {period}\""));
+        }
+    }
     const WRITTEN: [&str; 8] = [
         "day/month/year",
         "month/day/year",
@@ -179,5 +185,14 @@ pub(crate) fn read_choice<T: FromStr<Err = mild_ledger::Error>>(
     name: &'static str,
     text: &str,
 ) -> Result<T, Failure> {
-    text.parse().map_err(|error| Failure::Argument { name, error, help: None })
+    // An option is typed by hand, in any case.
+    text.to_lowercase().parse().or_else(|_: mild_ledger::Error| text.parse()).map_err(
+        |error: mild_ledger::Error| {
+            let words = error.allowed().to_owned();
+            let listed: Vec<&str> =
+                words.split([',']).flat_map(|part| part.split(" or ")).map(str::trim).collect();
+            let help = nearest_word(text, listed).map(|near| format!("nearest: {near}"));
+            Failure::Argument { name, error, help }
+        },
+    )
 }

@@ -67,7 +67,8 @@ impl Failure {
                 let mut said = lines(&format!("error: {name}: {}", error.what()), width);
                 said.push_str(&lines(&format!("expected: {}", error.allowed()), width));
                 if let Some(help) = help {
-                    said.push_str(&lines(&format!("help: {help}"), width));
+                    let label = if help.starts_with("nearest: ") { "" } else { "help: " };
+                    said.push_str(&lines(&format!("{label}{help}"), width));
                 }
                 said
             }

@@ -1,4 +1,4 @@
-//! The common reports straight from a file, and the plan that gives the same.
+//! The quick commands: common reports of a file without a plan, the files they go to, and the plan that gives the same.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
@@ -135,4 +135,131 @@ fn a_saved_plan_finds_its_file_from_another_folder() {
     let run = desk.mild(&["run", "plans/crew.toml"]);
     assert_eq!(run.code, 0, "{}", run.err);
     assert!(run.out.contains("20 rows read, 20 written"), "{}", run.out);
+}
+
+/// Invoices of November with a title above, a total below, thousands in the amounts, and an invoice that comes twice.
+const LEDGER: &str = "Receivables, exported 30/11/2026,,,,
+Invoice,Customer,Issued,Paid on,Amount
+QB-1,Heron Charters,30/09/2026,,\"1,250.00\"
+QB-2,Cordage & Co.,15/10/2026,10/11/2026,80.50
+QB-3,Heron Charters,02/11/2026,,19.50
+QB-4,Osprey Sailing,25/08/2026,,200.00
+QB-1,Heron Charters,30/09/2026,,\"1,250.00\"
+Total,,,,\"2,800.00\"
+";
+
+/// The quick command on that file, with more arguments.
+fn aging(desk: &Desk, more: &[&str]) -> support::Answer {
+    let first =
+        ["aging", "ledger-2026-11-30.csv", "--amount", "Amount", "--issued", "Issued", "--paid", "Paid on"];
+    let then = [
+        "--by",
+        "Customer",
+        "--as-of",
+        "2026-11-30",
+        "--duplicates",
+        "set aside",
+        "--date-pattern",
+        "Paid on=day/month/year",
+        "--key",
+        "Invoice",
+    ];
+    desk.mild(&[&first[..], &then, more].concat())
+}
+
+#[test]
+fn a_report_goes_to_the_files_that_are_named() {
+    let desk = Desk::new();
+    desk.write("ledger-2026-11-30.csv", LEDGER);
+    let answer = aging(
+        &desk,
+        &[
+            "--to",
+            "page.html",
+            "--to",
+            "aging.xlsx",
+            "--to",
+            "aging.csv",
+            "--to",
+            "note.md",
+            "--to",
+            "chart.svg",
+        ],
+    );
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // QB-1 was due on 30 October, QB-4 on 24 September: 31 and 67 days before; QB-3 is due in December.
+    assert_eq!(
+        desk.read("aging.csv"),
+        "Customer,Not yet due,1–30,31–60,61–90,Over 90,No date,Credits,Total\n\
+         Heron Charters,19.50,0.00,1250.00,0.00,0.00,0.00,0.00,1269.50\n\
+         Osprey Sailing,0.00,0.00,0.00,200.00,0.00,0.00,0.00,200.00\n"
+    );
+    let page = desk.read("page.html");
+    assert!(page.contains("1,469.50 owed by 2 values of Customer as of 2026-11-30"), "{page}");
+    assert!(
+        desk.read("note.md").contains("| Heron Charters | 19.50 | – | 1,250.00 |"),
+        "{}",
+        desk.read("note.md")
+    );
+    assert!(desk.read("chart.svg").starts_with("<svg"), "{}", desk.read("chart.svg"));
+    assert!(std::fs::read(desk.path("aging.xlsx")).unwrap().starts_with(b"PK"));
+    assert_eq!(
+        desk.files().iter().filter(|name| name.contains("exceptions") || name.contains("receipt")).count(),
+        0
+    );
+
+    // A file that exists stays unless it may be replaced, and the records stay whatever is asked.
+    let refused = |more: &[&str], words: &str| {
+        let before = desk.files();
+        let answer = aging(&desk, more);
+        assert_eq!(answer.code, 2, "{}", answer.out);
+        assert!(answer.err.contains(words), "{}", answer.err);
+        assert_eq!(desk.files(), before);
+    };
+    desk.write("mine.html", "mine");
+    refused(&["--to", "mine.html"], "--to: mine.html exists already");
+    refused(&["--to", "new.html", "--to", "new.html"], "is named twice");
+    refused(&["--to", "a.csv", "--to", "b.csv"], "is a second file of the table alone");
+    refused(&["--to", "ledger-2026-11-30.csv", "--overwrite"], "is the file of records");
+    refused(&["--to", "report.pdf"], "--to: the name promises a PDF");
+    assert_eq!(desk.read("mine.html"), "mine");
+    assert_eq!(aging(&desk, &["--to", "mine.html", "--overwrite"]).code, 0);
+    assert_eq!(desk.read("mine.html"), page);
+}
+
+#[test]
+fn a_saved_plan_is_that_of_every_month() {
+    let desk = Desk::new();
+    desk.write("ledger-2026-11-30.csv", LEDGER);
+    let answer =
+        aging(&desk, &["--to", "page.html", "--to", "aging-2026-11-30.csv", "--save-plan", "aging.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.err.contains("note: next month, change line 3: as_of\n"), "{}", answer.err);
+    let plan = desk.read("aging.toml");
+    assert_eq!(plan.lines().nth(2), Some("as_of = \"2026-11-30\""));
+    for line in [
+        "title = \"Aging of ledger-{as_of}.csv\"",
+        "file = \"ledger-{as_of}.csv\"",
+        "file = \"aging-{as_of}.csv\"",
+        "rows = \"ledger-rows-{as_of}.csv\"",
+        "report = [\"page-{as_of}.html\"]",
+    ] {
+        assert!(plan.contains(line), "{plan}");
+    }
+    let this_month = desk.mild(&["run", "aging.toml", "--overwrite"]);
+    assert_eq!(this_month.code, 0, "{}", this_month.err);
+    assert!(
+        this_month.out.contains("1,469.50 owed by 2 values of Customer as of 2026-11-30"),
+        "{}",
+        this_month.out
+    );
+    // One line is another, and the new file is there.
+    desk.write("aging.toml", plan.replace("2026-11-30", "2026-12-31"));
+    desk.write("ledger-2026-12-31.csv", LEDGER);
+    let next_month = desk.mild(&["run", "aging.toml"]);
+    assert_eq!(next_month.code, 0, "{}", next_month.err);
+    assert!(next_month.out.contains("as of 2026-12-31; 6 rows read"), "{}", next_month.out);
+    assert!(desk.files().iter().any(|name| name == "page-2026-12-31.html"));
+    // The page of November is as it was.
+    assert!(desk.read("page-2026-11-30.html").contains("as of 2026-11-30"));
 }

@@ -49,7 +49,7 @@ pub use look::{
     BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
     OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part, plan_key, quoted,
 };
-pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_words};
+pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_word, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};
 pub use reports::{
     Leads, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, ReportCell, ReportDetail, ReportRows,

@@ -237,6 +237,13 @@ fn read_years(
         }
     };
     let years: CalendarYears = text.parse().map_err(|error: Error| wrong_years(error.what()))?;
+    if years.last() < 100 {
+        let century = |year: i32| if year < 70 { 2_000 + year } else { 1_900 + year };
+        return Err(Failure::Request {
+            what: format!("YEAR: {text} is a year of the first century"),
+            help: format!("{} perhaps; a year has four digits", century(years.first())),
+        });
+    }
     if years.last() - years.first() > 99 {
         return Err(wrong_years("that is more than a hundred years"));
     }

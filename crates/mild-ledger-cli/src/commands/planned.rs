@@ -5,12 +5,30 @@ use crate::clock::{self, Now};
 use crate::dates::{meant, read_zone};
 use crate::ending::Failure;
 use mild_ledger_records::{AsOf, Plan, RunRequest};
+use std::path::Path;
 
 /// A plan, what is asked of it, and the time that it is, where that is asked for.
 pub(super) struct Planned {
     pub(super) plan: Plan,
     pub(super) request: RunRequest,
     pub(super) now: Option<Now>,
+}
+
+/// A file of records in place of a plan is told as what it is.
+fn refuse_records(plan: &Path) -> Result<(), Failure> {
+    let ending = plan.extension().map(|ending| ending.to_string_lossy().to_lowercase()).unwrap_or_default();
+    let holds = match ending.as_str() {
+        "csv" | "tsv" | "txt" => "a text file of records",
+        "xlsx" | "ods" | "xls" => "a workbook",
+        "parquet" | "jsonl" | "ndjson" | "sqlite" | "sqlite3" | "db" => "a file of records",
+        _ => return Ok(()),
+    };
+    let name = plan.display().to_string();
+    let name = name.escape_debug();
+    Err(Failure::Request {
+        what: format!("{name} is {holds}, not a plan"),
+        help: format!("mild look {name} shows what it holds, mild look {name} --plan writes a plan for it"),
+    })
 }
 
 /// Reads the plan of some arguments.
@@ -23,6 +41,7 @@ pub(super) fn read(arguments: &PlanArguments) -> Result<Planned, Failure> {
         })?),
         None => None,
     };
+    refuse_records(&arguments.plan)?;
     let plan = Plan::read(&arguments.plan)?;
     let zone = read_zone(arguments.zone.as_deref())?;
     let mut request = RunRequest::new();

@@ -96,16 +96,24 @@ fn open_base(named: &str, file: &Path, built_on_it: &[PathBuf]) -> Result<Calend
     open_within(&path.to_string_lossy(), &chain)
 }
 
+/// An error that names the calendars which may be meant.
 fn unknown(source: &str) -> RecordsError {
-    let names: Vec<&str> = mild_ledger_calendars::SHIPPED.iter().map(|shipped| shipped.name()).collect();
-    let has_it = |name: &&str| !source.is_empty() && name.contains(&source.to_lowercase());
-    let longer = names.iter().copied().find(|name| !source.is_empty() && name.starts_with(source));
-    let near = longer
-        .or_else(|| names.iter().copied().find(has_it))
-        .or_else(|| crate::mistakes::nearest(source, names.iter().copied()))
-        .map_or_else(String::new, |near| format!("the nearest is {near}; "));
+    let shipped = &mild_ledger_calendars::SHIPPED;
+    let names = || shipped.iter().map(|shipped| shipped.name());
+    let about: Vec<&str> =
+        shipped.iter().filter(|shipped| shipped.is_about(source)).map(|shipped| shipped.name()).collect();
+    // Many are about a word such as "europe": the one that begins with it, or else the nearest, says more.
+    let meant = match about.len() {
+        0 => crate::mistakes::nearest(source, names()).into_iter().collect(),
+        1..=MOST_MEANT => about,
+        _ => names().find(|name| !source.is_empty() && name.starts_with(source)).into_iter().collect(),
+    };
+    let meant = if meant.is_empty() { String::new() } else { format!("perhaps {}; or ", meant.join(", ")) };
     RecordsError::request(
         format!("there is no calendar \"{}\"", source.escape_debug()),
-        format!("{near}give a file, or one of the {} that `mild calendar` lists", names.len()),
+        format!("{meant}a file, or one of the {} that `mild calendar` lists", shipped.len()),
     )
 }
+
+/// The most calendars that an error names.
+const MOST_MEANT: usize = 4;

@@ -263,6 +263,12 @@ impl<'p> Binder<'p> {
         let names = || self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
         let help = match wanted.to_lowercase().as_str() {
             "today" | "as of" | "as_of" | "asof" => Some(format!("write \"{AS_OF}\" for the as-of date")),
+            turned if turned.ends_with(" desc") || turned.ends_with(" asc") => {
+                let (column, direction) = wanted.rsplit_once(' ').unwrap_or((wanted, ""));
+                let first =
+                    if direction.eq_ignore_ascii_case("desc") { "largest first" } else { "smallest first" };
+                Some(format!("an order has a comma: \"{}, {first}\"", column.escape_debug()))
+            }
             _ => nearest(wanted, names()).map(|near| format!("nearest: \"{}\"", near.escape_debug())),
         };
         let (near, more) = nearest_words(wanted, names());
@@ -299,8 +305,15 @@ impl<'p> Binder<'p> {
         let shown = name.value.escape_debug().to_string();
         let what = format!("\"{shown}\" holds {}, not numbers", self.kind(column).word());
         let is_of_file = column < self.columns_of_file;
-        let help = (is_of_file && matches!(self.kind(column), Kind::Text))
-            .then(|| format!("say its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}"));
+        let help = match self.kind(column) {
+            Kind::Date { .. } => {
+                Some("between = [\"…\", \"…\"] counts the time between two dates".to_owned())
+            }
+            Kind::Text if is_of_file => {
+                Some(format!("name its decimals: under [records.amounts], \"{shown}\" = {{ decimals = 2 }}"))
+            }
+            _ => None,
+        };
         self.mistakes.tell_with_help(name.span.clone(), what, "a column of amounts or numbers", help);
         None
     }

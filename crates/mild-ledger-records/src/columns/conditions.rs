@@ -272,6 +272,7 @@ impl Binder<'_> {
             self.take_as(column, NumberUse::Figures);
         }
         let kind = self.kind(column).clone();
+        let is_nothing = matches!(&test.operand.value, Operand::Text(text) if text.trim().is_empty());
         let refused = match (&kind, &test.operand.value) {
             (_, Operand::Yes) => return Some(BoundOperand::Yes),
             (_, Operand::No) => return Some(BoundOperand::No),
@@ -329,7 +330,7 @@ impl Binder<'_> {
                     }
                 }
             }
-            (kind, _) => format!("{} cannot be compared with this so", kind.word()),
+            (kind, _) => format!("{} cannot be compared with this", kind.word()),
         };
         let expected = match kind {
             Kind::Text => {
@@ -341,7 +342,9 @@ impl Binder<'_> {
             Kind::Parts(_) => "{ column = \"…\" }, another column of parts",
             Kind::Band(_) => "the name of a bucket in quotes",
         };
-        self.mistakes.tell(span, refused, expected);
+        let help =
+            is_nothing.then(|| "a blank cell: blank = true, or blank = false for all others".to_owned());
+        self.mistakes.tell_with_help(span, refused, expected, help);
         None
     }
 }

@@ -156,6 +156,13 @@ fn read_measure(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Me
         )),
         Err(_) => nearest(&text.value, words()).map(|word| format!("nearest: \"{word}\"")),
     };
+    let lower = text.value.to_lowercase();
+    if matches!(lower.as_str(), "working days" | "working hours") {
+        let what = format!("{lower} are not counted here");
+        let help = format!("a column counts them: between = [\"…\", \"as-of\"] with count = \"{lower}\"");
+        walk.mistakes.tell_with_help(text.span, what, expected, Some(help));
+        return None;
+    }
     let (near, _) = nearest_words(&text.value, words());
     let expected = format!("a way of counting such as {} …", crate::mistakes::in_quotes(near));
     walk.mistakes.tell_with_help(text.span, error.what(), expected, help);

@@ -1,5 +1,6 @@
 //! What is wrong with a text, and where: positions, a walk over TOML that keeps them, and the nearest right words.
 
+mod everyday;
 mod keys;
 mod mistake;
 mod nearest;
@@ -8,6 +9,6 @@ mod walk;
 pub(crate) use keys::Keys;
 pub(crate) use mistake::Mistakes;
 pub use mistake::{Expected, PlanMistake, PlanMistakes};
-pub use nearest::nearest_words;
 pub(crate) use nearest::{in_quotes, nearest};
+pub use nearest::{nearest_word, nearest_words};
 pub(crate) use walk::{At, Value, Walk, read_date};

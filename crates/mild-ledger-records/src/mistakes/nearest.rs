@@ -1,5 +1,7 @@
 //! The right words that are nearest to a wrong one.
 
+use super::everyday::ours_for;
+
 /// How many words are shown of a longer list.
 const SHOWN: usize = 3;
 
@@ -7,6 +9,10 @@ const SHOWN: usize = 3;
 pub(crate) fn nearest<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) -> Option<&'w str> {
     let lower = wrong.to_lowercase();
     let length = wrong.chars().count();
+    let words: Vec<&str> = words.into_iter().collect();
+    if let Some(ours) = ours_for(wrong, words.iter().copied()) {
+        return Some(ours);
+    }
     words
         .into_iter()
         .filter_map(|word| {
@@ -21,6 +27,19 @@ pub(crate) fn nearest<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>)
         .map(|(.., word)| word)
 }
 
+/// The word of a list that a wrong one stands for: of everyday use, or mistyped; `None` where none is near.
+///
+/// ```
+/// use mild_ledger_records::nearest_word;
+/// assert_eq!(nearest_word("average", ["sum", "mean", "median"]), Some("mean"));
+/// assert_eq!(nearest_word("medain", ["sum", "mean", "median"]), Some("median"));
+/// assert_eq!(nearest_word("keel", ["sum", "mean", "median"]), None);
+/// ```
+#[must_use]
+pub fn nearest_word<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) -> Option<&'w str> {
+    nearest(wrong, words)
+}
+
 /// The few words of a list that are nearest to a wrong one, near or not, and whether there are more.
 ///
 /// ```
@@ -29,9 +48,14 @@ pub(crate) fn nearest<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>)
 /// ```
 pub fn nearest_words<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>) -> (Vec<&'w str>, bool) {
     let lower = wrong.to_lowercase();
+    let words: Vec<&str> = words.into_iter().collect();
+    let ours = ours_for(wrong, words.iter().copied());
     let mut all: Vec<(usize, &str)> = words
         .into_iter()
         .map(|word| {
+            if Some(word) == ours {
+                return (0, word);
+            }
             let word_lower = word.to_lowercase();
             // A word that begins like it, or holds it, is nearer than one that happens to be as long.
             let bonus =

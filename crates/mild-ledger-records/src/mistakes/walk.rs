@@ -1,9 +1,10 @@
 //! Walking a TOML tree with its positions, collecting mistakes.
 
+use super::everyday::part_with;
 use super::keys::Keys;
 use super::mistake::{Expected, Mistakes, PlanMistakes};
 use super::nearest::{in_quotes, nearest, nearest_words};
-use mild_ledger::Date;
+use mild_ledger::{Date, DatePattern, Reading};
 use std::ops::Range;
 use std::path::Path;
 use toml::Spanned;
@@ -52,7 +53,11 @@ impl Walk {
         let line = source.get(line_start..).and_then(|rest| rest.lines().next()).unwrap_or("");
         let key = line.split('=').next().unwrap_or("").trim();
         let spaced = line.contains('=') && key.contains(' ') && !key.contains(['"', '\'', '[', '#', '{']);
-        let help = spaced.then(|| format!("a header with spaces wants quotes: \"{key}\" = …"));
+        let value = line.split_once('=').map_or("", |(_, value)| value.trim());
+        let help = match iso_of(value) {
+            Some(date) => Some(format!("write {date}")),
+            None => spaced.then(|| format!("a header with spaces needs quotes: \"{key}\" = …")),
+        };
         let what = format!("this is not TOML: {}", error.message());
         self.mistakes.tell_with_help(span, what, "TOML 1.0 or 1.1 (toml.io)", help);
     }
@@ -109,7 +114,11 @@ impl Walk {
                 self.mistakes.tell(key.span(), what, expected);
                 continue;
             }
-            let help = nearest(word, keys.known.iter().copied()).map(|word| format!("nearest: {word}"));
+            let elsewhere = part_with(word).filter(|part| *part != keys.part);
+            let help = match elsewhere {
+                Some(part) => Some(format!("{word} belongs under {part}")),
+                None => nearest(word, keys.known.iter().copied()).map(|word| format!("nearest: {word}")),
+            };
             let what = format!("{} has no key {}", keys.part, word.escape_debug());
             self.mistakes.tell_with_help(key.span(), what, expected, help);
         }
@@ -289,4 +298,22 @@ pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> O
             None
         }
     }
+}
+
+/// The date of a text in the order of a country, as TOML has it; both where the day and the month may be exchanged.
+fn iso_of(text: &str) -> Option<String> {
+    let text = text.split('#').next().unwrap_or_default().trim().trim_matches(['"', '\'']);
+    let patterns = ["day/month/year", "month/day/year", "day.month.year", "day-month-year", "year/month/day"];
+    let mut dates: Vec<String> = Vec::new();
+    for pattern in patterns {
+        if let Some(Ok(Reading::Date { date, .. })) =
+            pattern.parse::<DatePattern>().ok().map(|known| known.read(text))
+        {
+            let date = date.to_string();
+            if !dates.contains(&date) {
+                dates.push(date);
+            }
+        }
+    }
+    (!dates.is_empty()).then(|| dates.join(" or "))
 }

@@ -86,8 +86,9 @@ pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
         let start = body.dates(&arguments.start)?;
         let left = arguments.left.as_ref().map(|name| body.dates(name)).transpose()?;
         let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
-        body.report("tenure", &[("start", &start), ("count", &arguments.count)]);
-        body.option("--count", &arguments.count);
+        let count = arguments.count.to_lowercase();
+        body.report("tenure", &[("start", &start), ("count", &count)]);
+        body.option("--count", &count);
         body.option("--months", &arguments.months.to_string());
         body.number("last_periods", arguments.months.into());
         for (key, value) in [("left", left), ("by", by)] {
@@ -121,11 +122,12 @@ pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Fail
             body.option("--calendar", calendar);
             body.calendar(calendar);
         }
-        body.option("--count", &arguments.count);
+        body.option("--count", &arguments.count.to_lowercase());
         if let Some(promise) = &arguments.promise {
             body.option("--promise", promise);
         }
-        body.report("turnaround", &[("count", &arguments.count)]);
+        let count = arguments.count.to_lowercase();
+        body.report("turnaround", &[("count", &count)]);
         body.list("between", &[start, end]);
         for (key, value) in [("promise", arguments.promise.clone()), ("by", by)] {
             value.iter().for_each(|value| body.key(key, value));
