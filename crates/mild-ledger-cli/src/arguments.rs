@@ -10,7 +10,7 @@ use std::path::PathBuf;
 /// Turns record dates into figures for reporting, each by a rule that has a name.
 #[derive(Debug, Parser)]
 #[command(name = "mild", version, max_term_width = 100, disable_help_subcommand = true)]
-#[command(after_help = "mild COMMAND --help says more about each.")]
+#[command(after_help = "mild COMMAND -h lists its options; mild help TOPIC explains the words.")]
 pub(crate) struct Arguments {
     #[command(subcommand)]
     pub(crate) command: Command,
@@ -18,41 +18,70 @@ pub(crate) struct Arguments {
 
 #[derive(Debug, Subcommand)]
 pub(crate) enum Command {
-    /// Write the demo records, plan and calendar of Quillhaven Boatyard, run them and show the report
+    /// Write the demo files of Quillhaven Boatyard, run them and show the report
     Demo(DemoArguments),
-    /// Count the time between two dates in every way, side by side
+    /// Count the time between two dates in every way
     Between(BetweenArguments),
-    /// The date so far away, or a series of them
+    /// Move a date by an amount of time, or list a series of dates
     Shift(ShiftArguments),
-    /// When an invoice is due under its payment terms, and until when a discount is given
+    /// The due date and the discount date under payment terms
     Due(DueArguments),
-    /// The week, month, quarter, year, fiscal and week-year periods that a date lies in
+    /// The week, month, quarter, year and fiscal periods of a date
     Periods(PeriodsArguments),
-    /// Working days by month, the year as a grid, holidays; alone, the calendars that ship
+    /// Working days by month, holidays, the year as a grid; alone: the calendars that ship
     Calendar(CalendarCommandArguments),
-    /// What the columns of a file of records hold, how they are written, and what is wrong with them
+    /// What the columns of a file hold, and their faults
     Look(LookArguments),
-    /// What a plan would do, and what is wrong with it, without doing it
+    /// What a plan would do, and its mistakes; writes nothing
     Check(CheckArguments),
     /// Run a plan: records in; columns, reports and exceptions out
     Run(RunArguments),
-    /// What is owed, by bucket and group, straight from a file of invoices
+    /// Open amounts by bucket and customer, from a file of invoices
     Aging(AgingArguments),
-    /// Who is in service and for how long, who joined and left, straight from a file of staff
+    /// Length of service, joiners and leavers, from a file of staff
     Tenure(TenureArguments),
-    /// What comes up: anniversaries, renewals and reviews, straight from a file
+    /// Dates that come up: anniversaries, renewals, ends, from a file
     Upcoming(UpcomingArguments),
-    /// How long jobs take from one stage to another, straight from a file
+    /// How long jobs take, from a file
     Turnaround(TurnaroundArguments),
-    /// Figures by group, straight from a file
+    /// Figures by group, from a file
     Summary(SummaryArguments),
-    /// Whether the files of a receipt still are what its runs recorded
+    /// Whether the files of a receipt are unchanged since their runs
     Verify(VerifyArguments),
+    /// The help of a command, or a topic: plans, patterns, ends, month ends, rolls, exit codes …
+    Help(HelpArguments),
+    /// What a shell completes, or the manual page
+    Completions(CompletionsArguments),
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct HelpArguments {
+    /// A command, or a topic; without it the topics are listed
+    #[arg(value_name = "TOPIC")]
+    pub(crate) topic: Vec<String>,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct CompletionsArguments {
+    /// The shell, or man for the manual page
+    #[arg(value_name = "SHELL", value_enum)]
+    pub(crate) shell: CompletionsFor,
+}
+
+/// What completions are printed for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, clap::ValueEnum)]
+pub(crate) enum CompletionsFor {
+    Bash,
+    Elvish,
+    Fish,
+    Man,
+    Powershell,
+    Zsh,
 }
 
 #[derive(Debug, Args)]
 #[command(
-    after_long_help = "A file that stands in the folder and was changed is left as it is, and said so."
+    after_long_help = "A file of the demo that you changed is kept as it is; the command prints its name."
 )]
 pub(crate) struct DemoArguments {
     /// The folder to write to; it is made where it is missing
@@ -196,17 +225,17 @@ Label patterns: words (year, month, month-name, day …), POSIX letters (%Y %m %
   mild periods 2026-09-30 --period month --gives \"last day\"
   mild periods today --away -1")]
 pub(crate) struct PeriodsArguments {
-    /// The date to look around
+    /// The date
     #[arg(value_name = "DATE")]
     pub(crate) date: String,
-    /// Look at the periods so many steps away, back where negative
+    /// Periods this many steps away; a minus goes back
     #[arg(long, value_name = "N", default_value = "0", value_parser = read_steps)]
     pub(crate) away: i64,
     /// The month, and perhaps the day, that fiscal years begin on: april, apr-6, 04-06 or 4
-    #[arg(long, value_name = "MONTH[-DAY]")]
+    #[arg(long, value_name = "MONTH")]
     pub(crate) fiscal_year_begins: Option<String>,
-    /// The calendar year that fiscal years and week-years are named by: the one they end in, or begin in
-    #[arg(long, value_name = "end|begin")]
+    /// What names fiscal years and week-years: the calendar year of their end or begin
+    #[arg(long, value_name = "WORD")]
     pub(crate) fiscal_named: Option<String>,
     /// The rule for years of weeks, iso unless stated
     #[arg(long, value_name = "RULE")]
@@ -387,7 +416,7 @@ pub(crate) struct CalendarParts {
     #[arg(long = "holiday", value_name = "DATE")]
     pub(crate) named_holidays: Vec<String>,
     /// What half days of the calendar count as: open (working days, unless stated), closed, or half
-    #[arg(long, value_name = "open|closed|half")]
+    #[arg(long, value_name = "WORD")]
     pub(crate) half_days: Option<String>,
     /// The years that a list of dates covers, such as "2025 to 2027"
     #[arg(long, value_name = "YEARS")]

@@ -3,34 +3,35 @@
 use clap::Args;
 use std::path::PathBuf;
 
-/// What all of them have.
+/// The arguments that all of them have.
 #[derive(Debug, Args)]
+#[command(next_help_heading = "Of every quick command")]
 pub(crate) struct QuickArguments {
     /// The file of records
-    #[arg(value_name = "FILE")]
+    #[arg(value_name = "FILE", help_heading = "Arguments")]
     pub(crate) file: PathBuf,
-    /// The as-of date: ISO 8601, today, "end of last month" …
+    /// The as-of date: 2026-09-30, today, "end of last month" …
     #[arg(long, value_name = "DATE")]
     pub(crate) as_of: Option<String>,
-    /// The pattern of a column of dates, where it is not found without doubt, such as Issued=day/month/year; may be given again
+    /// The pattern of a column of dates, where it is in doubt: Issued=day/month/year
     #[arg(long, value_name = "COLUMN=PATTERN")]
     pub(crate) date_pattern: Vec<String>,
-    /// The column whose values identify the rows; may be given again for a key of several columns
+    /// The column that identifies the rows; again for a key of several columns
     #[arg(long, value_name = "COLUMN")]
     pub(crate) key: Vec<String>,
-    /// What is done with rows of one key: "set aside", keep, first or last
+    /// What to do with rows of one key: "set aside", keep, first or last
     #[arg(long, value_name = "WHAT")]
     pub(crate) duplicates: Option<String>,
-    /// The column with the currency of each amount; found where a column holds nothing but ISO 4217 codes
+    /// The column of currencies (ISO 4217); found where it holds nothing else
     #[arg(long, value_name = "COLUMN")]
     pub(crate) currency: Option<String>,
-    /// Write the report to a file: a page (.html), a workbook (.xlsx), .md, .svg, or its table alone (.csv …); may be given again
+    /// Write the report: .html, .xlsx, .md, .svg, or its table (.csv …); may be given again
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Vec<PathBuf>,
     /// Replace files of --to that exist
     #[arg(long, requires = "to")]
     pub(crate) overwrite: bool,
-    /// Write the plan that gives the same report, for the next months
+    /// Write the plan that gives the same report every month
     #[arg(long, value_name = "PLAN")]
     pub(crate) save_plan: Option<PathBuf>,
     /// Print one JSON object for programs
@@ -48,21 +49,19 @@ The patterns of dates come from a look at the file, where they are found without
   mild aging invoices-2026-09-30.csv --amount Amount --issued Issued --paid Paid --by Customer \
 --as-of 2026-09-30 --duplicates \"set aside\"")]
 pub(crate) struct AgingArguments {
-    #[command(flatten)]
-    pub(crate) quick: QuickArguments,
     /// The column of amounts
     #[arg(long, value_name = "COLUMN")]
     pub(crate) amount: String,
     /// The column of the days of issue
     #[arg(long, value_name = "COLUMN")]
     pub(crate) issued: Option<String>,
-    /// The column of due dates; else they are worked out from --issued and --terms
+    /// The column of due dates; without it they follow from --issued and --terms
     #[arg(long, value_name = "COLUMN")]
     pub(crate) due: Option<String>,
-    /// The payment terms of all
+    /// The payment terms of all rows
     #[arg(long, value_name = "TERMS", default_value = "net 30", conflicts_with = "due")]
     pub(crate) terms: String,
-    /// The column of the days on which they were paid in full
+    /// The column of the days of full payment
     #[arg(long, value_name = "COLUMN")]
     pub(crate) paid: Option<String>,
     /// The column to group by
@@ -71,14 +70,14 @@ pub(crate) struct AgingArguments {
     /// The upper edges of the buckets, included
     #[arg(long, value_name = "DAYS", value_delimiter = ',', default_value = "0,30,60,90")]
     pub(crate) edges: Vec<String>,
+    #[command(flatten)]
+    pub(crate) quick: QuickArguments,
 }
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
   mild tenure crew-2026-09-30.csv --start Start --left Left --by Team --as-of 2026-09-30")]
 pub(crate) struct TenureArguments {
-    #[command(flatten)]
-    pub(crate) quick: QuickArguments,
     /// The column of the first days
     #[arg(long, value_name = "COLUMN")]
     pub(crate) start: String,
@@ -94,6 +93,8 @@ pub(crate) struct TenureArguments {
     /// How many months of joiners and leavers are shown
     #[arg(long, value_name = "NUMBER", default_value_t = 12)]
     pub(crate) months: u16,
+    #[command(flatten)]
+    pub(crate) quick: QuickArguments,
 }
 
 #[derive(Debug, Args)]
@@ -101,20 +102,20 @@ pub(crate) struct TenureArguments {
   mild upcoming crew-2026-09-30.csv --of Start --window \"6 months\" --show Name,Team --as-of 2026-09-30
   mild upcoming licences-2026-09-30.csv --of To --every once --as-of 2026-09-30")]
 pub(crate) struct UpcomingArguments {
-    #[command(flatten)]
-    pub(crate) quick: QuickArguments,
     /// The column of dates
     #[arg(long, value_name = "COLUMN")]
     pub(crate) of: String,
-    /// How they come round: "1 year", "6 months" …, or once
+    /// How often a date returns: "1 year", "6 months" …, or once
     #[arg(long, value_name = "STEP", default_value = "1 year")]
     pub(crate) every: String,
-    /// How far ahead, from the as-of date on
+    /// How far ahead of the as-of date
     #[arg(long, value_name = "AMOUNT", default_value = "3 months")]
     pub(crate) window: String,
-    /// The columns that are shown beside each date; all unless stated
+    /// The columns next to each date; all unless stated
     #[arg(long, value_name = "COLUMNS", value_delimiter = ',')]
     pub(crate) show: Vec<String>,
+    #[command(flatten)]
+    pub(crate) quick: QuickArguments,
 }
 
 #[derive(Debug, Args)]
@@ -122,8 +123,6 @@ pub(crate) struct UpcomingArguments {
   mild turnaround jobs-2026-09-30.csv --start \"Hauled out\" --end Relaunched --count \"working days\" \
 --calendar yard.toml --promise \"10 working days\" --by Work --as-of 2026-09-30 --duplicates first")]
 pub(crate) struct TurnaroundArguments {
-    #[command(flatten)]
-    pub(crate) quick: QuickArguments,
     /// The column of the starts
     #[arg(long, value_name = "COLUMN")]
     pub(crate) start: String,
@@ -136,20 +135,20 @@ pub(crate) struct TurnaroundArguments {
     /// The calendar of working days: one that ships, or a file
     #[arg(long, value_name = "NAME|FILE")]
     pub(crate) calendar: Option<String>,
-    /// By when they are promised from the start, such as "10 working days"
+    /// The promised time from the start, such as "10 working days"
     #[arg(long, value_name = "AMOUNT")]
     pub(crate) promise: Option<String>,
     /// The column to group by
     #[arg(long, value_name = "COLUMN")]
     pub(crate) by: Option<String>,
+    #[command(flatten)]
+    pub(crate) quick: QuickArguments,
 }
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
   mild summary invoices-2026-09-30.csv --by Customer --sum Amount --largest Issued --duplicates first")]
 pub(crate) struct SummaryArguments {
-    #[command(flatten)]
-    pub(crate) quick: QuickArguments,
     /// A column to group by, the outermost first; up to three
     #[arg(long, value_name = "COLUMN", required = true)]
     pub(crate) by: Vec<String>,
@@ -171,4 +170,6 @@ pub(crate) struct SummaryArguments {
     /// A column of which different values are counted
     #[arg(long, value_name = "COLUMN")]
     pub(crate) distinct: Vec<String>,
+    #[command(flatten)]
+    pub(crate) quick: QuickArguments,
 }

@@ -3,8 +3,10 @@
 mod between;
 mod calendar;
 mod check;
+mod completions;
 mod demo;
 mod due;
+mod help;
 mod look;
 mod periods;
 mod planned;
@@ -34,5 +36,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Turnaround(arguments) => quick_reports::turnaround(arguments),
         Command::Summary(arguments) => quick_reports::summary(arguments),
         Command::Verify(verify) => verify::verify(verify),
+        Command::Help(arguments) => help::help(arguments),
+        Command::Completions(arguments) => completions::completions(arguments),
     }
 }

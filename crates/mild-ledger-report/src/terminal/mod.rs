@@ -5,6 +5,7 @@ mod blocks;
 mod grid;
 mod mistakes;
 mod months;
+mod sections;
 mod tables;
 mod text;
 mod workings;
@@ -16,6 +17,7 @@ pub use answers::{
     shipped_calendars, sources, two_calendars, verified, work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};
+pub use sections::section;
 pub use text::lines;
 
 /// How wide a table may be.

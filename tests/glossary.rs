@@ -1,4 +1,4 @@
-//! The page of names lists the words of the code, all of them and no others, in the code's order.
+//! The glossary lists the words of the code, all of them and no others, in the code's order.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
@@ -13,7 +13,7 @@ use std::str::FromStr;
 
 /// The words of a section: the first cell of each row of its table.
 fn listed(section: &str) -> Vec<String> {
-    let page = include_str!("../docs/names.md");
+    let page = include_str!("../crates/mild-ledger-cli/help/glossary.md");
     let (_, rest) = page.split_once(&format!("\n## {section}\n")).unwrap();
     let body = rest.split("\n## ").next().unwrap();
     body.lines()
@@ -37,12 +37,12 @@ fn held<T: Display + FromStr + PartialEq + std::fmt::Debug>(
 }
 
 #[test]
-fn the_page_of_names_is_held_to_the_code() {
+fn the_glossary_has_the_words_of_the_code() {
     held("Units", Unit::ALL, ToString::to_string);
     held("Measures of an interval", Measure::all(), ToString::to_string);
     held("Ends", Ends::ALL, ToString::to_string);
     held("Month ends", MonthEnd::ALL, ToString::to_string);
-    held("Where credits stand", CreditsStand::ALL, ToString::to_string);
+    held("Places of credits", CreditsStand::ALL, ToString::to_string);
     held("Rounding", Rounding::ALL.iter().copied(), ToString::to_string);
     held("Languages of names", Language::ALL, ToString::to_string);
     held("Days of a period", PeriodDay::ALL, ToString::to_string);
@@ -85,7 +85,7 @@ fn the_page_of_names_is_held_to_the_code() {
     held("Units of the clock", ClockUnit::ALL, ToString::to_string);
     let periods =
         PeriodRule::all(Weekday::Monday, FiscalYear::default(), WeekYear::iso()).map(PeriodRule::word);
-    assert_eq!(listed("Periods"), periods);
+    assert_eq!(listed("Kinds of periods"), periods);
     held("Rolls", Roll::ALL.iter().copied(), ToString::to_string);
     held("What a moved holiday closes", SubstituteCloses::ALL, ToString::to_string);
     held("Lengths of a holiday", HolidayLength::ALL, ToString::to_string);
