@@ -27,7 +27,10 @@ fn a_changed_file_of_the_demo_stays() {
     desk.write("here/receivables.toml", &mine);
     let answer = desk.mild(&["demo", "here"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
-    assert_eq!(answer.err.replace('\\', "/"), "note: here/receivables.toml was changed and stays as it is\n");
+    assert_eq!(
+        answer.err.replace('\\', "/"),
+        "note: here/receivables.toml was changed and is kept as it is\n"
+    );
     assert_eq!(desk.read("here/receivables.toml"), mine);
     assert!(answer.out.starts_with("Mine\n"));
 }
@@ -117,25 +120,29 @@ fn commands_of(page: &str) -> Vec<String> {
         joined.split('`').skip(1).step_by(2).filter(|span| span.starts_with("mild ")).map(str::to_owned);
     let lines = page.lines();
     let lines = lines.filter_map(|line| line.strip_prefix("    mild ").map(|rest| format!("mild {rest}")));
-    // What stands for something else is no command yet.
+    // A command with … in it is not complete.
     spans.chain(lines).filter(|command| !command.contains('…')).collect()
+}
+
+/// What a command of a page answers. Quotes keep words together, as a shell would.
+fn answer_to(desk: &Desk, command: &str) -> support::Answer {
+    let words: Vec<String> = command
+        .split('"')
+        .enumerate()
+        .flat_map(|(nth, part)| match nth % 2 {
+            0 => part.split_whitespace().map(str::to_owned).collect(),
+            _ => vec![part.to_owned()],
+        })
+        .skip(1)
+        .collect();
+    let words: Vec<&str> = words.iter().map(String::as_str).collect();
+    desk.mild(&words)
 }
 
 /// Runs each command as it is written, in a folder that the demo was written to.
 fn run_all(desk: &Desk, commands: &[String]) {
     for command in commands {
-        // Quotes keep words together, as a shell would.
-        let words: Vec<String> = command
-            .split('"')
-            .enumerate()
-            .flat_map(|(nth, part)| match nth % 2 {
-                0 => part.split_whitespace().map(str::to_owned).collect(),
-                _ => vec![part.to_owned()],
-            })
-            .skip(1)
-            .collect();
-        let words: Vec<&str> = words.iter().map(String::as_str).collect();
-        let answer = desk.mild(&words);
+        let answer = answer_to(desk, command);
         assert_eq!(answer.code, 0, "{command}\n{}", answer.err);
         assert!(!answer.out.is_empty(), "{command}");
     }
@@ -147,27 +154,85 @@ fn every_command_of_the_readme_runs_as_it_is_written() {
     assert_eq!(desk.mild(&["demo", "."]).code, 0);
     assert_eq!(desk.mild(&["demo", "demo"]).code, 0);
     let commands = commands_of(include_str!("../../../README.md"));
-    assert!(commands.len() > 8, "{commands:?}");
+    assert!(commands.len() > 4, "{commands:?}");
     run_all(&desk, &commands);
 }
 
 #[test]
-fn every_command_of_the_guide_runs_as_it_is_written() {
+fn every_command_of_the_pages_runs_as_it_is_written() {
+    for (page, least) in [
+        (include_str!("../../../docs/quick-start.md"), 8),
+        (include_str!("../../../docs/which-figure.md"), 12),
+        (include_str!("../../../docs/figures-people-get-wrong.md"), 8),
+    ] {
+        let desk = Desk::new();
+        assert_eq!(desk.mild(&["demo", "."]).code, 0);
+        // A command named without its arguments is not one to run, nor is one that lists.
+        let all = commands_of(page).into_iter().filter(|command| command.split(' ').count() > 2);
+        let commands: Vec<String> = all.filter(|command| !command.starts_with("mild demo")).collect();
+        assert!(commands.len() >= least, "{commands:?}");
+        run_all(&desk, &commands);
+    }
+}
+
+/// The right figures of the page are those of its commands.
+#[test]
+fn the_right_figures_are_right() {
     let desk = Desk::new();
-    let commands = commands_of(include_str!("../../../docs/guide.md"));
-    assert!(commands.len() > 12, "{commands:?}");
-    run_all(&desk, &commands);
+    let page = include_str!("../../../docs/figures-people-get-wrong.md");
+    let mut tried = 0;
+    for line in page.lines().filter(|line| line.starts_with("| ") && line.contains("`mild ")) {
+        let cells: Vec<&str> = line.trim_matches('|').split('|').map(str::trim).collect();
+        let (wrong, right, command) = (cells[1], cells[2], cells[3].trim_matches('`'));
+        let answer = answer_to(&desk, command);
+        // A date of the page is in words, one of the command in ISO 8601.
+        let shown = match right {
+            "31 March" => "2026-03-31",
+            "28 February" => "2026-02-28",
+            "2 March" => "2026-03-02",
+            number => number,
+        };
+        let first = answer.out.lines().next().unwrap();
+        assert!(
+            first.split(|sign: char| !sign.is_alphanumeric() && sign != '-').any(|word| word == shown),
+            "{line}: {first}"
+        );
+        assert_ne!(wrong, right);
+        tried += 1;
+    }
+    assert_eq!(tried, 8);
 }
 
-/// Figures that the guide names are those that the commands give.
+/// What the quick start names is what the commands print.
 #[test]
-fn the_guide_says_what_the_commands_say() {
+fn the_quick_start_says_what_the_commands_say() {
     let desk = Desk::new();
     assert_eq!(desk.mild(&["demo", "."]).code, 0);
-    let why = desk.mild(&["run", "receivables.toml", "--why", "--row", "QB-1119"]).out;
-    assert!(why.contains("2025-10-27") && why.contains("2025-11-26") && why.contains("308"), "{why}");
-    let page = desk.read("receivables-2026-09-30.html");
-    assert!(page.contains("<summary>Cordage &amp; Co., Over 90: 838.25 in 1 row</summary>"), "{page}");
+    let page = include_str!("../../../docs/quick-start.md");
+    let look = desk.mild(&["look", "ledger-2026-09-30.csv"]).out;
+    for words in ["the header is line 4", "row 62, the last one, seems to be a total", "such as 34 and 61"] {
+        assert!(look.contains(words), "{words}: {look}");
+    }
+    let command = commands_of(page).into_iter().find(|command| command.contains("--to page.html")).unwrap();
+    let answer = answer_to(&desk, &command);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(answer.out.contains("137,187.44 owed by 6 values of Customer"), "{}", answer.out);
+    assert!(page.contains("137,187.44 owed by 6 customers"));
+    // Counted by a walk over the file: all but the duplicate, the total, and what was paid by then.
+    let open: i64 = desk
+        .read("ledger-2026-09-30.csv")
+        .lines()
+        .skip(4)
+        .filter(|line| line.starts_with("QL-"))
+        .take(60)
+        .filter(|line| line.split(',').nth(4) == Some(""))
+        .map(|line| {
+            let amount: String =
+                line.splitn(6, ',').nth(5).unwrap().chars().filter(char::is_ascii_digit).collect();
+            amount.parse::<i64>().unwrap()
+        })
+        .sum();
+    assert_eq!(open, 13_718_744);
 }
 
 /// Jobs counted by a walk over the days, beside what the demo says of them.

@@ -115,3 +115,28 @@ fn completions_know_every_command() {
     }
     assert_eq!(desk.mild(&["completions", "teletype"]).code, 2);
 }
+
+/// A page with the short help of each command that it names; `MILD_WRITE_PAGES=1` writes it.
+#[test]
+fn the_page_of_commands_has_every_command_with_its_options() {
+    let desk = Desk::new();
+    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/commands.md");
+    let page = std::fs::read_to_string(&path).unwrap();
+    let (mut expected, mut rest, mut named) = (String::new(), page.as_str(), Vec::new());
+    while let Some((before, after)) = rest.split_once("<!-- help: ") {
+        let (name, after) = after.split_once(" -->").unwrap();
+        let (_, after) = after.split_once("<!-- end -->").unwrap();
+        let help = desk.mild(&[name, "-h"]).out;
+        expected +=
+            &format!("{before}<!-- help: {name} -->\n```text\n{}\n```\n<!-- end -->", help.trim_end());
+        named.push(name.to_owned());
+        rest = after;
+    }
+    expected += rest;
+    if std::env::var_os("MILD_WRITE_PAGES").is_some() {
+        std::fs::write(&path, &expected).unwrap();
+    } else {
+        assert!(page == expected, "MILD_WRITE_PAGES=1 cargo test --test help writes docs/commands.md");
+    }
+    assert_eq!(named, commands(&desk));
+}

@@ -10,13 +10,14 @@ use std::fs;
 use std::io;
 use std::path::Path;
 
-/// The demo's files as they stand in the project.
-const FILES: [(&str, &str); 11] = [
+/// The files of the demo.
+const FILES: [(&str, &str); 12] = [
     ("invoices-2026-09-30.csv", include_str!("../../demo/invoices-2026-09-30.csv")),
     ("payments-2026-09-30.csv", include_str!("../../demo/payments-2026-09-30.csv")),
     ("jobs-2026-09-30.csv", include_str!("../../demo/jobs-2026-09-30.csv")),
     ("crew-2026-09-30.csv", include_str!("../../demo/crew-2026-09-30.csv")),
     ("licences-2026-09-30.csv", include_str!("../../demo/licences-2026-09-30.csv")),
+    ("ledger-2026-09-30.csv", include_str!("../../demo/ledger-2026-09-30.csv")),
     ("yard.toml", include_str!("../../demo/yard.toml")),
     ("receivables.toml", include_str!("../../demo/receivables.toml")),
     ("quarter.toml", include_str!("../../demo/quarter.toml")),
@@ -40,7 +41,7 @@ pub(crate) fn demo(arguments: &DemoArguments) -> Result<Ending, Failure> {
         match fs::read(&place) {
             Ok(found) if found == content.as_bytes() => {}
             Ok(_) => {
-                note(&format!("{} was changed and stays as it is", place.display()));
+                note(&format!("{} was changed and is kept as it is", place.display()));
             }
             Err(error) if error.kind() == io::ErrorKind::NotFound => {
                 write_whole_file(&place, content.as_bytes(), ExistingFiles::Keep)?;

@@ -22,7 +22,7 @@ use toml::de::DeTable;
 
 pub(super) const KIND: ReportKind = ReportKind {
     word: "tenure",
-    gives: "who is in service and for how long, and the headcount by period with those who joined and left",
+    gives: "who is in service and for how long, and the headcount by period with joiners and leavers",
     title: "Tenure",
     keys: &[
         "start",
