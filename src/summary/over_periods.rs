@@ -50,10 +50,10 @@ pub struct PeriodShare {
 }
 
 /// An amount over a span of days, both ends included, shared out over the periods that it touches, in their order. The shares have so many decimals and
-/// sum to the amount, by the rule of [`spread`].
+/// sum to the amount, by the rule of [`allocate`].
 ///
 /// # Errors
-/// As [`spread`]: where the span has nothing to spread over (no working day), and where the amount has more decimals than its shares;
+/// As [`allocate`]: where the span has nothing to spread over (no working day), and where the amount has more decimals than its shares;
 /// [`ErrorKind::NotCovered`] for days that the calendar does not know, [`ErrorKind::OutOfRange`] for more than 100,000 periods.
 ///
 /// ```

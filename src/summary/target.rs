@@ -51,10 +51,10 @@ pub struct TargetPeriod {
 }
 
 /// A target by period, with what of each falls to the days up to a date, that date included. The parts have so many decimals and sum to the target,
-/// by the rule of [`spread`]; all that falls to the days that are gone sums to the rounded part of a target of the whole.
+/// by the rule of [`allocate`]; all that falls to the days that are gone sums to the rounded part of a target of the whole.
 ///
 /// # Errors
-/// As [`spread`]; [`ErrorKind::LengthsDiffer`] where there is not a number for each period, [`ErrorKind::NotCovered`] for days that the calendar
+/// As [`allocate`]; [`ErrorKind::LengthsDiffer`] where there is not a number for each period, [`ErrorKind::NotCovered`] for days that the calendar
 /// does not know, [`ErrorKind::OutOfRange`] for more than 100,000 periods and for a period without a day to spread its own target over.
 ///
 /// ```
