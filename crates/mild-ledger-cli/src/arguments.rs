@@ -289,10 +289,10 @@ pub(crate) struct RunArguments {
     /// Write the receipt to this file in place of the plan's
     #[arg(long, value_name = "FILE")]
     pub(crate) receipt: Option<PathBuf>,
-    /// Write the rows to standard output, as CSV, and leave no file behind; the report goes to standard error
+    /// Write the rows to standard output, as CSV, and leave no file; the report goes to standard error
     #[arg(long, conflicts_with = "why")]
     pub(crate) stdout: bool,
-    /// Show so many rows with inputs beside results, edge cases first
+    /// Show N rows with inputs next to results, special cases first
     #[arg(long, value_name = "N", default_value_t = 0, value_parser = clap::value_parser!(u16).range(0..=200), hide_default_value = true)]
     pub(crate) sample: u16,
     /// Show how each cell of one row comes about, and write nothing
@@ -323,7 +323,7 @@ pub(crate) struct CheckArguments {
 Each input, calendar and output of the runs that the receipt has is read again, and its bytes compared by their hash. Ends with 4 where one \
 is not what was recorded.")]
 pub(crate) struct VerifyArguments {
-    /// The receipt that a run wrote beside its outputs: PLAN.receipt.toml
+    /// The receipt of a run: PLAN.receipt.toml
     #[arg(value_name = "RECEIPT")]
     pub(crate) receipt: PathBuf,
     /// Run the plan of each run once more, aside, and compare what it writes with what was recorded
@@ -373,7 +373,7 @@ pub(crate) struct CalendarCommandArguments {
     /// List the calendars that ship and are about a word
     #[arg(long, value_name = "WORD", conflicts_with = "words")]
     pub(crate) find: Option<String>,
-    /// The law that the calendar stands on, and what should be known of it
+    /// The law of the calendar, and notes on it
     #[arg(long, conflicts_with_all = ["grid", "holidays", "target", "ics", "svg", "png"])]
     pub(crate) sources: bool,
     /// The months with each day marked: working, rest day or holiday
@@ -406,7 +406,7 @@ pub(crate) struct CalendarCommandArguments {
     pub(crate) answer: AnswerArguments,
 }
 
-/// What is added to a calendar, or stands in place of one.
+/// Additions to a calendar, or replacements of one.
 #[derive(Debug, Args)]
 pub(crate) struct CalendarParts {
     /// The rest days of the week, such as "sunday, monday", or none
@@ -440,7 +440,7 @@ pub(crate) struct LookArguments {
     /// The table of a database
     #[arg(long, value_name = "TABLE")]
     pub(crate) table: Option<String>,
-    /// Print the beginning of a plan that says what was found
+    /// Print the beginning of a plan for this file
     #[arg(long, conflicts_with = "json")]
     pub(crate) plan: bool,
     /// Print one JSON object for programs; a list of them for several files
@@ -473,7 +473,7 @@ pub(crate) struct AnswerArguments {
     pub(crate) json: bool,
 }
 
-/// The arguments with the minus of negative amounts (`-2M`, `-P1M`) turned into a sign that no option begins
+/// The arguments with the minus of negative amounts (`-2M`, `-P1M`) turned into a character that no option begins
 /// with, so that such an amount may stand in any place and an unknown option is still an error.
 pub(crate) fn with_negative_amounts(
     arguments: impl Iterator<Item = OsString>,

@@ -53,7 +53,7 @@ fn is_asked_for(arguments: &CalendarArguments) -> Result<bool, Failure> {
     Ok(!arguments.calendars.is_empty() || parts.rest_days.is_some() || !parts.named_holidays.is_empty())
 }
 
-/// One calendar of some sources, with what is added to it. What is doubtful about it is said.
+/// One calendar of some sources, with its additions. Doubts about it are printed.
 pub(crate) fn read_calendar(
     sources: &[String],
     parts: &CalendarParts,

@@ -16,7 +16,7 @@ pub(crate) struct Now {
 #[expect(clippy::disallowed_methods, reason = "this is the module at the edge that reads the clock")]
 pub(crate) fn now(zone: Option<&Zone>) -> Result<Now, Failure> {
     let utc = utc_of(SystemTime::now()).ok_or_else(|| Failure::Request {
-        what: "the system's clock stands outside the years 0001 to 9999".to_owned(),
+        what: "the system's clock is outside the years 0001 to 9999".to_owned(),
         help: "set it right, or name the day with --as-of".to_owned(),
     })?;
     match zone.cloned().map_or_else(system_zone, |zone| Ok(Some(zone)))? {

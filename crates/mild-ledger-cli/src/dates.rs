@@ -132,7 +132,7 @@ impl Here {
         Ok(Noted { value, note })
     }
 
-    /// Reads a date; a time of day is dropped, and the note says so.
+    /// Reads a date; a time of day is dropped, with a note.
     pub(crate) fn read_date(&self, name: &'static str, text: &str) -> Result<Noted<Date>, Failure> {
         let Noted { value, note } = self.read_moment(name, text)?;
         let dropped = match (value, &self.zone) {
@@ -186,11 +186,10 @@ pub(crate) fn read_choice<T: FromStr<Err = mild_ledger::Error>>(
     text: &str,
 ) -> Result<T, Failure> {
     // An option is typed by hand, in any case.
-    text.to_lowercase().parse().or_else(|_: mild_ledger::Error| text.parse()).map_err(
+    text.parse().or_else(|error: mild_ledger::Error| text.to_lowercase().parse().map_err(|_| error)).map_err(
         |error: mild_ledger::Error| {
             let words = error.allowed().to_owned();
-            let listed: Vec<&str> =
-                words.split([',']).flat_map(|part| part.split(" or ")).map(str::trim).collect();
+            let listed = words.split(',').flat_map(|part| part.split(" or ")).map(str::trim);
             let help = nearest_word(text, listed).map(|near| format!("nearest: {near}"));
             Failure::Argument { name, error, help }
         },

@@ -1,4 +1,4 @@
-//! Why the command could not do what was asked, and what it says of it.
+//! Why a command failed, and its message.
 
 use crate::terminal::{colour_of_errors, width_of_errors};
 use mild_ledger_records::{RecordsError, ZoneError};
@@ -7,7 +7,7 @@ use mild_ledger_report::error_said;
 use mild_ledger_report::terminal::lines;
 use std::io;
 
-/// Why the command could not do what was asked.
+/// Why a command failed.
 #[derive(Debug)]
 pub(crate) enum Failure {
     /// A date among the arguments.

@@ -15,7 +15,7 @@ use mild_ledger_report::terminal::visible;
 use std::process::ExitCode;
 
 fn main() -> ExitCode {
-    // A limit on the size of files then fails the write, which is told and cleared up, instead of ending the command.
+    // A limit on the size of files then fails the write, which is reported and cleaned up, instead of ending the command.
     #[cfg(unix)]
     let _ = signal_hook::flag::register(
         signal_hook::consts::SIGXFSZ,

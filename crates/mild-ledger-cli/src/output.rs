@@ -9,7 +9,7 @@ use std::path::Path;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 
-/// Writes an answer to standard output. A closed pipe is no error: its reader has seen enough, and the command ends quietly.
+/// Writes an answer to standard output. A closed pipe is not an error: its reader has seen enough, and the command ends quietly.
 pub(crate) fn to_standard_output(text: &str) -> io::Result<()> {
     match all_to_standard_output(|out| out.write_all(text.as_bytes())) {
         Err(error) if error.kind() != io::ErrorKind::BrokenPipe => Err(error),
@@ -23,13 +23,13 @@ pub(crate) fn all_to_standard_output(write: impl FnOnce(&mut dyn Write) -> io::R
     write(&mut out).and_then(|()| out.flush())
 }
 
-/// Writes to standard error; there is nobody left to tell if that fails.
+/// Writes to standard error. A failure of that cannot be reported.
 pub(crate) fn to_standard_error(text: &str) {
     let mut out = io::stderr().lock();
     let _ = out.write_all(text.as_bytes()).and_then(|()| out.flush());
 }
 
-/// Says something beside the answer.
+/// Prints a note to standard error.
 pub(crate) fn note(text: &str) {
     to_standard_error(&lines(&format!("note: {text}"), width_of_errors()));
 }

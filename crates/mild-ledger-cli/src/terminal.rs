@@ -35,7 +35,7 @@ fn colour_is_asked_off() -> bool {
     std::env::var_os("NO_COLOR").is_some_and(|value| !value.is_empty()) || is_dumb_terminal()
 }
 
-/// Whether the terminal says that it knows no signs that steer it.
+/// Whether the terminal declares that it knows no control sequences.
 pub(crate) fn is_dumb_terminal() -> bool {
     std::env::var_os("TERM").is_some_and(|value| value == "dumb")
 }

@@ -241,7 +241,7 @@ fn a_time_on_one_side_only_leaves_the_dates() {
     let answer = Desk::new().mild(&["between", "2026-09-30T16:00", "2026-10-02"]);
     assert_eq!(answer.code, 0);
     assert!(answer.out.contains("2 days, start not counted"), "{}", answer.out);
-    assert!(answer.out.contains("a time of day stands on one side only"), "{}", answer.out);
+    assert!(answer.out.contains("only one of the two has a time of day"), "{}", answer.out);
     assert!(!answer.out.contains("hours"), "{}", answer.out);
 }
 

@@ -210,7 +210,11 @@ fn the_quick_start_says_what_the_commands_say() {
     assert_eq!(desk.mild(&["demo", "."]).code, 0);
     let page = include_str!("../../../docs/quick-start.md");
     let look = desk.mild(&["look", "ledger-2026-09-30.csv"]).out;
-    for words in ["the header is line 4", "row 62, the last one, seems to be a total", "such as 34 and 61"] {
+    for words in [
+        "the header is line 4",
+        "row 62, the last one, seems to be a total",
+        "rows 34 and 61 have the same value",
+    ] {
         assert!(look.contains(words), "{words}: {look}");
     }
     let command = commands_of(page).into_iter().find(|command| command.contains("--to page.html")).unwrap();

@@ -20,9 +20,9 @@ pub enum Ending {
     RequestOrPlanWrong,
     /// A file could not be read or written: 3.
     FileFailed,
-    /// What was asked to hold does not (no rows set aside, a control total, files as they were recorded): 4.
+    /// A check failed: rows set aside under --strict, a control total, or recorded files: 4.
     CheckMissed,
-    /// Somebody stopped it: 130.
+    /// Interrupted: 130.
     Interrupted,
 }
 

@@ -23,7 +23,7 @@ pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
         (start, end) => {
             if let (Moment::Time { .. }, _) | (_, Moment::Time { .. }) = (start, end) {
                 notes.push(
-                    "a time of day stands on one side only, so the dates alone were counted".to_owned(),
+                    "only one of the two has a time of day, so the dates alone were counted".to_owned(),
                 );
             }
             between_days(Interval::between(start.date(), end.date()), arguments)?
@@ -32,7 +32,7 @@ pub(crate) fn between(arguments: &BetweenArguments) -> Result<Ending, Failure> {
     notes.dedup();
     to_standard_output(&text)?;
     match arguments.answer.json || arguments.count.is_some() {
-        // Whoever reads the figure alone reads nothing beside it.
+        // A figure alone is read by programs: nothing comes with it.
         true => notes.iter().for_each(|said| note(said)),
         false => to_standard_output(&notes.iter().map(|said| format!("{said}\n")).collect::<String>())?,
     }
@@ -45,7 +45,7 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
         .with_month_end(options.month_end)
         .map_err(wrong_month_end)?
         .with_weeks_beginning(options.weeks_begin);
-    // The others are for days, and stand in their own rows.
+    // The others are for days, and have their own rows.
     if let Ok(with_ends) = interval.with_ends(options.ends) {
         interval = with_ends;
     }
@@ -64,7 +64,7 @@ fn between_days(interval: Interval, arguments: &BetweenArguments) -> Result<Stri
             splits.push(Split::of_working_days(interval, rule, working_ends, calendar).map_err(failed)?);
         }
     }
-    // For people the working of working days, where these are asked for, stands in place of that of every other figure.
+    // For people the working of working days, where asked for, replaces that of every other figure.
     let (detail, of_working_days) = match (arguments.answer.json, calendars.is_empty()) {
         (true, _) => (options.detail, Detail::FiguresOnly),
         (false, true) => (options.detail, options.detail),
@@ -112,7 +112,7 @@ fn one_figure(
     figure.ok_or_else(|| Failure::Request {
         what: match matches!(ends, Ends::First | Ends::Neither) {
             true => format!("--ends {ends} is for days, and --count asks for {name}"),
-            false => format!("{name} are counted between times of day, and dates stand here"),
+            false => format!("{name} are counted between times of day, and these are dates"),
         },
         help: "count days, or write both times, such as 2026-09-30T16:00".to_owned(),
     })
@@ -135,16 +135,16 @@ fn between_times(start: Moment, end: Moment, arguments: &BetweenArguments) -> Re
         |what: &str, help: &str| Err(Failure::Request { what: what.to_owned(), help: help.to_owned() });
     let calendars = read_calendars(&arguments.calendar, None)?;
     if calendars.iter().any(|calendar| calendar.hours().is_none()) {
-        let what = "times of day stand here, and a calendar without opening hours counts days";
+        let what = "these are times of day, and a calendar without opening hours counts days";
         return without(what, "leave out the times, or name a calendar file with [hours]");
     }
     let failed = |error| Failure::Argument { name: "--calendar", error, help: None };
     if options.split.is_some() {
-        let what = "--split shares out days, and times of day stand here";
+        let what = "--split gives the days of each period, and these are times of day";
         return without(what, "leave out the times, or --split");
     }
     if options.ends != Ends::Last {
-        let what = format!("--ends {} is for dates, and times of day stand here", options.ends);
+        let what = format!("--ends {} is for dates, and these are times of day", options.ends);
         return without(&what, "leave out the times, or --ends");
     }
     let at = |moment| match moment {

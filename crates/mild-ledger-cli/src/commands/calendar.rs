@@ -22,7 +22,7 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
         [one, other] => two_calendars([one, other], years, arguments)?,
         _ => {
             return Err(Failure::Request {
-                what: format!("{} calendars are named, and two at most stand side by side", sources.len()),
+                what: format!("{} calendars are named, and at most two are compared", sources.len()),
                 help: "name one or two, then the year".to_owned(),
             });
         }
@@ -31,13 +31,13 @@ pub(crate) fn calendar(arguments: &CalendarCommandArguments) -> Result<Ending, F
     Ok(Ending::Done)
 }
 
-/// Whether the last word is years: one that reads as such, or behind a calendar begins with a digit, and that is no file.
+/// Whether the last word is years: it reads as years, or it follows a calendar, begins with a digit and is not a file.
 fn is_meant_as_years(last: &str, before: &[String]) -> bool {
     let begins_so = last.starts_with(|sign: char| sign.is_ascii_digit()) && !before.is_empty();
     (begins_so || last.parse::<CalendarYears>().is_ok()) && !Path::new(last).exists()
 }
 
-/// The calendars that are named, and behind them the years.
+/// The calendars that are named, and after them the years.
 fn sources_and_years(arguments: &CalendarCommandArguments) -> Result<(&[String], Option<&str>), Failure> {
     match arguments.words.split_last() {
         Some((last, before)) if is_meant_as_years(last, before) => {
@@ -118,7 +118,7 @@ fn two_calendars(
 ) -> Result<String, Failure> {
     refuse_options(arguments, &["--rest-days", "--holiday", "--covers", "--half-days"], |name| {
         Failure::Request {
-            what: format!("{name} is about one calendar, and two stand side by side"),
+            what: format!("{name} is about one calendar, and two are named"),
             help: "leave it out, or name one calendar".to_owned(),
         }
     })?;
@@ -157,7 +157,8 @@ fn write_files(
         let days = days.into_iter().map(|holiday| (EventTime::Day(holiday.date()), holiday.name()));
         to_file(path, to_ics(found.name(), days).as_bytes(), ExistingFiles::Keep)?;
         if !halves.is_empty() {
-            note(&format!("half days are no whole days off: {} of them stand in no event", halves.len()));
+            let have = if halves.len() == 1 { "half day has" } else { "half days have" };
+            note(&format!("{} {have} no event, because an event is a whole day off", halves.len()));
         }
     }
     if let Some(path) = &arguments.svg {
@@ -217,7 +218,7 @@ fn refuse_options(
     }
 }
 
-/// The years asked for, or this one; where the calendar does not cover this year, the one nearest to it that it does, which is said.
+/// The years asked for, or this one. Where the calendar does not cover this year, the nearest year that it covers, with a note.
 fn read_years(
     years: Option<&str>,
     arguments: &CalendarCommandArguments,

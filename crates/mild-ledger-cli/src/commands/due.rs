@@ -30,7 +30,7 @@ pub(crate) fn due(arguments: &DueArguments) -> Result<Ending, Failure> {
             });
         }
         Some(calendar) => calendar,
-        // Rest days alone, and the answer says so.
+        // Rest days alone, which the answer states.
         None => WorkCalendar::rest_days_only(Default::default()),
     };
     let rolled = if arguments.roll_discount { RolledDates::DueAndDiscount } else { RolledDates::Due };

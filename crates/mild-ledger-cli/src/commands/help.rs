@@ -38,7 +38,7 @@ fn text_of(topic: &str) -> Result<String, Failure> {
         None => {
             let near = nearest_word(topic, titles.iter().map(|(title, _)| title.as_str()));
             Err(Failure::Request {
-                what: format!("there is no help about \"{}\"", topic.escape_debug()),
+                what: format!("no topic or command is called \"{}\"", topic.escape_debug()),
                 help: near.map_or_else(
                     || "mild help lists the topics".to_owned(),
                     |near| format!("mild help {near}; mild help lists all topics"),

@@ -7,14 +7,14 @@ use crate::ending::Failure;
 use mild_ledger_records::{AsOf, Plan, RunRequest};
 use std::path::Path;
 
-/// A plan, what is asked of it, and the time that it is, where that is asked for.
+/// A plan, the request, and the time now, where that is needed.
 pub(super) struct Planned {
     pub(super) plan: Plan,
     pub(super) request: RunRequest,
     pub(super) now: Option<Now>,
 }
 
-/// A file of records in place of a plan is told as what it is.
+/// An error for a file of records in place of a plan.
 fn refuse_records(plan: &Path) -> Result<(), Failure> {
     let ending = plan.extension().map(|ending| ending.to_string_lossy().to_lowercase()).unwrap_or_default();
     let holds = match ending.as_str() {

@@ -21,7 +21,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
         Some(receipt) => request.with_receipt(receipt),
         None => request,
     };
-    // The option leaves no file behind: what the plan would write next to the rows goes to a folder that is removed.
+    // The option leaves no file: the other outputs of the plan go to a folder that is removed.
     let aside = if arguments.stdout { Some(tempfile::tempdir()?) } else { None };
     let plan = match &aside {
         Some(aside) => plan.with_rows_to_standard_output().with_outputs_in(aside.path()),
@@ -55,7 +55,7 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     match &outcome.held_rows {
         None => to_standard_output(&text)?,
         Some(rows) => {
-            // Nothing is said of the rows before all of them are written.
+            // No claim is printed before all rows are written.
             all_to_standard_output(|out| rows.copy_to(out).map(drop))?;
             to_standard_error(&text);
         }

@@ -26,7 +26,7 @@ pub(crate) fn shift(arguments: &ShiftArguments) -> Result<Ending, Failure> {
             });
         }
         Some(calendar) => calendar,
-        // Rest days alone, and the rule says so.
+        // Rest days alone, which the rule states.
         None => WorkCalendar::rest_days_only(Default::default()),
     };
     let from = match start.value {
@@ -123,12 +123,12 @@ fn date_and_amounts(words: &[String]) -> Result<(&str, Vec<String>), Failure> {
     if words.iter().all(|word| is_amount(word)) {
         return Err(Failure::Request {
             what: "the date to start from is missing".to_owned(),
-            help: "write it beside the amount, such as 2026-09-30, or today".to_owned(),
+            help: "write a date with the amount, such as 2026-09-30, or today".to_owned(),
         });
     }
     let at = words.iter().position(|word| !is_amount(word) && is_date(word)).unwrap_or(0);
     let amounts = words.iter().enumerate().filter(|(nth, _)| *nth != at);
-    // The sign that took the place of a minus so that no option begins with it.
+    // The character that replaced a minus, so that no option begins with it.
     let amounts = amounts.map(|(_, word)| word.replace('−', "-")).collect();
     Ok((words.get(at).map_or("", String::as_str), amounts))
 }

@@ -91,7 +91,7 @@ fn said_of(ends: Ends) -> &'static str {
 fn meanings(found: &Between) -> [String; 6] {
     [
         format!(
-            "complete: whole units gone by; moved by so many, the earlier date does not pass the later one (month end: {}).",
+            "complete: the most whole units by which the earlier date can move without passing the later one (month end: {}).",
             found.month_end
         ),
         format!(

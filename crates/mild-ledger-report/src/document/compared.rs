@@ -1,4 +1,4 @@
-//! Columns of the file beside those that a plan adds.
+//! Columns of the file compared with added ones.
 
 use super::{Block, Document, Table};
 use crate::numbers::grouped;

@@ -19,7 +19,9 @@ pub(crate) fn due(found: &Due, detail: Detail) -> Document {
         steps(&mut out, day);
     }
     let rolled = match &found.rolled {
-        Some((roll, calendar)) => format!("a due date that is no working day is rolled: {roll} ({calendar})"),
+        Some((roll, calendar)) => {
+            format!("a due date that is not a working day is rolled: {roll} ({calendar})")
+        }
         None => "not rolled to a working day".to_owned(),
     };
     out.paragraph(format!("issued {} ({}); day 1 is the day after", found.issued, found.issued.weekday()));

@@ -4,7 +4,7 @@ use super::{Block, Document, Table};
 use crate::facts::MarkedMonths;
 use mild_ledger_records::{CellWorking, RowWorking, RowsExplained};
 
-/// Each row of the key: what becomes of it, the cells as they stood and as they were read, and the working of those that the
+/// Each row of the key: what becomes of it, the cells as in the file and as read, and the working of those that the
 /// plan adds.
 pub(crate) fn explained(found: &RowsExplained) -> Document {
     let mut out = Document::default();

@@ -76,11 +76,9 @@ fn of_the_file(found: &Look) -> String {
 fn keys(found: &Look) -> String {
     let keys = found.keys();
     match keys.as_slice() {
-        [] if found.rows == 0 => "There are no rows.".to_owned(),
-        [] => {
-            "No column tells the rows apart: each has blanks, or a value that stands in two rows.".to_owned()
-        }
-        [one] => format!("{one} tells the rows apart: none of its values is blank or stands twice."),
+        [] if found.rows == 0 => "The file has no rows.".to_owned(),
+        [] => "No column is a key: each has blanks, or a value that comes twice.".to_owned(),
+        [one] => format!("{one} is a key: none of its values is blank or comes twice."),
         many => format!("These tell the rows apart, each by itself: {}.", many.join(", ")),
     }
 }
@@ -103,7 +101,7 @@ fn put_column(out: &mut Document, column: &LookedColumn) {
                 out.push(Block::Item(format!("from {low} to {high}")));
             }
             if *failed > 0 {
-                let said = many(*failed, "value is no number", "values are no numbers");
+                let said = many(*failed, "value is not a number", "values are not numbers");
                 out.push(Block::Item(format!("{said}: {}", examples(failures, *failed))));
             }
             if let Some((pattern, first, last)) = perhaps_dates {
@@ -122,7 +120,7 @@ fn put_column(out: &mut Document, column: &LookedColumn) {
     }
     if let Some((first, second)) = column.rare_repeat() {
         out.push(Block::Item(format!(
-            "the same value stands in more than one row, such as {first} and {second}"
+            "rows {first} and {second} have the same value; a report needs --duplicates \"set aside\", keep, first or last"
         )));
     }
 }
@@ -181,7 +179,7 @@ fn put_amounts(out: &mut Document, amounts: &LookedAmounts, values: u64) {
     let (credit, debit) = amounts.credit_and_debit;
     if credit + debit > 0 {
         out.push(Block::Item(format!(
-            "{} with CR and {} with DR behind them; which of the two is below zero has to be said",
+            "{} with CR and {} with DR after them; the plan must state which of the two is below zero",
             grouped(&credit.to_string()),
             grouped(&debit.to_string())
         )));
@@ -219,7 +217,7 @@ fn put_dates(out: &mut Document, dates: &LookedDates) {
     if dates.offsets > 0 {
         let said = many(dates.offsets, "value has an offset or a zone", "values have an offset or a zone");
         out.push(Block::Item(format!(
-            "{said} behind the time: a plan has to name the zone whose dates are meant"
+            "{said} after the time: a plan must name the zone whose dates are meant"
         )));
     }
 }
@@ -291,7 +289,7 @@ fn evidence(pattern: Option<&LookedPattern>) -> String {
     }
 }
 
-/// The stretch without a date that is longest, where it is long beside the others.
+/// The longest stretch without a date, where it is long compared with the others.
 fn gap(dates: &LookedDates) -> String {
     match dates.days.largest_gap() {
         Some((before, after)) if after.day_number() - before.day_number() > 1 => {

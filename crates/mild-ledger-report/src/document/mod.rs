@@ -1,5 +1,5 @@
-//! What is shown, as a list of blocks: made of facts, and rendered by a terminal or whatever else shows it. Texts stand in it
-//! as they are; who renders them makes them fit to be shown.
+//! An answer as a list of blocks, made of facts and shown by the renderers. Texts are as they are in the records; each renderer
+//! makes them safe to show.
 
 mod between;
 mod between_times;
@@ -46,16 +46,16 @@ pub(crate) struct Document {
     pub(crate) blocks: Vec<Block>,
 }
 
-/// A piece of what is shown.
+/// A piece of a document.
 #[derive(Debug, Clone)]
 pub(crate) enum Block {
     Heading(String),
-    /// Where a part begins that people look for by its name; a terminal says it with what stands there.
+    /// The beginning of a part that people look for by its name. A terminal leaves it to the content.
     Section(String),
     Paragraph(String),
-    /// What the table behind it shows.
+    /// The caption of the next table.
     Caption(String),
-    /// All of it in one line, whose parts follow each other behind semicolons.
+    /// The whole answer in its parts: a line each, or one line with semicolons.
     Answer(Vec<String>),
     /// What makes the figures doubtful.
     Doubt(String),
@@ -70,12 +70,12 @@ pub(crate) enum Block {
         of: usize,
         text: String,
     },
-    /// A step of the working of what stands above.
+    /// A step of the working of the block before.
     Step(String),
     Table(Table),
     /// The figures of a table as lengths; a terminal leaves them to the table.
     Chart(Chart),
-    /// Figures under a heading, each with what is behind it; where nothing can be opened they are left out.
+    /// Figures under a heading, each with its rows. A renderer without folding leaves them out.
     Opened {
         heading: &'static str,
         figures: Vec<Opened>,
@@ -84,7 +84,7 @@ pub(crate) enum Block {
     },
     /// Months with each day marked, and what the marks mean.
     Months(MarkedMonths),
-    /// How figures came about; what all begin with is said once.
+    /// The working of figures; a common beginning is printed once.
     Workings(Vec<Working>),
     /// The end of a part.
     PartEnds,
@@ -95,7 +95,7 @@ pub(crate) enum Block {
 pub(crate) struct Opened {
     /// What it is of, and how much.
     pub(crate) said: String,
-    /// The rows behind it.
+    /// Its rows.
     pub(crate) rows: Option<Table>,
     /// How many more there are.
     pub(crate) more: u64,

@@ -6,13 +6,13 @@ use crate::numbers::{grouped, per_cent};
 use mild_ledger::Decimal;
 use mild_ledger_records::{ReportCell, ReportTable, RowOrder, SumRowOf};
 
-/// Rows shown where the largest stand first, and where they have an order of their own; all of them stand in the JSON.
+/// Rows shown where the largest come first, and where they have an order of their own. The JSON has all of them.
 const MOST_OF_THE_LARGEST: usize = 50;
 const MOST_IN_ORDER: usize = 200;
-/// The fewest signs that names are cut to while decimals could go, and where nothing else can.
+/// The fewest characters that names are cut to while decimals could go, and where nothing else can.
 const SHORT_NAME: usize = 18;
 const SHORTEST_NAME: usize = 10;
-/// The longest bar, in eighths of a sign.
+/// The longest bar, in eighths of a character.
 const EIGHTHS: i64 = 8 * 24;
 
 /// A table under its title: names, figures, and shares where they say something; below a line the total, its shares, and further
@@ -123,7 +123,7 @@ fn is_of_words(table: &ReportTable, column: usize) -> bool {
     }) && has_words
 }
 
-/// The rows, and one of those that are left out. Of the names that the row above has too, only the last stands again.
+/// The rows, and one of those that are left out. Of the names that the row above has too, only the last is repeated.
 fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars: Option<&Bars>) {
     let most = most_shown(table);
     let mut above: Vec<ReportCell> = Vec::new();
@@ -151,7 +151,7 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
             let cells = sum.cells.iter().cloned().map(Cell::from);
             let bar = bars.map(|_| Cell::from(String::new()));
             out.row(cells.chain(shares.map(|_| Cell::from(String::new()))).chain(bar));
-            // Behind the sum of an outermost group the next one begins.
+            // After the sum of an outermost group the next one begins.
             if sum.of == SumRowOf::Group && sum.cells.first().is_some_and(|name| *name != ReportCell::Empty) {
                 out.line();
             }
@@ -165,7 +165,7 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
     }
 }
 
-/// A bar of so many eighths of a sign.
+/// A bar by its eighths of a character.
 fn bar(eighths: i64) -> String {
     const PARTS: [&str; 8] = ["", "▏", "▎", "▍", "▌", "▋", "▊", "▉"];
     let whole = usize::try_from(eighths / 8).unwrap_or(0);

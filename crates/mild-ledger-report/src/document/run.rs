@@ -114,11 +114,11 @@ fn put_opened(out: &mut Document, behind: &[RowsBehind], room: &mut usize) {
     let figures: Vec<Opened> = behind.iter().take_while(|cell| fits(cell)).map(opened).collect();
     let left_out = behind.len() - figures.len();
     if !behind.is_empty() {
-        out.push(Block::Opened { heading: "What is behind each figure", figures, left_out });
+        out.push(Block::Opened { heading: "The rows of each figure", figures, left_out });
     }
 }
 
-/// A figure, and the first rows behind it.
+/// A figure, and its first rows.
 fn opened(cell: &RowsBehind) -> Opened {
     let rows = if cell.count == 1 { "row" } else { "rows" };
     let row = cell.row.iter().map(String::as_str);
@@ -257,7 +257,7 @@ fn exceptions(out: &mut Document, outcome: &RunOutcome) {
             _ => ("texts were", "them as formulas"),
         };
         out.push(Block::Note(format!(
-            "{} {texts} written behind an apostrophe, since a spreadsheet would have run {them}",
+            "{} {texts} written with an apostrophe in front, because a spreadsheet would have run {them}",
             outcome.cells_behind_apostrophe
         )));
     }
@@ -337,7 +337,7 @@ fn reconciliation(out: &mut Document, outcome: &RunOutcome) {
     ));
 }
 
-/// What stands in the columns that the plan adds: the ends and the middle of each, and the rows at the ends to count off.
+/// The added columns: smallest, middle and largest of each, and the rows of the smallest and largest to count on a calendar.
 fn added(out: &mut Document, outcome: &RunOutcome) {
     if !outcome.added.is_empty() {
         out.push(Block::Section("Added columns".to_owned()));
@@ -460,7 +460,7 @@ fn shown(value: &str) -> String {
     if has_decimals { grouped(value) } else { value.to_owned() }
 }
 
-/// Rows to look at, inputs beside results.
+/// Rows to look at, inputs next to results.
 fn sample(out: &mut Document, outcome: &RunOutcome) {
     let Some(sample) = &outcome.sample else { return };
     out.end_part();
@@ -571,7 +571,7 @@ fn not_read_back(outcome: &RunOutcome) -> String {
     except
 }
 
-/// What was stated and what was read, with the difference where there is one.
+/// The stated total and the total read, with their difference.
 fn of_control(control: &ControlTotal) -> String {
     let said = |total: Decimal| amount(total, Decimals::Shown);
     let both = format!("{} of {} stated, {} read", said(control.stated), control.of, said(control.read));
@@ -607,7 +607,7 @@ fn proof_part(part: &ProofPart) -> String {
 /// How the files that a run wrote are called.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum FileNames {
-    /// With the folder that they stand in, for who sits there.
+    /// With their folder, for the user at the terminal.
     WithFolder,
     /// As the plan names them, for whoever gets them.
     OfThePlan,

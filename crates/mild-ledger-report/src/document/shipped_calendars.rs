@@ -3,7 +3,7 @@
 use super::{Block, Cell, Document, Narrowing, Table};
 use mild_ledger_calendars::{Region, Shipped};
 
-/// The fewest signs that titles are cut to.
+/// The fewest characters that titles are cut to.
 const SHORTEST_TITLE: usize = 14;
 
 /// Calendars that ship, by region, with the years that each covers.
@@ -40,7 +40,7 @@ pub(crate) fn shipped_calendars(listed: &[&Shipped]) -> Document {
         "Rest days are Saturday and Sunday; --rest-days names others. Outside its years a calendar answers nothing.",
     );
     out.paragraph(
-        "--sources beside a name shows its law and notes; --find WORD lists those that are about it.",
+        "mild calendar NAME --sources shows its law and notes; --find WORD lists calendars by a word.",
     );
     out.paragraph(
         "Holidays of your own: a calendar file (.toml), or a list of dates (.csv, .txt) with --covers.",

@@ -1,12 +1,12 @@
-//! What the days of a calendar stand on.
+//! The law of a calendar, and the days that have orders of their own.
 
 use super::{Block, Cell, Document, Narrowing, Table};
 use crate::facts::CalendarSources;
 
-/// The fewest signs that names of holidays and what they stand on are cut to.
+/// The fewest characters that names of holidays and their orders are cut to.
 const SHORTEST_TEXT: usize = 24;
 
-/// The law of a calendar, its notes, and the days that stand on something of their own.
+/// The law of a calendar, its notes, and the days with an order or a publication of their own.
 pub(crate) fn sources(found: &CalendarSources) -> Document {
     let mut out = Document::default();
     let covers = found.covers.map_or_else(|| "every year".to_owned(), |years| years.to_string());
@@ -25,12 +25,11 @@ pub(crate) fn sources(found: &CalendarSources) -> Document {
                 out.push(Block::Item((*note).to_owned()));
             }
         }
-        None => out
-            .paragraph("It does not ship with the program: what its days stand on is said by its own file."),
+        None => out.paragraph("It does not ship with the program: its own file states the law of its days."),
     }
     out.end_part();
     if found.days.is_empty() {
-        out.paragraph("No day of it stands on an order or a publication of its own.");
+        out.paragraph("No day has an order or a publication of its own.");
         return out;
     }
     let mut table = Table::new(["date", "weekday", "holiday", "stands on"], 0..4).narrowed_by([

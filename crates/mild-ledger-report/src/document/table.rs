@@ -22,7 +22,7 @@ pub(crate) struct Table {
 pub(crate) struct Column {
     pub(crate) name: String,
     pub(crate) holds: Holds,
-    /// The fewest signs that its texts may be cut to.
+    /// The fewest characters that its texts may be cut to.
     pub(crate) least: Option<usize>,
 }
 
@@ -60,7 +60,7 @@ impl Holds {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) enum Cell {
     Value(ReportCell),
-    /// A name that the row above has too; where rows are read one by one, it stands in each.
+    /// A name that the row above has too; a renderer whose rows are read one by one repeats it.
     Repeated(ReportCell),
     /// A text, and a shorter one that says the most of it.
     LongOrShort(String, String),
@@ -72,9 +72,9 @@ pub(crate) enum Narrowing {
     WithoutColumn(usize),
     /// The short texts of those that have two.
     ShortTexts,
-    /// Texts of a column cut to no fewer than so many signs.
+    /// Texts of a column cut to no fewer than this many characters.
     CutTexts(usize, usize),
-    /// Decimals of sums, which is said below the table.
+    /// Decimals of sums, with a note below the table.
     WithoutDecimals,
 }
 

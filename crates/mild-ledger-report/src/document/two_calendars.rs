@@ -5,7 +5,7 @@ use crate::facts::{DayIs, DifferentDay, TwoCalendars};
 use mild_ledger::{DayKind, Decimal};
 use mild_ledger_records::ReportCell;
 
-/// The fewest signs that names of holidays are cut to.
+/// The fewest characters that names of holidays are cut to.
 const SHORTEST_NAME: usize = 16;
 
 /// Working days by month for each, then the days closed in one and not in the other, and those closed in both.

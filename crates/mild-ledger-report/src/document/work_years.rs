@@ -7,10 +7,10 @@ use crate::numbers::grouped;
 use mild_ledger::{DayKind, Decimal, PeriodRule, Rounding};
 use mild_ledger_records::ReportCell;
 
-/// The fewest signs that names of holidays are cut to.
+/// The fewest characters that names of holidays are cut to.
 const SHORTEST_NAME: usize = 18;
 
-/// Working days by month, with quarters and the year, and beside them what was left out.
+/// Working days by month, with quarters and the year, and the excluded days.
 pub(crate) fn work_years(found: &WorkYears) -> Document {
     let mut out = headed(found);
     out.paragraph(format!("working days: {}", found.total));

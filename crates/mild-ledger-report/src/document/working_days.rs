@@ -10,7 +10,7 @@ const MOST_DIFFERENCES: usize = 40;
 /// Holidays named below a grid, as far as they can be read at a glance.
 const MOST_HOLIDAYS: usize = 20;
 
-/// The working days by each calendar, the rule for ends beside each; with two or more, also the days that make the difference.
+/// The working days by each calendar, each with its rule for ends; with two or more, also the days that make the difference.
 pub(super) fn put_counts(out: &mut Document, found: &CountsByCalendar) {
     for count in &found.counts {
         put_count(out, count);

@@ -1,4 +1,4 @@
-//! How long the bars of a table are beside each other.
+//! The lengths of the bars of a table.
 
 use super::shares::number_of;
 use mild_ledger::{Decimal, Quotient, Rounding};

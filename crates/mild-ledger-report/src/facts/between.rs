@@ -37,7 +37,7 @@ pub struct Between {
     pub(crate) workings: Option<Vec<Working>>,
 }
 
-/// The figures beside the days.
+/// The figures other than days.
 #[derive(Debug, Clone)]
 pub(crate) struct BetweenFigures {
     pub(crate) units: UnitFigures,

@@ -1,4 +1,4 @@
-//! The figures of a table as lengths beside each other.
+//! The figures of a table as lengths of bars.
 
 use super::shares::number_of;
 use mild_ledger::Decimal;
@@ -21,7 +21,7 @@ pub(crate) struct Bar {
     pub(crate) from: Decimal,
     /// The length of each part; below zero they go to the left.
     pub(crate) parts: Vec<Decimal>,
-    /// What is written behind it.
+    /// The text after it.
     pub(crate) total: Decimal,
 }
 

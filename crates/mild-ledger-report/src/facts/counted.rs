@@ -1,10 +1,10 @@
-//! The days behind a cell that a plan adds.
+//! The days that a cell of an added column counts.
 
 use super::marked_days::{MarkedMonths, Marks};
 use mild_ledger_records::{CellWorking, LeadTo};
 
 impl MarkedMonths {
-    /// The months in which the days behind a cell were counted.
+    /// The months in which the days of a cell were counted.
     pub(crate) fn behind(cell: &CellWorking) -> Option<Self> {
         let days = cell.days.as_ref()?;
         let start = days.from;

@@ -10,7 +10,7 @@ pub struct Due {
     pub(crate) terms: PaymentTerms,
     pub(crate) due: DueDay,
     pub(crate) discount: Option<(Decimal, DueDay)>,
-    /// How dates that are no working days are rolled, and the name of the calendar that decides, where they are.
+    /// How dates that are not working days are rolled, and the name of the calendar that decides, where they are.
     pub(crate) rolled: Option<(Roll, String)>,
     /// The year of the due date, where the days of that follow by rule in the calendar.
     pub(crate) by_rule: Option<CalendarYears>,

@@ -103,7 +103,7 @@ pub(crate) struct Occurrence {
 }
 
 impl Moved {
-    /// Moves a date; so many times where a series is asked for, each occurrence from the first date, so that month ends do
+    /// Moves a date; several times where a series is asked for, each occurrence from the first date, so that month ends do
     /// not drift.
     ///
     /// # Errors

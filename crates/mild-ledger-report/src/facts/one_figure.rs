@@ -6,10 +6,10 @@ use mild_ledger::{
     Unit, Working,
 };
 
-/// Decimals shown behind an exact fraction.
+/// Decimals shown of an exact fraction.
 const DECIMALS: u8 = 4;
 
-/// A figure of an interval between dates in one line, with its working behind it where that is asked for; `None` for a figure
+/// A figure of an interval between dates in one line, with its working where that is asked for; `None` for a figure
 /// that needs times, and for all but days under ends that only days have a meaning under.
 ///
 /// ```
@@ -59,7 +59,7 @@ pub fn of_times(interval: ClockInterval, measure: Measure, detail: Detail) -> Op
     }
 }
 
-/// A figure alone in a line; with its working, the rule and the steps in lines behind it.
+/// A figure alone in a line; with its working, the rule and the steps in the next lines.
 #[must_use]
 pub fn in_lines(shown: &str, working: &Working, last: Option<String>, detail: Detail) -> String {
     let mut out = format!("{shown}\n");

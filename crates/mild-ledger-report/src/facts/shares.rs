@@ -39,7 +39,7 @@ impl Shares {
         Some(Self { of: table.columns.get(column)?.clone(), rows, columns, total: hundred })
     }
 
-    /// What the rows behind the first so many are.
+    /// The part of the rows after the first.
     pub(crate) fn rest_behind(&self, shown: usize) -> Option<Decimal> {
         Decimal::checked_sum(self.rows.iter().skip(shown).map(|share| share.unwrap_or(Decimal::ZERO)))
             .filter(|_| self.total.is_some())

@@ -1,21 +1,21 @@
-//! What the days of a calendar stand on.
+//! The law of a calendar, and the days that have orders of their own.
 
 use mild_ledger::{CalendarYears, Date};
 use mild_ledger_calendars::Shipped;
 use mild_ledger_records::OpenedCalendar;
 
-/// The law of a calendar, what should be known of it, and the days that stand on something of their own.
+/// The law of a calendar, notes on it, and the days with an order or a publication of their own.
 #[derive(Debug, Clone)]
 pub struct CalendarSources {
     pub(crate) calendar: String,
     pub(crate) covers: Option<CalendarYears>,
     pub(crate) by_rule: Option<CalendarYears>,
-    /// What is known of one that ships.
+    /// The facts of a shipped calendar.
     pub(crate) shipped: Option<&'static Shipped>,
     pub(crate) days: Vec<SourcedDay>,
 }
 
-/// A day that stands on an order, a proclamation or a publication of its own.
+/// A day with an order, a proclamation or a publication of its own.
 #[derive(Debug, Clone)]
 pub(crate) struct SourcedDay {
     pub(crate) date: Date,

@@ -120,7 +120,7 @@ impl Surroundings {
         Ok(Self { by_calendar: DayByCalendar::of_all(self.date, calendars)?, ..self })
     }
 
-    /// One figure of one of the periods in a line, with how the period was found behind it where that was asked for; `None` for
+    /// One figure of one of the periods in a line, with the working of the period where that was asked for; `None` for
     /// a period that is not among them, or a day outside the years 0001 to 9999.
     #[must_use]
     pub fn one(&self, period: PeriodRule, gives: PeriodFigure) -> Option<String> {

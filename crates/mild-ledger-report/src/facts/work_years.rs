@@ -21,7 +21,7 @@ pub struct WorkYears {
     pub(crate) rest_day_changes: Vec<(Date, RestDays)>,
     /// The years among these whose days follow by rule, not yet proclaimed.
     pub(crate) by_rule: Option<CalendarYears>,
-    /// The months, each quarter behind its own and each year behind those.
+    /// The months, each quarter after its months and each year after those.
     pub(crate) rows: Vec<WorkRow>,
     pub(crate) months: MarkedMonths,
     pub(crate) total: WorkingDays,
@@ -73,7 +73,7 @@ pub(crate) struct Rate {
     decimals: u8,
 }
 
-/// What some months have of a target; `None` where there is no such number.
+/// The part of a target in some months; `None` where the target has none.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct RateOfMonths {
     pub(crate) target: Option<Decimal>,

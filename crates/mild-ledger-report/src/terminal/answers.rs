@@ -52,7 +52,7 @@ pub fn shipped_calendars(listed: &[&Shipped], width: Width) -> String {
     rendered(&document::shipped_calendars(listed), width, Colour::Off)
 }
 
-/// The law of a calendar, its notes, and the days that stand on something of their own.
+/// The law of a calendar, its notes, and the days with an order or a publication of their own.
 #[must_use]
 pub fn sources(found: &CalendarSources, width: Width) -> String {
     rendered(&document::sources(found), width, Colour::Off)
@@ -64,7 +64,7 @@ pub fn two_calendars(found: &TwoCalendars, width: Width) -> String {
     rendered(&document::two_calendars(found), width, Colour::Off)
 }
 
-/// Working days by month, with quarters and the year, and beside them what was left out.
+/// Working days by month, with quarters and the year, and the excluded days.
 #[must_use]
 pub fn work_years(found: &WorkYears, width: Width) -> String {
     rendered(&document::work_years(found), width, Colour::Off)

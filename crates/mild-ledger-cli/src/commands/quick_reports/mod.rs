@@ -341,7 +341,7 @@ fn written(found: &Look, said: &[String]) -> Result<Vec<(String, String)>, Failu
     said.iter().map(pair).collect()
 }
 
-/// How the dates of a column are read, where there is no doubt.
+/// The pattern of a column of dates, where it is not in doubt.
 fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<String, Failure> {
     if let Some((_, pattern)) = written.iter().find(|(known, _)| known == name) {
         return Ok(format!("{name} is read as {pattern}, as said."));
@@ -349,7 +349,7 @@ fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<Str
     let doubt = |what: String| Failure::Request {
         what,
         help: format!(
-            "say how they are written: --date-pattern \"{name}=day/month/year\"; mild look shows what was found"
+            "name the pattern: --date-pattern \"{name}=day/month/year\"; mild look shows the evidence"
         ),
     };
     let column = column_of(found, name)?;
