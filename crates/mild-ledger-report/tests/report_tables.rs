@@ -38,9 +38,9 @@ fn words<'t>(text: &'t str, beginning: &str) -> Vec<&'t str> {
 fn the_groups_that_are_not_shown_stand_together() {
     let (text, object) = shown(53, "by = \"Customer\"\n");
     // 10 + 20 + 30 of 10 + 20 + … + 530 = 14,310: 0.4 per cent.
-    let rest = ["…", "and", "3", "more", "0.00", "60.00", "0.00", "0.00", "0.00", "60.00", "0.4", "%"];
+    let rest = ["…", "and", "3", "more", "–", "60.00", "–", "–", "–", "60.00", "0.4", "%"];
     assert_eq!(words(&text, "… and"), rest);
-    assert_eq!(words(&text, "Slip 4 ")[6..], ["0.00", "40.00", "0.3", "%"]);
+    assert_eq!(words(&text, "Slip 4 ")[6..], ["–", "40.00", "0.3", "%"]);
     assert!(!text.contains("Slip 3 "), "{text}");
     assert_eq!(words(&text, "Total ")[2], "14,310.00");
     // A program is given all of them.
@@ -59,7 +59,7 @@ fn a_report_without_groups_is_its_total() {
     assert_eq!(lines[0].split("  ").next(), Some("Not yet due"));
     assert_eq!(
         words(table, "Total "),
-        ["Total", "0.00", "30.00", "0.00", "0.00", "0.00", "30.00", "100.0", "%"]
+        ["Total", "–", "30.00", "–", "–", "–", "30.00", "100.0", "%"]
     );
     assert_eq!(words(table, "Rows "), ["Rows", "0", "2", "0", "0", "0", "2"]);
     assert_eq!(text.lines().filter(|line| line.starts_with("Total ")).count(), 1, "{text}");

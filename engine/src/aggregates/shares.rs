@@ -15,7 +15,7 @@ use std::sync::Arc;
 /// The shares, with so many decimals.
 pub(crate) const SHARES: Kind<u8> = Kind {
     name: "share_of_hundred",
-    says: "over a window: each row's part of the window's sum in per cent, with so many decimals (1 unless named), so that what is shown adds up to 100; empty where the sum is nothing",
+    says: "over a window: each row's part of the window's sum in per cent, with the given decimals (1 unless named); the figures shown add up to 100; empty where the sum is nothing",
     takes: &[Exact, MayNumber],
     called: &["number", "decimals"],
     plan: |literals| if literals.all.len() > 1 { literals.decimals(1) } else { Ok(DECIMALS) },

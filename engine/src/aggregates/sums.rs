@@ -20,7 +20,7 @@ pub(super) const EXACT_SUM: AggregateKind = AggregateKind {
 
 pub(super) const EXACT_MEAN: AggregateKind = AggregateKind {
     name: "exact_mean",
-    says: "the sum over the number of values, rounded once, to so many decimals (4 unless named), to the `nearest` unless another way is named",
+    says: "the sum over the number of values, rounded once, to the given decimals (4 unless named), to the `nearest` unless another way is named",
     takes: &[Exact, MayNumber, MayWord],
     called: &["number", "decimals", "rounding"],
     plan: |literals| Ok(Reduction::Mean(Shown::read(literals, 1)?)),

@@ -48,7 +48,7 @@ pub(super) const COUNT_BETWEEN: FunctionKind = FunctionKind {
 
 pub(super) const FRACTIONAL_BETWEEN: FunctionKind = FunctionKind {
     name: "fractional_between",
-    says: "complete units and the days left over as a part of the running one, in so many decimals (4 unless named)",
+    says: "complete units and the days left over as a part of the current one, with the given decimals (4 unless named)",
     takes: &[Date, Date, Word, MayNumber, MayWord],
     called: &["start", "end", "unit", "decimals", "month_end"],
     plan: |literals| {
@@ -64,7 +64,7 @@ pub(super) const FRACTIONAL_BETWEEN: FunctionKind = FunctionKind {
 
 pub(super) const DAY_COUNT: FunctionKind = FunctionKind {
     name: "day_count",
-    says: "the year fraction by a convention of the trade (`actual-360`, `30e-360` …), in so many decimals (4 unless named)",
+    says: "the year fraction by a convention of the trade (`actual-360`, `30e-360` …), with the given decimals (4 unless named)",
     takes: &[Date, Date, Word, MayNumber],
     called: &["start", "end", "convention", "decimals"],
     plan: |literals| {

@@ -31,7 +31,7 @@ pub(super) const WORKING_DAYS: FunctionKind = FunctionKind {
 
 pub(super) const ADD_WORKING_DAYS: FunctionKind = FunctionKind {
     name: "add_working_days",
-    says: "the date so many working days after, before where negative; 0 is the date or the next working day",
+    says: "the date a number of working days after, before where negative; 0 is the date or the next working day",
     takes: &[Date, Figure, Word],
     called: &["date", "number", "calendar"],
     plan: |literals| {
@@ -49,7 +49,7 @@ pub(super) const ADD_WORKING_DAYS: FunctionKind = FunctionKind {
 
 pub(super) const ROLLED: FunctionKind = FunctionKind {
     name: "rolled",
-    says: "a date that is no working day rolled to one: `following`, `modified-following`, `preceding` and so on",
+    says: "a date that is not a working day, rolled to one: `following`, `modified-following`, `preceding` and so on",
     takes: &[Date, Word, Word],
     called: &["date", "roll", "calendar"],
     plan: |literals| {

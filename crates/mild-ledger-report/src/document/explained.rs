@@ -31,7 +31,7 @@ fn put_row(out: &mut Document, row: &RowWorking) {
     out.paragraph(format!("{}: {}", row.place, row.becomes));
     row.remarks.iter().for_each(|remark| out.push(Block::Note(remark.clone())));
     out.end_part();
-    let mut table = Table::new(["column", "stood there", "read as"], 0..3);
+    let mut table = Table::new(["column", "in the file", "read as"], 0..3);
     for cell in &row.cells {
         table.row([cell.column.clone(), cell.text.clone(), cell.read.clone()]);
     }

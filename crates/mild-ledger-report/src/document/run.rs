@@ -173,6 +173,21 @@ fn answer(outcome: &RunOutcome) -> Vec<String> {
     parts
 }
 
+/// The answer of a run in lines: one for each report where there are several, and one for the rows and the proof.
+pub(crate) fn answer_lines(outcome: &RunOutcome) -> Vec<String> {
+    lines_of_answer(&answer(outcome))
+}
+
+/// The parts of an answer in lines; all in one where there is one report at most.
+pub(crate) fn lines_of_answer(parts: &[String]) -> Vec<String> {
+    match parts.split_last_chunk::<2>() {
+        Some((reports, rest)) if reports.len() > 1 => {
+            reports.iter().cloned().chain([rest.join("; ")]).collect()
+        }
+        _ => vec![parts.join("; ")],
+    }
+}
+
 /// The run in one line.
 pub(crate) fn one_line(outcome: &RunOutcome) -> String {
     answer(outcome).join("; ")

@@ -58,7 +58,7 @@ fn shares(parts: &[Option<Decimal>], whole: Decimal) -> Vec<Option<Decimal>> {
 
 pub(super) fn number_of(cell: &ReportCell) -> Option<Decimal> {
     match cell {
-        ReportCell::Decimal(number) => Some(*number),
+        ReportCell::Decimal(number) | ReportCell::Number(number) => Some(*number),
         ReportCell::Count(count) => Some(Decimal::from(*count)),
         _ => None,
     }

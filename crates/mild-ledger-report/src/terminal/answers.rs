@@ -121,8 +121,9 @@ pub fn verified(found: &Verified, again: Option<&[RunAgain]>, width: Width) -> S
 pub fn in_short(plan: &str, outcome: &RunOutcome, width: Width) -> String {
     let page = outcome.outputs.iter().find(|file| file.rows.is_none());
     let page = page.map_or_else(String::new, |file| format!(", {}", file.path.display()));
-    let said = wrapped(&visible(&format!("{plan}{page}")), "  ", width);
-    said + &wrapped(&visible(&document::one_line(outcome)), "    ", width)
+    let lines =
+        document::answer_lines(outcome).into_iter().map(|line| wrapped(&visible(&line), "    ", width));
+    wrapped(&visible(&format!("{plan}{page}")), "  ", width) + &lines.collect::<String>()
 }
 
 /// The reports and the exceptions of a run that leaves no files, and in the last line its answer.

@@ -5,7 +5,7 @@ use super::tables::table;
 use super::text::wrapped;
 use super::workings::put_workings;
 use super::{Colour, Width};
-use crate::document::{Block, Document};
+use crate::document::{Block, Document, lines_of_answer};
 use crate::shown::visible;
 
 /// The blocks one below the other, texts from records with their control signs made visible.
@@ -15,7 +15,7 @@ pub(super) fn rendered(document: &Document, width: Width, colour: Colour) -> Str
         let mut text = |text: &str, indent: &str| out.push_str(&wrapped(&visible(text), indent, width));
         match block {
             Block::Heading(said) | Block::Paragraph(said) | Block::Caption(said) => text(said, ""),
-            Block::Answer(parts) => answer(parts).into_iter().map(|line| text(&line, "")).collect(),
+            Block::Answer(parts) => lines_of_answer(parts).into_iter().map(|line| text(&line, "")).collect(),
             // A terminal has no room for names of what is plain from its place, and draws nothing.
             Block::Section(_) | Block::Chart(_) | Block::Opened { .. } => {}
             Block::Doubt(doubt) => text(&format!("Doubtful: {doubt}."), ""),
@@ -35,14 +35,4 @@ pub(super) fn rendered(document: &Document, width: Width, colour: Colour) -> Str
         }
     }
     out
-}
-
-/// A line for each report where there are several, and one for the rows and the proof.
-fn answer(parts: &[String]) -> Vec<String> {
-    match parts.split_last_chunk::<2>() {
-        Some((reports, rest)) if reports.len() > 1 => {
-            reports.iter().cloned().chain([rest.join("; ")]).collect()
-        }
-        _ => vec![parts.join("; ")],
-    }
 }

@@ -152,7 +152,7 @@ fn bands(tally: &DistributionTally, values: &Values, layout: &Layout) -> Option<
         rows.iter().map(|(_, rows)| i64::try_from(*rows).ok().map(Decimal::from)).collect::<Option<_>>()?;
     let shares = shares_of_hundred(&counts, 1).ok()?;
     let row = |((label, rows), share): ((String, u64), Decimal)| {
-        vec![ReportCell::Text(label), ReportCell::count(rows), ReportCell::Decimal(share)]
+        vec![ReportCell::Text(label), ReportCell::count(rows), ReportCell::Number(share)]
     };
     let all = [ReportCell::Text("Total".to_owned()), ReportCell::count(values.rows)];
     let hundred = Decimal::of_units(1000, 1).ok()?;

@@ -213,7 +213,8 @@ fn put_shares(rows: &mut [Vec<ReportCell>], total: &mut [ReportCell], column: us
     let is_above = total.get(column).and_then(decimal_of).is_some_and(|whole| whole > Decimal::ZERO);
     let shares = if is_above { shares_of_hundred(&parts, DECIMALS).ok() } else { None };
     let hundred = Decimal::of_units(1_000, DECIMALS).ok().filter(|_| shares.is_some());
-    let cell = |share: Option<Decimal>| share.map_or(ReportCell::Empty, ReportCell::Decimal);
+    // A share is a plain number: one that is rounded to nothing is not an amount of nothing.
+    let cell = |share: Option<Decimal>| share.map_or(ReportCell::Empty, ReportCell::Number);
     for (nth, row) in rows.iter_mut().enumerate() {
         if let Some(place) = row.get_mut(column) {
             *place = cell(shares.as_ref().and_then(|shares| shares.get(nth).copied()));
