@@ -57,10 +57,7 @@ fn a_report_without_groups_is_its_total() {
     let (_, table) = text.split_once("Aging: open Amount, in buckets of Band\n\n").unwrap();
     let lines: Vec<&str> = table.lines().take(5).map(str::trim).collect();
     assert_eq!(lines[0].split("  ").next(), Some("Not yet due"));
-    assert_eq!(
-        words(table, "Total "),
-        ["Total", "–", "30.00", "–", "–", "–", "30.00", "100.0", "%"]
-    );
+    assert_eq!(words(table, "Total "), ["Total", "–", "30.00", "–", "–", "–", "30.00", "100.0", "%"]);
     assert_eq!(words(table, "Rows "), ["Rows", "0", "2", "0", "0", "0", "2"]);
     assert_eq!(text.lines().filter(|line| line.starts_with("Total ")).count(), 1, "{text}");
     let report = &object["reports"][0];

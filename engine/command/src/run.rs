@@ -38,8 +38,11 @@ pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {
     let engine = engine.with_pieces_of(arguments.pieces_of);
     let watch = Watch { interrupted: &interrupted, progress: &|_| {} };
     let outcome = engine.run(&plan, &request, Some(&drawn), watch)?;
-    let text =
-        if arguments.json { format!("{}\n", json::run(&outcome)) } else { terminal::run(&outcome, terminal::RunDetail::Short, width()) };
+    let text = if arguments.json {
+        format!("{}\n", json::run(&outcome))
+    } else {
+        terminal::run(&outcome, terminal::RunDetail::Short, width())
+    };
     let mut out = io::stdout().lock();
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         Err(error) if error.kind() != io::ErrorKind::BrokenPipe => return Err(error.into()),
