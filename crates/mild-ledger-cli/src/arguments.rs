@@ -473,8 +473,8 @@ pub(crate) struct AnswerArguments {
     pub(crate) json: bool,
 }
 
-/// The arguments with the minus of negative amounts (`-2M`, `-P1M`) turned into a character that no option begins
-/// with, so that such an amount may stand in any place and an unknown option is still an error.
+/// The arguments with the minus of negative amounts (`-2M`, `-P1M`) replaced by a character that no option begins with. So such
+/// an amount may come anywhere, and an unknown option is still an error.
 pub(crate) fn with_negative_amounts(
     arguments: impl Iterator<Item = OsString>,
 ) -> impl Iterator<Item = OsString> {

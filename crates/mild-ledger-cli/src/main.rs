@@ -21,8 +21,7 @@ fn main() -> ExitCode {
         signal_hook::consts::SIGXFSZ,
         std::sync::Arc::<std::sync::atomic::AtomicBool>::default(),
     );
-    // A file that a package panics over is told of by the error that it ends with, in words for who sent it; a panic of our own is a
-    // defect, and told.
+    // A package that panics over a file ends with an error, in words for the user. A panic of our own is a defect and is printed.
     let told = std::panic::take_hook();
     std::panic::set_hook(Box::new(move |panic| {
         let is_ours = panic.location().is_none_or(|place| place.file().contains("mild-ledger"));

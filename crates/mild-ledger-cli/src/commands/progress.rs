@@ -11,7 +11,7 @@ use std::time::{Duration, Instant};
 const BEFORE_PROGRESS: Duration = Duration::from_millis(500);
 
 /// Set by an interrupt or a request to end. The run then stops within a batch and clears up; a second signal changes nothing,
-/// so that no part of an output stays behind.
+/// so that no part of an output is left.
 pub(super) fn stop_on_signals() -> Arc<AtomicBool> {
     let interrupted = Arc::new(AtomicBool::new(false));
     for signal in [signal_hook::consts::SIGINT, signal_hook::consts::SIGTERM] {

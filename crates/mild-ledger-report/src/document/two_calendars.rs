@@ -32,9 +32,9 @@ pub(crate) fn two_calendars(found: &TwoCalendars) -> Document {
         let closed_in = 1 - open_in;
         found.different.iter().filter(move |day| open_less(&day.is[closed_in], &day.is[open_in]))
     };
-    for (closed_in, name, beside) in [(0, one, other), (1, other, one)] {
+    for (closed_in, name, other) in [(0, one, other), (1, other, one)] {
         let days: Vec<&DifferentDay> = closed(1 - closed_in).collect();
-        put_days(&mut out, &format!("closed in {name}, not in {beside}"), &days, closed_in);
+        put_days(&mut out, &format!("closed in {name}, not in {other}"), &days, closed_in);
     }
     let both: Vec<&DifferentDay> = found.closed_in_both.iter().collect();
     put_days(&mut out, "holidays in both", &both, 0);
