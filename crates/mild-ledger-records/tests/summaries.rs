@@ -88,7 +88,7 @@ fn said(cell: &ReportCell) -> String {
     match cell {
         ReportCell::Text(text) => text.clone(),
         ReportCell::Count(count) => count.to_string(),
-        ReportCell::Decimal(decimal) => decimal.to_string(),
+        ReportCell::Decimal(decimal) | ReportCell::Number(decimal) => decimal.to_string(),
         ReportCell::Date(date) => date.to_string(),
         ReportCell::Empty => String::new(),
         other => panic!("{other:?}"),
