@@ -121,7 +121,7 @@ fn working_time(
     Ok(())
 }
 
-/// Prints the time a row and the ratio to the floor of so many bytes.
+/// Prints the time a row and the ratio to the floor of a number of bytes.
 fn report(name: &str, rows: usize, bytes: usize, mut work: impl FnMut()) {
     if let Some(only) = argument("--only") {
         let rounds = argument("--rounds").and_then(|text| text.parse().ok()).unwrap_or(1);

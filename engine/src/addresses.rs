@@ -98,7 +98,7 @@ impl RemoteFiles for Addresses {
 
     fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>> {
         let Place { store, path, .. } = self.place(&file.address)?;
-        // A mark that is weak (RFC 9110, 8.8.1) does not tell bytes apart, and is refused as a condition.
+        // A mark that is weak (RFC 9110, 8.8.1) does not distinguish bytes, and is refused as a condition.
         let mark = file.version.clone().filter(|version| version.starts_with('"'));
         let options =
             GetOptions::new().with_range(Some(GetRange::Bounded(range.clone()))).with_if_match(mark);

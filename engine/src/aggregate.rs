@@ -80,7 +80,7 @@ fn scales(of: &AccumulatorArgs<'_>) -> Scales {
     Scales { first: scale(0), second: scale(1) }
 }
 
-/// The registry holds a name once, so that the name tells kinds apart.
+/// The registry holds a name once, so that the name distinguishes kinds.
 impl PartialEq for Aggregate {
     fn eq(&self, other: &Self) -> bool {
         self.kind.name == other.kind.name && self.reduction == other.reduction

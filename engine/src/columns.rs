@@ -101,7 +101,7 @@ pub(crate) fn decimals(fractions: &Column<Fraction>, decimals: u8) -> Result<Arr
     Ok(Arc::new(array.with_precision_and_scale(DIGITS, scale_of(decimals))?))
 }
 
-/// The scale of a decimal column of so many decimals, of which there are few.
+/// The scale of a decimal column of a number of decimals, of which there are few.
 pub(crate) fn scale_of(decimals: u8) -> i8 {
     i8::try_from(decimals).unwrap_or_default()
 }

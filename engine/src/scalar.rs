@@ -106,7 +106,7 @@ pub(crate) fn why_empty_of(name: &str) -> String {
     format!("why_empty_{name}")
 }
 
-/// Of one session the calendars are the same, so that the name tells functions apart.
+/// Of one session the calendars are the same, so that the name distinguishes functions.
 impl PartialEq for Function {
     fn eq(&self, other: &Self) -> bool {
         self.name == other.name && Arc::ptr_eq(&self.calendars, &other.calendars)

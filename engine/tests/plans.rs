@@ -17,7 +17,7 @@ use std::path::Path;
 use std::sync::atomic::AtomicBool;
 use tokio::runtime::Runtime;
 
-/// What the engine leaves of a plan of a folder, with so many partitions and pieces of so many bytes.
+/// What the engine leaves of a plan of a folder, with so many partitions and pieces of a number of bytes.
 fn on_the_engine(folder: &Path, plan: &str, (partitions, bytes): (usize, usize)) -> Vec<String> {
     let runtime = Runtime::new().unwrap();
     let partitions = NonZeroUsize::new(partitions).unwrap();
@@ -205,7 +205,7 @@ fn a_run_that_is_refused_or_stopped_leaves_nothing() {
         names.sort();
         names
     };
-    // Somebody else's file stands in the place of the rows.
+    // Somebody else's file stands in place of the rows.
     fs::write(folder.path().join("rows.csv"), "mine\n").unwrap();
     let request = mild_ledger_records::RunRequest::new();
     let refused = engine.run(&plan, &request, None, watch(&AtomicBool::new(false))).unwrap_err();

@@ -1,4 +1,4 @@
-//! Workbooks: files of whatever bytes, and well-formed ones around whatever markup.
+//! Workbooks: files of any bytes, and well-formed ones around whatever markup.
 
 use crate::files;
 use std::io::{Cursor, Write};

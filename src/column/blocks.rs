@@ -26,7 +26,7 @@ impl<'s> Lane<'s> {
 /// Rows that are looked at before they are worked with, so few that they stay in the nearest cache.
 const BLOCK: usize = 1024;
 
-/// Hands on the days of so many rows, block by block, with the bits of the block's rows, all of them set; afterwards
+/// Hands on the days of a number of rows, block by block, with the bits of the block's rows, all of them set; afterwards
 /// those are cleared of which an input is empty. Rows that are empty hold any day of the calendar.
 pub(super) fn in_blocks<const N: usize>(
     inputs: [Values<'_, Date>; N],

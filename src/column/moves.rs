@@ -144,7 +144,7 @@ fn write_due(issued: Values<'_, Date>, terms: &PaymentTerms, out: ColumnSliceMut
     });
 }
 
-/// Every date moved by an amount of its own, so many times a step: empty where either input is, and where
+/// Every date moved by an amount of its own, a number of times a step: empty where either input is, and where
 /// [`Shift::times`] or [`Shift::apply`] gives an error.
 ///
 /// # Errors

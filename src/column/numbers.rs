@@ -29,7 +29,7 @@ pub fn worked_out<'c>(
     }))
 }
 
-/// Every number with so many decimals, in units of the last one, as [`Quotient::to_decimal`] gives it for one; empty
+/// Every number with a number of decimals, in units of the last one, as [`Quotient::to_decimal`] gives it for one; empty
 /// where the number is, and where the result is too large to hold.
 ///
 /// # Errors

@@ -189,7 +189,7 @@ impl<T: Cell> Column<T> {
         (0..self.values.len()).map(|row| self.get(row))
     }
 
-    /// Makes it so many rows long, to be written anew; its memory is used again.
+    /// Makes it a number of rows long, to be written anew; its memory is used again.
     ///
     /// ```
     /// use mild_ledger::{Date, Shift, column::{Column, shifted_into}};
@@ -206,14 +206,14 @@ impl<T: Cell> Column<T> {
         ColumnSliceMut::of_column(&mut self.values, &mut self.validity)
     }
 
-    /// A column of so many rows, written by a function.
+    /// A column of a number of rows, written by a function.
     pub(super) fn written(rows: usize, write: impl FnOnce(ColumnSliceMut<'_, T>)) -> Self {
         let mut column = Self::new();
         write(column.rows_to_write(rows));
         column
     }
 
-    /// A column of so many rows, each by what stands in it.
+    /// A column of a number of rows, each by what stands in it.
     pub(super) fn of_rows(rows: usize, value: impl Fn(usize) -> Option<T>) -> Self {
         Self::written(rows, |out| out.write_rows(value))
     }

@@ -233,14 +233,14 @@ fn month_end(day_number: i32) -> i32 {
     day_number + (month_length_lane(year, month) - day) as i32
 }
 
-/// The first day of the period of so many months, more than one, that a day lies in.
+/// The first day of the period of a number of months, more than one, that a day lies in.
 #[inline(always)]
 fn months_start<const MONTHS: u32>(day_number: i32) -> i32 {
     let (year, month, _) = year_month_day_lane(day_number);
     day_number_lane(year, (month - 1) / MONTHS * MONTHS + 1, 1)
 }
 
-/// The last day of the period of so many months, more than one, that a day lies in; it is never in February.
+/// The last day of the period of a number of months, more than one, that a day lies in; it is never in February.
 #[inline(always)]
 fn months_end<const MONTHS: u32>(day_number: i32) -> i32 {
     let (year, month, _) = year_month_day_lane(day_number);

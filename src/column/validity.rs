@@ -23,7 +23,7 @@ pub struct Validity<'c> {
 }
 
 impl<'c> Validity<'c> {
-    /// The bits of so many rows, the first of which is the bit with the number `offset`.
+    /// The bits of a number of rows, the first of which is the bit with the number `offset`.
     ///
     /// # Errors
     /// [`ErrorKind::LengthsDiffer`] where there are fewer bits than that.

@@ -193,7 +193,7 @@ impl Loop for Counts<'_> {
 }
 
 impl Counts<'_> {
-    /// Counts from the start to the end, each so many days on, as it is to be for an end that is not before the start.
+    /// Counts from the start to the end, each a number of days on, as it is to be for an end that is not before the start.
     #[inline(always)]
     fn count(self, on: impl Fn(bool) -> (u32, u32)) {
         let Self { starts, ends, before, first, counted, values, validity } = self;

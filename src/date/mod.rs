@@ -172,7 +172,7 @@ impl Date {
         Some(Self { day_number: year_month_day::day_number_lane(year, month as u32, day as u32) })
     }
 
-    /// The date so many days on, back where negative; `None` outside the years 0001 to 9999.
+    /// The date a number of days on, back where negative; `None` outside the years 0001 to 9999.
     ///
     /// ```
     /// use mild_ledger::Date;

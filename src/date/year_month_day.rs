@@ -116,7 +116,7 @@ pub(crate) const fn month_length_lane(year: i32, month: u32) -> u32 {
     if month == 2 { 28 + is_leap_year_lane(year) as u32 } else { other }
 }
 
-/// The year and month so many months from a month near the calendar, in numbers of one width; at most 36,000.
+/// The year and month a number of months from a month near the calendar, in numbers of one width; at most 36,000.
 #[inline(always)]
 pub(crate) fn month_on_lane(year: i32, month: u32, months: i32) -> (i32, u32) {
     let index = ((year + YEARS_UP) * 12 + month as i32 - 1 + months) as u32;

@@ -80,7 +80,7 @@ pub enum ClockMeasure {
     DaysOf24Hours,
     /// Days of 24 hours, exactly.
     FractionalDays,
-    /// How many midnights lie after the earlier date-time, up to and with the later.
+    /// How many midnights lie after the earlier date-time, up to and including the later.
     MidnightsPassed,
 }
 

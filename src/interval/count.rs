@@ -97,7 +97,7 @@ impl From<Count> for i64 {
 pub enum Way {
     /// Whole units that have gone by since the earlier date.
     Complete,
-    /// First days of a unit after the earlier date, up to and with the later.
+    /// First days of a unit after the earlier date, up to and including the later.
     StartsPassed,
 }
 

@@ -57,14 +57,14 @@ pub(crate) fn months_and_days(rule: MonthEnd, first: i32, last: i32) -> (i32, i3
     (months - i32::from(!reached), days as i32)
 }
 
-/// The number of the period of so many months that a day lies in, counted from year 0.
+/// The number of the period of a number of months that a day lies in, counted from year 0.
 #[inline(always)]
 pub(crate) fn period_of_months<const MONTHS: i32>(day_number: i32) -> i32 {
     let (year, month, _) = year_month_day_lane(day_number);
     (year * 12 + month as i32 - 1) / MONTHS
 }
 
-/// The number of the week that a day lies in, for weeks that start so many days after Monday.
+/// The number of the week that a day lies in, for weeks that start a number of days after Monday.
 #[inline(always)]
 pub(crate) fn week_of(day_number: i32, days_from_monday: i32) -> i32 {
     // 1970-01-01 is a Thursday; every day of the calendar is brought above zero by whole weeks.

@@ -245,7 +245,7 @@ impl Interval {
         self.count(CountRule::new(Way::Complete, unit))
     }
 
-    /// The unit starts passed: how many first days of a unit lie after the earlier date, up to and with the
+    /// The unit starts passed: how many first days of a unit lie after the earlier date, up to and including the
     /// later one. Weeks start on Monday unless [`with_weeks_beginning`](Self::with_weeks_beginning) says otherwise.
     ///
     /// ```
@@ -395,7 +395,7 @@ impl Interval {
     }
 }
 
-/// First days of periods of so many months after one day, up to and with another.
+/// First days of periods of a number of months after one day, up to and including another.
 fn starts_passed<const MONTHS: i32>(first: i32, last: i32) -> i32 {
     lanes::period_of_months::<MONTHS>(last) - lanes::period_of_months::<MONTHS>(first)
 }

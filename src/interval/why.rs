@@ -334,7 +334,7 @@ impl Interval {
         working
     }
 
-    /// The day number of `first` moved by so many units.
+    /// The day number of `first` moved by a number of units.
     fn moved(self, first: i32, count: i64, unit: Unit) -> i64 {
         match unit {
             Unit::Day => i64::from(first) + count,

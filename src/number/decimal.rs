@@ -129,7 +129,7 @@ impl Decimal {
         numbers.into_iter().try_fold(Self::ZERO, Self::checked_add)
     }
 
-    /// The number with so many decimals (0 to 18), rounded once by the named rule where it had more.
+    /// The number with a number of decimals (0 to 18), rounded once by the named rule where it had more.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] for more decimals, and where the result is too large to hold.

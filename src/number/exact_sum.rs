@@ -35,7 +35,7 @@ enum Held {
     ByDivisor(BTreeMap<i128, i128>),
 }
 
-/// Below one, parts are known to so many units.
+/// Below one, parts are known to a number of units.
 const UNITS: u128 = 100_000_000_000_000_000_000;
 
 impl ExactSum {
@@ -120,7 +120,7 @@ impl ExactSum {
         }
     }
 
-    /// The sum over a number of values with so many decimals, rounded once; 1 for the sum itself. Where no quotient holds the sum, it is rounded
+    /// The sum over a number of values with a number of decimals, rounded once; 1 for the sum itself. Where no quotient holds the sum, it is rounded
     /// from two bounds, which lie less than 10 to the power of -20 apart for each divisor; where rounding turns from one number to the next between
     /// these, the sum is taken to lie where it turns.
     ///

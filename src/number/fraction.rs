@@ -88,7 +88,7 @@ impl Fraction {
         self.denominator
     }
 
-    /// The number with so many decimals (0 to 18), rounded once by the named rule.
+    /// The number with a number of decimals (0 to 18), rounded once by the named rule.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`](crate::ErrorKind::OutOfRange) for more decimals.

@@ -159,7 +159,7 @@ impl NegativeForm {
 
 chosen_by_word!(NegativeForm, "a way to write amounts below zero");
 
-/// How the amounts of a column are written: their marks, how those below zero are told, and the signs of currencies that may
+/// How the amounts of a column are written: their marks, how those below zero are reported, and the signs of currencies that may
 /// stand beside them.
 ///
 /// ```

@@ -143,7 +143,7 @@ impl Quotient {
         self.checked_mul(Self::of(other.denominator, other.numerator)?)
     }
 
-    /// The number with so many decimals (0 to 18), rounded once by the named rule.
+    /// The number with a number of decimals (0 to 18), rounded once by the named rule.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`](crate::ErrorKind::OutOfRange) for more decimals, and where the result is too large to

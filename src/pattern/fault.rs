@@ -49,7 +49,7 @@ pub(crate) fn date_of(year: i32, month: u8, day: u8) -> Result<Date, Fault> {
 }
 
 impl Fault {
-    /// How far the text was read, so that the best of several reasons can be told.
+    /// How far the text was read, so that the best of several reasons can be reported.
     pub(crate) fn reach(self) -> u8 {
         match self {
             Self::Shape => 0,

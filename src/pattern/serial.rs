@@ -83,7 +83,7 @@ pub(super) fn serial_of(text: &str) -> Result<(i64, ClockTime), Fault> {
     let (whole, fraction) = text.split_once('.').unwrap_or((text, "0"));
     let number = digits(whole)?;
     digits(fraction)?;
-    // As many digits as tell seconds apart by far.
+    // As many digits as distinguish seconds by far.
     let digit = |nth: usize| fraction.as_bytes().get(nth).map_or(0, |sign| i64::from(sign - b'0'));
     const PARTS: i64 = 1_000_000_000_000;
     let parts = (0..12).fold(0, |sum, nth| sum * 10 + digit(nth));

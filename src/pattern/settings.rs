@@ -57,7 +57,7 @@ impl PeriodDay {
 chosen_by_word!(PeriodDay, "a day of a period");
 
 impl PatternSettings {
-    /// English names, no years of two digits, no periods in the place of dates.
+    /// English names, no years of two digits, no periods in place of dates.
     ///
     /// ```
     /// assert_eq!(mild_ledger::PatternSettings::new(), mild_ledger::PatternSettings::default());

@@ -124,7 +124,7 @@ impl Anniversaries {
         self.rule
     }
 
-    /// The anniversary with a number, 1 or more: so many years after the start.
+    /// The anniversary with a number, 1 or more: a number of years after the start.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] for a number below 1, or a date after 9999-12-31.

@@ -63,7 +63,7 @@ impl DateRange {
         Ok(Self { first, last: Shift::days(at_least_one(days, "days")? - 1).apply(first)? })
     }
 
-    /// So many months (1 or more) from a date on: the next stretch begins on the day that lies so many months after the
+    /// So many months (1 or more) from a date on: the next stretch begins on the day that lies a number of months after the
     /// first, so that stretches tile.
     ///
     /// # Errors

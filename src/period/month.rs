@@ -95,7 +95,7 @@ impl Month {
         self.month
     }
 
-    /// The month so many months away, back where negative.
+    /// The month a number of months away, back where negative.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] outside the years 0001 to 9999.

@@ -137,7 +137,7 @@ impl Period {
         self.contains(date).then(|| i64::from(date.day_number()) - self.first + 1)
     }
 
-    /// The period so many steps away, back where negative.
+    /// The period a number of steps away, back where negative.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where no day of it lies in the years 0001 to 9999.

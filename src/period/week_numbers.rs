@@ -82,7 +82,7 @@ impl fmt::Display for WeekNumber {
 }
 
 impl WeekNumbers {
-    /// Weeks that start on a day, of which the first has at least so many days (1 to 7) in the year.
+    /// Weeks that start on a day, of which the first has at least a number of days (1 to 7) in the year.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] for another number of days.

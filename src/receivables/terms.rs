@@ -64,7 +64,7 @@ pub enum PayBy {
     Days(u16),
     /// So many days after the last day of the month of issue.
     DaysAfterMonthEnd(u16),
-    /// On the last day of the month in which the day so many days after issue lies.
+    /// On the last day of the month in which the day a number of days after issue lies.
     MonthEndAfterDays(u16),
     /// On a day, 1 to 31, of the month after that of issue; on its last day where it has no such day.
     DayOfNextMonth(u8),

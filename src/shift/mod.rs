@@ -456,7 +456,7 @@ impl Shift {
         Date::in_range(self.day_number_after(date)?).ok_or(Miss::OutOfRange)
     }
 
-    /// The day number so many months and days away; it may lie outside the range of dates.
+    /// The day number a number of months and days away; it may lie outside the range of dates.
     #[inline]
     pub(crate) fn day_number_after(&self, date: Date) -> Result<i64, Miss> {
         let by_months = if self.months == 0 {

@@ -51,7 +51,7 @@ impl MonthEnd {
         }
     }
 
-    /// The day number after so many months; it may lie outside the range of dates.
+    /// The day number after a number of months; it may lie outside the range of dates.
     pub(crate) fn day_number_after_months(self, day_number: i32, months: i64) -> Result<i64, Miss> {
         let (year, month, day) = year_month_day::year_month_day_of(day_number);
         let (to_year, to_month) = year_month_day::month_index(year, month)

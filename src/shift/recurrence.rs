@@ -49,7 +49,7 @@ impl Recurrence {
         self.step.times(number)?.apply(self.first)
     }
 
-    /// How the occurrence with a number comes about: the first date moved by so many times the step.
+    /// How the occurrence with a number comes about: the first date moved by a number of times the step.
     ///
     /// # Errors
     /// Those of [`occurrence`](Self::occurrence).

@@ -124,7 +124,7 @@ impl AnyUnit {
 
 /// The unit of a short form or a word; what cannot be one yet is refused with its reason.
 fn unit_of(whole: &str, word: &str) -> Result<AnyUnit, Error> {
-    // The one letter whose case tells it apart.
+    // The one letter whose case distinguishes it.
     match word {
         "M" => return Ok(AnyUnit::Calendar(Unit::Month)),
         "m" => return Err(unreadable(whole, "m could be months or minutes; write M or min")),

@@ -5,7 +5,7 @@ use crate::number::{Decimal, Quotient, Rounding};
 use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 
-/// A total shared out over weights, such as the working days of months, with so many decimals: each share is the
+/// A total shared out over weights, such as the working days of months, with a number of decimals: each share is the
 /// rounded part of the total up to its weight less the one before (half away from zero), so that the shares sum to the
 /// total. A weight of zero gets a share of zero.
 ///
@@ -52,7 +52,7 @@ pub fn allocate(total: Decimal, weights: &[u32], decimals: u8) -> Result<Vec<Dec
         .collect()
 }
 
-/// A total over so many days as a rate a day, and by how much the rate times the days overshoots the total: nothing but
+/// A total over a number of days as a rate a day, and by how much the rate times the days overshoots the total: nothing but
 /// what rounding adds or takes.
 ///
 /// # Errors

@@ -127,7 +127,7 @@ impl OutlierBounds {
     }
 }
 
-/// Edges of even bands between two numbers: multiples of 1, 2 or 5 of a power of ten with at most so many decimals, from the first above the smaller
+/// Edges of even bands between two numbers: multiples of 1, 2 or 5 of a power of ten with at most a number of decimals, from the first above the smaller
 /// number to the last not above the larger; so few that there are at most that many of them. None where the two are equal or too close.
 ///
 /// # Errors
@@ -174,7 +174,7 @@ pub fn even_edges(from: Quotient, to: Quotient, most: u32, decimals: u8) -> Resu
     }
 }
 
-/// The units of so many decimals that lie at a number or next below it.
+/// The units of a number of decimals that lie at a number or next below it.
 fn units_below(number: Quotient, decimals: u8) -> Result<i128, Error> {
     let scale = 10_i128.checked_pow(decimals.into()).ok_or_else(too_large)?;
     let scaled = Quotient::of(scale, 1).and_then(|scale| number.checked_mul(scale)).ok_or_else(too_large)?;

@@ -49,7 +49,7 @@ pub struct PeriodShare {
     pub share: Decimal,
 }
 
-/// An amount over a span of days, both ends included, shared out over the periods that it touches, in their order. The shares have so many decimals and
+/// An amount over a span of days, both ends included, shared out over the periods that it touches, in their order. The shares have a number of decimals and
 /// sum to the amount, by the rule of [`allocate`].
 ///
 /// # Errors

@@ -50,7 +50,7 @@ pub struct TargetPeriod {
     pub so_far: Decimal,
 }
 
-/// A target by period, with what of each falls to the days up to a date, that date included. The parts have so many decimals and sum to the target,
+/// A target by period, with what of each falls to the days up to a date, that date included. The parts have a number of decimals and sum to the target,
 /// by the rule of [`allocate`]; all that falls to the days that are gone sums to the rounded part of a target of the whole.
 ///
 /// # Errors
@@ -128,7 +128,7 @@ pub fn target_by_period(
     periods.into_iter().zip(weights).zip(shares.chunks(2)).map(period).collect()
 }
 
-/// What came in so far against a target, after so many days of all.
+/// What came in so far against a target, after a number of days of all.
 ///
 /// ```
 /// use mild_ledger::{Decimal, TargetProgress};

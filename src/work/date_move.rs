@@ -147,7 +147,7 @@ impl DateMove {
         self.shift.needs_calendar() || self.roll != Roll::Unadjusted
     }
 
-    /// The same move with so many times its amount of time, as for the occurrences of a recurrence.
+    /// The same move with a number of times its amount of time, as for the occurrences of a recurrence.
     ///
     /// # Errors
     /// Those of [`Shift::times`].

@@ -79,7 +79,7 @@ pub(super) fn easter_day_number(year: i32, church: Church) -> i64 {
         Church::Orthodox => {
             let moon = (19 * golden + 15) % 30;
             let weekday = (year + year / 4 + moon) % 7;
-            // From 28 March of the Julian calendar, which had drawn so many days behind by then.
+            // From 28 March of the Julian calendar, which had drawn a number of days behind by then.
             let behind = year / 100 - year / 400 - 2;
             year_month_day::day_number_of(year, 3, 28) + behind + moon - weekday
         }

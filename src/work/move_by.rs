@@ -91,7 +91,7 @@ impl WorkCalendar {
     /// The day that a move by working days leads to from a day, which may lie outside the range of dates where rest days
     /// alone are known.
     pub(crate) fn day_moved_by(&self, day: i64, moved: WorkingMove) -> Option<i64> {
-        // The working day before a day that is none is the last of those up to and with it; the one behind it is the
+        // The working day before a day that is none is the last of those up to and including it; the one behind it is the
         // first that is not before it.
         let (day, places) = match moved.from {
             Nearby::Before => (day.checked_add(1)?, moved.number.checked_sub(1)?),

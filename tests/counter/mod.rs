@@ -38,7 +38,7 @@ impl Day {
     }
 }
 
-/// The days from one on, for so many days.
+/// The days from one on, for a number of days.
 pub fn days_from(year: i32, month: u8, day: u8, count: usize) -> Vec<Day> {
     let mut days = Vec::with_capacity(count);
     let mut today = Day { year, month, day };

@@ -7,7 +7,7 @@ mod support;
 use serde_json::{Value, json};
 use support::{Desk, PLAN};
 
-/// Invoices issued on the days from 1 January 2024 on, each so many days apart; the tenth has no date.
+/// Invoices issued on the days from 1 January 2024 on, each a number of days apart; the tenth has no date.
 fn desk(days_apart: i64) -> (Desk, Vec<i64>) {
     let as_of: mild_ledger::Date = "2026-09-30".parse().unwrap();
     let first: mild_ledger::Date = "2024-01-01".parse().unwrap();

@@ -83,7 +83,7 @@ fn half_days_count_as_is_asked() {
     assert!(wrong.err.contains("open, closed or half"), "{}", wrong.err);
     let wrong = desk.mild(&["between", "2026-12-21", "2026-12-27", "--half-days", "half"]);
     assert_eq!(wrong.code, 2);
-    // In a plan: halves in the column, whole days in a move, which is told.
+    // In a plan: halves in the column, whole days in a move, which is reported.
     desk.write(
         "jobs.csv",
         "Job,Start,End\nA,2026-12-21,2026-12-27\nB,2026-12-27,2026-12-21\nC,2026-12-24,2026-12-24\n",

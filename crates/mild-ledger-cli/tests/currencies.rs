@@ -74,7 +74,7 @@ fn a_summary_has_a_table_a_currency_and_sums_of_what_is_made_of_amounts() {
     );
     assert_eq!(table(0)["total"][2], "26.05");
     assert_eq!(table(1)["rows"], json!([["Cordage & Co.", 2, "15.95", "39.88"]]));
-    // Rows are rows, of whatever currency.
+    // Rows are rows, of any currency.
     assert_eq!(found["reports"][2]["tables"].as_array().unwrap().len(), 1);
     assert_eq!(
         found["reports"][2]["tables"][0]["rows"],

@@ -116,7 +116,7 @@ fn files_are_told_by_how_they_begin() {
         (&found["encoding"], &found["columns"][0]["examples"][0]),
         (&json!("windows-1252"), &json!("Søn"))
     );
-    // Rows whose cells cannot be told apart, and keys that repeat.
+    // Rows whose cells cannot be distinguished, and keys that repeat.
     let found = look_at("keys.csv", "Key,Value\nA,1\nB,2,3\nA,3\nC\n\"D\"x,4\n");
     let reasons: Vec<(&str, &Value)> = found["broken"]
         .as_array()

@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use support::Desk;
 use support::quarter::{PAYMENTS, PLAN, quarter_desk};
 
-/// The plan of the quarter with another report in the place of its aging.
+/// The plan of the quarter with another report in place of its aging.
 fn desk_with(report: &str) -> Desk {
     let desk = quarter_desk();
     let (before, rest) = PLAN.split_once("[[report]]").unwrap();
@@ -161,7 +161,7 @@ fn the_measures_of_the_quarter() {
             row("Total", &["1846.00", "", "109.99"]),
         ]
     );
-    // Dollars: nothing was settled, and the measure says so in the place of a figure.
+    // Dollars: nothing was settled, and the measure says so in place of a figure.
     assert_eq!(figures(&tables[4])[4], "(no invoice was settled in the period)");
     let shown = measures().run_plan();
     let shown: Vec<&str> = shown.out.lines().take_while(|line| !line.starts_with("Exceptions")).collect();

@@ -1,4 +1,4 @@
-//! Outputs appear all or not at all, and nothing of somebody else's is overwritten.
+//! Outputs appear all or not at all, and nothing of another user's is overwritten.
 
 #![cfg(unix)]
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking

@@ -284,7 +284,7 @@ fn a_zone_behind_a_time_is_another_clock_or_the_letters_of_its_own() {
         ("2026-07-01 12:00Z[GMT]", "2026-07-01T14:00:00"),
         ("2026-07-01 12:00+02:00[UTC]", ""),
         ("2026-07-01 14:00 CEST", "2026-07-01T14:00:00"),
-        // The hour that came twice, 02:30, first by summer time: told apart by its letters.
+        // The hour that came twice, 02:30, first by summer time: distinguished by its letters.
         ("2026-10-25 02:30 CEST", "2026-10-25T02:30:00"),
         ("2026-10-25 02:30 CET", "2026-10-25T02:30:00"),
         ("2026-10-25 02:30", ""),

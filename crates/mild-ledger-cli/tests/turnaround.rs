@@ -159,7 +159,7 @@ proptest! {
             let written = |day: u32| if day <= 30 { format!("2026-09-{day:02}") } else { format!("2026-10-{:02}", day - 30) };
             text.push_str(&format!("N{nth:02},{},{},{}\n", works[*work], written(*start), end.map_or("-".to_owned(), written)));
             let until = end.filter(|end| *end <= 30);
-            // The promised day is that on which so many working days have passed; none to pass end on the first day that is one.
+            // The promised day is that on which a number of working days have passed; none to pass end on the first day that is one.
             let mut promised = *start;
             let mut passed = 0;
             while passed < promise || !is_working(promised) {

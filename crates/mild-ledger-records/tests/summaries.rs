@@ -95,7 +95,7 @@ fn said(cell: &ReportCell) -> String {
     }
 }
 
-/// The day of 2026 that so many days are left after.
+/// The day of 2026 that a number of days are left after.
 fn date_with_left(left: i64) -> String {
     let days = (1..=12_u32).flat_map(|month| (1..=31_u32).map(move |day| (month, day)));
     let found = days

@@ -45,7 +45,7 @@ fn any_row() -> impl Strategy<Value = Row> {
     )
 }
 
-/// The date so many days before 2026-09-30, stepped to one by one.
+/// The date a number of days before 2026-09-30, stepped to one by one.
 fn date(days_before: i32) -> String {
     let length = |year: i32, month: usize| {
         [31, 28 + i32::from(year % 4 == 0), 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1]

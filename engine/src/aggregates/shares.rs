@@ -12,7 +12,7 @@ use datafusion::logical_expr::{PartitionEvaluator, Signature, Volatility, Window
 use mild_ledger::{Decimal, shares_of_hundred};
 use std::sync::Arc;
 
-/// The shares, with so many decimals.
+/// The shares, with a number of decimals.
 pub(crate) const SHARES: Kind<u8> = Kind {
     name: "share_of_hundred",
     says: "over a window: each row's part of the window's sum in per cent, with the given decimals (1 unless named); the figures shown add up to 100; empty where the sum is nothing",

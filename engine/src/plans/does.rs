@@ -9,7 +9,7 @@ pub(super) enum Does {
     Figures,
     /// Writes rows to files, and tells of them.
     WriteRows,
-    /// Keeps the keys that several rows have, and all that is told.
+    /// Keeps the keys that several rows have, and all that is reported.
     RepeatedKeys,
 }
 

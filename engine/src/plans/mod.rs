@@ -112,7 +112,7 @@ impl PlanEngine {
         Self { context, runtime, partitions, piece_bytes: PIECE_BYTES, patience: None }
     }
 
-    /// The same with pieces of about so many bytes.
+    /// The same with pieces of about a number of bytes.
     #[must_use]
     pub fn with_pieces_of(self, bytes: NonZeroUsize) -> Self {
         Self { piece_bytes: bytes, ..self }
@@ -155,7 +155,7 @@ impl PlanEngine {
         let (tell, heard) = sync_channel(WAITING);
         let context = self.context.clone();
         let task = self.runtime.spawn(async move {
-            // What went wrong is heard last; where nobody listens, nobody is to be told.
+            // What went wrong is heard last; where nobody listens, nobody is to be reported.
             if let Err(error) = tell_all(&context, plan, &tell).await {
                 let _ = tokio::task::spawn_blocking(move || tell.send(Err(of_engine(error)))).await;
             }

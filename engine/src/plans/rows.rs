@@ -18,7 +18,7 @@ const PAYLOAD: &str = "payload";
 const TOLD: &str = "told";
 
 /// The columns of what nodes give each other: in a row stands a row of the output with its order, or a key with its payload, or something
-/// that is told.
+/// that is reported.
 pub(super) fn flow_schema(part: &Part) -> SchemaRef {
     let output = part.schema();
     // The names of the output are those of people, who may call a column anything.
@@ -73,7 +73,7 @@ pub(super) fn flow_of(schema: &SchemaRef, rows: &PartRows) -> Result<Vec<RecordB
     Ok(batches)
 }
 
-/// A batch of what is told.
+/// A batch of what is reported.
 pub(super) fn told<'t>(schema: &SchemaRef, told: impl Iterator<Item = &'t [u8]>) -> Result<RecordBatch> {
     behind_nothing(schema, TOLD, vec![Arc::new(LargeBinaryArray::from_iter_values(told))])
 }
@@ -156,7 +156,7 @@ impl<'b> Beside<'b> {
         self.keys.is_valid(row).then(|| (self.keys.value(row), self.payloads.value(row)))
     }
 
-    /// Something that is told.
+    /// Something that is reported.
     pub(super) fn told(&self, row: usize) -> Option<&'b [u8]> {
         self.told.is_valid(row).then(|| self.told.value(row))
     }

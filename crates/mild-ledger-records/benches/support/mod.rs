@@ -9,7 +9,7 @@ use std::sync::atomic::AtomicBool;
 
 pub(crate) type Anything = Box<dyn std::error::Error>;
 
-/// Times of which the middle one is told.
+/// Times of which the middle one is reported.
 pub(crate) const ROUNDS: usize = 5;
 
 pub(crate) fn median(times: &mut [f64]) -> f64 {

@@ -103,7 +103,7 @@ fn read_calendar(
         walk.needed(top, "name", place.clone(), "name = \"…\"").and_then(|value| walk.text(value, "a name"));
     let covers = read_coverage(walk, top, place, base.as_ref());
     let rest_days = top.get("rest_days").and_then(|value| read_rest_days(walk, value));
-    // What is missing was told: the rest is read on for its own mistakes.
+    // What is missing was reported: the rest is read on for its own mistakes.
     let name = name.map(|name| name.value).unwrap_or_default();
     let covers = covers.unwrap_or(CalendarYears::of(1, 9_999));
     let (mut builder, inherited) = match base {

@@ -3,7 +3,7 @@
 use mild_ledger::{Date, Month, WeekNumbers, Weekday};
 use std::collections::BTreeSet;
 
-/// An all-day event, once or every so many years.
+/// An all-day event, once or every a number of years.
 #[derive(Debug, Clone)]
 pub(crate) struct RepeatedEvent {
     pub(crate) name: String,

@@ -231,7 +231,7 @@ impl Binder<'_> {
         }
     }
 
-    /// A calendar for what knows whole days alone, to which half days that count half are working days: that is told.
+    /// A calendar for what knows whole days alone, to which half days that count half are working days: that is reported.
     pub(super) fn calendar(&mut self, choice: &CalendarChoice) -> Option<CalendarInput> {
         let found = self.calendar_with_halves(choice)?;
         for known in self.halved_calendars(found) {

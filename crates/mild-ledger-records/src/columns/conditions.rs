@@ -232,7 +232,7 @@ impl Condition {
 
 impl Binder<'_> {
     pub(crate) fn conditions(&mut self, conditions: &[Condition]) -> Option<Vec<BoundCondition>> {
-        // All of them are looked at, so that each mistake is told.
+        // All of them are looked at, so that each mistake is reported.
         let bound: Vec<_> = conditions.iter().map(|condition| self.condition(condition)).collect();
         bound.into_iter().collect()
     }

@@ -75,7 +75,7 @@ pub(crate) struct ColumnKind {
     read: ReadColumn,
 }
 
-/// Reads a column of a kind from its table of the plan; `None` where a mistake was told.
+/// Reads a column of a kind from its table of the plan; `None` where a mistake was reported.
 type ReadColumn = fn(&mut Walk, &DeTable, Range<usize>) -> Option<Box<dyn Planned>>;
 
 /// The registry; a column that holds the keys of two kinds is the earlier one, if the other's key goes with it.
@@ -111,7 +111,7 @@ pub(crate) trait Planned: Debug + Send + Sync {
     /// What it would hold, where it cannot be bound, so that columns that use it are not in error too.
     fn stand_in(&self) -> Kind;
 
-    /// The column bound to those above it; `None` where a mistake was told.
+    /// The column bound to those above it; `None` where a mistake was reported.
     fn bind(&self, binder: &mut Binder<'_>) -> Option<(Kind, Box<dyn Step>)>;
 }
 

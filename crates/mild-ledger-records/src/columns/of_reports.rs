@@ -98,7 +98,7 @@ pub(crate) fn read_periods(walk: &mut Walk, table: &DeTable) -> Option<PeriodRul
 }
 
 impl Binder<'_> {
-    /// The column of amounts with a name, and their scale; what is wrong with it is told.
+    /// The column of amounts with a name, and their scale; what is wrong with it is reported.
     pub(crate) fn find_amounts(&mut self, name: &At<String>) -> Option<(usize, Scale)> {
         let amount = self.find(name)?;
         self.take_as(amount, NumberUse::Amounts);

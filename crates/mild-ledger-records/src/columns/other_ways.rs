@@ -48,7 +48,7 @@ impl OtherWay {
     }
 }
 
-/// The ways that figures with so many decimals may have been counted in; whole numbers from fractions by rounding too.
+/// The ways that figures with a number of decimals may have been counted in; whole numbers from fractions by rounding too.
 pub(crate) fn other_ways(between: &CountsBetween, setting: &Setting, decimals: u8) -> Vec<OtherWay> {
     let mut ways: Vec<OtherWay> = Vec::new();
     for measure in Measure::all().filter(|measure| !matches!(measure, Measure::Parts | Measure::Clock(_))) {

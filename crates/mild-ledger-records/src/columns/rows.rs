@@ -135,7 +135,7 @@ impl Rows<'_> {
             .collect()
     }
 
-    /// Exact numbers shown with so many decimals; one that is too large for them is empty and listed.
+    /// Exact numbers shown with a number of decimals; one that is too large for them is empty and listed.
     pub(crate) fn rounded(
         &mut self,
         exact: Column<Quotient>,
@@ -233,7 +233,7 @@ pub(crate) fn whole_numbers(values: impl IntoIterator<Item = Option<i128>>) -> D
     Data::counts(values.into_iter().map(|value| i64::try_from(value?).ok()))
 }
 
-/// Exact fractions shown with so many decimals, which they are small enough for.
+/// Exact fractions shown with a number of decimals, which they are small enough for.
 pub(crate) fn rounded_fractions(
     fractions: impl IntoIterator<Item = Option<Fraction>>,
     (decimals, rounding): (u8, Rounding),

@@ -215,7 +215,7 @@ impl Receipt {
         lines.any(|line| line.file == file && HashKind::of_hash(&line.hash) == Some(kind))
     }
 
-    /// Whether a file with one of these hashes was written by a run of the plan, as of whatever date.
+    /// Whether a file with one of these hashes was written by a run of the plan, as of any date.
     pub(crate) fn author_of(&self, file: &str, hashes: &[String]) -> Author {
         let mut lines = self.run.iter().flat_map(RunEntry::files).filter(|line| line.file == file).peekable();
         if lines.peek().is_none() {
@@ -224,7 +224,7 @@ impl Receipt {
         if lines.any(|line| hashes.contains(&line.hash)) { Author::ThisPlan } else { Author::ChangedSince }
     }
 
-    /// Puts a run in the place of the earlier one of its as-of date. Runs of other dates lose the files that it wrote anew, and are forgotten
+    /// Puts a run in place of the earlier one of its as-of date. Runs of other dates lose the files that it wrote anew, and are forgotten
     /// with the last of them; what it did not write anew is still known.
     pub(crate) fn record(&mut self, mut entry: RunEntry) {
         let writes = |line: &FileLine| entry.output.iter().any(|new| new.file == line.file);

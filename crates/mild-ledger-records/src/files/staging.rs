@@ -298,7 +298,7 @@ impl Staging {
         receipts.any(|receipt| HashKind::ALL.iter().any(|(_, kind)| receipt.has_hash(name, *kind)))
     }
 
-    /// Why a file is not what this plan wrote, as of whatever date; nothing where it is.
+    /// Why a file is not what this plan wrote, as of any date; nothing where it is.
     fn why_not_ours(&self, name: &str, path: &Path) -> Result<Option<String>, RecordsError> {
         let mut hashes = Vec::new();
         for (_, kind) in HashKind::ALL {

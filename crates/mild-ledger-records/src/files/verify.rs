@@ -60,7 +60,7 @@ pub enum FileRole {
 pub enum FileState {
     /// Byte for byte what it was.
     AsRecorded,
-    /// Another, of so many bytes.
+    /// Another, of a number of bytes.
     Changed(u64),
     /// There is none of that name.
     Missing,

@@ -11,7 +11,7 @@ pub(crate) trait Counts {
     /// Puts what it counted behind what is there.
     fn save(&self, into: &mut Saving) -> Result<(), RecordsError>;
 
-    /// Takes what was counted under the same setting in the place of what it counted itself.
+    /// Takes what was counted under the same setting in place of what it counted itself.
     fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError>;
 }
 
@@ -124,7 +124,7 @@ mod tests {
         let mut other = Counter { rows: 0, names: Vec::new(), title: "other" };
         Saved::new(&bytes).restore_all([&mut other].into_iter()).unwrap();
         assert_eq!((other.rows, other.names.as_slice(), other.title), (3, one.names.as_slice(), "other"));
-        // Fewer than were handed over, and bytes that end too soon, are told.
+        // Fewer than were handed over, and bytes that end too soon, are reported.
         assert!(Saved::new(&bytes).restore_all(std::iter::empty::<&mut Counter>()).is_err());
         assert!(Saved::new(&bytes[..2]).restore_all([&mut other].into_iter()).is_err());
     }

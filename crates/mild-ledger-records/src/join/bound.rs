@@ -96,7 +96,7 @@ pub(crate) struct LikeRecords {
 
 impl PlannedJoin {
     /// Opens the second file and finds the columns on both sides; those that are brought are columns from here on. Nothing where the
-    /// plan is mistaken, which is told.
+    /// plan is mistaken, which is reported.
     pub(crate) fn bind(
         &self,
         binder: &mut Binder<'_>,

@@ -84,7 +84,7 @@ fn put_head<const N: usize>(numbers: [u64; N], key: &[u8], into: &mut Vec<u8>) {
     into.extend_from_slice(key);
 }
 
-/// The next value of so many bytes, if a byte before them says that there is one.
+/// The next value of a number of bytes, if a byte before them says that there is one.
 fn take_flagged<const N: usize>(bytes: &mut &[u8]) -> io::Result<Option<[u8; N]>> {
     let [flag] = take_bytes(bytes)?;
     let value = take_bytes(bytes)?;

@@ -88,7 +88,7 @@ impl KeyedRows {
 }
 
 impl SumsByKey {
-    /// For sums of these columns, of which so many bytes are held in memory; beyond that they go to nameless files in a folder.
+    /// For sums of these columns, of which a number of bytes are held in memory; beyond that they go to nameless files in a folder.
     pub(super) fn new(columns: &[usize], most_held: usize, folder: &Path) -> Self {
         Self {
             columns: columns.to_vec(),

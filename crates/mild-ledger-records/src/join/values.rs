@@ -82,7 +82,7 @@ enum Cells {
 }
 
 impl BroughtColumn {
-    /// Of so many rows.
+    /// Of a number of rows.
     pub(super) fn of(kind: &Kind, rows: usize) -> Self {
         let cells = match (kind, kind.decimals()) {
             (_, Some(decimals)) => Cells::Units(Vec::with_capacity(rows), decimals),

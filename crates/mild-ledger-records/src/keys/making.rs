@@ -59,7 +59,7 @@ impl KeyMaker {
     }
 }
 
-/// Puts the key of a row in the place of another; whether it has one, which is so where no part of it is blank.
+/// Puts the key of a row in place of another; whether it has one, which is so where no part of it is blank.
 pub(crate) fn put_key(columns: &[usize], table: &Table, row: usize, key: &mut SortKey) -> bool {
     key.clear();
     columns.iter().all(|column| {
@@ -80,7 +80,7 @@ pub(crate) fn hash_of(hashed: &[u8]) -> u64 {
     hashed.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
 }
 
-/// Puts a key behind other bytes, its hash first: keys are told apart by it, and only those of one hash compared as they are.
+/// Puts a key behind other bytes, its hash first: keys are distinguished by it, and only those of one hash compared as they are.
 pub(crate) fn put_hashed(key: &SortKey, into: &mut Vec<u8>) {
     into.extend_from_slice(&xxh3_64(key.as_bytes()).to_be_bytes());
     into.extend_from_slice(key.as_bytes());

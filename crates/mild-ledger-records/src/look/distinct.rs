@@ -8,7 +8,7 @@ use std::collections::HashMap;
 use std::io;
 use xxhash_rust::xxh3::xxh3_64;
 
-/// The texts of one column, told apart by their hashes.
+/// The texts of one column, distinguished by their hashes.
 #[derive(Debug, Default)]
 pub(super) struct Texts {
     /// Each hash with the first row that has it.
@@ -34,7 +34,7 @@ enum State {
 pub enum Distinct {
     /// As many.
     Exactly(u64),
-    /// As many and more; they were not all told apart.
+    /// As many and more; they were not all distinguished.
     MoreThan(u64),
 }
 

@@ -25,7 +25,7 @@ pub struct Look {
     pub said: Vec<String>,
     /// Rows below the header, broken ones among them.
     pub rows: u64,
-    /// Rows whose cells cannot be told apart, by reason.
+    /// Rows whose cells cannot be distinguished, by reason.
     pub broken: Vec<BrokenRows>,
     /// The columns in the order of the header.
     pub columns: Vec<LookedColumn>,

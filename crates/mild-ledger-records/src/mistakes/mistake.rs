@@ -51,7 +51,7 @@ impl From<&str> for Expected {
     }
 }
 
-/// Mistakes as they are met; whoever reads gives `None` where one was told.
+/// Mistakes as they are met; whoever reads gives `None` where one was reported.
 #[derive(Debug, Default)]
 pub(crate) struct Mistakes {
     told: Vec<PlanMistake>,

@@ -26,7 +26,7 @@ pub(crate) struct Walk {
 }
 
 impl Walk {
-    /// What a TOML text says, read by what knows its parts; an error with every mistake that was told, that it is no TOML among them.
+    /// What a TOML text says, read by what knows its parts; an error with every mistake that was reported, that it is no TOML among them.
     pub(crate) fn read<T>(
         mut self,
         path: &Path,

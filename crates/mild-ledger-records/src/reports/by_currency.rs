@@ -13,7 +13,7 @@ use std::any::Any;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-/// The report itself where its amounts have no currencies, else one for each of them; what is wrong with them is told.
+/// The report itself where its amounts have no currencies, else one for each of them; what is wrong with them is reported.
 pub(crate) fn by_currency(
     report: Box<dyn BoundReport>,
     heading: &Heading,

@@ -88,7 +88,7 @@ fn last_ends(text: &str) -> Option<(u16, Unit)> {
 }
 
 impl PlannedDay {
-    /// The date, and what is wrong with it is told.
+    /// The date, and what is wrong with it is reported.
     pub(super) fn seen(self, span: &Range<usize>, binder: &mut Binder<'_>) -> Option<Date> {
         let as_of = binder.as_of(span)?.date;
         told(self.from(as_of), span, binder)

@@ -12,7 +12,7 @@ pub(super) struct Measure {
 }
 
 impl Measure {
-    /// A measure with so many decimals, or without a figure, and the reason for that.
+    /// A measure with a number of decimals, or without a figure, and the reason for that.
     pub(super) fn of(
         name: &'static str,
         unit: &str,

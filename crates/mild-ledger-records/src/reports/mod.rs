@@ -100,12 +100,12 @@ pub(crate) trait PlannedReport: Debug + Send + Sync {
     /// Whether it asks for the as-of date.
     fn uses_as_of(&self) -> bool;
 
-    /// Dates other than the as-of date from which it looks at columns; what is wrong with them is told.
+    /// Dates other than the as-of date from which it looks at columns; what is wrong with them is reported.
     fn other_dates(&self, binder: &mut Binder<'_>) -> Vec<Date> {
         self.heading().dates(binder).unwrap_or_default()
     }
 
-    /// The report bound to the columns of the records, with nothing counted yet; what is wrong with it is told.
+    /// The report bound to the columns of the records, with nothing counted yet; what is wrong with it is reported.
     fn bind(&self, binder: &mut Binder<'_>) -> Option<Box<dyn BoundReport>>;
 }
 
@@ -146,7 +146,7 @@ fn of_one_report<T: Tally + 'static>(other: Box<dyn Tally>) -> Result<Box<T>, Re
     })
 }
 
-/// `[[report]]`, told apart by its `kind`.
+/// `[[report]]`, distinguished by its `kind`.
 pub(crate) fn read_report(
     walk: &mut Walk,
     table: &DeTable,

@@ -387,7 +387,7 @@ enum HasRate {
     No,
 }
 
-/// All amounts of a line in so many decimals, those that are nothing too.
+/// All amounts of a line in a number of decimals, those that are nothing too.
 fn in_decimals(line: &BucketMovement, decimals: u8) -> Option<BucketMovement> {
     let rounded = |amount: Decimal| amount.with_decimals(decimals, Rounding::Nearest).ok();
     Some(BucketMovement {
@@ -419,7 +419,7 @@ fn cells(label: &str, line: &BucketMovement, has_rate: HasRate, decimals: u8) ->
     Some(cells)
 }
 
-/// A name, amounts, and the one that closes them, in so many decimals.
+/// A name, amounts, and the one that closes them, in a number of decimals.
 fn in_scale(label: &str, parts: &[Decimal], total: Decimal, decimals: u8) -> Option<Vec<ReportCell>> {
     let name = Some(ReportCell::Text(label.to_owned()));
     let cell = |part: &Decimal| part.with_decimals(decimals, Rounding::Nearest).ok().map(ReportCell::Decimal);

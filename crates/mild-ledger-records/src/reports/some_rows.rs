@@ -15,7 +15,7 @@ use std::sync::Arc;
 /// What the rows that are left out are called in a proof.
 const LEFT_OUT: &str = "left out by its conditions";
 
-/// The report itself where its heading has no conditions, else one of the rows that they hold of; what is wrong with them is told.
+/// The report itself where its heading has no conditions, else one of the rows that they hold of; what is wrong with them is reported.
 pub(crate) fn of_some_rows(
     report: Box<dyn BoundReport>,
     heading: &Heading,

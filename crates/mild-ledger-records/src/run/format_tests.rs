@@ -157,7 +157,7 @@ fn write_ods(folder: &Path, records: &str) {
     archive.finish().unwrap();
 }
 
-/// The cells of CSV, told apart by hand.
+/// The cells of CSV, distinguished by hand.
 fn csv_rows(text: &str) -> Vec<Vec<String>> {
     let (mut rows, mut row, mut cell, mut quoted) = (Vec::new(), Vec::new(), String::new(), false);
     let mut signs = text.chars().peekable();

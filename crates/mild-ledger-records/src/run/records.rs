@@ -262,7 +262,7 @@ impl Records {
     }
 }
 
-/// Whether a file is an output of a plan, of whatever as-of date.
+/// Whether a file is an output of a plan, of any as-of date.
 fn is_output(path: &Path, output: &Path) -> bool {
     let name = output.file_name().unwrap_or_default().to_string_lossy();
     let like = name.replace(['[', '*', '?'], "?").replace(AS_OF_FIELD, "????-??-??");

@@ -1,4 +1,4 @@
-//! What becomes of a chunk of rows: its cells told apart and typed, its columns added, each row in its place. Workers know nothing of each other,
+//! What becomes of a chunk of rows: its cells distinguished and typed, its columns added, each row in its place. Workers know nothing of each other,
 //! and what they counted is merged at the end.
 
 use super::ReadSoFar;
@@ -36,7 +36,7 @@ pub(super) struct Work {
 
 /// A batch as a worker leaves it.
 pub(super) struct Worked {
-    /// The keys of rows that can be used, where they are to be told apart.
+    /// The keys of rows that can be used, where they are to be distinguished.
     pub(super) keys: Option<MadeKeys>,
     pub(super) table: Table,
     /// The rows of the table that are written.

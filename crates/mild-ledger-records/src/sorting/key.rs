@@ -77,7 +77,7 @@ impl SortKey {
         self.push_value(std::iter::once(kind), direction);
     }
 
-    /// Texts that are to be told apart, in no order that matters.
+    /// Texts that are to be distinguished, in no order that matters.
     pub(crate) fn push_exact_text(&mut self, text: &str) {
         self.push_characters(text.as_bytes(), Direction::SmallestFirst);
     }

@@ -133,7 +133,7 @@ impl Buffered {
         if self.fill_to(bytes)? < bytes { Err(io::ErrorKind::UnexpectedEof.into()) } else { Ok(()) }
     }
 
-    /// Reads until so many bytes wait, or the run ends; gives how many do.
+    /// Reads until a number of bytes wait, or the run ends; gives how many do.
     fn fill_to(&mut self, bytes: usize) -> io::Result<usize> {
         let waiting = self.buffer.len() - self.at;
         if waiting >= bytes {

@@ -112,7 +112,7 @@ impl FileBytes {
         self.said.is_empty()
     }
 
-    /// Reads until so many bytes wait, or all that there are.
+    /// Reads until a number of bytes wait, or all that there are.
     pub(super) fn fill_to(&mut self, count: usize) -> Result<(), RecordsError> {
         while self.filled - self.position < count && !self.at_end {
             self.fill()?;

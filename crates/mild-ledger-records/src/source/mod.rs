@@ -194,7 +194,7 @@ pub(crate) trait Source: Send {
     /// What all that was read comes to.
     fn finish(self: Box<Self>) -> SourceEnd;
 
-    /// Where the file can be cut into pieces of about so many bytes each, in place of its rows; `None` where it cannot be.
+    /// Where the file can be cut into pieces of about a number of bytes each, in place of its rows; `None` where it cannot be.
     fn survey(self: Box<Self>, _bytes: usize) -> Result<Option<Survey>, RecordsError> {
         Ok(None)
     }

@@ -185,7 +185,7 @@ impl Sources {
         }
     }
 
-    /// Where each file can be cut, into pieces of about so many bytes; `None` for one that cannot be.
+    /// Where each file can be cut, into pieces of about a number of bytes; `None` for one that cannot be.
     pub(crate) fn survey(self, bytes: usize) -> Result<Vec<Option<Survey>>, RecordsError> {
         self.files.into_iter().map(|file| file.survey(bytes)).collect()
     }

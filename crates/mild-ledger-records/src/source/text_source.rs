@@ -8,7 +8,7 @@ use std::io::{Seek, SeekFrom};
 use std::path::Path;
 use std::sync::Arc;
 
-/// Where bytes are cut: behind so many of them, which hold so many rows, broken ones among them.
+/// Where bytes are cut: behind so many of them, which hold a number of rows, broken ones among them.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
 pub(super) struct Cut {
     pub(super) bytes: usize,

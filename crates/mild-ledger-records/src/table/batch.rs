@@ -20,7 +20,7 @@ pub(crate) struct Batch {
     pub(super) types: Option<Vec<Vec<CellType>>>,
 }
 
-/// A row whose cells cannot be told apart, or read at all.
+/// A row whose cells cannot be distinguished, or read at all.
 #[derive(Debug)]
 pub(crate) struct BrokenRow {
     pub(crate) number: u64,
@@ -47,7 +47,7 @@ pub(crate) enum RowFault {
     StrayQuote,
     /// A line that is no JSON (RFC 8259), or no object of it.
     NotAnObject,
-    /// A list or an object in the place of a value.
+    /// A list or an object in place of a value.
     NestedValue,
     /// The same name twice in one object.
     NameTwice,

@@ -15,7 +15,7 @@ impl ByteRows {
         self.ends.len()
     }
 
-    /// Makes room for so many bytes and rows more.
+    /// Makes room for a number of bytes and rows more.
     pub(crate) fn make_room(&mut self, bytes: usize, rows: usize) {
         self.bytes.reserve(bytes);
         self.ends.reserve(rows);

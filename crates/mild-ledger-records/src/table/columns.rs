@@ -69,7 +69,7 @@ impl Data {
         Self::Count(counts.into_iter().collect())
     }
 
-    /// Numbers of so many decimals, in units of the last one.
+    /// Numbers of a number of decimals, in units of the last one.
     pub(crate) fn numbers(units: impl IntoIterator<Item = Option<i128>>, decimals: u8) -> Self {
         Self::Number(Numbers { values: decimal_array(units, decimals), exact: None })
     }

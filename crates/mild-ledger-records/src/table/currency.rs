@@ -1,4 +1,4 @@
-//! The currencies of amounts: what tells them apart.
+//! The currencies of amounts: what distinguishes them.
 
 use crate::error::RecordsError;
 use std::borrow::Cow;

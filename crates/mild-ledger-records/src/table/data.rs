@@ -13,7 +13,7 @@ use std::borrow::Cow;
 pub(crate) struct Table {
     pub(crate) rows: usize,
     pub(crate) columns: Vec<Data>,
-    /// For each column why its empty cells are empty; nothing for a column that tells blanks apart from nothing else.
+    /// For each column why its empty cells are empty; nothing for a column that distinguishes blanks from nothing else.
     pub(crate) gaps: Vec<Vec<Option<Gap>>>,
 }
 
@@ -204,7 +204,7 @@ impl Table {
         }
     }
 
-    /// Puts amounts in the place of others.
+    /// Puts amounts in place of others.
     pub(crate) fn replace_units(&mut self, replaced: &[ReplacedAmount]) {
         let mut columns: Vec<usize> = replaced.iter().map(|amount| amount.column).collect();
         columns.sort_unstable();

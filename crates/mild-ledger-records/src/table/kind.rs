@@ -27,7 +27,7 @@ pub(crate) enum Kind {
     Amount {
         scale: Scale,
     },
-    /// Numbers that are no amounts of the records, or that the plan adds, with so many decimals.
+    /// Numbers that are no amounts of the records, or that the plan adds, with a number of decimals.
     Number {
         decimals: u8,
         figure: Option<Figure>,
@@ -126,7 +126,7 @@ impl Kind {
         }
     }
 
-    /// Whether values of both can be told apart or ordered.
+    /// Whether values of both can be distinguished or ordered.
     pub(crate) fn is_like(&self, other: &Self) -> bool {
         match (self, other) {
             (Self::Text, Self::Text)

@@ -7,7 +7,7 @@ use super::origins::{Origin, RowId};
 use super::written_numbers::WrittenNumbers;
 use std::borrow::Cow;
 
-/// The columns of every batch of a run, and which of them tell rows apart.
+/// The columns of every batch of a run, and which of them distinguish rows.
 pub(crate) struct Layout {
     /// The columns of the file, then those that the plan adds.
     pub(crate) columns: Vec<Column>,
@@ -61,7 +61,7 @@ impl Layout {
         format!("row {} (line {}) of {}", origin.row, origin.line, self.source(origin))
     }
 
-    /// Whether rows are told apart by their file too.
+    /// Whether rows are distinguished by their file too.
     fn has_several_files(&self) -> bool {
         self.files_of_records > 1
     }

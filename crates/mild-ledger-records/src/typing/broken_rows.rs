@@ -1,8 +1,8 @@
-//! Rows whose cells cannot be told apart, in words.
+//! Rows whose cells cannot be distinguished, in words.
 
 use crate::table::{Became, BrokenRow, Exception, ExceptionSubject, Origin, Reason, RowFault};
 
-/// A row whose cells cannot be told apart, as an exception.
+/// A row whose cells cannot be distinguished, as an exception.
 pub(crate) fn broken_row(source: usize, row: &BrokenRow) -> Exception {
     let expected = match row.fault {
         RowFault::StrayQuote => "a cell that holds a quote in quotes as a whole, its quote doubled",

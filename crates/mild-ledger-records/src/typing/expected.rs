@@ -1,4 +1,4 @@
-//! What was expected in the place of what stood there.
+//! What was expected in place of what stood there.
 
 use crate::table::{DateKind, Exception, ExceptionSubject, Kind, Layout, Reason};
 

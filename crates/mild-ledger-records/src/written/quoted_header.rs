@@ -3,7 +3,7 @@
 use crate::mistakes::{At, Walk};
 use toml::de::DeTable;
 
-/// Whether a header with a dot that was not quoted reads as a table in a table; that is told.
+/// Whether a header with a dot that was not quoted reads as a table in a table; that is reported.
 pub(super) fn is_unquoted_dot(
     walk: &mut Walk,
     column: &At<String>,

@@ -29,7 +29,7 @@ impl Seeded {
         all[usize::try_from(self.below(all.len() as u64)).unwrap_or(0)]
     }
 
-    /// True once in so many times.
+    /// True once in a number of times.
     pub fn once_in(&mut self, times: u64) -> bool {
         self.below(times) == 0
     }

@@ -1,4 +1,4 @@
-//! A table as markup: its header, its names and its sums told apart, and room to scroll where the screen is narrow.
+//! A table as markup: its header, its names and its sums distinguished, and room to scroll where the screen is narrow.
 
 use crate::document::{Cell, Column, Holds, Table};
 use crate::numbers::{Decimals, written};

@@ -67,7 +67,7 @@ impl Cluster {
         entries.map(|entry| entry.unwrap().path()).filter(|path| path.is_dir()).collect()
     }
 
-    /// Starts an executor that sees one folder in the place of another, in a mount namespace of its own (Linux, `unshare`). False where the system
+    /// Starts an executor that sees one folder in place of another, in a mount namespace of its own (Linux, `unshare`). False where the system
     /// gives none.
     pub fn add_executor_that_sees(&mut self, other: &Path, in_place_of: &Path) -> bool {
         let gives = Command::new("unshare").args(["--map-root-user", "--mount", "true"]).status();

@@ -122,7 +122,7 @@ pub(in crate::reports) enum FigureOf {
 /// In what the sums of a column are kept.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(in crate::reports) enum Summed {
-    /// Amounts, in units of so many decimals.
+    /// Amounts, in units of a number of decimals.
     Units(u8),
     /// Figures, exactly, whatever they are shown as.
     Exactly,

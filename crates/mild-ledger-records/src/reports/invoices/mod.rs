@@ -90,7 +90,7 @@ impl PlannedInvoices {
         Some(Self { band: band?, amount: amount?, issued, paid, payments })
     }
 
-    /// The columns as they are seen from where the binder looks; what is wrong with them is told.
+    /// The columns as they are seen from where the binder looks; what is wrong with them is reported.
     pub(super) fn bind(&self, binder: &mut Binder<'_>, heading: &Heading) -> Option<Invoices> {
         let as_of = binder.as_of(&heading.span);
         let band = binder.find(&self.band);

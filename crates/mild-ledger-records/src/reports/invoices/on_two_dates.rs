@@ -33,7 +33,7 @@ impl OnTwoDates {
         dates
     }
 
-    /// The invoices on the earlier date, and on that from which the binder looks; what is wrong with them is told.
+    /// The invoices on the earlier date, and on that from which the binder looks; what is wrong with them is reported.
     pub(in crate::reports) fn bind(
         &self,
         binder: &mut Binder<'_>,

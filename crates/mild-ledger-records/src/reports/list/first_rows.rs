@@ -25,7 +25,7 @@ impl ListedRow {
     }
 }
 
-/// At most so many rows, the first of all that were met.
+/// At most a number of rows, the first of all that were met.
 #[derive(Debug, Default, Serialize, Deserialize)]
 pub(super) struct FirstRows {
     rows: Vec<ListedRow>,

@@ -205,7 +205,7 @@ fn with_top(bound: &BoundSummary, mut rows: Vec<Row>) -> Option<Vec<Row>> {
     Some(rows)
 }
 
-/// Figures in the place of which their shares are shown, which add up to 100; whether there is a whole that they are shares of.
+/// Figures in place of which their shares are shown, which add up to 100; whether there is a whole that they are shares of.
 fn put_shares(rows: &mut [Vec<ReportCell>], total: &mut [ReportCell], column: usize) -> bool {
     const DECIMALS: u8 = 1;
     let part = |row: &Vec<ReportCell>| row.get(column).and_then(decimal_of).unwrap_or(Decimal::ZERO);

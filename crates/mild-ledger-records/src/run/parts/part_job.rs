@@ -146,7 +146,7 @@ impl PartJob {
         !self.bound.job.order_by.is_empty()
     }
 
-    /// Whether the keys of rows are told, so that repeated ones are found.
+    /// Whether the keys of rows are reported, so that repeated ones are found.
     #[must_use]
     pub fn tells_keys(&self) -> bool {
         self.keys == KeysWanted::Yes

@@ -115,7 +115,7 @@ pub enum PartedEnd<'p> {
 }
 
 impl<'p> PartedRun<'p> {
-    /// Binds a plan to its records, reads these once from their first byte to their last, and cuts them into pieces of about so many bytes each. Of a
+    /// Binds a plan to its records, reads these once from their first byte to their last, and cuts them into pieces of about a number of bytes each. Of a
     /// Parquet file as many groups of rows stand in one as have so many, packed.
     ///
     /// # Errors

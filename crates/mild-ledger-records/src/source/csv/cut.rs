@@ -130,7 +130,7 @@ fn behind_quoted(bytes: &[u8], signs: Signs, quote: usize) -> Option<Option<usiz
 pub(super) enum Met {
     /// Whole rows, or nothing but line ends.
     Rows(Cut),
-    /// The first row, which begins behind so many bytes of line ends, does not end within the bytes.
+    /// The first row, which begins behind a number of bytes of line ends, does not end within the bytes.
     Unfinished { begins: usize },
 }
 

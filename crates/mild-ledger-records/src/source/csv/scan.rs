@@ -6,9 +6,9 @@ use crate::source::file_form::Signs;
 /// What stands at the beginning of some bytes.
 #[derive(Debug, PartialEq, Eq)]
 pub(super) enum Scanned {
-    /// A row of so many bytes, and of so many more with its line end; with or without quotes in it.
+    /// A row of a number of bytes, and of so many more with its line end; with or without quotes in it.
     Row { length: usize, with_end: usize, quotes: Quotes },
-    /// A row with a quote where none may stand: so many bytes to the end of its first line, and with the line end.
+    /// A row with a quote where none may stand: a number of bytes to the end of its first line, and with the line end.
     Broken { length: usize, with_end: usize },
     /// The bytes end before the row does.
     Unfinished,
@@ -224,7 +224,7 @@ mod tests {
     /// Rows, each its cells, or the first line of a broken one.
     type Rows = Vec<Result<Vec<Vec<u8>>, Vec<u8>>>;
 
-    /// The rows of a text as a person would tell them apart, sign by sign: the cells, or the first line of a broken one.
+    /// The rows of a text as a person would distinguish them, sign by sign: the cells, or the first line of a broken one.
     fn naive(text: &[u8]) -> Result<Rows, ()> {
         let mut rows = Vec::new();
         let mut at = 0;

@@ -10,7 +10,7 @@ use std::path::PathBuf;
 
 const LARGE: ChunkSize = ChunkSize { bytes: 1 << 18, rows: 4_096 };
 
-/// Gives so many bytes at a time.
+/// Gives a number of bytes at a time.
 struct Trickle {
     rest: Vec<u8>,
     step: usize,
