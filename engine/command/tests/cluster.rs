@@ -305,10 +305,17 @@ fn what_is_not_done_in_parts_is_refused_with_its_line() {
     };
     // The records are not there: the plan is refused before they would be missed.
     let said = refused(&LARGE.replace("rows.csv", "rows.xlsx"));
-    assert!(said.contains("28 | rows = \"rows.xlsx\"") && said.contains("is not written in parts"), "{said}");
+    assert!(
+        said.contains("line 28: the format workbook")
+            && said.contains("rows = \"rows.xlsx\"")
+            && said.contains("is not written in parts"),
+        "{said}"
+    );
     let said = refused(&LARGE.replace("invoices.csv", "invoices.sqlite"));
     assert!(
-        said.contains("4 | file = \"invoices.sqlite\"") && said.contains("is not read in parts"),
+        said.contains("line 4: ")
+            && said.contains("file = \"invoices.sqlite\"")
+            && said.contains("is not read in parts"),
         "{said}"
     );
     let said = refused(&LARGE.replace("as_of = 2026-09-30", "as_of = \"today\""));
