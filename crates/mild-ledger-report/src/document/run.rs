@@ -167,8 +167,8 @@ fn answer(outcome: &RunOutcome) -> Vec<String> {
     // A run whose proof does not agree ends with an error and writes nothing.
     parts.push(match outcome.doubts.len() {
         0 => "the proof agrees".to_owned(),
-        1 => "the proof agrees, and there is a doubt (see the top)".to_owned(),
-        doubts => format!("the proof agrees, and there are {doubts} doubts (see the top)"),
+        1 => "the proof agrees, and there is a doubt (see the top of the report)".to_owned(),
+        doubts => format!("the proof agrees, and there are {doubts} doubts (see the top of the report)"),
     });
     parts
 }
