@@ -161,3 +161,38 @@ fn a_command_in_other_words() {
     let any_case = desk.mild(&["between", "2026-01-01", "2026-02-01", "--ends", "First-And-Last"]);
     assert_eq!(any_case.code, 0, "{}", any_case.err);
 }
+
+#[test]
+fn a_wrong_header_line_is_one_mistake() {
+    let plan = |form: &str| {
+        format!("{PLAN}{OUTPUT}").replace("\n[records.dates]", &format!("\n{form}[records.dates]"))
+    };
+    let titled = format!("Quillhaven Boatyard\nprinted 2026-11-30\n{}", support::RECORDS);
+    for (records, form, line, now, right) in [
+        (titled.as_str(), "", 4, 1, 3),
+        (titled.as_str(), "header_line = 2\n", 4, 2, 3),
+        (support::RECORDS, "header_line = 3\n", 4, 3, 1),
+    ] {
+        let desk = Desk::with_records(records);
+        desk.write("plan.toml", plan(form));
+        let answer = desk.mild(&["run", "plan.toml"]);
+        assert_eq!(answer.code, 2, "{}", answer.all());
+        let said = format!(
+            "plan.toml, line {line}: line {now} of records.csv is not the header of these columns; line {right} is"
+        );
+        assert!(answer.err.contains(&said), "{}", answer.err);
+        assert!(
+            answer.err.contains(&format!("expected: header_line = {right} under [records]")),
+            "{}",
+            answer.err
+        );
+        assert!(answer.err.contains("the plan has 1 mistake;"), "{}", answer.err);
+        desk.write("plan.toml", plan(&format!("header_line = {right}\n")));
+        assert_eq!(desk.mild(&["run", "plan.toml"]).code, 0);
+    }
+    // Columns that no line has stay mistakes by themselves.
+    let desk = Desk::with_records(&titled);
+    desk.write("plan.toml", plan("").replace("Issued", "Made").replace("Amount", "Price"));
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert!(answer.err.contains("the plan has 2 mistakes;"), "{}", answer.err);
+}

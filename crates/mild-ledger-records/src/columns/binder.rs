@@ -257,7 +257,7 @@ impl<'p> Binder<'p> {
         }
         let what = format!("there is no column \"{}\"", wanted.escape_debug());
         if self.mistakes.count() > MOST_LOOKED_UP {
-            self.mistakes.tell(name.span.clone(), what, "the name of a column");
+            self.mistakes.tell_of_missing(name, what, "the name of a column", None);
             return None;
         }
         let names = || self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
@@ -275,7 +275,7 @@ impl<'p> Binder<'p> {
         let shown: Vec<String> = near.into_iter().map(shortened).collect();
         let names = in_quotes(shown.iter().map(String::as_str));
         let expected = Expected::Words(format!("{names}{}", if more { " …" } else { "" }));
-        self.mistakes.tell_with_help(name.span.clone(), what, expected, help);
+        self.mistakes.tell_of_missing(name, what, expected, help);
         None
     }
 

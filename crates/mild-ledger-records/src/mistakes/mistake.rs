@@ -1,5 +1,7 @@
 //! Mistakes of a plan, each with its place.
 
+use super::walk::At;
+use std::collections::BTreeSet;
 use std::fmt;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
@@ -19,6 +21,8 @@ pub struct PlanMistake {
     what: String,
     expected: Expected,
     help: Option<String>,
+    /// The name of a column that the records do not have, where that is the mistake.
+    missing_column: Option<String>,
 }
 
 /// What is right at the place of a mistake. Its text begins with `expected:` or `allowed:`.
@@ -74,7 +78,25 @@ impl Mistakes {
         expected: impl Into<Expected>,
         help: Option<String>,
     ) {
-        self.told.push(PlanMistake { span, what: what.into(), expected: expected.into(), help });
+        let (what, expected) = (what.into(), expected.into());
+        self.told.push(PlanMistake { span, what, expected, help, missing_column: None });
+    }
+
+    /// A column that the records do not have.
+    pub(crate) fn tell_of_missing(
+        &mut self,
+        name: &At<String>,
+        what: String,
+        expected: impl Into<Expected>,
+        help: Option<String>,
+    ) {
+        self.told.push(PlanMistake {
+            span: name.span.clone(),
+            what,
+            expected: expected.into(),
+            help,
+            missing_column: Some(name.value.clone()),
+        });
     }
 
     pub(crate) fn count(&self) -> usize {
@@ -91,6 +113,30 @@ impl PlanMistakes {
     fn new(file: &Path, source: &str, mut mistakes: Vec<PlanMistake>) -> Self {
         mistakes.sort_by_key(|mistake| mistake.span.start);
         Self { file: file.to_owned(), source: source.to_owned(), mistakes }
+    }
+
+    /// The names of columns that the records do not have, each once.
+    pub(crate) fn missing_columns(&self) -> BTreeSet<String> {
+        self.mistakes.iter().filter_map(|mistake| mistake.missing_column.clone()).collect()
+    }
+
+    /// The mistakes with one in place of all missing columns of some names; at a place, or at the first of these columns.
+    pub(crate) fn with_one_cause(
+        self,
+        is_explained: impl Fn(&str) -> bool,
+        place: Option<Range<usize>>,
+        what: String,
+        expected: String,
+    ) -> Self {
+        let (explained, mut others): (Vec<_>, Vec<_>) = self
+            .mistakes
+            .into_iter()
+            .partition(|mistake| mistake.missing_column.as_deref().is_some_and(&is_explained));
+        if let Some(span) = place.or_else(|| explained.first().map(PlanMistake::span)) {
+            let expected = Expected::Described(expected);
+            others.push(PlanMistake { span, what, expected, help: None, missing_column: None });
+        }
+        Self::new(&self.file, &self.source, others)
     }
 
     /// The plan's file.

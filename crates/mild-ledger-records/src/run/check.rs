@@ -83,7 +83,7 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
+    let (mut job, to_join) = records.bind(plan, as_of, &reader)?;
     let outputs = outputs_of(plan, as_of, &job, None);
     let receipt = receipt_place(plan, request, &outputs);
     check_outputs(&outputs, &receipt, plan, &records, &job)?;

@@ -86,7 +86,7 @@ fn explain_stoppable(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let mut reader = records.open(&plan.reading())?;
-    let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
+    let (mut job, to_join) = records.bind(plan, as_of, &reader)?;
     let (scratch, check) = (std::env::temp_dir(), || watch.check());
     job.read_second_files(to_join, request.pace(records.bytes()).of_second_files(&scratch, &check))?;
     reader.with_chunks_of(ChunkSize::of_rows_with(job.setting.layout.columns.len()));

@@ -10,6 +10,7 @@ mod document_file;
 mod exception_groups;
 mod exceptions_file;
 mod explain;
+mod header_elsewhere;
 mod held_rows;
 mod job;
 mod joined;
@@ -290,7 +291,7 @@ fn run_stoppable(
     let as_of = resolve_as_of(plan, request)?;
     let records = Records::of(plan, request, as_of)?;
     let reader = records.open(&plan.reading())?;
-    let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
+    let (mut job, to_join) = records.bind(plan, as_of, &reader)?;
     job.sample = request.sample;
     job.notes.extend_from_slice(reader.said());
     job.doubts.extend_from_slice(reader.doubts());

@@ -12,7 +12,6 @@ use crate::files::{BlockHashes, FileFacts, Heartbeat, InputFile, Staging, change
 use crate::keys::{Decisions, Duplicates};
 use crate::plan::Plan;
 use crate::run::exceptions_file::ExceptionSink;
-use crate::run::job::Job;
 use crate::run::outputs::{
     Holds, Output, OutputSink, check_outputs, exception_schema, outputs_of, receipt_place,
 };
@@ -135,7 +134,7 @@ impl<'p> PartedRun<'p> {
             return Err(RecordsError::request(what, "name files of CSV, JSON Lines or Parquet alone"));
         }
         let reader = records.open(&Reading { blocks: Blocks::Hashed, ..plan.reading() })?;
-        let (mut job, to_join) = Job::bind(plan, as_of, records.shape(&reader))?;
+        let (mut job, to_join) = records.bind(plan, as_of, &reader)?;
         job.sample = request.sample;
         job.reading.remote = request.remote.clone();
         job.notes.extend_from_slice(reader.said());
