@@ -118,3 +118,8 @@ pub const SHIPPED: &[Shipped] = &[
 pub fn named(name: &str) -> Option<&'static Shipped> {
     SHIPPED.iter().find(|shipped| shipped.name == name)
 }
+
+/// The page of the package, whose example runs as those of the documentation do.
+#[cfg(doctest)]
+#[doc = include_str!("../README.md")]
+struct PackagePage;

@@ -64,3 +64,8 @@ pub use run::{
 };
 pub use source::{Piece, is_decoding};
 pub use zones::{Zone, ZoneError};
+
+/// The page of the package, whose example runs as those of the documentation do.
+#[cfg(doctest)]
+#[doc = include_str!("../README.md")]
+struct PackagePage;

@@ -35,3 +35,8 @@ pub enum Detail {
     /// The figures, and how each came about.
     WithWorking,
 }
+
+/// The page of the package, whose example runs as those of the documentation do.
+#[cfg(doctest)]
+#[doc = include_str!("../README.md")]
+struct PackagePage;
