@@ -1,4 +1,4 @@
-//! An amount spread over the periods of a span of days: prepayments, accruals, rents, targets.
+//! An amount allocated over the periods of a span of days: prepayments, accruals, rents, targets.
 
 use super::allocate;
 use crate::date::Date;
@@ -11,7 +11,7 @@ use crate::work::WorkCalendar;
 use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 
-/// By what an amount is spread over the periods of a span.
+/// By what an amount is allocated over the periods of a span.
 ///
 /// ```
 /// use mild_ledger::{DateRange, Decimal, PeriodRule, AllocationBasis, allocate_over_periods};
@@ -49,11 +49,11 @@ pub struct PeriodShare {
     pub share: Decimal,
 }
 
-/// An amount over a span of days, both ends included, shared out over the periods that it touches, in their order. The shares have a number of decimals and
+/// An amount over a span of days, both ends included, allocated over the periods that it touches, in their order. The shares have a number of decimals and
 /// sum to the amount, by the rule of [`allocate`].
 ///
 /// # Errors
-/// As [`allocate`]: where the span has nothing to spread over (no working day), and where the amount has more decimals than its shares;
+/// As [`allocate`]: where the span has nothing to allocate to (no working day), and where the amount has more decimals than its shares;
 /// [`ErrorKind::NotCovered`] for days that the calendar does not know, [`ErrorKind::OutOfRange`] for more than 100,000 periods.
 ///
 /// ```
@@ -71,12 +71,7 @@ pub fn allocate_over_periods(
     by: AllocationBasis<'_>,
     decimals: u8,
 ) -> Result<Vec<PeriodShare>, Error> {
-    const MOST: usize = 100_000;
-    let periods: Vec<Period> = periods.covering(span).take(MOST + 1).collect();
-    if periods.len() > MOST {
-        let what = "the span touches too many periods to spread over".to_owned();
-        return Err(Error::new(ErrorKind::OutOfRange, what, "at most 100,000 periods"));
-    }
+    let periods = periods_of(span, periods)?;
     let mut weights = Vec::with_capacity(periods.len());
     for period in &periods {
         weights.push(match span.overlap(period.dates()) {
@@ -87,6 +82,17 @@ pub fn allocate_over_periods(
     let shares = allocate(amount, &weights, decimals)?;
     let shares = periods.into_iter().zip(weights).zip(shares);
     Ok(shares.map(|((period, weight), share)| PeriodShare { period, weight, share }).collect())
+}
+
+/// The periods that a span touches, in their order.
+pub(super) fn periods_of(span: DateRange, periods: PeriodRule) -> Result<Vec<Period>, Error> {
+    const MOST: usize = 100_000;
+    let periods: Vec<Period> = periods.covering(span).take(MOST + 1).collect();
+    if periods.len() > MOST {
+        let what = "the span touches too many periods".to_owned();
+        return Err(Error::new(ErrorKind::OutOfRange, what, "at most 100,000 periods"));
+    }
+    Ok(periods)
 }
 
 /// What the days of a period weigh that lie in the span.

@@ -1,7 +1,7 @@
-//! How what came in so far stands against a target, by the days that are gone.
+//! What came in so far, compared with a target by the days that are gone.
 
 use super::allocate;
-use super::over_periods::{AllocationBasis, weight_of};
+use super::over_periods::{AllocationBasis, periods_of, weight_of};
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
 use crate::number::{Decimal, Quotient};
@@ -78,13 +78,8 @@ pub fn target_by_period(
     by: AllocationBasis<'_>,
     decimals: u8,
 ) -> Result<Vec<TargetPeriod>, Error> {
-    const MOST: usize = 100_000;
-    let periods: Vec<Period> = periods.covering(span).take(MOST + 1).collect();
-    if periods.len() > MOST {
-        let what = "the span touches too many periods to spread over".to_owned();
-        return Err(Error::new(ErrorKind::OutOfRange, what, "at most 100,000 periods"));
-    }
-    // Of each period the days that are gone and those to come, one behind the other, so that each sum of the first is rounded once.
+    let periods = periods_of(span, periods)?;
+    // Of each period the days that are gone and those to come, one after the other, so that each sum of the first is rounded once.
     let mut weights: Vec<[u32; 2]> = Vec::with_capacity(periods.len());
     for period in &periods {
         let Some(days) = span.overlap(period.dates()) else {

@@ -355,15 +355,15 @@ fn reports_say_which_of_their_figures_rest_on_days_that_are_not_proclaimed() {
     ] {
         assert_eq!(said_by(&format!("{turnaround}{figures}")), expected, "{figures}");
     }
-    let spread = "kind = \"allocation\"\namount = \"Amount\"\nfrom = \"Start\"\nto = \"End\"\n";
+    let allocation = "kind = \"allocation\"\namount = \"Amount\"\nfrom = \"Start\"\nto = \"End\"\n";
     let parts = rest("The parts of 3 amounts of \"Allocation\" rest", "2031 to 2033") + "they may change";
-    assert_eq!(said_by(&format!("{spread}over = \"working days\"")), [parts]);
-    assert!(said_by(&format!("{spread}over = \"days\"")).is_empty());
-    let pace = "kind = \"target\"\ntitle = \"Winter\"\namount = \"Amount\"\nof = \"Start\"\nplanned = 200\nfrom = 2030-12-01\n";
+    assert_eq!(said_by(&format!("{allocation}over = \"working days\"")), [parts]);
+    assert!(said_by(&format!("{allocation}over = \"days\"")).is_empty());
+    let of_target = "kind = \"target\"\ntitle = \"Winter\"\namount = \"Amount\"\nof = \"Start\"\nplanned = 200\nfrom = 2030-12-01\n";
     let target = rest("The target of \"Winter\" rests", "2031") + "it may change";
-    assert_eq!(said_by(&format!("{pace}to = 2031-01-31\nover = \"working days\"")), [target]);
-    assert!(said_by(&format!("{pace}to = 2031-01-31")).is_empty());
-    assert!(said_by(&format!("{pace}to = 2030-12-31\nover = \"working days\"")).is_empty());
+    assert_eq!(said_by(&format!("{of_target}to = 2031-01-31\nover = \"working days\"")), [target]);
+    assert!(said_by(&format!("{of_target}to = 2031-01-31")).is_empty());
+    assert!(said_by(&format!("{of_target}to = 2030-12-31\nover = \"working days\"")).is_empty());
 }
 
 #[test]

@@ -54,18 +54,18 @@ fn each_says_what_the_plan_says_that_it_saves() {
     let desk = desk();
     for (nth, command) in ALL.into_iter().enumerate() {
         let before = desk.files();
-        let straight = mild(&desk, &format!("{command} --json"));
-        assert_eq!(straight.code, 0, "{command}: {}", straight.err);
+        let quick = mild(&desk, &format!("{command} --json"));
+        assert_eq!(quick.code, 0, "{command}: {}", quick.err);
         assert_eq!(desk.files(), before, "{command} leaves nothing behind");
         let plan = format!("plan{nth}.toml");
         let saved = mild(&desk, &format!("{command} --save-plan {plan} --json"));
         assert!(saved.err.contains("gives the same report"), "{}", saved.err);
         let run = desk.mild(&["run", &plan, "--overwrite", "--json"]);
-        let (straight, run) = (straight.json(), run.json());
+        let (quick, run) = (quick.json(), run.json());
         for part in ["reports", "rows", "answer", "exceptions", "doubts", "as_of"] {
-            assert_eq!(straight[part], run[part], "{command}: {part}");
+            assert_eq!(quick[part], run[part], "{command}: {part}");
         }
-        assert_eq!(straight["reports"].as_array().unwrap().len(), 1);
+        assert_eq!(quick["reports"].as_array().unwrap().len(), 1);
         assert_eq!(desk.read(&plan).contains("[calendar.yard]"), command.contains("yard.toml"), "{command}");
         // A plan that stands there is not written over.
         let again = mild(&desk, &format!("{command} --save-plan {plan}"));
@@ -78,8 +78,8 @@ fn the_aging_is_that_of_the_demo() {
     let desk = desk();
     desk.write("receivables.toml", include_str!("../demo/receivables.toml"));
     let demo = desk.mild(&["run", "receivables.toml", "--records", "invoices.csv", "--json"]).json();
-    let straight = mild(&desk, &format!("{} --json", ALL[0])).json();
-    assert_eq!(straight["reports"][0]["rows"], demo["reports"][0]["rows"]);
+    let quick = mild(&desk, &format!("{} --json", ALL[0])).json();
+    assert_eq!(quick["reports"][0]["rows"], demo["reports"][0]["rows"]);
 }
 
 #[test]

@@ -44,7 +44,7 @@ pub(super) const KIND: ReportKind = ReportKind {
 
 /// An allocation as the plan says it.
 #[derive(Debug)]
-struct PlannedSpread {
+struct PlannedAllocation {
     heading: Heading,
     amount: At<String>,
     from: At<String>,
@@ -56,7 +56,7 @@ struct PlannedSpread {
 }
 
 /// An allocation bound to its columns.
-struct BoundSpread {
+struct BoundAllocation {
     title: String,
     shows: String,
     amount: usize,
@@ -90,15 +90,15 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
     };
     let by = read_levels(walk, table)?;
     if by.len() >= MOST_LEVELS {
-        let what = "periods stand below each group, which are of two columns at most";
+        let what = "periods come below each group, which has two columns at most";
         walk.mistakes.tell(heading.span.clone(), what, "by = [\"Customer\"], one or two of them");
         return None;
     }
     let (amount, from, to) = (amount?, from?, to?);
-    Some(Box::new(PlannedSpread { heading, amount, from, to, over, periods, decimals, by }))
+    Some(Box::new(PlannedAllocation { heading, amount, from, to, over, periods, decimals, by }))
 }
 
-impl PlannedReport for PlannedSpread {
+impl PlannedReport for PlannedAllocation {
     fn heading(&self) -> &Heading {
         &self.heading
     }
@@ -130,7 +130,7 @@ impl PlannedReport for PlannedSpread {
             binder.name(to),
             self.periods.word()
         );
-        Some(Box::new(Arc::new(BoundSpread {
+        Some(Box::new(Arc::new(BoundAllocation {
             title: self.heading.title.replace("{as_of}", &title),
             shows,
             amount,
@@ -146,7 +146,7 @@ impl PlannedReport for PlannedSpread {
     }
 }
 
-impl BoundReport for Arc<BoundSpread> {
+impl BoundReport for Arc<BoundAllocation> {
     fn amounts(&self) -> Vec<usize> {
         vec![self.amount]
     }
@@ -157,7 +157,7 @@ impl BoundReport for Arc<BoundSpread> {
             places: Default::default(),
             allocated: 0,
             not_allocated: 0,
-            rows: RowsOfSpread::default(),
+            rows: AllocationRows::default(),
             by_rule: FiguresByRule::default(),
             bound: Arc::clone(self),
         })
@@ -169,7 +169,7 @@ const MOST_PERIODS: usize = 100_000;
 
 /// Rows by what became of their amounts.
 #[derive(Debug, Clone, Copy, Default, Serialize, Deserialize)]
-struct RowsOfSpread {
+struct AllocationRows {
     allocated: u64,
     no_amount: u64,
     /// Without one of the dates.
@@ -182,7 +182,7 @@ struct RowsOfSpread {
     other: u64,
 }
 
-impl RowsOfSpread {
+impl AllocationRows {
     fn all(&mut self) -> [&mut u64; 7] {
         [
             &mut self.allocated,
@@ -198,13 +198,13 @@ impl RowsOfSpread {
 
 /// The amounts of each group by the first days of the periods.
 struct AllocationTally {
-    bound: Arc<BoundSpread>,
+    bound: Arc<BoundAllocation>,
     groups: ByGroup<BTreeMap<Date, i128>>,
     places: [Places; MOST_LEVELS],
     /// In units of the amounts.
     allocated: i128,
     not_allocated: i128,
-    rows: RowsOfSpread,
+    rows: AllocationRows,
     /// Amounts that rest on days which are by rule.
     by_rule: FiguresByRule,
 }
@@ -212,7 +212,7 @@ struct AllocationTally {
 impl AllocationTally {
     fn add_row(
         &mut self,
-        bound: &BoundSpread,
+        bound: &BoundAllocation,
         (layout, table): (&Layout, &Table),
         row: usize,
         origin: Origin,

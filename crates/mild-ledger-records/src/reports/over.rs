@@ -1,4 +1,4 @@
-//! Over what a report spreads amounts: days, the working days of a calendar, or months.
+//! Over what a report allocates amounts: days, the working days of a calendar, or months.
 
 use crate::calendars::YearsByRule;
 use crate::columns::{Binder, ReportCalendar};
@@ -7,7 +7,7 @@ use mild_ledger::{AllocationBasis, WorkCalendar};
 use std::ops::Range;
 use toml::de::DeTable;
 
-/// What amounts are spread over.
+/// What amounts are allocated over.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Over {
     Days,

@@ -159,7 +159,6 @@ impl TargetTally {
     fn table(&self, target: Option<&Targets>) -> Option<ReportTable> {
         let bound = &self.bound;
         let actual_of = |first: Date| bound.scale.amount(self.periods.get(&first).copied().unwrap_or(0));
-        let count = |days: u32| ReportCell::Count(days.into());
         let mut rows = Vec::new();
         for period in bound.periods.covering(bound.span) {
             let dates = period.dates();
@@ -168,28 +167,14 @@ impl TargetTally {
             let of_target =
                 target.and_then(|target| target.periods.iter().find(|known| known.period == period));
             let figures = match of_target {
-                Some(target) => [
-                    count(target.days),
-                    count(target.gone),
-                    ReportCell::Decimal(target.target),
-                    ReportCell::Decimal(target.so_far),
-                    ReportCell::Decimal(actual),
-                    ReportCell::Decimal(actual.checked_sub(target.so_far)?),
-                ],
+                Some(part) => against([part.days, part.gone], [part.target, part.so_far], actual)?,
                 None => without_target(actual),
             };
             rows.push(std::iter::once(ReportCell::Text(label)).chain(figures).collect::<Vec<_>>());
         }
         let actual = bound.scale.amount(self.so_far.units);
         let totals = match target {
-            Some(target) => [
-                count(target.days),
-                count(target.gone),
-                ReportCell::Decimal(target.target),
-                ReportCell::Decimal(target.so_far),
-                ReportCell::Decimal(actual),
-                ReportCell::Decimal(actual.checked_sub(target.so_far)?),
-            ],
+            Some(all) => against([all.days, all.gone], [all.target, all.so_far], actual)?,
             None => without_target(actual),
         };
         let (_, days) = bound.over.words();
@@ -320,6 +305,14 @@ impl TargetTally {
         .flatten()
         .collect()
     }
+}
+
+/// The figures of a row: its days and those gone, its target and that so far, and what came in; `None` where a sum is too large to hold.
+fn against(days: [u32; 2], targets: [Decimal; 2], actual: Decimal) -> Option<[ReportCell; 6]> {
+    let [days, gone] = days.map(|days| ReportCell::Count(days.into()));
+    let ahead = actual.checked_sub(targets[1])?;
+    let [target, so_far] = targets.map(ReportCell::Decimal);
+    Some([days, gone, target, so_far, ReportCell::Decimal(actual), ReportCell::Decimal(ahead)])
 }
 
 fn without_target(actual: Decimal) -> [ReportCell; 6] {

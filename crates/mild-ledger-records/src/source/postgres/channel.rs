@@ -69,7 +69,11 @@ fn trusted_roots() -> Result<RootCertStore, RecordsError> {
         Some(file) => {
             let file = Path::new(file);
             let bytes = std::fs::read(file).map_err(RecordsError::file(file, "read its certificates"))?;
-            let found = CertificateDer::pem_slice_iter(&bytes).filter_map(Result::ok).collect();
+            let found =
+                CertificateDer::pem_slice_iter(&bytes).collect::<Result<_, _>>().map_err(|error| {
+                    let what = format!("{} holds a certificate that cannot be read: {error}", file.display());
+                    RecordsError::request(what, "certificates as PEM (RFC 7468), one after the other")
+                })?;
             (found, file.display().to_string())
         }
         None => (rustls_native_certs::load_native_certs().certs, "this machine".to_owned()),
