@@ -18,7 +18,7 @@ const MOST_LOOKED_UP: usize = 25;
 pub(crate) struct Binder<'p> {
     as_of: Option<AsOfDate>,
     as_of_of_the_run: Option<AsOfDate>,
-    /// What names stand for where they are seen from other dates.
+    /// What names represent where they are seen from other dates.
     scopes: Vec<Scope>,
     /// That from which they are seen now; none is the as-of date of the run.
     within: Option<usize>,
@@ -30,7 +30,7 @@ pub(crate) struct Binder<'p> {
     pub(crate) calendars_in_error: Vec<String>,
     /// Those that were met by what is bound now.
     pub(super) calendars_met: Vec<CalendarMet>,
-    /// A calendar, and the one that stands for it while a column is bound once more.
+    /// A calendar, and the one that represents it while a column is bound once more.
     pub(super) calendar_instead: Option<(usize, usize)>,
     pub(crate) mistakes: Mistakes,
     /// What named stretches of days were resolved to, and what was noticed.
@@ -39,7 +39,7 @@ pub(crate) struct Binder<'p> {
     pub(crate) folder: &'p std::path::Path,
     /// Whether people may open a figure of a report to the rows behind it.
     pub(crate) figures: Figures,
-    /// How columns that only reports look at are worked out, behind all others and in their order.
+    /// How columns that only reports look at are worked out, after all others and in their order.
     pub(crate) hidden_steps: Vec<Box<dyn Step>>,
     /// Columns that the format types as numbers and the plan uses so.
     pub(crate) typed_numbers: TypedNumbers,
@@ -51,7 +51,7 @@ pub(crate) struct Binder<'p> {
     pub(crate) unread: Vec<UnreadColumn>,
 }
 
-/// What names stand for, seen from a date.
+/// What names represent, seen from a date.
 struct Scope {
     from: Date,
     as_of: Option<AsOfDate>,
@@ -90,7 +90,7 @@ pub(crate) struct CalendarMet {
 pub(crate) enum CalendarPart {
     /// Columns count by it.
     CountedBy,
-    /// It stands beside another, and columns that mean it name it.
+    /// It is next to another, and columns that mean it name it.
     Beside,
 }
 
@@ -128,7 +128,7 @@ impl<'p> Binder<'p> {
         self.columns.push(Column { name, kind, currency: None, typed: None });
     }
 
-    /// Takes a column into account that no name stands for, and gives its number.
+    /// Takes a column into account that no name represents, and gives its number.
     pub(crate) fn add_unnamed(&mut self, name: String, kind: Kind) -> usize {
         self.columns.push(Column { name, kind, currency: None, typed: None });
         self.columns.len() - 1
@@ -143,7 +143,7 @@ impl<'p> Binder<'p> {
         self.as_of_of_the_run
     }
 
-    /// From here on names may be seen from this date too; so far they stand for what they do now.
+    /// From here on names may be seen from this date too; so far they represent what they do now.
     pub(crate) fn open_scope(&mut self, from: Date) {
         // A time of day of the as-of date is that of the other one too.
         let time = self.as_of.and_then(|as_of| as_of.at).map(DateTime::time);
@@ -178,7 +178,7 @@ impl<'p> Binder<'p> {
         self.within = scope;
     }
 
-    /// The name stands for nothing from here on; for what it stood is returned, to be put back by [`Binder::name_again`].
+    /// The name represents nothing from here on; for what it represented is returned, to be put back by [`Binder::name_again`].
     pub(crate) fn forget_name(&mut self, name: &str) -> Option<Vec<usize>> {
         self.by_name.remove(name)
     }
@@ -257,7 +257,7 @@ impl<'p> Binder<'p> {
         }
         let what = format!("there is no column \"{}\"", wanted.escape_debug());
         if self.mistakes.count() > MOST_LOOKED_UP {
-            self.mistakes.tell_of_missing(name, what, "the name of a column", None);
+            self.mistakes.tell_of_missing(name.span.clone(), wanted, what, "the name of a column", None);
             return None;
         }
         let names = || self.columns.iter().map(|column| column.name.as_str()).filter(|name| !name.is_empty());
@@ -275,7 +275,7 @@ impl<'p> Binder<'p> {
         let shown: Vec<String> = near.into_iter().map(shortened).collect();
         let names = in_quotes(shown.iter().map(String::as_str));
         let expected = Expected::Words(format!("{names}{}", if more { " …" } else { "" }));
-        self.mistakes.tell_of_missing(name, what, expected, help);
+        self.mistakes.tell_of_missing(name.span.clone(), wanted, what, expected, help);
         None
     }
 

@@ -1,6 +1,5 @@
 //! Mistakes of a plan, each with its place.
 
-use super::walk::At;
 use std::collections::BTreeSet;
 use std::fmt;
 use std::ops::Range;
@@ -85,17 +84,18 @@ impl Mistakes {
     /// A column that the records do not have.
     pub(crate) fn tell_of_missing(
         &mut self,
-        name: &At<String>,
+        span: Range<usize>,
+        column: &str,
         what: String,
         expected: impl Into<Expected>,
         help: Option<String>,
     ) {
         self.told.push(PlanMistake {
-            span: name.span.clone(),
+            span,
             what,
             expected: expected.into(),
             help,
-            missing_column: Some(name.value.clone()),
+            missing_column: Some(column.to_owned()),
         });
     }
 

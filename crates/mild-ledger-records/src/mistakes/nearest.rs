@@ -27,7 +27,7 @@ pub(crate) fn nearest<'w>(wrong: &str, words: impl IntoIterator<Item = &'w str>)
         .map(|(.., word)| word)
 }
 
-/// The word of a list that a wrong one stands for: of everyday use, or mistyped; `None` where none is near.
+/// The word of a list that a wrong one represents: of everyday use, or mistyped; `None` where none is near.
 ///
 /// ```
 /// use mild_ledger_records::nearest_word;

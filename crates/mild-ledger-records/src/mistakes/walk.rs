@@ -12,7 +12,7 @@ use toml::de::{DeTable, DeValue};
 
 pub(crate) type Value<'i> = Spanned<DeValue<'i>>;
 
-/// A value with the bytes of the text where it stands.
+/// A value with the bytes of the text where it is.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) struct At<T> {
     pub(crate) value: T,
@@ -26,7 +26,7 @@ pub(crate) struct Walk {
 }
 
 impl Walk {
-    /// What a TOML text says, read by what knows its parts; an error with every mistake that was reported, that it is no TOML among them.
+    /// What a TOML text says, read by what knows its parts; an error with every mistake that was reported, that it is not TOML among them.
     pub(crate) fn read<T>(
         mut self,
         path: &Path,
@@ -78,7 +78,7 @@ impl Walk {
         }
     }
 
-    /// The items of a list, or the one value that stands in its place.
+    /// The items of a list, or the one value that is in its place.
     pub(crate) fn items_or_one<'t, 'i>(&self, value: &'t Value<'i>) -> &'t [Value<'i>] {
         match value.get_ref() {
             DeValue::Array(items) => items,

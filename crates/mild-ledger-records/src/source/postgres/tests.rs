@@ -237,9 +237,17 @@ fn a_server_is_known_by_its_certificate() {
         let none = asked("yard.example", "postgres", "&sslmode=require").unwrap_err();
         assert!(none.contains("no certificate that a server can be checked by"), "{none}");
     });
+    // A file that is cut inside its second certificate is no reason to trust the first alone.
+    let cut = folder.join("cut.pem");
+    let whole = fs::read_to_string(server.root_certificate()).unwrap();
+    fs::write(&cut, format!("{whole}-----BEGIN CERTIFICATE-----\nMIIB\n")).unwrap();
+    server.with_password_file_and(&[(ROOT_CERTIFICATES, cut.into_os_string())], || {
+        let broken = asked("yard.example", "postgres", "&sslmode=require").unwrap_err();
+        assert!(broken.contains("holds a certificate that cannot be read"), "{broken}");
+    });
 }
 
-/// What a stand-in of a server is sent when it answers each message with one of these, and the error of the run.
+/// What a server of the test is sent when it answers each message with one of these, and the error of the run.
 fn stand_in(query: &str, answers: &'static [&'static [u8]]) -> (Vec<u8>, String) {
     let listener = TcpListener::bind("127.0.0.1:0").unwrap();
     let port = listener.local_addr().unwrap().port();
