@@ -1,4 +1,4 @@
-//! Column functions beside their floor: the time to copy half of the bytes that a function reads and writes, on one
+//! Column functions against their floor: the time to copy half of the bytes that a function reads and writes, on one
 //! thread, over arrays several times larger than the last cache, in the same run.
 //!
 //! ```text
@@ -7,7 +7,7 @@
 //! ```
 //!
 //! With `--rows N` other lengths can be tried; the default is 16 million. `--only NAME --rounds N` runs one function so
-//! many times with no floor beside it, so that a counter of instructions can take the difference of two runs.
+//! many times with no floor next to it, so that a counter of instructions can take the difference of two runs.
 
 use mild_ledger::column::{
     Column, Intervals, add_working_days_into, count_working_days_into, field_into, first_days_into,
@@ -22,7 +22,7 @@ use std::time::Instant;
 
 const ROUNDS: usize = 7;
 
-/// What stands behind a name on the command line.
+/// What comes after a name on the command line.
 fn argument(name: &str) -> Option<String> {
     std::env::args().skip_while(|argument| argument != name).nth(1)
 }

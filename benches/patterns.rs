@@ -1,4 +1,4 @@
-//! Dates read by a pattern, beside the time to scan the same bytes for a date of the ISO form: ten bytes, of which eight are
+//! Dates read by a pattern, next to the time to scan the same bytes for a date of the ISO form: ten bytes, of which eight are
 //! digits that become three numbers, and nothing more.
 //!
 //! ```text
@@ -14,7 +14,7 @@ use std::time::Instant;
 
 const ROUNDS: usize = 7;
 
-/// Texts that lie behind each other, as a source gives them.
+/// Texts that lie after each other, as a source gives them.
 struct Texts {
     all: String,
     ends: Vec<usize>,

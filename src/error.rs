@@ -9,7 +9,7 @@ use core::fmt;
 /// Says what could not be done, where, and what was allowed.
 ///
 /// The facts are read through [`kind`](Error::kind), [`what`](Error::what), [`place`](Error::place) and
-/// [`allowed`](Error::allowed); the text of the whole stands in its `Display`.
+/// [`allowed`](Error::allowed); the text of the whole is in its `Display`.
 ///
 /// ```
 /// use mild_ledger::{Date, ErrorKind};
@@ -66,8 +66,8 @@ pub enum ErrorKind {
 }
 
 impl Error {
-    /// An error of this kind: what could not be done, and what would have been allowed. Callers whose own checks stand
-    /// beside those of the library can answer as it does.
+    /// An error of this kind: what could not be done, and what would have been allowed. Callers whose own checks are
+    /// besides those of the library can answer as it does.
     ///
     /// ```
     /// use mild_ledger::{Error, ErrorKind};
@@ -181,7 +181,7 @@ impl fmt::Debug for Error {
 
 impl core::error::Error for Error {}
 
-/// A text in quotes for a message: control signs escaped, cut where it is long.
+/// A text in quotes for a message: control characters escaped, cut where it is long.
 pub(crate) fn quoted(text: &str) -> String {
     const LONGEST: usize = 60;
     let mut shown: String = text.chars().take(LONGEST).flat_map(char::escape_debug).collect();

@@ -71,7 +71,7 @@
 //! # Ok::<(), mild_ledger::Error>(())
 //! ```
 //!
-//! **Count hours**, where a time of day stands behind the date.
+//! **Count hours**, where a time of day comes after the date.
 //!
 //! ```
 //! # use mild_ledger::{ClockInterval, ClockMeasure, ClockUnit};

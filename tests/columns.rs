@@ -16,7 +16,7 @@ use mild_ledger::{
 };
 use proptest::prelude::*;
 
-/// Rows as somebody else holds them: bits from anywhere in a byte, anything in the rows without a value, and some rows
+/// Rows as another user holds them: bits from anywhere in a byte, anything in the rows without a value, and some rows
 /// that claim to hold a day beyond the calendar.
 #[derive(Debug, Clone)]
 struct Foreign {
@@ -63,7 +63,7 @@ fn date() -> impl Strategy<Value = Date> {
     (-719_162..=2_932_896).prop_map(|number| Date::from_day_number(number).unwrap())
 }
 
-/// Holds a column against what one value gives, row by row, and looks at what lies behind the last row.
+/// Holds a column against what one value gives, row by row, and looks at what lies after the last row.
 fn holds<T: Cell>(
     column: &Column<T>,
     expected: impl IntoIterator<Item = Option<T>>,
@@ -310,7 +310,7 @@ proptest! {
         let column = rows.owned();
         let (values, bits) = column.clone().into_parts();
         prop_assert_eq!(Column::<Date>::from_parts(values.clone(), Some(bits.clone())).unwrap(), column);
-        // A bitmap that is longer than it need be, with anything behind the last row.
+        // A bitmap that is longer than it need be, with anything after the last row.
         let longer: Vec<u8> = bits.iter().copied().chain([0xff, 0xff]).collect();
         let again = Column::<Date>::from_parts(values, Some(longer)).unwrap();
         holds(&again, rows.dates.iter().copied())?;

@@ -41,7 +41,7 @@ fn none_working_days_roll_and_amounts_are_done_in_turn() {
         let shift: Shift = amount.parse().unwrap();
         assert_eq!(shift.to_string().parse(), Ok(shift), "{shift}");
     }
-    // None of them is no move at all where it is done no times.
+    // None of them is not a move at all where it is done no times.
     let step: Shift = "0wd".parse().unwrap();
     assert_eq!(week().shifted(date("2026-10-03"), &step.times(0).unwrap()), Ok(date("2026-10-03")));
     assert_eq!(week().shifted(date("2026-10-03"), &step.times(-2).unwrap()), Ok(date("2026-10-05")));

@@ -5,7 +5,7 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
-/// The folders inside one, each behind a prefix.
+/// The folders inside one, each after a prefix.
 fn folders(of: &str, prefix: &str) -> BTreeSet<String> {
     std::fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join(of))
         .unwrap()
@@ -15,7 +15,7 @@ fn folders(of: &str, prefix: &str) -> BTreeSet<String> {
         .collect()
 }
 
-/// The files of code that stand directly inside a folder, but for the one that names them all.
+/// The files of code that are directly inside a folder, but for the one that names them all.
 fn files(of: &str, prefix: &str) -> BTreeSet<String> {
     std::fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join(of))
         .unwrap()

@@ -57,7 +57,7 @@ fn a_holiday_moves_from_the_weekdays_that_its_law_names() {
         kept(&of_rules(&[bridge], 2025, 2027)),
         ["2025-06-16 from 2025-06-17", "2026-06-17", "2027-06-18 from 2027-06-17"]
     );
-    // Behind a move by weekday stands one off rest days: 4 July 2026, a Saturday, by way of Sunday to Monday.
+    // After a move by weekday is one off rest days: 4 July 2026, a Saturday, by way of Sunday to Monday.
     let both = yearly("A", 7, 4)
         .with_moved_on(Weekday::Saturday, after(Weekday::Sunday))
         .with_moved(HolidayMove::NextFreeDay);
@@ -111,7 +111,7 @@ fn half_days_are_open_closed_or_half() {
     let yard = of_rules(&eves, 2026, 2026);
     let kind = |day: &str| yard.kind_of(date(day)).unwrap();
     assert_eq!(kind("2026-12-24"), DayKind::HalfDay);
-    // Half of Christmas Day is none, and does not stand in the list.
+    // Half of Christmas Day is none, and is not in the list.
     assert_eq!(kept(&yard), ["2026-12-24", "2026-12-25", "2026-12-26"]);
     assert_eq!((kind("2026-12-25"), kind("2026-12-26")), (DayKind::Holiday, DayKind::HolidayOnRestDay));
     let week = Interval::between(date("2026-12-21"), date("2026-12-27"));

@@ -181,7 +181,7 @@ fn the_measures_of_the_quarter() {
     assert_eq!(allowance, ["3.58", "0.00", "49.50", "31.78", "25.13"]);
 }
 
-/// How an invoice stands on a date.
+/// The state of an invoice on a date.
 fn position(as_of: Date, issued: Date, due: Date, account: &Account) -> Position {
     let buckets = AgingBuckets::from_upper_edges(&[0, 30, 60, 90], BucketMeasure::DaysOverdue).unwrap();
     let open = account.open_on(as_of).unwrap();

@@ -1,4 +1,4 @@
-//! Exact amounts, buckets, and how invoices stand.
+//! Exact amounts, buckets, and the states of invoices.
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{

@@ -1,4 +1,4 @@
-//! With the feature `serde`: everything comes back as it was written, as the text that stands for it everywhere.
+//! With the feature `serde`: everything comes back as it was written, as the text that represents it everywhere.
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
 use mild_ledger::{

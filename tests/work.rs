@@ -581,7 +581,7 @@ fn years_of_a_rule_are_those_of_the_day_itself() {
     let calendar = WorkCalendar::new("Yard", RestDays::NONE, 2025, 2027, &[since]).unwrap();
     let years: Vec<i32> = calendar.holidays().iter().map(|holiday| holiday.date().year()).collect();
     assert_eq!(years, [2026, 2027], "{:?}", calendar.holidays());
-    // Beside the first and the last year that there are.
+    // Next to the first and the last year that there are.
     let last = HolidayRule::new("Before New Year", beside);
     let all = WorkCalendar::new("Yard", RestDays::NONE, 9_998, 9_999, &[last]).unwrap();
     let days: Vec<String> = all.holidays().iter().map(|holiday| holiday.date().to_string()).collect();

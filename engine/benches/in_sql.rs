@@ -1,4 +1,4 @@
-//! Functions over 10 million rows in SQL, beside the library's column functions over the same arrays, on one thread.
+//! Functions over 10 million rows in SQL, next to the library's column functions over the same arrays, on one thread.
 //!
 //! ```text
 //! cargo bench --bench in_sql

@@ -20,7 +20,7 @@ use std::time::Duration;
 use tokio::runtime::{Builder, Runtime};
 use url::Url;
 
-/// What says who may read what stands at addresses: `host=token`, several of them behind commas.
+/// What says who may read what is at addresses: `host=token`, several of them after commas.
 const TOKENS: &str = "MILD_ADDRESS_TOKENS";
 
 /// The most names of a folder that are taken.
@@ -201,7 +201,7 @@ impl Addresses {
     }
 }
 
-/// What is behind an error, without those who passed it on.
+/// What is behind an error, without the layers that passed it on.
 fn cause_of(error: &dyn std::error::Error) -> String {
     error.source().map_or_else(|| error.to_string(), cause_of)
 }
@@ -242,7 +242,7 @@ impl Scheme {
     }
 }
 
-/// What lets somebody read what stands on a host, where the environment has it (RFC 6750).
+/// What lets a user read what is on a host, where the environment has it (RFC 6750).
 fn headers(of_store: &Url) -> object_store::Result<HeaderMap> {
     let mut headers = HeaderMap::new();
     let tokens = std::env::var(TOKENS).unwrap_or_default();

@@ -29,9 +29,9 @@ pub(crate) enum Takes {
     Word,
     /// A constant number, or the text of one.
     Number,
-    /// A constant text that may be left out, with all behind it.
+    /// A constant text that may be left out, with all after it.
     MayWord,
-    /// A constant whole number that may be left out, with all behind it.
+    /// A constant whole number that may be left out, with all after it.
     MayNumber,
 }
 

@@ -70,7 +70,7 @@ pub fn register(context: &SessionContext) -> Result<()> {
     register_with(context, Calendars::default())
 }
 
-/// The same with calendars of one's own beside those that ship.
+/// The same with calendars of one's own besides those that ship.
 ///
 /// # Errors
 /// Where the session takes no functions.

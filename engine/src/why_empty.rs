@@ -17,7 +17,7 @@ use std::sync::Arc;
 
 const NAME: &str = "why_empty";
 
-/// What `why_empty` is until it is seen around which call it stands.
+/// What `why_empty` is until it is seen around which call it is.
 #[derive(Debug, PartialEq, Eq, Hash)]
 pub(crate) struct WhyEmpty {
     signature: Signature,

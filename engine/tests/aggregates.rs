@@ -150,7 +150,7 @@ fn figures_worked_out_by_hand() {
         ("select exact_mean(x) from (values (cast(null as int))) as v(x)", ""),
         ("select exact_median(x) from (values (cast(null as int))) as v(x)", ""),
         ("select weighted_mean(d, a) from (values (10, 5), (40, -5)) as v(d, a)", ""),
-        // Over a window, and beside each other with other decimals.
+        // Over a window, and next to each other with other decimals.
         ("select max(s) from (select exact_sum(x) over () as s from (values (1), (2)) as v(x)) as t", "3"),
         ("select exact_mean(x, 1) * 10 - exact_mean(x, 2) * 10 from (values (1), (1), (2)) as v(x)", "-0.30"),
         ("select exact_mean(x) filter (where x > 1) from (values (1), (2), (5)) as v(x)", "3.5000"),
@@ -206,7 +206,7 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
     let error = table.clone().window(vec![shares.call(vec![col("x"), lit(3)])]).unwrap_err().to_string();
     assert!(error.contains("its constants are seen"), "{error}");
     assert!(table.clone().window(vec![shares.call(vec![col("x")])]).is_ok());
-    // Different values alone, asked for outside SQL, beside one of all values.
+    // Different values alone, asked for outside SQL, next to one of all values.
     let of_all = aggregate("exact_sum", vec![col("x")]).unwrap();
     let different = aggregate("exact_mean", vec![col("x")]).unwrap().distinct().build().unwrap();
     let found = table.aggregate(vec![], vec![of_all, different]).unwrap();

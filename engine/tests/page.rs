@@ -1,4 +1,4 @@
-//! The page on the query engine: it lists every function, and each of its examples gives what stands below it.
+//! The page on the query engine: it lists every function, and each of its examples gives what is below it.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // a test fails by panicking
 

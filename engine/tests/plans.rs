@@ -205,7 +205,7 @@ fn a_run_that_is_refused_or_stopped_leaves_nothing() {
         names.sort();
         names
     };
-    // Somebody else's file stands in place of the rows.
+    // Another user's file is in place of the rows.
     fs::write(folder.path().join("rows.csv"), "mine\n").unwrap();
     let request = mild_ledger_records::RunRequest::new();
     let refused = engine.run(&plan, &request, None, watch(&AtomicBool::new(false))).unwrap_err();
@@ -216,7 +216,7 @@ fn a_run_that_is_refused_or_stopped_leaves_nothing() {
     let stopped = engine.run(&plan, &request, None, watch(&AtomicBool::new(true))).unwrap_err();
     assert!(matches!(stopped, mild_ledger_records::RecordsError::Interrupted), "{stopped}");
     assert_eq!(names(), ["plan.toml", "records.csv"]);
-    // What a person put beside the rows of an earlier run is never deleted, not even where files may be overwritten.
+    // What a person put next to the rows of an earlier run is never deleted, not even where files may be overwritten.
     engine.run(&plan, &request, None, watch(&AtomicBool::new(false))).unwrap();
     fs::write(folder.path().join("rows.csv/notes.txt"), "mine\n").unwrap();
     let overwrite = request.clone().with_existing(mild_ledger_records::ExistingFiles::Overwrite);
@@ -237,7 +237,7 @@ fn a_run_that_is_refused_or_stopped_leaves_nothing() {
         fs::remove_file(folder.path().join("rows.csv")).unwrap();
         fs::rename(folder.path().join("elsewhere"), folder.path().join("rows.csv")).unwrap();
     }
-    // A run overwrites what an earlier one wrote, unless somebody changed it since.
+    // A run overwrites what an earlier one wrote, unless a user changed it since.
     for _ in 0..2 {
         engine.run(&plan, &request, None, watch(&AtomicBool::new(false))).unwrap();
     }

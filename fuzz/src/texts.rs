@@ -29,7 +29,7 @@ pub fn amounts(text: &str) {
     assert_eq!(format!("{:?}", odd.verdict()), format!("{verdict:?}"));
 }
 
-/// A pattern in the first line, and dates in those behind it.
+/// A pattern in the first line, and dates in those after it.
 pub fn dates(text: &str) {
     let (pattern, dates) = text.split_once('\n').unwrap_or((text, ""));
     let languages = [Language::English, Language::Portuguese];
@@ -44,7 +44,7 @@ pub fn dates(text: &str) {
             if let Ok(writer) = &writer {
                 let written = writer.write(date);
                 let Ok(Reading::Date { date: again, .. }) = pattern.read(&written) else {
-                    // The years that two digits stand for are those from the pivot on, which are the only ones that were read.
+                    // The years that two digits represent are those from the pivot on, which are the only ones that were read.
                     panic!("{written:?} is not read by {pattern}");
                 };
                 assert_eq!(again, date, "{written:?} by {pattern}");
@@ -58,7 +58,7 @@ pub fn dates(text: &str) {
     if let PatternVerdict::Found(found) = evidence.verdict() {
         let reads =
             dates.lines().filter(|line| found.iter().all(|found| found.pattern().reads(line))).count();
-        // What has an offset or a zone behind its time becomes a date where a zone is named, and so counts as evidence; nobody names one here.
+        // What has an offset or a zone after its time becomes a date where a zone is named, and so counts as evidence; nobody names one here.
         let are_all_in_zones = found.iter().all(|found| found.offsets() == found.reads());
         assert!(reads > 0 || are_all_in_zones, "a pattern was found that reads nothing");
     }

@@ -1,4 +1,4 @@
-//! Columns of days walked through in blocks, so that day numbers of anybody's making are safe to work with.
+//! Columns of days walked through in blocks, so that day numbers of any origin are safe to work with.
 
 use super::owned::clear_behind;
 use super::slices::{Checked, Values, keep_valid};
@@ -71,7 +71,7 @@ pub(super) fn in_blocks<const N: usize>(
         }
     }
     inputs.iter().for_each(|input| keep_valid(validity, input.validity()));
-    // A loop over 64 rows may have written behind the last one.
+    // A loop over 64 rows may have written after the last one.
     clear_behind(validity, rows);
 }
 

@@ -16,15 +16,15 @@ use core::fmt::Debug;
 /// assert_eq!(first(&[Some(Date::MIN)].into_iter().collect()), Some(Date::MIN));
 /// ```
 pub trait Cell: Copy + Debug + PartialEq + sealed::Sealed {
-    /// What stands in the column for it.
+    /// What is in the column for it.
     type Stored: Copy + Debug + PartialEq;
-    /// What stands in an empty row of the crate's own making.
+    /// What is in an empty row of the crate's own making.
     const EMPTY: Self::Stored;
 
     /// What is stored for it.
     fn stored(self) -> Self::Stored;
 
-    /// The value of what is stored; `None` where it stands for none, such as a day number beyond the calendar.
+    /// The value of what is stored; `None` where it represents none, such as a day number beyond the calendar.
     fn of_stored(stored: Self::Stored) -> Option<Self>;
 }
 

@@ -44,9 +44,9 @@ pub struct DateTally {
     pub blank: u64,
     /// Fillers, which count as blank.
     pub filler: u64,
-    /// Texts that are no date under the pattern.
+    /// Texts that are not dates under the pattern.
     pub unreadable: u64,
-    /// Dates behind which a time other than midnight was dropped.
+    /// Dates after which a time other than midnight was dropped.
     pub time_dropped: u64,
     /// Dates read that are often fillers and may be true (1900-01-01, 1970-01-01).
     pub doubtful: u64,
@@ -66,7 +66,7 @@ impl DateReader {
         Self { written, usual, dates: Column::new(), tally: DateTally::default() }
     }
 
-    /// Reads a text into the next row, and says what it was; the row of a text that is no date is empty.
+    /// Reads a text into the next row, and says what it was; the row of a text that is not a date is empty.
     ///
     /// # Errors
     /// [`NoDate`] where [`WrittenDates::read`] gives an error; [`why_unreadable`](Self::why_unreadable) gives that.
@@ -149,7 +149,7 @@ impl DateReader {
         reading
     }
 
-    /// Why a text is no date, or `None` where it is one, or blank.
+    /// Why a text is not a date, or `None` where it is one, or blank.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, column::DateReader};

@@ -7,7 +7,7 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt::Write;
 
-/// Texts one behind the other in a string of the caller's, with the end of each: what a column of texts is made of in
+/// Texts one after the other in a string of the caller's, with the end of each: what a column of texts is made of in
 /// the Arrow columnar format.
 ///
 /// ```
@@ -67,7 +67,7 @@ impl Texts {
         self.ends.is_empty()
     }
 
-    /// All of them, one behind the other.
+    /// All of them, one after the other.
     ///
     /// ```
     /// assert_eq!(mild_ledger::column::Texts::default().text(), "");

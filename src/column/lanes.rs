@@ -6,7 +6,7 @@ use super::validity::set_word;
 use crate::date::Date;
 use alloc::vec;
 
-/// One number a row from the day of each; what stands in an empty row is worked out too.
+/// One number a row from the day of each; what is in an empty row is worked out too.
 pub(super) fn from_lane<T, F>(days: Lane<'_>, out: &mut [T], number: F)
 where
     T: Copy,

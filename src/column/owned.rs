@@ -27,7 +27,7 @@ use alloc::vec::Vec;
 #[derive(Debug, Clone)]
 pub struct Column<T: Cell> {
     values: Vec<T::Stored>,
-    /// A bit a row, those behind the last row clear.
+    /// A bit a row, those after the last row clear.
     validity: Vec<u8>,
 }
 
@@ -43,7 +43,7 @@ impl<T: Cell> Column<T> {
         Self { values: Vec::new(), validity: Vec::new() }
     }
 
-    /// A column of what is stored for each row, and a bit a row; without bits every row holds a value. What stands
+    /// A column of what is stored for each row, and a bit a row; without bits every row holds a value. What is
     /// in a row without a value may be anything.
     ///
     /// # Errors
@@ -141,7 +141,7 @@ impl<T: Cell> Column<T> {
         self.values.is_empty()
     }
 
-    /// What is stored for each row; what stands in an empty row has no meaning.
+    /// What is stored for each row; what is in an empty row has no meaning.
     ///
     /// ```
     /// use mild_ledger::{Date, column::Column};
@@ -213,7 +213,7 @@ impl<T: Cell> Column<T> {
         column
     }
 
-    /// A column of a number of rows, each by what stands in it.
+    /// A column of a number of rows, each by what is in it.
     pub(super) fn of_rows(rows: usize, value: impl Fn(usize) -> Option<T>) -> Self {
         Self::written(rows, |out| out.write_rows(value))
     }
@@ -224,7 +224,7 @@ fn is_set(validity: &[u8], row: usize) -> bool {
     validity.get(row / 8).is_some_and(|byte| byte >> (row % 8) & 1 == 1)
 }
 
-/// Clears the bits behind the last row.
+/// Clears the bits after the last row.
 pub(super) fn clear_behind(validity: &mut [u8], rows: usize) {
     if let (Some(last), 1..) = (validity.last_mut(), rows % 8) {
         *last &= (1 << (rows % 8)) - 1;
@@ -237,7 +237,7 @@ impl<T: Cell> Default for Column<T> {
     }
 }
 
-/// Columns are equal where all rows are: what stands in an empty row has no part in it.
+/// Columns are equal where all rows are: what is in an empty row has no part in it.
 impl<T: Cell> PartialEq for Column<T> {
     fn eq(&self, other: &Self) -> bool {
         self.len() == other.len() && self.iter().eq(other.iter())

@@ -10,7 +10,7 @@ use crate::people::{Anniversaries, Tenure, rate_per};
 use crate::shift::MonthEnd;
 
 /// Complete years from a day of birth to another day, as [`Anniversaries::age_on`] gives them for one: empty where either
-/// date is, and where somebody is not born yet. The rule says when a 29 February comes round in common years.
+/// date is, and where a user is not born yet. The rule says when a 29 February comes round in common years.
 ///
 /// # Errors
 /// [`ErrorKind::LengthsDiffer`](crate::ErrorKind::LengthsDiffer) for columns of different lengths, and those of

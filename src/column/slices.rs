@@ -1,4 +1,4 @@
-//! Columns that somebody else owns, to be read or written.
+//! Columns that another user owns, to be read or written.
 
 use super::cell::Cell;
 use super::validity::{Validity, and_word, set_word};
@@ -8,7 +8,7 @@ use alloc::format;
 /// A borrowed column: what is stored for each row, and perhaps the bits of the rows that hold a value; without them
 /// all do.
 ///
-/// A day number beyond the calendar, or what else stands for no value, is an empty row.
+/// A day number beyond the calendar, or what else represents no value, is an empty row.
 ///
 /// ```
 /// use mild_ledger::{Date, Shift, column::{ColumnSlice, Validity, shifted}};
@@ -26,7 +26,7 @@ pub struct ColumnSlice<'c, T: Cell> {
     checked: Checked,
 }
 
-/// Whether every row is known to stand for a value, or for nothing at all.
+/// Whether every row is known to hold a value, or none at all.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Checked {
     Already,
@@ -97,7 +97,7 @@ impl<'c, T: Cell> ColumnSlice<'c, T> {
         self.values.is_empty()
     }
 
-    /// What is stored for each row; what stands in an empty row has no meaning.
+    /// What is stored for each row; what is in an empty row has no meaning.
     ///
     /// ```
     /// use mild_ledger::column::ColumnSlice;
@@ -126,7 +126,7 @@ impl<'c, T: Cell> ColumnSlice<'c, T> {
     }
 }
 
-/// What a calculation takes: a value a row, or one that stands for every row.
+/// What a calculation takes: a value a row, or one that represents every row.
 ///
 /// ```
 /// use mild_ledger::{Date, column::{Column, Values}};
@@ -143,7 +143,7 @@ pub enum Values<'c, T: Cell> {
 }
 
 impl<T: Cell> Values<'_, T> {
-    /// The value of a row; a value that stands for every row is there for any.
+    /// The value of a row; a value that represents every row is there for any.
     ///
     /// ```
     /// use mild_ledger::column::Values;
@@ -158,7 +158,7 @@ impl<T: Cell> Values<'_, T> {
         }
     }
 
-    /// The number of rows; `None` where one value stands for any number.
+    /// The number of rows; `None` where one value represents any number.
     ///
     /// ```
     /// use mild_ledger::column::Values;
@@ -286,7 +286,7 @@ impl<'c, T: Cell> ColumnSliceMut<'c, T> {
         self.values.is_empty()
     }
 
-    /// Writes every row by what stands in it, one by one.
+    /// Writes every row by what is in it, one by one.
     pub(super) fn write_rows(self, value: impl Fn(usize) -> Option<T>) {
         let chunks = self.values.chunks_mut(64).zip(self.validity.chunks_mut(8)).enumerate();
         for (nth, (values, validity)) in chunks {

@@ -1,4 +1,4 @@
-//! Which rows of a column hold a value, in bits that stand as the Arrow columnar format has them.
+//! Which rows of a column hold a value, in bits that are as the Arrow columnar format has them.
 
 use crate::error::{Error, ErrorKind};
 use alloc::format;
@@ -120,7 +120,7 @@ impl<'c> Validity<'c> {
         self.offset
     }
 
-    /// The bits of the rows from 64 × `nth` on, those behind the last row clear.
+    /// The bits of the rows from 64 × `nth` on, those after the last row clear.
     #[inline]
     pub(super) fn word(self, nth: usize) -> u64 {
         let first_row = 64 * nth;

@@ -109,7 +109,7 @@ pub fn count_working_days_within<'c>(
 }
 
 /// The number of each date among the working days of its month, counted from the month's start and from its end, as
-/// [`WorkCalendar::number_in_month`] gives them for one: empty where the date is, is no working day, or is not covered.
+/// [`WorkCalendar::number_in_month`] gives them for one: empty where the date is, is not a working day, or is not covered.
 ///
 /// ```
 /// use mild_ledger::{Date, WorkCalendar, column::numbers_in_month};
@@ -203,7 +203,7 @@ impl Counts<'_> {
         for (nth, (values, bits)) in values.chunks_mut(64).zip(validity.chunks_mut(8)).enumerate() {
             let (starts, ends) =
                 (days_of(&starts, 64 * nth, values.len()), days_of(&ends, 64 * nth, values.len()));
-            // The places first, by arithmetic alone; then what stands there.
+            // The places first, by arithmetic alone; then what is there.
             let (mut from, mut to) = ([0_u32; 64], [0_u32; 64]);
             let mut furthest = 0;
             for (((from, to), start), end) in from.iter_mut().zip(&mut to).zip(&starts).zip(&ends) {
@@ -220,7 +220,7 @@ impl Counts<'_> {
                 let (from, to) = ((*from as usize).min(days), (*to as usize).min(days));
                 *value = before[to].wrapping_sub(before[from]) as i32;
             }
-            // Hardly ever does one of them lie outside; rows behind the last of the column are no matter.
+            // Hardly ever does one of them lie outside; rows after the last of the column are no matter.
             if furthest < covered_days {
                 continue;
             }

@@ -163,7 +163,7 @@ impl Loop for Moves<'_> {
     }
 }
 
-/// Stands in a table of moved days where there is none; no day of the calendar has this number.
+/// is in a table of moved days where there is none; no day of the calendar has this number.
 const NOWHERE: i32 = i32::MIN;
 
 struct Lookups<'s> {

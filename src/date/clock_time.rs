@@ -157,7 +157,7 @@ impl FromStr for ClockTime {
     }
 }
 
-/// Whether digits finer than a microsecond stood behind a time.
+/// Whether digits finer than a microsecond were after a time.
 ///
 /// ```
 /// use mild_ledger::{DatePattern, FinerDigits};
@@ -173,7 +173,7 @@ pub enum FinerDigits {
     Dropped,
 }
 
-/// A time of day as it was written, with what stood behind it.
+/// A time of day as it was written, with what was after it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct ClockText {
     pub(crate) time: ClockTime,
@@ -212,7 +212,7 @@ pub(crate) fn read_clock(text: &[u8]) -> Result<ClockText, ClockFault> {
     Ok(ClockText { time, finer, zone })
 }
 
-/// The two digits behind a colon, if one follows, and what stands behind them.
+/// The two digits after a colon, if one follows, and what comes after them.
 fn behind_colon(text: &[u8]) -> Result<Option<(u8, &[u8])>, ClockFault> {
     match text {
         [b':', tens @ b'0'..=b'9', ones @ b'0'..=b'9', rest @ ..] => {

@@ -104,7 +104,7 @@ impl fmt::Display for DateTime {
     }
 }
 
-/// Reads a date of ISO 8601 and a time behind a T or a space. An offset or Z is refused, for that asks for a zone,
+/// Reads a date of ISO 8601 and a time after a T or a space. An offset or Z is refused, for that asks for a zone,
 /// and so is what is finer than a microsecond.
 impl FromStr for DateTime {
     type Err = Error;

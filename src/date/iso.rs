@@ -8,7 +8,7 @@ use core::fmt;
 use core::str::FromStr;
 
 impl Date {
-    /// The calendar date in ISO 8601, `2026-09-30`, as ten ASCII bytes: what its `Display` writes, for those who write
+    /// The calendar date in ISO 8601, `2026-09-30`, as ten ASCII bytes: what its `Display` writes, for callers that write
     /// many.
     ///
     /// ```

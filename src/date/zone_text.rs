@@ -1,9 +1,9 @@
-//! What may stand behind a time of day: an offset from UTC, the name of a zone, or both.
+//! What may come after a time of day: an offset from UTC, the name of a zone, or both.
 
 use core::fmt;
 use core::str;
 
-/// What stood behind a time of day and says whose clock showed it.
+/// What was after a time of day and says whose clock showed it.
 ///
 /// ```
 /// use mild_ledger::{DatePattern, DateTimeReading, ZoneText};
@@ -122,14 +122,14 @@ impl fmt::Display for ZoneName {
     }
 }
 
-/// Why a text is no time of day, with what stands behind it.
+/// Why a text is not a time of day, with what comes after it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum ClockFault {
     Shape,
     NoSuchTime,
 }
 
-/// Nothing, an offset, a word for UTC, or a zone's name, which may stand in square brackets and behind an offset (RFC 9557).
+/// Nothing, an offset, a word for UTC, or a zone's name, which may be in square brackets and after an offset (RFC 9557).
 pub(crate) fn read_zone_text(text: &[u8]) -> Result<ZoneText, ClockFault> {
     if text.is_empty() {
         return Ok(ZoneText::Absent);

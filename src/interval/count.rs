@@ -241,7 +241,7 @@ impl Ends {
         }
     }
 
-    /// The same as a person would say it behind a figure; "start" is the earlier date.
+    /// The same as a person would say it after a figure; "start" is the earlier date.
     ///
     /// ```
     /// assert_eq!(mild_ledger::Ends::FirstAndLast.said(), "both ends counted");

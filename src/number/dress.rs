@@ -1,8 +1,8 @@
-//! What stands around the number of an amount, whatever its notation.
+//! What is around the number of an amount, whatever its notation.
 
 use super::currency_code::is_currency_code;
 
-/// What stands around the number of a value.
+/// What is around the number of a value.
 pub(super) struct Dress<'t> {
     pub(super) digits: &'t str,
     pub(super) leading_minus: bool,
@@ -18,7 +18,7 @@ pub(super) struct Dress<'t> {
 }
 
 impl<'t> Dress<'t> {
-    /// `None` where something else stands around it.
+    /// `None` where something else is around it.
     pub(super) fn of(text: &'t str) -> Option<Self> {
         let mut dress = Self {
             digits: text,
@@ -100,7 +100,7 @@ impl<'t> Dress<'t> {
     }
 }
 
-/// What stands right behind a sign; `None` where a space does.
+/// What is right after a sign; `None` where a space does.
 fn right_behind(text: &str) -> Option<&str> {
     (!text.starts_with(char::is_whitespace)).then_some(text)
 }

@@ -7,7 +7,7 @@ use crate::error::{Error, ErrorKind};
 use alloc::borrow::ToOwned;
 use alloc::collections::BTreeMap;
 
-/// The exact sum of quotients, also where it is no quotient that can be held: a sum of rates by months of 28 to 31 days soon has a divisor of
+/// The exact sum of quotients, also where it is not a quotient that can be held: a sum of rates by months of 28 to 31 days soon has a divisor of
 /// fifty digits. It is then kept by divisor, and rounded from bounds that are known to lie on both sides of it.
 ///
 /// ```

@@ -1,4 +1,4 @@
-//! Exact fractions, and the decimals that somebody asks for.
+//! Exact fractions, and the decimals that a user asks for.
 
 use super::decimal::{Decimal, check_decimals};
 use super::rounding::Rounding;

@@ -1,4 +1,4 @@
-//! Amounts as people and programs write them, read by a notation that somebody named.
+//! Amounts as people and programs write them, read by a notation that a user named.
 
 use super::decimal::Decimal;
 use super::scale::{Fault, Scale};
@@ -56,7 +56,7 @@ impl DecimalMark {
 
 chosen_by_word!(DecimalMark, "a decimal mark");
 
-/// The mark between groups of three digits; where one is named, it may be there or not, but stands at every third digit
+/// The mark between groups of three digits; where one is named, it may be there or not, but is at every third digit
 /// or at none.
 ///
 /// ```
@@ -160,7 +160,7 @@ impl NegativeForm {
 chosen_by_word!(NegativeForm, "a way to write amounts below zero");
 
 /// How the amounts of a column are written: their marks, how those below zero are reported, and the signs of currencies that may
-/// stand beside them.
+/// are next to them.
 ///
 /// ```
 /// use mild_ledger::{DecimalMark, NegativeForm, Notation, Scale, ThousandsMark};
@@ -230,7 +230,7 @@ impl Notation {
         self
     }
 
-    /// With a sign or code that may stand before or behind the number, such as `$` or `EUR`, in any case.
+    /// With a sign or code that may come before or after the number, such as `$` or `EUR`, in any case.
     ///
     /// ```
     /// use mild_ledger::{Notation, Scale};
@@ -280,7 +280,7 @@ impl Notation {
         &self.negatives
     }
 
-    /// The signs and codes that may stand beside the number.
+    /// The signs and codes that may be next to the number.
     ///
     /// ```
     /// assert_eq!(mild_ledger::Notation::plain().with_sign("kr").signs(), ["kr"]);
@@ -399,7 +399,7 @@ impl Notation {
         Some((digits_end.trim_end(), letters))
     }
 
-    /// The text without a sign of a currency before or behind it.
+    /// The text without a sign of a currency before or after it.
     fn without_currency<'t>(&self, text: &'t str) -> Option<&'t str> {
         let is = |part: Option<&str>, sign: &str| {
             part.is_some_and(|part| part.eq_ignore_ascii_case(sign) || part == sign)
@@ -489,7 +489,7 @@ enum Letters {
     AboveZero,
 }
 
-/// The number of an amount, without what stands around it.
+/// The number of an amount, without what is around it.
 struct Core<'t> {
     digits: &'t str,
     is_negative: bool,
@@ -515,7 +515,7 @@ impl PlainDigits {
     }
 }
 
-/// Why a text is no amount of a notation.
+/// Why a text is not an amount of a notation.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum NotationFault {
     Digits(Fault),

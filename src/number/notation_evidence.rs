@@ -455,7 +455,7 @@ impl AmountEvidence {
         self.leading_zeros
     }
 
-    /// How many values are below zero by a minus before or behind them or by brackets.
+    /// How many values are below zero by a minus before or after them or by brackets.
     ///
     /// ```
     /// let mut evidence = mild_ledger::AmountEvidence::new();
@@ -467,7 +467,7 @@ impl AmountEvidence {
         self.negative
     }
 
-    /// How many values have letters of credit and of debit behind them; which of the two is below zero they do not tell.
+    /// How many values have letters of credit and of debit after them; which of the two is below zero they do not tell.
     ///
     /// ```
     /// let mut evidence = mild_ledger::AmountEvidence::new();
@@ -479,7 +479,7 @@ impl AmountEvidence {
         (self.credit, self.debit)
     }
 
-    /// The signs and codes of currencies that stand beside values, each with how many.
+    /// The signs and codes of currencies that are next to values, each with how many.
     ///
     /// ```
     /// assert_eq!(mild_ledger::AmountEvidence::new().currencies().count(), 0);
@@ -590,7 +590,7 @@ impl AmountEvidence {
         (0..MARKS.len()).rev().max_by_key(|nth| self.candidates.get(*nth).map(|candidate| candidate.reads))
     }
 
-    /// A notation with the marks of a candidate, and with what stood around the values.
+    /// A notation with the marks of a candidate, and with what was around the values.
     fn notation(&self, nth: usize) -> Notation {
         let (decimal, thousands) = MARKS.get(nth).copied().unwrap_or_default();
         let mut notation = Notation::with_marks(decimal, thousands).unwrap_or_default();

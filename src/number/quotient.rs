@@ -1,4 +1,4 @@
-//! Exact arithmetic on decimals and fractions, rounded once where somebody asks for decimals.
+//! Exact arithmetic on decimals and fractions, rounded once where a user asks for decimals.
 
 use super::decimal::{Decimal, check_decimals, power_of_ten, too_large};
 use super::fraction::Fraction;

@@ -101,7 +101,7 @@ impl Scale {
         self.read_long(text, digits, negative)
     }
 
-    /// The same for so few digits, with those behind the point, that they fit.
+    /// The same for so few digits, with those after the point, that they fit.
     fn read_short(self, text: &[u8], digits: &[u8]) -> Result<u64, Fault> {
         let digit_at =
             |at: usize| digits.get(at).map(|sign| sign.wrapping_sub(b'0')).filter(|digit| *digit < 10);
@@ -199,7 +199,7 @@ fn push_digit(units: i128, digit: u8, negative: bool) -> Result<i128, Fault> {
     units.checked_mul(10).and_then(|units| units.checked_add(digit)).ok_or(Fault::TooLarge)
 }
 
-/// Why a text is no amount, in a form that costs nothing.
+/// Why a text is not an amount, in a form that costs nothing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Fault {
     Empty,
@@ -234,12 +234,12 @@ impl Fault {
         }
     }
 
-    /// The fault of a character that cannot stand in an amount.
+    /// The fault of a character that cannot be in an amount.
     pub(super) fn of_char(sign: char) -> Self {
         Self::Sign(ShownSign(sign))
     }
 
-    /// The fault of a byte that cannot stand in an amount, shown as the whole character it belongs to.
+    /// The fault of a byte that cannot be in an amount, shown as the whole character it belongs to.
     fn of_sign(text: &[u8], byte: u8) -> Self {
         let whole = core::str::from_utf8(text).ok().and_then(|text| {
             text.char_indices().find(|(at, sign)| {
@@ -273,7 +273,7 @@ mod tests {
             let scale = Scale::of_checked(decimals);
             let text: String = text;
             let digits = text.trim_start_matches(['-', '+']).as_bytes();
-            // What a sign stands before twice is left to the longer of the two.
+            // What a sign comes before twice is left to the longer of the two.
             if digits.len() + 1 >= text.len() && !digits.is_empty() {
                 let long = scale.read_long(text.as_bytes(), digits, text.starts_with('-'));
                 prop_assert_eq!(scale.read_units(text.as_bytes()), long);

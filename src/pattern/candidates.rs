@@ -32,7 +32,7 @@ const NAMES: [&str; 11] = [
     "weekday-name, month-name day, year",
 ];
 
-/// What is tried beside them once none of them reads a column: forms that want something to be named with them.
+/// What is tried next to them once none of them reads a column: forms that want something to be named with them.
 const WANTING: [(&str, &str); 9] = [
     ("day/month/short-year", PIVOT),
     ("month/day/short-year", PIVOT),
@@ -65,7 +65,7 @@ impl DatePattern {
         })
     }
 
-    /// Patterns that want something named beside them, each with what: they are never found, only told of where no
+    /// Patterns that want something named next to them, each with what: they are never found, only told of where no
     /// candidate reads a column.
     ///
     /// ```

@@ -80,7 +80,7 @@ struct Difference {
     first: Option<(ValueMet, Date, Date)>,
 }
 
-/// A pattern that wants something named beside it, and how much it read of what no candidate did.
+/// A pattern that wants something named next to it, and how much it read of what no candidate did.
 #[derive(Debug, Clone)]
 struct Wanting {
     pattern: Arc<DatePattern>,
@@ -398,7 +398,7 @@ impl DateEvidence {
         }
     }
 
-    /// The pattern that reads every value once something is named beside it, and what: for columns that no candidate reads.
+    /// The pattern that reads every value once something is named next to it, and what: for columns that no candidate reads.
     ///
     /// ```
     /// use mild_ledger::DateEvidence;

@@ -1,4 +1,4 @@
-//! Why a text is no date, in a form that costs nothing until it is put into words.
+//! Why a text is not a date, in a form that costs nothing until it is put into words.
 
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind, quoted};
@@ -31,7 +31,7 @@ pub(crate) enum Fault {
     NoDate { year: i32, month: u8, day: u8 },
     /// Hour, minute or second is not one.
     TimeOfDay,
-    /// An offset or a zone behind the time asks for the zone whose dates are meant.
+    /// An offset or a zone after the time asks for the zone whose dates are meant.
     OtherZone,
     /// Its ISO form holds a week or a day of the year that does not exist.
     Iso,
@@ -110,7 +110,7 @@ impl Fault {
     }
 }
 
-/// The error that the date itself gives, behind the text it was read from.
+/// The error that the date itself gives, after the text it was read from.
 fn said_again(shown: &str, result: Result<Date, Error>) -> Error {
     match result {
         Err(error) => {

@@ -4,7 +4,7 @@ use crate::date::Date;
 use alloc::format;
 use core::fmt;
 
-/// A date that often stands for "no date".
+/// A date that often represents "no date".
 ///
 /// ```
 /// use mild_ledger::Filler;
@@ -19,7 +19,7 @@ use core::fmt;
 pub enum Filler {
     /// 1899-12-30 or 1899-12-31: a zero that a spreadsheet showed as a date.
     SpreadsheetZero,
-    /// 1900-01-00, which is no day: a zero that a spreadsheet showed as a date.
+    /// 1900-01-00, which is not a day: a zero that a spreadsheet showed as a date.
     NoDayOf1900,
     /// 1900-01-01: a one shown as a date, or a true date.
     SpreadsheetOne,

@@ -21,13 +21,13 @@ pub enum Language {
     German,
     /// `1er` is read as a first day.
     French,
-    /// `de` may stand between the parts.
+    /// `de` may be between the parts.
     Spanish,
     /// Italian.
     Italian,
     /// Dutch.
     Dutch,
-    /// `de` may stand between the parts.
+    /// `de` may be between the parts.
     Portuguese,
 }
 
@@ -61,7 +61,7 @@ impl Language {
         }
     }
 
-    /// Whether a short word such as "de" may stand behind the spaces of a date.
+    /// Whether a short word such as "de" may come after the spaces of a date.
     pub(super) fn has_linking_word(self) -> bool {
         matches!(self, Self::Spanish | Self::Portuguese)
     }

@@ -1,4 +1,4 @@
-//! Dates read, and written, by a pattern that somebody named.
+//! Dates read, and written, by a pattern that a user named.
 
 mod candidates;
 mod days_seen;
@@ -41,7 +41,7 @@ pub(crate) use usual_form::UsualForm;
 /// Made from words (`day/month/year`, `day month-name year`, `year-month-day`), from POSIX `strftime` letters
 /// (`%d/%m/%Y`), or from `iso` for the forms of ISO 8601. A year has exactly four digits, a day and a month
 /// one or two, names of months and weekdays are English, in full or short, in any case; the whole text must match, and a space
-/// stands for one space or several of any width. What else there is (other languages, years of two digits, periods without a
+/// represents one space or several of any width. What else there is (other languages, years of two digits, periods without a
 /// day, numbers of days) is said with [`with_settings`](Self::with_settings).
 ///
 /// A time of day behind the date (`14:30`, `14:30:05`, `2:30 PM`) is read and dropped, and the [`Reading`] says so.
@@ -95,7 +95,7 @@ enum Piece {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Digits {
     OneOrTwo,
-    /// Where no sign stands between it and another number.
+    /// Where no sign is between it and another number.
     Two,
 }
 
@@ -123,7 +123,7 @@ pub enum Reading {
     Filler(Filler),
 }
 
-/// Whether a time of day stood behind a date.
+/// Whether a time of day was after a date.
 ///
 /// ```
 /// use mild_ledger::{DatePattern, Reading, TimeOfDay};
@@ -159,7 +159,7 @@ pub enum DateTimeReading {
         at: DateTime,
         /// Whether digits finer than a microsecond were dropped.
         finer: FinerDigits,
-        /// The offset from UTC or the zone behind the time. With one, another named zone is needed to say which day it was
+        /// The offset from UTC or the zone after the time. With one, another named zone is needed to say which day it was
         /// there.
         zone: ZoneText,
     },
@@ -190,7 +190,7 @@ impl DatePattern {
         Self { form: Form::Iso, settings: PatternSettings::new(), source: "iso".to_owned() }
     }
 
-    /// Its words or letters, without what stands beside them.
+    /// Its words or letters, without what is next to them.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, Language, PatternSettings};
@@ -205,7 +205,7 @@ impl DatePattern {
         &self.source
     }
 
-    /// What stands beside its words.
+    /// What is next to its words.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, PatternSettings};
@@ -216,7 +216,7 @@ impl DatePattern {
         self.settings
     }
 
-    /// Whether a piece stands in it.
+    /// Whether a piece is in it.
     fn has(&self, wanted: impl Fn(&Piece) -> bool) -> bool {
         matches!(&self.form, Form::Pieces(pieces) if pieces.iter().any(wanted))
     }
@@ -281,7 +281,7 @@ impl DatePattern {
         self.parts_of(text)?.with_usual_fillers().into_reading()
     }
 
-    /// A text taken apart, with dates that stand for none still among them.
+    /// A text taken apart, with dates that represent none still among them.
     fn parts_of(&self, text: &str) -> Result<Read, Fault> {
         if text.is_empty() {
             return Ok(Read::Blank);
@@ -321,7 +321,7 @@ impl DatePattern {
     }
 }
 
-/// A zero is no date in any of the systems.
+/// A zero is not a date in any of the systems.
 fn serial_read(system: SerialSystem, text: &str) -> Result<Read, Fault> {
     let (number, time) = serial::serial_of(text)?;
     Ok(match (system, number) {
@@ -335,7 +335,7 @@ fn serial_read(system: SerialSystem, text: &str) -> Result<Read, Fault> {
 }
 
 impl Read {
-    /// A date that stands for none as what it is.
+    /// A date that represents none as what it is.
     fn with_usual_fillers(self) -> Self {
         match self {
             Self::Day(date, _) => match Filler::of(date) {

@@ -1,4 +1,4 @@
-//! The names of months and weekdays, in full and short, as people write them (Unicode CLDR, and what is usual beside it).
+//! The names of months and weekdays, in full and short, as people write them (Unicode CLDR, and what is usual next to it).
 
 use super::language::Language;
 use crate::date::Weekday;
@@ -179,13 +179,13 @@ fn weekdays(language: Language) -> &'static Weekdays {
     }
 }
 
-/// The month, 1 to 12, that the text begins with by its name, and what stands behind the name.
+/// The month, 1 to 12, that the text begins with by its name, and what comes after the name.
 pub(super) fn month_before(text: &str, language: Language) -> Option<(u8, &str)> {
     let (place, rest) = before(text, months(language))?;
     Some((u8::try_from(place + 1).ok()?, rest))
 }
 
-/// The weekday that the text begins with by its name, and what stands behind the name.
+/// The weekday that the text begins with by its name, and what comes after the name.
 pub(super) fn weekday_before(text: &str, language: Language) -> Option<(Weekday, &str)> {
     let (place, rest) = before(text, weekdays(language))?;
     // The working days of Portuguese have a second word, which many leave out.
@@ -212,7 +212,7 @@ fn before<'t>(text: &'t str, names: &[&str]) -> Option<(usize, &'t str)> {
     Some((names.iter().position(has)?, rest))
 }
 
-/// A mark that stands behind the letter that it belongs to.
+/// A mark that comes after the letter that it belongs to.
 fn is_accent(sign: char) -> bool {
     matches!(sign, '\u{300}'..='\u{36f}')
 }

@@ -25,7 +25,7 @@ pub(super) struct PiecesRead {
     pub(super) weekday: Option<Weekday>,
 }
 
-/// A time of day whose numbers stand in their places of a pattern.
+/// A time of day whose numbers are in their places of a pattern.
 #[derive(Default)]
 struct PlacedTime {
     hour: u8,
@@ -104,7 +104,7 @@ pub(super) fn iso(text: &str) -> Result<(Parts, Option<ClockText>), Fault> {
     // Letters and signs of a day are single bytes; what else there is belongs to a wide space.
     let is_end = |byte: u8| matches!(byte, b'T' | b' ' | 0x80..);
     let (day, behind) = match text.as_bytes().get(10) {
-        // What nearly all have: a calendar date with nothing behind it.
+        // What nearly all have: a calendar date with nothing after it.
         None if !text.bytes().any(is_end) => (text, ""),
         _ => text.split_at(text.bytes().position(is_end).unwrap_or(text.len())),
     };
@@ -146,7 +146,7 @@ fn pass_ordinal(rest: &mut &[u8], language: Language, day: u8) {
     }
 }
 
-/// A short name may have a point behind it, unless the pattern has one there itself.
+/// A short name may have a point after it, unless the pattern has one there itself.
 fn pass_short_point(rest: &mut &[u8], next: Option<&Piece>) {
     if let ([b'.', after @ ..], true) = (*rest, next != Some(&Piece::Literal(b'.'))) {
         *rest = after;
@@ -173,7 +173,7 @@ fn pass_spaces(rest: &mut &[u8], language: Language) -> Result<(), Fault> {
     Ok(())
 }
 
-/// The text behind the spaces that it begins with.
+/// The text after the spaces that it begins with.
 fn without_spaces(text: &[u8]) -> &[u8] {
     match text {
         [b' ', next @ 0x21..=0x7f, ..] if !next.is_ascii_whitespace() => text.get(1..).unwrap_or_default(),
@@ -265,7 +265,7 @@ fn edge_day(year: i32, month: u8, edge: PeriodDay) -> Result<u8, Fault> {
     })
 }
 
-/// A fraction of a second behind it, in microseconds, and whether it is finer than those.
+/// A fraction of a second after it, in microseconds, and whether it is finer than those.
 fn fraction(rest: &mut &[u8]) -> (i64, bool) {
     let [b'.' | b',', digits @ ..] = *rest else { return (0, false) };
     let count = digits.iter().take_while(|sign| sign.is_ascii_digit()).count();
@@ -308,7 +308,7 @@ fn hour_of(hour: u8, half: Option<HalfDay>) -> Result<u8, Fault> {
     }
 }
 
-/// A time of day behind a date, after a space or a T; nothing is no time.
+/// A time of day after a date, after a space or a T; nothing is not a time.
 fn time_behind(text: &[u8]) -> Result<Option<ClockText>, Fault> {
     let clock = match text {
         [] => return Ok(None),
@@ -331,7 +331,7 @@ fn time_behind(text: &[u8]) -> Result<Option<ClockText>, Fault> {
     Ok(Some(ClockText { time, zone: zone_behind(behind)?, ..read }))
 }
 
-/// Nothing, an offset, a word for UTC or the name of a zone, perhaps behind spaces.
+/// Nothing, an offset, a word for UTC or the name of a zone, perhaps after spaces.
 fn zone_behind(text: &[u8]) -> Result<ZoneText, Fault> {
     read_zone_text(without_spaces(text)).map_err(|fault| match fault {
         ClockFault::Shape => Fault::Trailing,
@@ -339,7 +339,7 @@ fn zone_behind(text: &[u8]) -> Result<ZoneText, Fault> {
     })
 }
 
-/// The time of numbers that stood in their places of a pattern, and what stands behind it.
+/// The time of numbers that were in their places of a pattern, and what comes after it.
 fn clock_of(placed: &PlacedTime, behind: &[u8]) -> Result<ClockText, Fault> {
     let hour = hour_of(placed.hour, placed.half)?;
     let time = ClockTime::new(hour, placed.minute, placed.second).map_err(|_| Fault::TimeOfDay)?;

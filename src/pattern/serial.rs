@@ -16,7 +16,7 @@ use crate::date::{ClockTime, Date, DateTime};
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum SerialSystem {
-    /// 1 is 1900-01-01, 60 is no day (a 29 February that 1900 did not have), 61 is 1900-03-01.
+    /// 1 is 1900-01-01, 60 is not a day (a 29 February that 1900 did not have), 61 is 1900-03-01.
     From1900,
     /// 0 is 1904-01-01.
     From1904,
@@ -42,7 +42,7 @@ impl SerialSystem {
         }
     }
 
-    /// The date that a number stands for.
+    /// The date that a number represents.
     ///
     /// # Errors
     /// [`ErrorKind::NoSuchDay`](crate::ErrorKind::NoSuchDay) for 0 and 60 in the 1900 system,

@@ -1,11 +1,11 @@
-//! What stands beside a pattern, so that its words mean one thing only.
+//! What is next to a pattern, so that its words mean one thing only.
 
 use super::language::Language;
 use crate::choice::chosen_by_word;
 use crate::error::{Error, ErrorKind};
 use alloc::format;
 
-/// What stands beside the words of a pattern: the language of names, the first year of years of two digits, and the day that
+/// What is next to the words of a pattern: the language of names, the first year of years of two digits, and the day that
 /// a month or quarter without one means.
 ///
 /// ```
@@ -23,7 +23,7 @@ pub struct PatternSettings {
     pub(super) day: Option<PeriodDay>,
 }
 
-/// The day that a month or a quarter stands for where it is written without one.
+/// The day that a month or a quarter represents where it is written without one.
 ///
 /// ```
 /// assert_eq!("last".parse(), Ok(mild_ledger::PeriodDay::Last));
@@ -96,7 +96,7 @@ impl PatternSettings {
         Err(Error::new(ErrorKind::OutOfRange, what, "a year from 1 to 9900"))
     }
 
-    /// The day that a month or a quarter without one stands for.
+    /// The day that a month or a quarter without one represents.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, PatternSettings, PeriodDay};

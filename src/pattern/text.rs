@@ -11,7 +11,7 @@ use alloc::vec::Vec;
 use core::fmt;
 use core::str::FromStr;
 
-/// Reads a pattern in words, in POSIX `strftime` letters, or `iso`, with nothing beside it: names are English, and years
+/// Reads a pattern in words, in POSIX `strftime` letters, or `iso`, with nothing next to it: names are English, and years
 /// have four digits.
 impl FromStr for DatePattern {
     type Err = Error;
@@ -22,11 +22,11 @@ impl FromStr for DatePattern {
 }
 
 impl DatePattern {
-    /// Reads a pattern in words, in POSIX `strftime` letters, or `iso`, with what stands beside it.
+    /// Reads a pattern in words, in POSIX `strftime` letters, or `iso`, with what is next to it.
     ///
     /// The words are `day`, `month`, `month-name`, `year`, `short-year`, `weekday-name`, `quarter`, `hour`, `minute`, `second`
     /// and `am/pm`; or the whole is one of `serial 1900`, `serial 1904`, `serial 1899-12-30`, `seconds since 1970` and
-    /// `milliseconds since 1970`. What stands beside them may also stand behind them in brackets, as `Display` writes it:
+    /// `milliseconds since 1970`. What is next to them may also come after them in brackets, as `Display` writes it:
     /// `day. month-name year (german)`, `day/month/short-year (years 1950 to 2049)`, `year-month (last day)`.
     ///
     /// # Errors
@@ -96,7 +96,7 @@ impl DatePattern {
     }
 }
 
-/// Writes its words, and behind them what stands beside it, where that matters.
+/// Writes its words, and after them what is next to it, where that matters.
 impl fmt::Display for DatePattern {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let mut beside: Vec<String> = Vec::new();
@@ -118,7 +118,7 @@ impl fmt::Display for DatePattern {
     }
 }
 
-/// The words, and the settings with those that stand behind the words in brackets; all as it is where nothing does.
+/// The words, and the settings with those that come after the words in brackets; all as it is where nothing does.
 fn with_what_stands_behind(source: &str, settings: PatternSettings) -> (&str, PatternSettings) {
     let taken_apart = || {
         let (words, behind) = source.strip_suffix(')')?.rsplit_once(" (")?;
@@ -221,14 +221,14 @@ fn from_letters(source: &str) -> Result<Vec<Piece>, Error> {
     Ok(pieces)
 }
 
-/// Each part of the date stands in it once, and those of the time at most once.
+/// Each part of the date is in it once, and those of the time at most once.
 fn check(source: &str, pieces: &[Piece], settings: PatternSettings) -> Result<(), Error> {
     let count = |wanted: fn(&Piece) -> bool| pieces.iter().filter(|piece| wanted(piece)).count();
     let days = count(|piece| matches!(piece, Piece::Day(_)));
     let months = count(|piece| matches!(piece, Piece::Month(_) | Piece::MonthName));
     let quarters = count(|piece| *piece == Piece::Quarter);
     let years = count(|piece| matches!(piece, Piece::Year | Piece::ShortYear));
-    // Nothing but a year is no period that anybody writes a date for.
+    // Nothing but a year is not a period that a user writes a date for.
     let is_period = days == 0 && months + quarters == 1;
     let parts = match (is_period, settings.day) {
         (true, Some(_)) => [("day", 1), ("month", 1), ("year", years)],

@@ -4,7 +4,7 @@ use super::fault::date_of;
 use super::{DatePattern, Form, Piece};
 use crate::date::Date;
 
-/// Where day, month and year stand in ten bytes, and what stands between them.
+/// Where day, month and year are in ten bytes, and what is between them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct UsualForm {
     order: Order,
@@ -33,7 +33,7 @@ impl UsualForm {
             (Piece::Year, Piece::Month(_), Piece::Day(_)) => Order::YearMonthDay,
             _ => return None,
         };
-        // A space may stand for several.
+        // A space may represent several.
         let signs = [*one, *other];
         (!signs.contains(&b' ')).then_some(Self { order, signs })
     }

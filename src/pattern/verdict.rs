@@ -100,13 +100,13 @@ impl PatternReadings {
         self.alone_examples.as_slice()
     }
 
-    /// How many values have a time of day other than midnight behind them.
+    /// How many values have a time of day other than midnight after them.
     #[must_use]
     pub fn times(&self) -> u64 {
         self.times
     }
 
-    /// How many values have an offset from UTC, a word for UTC or the name of a zone behind their time.
+    /// How many values have an offset from UTC, a word for UTC or the name of a zone after their time.
     #[must_use]
     pub fn offsets(&self) -> u64 {
         self.offsets

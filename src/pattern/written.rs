@@ -1,4 +1,4 @@
-//! How the dates of a column are written: patterns in order, texts for a blank, and dates that stand for none.
+//! How the dates of a column are written: patterns in order, texts for a blank, and dates that represent none.
 
 use super::fault::Fault;
 use super::{DatePattern, DateTimeReading, Filler, Read, Reading, UsualForm};
@@ -83,7 +83,7 @@ impl WrittenDates {
         self
     }
 
-    /// A date that stands for none here.
+    /// A date that represents none here.
     ///
     /// ```
     /// use mild_ledger::{Date, DatePattern, Reading, WrittenDates};
@@ -147,7 +147,7 @@ impl WrittenDates {
         self.no_fillers.contains(&date)
     }
 
-    /// What a date that was read may stand for, though it was taken as a date: 1900-01-01 and 1970-01-01, unless they
+    /// What a date that was read may be for, though it was taken as a date: 1900-01-01 and 1970-01-01, unless they
     /// are true ones here.
     ///
     /// ```

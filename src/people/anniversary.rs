@@ -200,7 +200,7 @@ impl Anniversaries {
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn within(self, days: DateRange) -> impl Iterator<Item = Anniversary> {
-        // A 29 February may come round in the March behind, never in another year.
+        // A 29 February may come round in the March after, never in another year.
         let first = (days.first().year() - self.start.year()).max(1);
         let last = days.last().year() - self.start.year();
         (first..=last)

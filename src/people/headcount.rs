@@ -5,7 +5,7 @@ use crate::period::DateRange;
 use alloc::vec;
 use alloc::vec::Vec;
 
-/// Joiners, leavers and headcounts over stretches of days that follow each other. Who leaves on a day is in service until its end, and is among those who
+/// Joiners, leavers and headcounts over stretches of days that follow each other. Who leaves on a day is in service until its end, and is among the leavers who
 /// left in the stretch that holds it.
 ///
 /// ```
@@ -78,7 +78,7 @@ impl Headcount {
         Self { periods, before: [0; 2], joined: none.clone(), left: none }
     }
 
-    /// Takes a service from its first day to its last one, which has none where it goes on. Days behind all stretches are not seen.
+    /// Takes a service from its first day to its last one, which has none where it goes on. Days after all stretches are not seen.
     ///
     /// ```
     /// # use mild_ledger::{DateRange, Headcount};

@@ -1,4 +1,4 @@
-//! How long somebody has been there.
+//! How long a user has been there.
 
 use crate::date::Date;
 use crate::error::{Error, ErrorKind};
@@ -71,7 +71,7 @@ impl Tenure {
         self.end
     }
 
-    /// The interval of the stay as it stands on a date: to its end, or to the date where the end lies after it
+    /// The interval of the stay as it is on a date: to its end, or to the date where the end lies after it
     /// and has not come yet. Months, years, parts and fractions are asked of the interval.
     ///
     /// # Errors

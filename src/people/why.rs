@@ -64,7 +64,7 @@ impl Anniversaries {
 }
 
 impl Tenure {
-    /// How a measure of the stay comes about as it stands on a date: to which day it runs, then the interval's own
+    /// How a measure of the stay comes about as it is on a date: to which day it runs, then the interval's own
     /// working.
     ///
     /// # Errors

@@ -64,7 +64,7 @@ impl FiscalYear {
         Ok(Self { month, day, naming: FiscalNaming::End })
     }
 
-    /// Fiscal years that begin on the first of a month, or on a day of it, as somebody writes it: `april`, `apr-6`, `6 april`,
+    /// Fiscal years that begin on the first of a month, or on a day of it, as a user writes it: `april`, `apr-6`, `6 april`,
     /// `04-06`, `4`.
     ///
     /// # Errors
@@ -86,7 +86,7 @@ impl FiscalYear {
         let parts: Vec<&str> = text.split(['-', ' ']).filter(|part| !part.is_empty()).collect();
         let (month, day) = match parts.as_slice() {
             [only] => (month(only), Some(1)),
-            // A day may stand before a month's name, where it cannot be taken for one.
+            // A day may be before a month's name, where it cannot be taken for one.
             [day, name] if month_of_name(name.as_bytes()).is_some() => (month(name), day.parse().ok()),
             [first, day] => (month(first), day.parse().ok()),
             _ => (None, None),
@@ -148,10 +148,10 @@ impl FiscalYear {
     }
 }
 
-/// What stands behind a rule whose years are named by the year they begin in.
+/// What comes after a rule whose years are named by the year they begin in.
 pub(super) const NAMED_BY_BEGIN: &str = ", named by begin";
 
-/// Written as `6 April`, with `, named by begin` behind it where that is how its years are named.
+/// Written as `6 April`, with `, named by begin` after it where that is how its years are named.
 impl fmt::Display for FiscalYear {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let naming = if self.naming == FiscalNaming::Begin { NAMED_BY_BEGIN } else { "" };

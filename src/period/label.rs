@@ -116,7 +116,7 @@ impl LabelPattern {
         out
     }
 
-    /// [`write`](Self::write) behind what stands in a string already.
+    /// [`write`](Self::write) after what is in a string already.
     ///
     /// ```
     /// use mild_ledger::{FiscalYear, LabelPattern};
@@ -294,7 +294,7 @@ fn from_words(text: &str) -> Result<Vec<Piece>, Error> {
             rest = &rest[sign.len_utf8()..];
         }
     }
-    // Beside a month's name a day is written as it is spoken.
+    // Next to a month's name a day is written as it is spoken.
     if pieces.contains(&Piece::MonthName(Length::Full)) {
         let days = pieces.iter_mut().filter(|piece| matches!(piece, Piece::Day(_)));
         days.for_each(|day| *day = Piece::Day(Zero::LeftOut));

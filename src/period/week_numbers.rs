@@ -1,4 +1,4 @@
-//! Numbers of weeks and of weekdays, each by the rule that somebody named.
+//! Numbers of weeks and of weekdays, each by the rule that a user named.
 
 use crate::date::{Date, Weekday, year_month_day};
 use crate::error::{Error, ErrorKind, quoted};

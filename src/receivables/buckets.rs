@@ -106,7 +106,7 @@ impl AgingBuckets {
 
     /// The same buckets, and one more before them for what lies below an edge: a record dated after the as-of date is "In the
     /// future", not "Not yet due". Days to an as-of date below 0 are called that, other numbers by the edge. Names of one's own
-    /// are given behind it.
+    /// are given after it.
     ///
     /// # Errors
     /// [`ErrorKind::NotInOrder`] where the edge leaves no room for the first bucket.
@@ -158,7 +158,7 @@ impl AgingBuckets {
     ///
     /// # Errors
     /// [`ErrorKind::LengthsDiffer`] where there is not a name for each bucket, [`ErrorKind::NotAllowed`] for a blank name and for one
-    /// that stands twice.
+    /// that occurs twice.
     ///
     /// ```
     /// use mild_ledger::{AgingBuckets, BucketMeasure};

@@ -1,4 +1,4 @@
-//! Where credits stand, and what is left of debts that they are set off against.
+//! Where credits are, and what is left of debts that they are set off against.
 
 use crate::choice::chosen_by_word;
 use crate::error::{Error, ErrorKind};
@@ -6,7 +6,7 @@ use crate::number::Decimal;
 use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 
-/// Where open amounts below zero stand in an aging: credit notes and over-payments.
+/// Where open amounts below zero are in an aging: credit notes and over-payments.
 ///
 /// ```
 /// # use mild_ledger::CreditsStand;
@@ -20,7 +20,7 @@ pub enum CreditsStand {
     Apart,
     /// In the buckets of their own due dates, where they are taken off.
     ByDueDate,
-    /// Off the debts of the same customer, the oldest first; what is left stands in a column of its own.
+    /// Off the debts of the same customer, the oldest first; what is left is in a column of its own.
     OffOldestDebt,
 }
 

@@ -42,7 +42,7 @@ pub struct MonthSales {
 }
 
 /// Days sales outstanding by count-back: the days of the latest months whose sales the open balance uses up, the last of them in
-/// proportion. The months stand in the order in which they are counted back, the latest first. A month whose sales are not above nothing uses
+/// proportion. The months are in the order in which they are counted back, the latest first. A month whose sales are not above nothing uses
 /// up nothing, and its days count.
 ///
 /// # Errors

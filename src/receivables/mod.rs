@@ -1,4 +1,4 @@
-//! What is owed: exact amounts, payment terms, aging buckets, and how an invoice stands on a date.
+//! What is owed: exact amounts, payment terms, aging buckets, and the state of an invoice on a date.
 
 mod balance;
 mod buckets;

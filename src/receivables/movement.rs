@@ -7,7 +7,7 @@ use alloc::format;
 use alloc::vec;
 use alloc::vec::Vec;
 
-/// Where an invoice stands on one of the two dates, and how much of it is open.
+/// Where an invoice is on one of the two dates, and how much of it is open.
 ///
 /// ```
 /// use mild_ledger::{Decimal, Position};
@@ -61,9 +61,9 @@ impl Position {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum MovedFrom {
-    /// It stood in this bucket, from 0.
+    /// It was in this bucket, from 0.
     Bucket(usize),
-    /// It stood among the credits.
+    /// It was among the credits.
     Credits,
     /// It was issued in between.
     New,
@@ -82,18 +82,18 @@ pub enum MovedFrom {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum MovedTo {
-    /// It stands in this bucket, from 0.
+    /// It is in this bucket, from 0.
     Bucket(usize),
-    /// It stands among the credits.
+    /// It is among the credits.
     Credits,
     /// It was paid, or a credit of it was used up or paid back.
     Paid,
 }
 
-/// What moved between two dates, each amount from where it stood to where it stands.
+/// What moved between two dates, each amount from where it was to where it is.
 ///
 /// What is open of an invoice moves on to its bucket on the later date, and the rest was paid. An invoice that was over-paid was paid in full,
-/// and what is too much stands among the credits. So every line and every column closes to the last cent.
+/// and what is too much is among the credits. So every line and every column closes to the last cent.
 ///
 /// ```
 /// use mild_ledger::{Decimal, MovedFrom, MovedTo, Movement, Position};
@@ -127,11 +127,11 @@ pub struct Movement {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub struct BucketMovement {
-    /// What stood there on the earlier date.
+    /// What was there on the earlier date.
     pub opening: Decimal,
-    /// Of invoices that were issued in between, what stands there.
+    /// Of invoices that were issued in between, what is there.
     pub new: Decimal,
-    /// Of credit notes that were issued in between, what stands there; below zero.
+    /// Of credit notes that were issued in between, what is there; below zero.
     pub credited: Decimal,
     /// What came from other buckets.
     pub rolled_in: Decimal,
@@ -139,7 +139,7 @@ pub struct BucketMovement {
     pub rolled_on: Decimal,
     /// What was paid, less what was taken back; below zero where credits were used up.
     pub paid: Decimal,
-    /// What stands there on the later date.
+    /// What is there on the later date.
     pub closing: Decimal,
 }
 
@@ -147,7 +147,7 @@ impl BucketMovement {
     /// The part of the opening amount that rolled on to other buckets.
     ///
     /// # Errors
-    /// [`ErrorKind::DivisionByZero`] where nothing stood there, [`ErrorKind::OutOfRange`] where the figure is too large to hold.
+    /// [`ErrorKind::DivisionByZero`] where nothing was there, [`ErrorKind::OutOfRange`] where the figure is too large to hold.
     ///
     /// ```
     /// # use mild_ledger::{Decimal, Movement, Position, Rounding};
@@ -204,7 +204,7 @@ impl Movement {
         Ok(Self { buckets, cells: vec![Decimal::ZERO; (buckets + 4) * (buckets + 2)] })
     }
 
-    /// Adds an invoice of this amount by how it stood on the earlier date and stands on the later one. One that is not issued yet on the later date
+    /// Adds an invoice of this amount by how it was on the earlier date and is on the later one. One that is not issued yet on the later date
     /// moves nothing.
     ///
     /// # Errors
@@ -343,7 +343,7 @@ impl Movement {
         self.line(MovedFrom::Credits, MovedTo::Credits)
     }
 
-    /// What was issued and paid in between, and so stands nowhere on either date.
+    /// What was issued and paid in between, and so comes nowhere on either date.
     ///
     /// ```
     /// # use mild_ledger::{Decimal, Movement, Position};

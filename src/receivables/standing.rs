@@ -1,10 +1,10 @@
-//! How an invoice stands on an as-of date.
+//! The state of an invoice on an as-of date.
 
 use crate::choice::chosen_by_word;
 use crate::date::Date;
 use crate::number::Decimal;
 
-/// The facts of an invoice that decide how it stands.
+/// The facts of an invoice that decide its state.
 ///
 /// ```
 /// use mild_ledger::{Invoice, Scale, Standing};
@@ -25,7 +25,7 @@ pub struct Invoice {
     pub paid: Option<Date>,
 }
 
-/// How an invoice stands on a date: exactly one of these.
+/// The state of an invoice on a date: exactly one of these.
 ///
 /// ```
 /// # use mild_ledger::{Invoice, Scale, Standing};
@@ -69,7 +69,7 @@ impl Standing {
 chosen_by_word!(Standing, "a way for an invoice to stand");
 
 impl Invoice {
-    /// How it stands on the as-of date. Dates equal to it are included; a payment after it has not happened
+    /// Its state on the as-of date. Dates equal to it are included; a payment after it has not happened
     /// yet.
     ///
     /// ```

@@ -65,7 +65,7 @@ fn read_terms<'w, 't>(
     Ok(Some((terms, words)))
 }
 
-/// `2/10`, with what is due when behind it.
+/// `2/10`, with what is due when after it.
 fn read_discount<'w, 't>(words: Rest<'w, 't>) -> Option<((Decimal, PayBy), Rest<'w, 't>)> {
     let (first, rest) = words.split_first()?;
     let (per_cent, days) = first.split_once('/')?;
@@ -96,7 +96,7 @@ fn read_net<'w, 't>(words: Rest<'w, 't>) -> Option<(PayBy, Rest<'w, 't>)> {
     }
 }
 
-/// A number with what is said of it behind it.
+/// A number with what is said of it after it.
 fn read_days<'w, 't>(number: &str, rest: Rest<'w, 't>) -> Option<(PayBy, Rest<'w, 't>)> {
     let number = number_in(number)?;
     let behind = match rest {
@@ -120,7 +120,7 @@ fn number_in(word: &str) -> Option<u16> {
     is_number.then(|| digits.parse().unwrap_or(u16::MAX))
 }
 
-/// `EOM` alone or behind a bare number.
+/// `EOM` alone or after a bare number.
 fn two_readings<'w, 't>(
     words: Rest<'w, 't>,
     text: &str,
@@ -138,7 +138,7 @@ fn two_readings<'w, 't>(
 }
 
 impl PayBy {
-    /// As it stands behind `net`, or behind the stroke of a discount.
+    /// As it comes after `net`, or after the stroke of a discount.
     fn behind(self) -> String {
         match self {
             Self::Receipt => String::from("0"),

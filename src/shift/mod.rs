@@ -48,7 +48,7 @@ pub struct Shift {
 /// A move by working days: the working day that a date counts from, and how many on from there.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub(crate) struct WorkingMove {
-    /// Which working day stands for a date that is none.
+    /// Which working day represents a date that is none.
     pub(crate) from: Nearby,
     pub(crate) number: i64,
 }
@@ -62,7 +62,7 @@ pub(crate) enum Nearby {
 
 impl WorkingMove {
     /// The nth working day after a date lies strictly after it, so a rest day counts from the working day before it; back,
-    /// and for zero, it counts from the one behind it.
+    /// and for zero, it counts from the one after it.
     fn by(number: i64) -> Self {
         Self { from: if number > 0 { Nearby::Before } else { Nearby::After }, number }
     }
@@ -375,7 +375,7 @@ impl Shift {
     /// ```
     pub fn times(&self, number: i32) -> Result<Self, Error> {
         let by = |amount: i64| amount.checked_mul(i64::from(number));
-        // No times at all is no move, not even to a working day.
+        // No times at all is not a move, not even to a working day.
         let working = match self.working.filter(|_| number != 0) {
             Some(working) => working.times(number.into()).map(Some),
             None => Some(None),

@@ -166,7 +166,7 @@ impl IntoIterator for &Recurrence {
 #[derive(Debug, Clone)]
 pub struct Occurrences {
     recurrence: Recurrence,
-    /// The number of the next one; `None` behind the last.
+    /// The number of the next one; `None` after the last.
     next: Option<i32>,
     direction: i32,
 }

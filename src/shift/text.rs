@@ -33,10 +33,10 @@ impl FromStr for Shift {
     }
 }
 
-/// What stands between the amounts and the rule for month ends, where that is another than clamp.
+/// What is between the amounts and the rule for month ends, where that is another than clamp.
 const MONTH_END: &str = " (month end: ";
 
-/// Writes the amounts as words, months before days: `1 month and 10 days`, and behind months the rule for month ends where
+/// Writes the amounts as words, months before days: `1 month and 10 days`, and after months the rule for month ends where
 /// it is another than clamp: `1 month (month end: keep)`.
 impl fmt::Display for Shift {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {

@@ -6,7 +6,7 @@ use crate::number::{Decimal, Quotient};
 use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 
-/// The bounds behind which values are outliers: outside the quartiles by more than 1.5 times their distance from each other. A value on a bound is
+/// The bounds after which values are outliers: outside the quartiles by more than 1.5 times their distance from each other. A value on a bound is
 /// none. Outliers are marked and never taken out.
 ///
 /// ```

@@ -55,7 +55,7 @@ impl PercentilePlace {
         place.map(Some).ok_or_else(|| refused("the place is too large to work out"))
     }
 
-    /// The rank that it lies at or behind, from 0.
+    /// The rank that it lies at or after, from 0.
     ///
     /// ```
     /// use mild_ledger::{Decimal, PercentilePlace};
@@ -95,7 +95,7 @@ impl PercentilePlace {
     }
 }
 
-/// The percentile of values that stand in their order, linear between the closest ranks; `None` of none. The median is the 50th.
+/// The percentile of values that are in their order, linear between the closest ranks; `None` of none. The median is the 50th.
 ///
 /// # Errors
 /// [`ErrorKind::OutOfRange`] for less than 0 or more than 100 per cent, and where the result is too large to hold.
@@ -122,7 +122,7 @@ pub fn percentile<N: Copy + Into<Quotient>>(
     found.map(Some).ok_or_else(too_large)
 }
 
-/// The percentile of values that stand in their order, each with how many times it was met; `None` of none.
+/// The percentile of values that are in their order, each with how many times it was met; `None` of none.
 ///
 /// It is that of [`percentile`] over every value as often as it was met, without a list of them.
 ///

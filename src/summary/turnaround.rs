@@ -79,7 +79,7 @@ impl<T: Copy + Ord> Job<T> {
         })
     }
 
-    /// Whether it is late on a date against the day by which it was promised: ended after that day, or running behind it. `None` where it has not
+    /// Whether it is late on a date against the day by which it was promised: ended after that day, or running after it. `None` where it has not
     /// begun by then.
     ///
     /// ```

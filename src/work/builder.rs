@@ -120,7 +120,7 @@ impl CalendarBuilder {
         Self { proclaimed: Some(year), ..self }
     }
 
-    /// Holidays, behind those that it has.
+    /// Holidays, after those that it has.
     ///
     /// ```
     /// use mild_ledger::{CalendarYears, HolidayRule, Occurrence, WorkCalendar};

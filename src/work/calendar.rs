@@ -208,7 +208,7 @@ impl WorkCalendar {
     }
 
     /// The same holidays and declared working days counted with other rest days: which days are closed changes, and no
-    /// holiday moves, since where it stands was settled by the rest days it was made with.
+    /// holiday moves, since where it is was settled by the rest days it was made with.
     ///
     /// # Errors
     /// Those of [`with_hours`](Self::with_hours), where it has opening hours.
@@ -440,7 +440,7 @@ impl WorkCalendar {
         }
     }
 
-    /// The days on which holidays are kept, by date; two of them may stand on one day.
+    /// The days on which holidays are kept, by date; two of them may be on one day.
     ///
     /// ```
     /// use mild_ledger::{RestDays, WorkCalendar};

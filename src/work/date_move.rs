@@ -170,7 +170,7 @@ impl DateMove {
     /// ```
     /// # use mild_ledger::{Date, DateMove, WorkCalendar};
     /// let week = WorkCalendar::rest_days_only(Default::default());
-    /// // A month behind the last one that there is lies outside the years; thirty working days before it do not.
+    /// // A month after the last one that there is lies outside the years; thirty working days before it do not.
     /// let back = DateMove::by("1M -30wd".parse()?);
     /// assert_eq!(back.apply(Date::MAX, Some(&week))?.to_string(), "9999-12-20");
     /// # Ok::<(), mild_ledger::Error>(())

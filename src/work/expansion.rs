@@ -174,7 +174,7 @@ struct FreeDays {
 }
 
 impl FreeDays {
-    /// The days of some years, the one before and the one after them, and as many behind as a holiday may be pushed.
+    /// The days of some years, the one before and the one after them, and as many after as a holiday may be pushed.
     fn new((first_year, last_year): (i32, i32), rest_days: &RestSchedule) -> Self {
         let first = year_month_day::day_number_of(first_year - 1, 1, 1);
         let days = year_month_day::day_number_of(last_year + 2, 1, 1) - first + FARTHEST_PUSH as i32;

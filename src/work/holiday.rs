@@ -30,7 +30,7 @@ pub struct HolidayRule {
     closes: SubstituteCloses,
     length: HolidayLength,
     years: KeptYears,
-    /// Years in which it is not kept, said by a calendar that builds on the one it stands in.
+    /// Years in which it is not kept, said by a calendar that builds on the one it is in.
     dropped: Vec<KeptYears>,
     source: Option<String>,
 }
@@ -249,7 +249,7 @@ impl HolidayRule {
         Self { length, ..self }
     }
 
-    /// The same holiday with the law, order or publication that it stands on, for people to look up.
+    /// The same holiday with the law, order or publication that it rests on, for people to look up.
     ///
     /// ```
     /// # use mild_ledger::{Date, HolidayRule, Occurrence};
@@ -423,7 +423,7 @@ impl HolidayRule {
         self.length
     }
 
-    /// What it stands on, where that is said.
+    /// What it rests on, where that is stated.
     ///
     /// ```
     /// # use mild_ledger::{Date, HolidayRule, Occurrence};

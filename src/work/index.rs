@@ -51,7 +51,7 @@ impl Index {
         self.working.len() as i64
     }
 
-    /// The running count, and the first day it stands for, for loops over columns.
+    /// The running count, and the first day it represents, for loops over columns.
     pub(crate) fn running_count(&self) -> (&[u32], i32) {
         (&self.before, self.first)
     }

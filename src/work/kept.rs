@@ -69,7 +69,7 @@ impl Holiday {
         self.length
     }
 
-    /// The law, order or publication that it stands on, where its rule says one.
+    /// The law, order or publication that it rests on, where its rule says one.
     ///
     /// ```
     /// # use mild_ledger::WorkCalendar;

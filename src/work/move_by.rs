@@ -91,7 +91,7 @@ impl WorkCalendar {
     /// The day that a move by working days leads to from a day, which may lie outside the range of dates where rest days
     /// alone are known.
     pub(crate) fn day_moved_by(&self, day: i64, moved: WorkingMove) -> Option<i64> {
-        // The working day before a day that is none is the last of those up to and including it; the one behind it is the
+        // The working day before a day that is none is the last of those up to and including it; the one after it is the
         // first that is not before it.
         let (day, places) = match moved.from {
             Nearby::Before => (day.checked_add(1)?, moved.number.checked_sub(1)?),
@@ -137,7 +137,7 @@ impl WorkCalendar {
     }
 
     /// The number of a date among the working days of its month, from 1, and from its end, −1 for the last; `None` for
-    /// a date that is no working day.
+    /// a date that is not a working day.
     ///
     /// # Errors
     /// [`ErrorKind::NotCovered`] outside the years that the calendar covers.

@@ -130,7 +130,7 @@ impl Occurrence {
         Ok(Self { kind: Kind::DayOfYear { month, day } })
     }
 
-    /// Every year on 29 February, and in common years on the day beside it that is named.
+    /// Every year on 29 February, and in common years on the day next to it that is named.
     ///
     /// ```
     /// use mild_ledger::{CommonYears, Occurrence};
@@ -178,7 +178,7 @@ impl Occurrence {
         Ok(Self { kind: Kind::OfMonth { month, which: NthWeekday::Last(weekday) } })
     }
 
-    /// The weekday on or after, after, on or before, or before a day of a month; beside a 29 February in leap years
+    /// The weekday on or after, after, on or before, or before a day of a month; next to a 29 February in leap years
     /// only.
     ///
     /// # Errors
@@ -252,7 +252,7 @@ impl Occurrence {
         }
     }
 
-    /// The same for any year, also beside those that there are: a day may be reached from a year that it does not lie in.
+    /// The same for any year, also besides those that there are: a day may be reached from a year that it does not lie in.
     pub(super) fn day_number_in(self, year: i32) -> Option<i64> {
         let on = |month, day| i64::from(year_month_day::day_number_of(year, month, day));
         let day_of = |month, day| (day <= year_month_day::month_length(year, month)).then(|| on(month, day));
@@ -307,7 +307,7 @@ impl Occurrence {
     }
 }
 
-/// Every day of every year stands in a leap year.
+/// Every day of every year is in a leap year.
 fn check_day(month: u8, day: u8) -> Result<(), Error> {
     Date::new(2000, month, 1)?;
     let length = year_month_day::month_length(2000, month);

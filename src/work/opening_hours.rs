@@ -36,7 +36,7 @@ impl OpenSpan {
     /// From one time of day up to a later one, by their hours and minutes; midnight as the later one is the end of the day.
     ///
     /// # Errors
-    /// [`ErrorKind::NotInOrder`] where the second does not lie behind the first.
+    /// [`ErrorKind::NotInOrder`] where the second does not lie after the first.
     ///
     /// ```
     /// use mild_ledger::{ClockTime, OpenSpan};

@@ -7,7 +7,7 @@ use crate::error::Error;
 use crate::shift::{Nearby, WorkingMove};
 use alloc::format;
 
-/// What becomes of a date that is no working day, by the conventions of the trade (2006 ISDA Definitions, section 4.12).
+/// What becomes of a date that is not a working day, by the conventions of the trade (2006 ISDA Definitions, section 4.12).
 ///
 /// ```
 /// use mild_ledger::{Roll, WorkCalendar};

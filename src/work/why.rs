@@ -204,7 +204,7 @@ enum Direction {
     Backward,
 }
 
-/// The day beside a date, or the date itself at the ends of the calendar.
+/// The day next to a date, or the date itself at the ends of the calendar.
 fn on(date: Date, days: i64) -> Date {
     Date::in_range(i64::from(date.day_number()) + days).unwrap_or(date)
 }

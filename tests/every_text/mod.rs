@@ -114,7 +114,7 @@ pub fn read(text: &str) {
         amounts.note(line, row);
     }
     let _ = (format!("{:?}", dates.verdict()), amounts.verdict());
-    // A pattern, and behind a line's end a text to read by it.
+    // A pattern, and after a line's end a text to read by it.
     let (pattern, dates) = text.split_once('\n').unwrap_or((text, text));
     let settings = [PatternSettings::new(), PatternSettings::new().with_language(Language::Spanish)]
         .into_iter()

@@ -1,4 +1,4 @@
-//! Every calendar that ships, made from its rules and expanded over all of its years, beside their floor: the time to
+//! Every calendar that ships, made from its rules and expanded over all of its years, against their floor: the time to
 //! copy the bytes of their days (a byte for what each day is, eight for the running counts), in the same run.
 //!
 //! ```text

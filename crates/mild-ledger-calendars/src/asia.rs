@@ -38,7 +38,7 @@ pub(crate) const JAPAN: Shipped = Shipped {
 /// To the last year whose equinoxes are gazetted.
 const YEARS: (i32, i32) = (2015, 2027);
 
-/// The holidays of the act, each with its own day, and beside them the days in place of those on a Sunday.
+/// The holidays of the act, each with its own day, and next to them the days in place of those on a Sunday.
 fn japan() -> Rules {
     let mut rules = days_of_the_act()?;
     // Article 3(2): a holiday on a Sunday, and on no other day of rest, is made up for on the next day that is none.

@@ -171,7 +171,7 @@ pub(crate) const WESTERN_AUSTRALIA: Shipped = Shipped {
     )
 };
 
-/// Why the calendars behind here begin late.
+/// Why the calendars after here begin late.
 const FROM_2022: &str = "It begins in 2022: before it days in place of holidays on a weekend were not certain when this was written.";
 
 pub(crate) const SOUTH_AUSTRALIA: Shipped = state(

@@ -81,7 +81,7 @@ fn family_day() -> Result<HolidayRule, Error> {
     nth("Family Day", 3, Weekday::Monday, 2)
 }
 
-/// A province, with the days that it keeps beside those.
+/// A province, with the days that it keeps besides those.
 fn province(own: impl IntoIterator<Item = HolidayRule>) -> Rules {
     let mut rules = of_each_province()?;
     rules.extend(own);

@@ -1,4 +1,4 @@
-//! Public holidays as data: each calendar with the law that it stands on and the years that it covers.
+//! Public holidays as data: each calendar with the law that it rests on and the years that it covers.
 //!
 //! A calendar holds what the law or an official announcement says and nothing that is guessed: it ends with the last
 //! year whose days were certain when it was written, and outside its years it answers nothing. Where practice is settled

@@ -1,4 +1,4 @@
-//! A calendar that ships: its rules, the law that they stand on, and how far they reach.
+//! A calendar that ships: its rules, the law that they rest on, and how far they reach.
 
 use mild_ledger::{CalendarBuilder, CalendarYears, Error, HolidayRule, KeptYears, WorkCalendar};
 
@@ -11,7 +11,7 @@ pub struct Shipped {
     pub(crate) law: &'static str,
     pub(crate) notes: &'static [&'static str],
     pub(crate) covers: (i32, i32),
-    /// The last year that is proclaimed, published or fixed by the law as it stood.
+    /// The last year that is proclaimed, published or fixed by the law as it was.
     pub(crate) proclaimed: i32,
     /// The one that it builds on.
     pub(crate) base: Option<&'static Shipped>,
@@ -112,7 +112,7 @@ impl Shipped {
         self.region
     }
 
-    /// The law that its days stand on, with its section.
+    /// The law that its days rest on, with its section.
     ///
     /// ```
     /// use mild_ledger_calendars::named;
@@ -168,7 +168,7 @@ impl Shipped {
         self.base
     }
 
-    /// The rules that it has of its own, beside those of the one that it builds on.
+    /// The rules that it has of its own, besides those of the one that it builds on.
     ///
     /// # Errors
     /// None for what ships; a test holds it so.

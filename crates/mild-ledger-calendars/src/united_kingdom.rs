@@ -60,7 +60,7 @@ fn common() -> Rules {
         // In 2020 it was moved to the 75th anniversary of the end of the war in Europe.
         nth("Early May bank holiday", 1, Weekday::Monday, 5)?.with_except([2020]),
         once("Early May bank holiday", (2020, 5, 8), PROCLAIMED)?,
-        // In 2022 it was moved beside the day of the Platinum Jubilee.
+        // In 2022 it was moved next to the day of the Platinum Jubilee.
         last("Spring bank holiday", Weekday::Monday, 5)?.with_except([2022]),
         once("Spring bank holiday", (2022, 6, 2), PROCLAIMED)?,
         once("Platinum Jubilee bank holiday", (2022, 6, 3), PROCLAIMED)?,

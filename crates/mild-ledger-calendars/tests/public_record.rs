@@ -337,7 +337,7 @@ fn every_covered_year_of_every_calendar_is_as_its_list_says() {
     assert_eq!(listed, covered.collect());
 }
 
-/// Days that closed once, each with what it stands on, and no others.
+/// Days that closed once, each with what it rests on, and no others.
 #[test]
 fn days_that_closed_once_name_what_they_stand_on() {
     let mut said = String::new();

@@ -1,4 +1,4 @@
-//! The groups of an aging one inside the other, where its credits stand, and buckets with a lowest edge.
+//! The groups of an aging one inside the other, where its credits are, and buckets with a lowest edge.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
@@ -155,7 +155,7 @@ fn groups_one_inside_the_other_have_their_sums() {
     let answer = desk("by = [\"Region\", \"Customer\"]\n").mild(&["run", "plan.toml", "--overwrite"]);
     assert_snapshot!("an_aging_one_inside_the_other", answer.out);
 
-    // Months stand in the order of the calendar, that without rows among them.
+    // Months are in the order of the calendar, that without rows among them.
     let months = desk("by = { period = \"month\", of = \"Issued\" }\n").report();
     let names: Vec<String> =
         lines(&months).iter().map(|line| line.split(' ').next().unwrap().to_owned()).collect();
@@ -241,7 +241,7 @@ fn cents(line: &str, names: usize) -> Vec<i64> {
 proptest! {
     #![proptest_config(ProptestConfig { cases: 16, ..ProptestConfig::default() })]
 
-    /// Wherever credits stand and however rows are grouped, each line sums to its total, the totals to all that is open, and no customer has
+    /// Wherever credits are and however rows are grouped, each line sums to its total, the totals to all that is open, and no customer has
     /// both debts and credits once these are set off.
     #[test]
     fn credits_and_groups_change_no_total(

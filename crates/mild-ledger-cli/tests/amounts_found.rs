@@ -44,7 +44,7 @@ fn codes_are_no_amounts() {
         let values: Vec<&str> = values.iter().map(String::as_str).collect();
         assert_eq!(kind_of(&values).0, "text", "{before}1{after}");
     }
-    // Berths on both sides of a pier are no credits and debits.
+    // Berths on both sides of a pier are not credits and debits.
     assert_eq!(kind_of(&["1C", "1D", "2C", "2D", "3C"]).0, "text");
 }
 

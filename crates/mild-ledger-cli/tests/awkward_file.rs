@@ -162,7 +162,7 @@ fn looking_at_it_finds_how_it_is_written_and_what_is_wrong() {
     assert_eq!(broken, expected);
     let column = |nth: usize| &found["columns"][nth];
     assert_eq!(column(0)["repeated_in"], serde_json::json!([5, 110]));
-    // Dates of two patterns, and what is no date: the rows that the first of them does not read.
+    // Dates of two patterns, and what is not a date: the rows that the first of them does not read.
     assert_eq!(
         (&column(2)["verdict"], &column(2)["patterns"][0]),
         (&"none".into(), &"day/month/year".into())

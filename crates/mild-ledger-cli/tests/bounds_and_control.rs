@@ -71,7 +71,7 @@ fn control_totals_are_held_against_what_was_read() {
         assert_eq!(answer.code, 4, "{}", answer.err);
         assert!(answer.out.contains(said), "{}", answer.out);
         assert!(answer.err.contains("was missed"), "{}", answer.err);
-        // The outputs stand: it is for people to say which of the two is wrong.
+        // The outputs stay: it is for people to say which of the two is wrong.
         assert!(missed.files().contains(&"rows.csv".to_owned()));
     }
     let with_json = desk("", "control = { Amount = \"1.00\" }").mild(&["run", "plan.toml", "--json"]);

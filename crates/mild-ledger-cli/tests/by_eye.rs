@@ -51,7 +51,7 @@ fn ends_middle_and_mean_are_those_of_the_figures() {
     let sum: i64 = figures.iter().sum();
     let hundredths = (sum * 100 * 2 + 199) / (2 * 199);
     assert_eq!(days["mean"], format!("{}.{:02}", hundredths / 100, hundredths % 100));
-    // The inputs stand beside the value, so that it can be counted off.
+    // The inputs are next to the value, so that it can be counted off.
     let smallest = &days["smallest"];
     assert_eq!(smallest["inputs"][0]["column"], "Issued");
     let issued: mild_ledger::Date = smallest["inputs"][0]["value"].as_str().unwrap().parse().unwrap();

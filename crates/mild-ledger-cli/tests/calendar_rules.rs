@@ -449,7 +449,7 @@ fn rows_that_name_their_calendars_are_told_of_by_those_that_they_name() {
     desk.write("plan.toml", plan);
     let answer = desk.mild(&["run", "plan.toml"]);
     assert_eq!(answer.code, 0, "{}", answer.err);
-    // Row B goes by the yard's week alone, which is by no rule; no calendar stands for another of those that rows name.
+    // Row B goes by the yard's week alone, which is by no rule; no calendar represents another of those that rows name.
     assert!(
         answer.out.contains(
             "1 figure of \"Days\" rests on days of 2031 that are by rule in the calendar \"berlin\""

@@ -367,7 +367,7 @@ fn events_come_in_and_holidays_go_out() {
     assert_eq!(holidays("again.ics"), expected);
     assert!(desk.read("again.ics").lines().all(|line| line.len() <= 75), "{}", desk.read("again.ics"));
     assert!(desk.read("again.ics").contains("\r\n"));
-    // A file that stands there is not overwritten.
+    // A file that is there is not overwritten.
     let again = desk.mild(&[
         "calendar",
         "harbour.ics",
@@ -532,7 +532,7 @@ fn days_of_rule(first: &str, rule: &str, last_year: i32, more: &str) -> Vec<Stri
     days.iter().map(|day| day["date"].as_str().unwrap().to_owned()).collect()
 }
 
-/// The yearly examples of RFC 5545, section 3.8.5.3, with the dates that stand there.
+/// The yearly examples of RFC 5545, section 3.8.5.3, with the dates that are there.
 #[test]
 fn yearly_repetitions_are_those_of_the_standard() {
     for (first, rule, last_year, days) in [

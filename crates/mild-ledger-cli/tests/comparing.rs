@@ -1,4 +1,4 @@
-//! Figures that stand in the file already, beside those that a plan works out.
+//! Figures that are in the file already, besides those that a plan works out.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
@@ -95,7 +95,7 @@ fn differences_are_counted_shown_and_explained() {
 #[test]
 fn what_no_way_explains_is_said_so_and_dates_and_signs_are_compared_too() {
     let desk = desk();
-    // Years that are right but for one, which is anybody's guess.
+    // Years that are right but for one, which nothing tells.
     desk.write(
         "crew.csv",
         CREW.replace("Ida,2024-10-01,,2", "Ida,2024-10-01,,19")

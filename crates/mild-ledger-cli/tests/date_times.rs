@@ -27,7 +27,7 @@ fn between_date_times_the_hours_are_those_of_the_clock() {
     );
     assert_eq!(json["sentence"], "41 hours and 30 minutes");
     assert_eq!((&json["days"], &json["midnights_passed"]), (&json!(2), &json!(2)));
-    // Beside a day without a time no hours are known, so the dates alone are counted.
+    // Next to a day without a time no hours are known, so the dates alone are counted.
     let mixed = desk.mild(&["between", "2026-09-30T16:00", "2026-10-01", "--json"]);
     assert_eq!((&mixed.json()["days"], &mixed.json()["hours"]), (&json!(1), &json!(null)));
     assert!(mixed.err.contains("only one of the two has a time of day"), "{}", mixed.err);

@@ -59,7 +59,7 @@ fn each_way_of_writing_is_named_in_the_plan() {
             ["30/09/2026", "2026-09-30"],
             ["2026-09-30", "2026-09-30"],
         ),
-        // What stands behind a pattern in brackets is of that pattern alone.
+        // What comes after a pattern in brackets is of that pattern alone.
         (
             "Done = [\"year-month (last day)\", \"day/month/short-year (years 1950 to 2049)\"]",
             ["2026-02", "30/09/26"],

@@ -239,7 +239,7 @@ fn the_quick_start_says_what_the_commands_say() {
     assert_eq!(open, 13_718_744);
 }
 
-/// Jobs counted by a walk over the days, beside what the demo says of them.
+/// Jobs counted by a walk over the days, besides what the demo says of them.
 #[test]
 fn the_jobs_of_the_demo_counted_off() {
     let desk = Desk::new();

@@ -128,7 +128,7 @@ fn of_many_rows_of_one_value_the_first_is_named() {
     let measures = report["tables"][1]["rows"].as_array().unwrap();
     let key = |name: &str| measures.iter().find(|row| row[0] == name).unwrap()[3].clone();
     assert_eq!((key("Smallest"), key("Largest")), (json!("C003"), json!("C002")));
-    // Those of several outliers of one value stand in the order of their rows.
+    // Those of several outliers of one value are in the order of their rows.
     let rows = (1..=300).map(|nth| format!("C{nth:03},,{}\n", if nth % 100 == 50 { 99 } else { nth % 5 }));
     desk.write("crew.csv", format!("Number,Start,Repairs\n{}", rows.collect::<String>()));
     let outliers = json!([["C050", "99.0", "above"], ["C150", "99.0", "above"], ["C250", "99.0", "above"]]);

@@ -14,7 +14,7 @@ fn look_at(name: &str, bytes: impl AsRef<[u8]>) -> Value {
     desk.mild(&["look", name, "--json"]).json()
 }
 
-/// A column of these values, each in quotes, behind a column of numbers.
+/// A column of these values, each in quotes, after a column of numbers.
 fn column(values: &[&str]) -> Value {
     let rows: String = values.iter().zip(1..).map(|(value, nth)| format!("{nth},\"{value}\"\n")).collect();
     look_at("records.csv", format!("Job,Done\n{rows}"))["columns"][1].clone()
@@ -32,7 +32,7 @@ fn the_demo_is_looked_at_as_a_person_reads_it() {
 
 #[test]
 fn each_fault_of_dates_is_found_and_named_with_its_row() {
-    // Text that is no date among dates.
+    // Text that is not a date among dates.
     let found = column(&["30/09/2026", "29/09/2026", "28/09/2026", "soon"]);
     assert_eq!((&found["kind"], &found["verdict"]), (&json!("date"), &json!("none")));
     assert_eq!(found["patterns"], json!(["day/month/year"]));

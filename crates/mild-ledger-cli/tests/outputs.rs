@@ -80,7 +80,7 @@ fn an_unchanged_output_of_another_as_of_date_is_replaced() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let receipt = desk.read("plan.receipt.toml");
     assert!(receipt.contains("as_of = \"2026-10-01\"") && !receipt.contains("as_of = \"2026-09-30\""));
-    // What somebody changed stays, whatever the date.
+    // What a user changed stays, whatever the date.
     desk.write("rows.csv", desk.read("rows.csv") + "note to self\n");
     let answer = desk.mild(&["run", "plan.toml", "--as-of", "2026-10-02"]);
     assert_eq!(answer.code, 3);

@@ -209,7 +209,7 @@ fn mistakes_are_told() {
 proptest! {
     #![proptest_config(ProptestConfig { cases: 24, ..ProptestConfig::default() })]
 
-    /// The aging at a date in the past is that of the payments as they stood then, and its buckets sum to what is open.
+    /// The aging at a date in the past is that of the payments as they were then, and its buckets sum to what is open.
     #[test]
     fn an_aging_in_the_past_is_that_of_the_files_as_they_stood(
         invoices in prop::collection::vec((1..28_u32, -50_i64..400), 1..12),

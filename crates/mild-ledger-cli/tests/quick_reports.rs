@@ -67,7 +67,7 @@ fn each_says_what_the_plan_says_that_it_saves() {
         }
         assert_eq!(quick["reports"].as_array().unwrap().len(), 1);
         assert_eq!(desk.read(&plan).contains("[calendar.yard]"), command.contains("yard.toml"), "{command}");
-        // A plan that stands there is not written over.
+        // A plan that is there is not written over.
         let again = mild(&desk, &format!("{command} --save-plan {plan}"));
         assert_ne!(again.code, 0, "{command}");
     }

@@ -38,7 +38,7 @@ fn texts_of_records_are_texts_in_the_page() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let page = desk.read("report.html");
     assert!(page.contains("&lt;script&gt;alert(1)&lt;/script&gt;"), "{page}");
-    // A quoted sign ends no attribute, and no sign that turns the writing round stands there as it is.
+    // A quoted sign ends no attribute, and no sign that turns the writing round is there as it is.
     for never in ["<script", "<i>", "\" onload=\"", "\u{202e}"] {
         assert!(!page.contains(never), "{never} in {page}");
     }
@@ -183,7 +183,7 @@ fn a_page_is_an_output_like_the_others() {
     assert_eq!(desk.run_plan().code, 0);
     assert_eq!(desk.read("report-2026-09-30.html"), first);
     assert_eq!(desk.mild(&["verify", "plan.receipt.toml"]).code, 0);
-    // A page that somebody changed is not overwritten, and nothing else is.
+    // A page that a user changed is not overwritten, and nothing else is.
     desk.write("report-2026-09-30.html", "mine");
     let rows = desk.read("rows.csv");
     desk.write("records.csv", MARKUP.replace("100.00", "101.00"));
@@ -201,7 +201,7 @@ fn several_forms_of_a_report_and_its_charts_as_a_picture() {
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
     let picture = desk.read("quarter-2026-09-30.svg");
-    // It stands by itself: drawn on its own paper, with a size, and nothing in it is asked for or run.
+    // It is by itself: drawn on its own paper, with a size, and nothing in it is asked for or run.
     assert!(picture.starts_with("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"808\""), "{picture}");
     for never in ["href", "<script", "url(http", "<image"] {
         assert!(!picture.contains(never), "{never}");
@@ -357,7 +357,7 @@ fn a_report_as_a_workbook_of_typed_cells() {
     assert!(archive.by_name("xl/vbaProject.bin").is_err());
 }
 
-/// What stands in a page after a script of ours has run in a browser: that of the page itself may not run any.
+/// What is in a page after a script of ours has run in a browser: that of the page itself may not run any.
 fn in_the_browser(browser: &str, desk: &Desk, page: &str, script: &str) -> String {
     let (head, rest) = page.split_once("<meta http-equiv").unwrap();
     let (_, rest) = rest.split_once('>').unwrap();

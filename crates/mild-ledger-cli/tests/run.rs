@@ -59,7 +59,7 @@ fn a_strange_header_crlf_and_a_byte_order_mark() {
     assert_eq!(json["amounts"][1]["read"], "2.500");
     assert_eq!(json["amounts"][1]["set_aside"], "0.500");
     assert_snapshot!("rows_under_a_strange_header", desk.read("out 2026-09-30.csv"));
-    // Rows begin on lines 2, 5, 6 and 7: a cell of two lines and an empty line stand between.
+    // Rows begin on lines 2, 5, 6 and 7: a cell of two lines and an empty line are between.
     assert_snapshot!("exceptions_under_a_strange_header", desk.read("strange-exceptions-2026-09-30.csv"));
 }
 
@@ -370,7 +370,7 @@ fn dates_that_cannot_be_moved_are_listed() {
 
 #[test]
 fn the_plan_in_the_support_is_the_plan_that_is_run() {
-    // The tests replace pieces of it, so it has to be right as it stands.
+    // The tests replace pieces of it, so it has to be right as it is.
     let desk = Desk::with_records(RECORDS);
     desk.write("plan.toml", PLAN);
     let answer = desk.run_plan();

@@ -46,7 +46,7 @@ fn rows_are_the_same_in_one_file_and_in_several() {
             "{receipt}"
         );
     }
-    // A folder stands for the files of records in it; what ends otherwise is none of them.
+    // A folder represents the files of records in it; what ends otherwise is none of them.
     std::fs::create_dir(desk.path("months")).unwrap();
     for file in ["month-08.csv", "month-09.csv"] {
         desk.write(&format!("months/{file}"), desk.read(file));
@@ -148,7 +148,7 @@ fn outputs_in_the_folder_of_the_records_are_no_records() {
         let answer = desk.mild(&["run", "plan.toml", "--as-of", as_of]);
         assert_eq!(answer.code, 0, "{}", answer.err);
     }
-    // What stands there of other dates was counted by none of them.
+    // What is there of other dates was counted by none of them.
     let rows = |as_of: &str| desk.read(&format!("months/rows-{as_of}.csv")).lines().count();
     assert_eq!(rows("2026-09-30"), rows("2026-10-31"));
     // Nor where it is the folder of the plan.

@@ -117,7 +117,7 @@ fn a_target_of_each_month_by_days_and_before_and_behind_its_span() {
     let spans =
         by_month.replace("within   = \"this quarter\"", "from = 2026-07-01\nto = \"end of this quarter\"");
     assert_eq!(desk(&spans).report()["tables"][0], middle["tables"][0]);
-    // Before its first day, behind its last, and once it is reached.
+    // Before its first day, after its last, and once it is reached.
     let fixed = by_month.replace("within   = \"this quarter\"", "from = 2026-07-01\nto = 2026-09-30");
     let seen = |as_of: &str| desk(&fixed.replace("as_of = 2026-08-14", &format!("as_of = {as_of}"))).report();
     let before = seen("2026-06-29");

@@ -74,7 +74,7 @@ fn other_forms_give_what_the_plain_file_gives() {
         ("records.csv", utf_16(TEXT, u16::to_le_bytes), "", "read as utf-16le"),
         ("records.csv.gz", gzip(TEXT.as_bytes()), "", "unpacked from gzip"),
         ("records.csv.zst", zstd(TEXT.as_bytes()), "", "unpacked from zstd"),
-        // Two members, one behind the other, are one file.
+        // Two members, one after the other, are one file.
         ("records.csv.gz", [gzip(&TEXT.as_bytes()[..50]), gzip(&TEXT.as_bytes()[50..])].concat(), "", "gzip"),
         (
             "records.csv.zst",
@@ -104,7 +104,7 @@ fn other_forms_give_what_the_plain_file_gives() {
         assert_eq!(desk.read("rows.csv"), plain(), "{name} {lines}");
         let all = answer.out + &answer.err;
         assert!(all.contains(said), "{name} {lines}: {all}");
-        // The receipt is of the file as it stands.
+        // The receipt is of the file as it is.
         let size = format!("bytes = {}", bytes.len());
         assert!(desk.read("plan.receipt.toml").contains(&size), "{}", desk.read("plan.receipt.toml"));
     }

@@ -101,7 +101,7 @@ fn a_full_device_and_a_folder_that_cannot_be_written() {
     assert_eq!(ended.status.code(), Some(3), "{said}");
     assert!(said.contains("No space left") && !said.contains("proof"), "{said}");
     assert_eq!(desk.files(), ["plan.toml", "records.csv"]);
-    // Root may write anywhere, so a file in place of the outputs stands for a folder that is read-only.
+    // Root may write anywhere, so a file in place of the outputs represents a folder that is read-only.
     desk.write("exceptions.csv", "kept by hand\n");
     let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
     assert_eq!((answer.code, answer.out.lines().count()), (0, 5), "{}", answer.err);

@@ -54,7 +54,7 @@ fn customers_of_that_name_are_kept_by_every_command() {
     assert_eq!(object["doubts"], json!([]));
     let plan = desk.mild(&["look", "records.csv", "--plan"]).out;
     assert!(!plan.contains("select") && !plan.contains("total_row"), "{plan}");
-    // A total of the last row's own is no evidence where nothing of it is blank.
+    // A total of the last row's own is not evidence where nothing of it is blank.
     desk.write("records.csv", "Invoice,Customer,Issued,Amount\nA,Ash,2026-01-02,10.00\nB,Elm,2026-01-03,20.00\nC,Oak,2026-01-04,30.00\n");
     assert_eq!(doubts(&desk), Vec::<String>::new());
 }

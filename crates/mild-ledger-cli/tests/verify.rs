@@ -219,7 +219,7 @@ fn workbooks_and_lines_come_out_the_same() {
     }
 }
 
-/// Whatever an output's name leads to, a run once more writes none of the files that stand there.
+/// Whatever an output's name leads to, a run once more writes none of the files that are there.
 #[test]
 fn outputs_elsewhere_are_left_alone() {
     let other = tempfile::tempdir().unwrap();

@@ -151,7 +151,7 @@ fn ods_rows(rows: &[Vec<Cell>]) -> String {
     rows.iter().map(row).collect()
 }
 
-/// A workbook of one sheet with these rows, and what stands before and behind it.
+/// A workbook of one sheet with these rows, and what comes before and after it.
 fn ods_of(rows: &str) -> Vec<u8> {
     ods_parts("", &format!("<table:table table:name=\"Invoices\">{rows}</table:table>"))
 }
@@ -330,8 +330,8 @@ fn numbers_of_the_format_are_texts_where_the_plan_goes_by_them_as_such() {
     desk.write("plan.toml", plan);
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);
-    // Whether a code is blank makes no number of it, so that it is matched with texts; beside a number, hours are numbers; and what has
-    // more digits than a number that is read may have is written as it stood.
+    // Whether a code is blank makes no number of it, so that it is matched with texts; next to a number, hours are numbers; and what has
+    // more digits than a number that is read may have is written as it was.
     assert_eq!(
         desk.read("rows.csv"),
         "Code,Hours,Spread,Berth,Skipper,Known,Billed,Twice\n10,7.5,100000000000000000000,4,Bo,yes,7.5,15.0\n9,,0.00000000000001,,Ann,no,1.0,2.0\n"
@@ -435,7 +435,7 @@ fn serial_numbers_zeros_and_computed_values_are_what_the_sheet_shows() {
 fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
     let whole = one_sheet(sheet_rows(&typed(), 1, 0.0));
     let half_xml = one_sheet("<row r=\"1\"><c r=\"A1\" t=\"inlineStr\"><is><t>Inv".to_owned());
-    // Room for as many texts as are stated, and a few rows that stand for billions of cells.
+    // Room for as many texts as are stated, and a few rows that represent billions of cells.
     let texts = |count: &str| {
         packed(&[("xl/sharedStrings.xml", format!("<sst uniqueCount=\"{count}\"><si/></sst>"))])
     };

@@ -1,4 +1,4 @@
-//! Rows written as workbooks: what stands in their cells, and what cannot.
+//! Rows written as workbooks: what is in their cells, and what cannot.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 
@@ -22,7 +22,7 @@ fn part(desk: &Desk, file: &str, name: &str) -> String {
     text
 }
 
-/// What stands in a cell of the sheet, with its tag.
+/// What is in a cell of the sheet, with its tag.
 fn cell<'s>(sheet: &'s str, name: &str) -> &'s str {
     let (_, rest) = sheet.split_once(&format!("<c r=\"{name}\"")).expect(name);
     rest.split("</c>").next().unwrap()

@@ -1,4 +1,4 @@
-//! An aging of invoices with the payments up to its as-of date, beside the time to read the two files: by one thread that tells all their cells apart with
+//! An aging of invoices with the payments up to its as-of date, next to the time to read the two files: by one thread that tells all their cells apart with
 //! the same package; and by two runs on all cores that read their dates and amounts as the plan of the aging has them and write one column, or all.
 //!
 //! ```text

@@ -1,4 +1,4 @@
-//! Whole runs of a plan beside their floor: reading the same file and writing an output of the same size with the
+//! Whole runs of a plan against their floor: reading the same file and writing an output of the same size with the
 //! same packages, in turn, so that a machine whose speed drifts does not matter.
 //!
 //! ```text
@@ -18,7 +18,7 @@ use std::path::{Path, PathBuf};
 use std::time::Instant;
 use support::{Anything, ROUNDS, each_row, median};
 
-/// Where the demo's plan stands, whose variants leave out parts of it.
+/// Where the demo's plan is, whose variants leave out parts of it.
 const PLAN: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../mild-ledger-cli/demo/receivables.toml");
 
 fn main() -> Result<(), Anything> {
@@ -83,7 +83,7 @@ fn run_plan(folder: &Path, records: &Path, plan: &str) -> Result<mild_ledger_rec
     support::run_plan(folder, plan, RunRequest::new().with_records(records))
 }
 
-/// Reads all cells of a file and writes them again, with as much beside them as makes up the size.
+/// Reads all cells of a file and writes them again, with as much next to them as makes up the size.
 fn floor(records: &Path, output: &Path, size: u64) -> Result<(), Anything> {
     let mut out = File::create(output)?;
     let (lines, mut written) = (RefCell::new(Vec::with_capacity(1 << 18)), 0_u64);

@@ -34,7 +34,7 @@ pub enum RecordsError {
         /// What the system said.
         source: io::Error,
     },
-    /// There is no file of the name that was made for it.
+    /// There is not a file of the name that was made for it.
     #[error("{}: there is no such file; {help}", .path.display())]
     Missing {
         /// The file.
@@ -54,7 +54,7 @@ pub enum RecordsError {
         /// What was expected, or what to do.
         help: String,
     },
-    /// Files stand where outputs would go, and are not earlier outputs of the same plan and as-of date.
+    /// Files are where outputs would go, and are not earlier outputs of the same plan and as-of date.
     #[error(
         "{} would be overwritten and {}; move it away, or overwrite it with --overwrite",
         .path.display(), .why

@@ -1,4 +1,4 @@
-//! A plan that stands in no file is run as one that does.
+//! A plan that is in no file is run as one in a file.
 
 #![allow(clippy::unwrap_used)] // a test fails by panicking
 

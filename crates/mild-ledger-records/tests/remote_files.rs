@@ -30,9 +30,9 @@ enum Fault {
     Nothing,
     /// A byte is missing of what was asked for.
     Short,
-    /// Behind so many reads nothing is reached any more.
+    /// After so many reads nothing is reached any more.
     GoneBehind(u64),
-    /// Behind so many reads files are of another version.
+    /// After so many reads files are of another version.
     ChangedBehind(u64),
 }
 
@@ -115,7 +115,7 @@ fn records_at_an_address_come_to_what_those_of_a_folder_do() {
     }
 }
 
-/// What a run left, but for where its inputs stand.
+/// What a run left, but for where its inputs are.
 fn but_inputs(left: &[String]) -> Vec<String> {
     let text = |text: &String| {
         let text = text.replace(SHELF, "");

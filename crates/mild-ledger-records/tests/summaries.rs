@@ -239,7 +239,7 @@ proptest! {
         sums.sort_by_key(|(sum, _)| if is_largest_first { -sum } else { *sum });
         let mut expected: Vec<(String, String)> =
             sums.iter().map(|(sum, customer)| (CUSTOMERS[*customer].to_owned(), decimal(*sum))).collect();
-        // Two customers and more behind the first are one row.
+        // Two customers and more after the first are one row.
         if expected.len() > top + 1 {
             let others: i64 = sums[top..].iter().map(|(sum, _)| sum).sum();
             let name = format!("the other {}", expected.len() - top);

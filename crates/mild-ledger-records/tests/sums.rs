@@ -18,7 +18,7 @@ const CUSTOMERS: [&str; 4] = ["Heron Charters", "Cordage & Co.", "", "Brise d'É
 struct Row {
     key: u8,
     customer: usize,
-    /// Days before the as-of date, 2026-09-30; outside −20 to 120 the cell is no date.
+    /// Days before the as-of date, 2026-09-30; outside −20 to 120 the cell is not a date.
     issued: i32,
     paid: Option<i32>,
     cents: i64,
@@ -189,7 +189,7 @@ fn found_of(outcome: &RunOutcome, currency: Option<&str>) -> Sums {
     let is_it = |of: &Option<String>| of.as_deref() == currency;
     let cents = |amount: mild_ledger::Decimal| amount.units() as i64;
     let report = &outcome.reports[0];
-    // A currency that no row has stands nowhere.
+    // A currency that no row has comes nowhere.
     let amounts = outcome.amounts.iter().find(|amount| is_it(&amount.currency));
     let table = report.tables.iter().find(|table| is_it(&table.currency));
     let against = ProofAgainst::AmountWritten("Amount".to_owned(), currency.map(ToOwned::to_owned));

@@ -2,7 +2,7 @@
 //!
 //! What a command answers is worked out once, into facts; what is shown of them is a list of blocks, which a terminal renders,
 //! or the object of the same facts. Nothing is calculated on the way but the widths of columns.
-//! Texts from records are shown with their control signs made visible, so that they cannot steer a terminal.
+//! Texts from records are shown with their control characters made visible, so that they cannot steer a terminal.
 
 mod document;
 mod drawn;

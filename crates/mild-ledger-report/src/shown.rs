@@ -4,7 +4,7 @@ use mild_ledger::Date;
 use std::borrow::Cow;
 use unicode_width::UnicodeWidthStr;
 
-/// A text with its control signs, and the signs that turn the direction of writing, made visible.
+/// A text with its control characters, and the signs that turn the direction of writing, made visible.
 ///
 /// ```
 /// assert_eq!(mild_ledger_report::terminal::visible("red \u{1b}[31m"), "red \\u{1b}[31m");

@@ -61,13 +61,13 @@ fn every_name_and_figure_of_a_summary_stands_at_every_width() {
         let is_in_blocks = summary.contains("\n    Age band  ");
         assert!(!(dropped && is_in_blocks), "{columns}\n{summary}");
         if is_in_blocks {
-            // A block is read by itself: under each quarter stand all buckets.
+            // A block is read by itself: under each quarter are all buckets.
             assert_eq!(summary.matches("2026-Q4").count(), 5, "{columns}\n{summary}");
             assert!(columns < BLOCKS_BELOW, "{columns}");
         } else {
             assert!(columns >= BLOCKS_BELOW, "{columns}");
             assert_eq!(dropped, columns < DECIMALS_FROM, "{columns}\n{summary}");
-            // A mean is no sum, and keeps its decimals.
+            // A mean is not a sum, and keeps its decimals.
             assert!(summary.contains("1,278.07"), "{columns}\n{summary}");
         }
     }
@@ -84,7 +84,7 @@ fn every_bucket_and_total_stands_at_every_width() {
         }
         let without_decimals = text.contains("Amounts without decimals");
         for bucket in &report.tables[0].columns {
-            // On narrow terminals a header stands on several lines.
+            // On narrow terminals a header is on several lines.
             assert!(bucket.split(' ').all(|word| text.contains(word)), "{bucket} at {columns}");
         }
         let sums: [&str; 9] = if without_decimals {

@@ -34,10 +34,10 @@ pub(crate) struct RunArguments {
     /// A file, a folder or an address of records in place of the plan's; may be given several times
     #[arg(long, value_name = "FILE")]
     pub(crate) records: Vec<PathBuf>,
-    /// Overwrite files that stand where outputs go
+    /// Overwrite files that are where outputs go
     #[arg(long)]
     pub(crate) overwrite: bool,
-    /// Rows to look at, inputs beside results
+    /// Rows to look at, inputs next to results
     #[arg(long, value_name = "ROWS", default_value_t = 0)]
     pub(crate) sample: u16,
     /// The object for programs in place of the report
@@ -68,7 +68,7 @@ pub(crate) struct SchedulerArguments {
     /// The port to listen at
     #[arg(long, value_name = "PORT", default_value_t = 50050)]
     pub(crate) port: u16,
-    /// The name under which executors and those who run plans reach it; the address unless stated
+    /// The name under which executors and the machines that run plans reach it; the address unless stated
     #[arg(long, value_name = "HOST")]
     pub(crate) reached_at: Option<String>,
     /// Seconds without a sign of life after which an executor counts as gone

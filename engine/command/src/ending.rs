@@ -71,7 +71,7 @@ pub(crate) fn say(text: &str) {
     let _ = io::stderr().lock().write_all(text.as_bytes());
 }
 
-/// Says what is wrong beside an answer that was given.
+/// Says what is wrong in addition to an answer that was given.
 pub(crate) fn say_error(what: &str) {
     say(&lines(&format!("error: {what}"), width_of_errors()));
 }

@@ -1,4 +1,4 @@
-//! Records at addresses: a store that speaks the protocol of S3 and one of byte ranges alone, both small stand-ins, and a real web server
+//! Records at addresses: a store that speaks the protocol of S3 and one of byte ranges alone, both small servers of the tests, and a real web server
 //! with WebDAV; in one process and on a cluster.
 
 #![allow(clippy::unwrap_used, clippy::panic)] // a test fails by panicking
@@ -311,7 +311,7 @@ fn a_body_that_trickles_is_given_up() {
     assert!(said.contains("timed out") || said.contains("timeout"), "{said}");
 }
 
-/// What a server says is in a folder (RFC 4918): also what is no file of it.
+/// What a server says is in a folder (RFC 4918): also what is not a file of it.
 #[test]
 fn a_folder_gives_its_own_files_alone() {
     let folder = yard();

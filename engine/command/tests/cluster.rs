@@ -98,7 +98,7 @@ rows = "rows.csv"
 exceptions = "exceptions.csv"
 "#;
 
-/// Invoices of which some stand twice, far apart.
+/// Invoices of which some occur twice, far apart.
 fn many_invoices() -> String {
     let mut text = String::from("Invoice,Customer,Issued,Amount,Remark\n");
     let remark = "spare line, ".repeat(30);

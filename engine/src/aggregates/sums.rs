@@ -78,7 +78,7 @@ impl Rule {
     fn figure(&self, of: &Sum) -> Result<Option<i128>> {
         let (shown, over) = match self.reduction {
             Reduction::Mean(shown) => (shown, of.rows.into()),
-            // The decimals of the weights stand above and below the line, so that those of the numbers are left.
+            // The decimals of the weights are above and below the line, so that those of the numbers are left.
             Reduction::WeightedMean(shown) => (shown, of.weights),
             _ if of.rows == 0 => return Ok(None),
             _ => return fitting(of.sum).map(Some),

@@ -39,7 +39,7 @@ pub struct PlanPhysicalCodec {
 }
 
 impl PlanLogicalCodec {
-    /// Beside another codec.
+    /// Next to another codec.
     #[must_use]
     pub fn beside(others: Arc<dyn LogicalExtensionCodec>) -> Self {
         Self { others }
@@ -47,7 +47,7 @@ impl PlanLogicalCodec {
 }
 
 impl PlanPhysicalCodec {
-    /// Beside another codec.
+    /// Next to another codec.
     #[must_use]
     pub fn beside(others: Arc<dyn PhysicalExtensionCodec>) -> Self {
         Self { others }
@@ -63,7 +63,7 @@ fn put(value: &impl Serialize, buffer: &mut Vec<u8>) -> Result<()> {
     Ok(())
 }
 
-/// What stands in bytes of ours; none where they are another user's.
+/// What is in bytes of ours; none where they are another user's.
 fn taken<T: DeserializeOwned>(buffer: &[u8]) -> Result<Option<T>> {
     let Some(of_any_version) = buffer.strip_prefix(OURS) else { return Ok(None) };
     let end = of_any_version.iter().position(|byte| *byte == b'\n').unwrap_or(of_any_version.len());

@@ -34,7 +34,7 @@ impl NodeExec {
             Does::WriteRows | Does::RepeatedKeys => told_schema(),
         };
         let partitions = match does {
-            // Rows that are ordered stand in one file, in their order.
+            // Rows that are ordered are in one file, in their order.
             Does::WriteRows if part.is_ordered() => 1,
             _ => input.output_partitioning().partition_count(),
         };

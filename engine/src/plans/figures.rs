@@ -1,4 +1,4 @@
-//! Pieces of the records, read and worked on by those who run the partitions that they are in.
+//! Pieces of the records, read and worked on by the threads that run the partitions that they are in.
 
 use super::failures::within;
 use super::part::Part;

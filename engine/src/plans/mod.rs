@@ -71,7 +71,7 @@ pub struct PlanEngine {
     patience: Option<Duration>,
 }
 
-/// The state of a session that plans our nodes, beside all that the engine has of its own.
+/// The state of a session that plans our nodes, besides all that the engine has of its own.
 ///
 /// ```
 /// use datafusion::prelude::{SessionConfig, SessionContext};
@@ -124,8 +124,8 @@ impl PlanEngine {
         Self { patience: Some(patience), ..self }
     }
 
-    /// Runs a plan, whose records may stand at [addresses](crate::addresses()). The rows stand in a folder under the name that the plan gives their file, a file a partition; all else is as
-    /// [`run`](mild_ledger_records::run()) has it, and where it fails nothing stands in the places of outputs that did not stand there before.
+    /// Runs a plan, whose records may be at [addresses](crate::addresses()). The rows are in a folder under the name that the plan gives their file, a file a partition; all else is as
+    /// [`run`](mild_ledger_records::run()) has it, and where it fails the places of outputs hold nothing that was not there before.
     ///
     /// # Errors
     /// Those of [`run`](mild_ledger_records::run()); [`RecordsError::Plan`] with the line for what is not done in parts, before anything is read; and
@@ -205,7 +205,7 @@ async fn tell_all(
     Ok(())
 }
 
-/// What is heard of a plan that runs; where somebody stops listening, it is stopped, and waited for.
+/// What is heard of a plan that runs; where a user stops listening, it is stopped, and waited for.
 struct Hearing<'w> {
     heard: Receiver<std::result::Result<Heard, RecordsError>>,
     task: Option<JoinHandle<()>>,
@@ -216,7 +216,7 @@ struct Hearing<'w> {
     patience: Option<Duration>,
 }
 
-/// How long somebody listens before it is looked at whether the run is to stop.
+/// How long a user listens before it is looked at whether the run is to stop.
 const LISTENS: Duration = Duration::from_millis(100);
 
 impl Iterator for Hearing<'_> {
@@ -275,7 +275,7 @@ impl Drop for Hearing<'_> {
     }
 }
 
-/// The pieces in so many partitions at most, those of each behind each other, with about as many rows in each.
+/// The pieces in so many partitions at most, those of each after each other, with about as many rows in each.
 fn spread(pieces: &[Piece], partitions: NonZeroUsize) -> Vec<Vec<Piece>> {
     let rows: u64 = pieces.iter().map(Piece::rows).sum();
     let of_each = rows.div_ceil(partitions.get() as u64).max(1);

@@ -1,4 +1,4 @@
-//! What a plan does beside reading its records, as nodes of a logical plan of the engine.
+//! What a plan does besides reading its records, as nodes of a logical plan of the engine.
 
 use super::does::Does;
 use super::exec::NodeExec;

@@ -13,7 +13,7 @@ use datafusion::physical_plan::ExecutionPlan;
 use mild_ledger_records::Piece;
 use std::sync::Arc;
 
-/// Pieces in partitions, those of each behind each other in the records.
+/// Pieces in partitions, those of each after each other in the records.
 #[derive(Debug)]
 pub(super) struct PiecesTable {
     pub(super) partitions: Vec<Vec<Piece>>,

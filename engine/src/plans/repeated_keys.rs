@@ -9,7 +9,7 @@ use datafusion::physical_plan::stream::RecordBatchStreamAdapter;
 use futures::{StreamExt, stream};
 use std::sync::Arc;
 
-/// The keys that more than one row has, and all that is reported. Rows of one key come to one partition and stand behind each other there: the engine
+/// The keys that more than one row has, and all that is reported. Rows of one key come to one partition and are after each other there: the engine
 /// sees to that, on disk where memory is short.
 pub(super) fn found(gives: SchemaRef, input: SendableRecordBatchStream) -> SendableRecordBatchStream {
     let looking = Looking { input, last: None, schema: Arc::clone(&gives) };

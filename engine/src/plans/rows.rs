@@ -17,7 +17,7 @@ const PAYLOAD: &str = "payload";
 /// What is told of some rows, or of what became of them.
 const TOLD: &str = "told";
 
-/// The columns of what nodes give each other: in a row stands a row of the output with its order, or a key with its payload, or something
+/// The columns of what nodes give each other: in a row is a row of the output with its order, or a key with its payload, or something
 /// that is reported.
 pub(super) fn flow_schema(part: &Part) -> SchemaRef {
     let output = part.schema();
@@ -78,7 +78,7 @@ pub(super) fn told<'t>(schema: &SchemaRef, told: impl Iterator<Item = &'t [u8]>)
     behind_nothing(schema, TOLD, vec![Arc::new(LargeBinaryArray::from_iter_values(told))])
 }
 
-/// Columns from the first on, and nothing in those behind.
+/// Columns from the first on, and nothing in those after.
 fn filled(schema: &SchemaRef, mut columns: Vec<ArrayRef>) -> Result<RecordBatch> {
     let rows = columns.first().map_or(0, |column| column.len());
     for field in schema.fields().iter().skip(columns.len()) {
@@ -87,7 +87,7 @@ fn filled(schema: &SchemaRef, mut columns: Vec<ArrayRef>) -> Result<RecordBatch>
     Ok(RecordBatch::try_new(Arc::clone(schema), columns)?)
 }
 
-/// Columns from one of a name on, and nothing in those before and behind.
+/// Columns from one of a name on, and nothing in those before and after.
 fn behind_nothing(schema: &SchemaRef, name: &str, columns: Vec<ArrayRef>) -> Result<RecordBatch> {
     let (first, rows) = (schema.index_of(name)?, columns.first().map_or(0, |column| column.len()));
     let before = schema.fields().iter().take(first);
@@ -104,7 +104,7 @@ pub(super) struct Flow {
     pub(super) written: Vec<usize>,
     /// The other ones.
     pub(super) beside: RecordBatch,
-    /// Where the first row of the output stands in the records, as a number that is larger for each row behind it.
+    /// Where the first row of the output is in the records, as a number that is larger for each row after it.
     pub(super) first: u64,
 }
 
@@ -135,7 +135,7 @@ impl Flow {
     }
 }
 
-/// What stands beside the rows of the output in a batch.
+/// What is next to the rows of the output in a batch.
 pub(super) struct Beside<'b> {
     keys: &'b LargeBinaryArray,
     payloads: &'b LargeBinaryArray,

@@ -163,7 +163,7 @@ impl Answer {
     }
 }
 
-/// Records with what reports meet: credits, a text that looks like a formula, dates that are no dates.
+/// Records with what reports meet: credits, a text that looks like a formula, dates that are not dates.
 pub const OWED: &str = "Invoice,Customer,Issued,Paid,Amount
 A1,Heron Charters,30/09/2026,,100.00
 A2,Heron Charters,31/08/2026,,50.25

@@ -17,7 +17,7 @@ pub(crate) fn median(times: &mut [f64]) -> f64 {
     times[times.len() / 2]
 }
 
-/// Runs a plan that stands in a folder.
+/// Runs a plan that is in a folder.
 pub(crate) fn run_plan(folder: &Path, plan: &str, request: RunRequest) -> Result<RunOutcome, Anything> {
     let path = folder.join("plan.toml");
     fs::write(&path, plan)?;

@@ -1,11 +1,11 @@
-//! A plain list of dates, one a line, perhaps with a name behind a comma.
+//! A plain list of dates, one a line, perhaps with a name after a comma.
 
 use super::parts::CalendarParts;
 use crate::error::RecordsError;
 use mild_ledger::{Date, HolidayRule, Occurrence};
 use std::path::Path;
 
-/// Reads ISO dates; a first line that is no date is taken for a header, and lines behind a `#` for remarks.
+/// Reads ISO dates; a first line that is not a date is taken for a header, and lines after a `#` for remarks.
 pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsError> {
     let (mut rules, mut dates) = (Vec::new(), Vec::new());
     for (nth, line) in text.lines().enumerate() {

@@ -92,7 +92,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
 
 type Found = (Vec<HolidayRule>, Vec<Date>, Vec<RepeatedEvent>);
 
-/// The days of single events, and the events that come round. An event that stands for an occurrence of another takes its
+/// The days of single events, and the events that come round. An event that represents an occurrence of another takes its
 /// day away from that one.
 fn put_together(events: Vec<Event>) -> Result<Found, (usize, Refusal)> {
     let mut replaced: HashMap<String, Vec<Date>> = HashMap::new();
@@ -166,7 +166,7 @@ struct Event {
     rule: Option<YearlyRule>,
     except: BTreeSet<Date>,
     uid: Option<String>,
-    /// The occurrence of another event, of the same UID, in whose place it stands.
+    /// The occurrence of another event, of the same UID, in whose place it is.
     stands_for: Option<Date>,
     cancelled: bool,
     /// Which revision of the event it is.
@@ -314,7 +314,7 @@ fn read_rule(value: &str) -> Result<YearlyRule, Refusal> {
             }
             "WKST" => rule.weeks_begin = weekday_of(value).ok_or_else(refused)?,
             "COUNT" => rule.count = Some(value.parse().ok().filter(|count| *count > 0).ok_or_else(refused)?),
-            // By its day, whatever time stands behind it.
+            // By its day, whatever time comes after it.
             "UNTIL" => rule.until = Some(value.get(..8).and_then(day_of).ok_or_else(refused)?),
             "BYMONTH" => {
                 let months = numbers(12)?.into_iter().map(u8::try_from).collect::<Result<_, _>>();
@@ -426,7 +426,7 @@ fn folded(text: &str) -> String {
     out
 }
 
-/// A text as a property holds it (RFC 5545, section 3.3.11); control signs are left out.
+/// A text as a property holds it (RFC 5545, section 3.3.11); control characters are left out.
 fn escaped(text: &str) -> String {
     let mut out = String::new();
     for sign in text.chars() {

@@ -30,7 +30,7 @@ pub struct CalendarRequest {
     /// Names of calendars that ship, or files: `.toml` calendars, `.ics` events, `.csv` or `.txt` lists of dates. Each is
     /// resolved by itself, by its own rest days; a day is closed if any of them closes it.
     pub sources: Vec<String>,
-    /// Rest days in place of those that the sources state. They change which days are counted, never where a holiday stands.
+    /// Rest days in place of those that the sources state. They change which days are counted, never where a holiday is.
     pub rest_days: Option<RestDays>,
     /// Single dates that are closed too; they push nothing.
     pub holidays: Vec<Date>,
@@ -191,7 +191,7 @@ pub fn open_calendar(request: &CalendarRequest) -> Result<OpenedCalendar, Record
     Ok(OpenedCalendar { calendar, covers: Some(covers), warnings, coincidences, sources, files })
 }
 
-/// The calendar of the dates that were named one by one: it closes them, and nothing else where it stands beside another.
+/// The calendar of the dates that were named one by one: it closes them, and nothing else where it is next to another.
 fn by_hand(
     name: &str,
     request: &CalendarRequest,
@@ -207,7 +207,7 @@ fn by_hand(
     WorkCalendar::new(name, rest_days, years.first(), years.last(), &rules).map_err(|error| refused(&error))
 }
 
-/// Holidays that were moved onto a day on which another stands.
+/// Holidays that were moved onto a day on which another is.
 fn coincidences_of(name: &str, calendar: &WorkCalendar) -> Vec<String> {
     let moved = calendar.holidays().iter().filter_map(|holiday| Some((holiday, holiday.moved_from()?)));
     let mut told: Vec<String> = moved
@@ -272,7 +272,7 @@ fn years_of(request: &CalendarRequest, parts: &[CalendarParts]) -> Result<Calend
     }
     let years = request.holidays.iter().map(|date| date.year());
     match (parts.is_empty(), years.clone().min(), years.max()) {
-        // Dates named for this one question cover the years that they stand in.
+        // Dates named for this one question cover the years that they are in.
         (true, Some(first), Some(last)) => Ok(CalendarYears::of(first, last)),
         _ => refused(
             "a list of dates does not say which years it covers".to_owned(),

@@ -69,7 +69,7 @@ enum Form {
     Events,
 }
 
-/// The calendar that one in a file builds on: one that ships, or a file beside it.
+/// The calendar that one in a file builds on: one that ships, or a file next to it.
 fn open_base(named: &str, file: &Path, built_on_it: &[PathBuf]) -> Result<CalendarParts, RecordsError> {
     if mild_ledger_calendars::named(named).is_some() {
         return open_within(named, &[]);

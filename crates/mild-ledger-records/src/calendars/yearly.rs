@@ -11,7 +11,7 @@ pub(crate) struct RepeatedEvent {
     /// How many days it lasts.
     pub(crate) days: i32,
     pub(crate) rule: YearlyRule,
-    /// Occurrences that are left out, or that another event stands for.
+    /// Occurrences that are left out, or that another event represents.
     pub(crate) except: BTreeSet<Date>,
 }
 

@@ -125,7 +125,7 @@ impl PlannedBucket {
 }
 
 impl PlannedBucket {
-    /// Reports have columns of their own beside the buckets, whose names no bucket may have.
+    /// Reports have columns of their own next to the buckets, whose names no bucket may have.
     fn check_not_taken(&self, binder: &mut Binder<'_>, kind: &BandKind) -> Option<()> {
         const OF_REPORTS: [&str; 2] = ["Credits", "Total"];
         let Some(labels) = &self.labels else { return Some(()) };

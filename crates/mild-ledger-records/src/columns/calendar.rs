@@ -152,7 +152,7 @@ impl Binder<'_> {
     pub(crate) fn open_calendars(&mut self, planned: &[PlannedCalendar]) {
         for planned in planned {
             let name = planned.name.value.clone();
-            // Files stand beside the plan; names of calendars that ship are no files.
+            // Files are next to the plan; names of calendars that ship are not files.
             let source = |source: &At<String>| match mild_ledger_calendars::named(&source.value) {
                 Some(_) => source.value.clone(),
                 None => self.folder.join(&source.value).display().to_string(),
@@ -190,7 +190,7 @@ impl Binder<'_> {
         }
     }
 
-    /// Finds the calendars that stand beside others, once all are opened.
+    /// Finds the calendars that are next to others, once all are opened.
     pub(crate) fn find_calendars_beside(&mut self, planned: &[PlannedCalendar]) {
         for own in planned {
             let Some(nth) = self.calendars.iter().position(|known| known.name == own.name.value) else {
@@ -221,7 +221,7 @@ impl Binder<'_> {
         }
     }
 
-    /// The only calendar that columns may mean without naming it: those that just stand beside others are not meant.
+    /// The only calendar that columns may mean without naming it: those that are only next to others are not meant.
     fn the_only_calendar(&self) -> Option<usize> {
         let mut meant =
             self.calendars.iter().enumerate().filter(|(_, known)| known.part == CalendarPart::CountedBy);
@@ -356,7 +356,7 @@ impl Binder<'_> {
         }
     }
 
-    /// Binds something to which one calendar stands for another.
+    /// Binds something to which one calendar represents another.
     pub(crate) fn with_calendar_instead<R>(
         &mut self,
         own: usize,

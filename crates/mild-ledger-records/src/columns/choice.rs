@@ -77,7 +77,7 @@ impl Planned for PlannedChoice {
             None => None,
         };
         let (when, then) = (when?, then?);
-        // Beside a number, what the format types as numbers is one.
+        // Next to a number, what the format types as numbers is one.
         for (one, other) in [(Some(&then), otherwise.as_ref()), (otherwise.as_ref(), Some(&then))] {
             let is_number = one.is_some_and(|one| matches!(one.kind(binder), ValueKind::Number { .. }));
             if let (true, Some(column)) = (is_number, other.and_then(BoundValue::column)) {

@@ -40,7 +40,7 @@ enum TestKind {
 #[derive(Debug, Clone, PartialEq, Eq)]
 enum Operand {
     Text(String),
-    /// A number as it stands in the plan, so that it stays exact.
+    /// A number as it is in the plan, so that it stays exact.
     Number(String),
     Date(Date),
     Column(String),
@@ -408,7 +408,7 @@ fn differs(table: &Table, column: usize, row: usize, operand: &BoundOperand) -> 
         && table.is_empty(column, row)
         && table.is_empty(*other, row)
     {
-        // What could not be read stood for something.
+        // What could not be read represented something.
         return table.is_unreadable(column, row) != table.is_unreadable(*other, row);
     }
     compare(table, column, row, operand).is_none_or(Ordering::is_ne)

@@ -62,7 +62,7 @@ pub(crate) enum NumberInput {
     Number(Decimal),
 }
 
-/// The word for the as-of date wherever a date may stand.
+/// The word for the as-of date wherever a date may be.
 pub(crate) const AS_OF: &str = "as-of";
 
 const REFERENCE: Keys<'static> = Keys { part: "a column in place of a text", known: &["column"], later: &[] };
@@ -126,7 +126,7 @@ pub(crate) fn check_placeholders(walk: &mut Walk, text: &At<String>) {
     walk.mistakes.tell(text.span.clone(), what, "{as_of}, the one placeholder, or a text without brackets");
 }
 
-/// A number of the plan, exactly as it stands.
+/// A number of the plan, exactly as it is.
 pub(crate) fn read_number(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Decimal> {
     let read = match value.get_ref() {
         DeValue::Integer(_) => {
@@ -193,7 +193,7 @@ impl NumberInput {
     }
 }
 
-/// What stands for the as-of date in names of files, titles and texts.
+/// What represents the as-of date in names of files, titles and texts.
 pub(crate) const AS_OF_FIELD: &str = "{as_of}";
 
 /// A text for people with the as-of date in its place, and its time where it has one.

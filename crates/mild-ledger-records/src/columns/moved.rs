@@ -161,7 +161,7 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
     Some(Box::new(PlannedMove { from: from?, shift, month_end, edge, weekday, roll, times, calendar }))
 }
 
-/// The day so long after another, by the calendar that the keys beside it name where it is of working days.
+/// The day so long after another, by the calendar that the keys next to it name where it is of working days.
 pub(super) fn read_day_after(
     walk: &mut Walk,
     table: &DeTable,

@@ -111,7 +111,7 @@ impl Binder<'_> {
         None
     }
 
-    /// Adds a column that is neither written nor shown; no name stands for it.
+    /// Adds a column that is neither written nor shown; no name represents it.
     pub(crate) fn add_hidden(&mut self, column: &HiddenColumn) -> Option<usize> {
         let (kind, step) = column.planned.bind(self)?;
         self.hidden_steps.push(step);

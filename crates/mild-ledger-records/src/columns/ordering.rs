@@ -6,7 +6,7 @@ use crate::mistakes::At;
 use crate::sorting::{Direction, SortKey};
 use crate::table::Table;
 
-/// A column to order by, perhaps with `, largest first` or the like behind its name.
+/// A column to order by, perhaps with `, largest first` or the like after its name.
 pub(crate) fn read_order(binder: &mut Binder<'_>, name: &At<String>) -> Option<(usize, Direction)> {
     if !binder.has(name.value.trim())
         && let Some((column, behind)) = name.value.rsplit_once(',')

@@ -159,7 +159,7 @@ impl PeriodStep {
         self.rule.containing(date).away(self.away)
     }
 
-    /// The bounds of the periods themselves, by a column function where the dates stand in a column.
+    /// The bounds of the periods themselves, by a column function where the dates are in a column.
     fn bounds(
         &self,
         rows: &mut Rows<'_>,

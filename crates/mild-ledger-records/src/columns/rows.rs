@@ -83,7 +83,7 @@ impl Rows<'_> {
         }
     }
 
-    /// Whether a date stood there and could not be read.
+    /// Whether a date was there and could not be read.
     pub(crate) fn is_unreadable(&self, input: DateInput, row: usize) -> bool {
         input.column().is_some_and(|column| self.table.is_unreadable(column, row))
     }
@@ -195,7 +195,7 @@ impl Rows<'_> {
         });
     }
 
-    /// Lists the rows that a column function left empty though a date stands there, with the reason that the call
+    /// Lists the rows that a column function left empty though a date is there, with the reason that the call
     /// for one value gives.
     pub(crate) fn list_misses(
         &mut self,

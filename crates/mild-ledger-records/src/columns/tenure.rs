@@ -1,4 +1,4 @@
-//! `tenure = [START, END]` with `count`: how long somebody has been there.
+//! `tenure = [START, END]` with `count`: how long a user has been there.
 
 use super::binder::Binder;
 use super::inputs::DateSource;

@@ -137,7 +137,7 @@ impl ValueKind {
         match self {
             Self::Text if constants.is_some() => {
                 let mut texts = constants.unwrap_or_default();
-                // Where nothing was chosen stands the last.
+                // Where nothing was chosen is the last.
                 texts.push(String::new());
                 let texts = Arc::new(StringArray::from_iter_values(&texts));
                 let place = |place: &Option<usize>| u16::try_from(place.unwrap_or(values.len()));

@@ -30,7 +30,7 @@ pub struct CountedDays {
 pub enum LeadTo {
     /// How many they are.
     Count,
-    /// The date behind the last of them.
+    /// The date after the last of them.
     Date,
 }
 
@@ -40,7 +40,7 @@ impl CellWhy {
         Self { rule: rule.into(), steps: steps.into_iter().collect(), days: None }
     }
 
-    /// The months of a calendar in which days were counted, beside a working.
+    /// The months of a calendar in which days were counted, next to a working.
     pub(super) fn with_days(self, days: CountedDays) -> Self {
         Self { days: Some(days), ..self }
     }

@@ -75,7 +75,7 @@ pub(super) fn read_between(
     Some(Box::new(PlannedWorkingDays { start, end, ends, within, calendar }))
 }
 
-/// The working days after one day up to another, by the calendar that the keys beside them name.
+/// The working days after one day up to another, by the calendar that the keys next to them name.
 pub(super) fn read_days_after(
     walk: &mut Walk,
     table: &DeTable,

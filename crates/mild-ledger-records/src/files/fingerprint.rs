@@ -49,7 +49,7 @@ pub(crate) struct Fingerprint {
     pub(crate) hash: String,
 }
 
-/// A quick sum of the bytes that go by, to tell whether the file that stands there is the one that was written.
+/// A quick sum of the bytes that go by, to tell whether the file that is there is the one that was written.
 #[derive(Default)]
 pub(crate) struct Checksum {
     hash: Xxh3,
@@ -66,7 +66,7 @@ impl Checksum {
     }
 }
 
-/// Counts and hashes the bytes that go by. SHA-256 of a large file is worked out beside the reading or writing of it, since on
+/// Counts and hashes the bytes that go by. SHA-256 of a large file is worked out next to the reading or writing of it, since on
 /// processors without instructions for it it takes as long.
 #[derive(Debug)]
 pub(crate) struct Hasher {
@@ -88,7 +88,7 @@ enum State {
 }
 
 impl Fingerprint {
-    /// The fingerprint of a file as it stands.
+    /// The fingerprint of a file as it is.
     pub(crate) fn of_file(path: &Path, kind: HashKind) -> io::Result<Self> {
         let mut file = File::open(path)?;
         let mut hasher = Hasher::new(kind);

@@ -1,4 +1,4 @@
-//! Reading a file behind the one who writes it.
+//! Reading a file after the one who writes it.
 
 use std::fs::File;
 use std::io::{self, Read};
@@ -12,7 +12,7 @@ pub(crate) struct Progress {
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Reached {
-    /// So many bytes stand in the file, and more may come.
+    /// So many bytes are in the file, and more may come.
     Bytes(u64),
     /// All do.
     All,
@@ -27,7 +27,7 @@ impl Default for Reached {
 }
 
 impl Progress {
-    /// So many bytes stand in the file.
+    /// So many bytes are in the file.
     pub(crate) fn reached(&self, bytes: u64) {
         let mut reached = self.lock();
         if let Reached::Bytes(before) = *reached {
@@ -56,7 +56,7 @@ impl Progress {
         self.shared.0.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
-    /// Waits for bytes behind the first so many; the most that may be read, none where there is no bound.
+    /// Waits for bytes after the first so many; the most that may be read, none where there is no bound.
     fn beyond(&self, read: u64) -> io::Result<Option<u64>> {
         let waiting = |reached: &mut Reached| matches!(*reached, Reached::Bytes(bytes) if bytes <= read);
         let reached = self.shared.1.wait_while(self.lock(), waiting).unwrap_or_else(PoisonError::into_inner);
@@ -123,7 +123,7 @@ mod tests {
             written += part.len() as u64;
             progress.reached(written);
         }
-        // More than was told is read as well, since it stands there.
+        // More than was told is read as well, since it is there.
         file.write_all(b" four").unwrap();
         progress.finished();
         assert_eq!(reading.join().unwrap().unwrap(), "one two three four");
@@ -137,7 +137,7 @@ mod tests {
         for (progress, is_told) in [(Progress::default(), false), (Progress::default(), true)] {
             let mut follower = Follower::new(File::open(&path).unwrap(), progress.clone());
             let reading = std::thread::spawn(move || follower.read_to_end(&mut Vec::new()));
-            // Told of bytes that do not stand there, or given up.
+            // Told of bytes that are not there, or given up.
             if is_told {
                 progress.reached(10)
             } else {

@@ -1,4 +1,4 @@
-//! Files that are read as a whole, and how each stood when it was read.
+//! Files that are read as a whole, and how each was when it was read.
 
 use super::{Fingerprint, HashKind};
 use crate::error::RecordsError;
@@ -16,7 +16,7 @@ pub(crate) struct InputFile {
     fingerprints: [Fingerprint; HashKind::ALL.len()],
 }
 
-/// Where the bytes of an input stand.
+/// Where the bytes of an input are.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Stands {
     InItsFile,

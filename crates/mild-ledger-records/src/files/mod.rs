@@ -1,4 +1,4 @@
-//! Files as a whole: what they hash to, how they stand, how outputs appear all or not at all, and the receipt.
+//! Files as a whole: what they hash to, how they are, how outputs appear all or not at all, and the receipt.
 
 mod blocks;
 mod fingerprint;

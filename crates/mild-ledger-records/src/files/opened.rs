@@ -41,7 +41,7 @@ impl OpenedFile {
         }
     }
 
-    /// The same, whose bytes are compared with those of an earlier reading before anybody gets them.
+    /// The same, whose bytes are compared with those of an earlier reading before they are handed on.
     pub(crate) fn compared(self, path: &Path, hashes: &Arc<BlockHashes>) -> Result<Self, RecordsError> {
         let compared = ComparedReader::new(Box::new(self), Arc::clone(hashes));
         compared.map(Self::Compared).map_err(RecordsError::file(path, "read it"))
@@ -122,7 +122,7 @@ impl RemoteReader {
 impl Parts {
     /// A part that holds a place before the end of the file.
     fn holding(&self, place: u64) -> io::Result<Part> {
-        // Whoever reads the same file beside this one waits, and finds what was read.
+        // Whoever reads the same file next to this one waits, and finds what was read.
         let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(nth) = held.iter().position(|part| (part.from..part.end()).contains(&place)) {
             let part = held.remove(nth);

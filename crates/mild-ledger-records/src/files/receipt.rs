@@ -1,4 +1,4 @@
-//! The receipt of a plan's runs, which stands beside their outputs.
+//! The receipt of a plan's runs, which is next to their outputs.
 
 use super::{Fingerprint, HashKind, input};
 use crate::error::RecordsError;
@@ -97,7 +97,7 @@ pub(crate) struct CalendarLine {
     pub(crate) covers: String,
     pub(crate) rest_days: String,
     pub(crate) holidays: u64,
-    /// Its sources by name: calendars that ship, and files, which stand among the inputs too.
+    /// Its sources by name: calendars that ship, and files, which are among the inputs too.
     pub(crate) sources: Vec<String>,
 }
 
@@ -158,7 +158,7 @@ fn only_kind() -> String {
 const VERSION: u32 = 2;
 
 impl Receipt {
-    /// The receipt that stands at a path, or an empty one where there is none.
+    /// The receipt that is at a path, or an empty one where there is none.
     pub(crate) fn read(path: &Path) -> Result<Self, RecordsError> {
         let text = match input::read_whole(path) {
             Ok((bytes, _)) => String::from_utf8(bytes).unwrap_or_default(),
@@ -252,7 +252,7 @@ impl Receipt {
     }
 }
 
-/// Who wrote a file that stands where an output would go.
+/// Who wrote a file that is where an output would go.
 #[derive(Debug, PartialEq, Eq)]
 pub(crate) enum Author {
     ThisPlan,

@@ -1,4 +1,4 @@
-//! Files that stand at addresses, such as those of an object store. This package knows no network: who reads them is given by the
+//! Files that are at addresses, such as those of an object store. This package knows no network: who reads them is given by the
 //! caller.
 
 use std::fmt::Debug;
@@ -46,7 +46,7 @@ pub trait RemoteFiles: Debug + Send + Sync {
     /// Whether files at such an address are read.
     fn reads(&self, address: &str) -> bool;
 
-    /// The file at an address, as it stands now.
+    /// The file at an address, as it is now.
     ///
     /// # Errors
     /// Where there is none, or it cannot be reached.
@@ -58,17 +58,17 @@ pub trait RemoteFiles: Debug + Send + Sync {
     /// Where there is no such folder, or no server lists it.
     fn names_in(&self, folder: &str) -> io::Result<Vec<String>>;
 
-    /// Bytes of a file, none of them behind its end; all that the range names.
+    /// Bytes of a file, none of them after its end; all that the range names.
     ///
     /// # Errors
     /// Where it cannot be reached, or is of another version by now.
     fn read(&self, file: &RemoteFile, range: Range<u64>) -> io::Result<Vec<u8>>;
 }
 
-/// A file at an address, as it stood when somebody looked.
+/// A file at an address, as it was when they were looked at.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct RemoteFile {
-    /// Where it stands.
+    /// Where it is.
     pub address: String,
     /// How long it is.
     pub bytes: u64,
@@ -78,7 +78,7 @@ pub struct RemoteFile {
     pub led_to: Option<String>,
 }
 
-/// Who reads files at addresses, if anybody does.
+/// The reader of files at addresses, if there is one.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Remote(Option<Arc<dyn RemoteFiles>>);
 
@@ -87,7 +87,7 @@ impl Remote {
         Self(Some(files))
     }
 
-    /// Who reads what stands at such an address.
+    /// Who reads what is at such an address.
     pub(crate) fn reader_of(&self, address: &str) -> Option<&Arc<dyn RemoteFiles>> {
         self.0.as_ref().filter(|files| files.reads(address))
     }
@@ -114,7 +114,7 @@ pub(crate) fn is_child(folder: &str, address: &str) -> bool {
     !name.is_empty() && !begins_with_dot && !has_folder
 }
 
-/// Whether a name is an address (RFC 3986: a scheme, and an authority behind two slashes), and no path of this machine.
+/// Whether a name is an address (RFC 3986: a scheme, and an authority after two slashes), and no path of this machine.
 pub(crate) fn is_address(name: &str) -> bool {
     let Some((scheme, _)) = name.split_once("://") else { return false };
     let mut signs = scheme.chars();

@@ -1,8 +1,8 @@
 //! Outputs that appear all or not at all.
 //!
-//! Every output is written into a folder of the run's own beside its place, with a name that nobody can foresee, and from
+//! Every output is written into a folder of the run's own next to its place, with a name that nobody can foresee, and from
 //! there all are renamed together at the end, the receipt last. If one rename fails, those before it are taken back. If the
-//! program is killed among the renames, each file is whole, old or new; the finished receipt still stands in the run's folder
+//! program is killed among the renames, each file is whole, old or new; the finished receipt still is in the run's folder
 //! then, and the next run knows the new files by it and clears up.
 
 use super::input::FileFacts;
@@ -20,7 +20,7 @@ use workshop::Workshop;
 pub(crate) struct Staging {
     plan: String,
     receipt_place: PathBuf,
-    /// The first is beside the receipt.
+    /// The first is next to the receipt.
     workshops: Vec<Workshop>,
     earlier: Receipt,
     /// Receipts that runs left behind which were killed among their renames.
@@ -34,18 +34,18 @@ struct Output {
     place: PathBuf,
     part: PathBuf,
     backup: PathBuf,
-    /// What stood at the place when the run began: a file, or those of a folder by their names.
+    /// What was at the place when the run began: a file, or those of a folder by their names.
     before: Before,
 }
 
-/// What stands at a place: for a file its facts, for a folder those of its files by their names, and nothing of nothing.
+/// What is at a place: for a file its facts, for a folder those of its files by their names, and nothing of nothing.
 type Before = Option<Vec<(OsString, FileFacts)>>;
 
 /// What an output is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum OutputForm {
     File,
-    /// Files of rows, one behind the other.
+    /// Files of rows, one after the other.
     Folder,
 }
 
@@ -59,7 +59,7 @@ pub enum ExistingFiles {
     Overwrite,
 }
 
-/// Where the receipt of a plan stands: beside the outputs, named after the plan.
+/// Where the receipt of a plan is: next to the outputs, named after the plan.
 pub(crate) fn receipt_path(plan: &Path, first_output: &Path) -> PathBuf {
     let mut name = plan.file_stem().map_or_else(|| OsString::from("plan"), OsString::from);
     name.push(".receipt.toml");
@@ -67,7 +67,7 @@ pub(crate) fn receipt_path(plan: &Path, first_output: &Path) -> PathBuf {
 }
 
 impl Staging {
-    /// Opens a folder of its own beside the receipt and reads the earlier receipt, while no other run does either.
+    /// Opens a folder of its own next to the receipt and reads the earlier receipt, while no other run does either.
     pub(crate) fn begin(
         plan: &Path,
         receipt_place: &Path,
@@ -102,7 +102,7 @@ impl Staging {
         Ok(staging)
     }
 
-    /// Opens the part file of an output, if nothing stands in its place that must not be overwritten.
+    /// Opens the part file of an output, if nothing is in its place that must not be overwritten.
     pub(crate) fn create(
         &mut self,
         name: &str,
@@ -113,7 +113,7 @@ impl Staging {
         self.reopen(number)
     }
 
-    /// Makes the folder that the files of an output are written to, if nothing stands in its place that must not be overwritten.
+    /// Makes the folder that the files of an output are written to, if nothing is in its place that must not be overwritten.
     pub(crate) fn create_folder(
         &mut self,
         name: &str,
@@ -172,7 +172,7 @@ impl Staging {
         }
     }
 
-    /// Where the part file of an output stands, to be read back.
+    /// Where the part file of an output is, to be read back.
     pub(crate) fn part(&self, nth: usize) -> &Path {
         self.outputs.get(nth).map_or(Path::new(""), |output| &output.part)
     }
@@ -231,7 +231,7 @@ impl Staging {
         fs::rename(new_receipt, &self.receipt_place).map_err(|error| (self.receipt_place.clone(), error))
     }
 
-    /// Puts back what stood in the places of outputs already renamed; the backups of those that it could not.
+    /// Puts back what was in the places of outputs already renamed; the backups of those that it could not.
     fn take_back(&self) -> Vec<String> {
         let mut kept = Vec::new();
         // A folder may have been moved out of the way for one that did not come.
@@ -338,7 +338,7 @@ impl Output {
     }
 }
 
-/// The receipt that stands there, if it is this plan's; what is no receipt at all may be overwritten where that was asked.
+/// The receipt that is there, if it is this plan's; what is not a receipt at all may be overwritten where that was asked.
 fn earlier_receipt(
     receipt_place: &Path,
     plan: &str,
@@ -354,7 +354,7 @@ fn earlier_receipt(
 
 /// The plan as a path from the receipt's folder, so that both may be moved together.
 fn plan_name(plan: &Path, folder: &Path) -> String {
-    // A plan that stands in no file has a folder all the same.
+    // A plan that is in no file has a folder all the same.
     let in_folder =
         |_| folder_of(plan).canonicalize().map(|real| real.join(plan.file_name().unwrap_or_default()));
     let (Ok(plan), Ok(folder)) = (plan.canonicalize().or_else(in_folder), folder.canonicalize()) else {
@@ -398,7 +398,7 @@ fn write_synced(path: &Path, bytes: &[u8]) -> io::Result<()> {
     file.sync_all()
 }
 
-/// What stands at a place. A folder is an error there where a file is to be written, and one that has folders within.
+/// What is at a place. A folder is an error there where a file is to be written, and one that has folders within.
 fn before(form: OutputForm, place: &Path) -> Result<Before, RecordsError> {
     let facts = match fs::metadata(place) {
         Ok(facts) => facts,
@@ -488,7 +488,7 @@ mod tests {
         staging.outputs[1].place = folder.path().join("gone/exceptions.csv");
         let receipt = staging.workshops[0].receipt();
         staging.rename_all(&receipt).unwrap_err();
-        // Somebody puts a folder there meanwhile, which no file takes the place of.
+        // A user puts a folder there meanwhile, which no file takes the place of.
         fs::remove_file(&rows).unwrap();
         fs::create_dir_all(rows.join("theirs")).unwrap();
         let kept = staging.take_back();

@@ -68,7 +68,7 @@ pub enum FileState {
     UnknownHash,
     /// A folder, a pipe or a device has its name.
     NotAFile,
-    /// It is no file whose bytes could be compared: a server, or standard output.
+    /// It is not a file whose bytes could be compared: a server, or standard output.
     NoFile,
 }
 
@@ -121,7 +121,7 @@ pub fn verify(receipt: &Path) -> Result<Verified, RecordsError> {
     })
 }
 
-/// The receipt, and where the plan stands that it is of.
+/// The receipt, and where the plan is that it is of.
 pub(crate) fn receipt_and_plan(receipt: &Path) -> Result<(Receipt, PathBuf), RecordsError> {
     if !receipt.exists() {
         let help = "name the receipt that a run wrote beside its outputs, PLAN.receipt.toml".to_owned();

@@ -1,4 +1,4 @@
-//! The folder in which a run keeps its unfinished outputs: hidden, beside their places, with a name that nobody can foresee,
+//! The folder in which a run keeps its unfinished outputs: hidden, next to their places, with a name that nobody can foresee,
 //! and locked as long as the run lasts.
 
 use std::fs::{self, File, OpenOptions};
@@ -63,7 +63,7 @@ impl Workshop {
         &self.path
     }
 
-    /// Where the run's own receipt stands before it gets its place.
+    /// Where the run's own receipt is before it gets its place.
     pub(super) fn receipt(&self) -> PathBuf {
         self.path.join(RECEIPT)
     }

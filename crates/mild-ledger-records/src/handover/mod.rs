@@ -1,4 +1,4 @@
-//! What was counted, as bytes: those who work on parts of the records need not share a memory, nor a machine.
+//! What was counted, as bytes: the workers on parts of the records need not share a memory, nor a machine.
 
 mod errors;
 
@@ -8,7 +8,7 @@ use serde::de::DeserializeOwned;
 
 /// Something that counts, whose setting both sides know, and whose counts are handed over.
 pub(crate) trait Counts {
-    /// Puts what it counted behind what is there.
+    /// Puts what it counted after what is there.
     fn save(&self, into: &mut Saving) -> Result<(), RecordsError>;
 
     /// Takes what was counted under the same setting in place of what it counted itself.

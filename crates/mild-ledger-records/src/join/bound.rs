@@ -19,7 +19,7 @@ pub(crate) struct BoundJoin {
     pub(super) theirs: Layout,
     /// Our columns of the key, in the order of theirs.
     pub(super) ours: Vec<usize>,
-    /// The columns that are brought, in the order in which they stand behind ours.
+    /// The columns that are brought, in the order in which they come after ours.
     pub(super) brought: Vec<usize>,
     /// What they hold here.
     pub(super) kinds: Vec<Kind>,
@@ -55,7 +55,7 @@ impl Paid {
     }
 }
 
-/// A second file by its name and its place, and how it stood when the run began.
+/// A second file by its name and its place, and how it was when the run began.
 #[derive(Debug, Clone)]
 pub(crate) struct OtherFile {
     pub(crate) name: String,

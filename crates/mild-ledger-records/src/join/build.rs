@@ -43,7 +43,7 @@ struct Listed {
 }
 
 impl BoundJoin {
-    /// Reads the second file. What is looked for later is held in memory while it is small, and stands in a file of a folder where
+    /// Reads the second file. What is looked for later is held in memory while it is small, and is in a file of a folder where
     /// it is not.
     pub(crate) fn build(mut self, layout: &mut Layout, how: HowRead<'_>) -> Result<Join, RecordsError> {
         let HowRead { scratch, check, .. } = how;
@@ -170,7 +170,7 @@ impl BoundJoin {
 }
 
 impl Listed {
-    /// Lists exceptions of some rows of theirs, in the order of these, as they stand among ours: their columns have no numbers here, and no row
+    /// Lists exceptions of some rows of theirs, in the order of these, as they are among ours: their columns have no numbers here, and no row
     /// of ours is set aside for them.
     fn take(&mut self, mut found: Vec<Exception>, theirs: &Layout, (layout, source): (&mut Layout, usize)) {
         found.sort_by_key(|exception| exception.origin.row);

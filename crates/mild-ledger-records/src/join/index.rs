@@ -39,7 +39,7 @@ pub(super) enum Index {
 /// Entries in memory, in the order of their keys.
 pub(super) struct Held {
     bytes: Vec<u8>,
-    /// Where the first entry stands for each of the first bits of a hash, about as many as there are entries; hashes are spread evenly.
+    /// Where the first entry is for each of the first bits of a hash, about as many as there are entries; hashes are spread evenly.
     starts: Vec<u32>,
     bits: u32,
 }
@@ -131,7 +131,7 @@ impl Held {
     fn of(bytes: Vec<u8>) -> Self {
         let mut rest = bytes.as_slice();
         let entries = std::iter::from_fn(|| next_entry(&mut rest)).count();
-        // As many places as there are entries or up to twice as many, so that about one entry stands in each.
+        // As many places as there are entries or up to twice as many, so that about one entry is in each.
         let bits = usize::BITS - entries.leading_zeros();
         let places = (1_usize << bits) + 1;
         let mut starts = Vec::with_capacity(places);

@@ -35,7 +35,7 @@ pub(crate) enum MissingMatch {
 pub(crate) enum Counting<C> {
     /// None, where they differ in what is brought.
     NoneOfThem,
-    /// A key may stand in one row only.
+    /// A key may be in one row only.
     Refused,
     First,
     Last,

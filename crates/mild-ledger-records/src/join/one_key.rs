@@ -34,14 +34,14 @@ pub(super) struct OneRow<'c> {
 }
 
 impl OneRow<'_> {
-    /// Puts it behind other bytes as the entry of its key, with its number among all keys.
+    /// Puts it after other bytes as the entry of its key, with its number among all keys.
     pub(super) fn put_as_entry(self, ordinal: u64, into: &mut Vec<u8>) {
         put_head([ordinal, self.row, self.line], self.key, into);
         into.push(ONE);
         into.extend_from_slice(self.cells);
     }
 
-    /// Puts it behind other bytes as a row that may have others of its key beside it, and is preferred by nothing.
+    /// Puts it after other bytes as a row that may have others of its key next to it, and is preferred by nothing.
     pub(super) fn put_as_candidate(self, into: &mut Vec<u8>) {
         let Self { row, line, key, cells } = self;
         put_candidate((row, line, key), None, [None, None], into);
@@ -49,7 +49,7 @@ impl OneRow<'_> {
     }
 }
 
-/// Puts a row of a key behind other bytes, up to its cells: where it stands and its key as a person reads it, what it is preferred by, and the
+/// Puts a row of a key after other bytes, up to its cells: where it is and its key as a person reads it, what it is preferred by, and the
 /// days from which and to which it counts.
 pub(super) fn put_candidate(
     (row, line, key): (u64, u64, &[u8]),
@@ -77,7 +77,7 @@ pub(super) fn candidate_of(mut payload: &[u8]) -> io::Result<Candidate> {
     Ok(Candidate { row, line, order, days: [from, to], key, cells: payload.to_vec() })
 }
 
-/// Numbers, and a key as a person reads it, behind other bytes.
+/// Numbers, and a key as a person reads it, after other bytes.
 fn put_head<const N: usize>(numbers: [u64; N], key: &[u8], into: &mut Vec<u8>) {
     numbers.iter().for_each(|number| into.extend_from_slice(&number.to_le_bytes()));
     into.extend_from_slice(&(key.len() as u64).to_le_bytes());
@@ -397,7 +397,7 @@ mod tests {
         fn the_latest_and_the_earliest_are_those_of_a_plain_search(rows in candidates()) {
             for (counting, sign) in [(Counting::Latest(0), 1), (Counting::Earliest(0), -1)] {
                 let bytes = entry(&counting, &rows);
-                // A row without what it is preferred by comes behind all others.
+                // A row without what it is preferred by comes after all others.
                 let rank = |row: &Candidate| row.order.map(|order| order * sign);
                 let best = rows.iter().map(rank).max().unwrap();
                 let alike: Vec<&Candidate> = rows.iter().filter(|row| rank(row) == best).collect();

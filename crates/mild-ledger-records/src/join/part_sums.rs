@@ -1,4 +1,4 @@
-//! The sums of some keys in memory. What belongs to a key stands together, as words one behind the other, since each lookup waits for memory as often
+//! The sums of some keys in memory. What belongs to a key is together, as words one after the other, since each lookup waits for memory as often
 //! as it looks elsewhere.
 
 use super::one_key::OneRow;
@@ -73,7 +73,7 @@ impl SumOfKey<'_> {
 pub(super) struct OpenSums<'s>(&'s mut [u64]);
 
 impl OpenSums<'_> {
-    /// Adds to each of them, beside its column.
+    /// Adds to each of them, next to its column.
     pub(super) fn each<C>(&mut self, columns: &[C], mut add: impl FnMut(&mut SumOfCells, &C)) {
         for (words, column) in self.0.chunks_mut(word::OF_SUM).zip(columns) {
             let mut sum = SumOfCells::of_words(words);
@@ -144,7 +144,7 @@ impl PartSums {
         self.slot_of(hash_of(key)).unwrap_or(0)
     }
 
-    /// What stands in a slot: where a record begins, from 1.
+    /// What is in a slot: where a record begins, from 1.
     pub(super) fn record_near(&self, slot: usize) -> usize {
         self.slots.get(slot).map_or(0, |at| *at as usize)
     }
@@ -267,7 +267,7 @@ impl PartSums {
         Ok(at)
     }
 
-    /// Puts what a person reads behind others; where it stands, in one word.
+    /// Puts what a person reads after others; where it is, in one word.
     fn put_text(&mut self, text: &str) -> io::Result<u64> {
         let too_long = |_| io::Error::new(io::ErrorKind::InvalidInput, "keys are too long to be added up by");
         u32::try_from(self.texts.len() + text.len()).map_err(too_long)?;

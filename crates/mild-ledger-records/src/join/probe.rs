@@ -445,7 +445,7 @@ impl Join {
         if some.is_empty() { Ok(()) } else { take(some) }
     }
 
-    /// For each key that no row of ours has the number of its first row, and beside it the line of that and the key as a person reads it.
+    /// For each key that no row of ours has the number of its first row, and next to it the line of that and the key as a person reads it.
     fn unmatched_by_row(&self, tally: &JoinTally, scratch: &Path) -> io::Result<Merge> {
         let mut sorter = Sorter::new(scratch);
         let mut payload = Vec::new();

@@ -34,7 +34,7 @@ pub(super) struct Wanted<'b> {
     pub(super) scratch: &'b Path,
 }
 
-/// One of those who read rows of a second file.
+/// One of the threads that read rows of a second file.
 pub(super) struct Hand<'b> {
     wanted: Wanted<'b>,
     chunks: Box<dyn ChunkReader>,

@@ -13,7 +13,7 @@ impl SharedFile {
         Self(file)
     }
 
-    /// Fills the bytes with those that stand from a place on.
+    /// Fills the bytes with those that are from a place on.
     pub(super) fn read_at(&self, at: u64, into: &mut [u8]) -> io::Result<()> {
         std::os::unix::fs::FileExt::read_exact_at(&self.0, into, at)
     }
@@ -28,7 +28,7 @@ impl SharedFile {
         Self(std::sync::Mutex::new(file))
     }
 
-    /// Fills the bytes with those that stand from a place on.
+    /// Fills the bytes with those that are from a place on.
     pub(super) fn read_at(&self, at: u64, into: &mut [u8]) -> io::Result<()> {
         use std::io::{Read, Seek, SeekFrom};
         let mut file = self.0.lock().unwrap_or_else(std::sync::PoisonError::into_inner);

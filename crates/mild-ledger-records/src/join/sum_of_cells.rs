@@ -89,7 +89,7 @@ impl SumOfCells {
         }
     }
 
-    /// Puts it as a cell behind other bytes.
+    /// Puts it as a cell after other bytes.
     pub(super) fn put(&self, into: &mut Vec<u8>) {
         match self.part() {
             Ok(part) => put_part(part, into),

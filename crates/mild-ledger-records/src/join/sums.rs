@@ -9,7 +9,7 @@ use std::io;
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, MutexGuard, PoisonError};
 
-/// Sums by key, in parts by how the keys begin, so that those who add to them seldom wait for each other.
+/// Sums by key, in parts by how the keys begin, so that the threads that add to them seldom wait for each other.
 pub(super) struct SumsByKey {
     /// The columns that are added up.
     columns: Vec<usize>,
@@ -21,7 +21,7 @@ pub(super) struct SumsByKey {
     beyond: Mutex<Option<Sorter>>,
 }
 
-/// Rows of a batch that are added up: the key of each, its hash first, and where it stands.
+/// Rows of a batch that are added up: the key of each, its hash first, and where it is.
 #[derive(Default)]
 pub(super) struct KeyedRows {
     pub(super) keys: ByteRows,
@@ -30,7 +30,7 @@ pub(super) struct KeyedRows {
     of_parts: Vec<Vec<u32>>,
 }
 
-/// A row of a batch, and where it stands in its file.
+/// A row of a batch, and where it is in its file.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct KeyedRow {
     pub(super) row: usize,
@@ -54,7 +54,7 @@ pub(super) enum Summed {
 
 /// By how many of the first bits of their hashes keys are told into parts.
 const PART_BITS: u32 = 6;
-/// In how many parts sums stand.
+/// In how many parts sums are.
 const PARTS: usize = 1 << PART_BITS;
 
 /// The part of a key with this hash.
@@ -74,7 +74,7 @@ impl KeyedRows {
         self.of_parts.iter_mut().for_each(Vec::clear);
     }
 
-    /// Takes a row, whose key was put behind the other keys.
+    /// Takes a row, whose key was put after the other keys.
     pub(super) fn end_row(&mut self, row: KeyedRow) {
         let hash = hash_of(self.keys.of_open_row());
         self.keys.end_row();
@@ -147,7 +147,7 @@ impl HeldSums {
         self.parts.iter().map(|part| part.keys() as u64).sum()
     }
 
-    /// The sum of a key, whose hash stands first.
+    /// The sum of a key, whose hash comes first.
     pub(super) fn find(&self, key: &[u8]) -> Option<SumOfKey<'_>> {
         self.parts.get(part_of(hash_of(key)))?.find(key, self.columns)
     }

@@ -7,7 +7,7 @@ use mild_ledger::column::Cell;
 use mild_ledger::{Date, DateTime};
 use std::io;
 
-/// What stands in a cell, by the byte that it begins with.
+/// What is in a cell, by the byte that it begins with.
 pub(super) mod tag {
     pub(in crate::join) const EMPTY: u8 = 0;
     pub(in crate::join) const UNREADABLE: u8 = 1;
@@ -19,7 +19,7 @@ pub(super) mod tag {
     pub(in crate::join) const UNITS: u8 = 20;
 }
 
-/// Puts the cells of a row behind other bytes.
+/// Puts the cells of a row after other bytes.
 pub(super) fn put_cells(table: &Table, columns: &[usize], row: usize, into: &mut Vec<u8>) {
     for column in columns {
         put_cell(table, *column, row, into);
@@ -236,7 +236,7 @@ pub(super) fn part_of(table: &Table, column: usize, row: usize) -> Result<Part, 
 /// The most units that a column of decimals holds, of 38 digits.
 pub(super) const MOST: u128 = 10_u128.pow(38) - 1;
 
-/// Puts what a cell comes to behind other bytes, as a cell.
+/// Puts what a cell comes to after other bytes, as a cell.
 pub(super) fn put_part(part: Part, into: &mut Vec<u8>) {
     match part {
         Part::Units(units) => {
@@ -286,7 +286,7 @@ fn taken_part(bytes: &mut &[u8]) -> io::Result<Result<Part, u8>> {
     })
 }
 
-/// How many rows a sum is of, as a cell behind those that are summed.
+/// How many rows a sum is of, as a cell after those that are summed.
 pub(super) fn put_rows(rows: u64, into: &mut Vec<u8>) {
     put_part(Part::Units(rows.into()), into);
 }

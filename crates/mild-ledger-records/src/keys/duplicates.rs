@@ -1,4 +1,4 @@
-//! Keys that stand in several rows, and what is to become of each.
+//! Keys that are in several rows, and what is to become of each.
 
 use super::Duplicates;
 use super::making::{KeySetting, MadeKeys};
@@ -64,7 +64,7 @@ impl KeyScan {
     }
 }
 
-/// The row that is told of beside a key.
+/// The row that is told of next to a key.
 pub(crate) fn row_of(payload: &[u8]) -> io::Result<RowId> {
     Ok(read_payload(payload)?.0)
 }
@@ -278,7 +278,7 @@ pub(crate) struct Decisions {
 }
 
 impl Decisions {
-    /// Nothing is decided: every row stands for itself.
+    /// Nothing is decided: every row represents itself.
     pub(crate) fn none() -> Self {
         Self { left_out: VecDeque::new(), merge: None, next: None, begun: false }
     }

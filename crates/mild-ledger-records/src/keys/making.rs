@@ -75,12 +75,12 @@ pub(crate) fn put_key(columns: &[usize], table: &Table, row: usize, key: &mut So
     })
 }
 
-/// The hash that stands before a key, as [`put_hashed`] put it there.
+/// The hash that comes before a key, as [`put_hashed`] put it there.
 pub(crate) fn hash_of(hashed: &[u8]) -> u64 {
     hashed.first_chunk().map_or(0, |first| u64::from_be_bytes(*first))
 }
 
-/// Puts a key behind other bytes, its hash first: keys are distinguished by it, and only those of one hash compared as they are.
+/// Puts a key after other bytes, its hash first: keys are distinguished by it, and only those of one hash compared as they are.
 pub(crate) fn put_hashed(key: &SortKey, into: &mut Vec<u8>) {
     into.extend_from_slice(&xxh3_64(key.as_bytes()).to_be_bytes());
     into.extend_from_slice(key.as_bytes());

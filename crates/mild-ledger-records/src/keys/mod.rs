@@ -1,4 +1,4 @@
-//! Keys that stand in several rows.
+//! Keys that are in several rows.
 
 mod duplicates;
 mod making;
@@ -7,7 +7,7 @@ mod seen;
 pub(crate) use duplicates::{Decision, Decisions, DuplicateSummary, FoundDuplicates, KeyScan, row_of};
 pub(crate) use making::{KeyMaker, KeySetting, MadeKeys, hash_of, put_hashed, put_key};
 
-/// What to do with rows whose key stands in an earlier row.
+/// What to do with rows whose key is in an earlier row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Duplicates {
     SetAside,

@@ -1,4 +1,4 @@
-//! Keys as they go by, of which those are wanted that may stand in several rows.
+//! Keys as they go by, of which those are wanted that may be in several rows.
 
 use super::making::hash_of;
 use crate::sorting::{Log, Merge, Sorter};
@@ -25,7 +25,7 @@ enum Held {
 }
 
 impl SeenKeys {
-    /// What is more than memory should hold stands in nameless files in this folder.
+    /// What is more than memory should hold is in nameless files in this folder.
     pub(super) fn new(folder: &Path) -> Self {
         Self::with_hashes(folder, MOST_HASHES)
     }
@@ -52,7 +52,7 @@ impl SeenKeys {
         }
     }
 
-    /// The keys by themselves, each with the rows in which it stands in the order of those; keys that stand in one row only may be left out.
+    /// The keys by themselves, each with the rows in which it is in the order of those; keys that are in one row only may be left out.
     pub(super) fn finish(mut self) -> io::Result<Merge> {
         match std::mem::replace(&mut self.held, Held::Nothing) {
             Held::Nothing => Sorter::new(&self.folder).finish(),
@@ -80,7 +80,7 @@ impl SeenKeys {
     }
 }
 
-/// The hashes that stand there more than once.
+/// The hashes that are there more than once.
 fn repeated(mut hashes: Vec<u64>) -> HashSet<u64, ahash::RandomState> {
     hashes.sort_unstable();
     let pairs = hashes.windows(2).filter(|pair| pair.first() == pair.last());

@@ -1,4 +1,4 @@
-//! How many different texts a column holds, and whether one stands twice: in memory while they are few, by sorting on disk where
+//! How many different texts a column holds, and whether one occurs twice: in memory while they are few, by sorting on disk where
 //! there are many and none was met twice.
 
 use crate::sorting::Sorter;
@@ -14,7 +14,7 @@ pub(super) struct Texts {
     /// Each hash with the first row that has it.
     first_rows: HashMap<u64, u64>,
     state: State,
-    /// The first two rows of a text that stands twice.
+    /// The first two rows of a text that occurs twice.
     repeat: Option<(u64, u64)>,
     duplicates: u64,
 }
@@ -25,7 +25,7 @@ enum State {
     Held,
     /// More than are held, none of which was met twice: they go to be sorted.
     Sorted,
-    /// More than are held, some of which stand twice.
+    /// More than are held, some of which occur twice.
     TooMany,
 }
 
@@ -196,7 +196,7 @@ mod tests {
             let all = of(&[&["a", "b", "c"], &["d", "e"]], most);
             assert_eq!(all, TextsFound { distinct: Distinct::Exactly(5), repeat: None }, "{most}");
         }
-        // A text that stands twice far apart is found by sorting.
+        // A text that occurs twice far apart is found by sorting.
         for most in [1, 100] {
             let twice = of(&[&["a", "b", "c"], &["d", "a"]], most);
             assert_eq!(twice, TextsFound { distinct: Distinct::Exactly(4), repeat: Some((1, 5)) }, "{most}");

@@ -13,7 +13,7 @@ pub struct Look {
     pub format: &'static str,
     /// The sign between cells, where it is not a comma.
     pub separator: Option<char>,
-    /// The line of the header, where others stand above it.
+    /// The line of the header, where others are above it.
     pub header_line: Option<u64>,
     /// The encoding that had to be named for it, in the words of plans.
     pub encoding: Option<&'static str>,
@@ -186,7 +186,7 @@ pub struct LookedAmounts {
     pub decimals: u8,
     /// How many values are below zero.
     pub negative: u64,
-    /// Values with letters of credit and of debit behind them.
+    /// Values with letters of credit and of debit after them.
     pub credit_and_debit: (u64, u64),
     /// Signs and codes of currencies, with how many values each.
     pub currencies: Vec<(String, u64)>,
@@ -224,13 +224,13 @@ pub struct LookedDates {
     pub failures: Vec<ValueMet>,
     /// Whether nothing but the first pattern could be meant, though it does not read every value.
     pub beyond_doubt: bool,
-    /// A pattern that reads every value once something is named beside it, and what.
+    /// A pattern that reads every value once something is named next to it, and what.
     pub wants: Option<(String, &'static str)>,
-    /// Dates that stand for none, each with how many, and the first rows.
+    /// Dates that represent none, each with how many, and the first rows.
     pub fillers: Vec<(Filler, u64, Vec<u64>)>,
     /// Values with a time of day other than midnight.
     pub times: u64,
-    /// Values with an offset from UTC or a zone behind the time.
+    /// Values with an offset from UTC or a zone after the time.
     pub offsets: u64,
     /// The days, by the first of the patterns.
     pub days: DaysSeen,
@@ -240,7 +240,7 @@ pub struct LookedDates {
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct LookedPattern {
-    /// The pattern in words, with what stands beside it.
+    /// The pattern in words, with what is next to it.
     pub pattern: String,
     /// Values that it reads.
     pub reads: u64,
@@ -263,7 +263,7 @@ impl LookedColumn {
         words.any(|word| WORDS.contains(&word))
     }
 
-    /// Two rows with the same value, where so few values stand twice that a person would take the column for a key.
+    /// Two rows with the same value, where so few values occur twice that a person would take the column for a key.
     #[must_use]
     pub fn rare_repeat(&self) -> Option<(u64, u64)> {
         let may_be_key = matches!(self.holds, Holding::Text | Holding::WholeNumber { .. });
@@ -291,7 +291,7 @@ impl Look {
         codes().find(|column| HEADERS.contains(&column.name.trim().to_lowercase().as_str()))
     }
 
-    /// The columns in which no value is blank and none stands twice, so that each tells the rows apart.
+    /// The columns in which no value is blank and none occurs twice, so that each tells the rows apart.
     #[must_use]
     pub fn keys(&self) -> Vec<&str> {
         let broken: u64 = self.broken.iter().map(|rows| rows.count).sum();

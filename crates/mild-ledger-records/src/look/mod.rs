@@ -176,7 +176,7 @@ fn look_stoppable(
     })
 }
 
-/// What those who work share.
+/// What the workers share.
 struct Shared {
     /// Different texts of a column that one of them holds.
     most_texts: usize,
@@ -207,7 +207,7 @@ impl Shared {
 /// A row with its number, its cells cut short.
 type Row = (u64, Vec<String>);
 
-/// What one of those who work noted.
+/// What one of the workers noted.
 struct Notes {
     columns: Vec<ColumnNotes>,
     broken: BTreeMap<String, (u64, Vec<u64>)>,

@@ -5,8 +5,8 @@ use mild_ledger::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 use std::path::Path;
 
 impl Look {
-    /// The beginning of a plan for the file: its `[records]` as they were found, and an output, so that it runs as it stands.
-    /// What is ambiguous or wants something named stands in it as a remark.
+    /// The beginning of a plan for the file: its `[records]` as they were found, and an output, so that it runs as it is.
+    /// What is ambiguous or wants something named is in it as a remark.
     #[must_use]
     pub fn plan_text(&self) -> String {
         self.plan_text_with(&PlanParts::default())
@@ -141,7 +141,7 @@ impl Look {
         !self.key_of_plan(parts).is_empty()
     }
 
-    /// The columns of the key: those named, or the first that tells the rows apart and is no amount.
+    /// The columns of the key: those named, or the first that tells the rows apart and is not an amount.
     fn key_of_plan(&self, parts: &PlanParts) -> Vec<String> {
         if !parts.key.is_empty() {
             return parts.key.clone();
@@ -161,7 +161,7 @@ impl Look {
         }
     }
 
-    /// A part of the records, with a line for each of its columns; nothing where it has none. A header that stands twice cannot
+    /// A part of the records, with a line for each of its columns; nothing where it has none. A header that occurs twice cannot
     /// be named.
     fn put_part(&self, out: &mut String, part: &str, lines_of: impl Fn(&LookedColumn) -> Vec<Line>) {
         let is_once = |name: &str| self.columns.iter().filter(|column| column.name == name).count() == 1;
@@ -181,7 +181,7 @@ impl Look {
     }
 }
 
-/// What a plan says beside what was found of its file.
+/// What a plan says besides what was found of its file.
 #[derive(Debug, Clone, Default)]
 pub struct PlanParts {
     /// Its title.

@@ -1,10 +1,10 @@
-//! The as-of date as somebody writes it.
+//! The as-of date as a user writes it.
 
 use crate::columns::AsOfDate;
 use mild_ledger::{Date, DateTime, Error, NamedDay};
 use std::str::FromStr;
 
-/// An as-of date as somebody wrote it: a date, a date with a time of it, a day named from today, or now.
+/// An as-of date as a user wrote it: a date, a date with a time of it, a day named from today, or now.
 ///
 /// ```
 /// use mild_ledger_records::AsOf;

@@ -5,7 +5,7 @@ use crate::mistakes::{At, Value, Walk};
 use mild_ledger::Decimal;
 use toml::de::DeValue;
 
-/// The key that stands for the number of rows, and not for a column.
+/// The key that represents the number of rows, not a column.
 const ROWS: &str = "rows";
 
 pub(super) fn read(walk: &mut Walk, value: &Value<'_>) -> Option<ControlPlan> {

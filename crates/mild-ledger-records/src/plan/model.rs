@@ -113,11 +113,11 @@ pub(crate) struct ControlOf {
     pub(crate) total: Decimal,
 }
 
-/// What stands for standard output where a plan names the file of its rows.
+/// What represents standard output where a plan names the file of its rows.
 pub(crate) const STANDARD_OUTPUT: &str = "-";
 
 impl Plan {
-    /// The plan's title as it stands, `{as_of}` not filled in; its file name where it states none.
+    /// The plan's title as it is, `{as_of}` not filled in; its file name where it states none.
     #[must_use]
     pub fn title(&self) -> &str {
         &self.title.value
@@ -165,7 +165,7 @@ impl Plan {
         &self.path
     }
 
-    /// The plan for one who looks at its reports and keeps no file: its outputs stand in this folder, and of the rows no more is written than what
+    /// The plan for one who looks at its reports and keeps no file: its outputs are in this folder, and of the rows no more is written than what
     /// the proof reads back: amounts with their currencies, or the first column where there are none.
     ///
     /// ```
@@ -217,7 +217,7 @@ impl Plan {
         self.path.parent().unwrap_or(Path::new(""))
     }
 
-    /// Where an output of a name stands. In another folder than the plan's, whatever the name says: none leads out of it.
+    /// Where an output of a name is. In another folder than the plan's, whatever the name says: none leads out of it.
     pub(crate) fn output_place(&self, name: &str) -> PathBuf {
         let Some(folder) = &self.output_folder else { return self.folder().join(name) };
         let inside = Path::new(name).components().filter_map(|part| match part {

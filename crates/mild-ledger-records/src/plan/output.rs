@@ -167,7 +167,7 @@ fn check_heeded(walk: &mut Walk, table: &DeTable<'_>, form: &SinkForm, rows: &At
     }
 }
 
-/// A file beside that of the rows, which cannot be standard output.
+/// A file next to that of the rows, which cannot be standard output.
 pub(super) fn read_file(walk: &mut Walk, value: &Value<'_>) -> Option<At<String>> {
     let name = walk.text(value, "the name of a file").and_then(|name| check_name(walk, name))?;
     if name.value == STANDARD_OUTPUT {

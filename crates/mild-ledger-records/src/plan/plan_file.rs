@@ -27,7 +27,7 @@ impl Plan {
         Self::of(&source, input)
     }
 
-    /// A plan from a text, as if it stood in a file of this name, which need not be there: the plan's paths start from the folder
+    /// A plan from a text, as if it was in a file of this name, which need not be there: the plan's paths start from the folder
     /// of it, its receipt is named after it, and mistakes name it.
     ///
     /// # Errors

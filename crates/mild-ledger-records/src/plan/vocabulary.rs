@@ -1,4 +1,4 @@
-//! The keys of the parts of a plan that stand alone, and those that they will hold later.
+//! The keys of the parts of a plan that are alone, and those that they will hold later.
 
 use crate::mistakes::Keys;
 

@@ -6,12 +6,12 @@ use mild_ledger::Scale;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 
-/// The first rows behind a cell that are held.
+/// The first rows of a cell that are held.
 const MOST_ROWS: usize = 12;
 /// The most cells of a report that can be opened; of more none are, so that what is opened does not depend on chance.
 const MOST_CELLS: usize = 2_000;
 
-/// Rows behind cells, each cell by the names of its row and the number of its column.
+/// Rows that make up cells, each cell by the names of its row and the number of its column.
 #[derive(Default, Serialize, Deserialize)]
 pub(super) struct Behind {
     cells: HashMap<(Vec<String>, u16), Cell>,

@@ -129,7 +129,7 @@ impl Tally for CurrencyTallies {
         let Some((first, tally)) = self.tallies.pop_first() else {
             return self.report.tally().finish(layout);
         };
-        // A row without a currency stands last.
+        // A row without a currency comes last.
         let mut tallies = vec![(first, tally)];
         tallies.extend(self.tallies);
         tallies.sort_by(|(one, _), (other, _)| (one.is_empty(), one).cmp(&(other.is_empty(), other)));

@@ -19,7 +19,7 @@ pub struct Report {
     pub seen_from: Vec<Date>,
     /// What it counted.
     pub tables: Vec<ReportTable>,
-    /// The rows behind its cells, where people may open them.
+    /// The rows that make up its cells, where people may open them.
     pub behind: Vec<RowsBehind>,
     /// Its figures in one sentence, whose pieces follow each other as they are.
     pub answer: Vec<ReportCell>,
@@ -27,11 +27,11 @@ pub struct Report {
     pub explanation: Vec<String>,
     /// How its figures add up to what was written.
     pub proof: Vec<ProofLine>,
-    /// Sentences on what a reader should know beside the figures.
+    /// Sentences on what a reader should know next to the figures.
     pub notes: Vec<String>,
 }
 
-/// The rows behind a cell of a table.
+/// The rows that make up a cell of a table.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct RowsBehind {
@@ -41,23 +41,23 @@ pub struct RowsBehind {
     pub row: Vec<String>,
     /// The header of its column.
     pub column: String,
-    /// What stands in the cell.
+    /// What is in the cell.
     pub figure: ReportCell,
-    /// How many rows are behind it.
+    /// How many rows make it up.
     pub count: u64,
-    /// The first of them: by its key, by where it stands, and with its part of the figure.
+    /// The first of them: by its key, by where it is, and with its part of the figure.
     pub rows: Vec<RowBehind>,
     /// What else is in the figure.
     pub besides: Option<RowBehind>,
 }
 
-/// A row behind a cell.
+/// A row that is part of a cell.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct RowBehind {
     /// Its key.
     pub key: String,
-    /// Where it stands, in words.
+    /// Where it is, in words.
     pub place: String,
     /// Its part of the figure.
     pub part: ReportCell,

@@ -13,7 +13,7 @@ use std::sync::Arc;
 /// How the column is called that names the currency of each row.
 const CURRENCY: &str = "currency";
 
-/// Rows without the sums that stand between and below them, so that whoever takes them up counts nothing twice.
+/// Rows without the sums that are between and below them, so that whoever takes them up counts nothing twice.
 pub(crate) struct FlatTable {
     columns: Vec<String>,
     kinds: Vec<CellKind>,
@@ -209,7 +209,7 @@ impl FlatTable {
     }
 }
 
-/// The tables whose rows stand in the file of a report.
+/// The tables whose rows are in the file of a report.
 fn first_tables(report: &Report) -> impl Iterator<Item = &ReportTable> {
     report.tables.iter().filter(|table| table.rank == TableRank::First)
 }

@@ -1,4 +1,4 @@
-//! Measures: figures by name, each beside what it is worked out from.
+//! Measures: figures by name, each besides what it is worked out from.
 
 use super::{ReportCell, ReportRows, ReportTable, RowOrder, TableRank};
 use mild_ledger::{Decimal, Error, ErrorKind, Quotient, Rounding};

@@ -50,17 +50,17 @@ use toml::de::DeTable;
 
 /// A kind of report, by its word.
 pub(crate) struct ReportKind {
-    /// What stands behind `kind`.
+    /// What comes after `kind`.
     pub(crate) word: &'static str,
     /// What it holds, as the page of plans says it.
     #[cfg_attr(not(test), expect(dead_code, reason = "the page of plans is held to it by a test"))]
     pub(crate) gives: &'static str,
     /// What it is called where the plan gives it no title.
     title: &'static str,
-    /// The keys that say more of it, beside `kind` and `title`.
+    /// The keys that say more of it, next to `kind` and `title`.
     pub(crate) keys: &'static [&'static str],
     read: ReadReport,
-    /// What programs are given of it beside its tables.
+    /// What programs are given of it besides its tables.
     further: fn(&Report) -> Vec<(&'static str, ReportDetail)>,
 }
 
@@ -94,7 +94,7 @@ pub(crate) struct Heading {
 
 /// A report as a plan says it.
 pub(crate) trait PlannedReport: Debug + Send + Sync {
-    /// Its title, and where it stands in the plan.
+    /// Its title, and where it is in the plan.
     fn heading(&self) -> &Heading;
 
     /// Whether it asks for the as-of date.
@@ -216,7 +216,7 @@ pub(crate) fn keys(kind: &ReportKind) -> Vec<&'static str> {
 }
 
 impl Report {
-    /// What programs are given of it beside its tables, by its kind.
+    /// What programs are given of it besides its tables, by its kind.
     #[must_use]
     pub fn further(&self) -> Vec<(&'static str, ReportDetail)> {
         let kind = KINDS.iter().find(|kind| kind.word == self.kind);
@@ -240,7 +240,7 @@ fn counted(count: u64, one: &str, more: &str) -> String {
     format!("{count} {}", if count == 1 { one } else { more })
 }
 
-/// The key of a row in words, the parts of one of several columns behind each other; nothing where the plan names no key.
+/// The key of a row in words, the parts of one of several columns after each other; nothing where the plan names no key.
 fn key_of(layout: &Layout, table: &Table, row: usize) -> String {
     let parts = layout.key.iter().map(|column| table.shown(*column, row).trim().to_owned());
     parts.collect::<Vec<_>>().join(" / ")

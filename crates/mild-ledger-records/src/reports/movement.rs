@@ -107,7 +107,7 @@ struct RowsOfMovement {
 struct MovementTally {
     report: Arc<BoundMovement>,
     movement: Movement,
-    /// Whether a row stood in each place on one of the dates.
+    /// Whether a row was in each place on one of the dates.
     has_rows: Vec<bool>,
     /// What is open on the earlier date and on the later one.
     open: [i128; 2],

@@ -1,9 +1,9 @@
-//! Periods as they stand in tables.
+//! Periods as they are in tables.
 
 use crate::columns::titled;
 use mild_ledger::{Date, Period, PeriodRule};
 
-/// What a period is called, seen from a date: one that goes on behind that is not finished.
+/// What a period is called, seen from a date: one that goes on after that is not finished.
 pub(super) fn label_as_of(period: &Period, as_of: Option<Date>) -> String {
     let goes_on = |as_of: &Date| period.dates().contains(*as_of) && *as_of < period.dates().last();
     match as_of.filter(goes_on) {

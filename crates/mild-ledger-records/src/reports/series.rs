@@ -109,7 +109,7 @@ fn joined(mut parts: Vec<(Date, Report)>) -> Option<Report> {
     Some(Report { seen_from: dates, behind: Vec::new(), tables, answer, explanation, proof, notes, ..report })
 }
 
-/// Tables of several dates below each other, each row behind its date.
+/// Tables of several dates below each other, each row after its date.
 fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
     let (_, last) = tables.last()?;
     let names = last.names;
@@ -117,7 +117,7 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
     let nothing: Vec<ReportCell> = columns.iter().map(|name| nothing_of(tables, name)).collect();
     let (mut rows, mut sums) = (Vec::new(), Vec::new());
     for (date, table) in tables {
-        // Where each column of theirs stands in all; each place is taken once.
+        // Where each column of theirs is in all; each place is taken once.
         let mut places: Vec<usize> = Vec::with_capacity(table.columns.len());
         for name in &table.columns {
             let free = |(nth, known): &(usize, &String)| *known == name && !places.contains(nth);
@@ -213,7 +213,7 @@ fn shows_of_all(tables: &[(Date, &ReportTable)]) -> Option<String> {
     Some(both.collect::<Vec<_>>().join(" "))
 }
 
-/// The columns of all tables; one that is not in the first stands behind the one that it follows where it is.
+/// The columns of all tables; one that is not in the first comes after the one that it follows where it is.
 fn all_columns(tables: &[(Date, &ReportTable)]) -> Vec<String> {
     let mut all: Vec<String> = Vec::new();
     for (_, table) in tables {

@@ -1,4 +1,4 @@
-//! A report of some rows only: those of which the plan's conditions hold. The others stand in its proof.
+//! A report of some rows only: those of which the plan's conditions hold. The others are in its proof.
 
 use super::{
     BoundReport, Heading, ProofAgainst, ProofLine, ProofPart, ProofValue, Report, Tally, counted,

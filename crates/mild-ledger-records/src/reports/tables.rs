@@ -2,7 +2,7 @@
 
 use super::ReportCell;
 
-/// A table of figures, and what may be shown beside them.
+/// A table of figures, and what may be shown next to them.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct ReportTable {
@@ -16,23 +16,23 @@ pub struct ReportTable {
     pub shows: Option<String>,
     /// The names of its columns, each with its unit where it has one.
     pub columns: Vec<String>,
-    /// How many columns tell the rows apart; figures stand behind them.
+    /// How many columns tell the rows apart; figures come after them.
     pub names: usize,
     /// Its rows, each with a cell a column; in their own order, or largest first.
     pub rows: ReportRows,
     /// The order of its rows.
     pub order: RowOrder,
-    /// Rows that stand between the others, and for several of them, in the order in which they stand.
+    /// Rows that are between the others, and for several of them, in the order in which they are.
     pub sums: Vec<SumRow>,
     /// The figures of all rows together, with a cell a column.
     pub total: Option<Vec<ReportCell>>,
-    /// Further figures of all rows, which stand below the total: in each row its name, and a cell for each column of figures.
+    /// Further figures of all rows, which are below the total: in each row its name, and a cell for each column of figures.
     pub further: Vec<Vec<ReportCell>>,
     /// The columns whose figures sum to that of the total.
     pub summed: Vec<usize>,
     /// The column of which each row, and of whose total each column, is a share that is worth showing.
     pub share_of: Option<usize>,
-    /// The column of which a bar a row may be drawn, for those who look.
+    /// The column of which a bar a row may be drawn, for readers.
     pub bars: Option<usize>,
     /// The columns of the total that lead from one of them to another, where a picture may show that.
     pub leads: Option<Leads>,
@@ -56,13 +56,13 @@ pub struct Leads {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum TableRank {
-    /// The first, whose rows stand in the file of the report.
+    /// The first, whose rows are in the file of the report.
     First,
     /// One that shows the same from another side, or what else there is; whoever takes up the file counts nothing twice.
     Further,
 }
 
-/// In what order rows stand.
+/// In what order rows are.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum RowOrder {
@@ -72,18 +72,18 @@ pub enum RowOrder {
     LargestFirst,
 }
 
-/// A row that stands for several.
+/// A row that represents several.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct SumRow {
-    /// How many of the other rows stand above it.
+    /// How many of the other rows are above it.
     pub behind: usize,
-    /// For which it stands.
+    /// For which it is.
     pub of: SumRowOf,
-    /// Its cells, one a column; those that are no sum are empty, but for its name.
+    /// Its cells, one a column; those that are not sum are empty, but for its name.
     pub cells: Vec<ReportCell>,
 }
 
-/// For which rows a row stands.
+/// For which rows a row is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum SumRowOf {
@@ -94,7 +94,7 @@ pub enum SumRowOf {
 }
 
 impl ReportTable {
-    /// What is left of the total beside the first rows, in a row under this name; only the figures that sum have any.
+    /// What is left of the total next to the first rows, in a row under this name; only the figures that sum have any.
     #[must_use]
     pub fn rest_behind(&self, shown: usize, name: &str) -> Vec<ReportCell> {
         let mut rest: Vec<ReportCell> = vec![ReportCell::Empty; self.columns.len()];
@@ -185,7 +185,7 @@ impl FromIterator<Vec<ReportCell>> for ReportRows {
     }
 }
 
-/// What a report has beside its tables, for programs.
+/// What a report has besides its tables, for programs.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum ReportDetail {

@@ -36,7 +36,7 @@ pub struct FileAgain {
 pub enum AgainState {
     /// Byte for byte what the receipt recorded.
     TheSame,
-    /// Another. The line of the first byte that differs from the file that stands there, where that still is what was recorded.
+    /// Another. The line of the first byte that differs from the file that is there, where that still is what was recorded.
     Differs {
         /// Counted from 1.
         first_line: Option<u64>,
@@ -57,7 +57,7 @@ impl RunAgain {
     }
 }
 
-/// Runs each run of a receipt once more, by the plan as it stands now and from the files that stand there now, into a folder of its own that is
+/// Runs each run of a receipt once more, by the plan as it is now and from the files that are there now, into a folder of its own that is
 /// gone afterwards; what each output comes to is compared with what the receipt recorded. Records that were named on the command line are to be named
 /// again.
 ///
@@ -99,7 +99,7 @@ fn one_again(
     }
     let lines = || entry.output.iter().filter(|line| line.file != STANDARD_OUTPUT);
     for line in lines() {
-        // Outputs may stand in folders below that of the plan.
+        // Outputs may be in folders below that of the plan.
         if let Some(folder) = plan.output_place(&line.file).parent() {
             std::fs::create_dir_all(folder).map_err(RecordsError::file(folder, "make it"))?;
         }

@@ -1,4 +1,4 @@
-//! The calendars that the columns of a plan count by: those beside them, and what of them is by rule.
+//! The calendars that the columns of a plan count by: those next to them, and what of them is by rule.
 
 use crate::columns::{Binder, CalendarByRule, CalendarMet, PlannedColumn, Step};
 use crate::table::Kind;
@@ -10,7 +10,7 @@ pub(super) struct Twin {
     pub(super) column: usize,
     /// The same by the other calendar.
     pub(super) twin: usize,
-    /// The calendar that the plan counts by, and the one beside it.
+    /// The calendar that the plan counts by, and the one next to it.
     pub(super) calendars: [String; 2],
 }
 
@@ -32,7 +32,7 @@ pub(super) struct OfColumn<'p> {
     pub(super) met: Vec<CalendarMet>,
 }
 
-/// The column by each calendar that stands beside its own, hidden. Where rows name their calendars, none stands for all of them.
+/// The column by each calendar that is next to its own, hidden. Where rows name their calendars, none represents all of them.
 pub(super) fn bind_twins(binder: &mut Binder<'_>, of: &OfColumn<'_>) -> Vec<Twin> {
     let mut twins = Vec::new();
     if binder.mistakes.count() > 0 {

@@ -1,4 +1,4 @@
-//! What the rows say that hangs on calendars: figures that rest on days which are not yet proclaimed, and figures that would be others by a calendar beside
+//! What the rows say that hangs on calendars: figures that rest on days which are not yet proclaimed, and figures that would be others by a calendar next to
 //! that of the plan.
 
 use super::job::Job;

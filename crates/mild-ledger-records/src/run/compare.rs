@@ -1,4 +1,4 @@
-//! Columns of the file beside those that the plan adds: where they agree, and what would explain it where they do not.
+//! Columns of the file besides those that the plan adds: where they agree, and what would explain it where they do not.
 
 use super::job::{Job, Pair};
 use super::outcome::{ComparedColumns, ComparedRow};

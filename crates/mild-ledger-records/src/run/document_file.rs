@@ -8,7 +8,7 @@ use std::fs::File;
 use std::io::Write;
 use std::path::Path;
 
-/// Writes bytes to the unfinished file of an output; what stands there afterwards is these bytes.
+/// Writes bytes to the unfinished file of an output; what is there afterwards is these bytes.
 pub(super) fn write(
     output: &Output,
     (mut file, part): (File, &Path),

@@ -85,7 +85,7 @@ impl<'j> ExceptionGroups<'j> {
         )
     }
 
-    /// What stood there, or what was wrong with it.
+    /// What was there, or what was wrong with it.
     fn what(&self, exception: &Exception) -> String {
         let what = match (exception.detail.as_str(), exception.subject) {
             ("", _) => shortened(&exception.text),

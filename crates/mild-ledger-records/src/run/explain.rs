@@ -37,7 +37,7 @@ pub struct RowsExplained {
 #[derive(Debug, Clone)]
 #[non_exhaustive]
 pub struct RowWorking {
-    /// Where it stands, in words.
+    /// Where it is, in words.
     pub place: String,
     /// What becomes of it, in words.
     pub becomes: String,
@@ -55,7 +55,7 @@ pub struct RowWorking {
 pub struct CellRead {
     /// The column's header.
     pub column: String,
-    /// What stood there.
+    /// What was there.
     pub text: String,
     /// What it was read as; empty where it could not be.
     pub read: String,

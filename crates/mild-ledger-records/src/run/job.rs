@@ -294,7 +294,7 @@ impl Job {
 
     /// The columns that an added one looks at; of one that is joined those of the key.
     pub(super) fn inputs_of(&self, column: usize) -> Vec<usize> {
-        // The columns of the steps stand behind those that are joined.
+        // The columns of the steps come after those that are joined.
         let first = self.setting.layout.columns.len() - self.steps.len();
         match column.checked_sub(first).and_then(|nth| self.steps.get(nth)) {
             Some(step) => step.inputs(),

@@ -70,7 +70,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::thread::Builder;
 use std::time::Duration;
 
-/// What a run is told beside its plan.
+/// What a run is told besides its plan.
 ///
 /// ```
 /// use mild_ledger_records::{AsOf, ExistingFiles, RunRequest};
@@ -90,7 +90,7 @@ pub struct RunRequest {
     receipt: Option<PathBuf>,
     /// How long the process that begins a run in parts may give no sign of life to the others.
     patience: Option<Duration>,
-    /// Who reads records that stand at addresses.
+    /// Who reads records that are at addresses.
     remote: Remote,
     /// Asked where the run is interrupted.
     stop: Stop,
@@ -121,14 +121,14 @@ impl RunRequest {
     }
 
     /// A file of records in place of the plan's, relative to the working folder, or one more of them; `*` and `?` in its name
-    /// stand for any signs and for one, and `-` for standard input.
+    /// represent any signs and for one, and `-` for standard input.
     #[must_use]
     pub fn with_records(mut self, records: impl Into<PathBuf>) -> Self {
         self.records.push(records.into());
         self
     }
 
-    /// What to do with files that stand where outputs go; they are kept unless this says otherwise.
+    /// What to do with files that are where outputs go; they are kept unless this says otherwise.
     #[must_use]
     pub fn with_existing(self, existing: ExistingFiles) -> Self {
         Self { existing, ..self }
@@ -141,13 +141,13 @@ impl RunRequest {
         Self { workers: Some(workers), ..self }
     }
 
-    /// So many of the rows that are written to look at, inputs beside results, edge cases first; none unless this says otherwise.
+    /// So many of the rows that are written to look at, inputs next to results, edge cases first; none unless this says otherwise.
     #[must_use]
     pub fn with_sample(self, rows: usize) -> Self {
         Self { sample: rows, ..self }
     }
 
-    /// Who reads records that stand at addresses; a run without reads those of this machine alone.
+    /// Who reads records that are at addresses; a run without reads those of this machine alone.
     #[must_use]
     pub fn with_remote_files(self, files: Arc<dyn RemoteFiles>) -> Self {
         Self { remote: Remote::by(files), ..self }
@@ -239,7 +239,7 @@ impl Watch<'_> {
     }
 }
 
-/// Runs a plan. Either all outputs stand in their places afterwards, the receipt among them, or none was
+/// Runs a plan. Either all outputs are in their places afterwards, the receipt among them, or none was
 /// touched.
 ///
 /// # Errors
@@ -334,7 +334,7 @@ fn run_stoppable(
     write_reports(&mut outcome, plan, &staging, of_reports, (draw, watch))?;
     let mut entry = receipt_entry(&outcome, as_of_said, plan.folder());
     if plan.output_folder.is_some() && request.receipt.is_some() {
-        // The folder of the other outputs is gone when somebody reads this receipt.
+        // The folder of the other outputs is gone when a user reads this receipt.
         entry.output.retain(|line| line.file == STANDARD_OUTPUT);
     }
     watch.check()?;
@@ -343,7 +343,7 @@ fn run_stoppable(
     Ok(outcome)
 }
 
-/// Writes the files of reports, each with its number among all that are staged, once all is known that stands in them.
+/// Writes the files of reports, each with its number among all that are staged, once all is known that is in them.
 fn write_reports<'o>(
     outcome: &mut RunOutcome,
     plan: &Plan,

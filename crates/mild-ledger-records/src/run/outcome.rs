@@ -32,11 +32,11 @@ pub struct RunOutcome {
     pub dates: Vec<ColumnDates>,
     /// The signs of the figures in columns of intervals, in the plan's order.
     pub figures: Vec<ColumnFigures>,
-    /// What stands in the columns that the plan adds, those that are joined first.
+    /// What is in the columns that the plan adds, those that are joined first.
     pub added: Vec<AddedColumn>,
     /// A few rows to look at, where they were asked for.
     pub sample: Option<Sample>,
-    /// Columns of the file beside added ones, where the plan compares them.
+    /// Columns of the file next to added ones, where the plan compares them.
     pub compared: Vec<ComparedColumns>,
     /// The files that columns were joined from, in the plan's order.
     pub joined: Vec<JoinedFile>,
@@ -52,7 +52,7 @@ pub struct RunOutcome {
     pub notes: Vec<String>,
     /// A sentence on repeated keys, where there were any.
     pub duplicates: Option<String>,
-    /// Texts written behind an apostrophe because a spreadsheet would have run them as formulas.
+    /// Texts written after an apostrophe because a spreadsheet would have run them as formulas.
     pub cells_behind_apostrophe: u64,
     /// The calendars that columns counted by.
     pub calendars: Vec<UsedCalendar>,
@@ -60,7 +60,7 @@ pub struct RunOutcome {
     pub outputs: Vec<RunFile>,
     /// The rows, where the plan sends them to standard output.
     pub held_rows: Option<HeldRows>,
-    /// Where the receipt stands.
+    /// Where the receipt is.
     pub receipt: PathBuf,
 }
 
@@ -90,7 +90,7 @@ impl RunOutcome {
     }
 }
 
-/// What stands in a column that a plan adds, over the rows written.
+/// What is in a column that a plan adds, over the rows written.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct AddedColumn {
@@ -106,7 +106,7 @@ pub struct AddedColumn {
     pub largest: Option<EndRow>,
     /// The mean of numbers as they are shown, to their decimals and at least two.
     pub mean: Option<String>,
-    /// The value in the middle, of two their mean, of dates the earlier; none where more different values stand in the column
+    /// The value in the middle, of two their mean, of dates the earlier; none where more different values are in the column
     /// than are held.
     pub median: Option<String>,
     /// The values of texts and labels with their rows, in their order; none where there are too many.
@@ -115,7 +115,7 @@ pub struct AddedColumn {
     pub first: Option<EndRow>,
 }
 
-/// A column of the file beside one that the plan adds, over the rows written.
+/// A column of the file next to one that the plan adds, over the rows written.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct ComparedColumns {
@@ -147,9 +147,9 @@ pub struct ComparedColumns {
 pub struct ComparedRow {
     /// Its key; empty where the plan has none.
     pub key: String,
-    /// Where it stands, in words.
+    /// Where it is, in words.
     pub place: String,
-    /// What stands in the file, as it was read.
+    /// What is in the file, as it was read.
     pub theirs: String,
     /// What was added.
     pub ours: String,
@@ -163,7 +163,7 @@ pub struct EndRow {
     pub value: String,
     /// The key of the row; empty where the plan has none.
     pub key: String,
-    /// Where it stands.
+    /// Where it is.
     pub place: String,
     /// The columns that the value comes from, each with its own.
     pub inputs: Vec<(String, String)>,
@@ -172,7 +172,7 @@ pub struct EndRow {
     pub working: Option<CellWorking>,
 }
 
-/// A few of the rows written, with inputs beside results.
+/// A few of the rows written, with inputs next to results.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct Sample {
@@ -186,7 +186,7 @@ pub struct Sample {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct SampledRow {
-    /// Where it stands.
+    /// Where it is.
     pub place: String,
     /// The edge that it is at: `29 February`, `holiday`, `below zero`, `zero`, `empty`, `month end`, `rest day`, or `any`.
     pub chosen_for: String,
@@ -370,9 +370,9 @@ pub struct ExceptionGroup {
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct RunFile {
-    /// As it was named: an output as in the plan, a file beside the plan without its folder.
+    /// As it was named: an output as in the plan, a file next to the plan without its folder.
     pub name: String,
-    /// Where it stands.
+    /// Where it is.
     pub path: PathBuf,
     /// The rows of a file of rows, a header left out; none for a plan or a calendar.
     pub rows: Option<u64>,

@@ -51,7 +51,7 @@ pub(super) struct Output {
     pub(super) columns: Vec<String>,
     /// How it is written, where it is a file of text.
     pub(super) form: SinkForm,
-    /// For each column of amounts of the job where it stands among the columns; `None` where it does not.
+    /// For each column of amounts of the job where it is among the columns; `None` where it does not.
     pub(super) summed: Vec<Option<Summed>>,
 }
 
@@ -67,7 +67,7 @@ impl Output {
 pub(super) struct Summed {
     pub(super) place: usize,
     pub(super) scale: Scale,
-    /// How its numbers stand there.
+    /// How its numbers are there.
     pub(super) notation: Notation,
     pub(super) name: String,
     pub(super) currency: CurrencyIn,
@@ -84,7 +84,7 @@ impl Summed {
     }
 }
 
-/// Where the currency of a column of amounts stands in an output.
+/// Where the currency of a column of amounts is in an output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum CurrencyIn {
     /// The column has no currencies.
@@ -264,7 +264,7 @@ impl OutputSink {
         })
     }
 
-    /// How rows stand in it.
+    /// How rows are in it.
     pub(super) fn form(&self) -> &Arc<dyn RowForm> {
         &self.form
     }

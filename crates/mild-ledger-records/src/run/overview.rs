@@ -1,4 +1,4 @@
-//! What stands in the columns that a plan adds, so that a person can look at it: both ends, the middle, and the rows to count off.
+//! What is in the columns that a plan adds, so that a person can look at it: both ends, the middle, and the rows to count off.
 
 use super::job::Job;
 use super::outcome::{AddedColumn, EndRow};
@@ -36,7 +36,7 @@ struct Ends {
     largest: (i128, RowId, EndRow),
 }
 
-/// How often each value stands in a column.
+/// How often each value is in a column.
 #[derive(Serialize, Deserialize)]
 enum Values {
     /// Of an order: numbers, dates.

@@ -39,7 +39,7 @@ pub(super) struct Sinks<'j> {
 }
 
 impl<'j> Sinks<'j> {
-    /// The writers of the files of a pass, one for each output, and the readers behind them.
+    /// The writers of the files of a pass, one for each output, and the readers after them.
     pub(super) fn new(
         job: &'j Job,
         writing: Writing<'_>,
@@ -272,7 +272,7 @@ impl<'j> Collector<'j> {
     }
 }
 
-/// What is counted of a pass beside its workers: by who reads, and by who writes.
+/// What is counted of a pass besides its workers: by who reads, and by who writes.
 pub(super) struct Counted {
     pub(super) rows_read: u64,
     pub(super) input: Vec<SourceEnd>,
@@ -282,7 +282,7 @@ pub(super) struct Counted {
 }
 
 impl PassResult {
-    /// What one worker counted, who has taken over what all others did, and those who read and wrote.
+    /// What one worker counted, who has taken over what all others did, and the threads that read and wrote.
     pub(super) fn of(
         job: &Job,
         worker: Worker<'_>,
@@ -351,7 +351,7 @@ impl Job {
 
 /// Where more than one row in a hundred, and at least three, is set aside: how many of how many, and why.
 pub(super) fn rows_doubt(rows: &RowCounts, groups: &[ExceptionGroup]) -> Option<String> {
-    // One row of many is no doubt, and one of four is.
+    // One row of many is not a doubt, and one of four is.
     let many = rows.set_aside >= 3 && rows.set_aside * 100 > rows.read;
     if !many && (rows.set_aside == 0 || rows.set_aside * 4 < rows.read) {
         return None;

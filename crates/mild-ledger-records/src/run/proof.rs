@@ -36,7 +36,7 @@ pub(super) fn check(
         let what = format!("the file of {} changed after it was written", file.holds.said());
         return Err(RecordsError::Proof { what });
     }
-    // The currencies of a column stand one behind the other.
+    // The currencies of a column are one after the other.
     let columns: Vec<&[AmountProof]> =
         outcome.amounts.chunk_by(|one, other| one.column == other.column).collect();
     agree("the columns of amounts", &columns.len(), "those that were read back", &back.sums.len())?;
@@ -97,7 +97,7 @@ fn check_places(amount: &AmountProof) -> Result<(), RecordsError> {
     )
 }
 
-/// What was written of a column, in each of its currencies, is what stands in the output.
+/// What was written of a column, in each of its currencies, is what is in the output.
 fn check_read_back(amounts: &[AmountProof], back: Option<&SumsInOutput>) -> Result<(), RecordsError> {
     let agrees = |amount: &AmountProof, sum: Decimal| {
         agree(

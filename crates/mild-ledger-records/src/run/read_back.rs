@@ -1,4 +1,4 @@
-//! The outputs read back from their files, behind the writers.
+//! The outputs read back from their files, after the writers.
 
 use super::job::Job;
 use super::outputs::{CurrencyIn, Holds, Output, Summed};
@@ -18,7 +18,7 @@ use std::sync::mpsc::sync_channel;
 use std::thread::{Builder, JoinHandle};
 use std::time::Duration;
 
-/// What stands in the output files.
+/// What is in the output files.
 pub(super) struct ReadBack {
     pub(super) files: Vec<FileReadBack>,
     pub(super) rows_set_aside: u64,
@@ -35,7 +35,7 @@ pub(super) enum SumsInOutput {
     Together(Decimal),
 }
 
-/// What stands in one of them.
+/// What is in one of them.
 pub(super) struct FileReadBack {
     pub(super) holds: Holds,
     pub(super) end: SourceEnd,
@@ -43,7 +43,7 @@ pub(super) struct FileReadBack {
     pub(super) is_untouched: bool,
 }
 
-/// Readers of the outputs, each behind its writer on a thread of its own.
+/// Readers of the outputs, each after its writer on a thread of its own.
 pub(super) struct ReadBehind {
     files: Vec<Behind>,
 }
@@ -51,10 +51,10 @@ pub(super) struct ReadBehind {
 struct Behind {
     holds: Holds,
     part: PathBuf,
-    /// Where the file will stand.
+    /// Where the file will be.
     place: PathBuf,
     progress: Progress,
-    /// How the file stood when its writer had closed it.
+    /// How the file was when its writer had closed it.
     closed: Option<FileFacts>,
     thread: Option<JoinHandle<Result<Found, RecordsError>>>,
 }

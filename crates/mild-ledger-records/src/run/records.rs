@@ -1,4 +1,4 @@
-//! The files of records of a run: which they are, and how they stood when it began.
+//! The files of records of a run: which they are, and how they were when it began.
 
 use super::RunRequest;
 use super::job::RecordsShape;
@@ -12,13 +12,13 @@ use std::io::{self, IsTerminal, Write};
 use std::path::{Component, Path, PathBuf};
 use tempfile::TempPath;
 
-/// The files of records, and how each stood when the run began.
+/// The files of records, and how each was when the run began.
 pub(super) struct Records {
     /// As the plan or the caller named them.
     pub(super) name: String,
     pub(super) files: Vec<RecordsFile>,
     file_column: Option<String>,
-    /// Who reads those that stand at addresses.
+    /// Who reads those that are at addresses.
     remote: Remote,
     stop: Stop,
     /// What came through standard input, which is gone with this.
@@ -42,11 +42,11 @@ impl RecordsFile {
     }
 }
 
-/// How records stood when the run began.
+/// How records were when the run began.
 enum Stood {
     InFile(FileFacts),
     AtAddress(RemoteFile),
-    /// A server, which reads for one query what stands at one moment.
+    /// A server, which reads for one query what is at one moment.
     OnServer,
 }
 
@@ -60,7 +60,7 @@ impl Stood {
     }
 }
 
-/// What stands for standard input where a file of records is named.
+/// What represents standard input where a file of records is named.
 const STANDARD_INPUT: &str = "-";
 
 /// The most files that are read as one: the number of a file has twenty bits, and second files have some of them.
@@ -101,7 +101,7 @@ impl Records {
         Ok(records)
     }
 
-    /// Adds the file of a name, or all those that a name with `*` or `?` in it stands for, in the order of their names.
+    /// Adds the file of a name, or all those that a name with `*` or `?` in it represents, in the order of their names.
     fn add(&mut self, plan: &Plan, (name, path): (String, PathBuf)) -> Result<(), RecordsError> {
         if name == STANDARD_INPUT {
             let piped = spooled()?;
@@ -143,7 +143,7 @@ impl Records {
     /// Adds the file at an address, or all files at one that ends as that of a folder does and are read as records, in the order of their names.
     fn add_address(&mut self, name: &str) -> Result<(), RecordsError> {
         let place = Path::new(name);
-        // What stands before an @ or behind a ? may let anybody in, and would be shown with the address.
+        // What comes before an @ or after a ? may let any user in, and would be shown with the address.
         if name.contains(['@', '?', '#']) {
             return Err(RecordsError::request(
                 "the address of the records holds @, ? or #, and is not used",
@@ -267,7 +267,7 @@ fn is_output(path: &Path, output: &Path) -> bool {
     let name = output.file_name().unwrap_or_default().to_string_lossy();
     let like = name.replace(['[', '*', '?'], "?").replace(AS_OF_FIELD, "????-??-??");
     let pattern = glob::Pattern::new(&like);
-    // A folder may be named as the one that the plan stands in.
+    // A folder may be named as the one that the plan is in.
     let folder = |path: &Path| -> PathBuf {
         let parts = path.parent().into_iter().flat_map(Path::components);
         parts.filter(|part| *part != Component::CurDir).collect()
@@ -276,7 +276,7 @@ fn is_output(path: &Path, output: &Path) -> bool {
         && pattern.is_ok_and(|like| like.matches(&path.file_name().unwrap_or_default().to_string_lossy()))
 }
 
-/// The files whose names are like a path, but for what an earlier run of the plan wrote beside its records, though its name may be like theirs.
+/// The files whose names are like a path, but for what an earlier run of the plan wrote next to its records, though its name may be like theirs.
 fn records_like(plan: &Plan, path: &Path) -> Result<Vec<PathBuf>, RecordsError> {
     let outputs = [&plan.output_rows, &plan.output_exceptions];
     let outputs = outputs.into_iter().chain(plan.report_files.iter().flatten()).chain(&plan.output_documents);

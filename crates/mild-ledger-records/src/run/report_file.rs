@@ -13,7 +13,7 @@ use std::fs::File;
 use std::num::NonZeroUsize;
 use std::path::Path;
 
-/// A report that was written, and the texts that stand behind an apostrophe because a spreadsheet would have run them.
+/// A report that was written, and the texts that come after an apostrophe because a spreadsheet would have run them.
 pub(super) struct ReportWritten {
     pub(super) file: RunFile,
     pub(super) behind_apostrophe: u64,

@@ -1,4 +1,4 @@
-//! A few rows with their inputs beside their results, chosen so that edge cases come first.
+//! A few rows with their inputs next to their results, chosen so that edge cases come first.
 
 use super::job::Job;
 use super::outcome::{Sample, SampledRow};

@@ -8,7 +8,7 @@ use crate::table::{Batch, Layout, Table};
 use crate::typing::Place;
 use mild_ledger::Date;
 
-/// Columns behind all of the plan: of one date from which others are seen, or of reports.
+/// Columns after all of the plan: of one date from which others are seen, or of reports.
 pub(super) struct View {
     joins: Vec<Join>,
     steps: Vec<Box<dyn Step>>,
@@ -99,7 +99,7 @@ impl View {
         &self.joins
     }
 
-    /// Adds its columns behind those that there are. What is to be said of them was said of those seen from the as-of date.
+    /// Adds its columns after those that there are. What is to be said of them was said of those seen from the as-of date.
     pub(super) fn add_columns(
         &self,
         setting: &Setting,

@@ -47,7 +47,7 @@ pub(super) struct Worked {
     pub(super) read: ReadSoFar,
 }
 
-/// One of those who work on batches, with what it counted.
+/// One of the workers on batches, with what it counted.
 pub(super) struct Worker<'j> {
     job: &'j Job,
     chunks: Box<dyn ChunkReader>,
@@ -345,7 +345,7 @@ impl Places {
             let Some(scale) = job.scale(*column) else { continue };
             let all = [&read.sums, written, &self.set_aside, &self.merged, &self.not_selected];
             let mut currencies: Vec<&str> = all.iter().flat_map(|sums| sums.currencies(nth)).collect();
-            // What no row has is nothing all the same; a row that names no currency stands last.
+            // What no row has is nothing all the same; a row that names no currency comes last.
             currencies.extend(currencies.is_empty().then_some(""));
             currencies.sort_unstable_by_key(|currency| (currency.is_empty(), *currency));
             currencies.dedup();

@@ -12,7 +12,7 @@ pub(super) fn cell_working(
     (column, row): (usize, usize),
 ) -> CellWorking {
     let layout = &job.setting.layout;
-    // The columns of the steps stand behind those that are joined.
+    // The columns of the steps come after those that are joined.
     let first = layout.columns.len() - job.steps.len();
     let nth = column.checked_sub(first);
     let step = nth.and_then(|nth| job.steps.get(nth));

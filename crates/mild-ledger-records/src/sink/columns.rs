@@ -39,7 +39,7 @@ pub(super) enum Words {
     TakenOver,
 }
 
-/// What stands in a cell.
+/// What is in a cell.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Value<'b> {
     Empty,
@@ -73,7 +73,7 @@ fn unknown(field: &Field) -> io::Error {
 fn values_of<'b>(field: &Field, array: &'b dyn Array) -> Option<ColumnValues<'b>> {
     let words = match field.metadata().get(meaning::WORDS).map(String::as_str) {
         Some(meaning::OWN) => Words::Own,
-        // A text of which nobody says whose it is may be anybody's.
+        // A text of which nobody says whose it is may be any user's.
         _ => Words::TakenOver,
     };
     Some(match array.data_type() {

@@ -15,7 +15,7 @@ impl Counted {
         Self { file: BufWriter::new(file), checksum: Checksum::default() }
     }
 
-    /// The sum of all bytes, once they stand in the file.
+    /// The sum of all bytes, once they are in the file.
     pub(super) fn finish(mut self) -> io::Result<u64> {
         self.file.flush()?;
         Ok(self.checksum.finish())

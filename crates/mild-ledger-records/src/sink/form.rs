@@ -64,7 +64,7 @@ impl SinkForm {
         self.table.as_deref().unwrap_or(TABLE)
     }
 
-    /// How numbers stand in the file.
+    /// How numbers are in the file.
     pub(crate) fn notation(&self) -> Notation {
         Notation::with_marks(self.decimal_mark, ThousandsMark::default()).unwrap_or_default()
     }

@@ -38,7 +38,7 @@ pub(crate) struct SinkKind {
     takes: &'static [SinkPart],
     /// Whether it is part of this build.
     is_built: bool,
-    /// How rows with these columns stand in a file of it.
+    /// How rows with these columns are in a file of it.
     form: Form,
     /// Begins a file with these columns.
     create: Create,
@@ -52,9 +52,9 @@ type Create = fn(Target<'_>, &Schema, &SinkForm) -> io::Result<Box<dyn Sink>>;
 pub(crate) struct Target<'t> {
     /// The unfinished file, opened to be written.
     pub(crate) file: File,
-    /// Where it stands until it is whole.
+    /// Where it is until it is whole.
     pub(crate) part: &'t Path,
-    /// Where it will stand then.
+    /// Where it will be then.
     pub(crate) place: &'t Path,
 }
 
@@ -62,7 +62,7 @@ pub(crate) struct Target<'t> {
 pub(crate) const KINDS: [&SinkKind; 5] =
     [&csv::KIND, &json_lines::KIND, &workbook::KIND, &parquet::KIND, &sqlite::KIND];
 
-/// How rows stand in a file of a format. It has no state, so that several may put rows into their form at once, and rows
+/// How rows are in a file of a format. It has no state, so that several may put rows into their form at once, and rows
 /// in it can be sorted before they are written.
 pub(crate) trait RowForm: Send + Sync {
     /// Puts rows of a record batch, which has the columns of the file, into their form.
@@ -73,7 +73,7 @@ pub(crate) trait RowForm: Send + Sync {
 #[derive(Debug, Default)]
 pub(crate) struct RowBytes {
     pub(crate) rows: ByteRows,
-    /// Texts that stand behind an apostrophe because a spreadsheet would have run them.
+    /// Texts that come after an apostrophe because a spreadsheet would have run them.
     pub(crate) behind_apostrophe: u64,
 }
 
@@ -82,7 +82,7 @@ pub(crate) trait Sink: Send {
     /// Writes rows.
     fn write(&mut self, rows: &RowBytes) -> io::Result<()>;
 
-    /// Bytes that stand in the file by now.
+    /// Bytes that are in the file by now.
     fn bytes_written(&self) -> u64;
 
     /// Writes what is left, and says what was written.
@@ -96,7 +96,7 @@ pub(crate) struct Written {
     pub(crate) rows: u64,
     /// The quick sum of its bytes.
     pub(crate) checksum: u64,
-    /// Texts that stand behind an apostrophe because a spreadsheet would have run them.
+    /// Texts that come after an apostrophe because a spreadsheet would have run them.
     pub(crate) behind_apostrophe: u64,
 }
 
@@ -118,7 +118,7 @@ impl SinkKind {
         self.is_built
     }
 
-    /// How rows with these columns stand in a file.
+    /// How rows with these columns are in a file.
     pub(crate) fn form(&self, columns: &Schema, form: &SinkForm) -> io::Result<Arc<dyn RowForm>> {
         (self.form)(columns, form)
     }

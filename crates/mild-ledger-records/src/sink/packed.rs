@@ -22,7 +22,7 @@ impl RowForm for PackedForm {
     }
 }
 
-/// What a byte says of those behind it.
+/// What a byte says of those after it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Holds {
     Nothing = b'_' as isize,

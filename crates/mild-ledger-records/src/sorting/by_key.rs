@@ -14,7 +14,7 @@ pub(super) fn sort(entries: &mut [Entry], bytes: &[u8]) {
     }
 }
 
-/// Sorts entries whose keys are alike in so many pieces, and whose prefixes are the pieces behind those.
+/// Sorts entries whose keys are alike in so many pieces, and whose prefixes are the pieces after those.
 fn sort_from(entries: &mut [Entry], bytes: &[u8], pieces: usize) {
     if pieces == MOST_PIECES {
         entries.sort_by(|one, other| one.key(bytes).cmp(other.key(bytes)));

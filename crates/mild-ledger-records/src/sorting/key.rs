@@ -8,7 +8,7 @@ pub(crate) enum Direction {
 }
 
 impl Direction {
-    /// What may stand behind the name of what is ordered by.
+    /// What may come after the name of what is ordered by.
     pub(crate) const WORDS: [(&str, Self); 4] = [
         ("smallest first", Self::SmallestFirst),
         ("largest first", Self::LargestFirst),
@@ -52,7 +52,7 @@ impl SortKey {
             self.push_characters(text.as_bytes(), direction);
             return;
         }
-        // Most texts: their letters in one case, and behind them a bit a letter for its own, which is shorter than the text
+        // Most texts: their letters in one case, and after them a bit a letter for its own, which is shorter than the text
         // once more and orders as it does; never zero, so that nothing of it is escaped.
         let from = self.bytes.len() + 1;
         self.push_plain(text.as_bytes());

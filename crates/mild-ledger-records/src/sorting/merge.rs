@@ -11,7 +11,7 @@ use std::ops::Range;
 /// Gives the entries of all runs by key.
 #[derive(Debug)]
 pub(crate) struct Merge {
-    /// The runs by the entry that each stands at, least key first.
+    /// The runs by the entry that each is at, least key first.
     heads: BinaryHeap<Run>,
     /// Whether the first one's entry was given; it moves on at the next call.
     is_given: bool,
@@ -44,13 +44,13 @@ impl Merge {
     }
 }
 
-/// One run with the entry it stands at.
+/// One run with the entry it is at.
 #[derive(Debug)]
 struct Run {
     rest: Rest,
     /// The first bytes of the key, which tell most keys apart.
     prefix: u64,
-    /// Where the key and the payload stand in the bytes.
+    /// Where the key and the payload are in the bytes.
     key: Range<usize>,
     payload: Range<usize>,
     /// Earlier runs hold what was given earlier, so they win a tie.
@@ -112,7 +112,7 @@ impl Run {
 }
 
 impl Buffered {
-    /// The lengths of the next key and payload, all of which stands in the buffer then; `None` at the end.
+    /// The lengths of the next key and payload, all of which is in the buffer then; `None` at the end.
     fn next_lengths(&mut self) -> io::Result<Option<(usize, usize)>> {
         let waiting = self.buffer.len() - self.at;
         if waiting == 0 && self.fill_to(1)? == 0 {

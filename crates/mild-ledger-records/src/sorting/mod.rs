@@ -62,7 +62,7 @@ struct Held {
 struct Entry {
     /// The first bytes of the key, which tell most keys apart.
     prefix: u64,
-    /// Where the key and the payload stand among the bytes.
+    /// Where the key and the payload are among the bytes.
     key: Place,
     payload: Place,
 }

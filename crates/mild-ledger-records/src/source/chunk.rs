@@ -21,7 +21,7 @@ impl ChunkSize {
     }
 }
 
-/// Bytes of a file that hold whole rows, with where they stand.
+/// Bytes of a file that hold whole rows, with where they are.
 #[derive(Debug, PartialEq, Eq)]
 pub(crate) struct Chunk {
     /// The file, by its number among the files of records.

@@ -15,7 +15,7 @@ const INPUT: usize = 256 << 10;
 const INPUT_AT_FIRST: usize = 8 << 10;
 /// Room that is given to every read.
 const LEAST_ROOM: usize = 64;
-/// The mark at the beginning of a file in UTF-8, which is no part of its text.
+/// The mark at the beginning of a file in UTF-8, which is not a part of its text.
 const BYTE_ORDER_MARK: &[u8] = b"\xef\xbb\xbf";
 
 /// A file from its first byte to its last, of which some wait to be taken.
@@ -34,7 +34,7 @@ pub(super) struct FileBytes {
 }
 
 impl FileBytes {
-    /// The text of a file behind its byte order mark, if it has one, unpacked and in UTF-8.
+    /// The text of a file after its byte order mark, if it has one, unpacked and in UTF-8.
     pub(super) fn begin(
         path: &Path,
         raw: RawBytes,
@@ -90,7 +90,7 @@ impl FileBytes {
         self.input.get(self.position..self.filled).unwrap_or_default()
     }
 
-    /// Whether nothing comes behind those that wait.
+    /// Whether nothing comes after those that wait.
     pub(super) fn is_at_end(&self) -> bool {
         self.at_end
     }
@@ -120,7 +120,7 @@ impl FileBytes {
         Ok(())
     }
 
-    /// Reads more bytes behind those that wait, which are moved to the front, or given more room.
+    /// Reads more bytes after those that wait, which are moved to the front, or given more room.
     pub(super) fn fill(&mut self) -> Result<(), RecordsError> {
         if self.position > 0 {
             self.input.copy_within(self.position..self.filled, 0);

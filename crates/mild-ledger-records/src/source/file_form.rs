@@ -4,9 +4,9 @@
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub(crate) struct FileForm {
     pub(crate) signs: Signs,
-    /// The line of the header, where others stand before it.
+    /// The line of the header, where others come before it.
     pub(crate) header_line: Option<u64>,
-    /// How its bytes stand for signs, where the plan says it.
+    /// How its bytes represent signs, where the plan says it.
     pub(crate) encoding: Option<Encoding>,
     /// The sheet of a workbook.
     pub(crate) sheet: Option<SheetChoice>,
@@ -66,7 +66,7 @@ pub(crate) enum TableChoice {
     Query(String),
 }
 
-/// What stands between the cells of a row, and around one that holds such a sign.
+/// What is between the cells of a row, and around one that holds such a sign.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct Signs {
     pub(crate) separator: u8,
@@ -80,7 +80,7 @@ impl Default for Signs {
     }
 }
 
-/// How bytes stand for the signs of a text.
+/// How bytes represent the signs of a text.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Encoding {
     Utf8,

@@ -80,7 +80,7 @@ pub(crate) struct Reading {
     pub(crate) blocks: Blocks,
     /// How it is written.
     pub(crate) form: FileForm,
-    /// Who reads it where it stands at an address.
+    /// Who reads it where it is at an address.
     pub(crate) remote: Remote,
     /// Asked where the run is interrupted, for readers that may wait long.
     #[cfg_attr(
@@ -128,12 +128,12 @@ pub(crate) enum Blocks {
 
 /// A file that this program writes, to be read back from its first byte.
 pub(crate) struct OwnFile {
-    /// Where it stands, for messages.
+    /// Where it is, for messages.
     pub(crate) path: PathBuf,
     pub(crate) input: Box<dyn Read + Send>,
     /// The columns that it was begun with.
     pub(crate) columns: Vec<String>,
-    /// What stands between the cells of a file of text.
+    /// What is between the cells of a file of text.
     pub(crate) signs: Signs,
     /// The table of a database.
     #[cfg_attr(not(feature = "sqlite"), allow(dead_code))] // nobody else has tables
@@ -163,7 +163,7 @@ pub(crate) trait Source: Send {
     /// Bounds the chunks.
     fn with_chunks_of(&mut self, size: ChunkSize);
 
-    /// The next rows, not looked into further than to where each ends; `None` behind the last.
+    /// The next rows, not looked into further than to where each ends; `None` after the last.
     fn next_chunk(&mut self) -> Result<Option<Chunk>, RecordsError>;
 
     /// A reader of its chunks.
@@ -370,7 +370,7 @@ impl SourceKind {
     }
 }
 
-/// What a packed file holds, which stands before the ending of the packing.
+/// What a packed file holds, which comes before the ending of the packing.
 fn inside_of(path: &Path) -> &Path {
     match path.extension() {
         Some(ending) if PACKED.iter().any(|packed| ending.eq_ignore_ascii_case(packed)) => {

@@ -7,7 +7,7 @@ use crate::handover::{Saved, Saving};
 use serde::{Deserialize, Serialize};
 use std::path::Path;
 
-/// A part of a file of records that holds whole rows, and can be read without what stands before it.
+/// A part of a file of records that holds whole rows, and can be read without what comes before it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Piece {
     /// The file, by its number among the files of records.
@@ -19,7 +19,7 @@ pub struct Piece {
     pub(crate) place: PiecePlace,
 }
 
-/// Where a piece stands in its file.
+/// Where a piece is in its file.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) enum PiecePlace {
     /// It is all of the file, which cannot be read from the middle: it is packed, or its text is in another encoding.

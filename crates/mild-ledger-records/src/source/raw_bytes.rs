@@ -1,4 +1,4 @@
-//! The bytes of a file as they stand in it, hashed and summed as they go by.
+//! The bytes of a file as they are in it, hashed and summed as they go by.
 
 use crate::files::{BlockHasher, BlockHashes, Checksum, Fingerprint, HashKind, Hasher, ParkedFile};
 use std::io::{self, Read};

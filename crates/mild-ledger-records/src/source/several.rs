@@ -1,4 +1,4 @@
-//! The files of records of a run, one behind the other, their columns matched by name.
+//! The files of records of a run, one after the other, their columns matched by name.
 
 use super::{
     Blocks, Chunk, ChunkReader, ChunkSize, ColumnType, Piece, Reading, Source, SourceEnd, Survey,
@@ -119,7 +119,7 @@ impl Sources {
         })
     }
 
-    /// The names of the columns: those of the first file, behind them what later ones have beside those.
+    /// The names of the columns: those of the first file, after them what later ones have besides those.
     pub(crate) fn columns(&self) -> &[String] {
         &self.columns
     }

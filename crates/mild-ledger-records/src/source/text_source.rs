@@ -8,7 +8,7 @@ use std::io::{Seek, SeekFrom};
 use std::path::Path;
 use std::sync::Arc;
 
-/// Where bytes are cut: behind so many of them, which hold a number of rows, broken ones among them.
+/// Where bytes are cut: after so many of them, which hold a number of rows, broken ones among them.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
 pub(super) struct Cut {
     pub(super) bytes: usize,
@@ -38,13 +38,13 @@ pub(super) struct TextSource<C> {
     kept: Kept,
     size: ChunkSize,
     rows_read: u64,
-    /// Bytes of the text behind which nothing is taken, though what stands there may be looked at: whether a row is broken may be seen only behind
+    /// Bytes of the text after which nothing is taken, though what is there may be looked at: whether a row is broken may be seen only after
     /// its end.
     until: Option<u64>,
 }
 
 impl<C: Cutter> TextSource<C> {
-    /// The rows behind the bytes that were taken already, such as a header.
+    /// The rows after the bytes that were taken already, such as a header.
     pub(super) fn new(source: usize, bytes: FileBytes, cutter: C, columns: Vec<String>, kept: Kept) -> Self {
         let size = ChunkSize::of_rows_with(1);
         Self { source, bytes, cutter, columns: columns.into(), kept, size, rows_read: 0, until: None }
@@ -89,7 +89,7 @@ impl<C: Cutter> Source for TextSource<C> {
             };
             let bytes = self.bytes.waiting().get(..cut.bytes).unwrap_or_default().to_vec();
             self.bytes.take(cut.bytes);
-            // Lines of nothing alone are no chunk.
+            // Lines of nothing alone are not a chunk.
             if cut.rows > 0 {
                 let first_row = self.rows_read + 1;
                 self.rows_read += cut.rows;

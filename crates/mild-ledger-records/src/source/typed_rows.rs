@@ -325,7 +325,7 @@ impl ChunkReader for PackedRows {
                 self.batch.push_broken(BrokenRow { number, line: row.line, fault, beginning });
                 continue;
             }
-            // Cells behind the last one that holds something are blank.
+            // Cells after the last one that holds something are blank.
             let cell = |nth: usize| row.cells.get(nth).copied().unwrap_or((CellType::Text, ""));
             self.batch.push_typed_row(number, row.line, cell);
         }

@@ -11,7 +11,7 @@ use crate::table::TypedDigits;
 pub(super) struct TypesMet {
     texts: u64,
     numbers: u64,
-    /// The most digits of a number before and behind the decimal mark.
+    /// The most digits of a number before and after the decimal mark.
     digits: (usize, usize),
     dates: u64,
     times: u64,

@@ -176,7 +176,7 @@ fn skip_frames(input: &mut BufReader<impl Read>) -> io::Result<()> {
     }
 }
 
-/// The frames of a zstd file, one behind the other.
+/// The frames of a zstd file, one after the other.
 struct ZstdFrames<R: Read> {
     /// The file between two frames.
     rest: Option<BufReader<R>>,

@@ -9,7 +9,7 @@ use arrow_buffer::{Buffer, OffsetBuffer, ScalarBuffer};
 use arrow_schema::{DataType, Field, Schema, SchemaRef};
 use std::sync::Arc;
 
-/// Rows of a file as columns of text, with where each stood, and the rows between them that are broken.
+/// Rows of a file as columns of text, with where each was, and the rows between them that are broken.
 #[derive(Debug)]
 pub(crate) struct Batch {
     /// A column of text for each of the file, of none for one that is not kept.
@@ -43,9 +43,9 @@ pub(crate) enum RowFault {
     },
     NotUtf8,
     HeaderAgain,
-    /// A quote within a cell that does not begin with one, or something behind a closing quote.
+    /// A quote within a cell that does not begin with one, or something after a closing quote.
     StrayQuote,
-    /// A line that is no JSON (RFC 8259), or no object of it.
+    /// A line that is not JSON (RFC 8259), or not an object of it.
     NotAnObject,
     /// A list or an object in place of a value.
     NestedValue,
@@ -127,9 +127,9 @@ impl TextColumn {
         };
         next.offsets.push(0);
         let Self { texts, offsets } = std::mem::replace(self, next);
-        // Each ends behind the one before.
+        // Each ends after the one before.
         let offsets = OffsetBuffer::new(ScalarBuffer::from(offsets));
-        // Texts one behind the other are text, and begin and end where texts do.
+        // Texts one after the other are text, and begin and end where texts do.
         StringArray::try_new(offsets, Buffer::from_vec(texts.into_bytes()), None)
             .unwrap_or_else(|_| StringArray::from(Vec::<&str>::new()))
     }

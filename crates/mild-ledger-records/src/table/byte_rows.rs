@@ -1,4 +1,4 @@
-//! Many short runs of bytes, one behind the other: rows as they stand in a file, or keys.
+//! Many short runs of bytes, one after the other: rows as they are in a file, or keys.
 
 use std::ops::Range;
 
@@ -21,7 +21,7 @@ impl ByteRows {
         self.ends.reserve(rows);
     }
 
-    /// Where the bytes of the next one are put, behind those of all others; [`end_row`](Self::end_row) ends it.
+    /// Where the bytes of the next one are put, after those of all others; [`end_row`](Self::end_row) ends it.
     pub(crate) fn open_row(&mut self) -> &mut Vec<u8> {
         &mut self.bytes
     }
@@ -51,7 +51,7 @@ impl ByteRows {
         &self.bytes
     }
 
-    /// Where each stands among the bytes of all.
+    /// Where each is among the bytes of all.
     pub(crate) fn ranges(&self) -> impl Iterator<Item = Range<usize>> + '_ {
         let starts = std::iter::once(0).chain(self.ends.iter().copied());
         starts.zip(&self.ends).map(|(start, end)| start..*end)

@@ -45,7 +45,7 @@ pub(crate) struct Numbers {
     pub(crate) exact: Option<Column<Quotient>>,
 }
 
-/// Buckets by their labels, and behind them those of rows without a figure.
+/// Buckets by their labels, and after them those of rows without a figure.
 #[derive(Debug, Clone)]
 pub(crate) struct Bands {
     pub(super) labels: Dictionary,
@@ -87,7 +87,7 @@ impl Data {
 }
 
 impl Bands {
-    /// The labels of buckets, and behind them those of rows without a figure.
+    /// The labels of buckets, and after them those of rows without a figure.
     pub(crate) fn labels(buckets: &[String], without_figure: impl Fn(Gap) -> &'static str) -> StringArray {
         let gaps = Gap::ALL.iter().map(|gap| without_figure(*gap));
         StringArray::from_iter_values(buckets.iter().map(String::as_str).chain(gaps))

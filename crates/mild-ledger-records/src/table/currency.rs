@@ -3,7 +3,7 @@
 use crate::error::RecordsError;
 use std::borrow::Cow;
 
-/// The currency that a text names: its code of ISO 4217 in capitals, or the text as it stands without spaces, and without the
+/// The currency that a text names: its code of ISO 4217 in capitals, or the text as it is without spaces, and without the
 /// apostrophes that a spreadsheet's texts may begin with. A blank names none.
 pub(crate) fn currency_of(text: &str) -> Cow<'_, str> {
     let text = text.trim_start_matches('\'').trim();

@@ -56,7 +56,7 @@ impl Table {
         known.or_else(|| self.is_empty(column, row).then_some(Gap::Blank))
     }
 
-    /// Whether nothing stands in a cell, be it that nothing ever did or that it could not be read.
+    /// Whether nothing is in a cell, be it that nothing ever did or that it could not be read.
     pub(crate) fn is_empty(&self, column: usize, row: usize) -> bool {
         let is_there = |array: &dyn Array| row < array.len() && array.is_valid(row);
         match self.columns.get(column) {

@@ -10,7 +10,7 @@ use std::sync::Arc;
 pub(crate) struct LabelCount<'t> {
     pub(crate) label: &'t str,
     pub(crate) rows: u64,
-    /// Whether nothing stands in those rows, and the label says why.
+    /// Whether nothing is in those rows, and the label says why.
     pub(crate) is_empty: bool,
 }
 

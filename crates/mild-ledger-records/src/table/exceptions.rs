@@ -7,13 +7,13 @@ use std::fmt;
 /// One thing that was wrong, or noticed.
 #[derive(Debug, Serialize, Deserialize)]
 pub(crate) struct Exception {
-    /// Where the row stands.
+    /// Where the row is.
     pub(crate) origin: Origin,
     pub(crate) key: String,
     pub(crate) subject: ExceptionSubject,
     pub(crate) text: String,
     pub(crate) reason: Reason,
-    /// The particulars, behind the reason.
+    /// The particulars, after the reason.
     pub(crate) detail: String,
     /// What was expected, where the column does not say it.
     pub(crate) expected: String,

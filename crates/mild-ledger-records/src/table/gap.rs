@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 pub(crate) enum Gap {
     Blank,
-    /// A text stood there, or in a cell that it is worked out from, and could not be read.
+    /// A text was there, or in a cell that it is worked out from, and could not be read.
     Unreadable,
     NotBegun,
     NotBorn,

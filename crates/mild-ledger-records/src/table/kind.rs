@@ -27,7 +27,7 @@ pub(crate) enum Kind {
     Amount {
         scale: Scale,
     },
-    /// Numbers that are no amounts of the records, or that the plan adds, with a number of decimals.
+    /// Numbers that are not amounts of the records, or that the plan adds, with a number of decimals.
     Number {
         decimals: u8,
         figure: Option<Figure>,

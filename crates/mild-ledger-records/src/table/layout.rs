@@ -11,13 +11,13 @@ use std::borrow::Cow;
 pub(crate) struct Layout {
     /// The columns of the file, then those that the plan adds.
     pub(crate) columns: Vec<Column>,
-    /// Behind them, those that only reports look at, as they are seen from other dates.
+    /// After them, those that only reports look at, as they are seen from other dates.
     pub(crate) of_views: Vec<Column>,
     pub(crate) columns_of_file: usize,
     pub(crate) key: Vec<usize>,
     /// How the amounts and numbers of the file are written, a column each; none for columns of other things.
     pub(crate) written: Vec<Option<WrittenNumbers>>,
-    /// The files of records as they are called, and behind them those that columns are joined from.
+    /// The files of records as they are called, and after them those that columns are joined from.
     pub(crate) sources: Vec<String>,
     /// How many of them are files of records.
     pub(crate) files_of_records: usize,
@@ -56,7 +56,7 @@ impl Layout {
         self.sources.get(origin.source).map_or("", String::as_str)
     }
 
-    /// Where a row stands, in words.
+    /// Where a row is, in words.
     pub(crate) fn place(&self, origin: Origin) -> String {
         format!("row {} (line {}) of {}", origin.row, origin.line, self.source(origin))
     }
@@ -66,7 +66,7 @@ impl Layout {
         self.files_of_records > 1
     }
 
-    /// Where a row stands, its file named where that is not the only one of the records.
+    /// Where a row is, its file named where that is not the only one of the records.
     pub(crate) fn place_in_words(&self, origin: Origin) -> String {
         if self.has_several_files() || origin.source > 0 {
             return self.place(origin);

@@ -1,4 +1,4 @@
-//! Columns as a record batch of the Arrow columnar format, and what they mean as metadata beside their types.
+//! Columns as a record batch of the Arrow columnar format, and what they mean as metadata next to their types.
 
 use super::columns::Data;
 use super::data::Table;
@@ -53,7 +53,7 @@ fn no_column(column: usize) -> ArrowError {
 }
 
 impl Data {
-    /// The values as they are shown; what stands beside them, such as exact values and instants, stays behind.
+    /// The values as they are shown; what is next to them, such as exact values and instants, is left out.
     fn array(&self) -> Result<ArrayRef, ArrowError> {
         Ok(match self {
             Self::Text(texts) | Self::Made { texts, .. } => Arc::new(texts.clone()),

@@ -10,7 +10,7 @@ pub(super) const MOST_DIGITS: u16 = 30;
 pub(crate) struct TypedDigits {
     /// Before the decimal mark.
     pub(crate) whole: u16,
-    /// Behind it.
+    /// After it.
     pub(crate) decimals: u8,
 }
 

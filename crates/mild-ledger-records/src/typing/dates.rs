@@ -130,7 +130,7 @@ impl DateColumnReader {
         if self.time != TimeKept::Kept {
             return (Data::Date(date_array(dates)), gaps);
         }
-        // What stands in a row without a date has no meaning.
+        // What is in a row without a date has no meaning.
         let there = |clock: Vec<i64>| {
             let known = |(date, at): (Option<Date>, i64)| date.and(DateTime::from_microseconds(at).ok());
             moment_array(dates.iter().zip(clock).map(known))
@@ -197,7 +197,7 @@ impl DateColumnReader {
             _ => return plain(self.reader.push(text)),
         };
         let in_zone = match (&self.zone, behind) {
-            // A time with nothing behind it is what the clock showed; where times are dropped, its date is as it is written.
+            // A time with nothing after it is what the clock showed; where times are dropped, its date is as it is written.
             (Some(_), ZoneText::Absent) if self.time != TimeKept::Kept => Ok((at, at)),
             (None, ZoneText::Absent) => Ok((at, at)),
             (Some(zone), behind) => zone.local_and_utc_of(at, behind).map_err(|error| error.to_string()),

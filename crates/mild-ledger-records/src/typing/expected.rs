@@ -1,4 +1,4 @@
-//! What was expected in place of what stood there.
+//! What was expected in place of what was there.
 
 use crate::table::{DateKind, Exception, ExceptionSubject, Kind, Layout, Reason};
 

@@ -41,7 +41,7 @@ pub(super) fn read_date_column(
     Some(DateColumnPlan { column, written, time, zone, missing })
 }
 
-/// What stands beside the words of its patterns.
+/// What is next to the words of its patterns.
 fn read_settings(walk: &mut Walk, table: &DeTable<'_>) -> Option<PatternSettings> {
     let mut settings = PatternSettings::new();
     if let Some(value) = table.get("language") {

@@ -1,4 +1,4 @@
-//! Headers with a dot, which TOML takes for a path unless they stand in quotes.
+//! Headers with a dot, which TOML takes for a path unless they are in quotes.
 
 use crate::mistakes::{At, Walk};
 use toml::de::DeTable;

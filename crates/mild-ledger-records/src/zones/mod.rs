@@ -68,14 +68,14 @@ pub enum ZoneError {
     OtherLetters {
         /// The time.
         at: DateTime,
-        /// The letters behind it, such as `CEST`.
+        /// The letters after it, such as `CEST`.
         letters: String,
         /// The zone's name.
         zone: String,
         /// What its clock went by.
         those: String,
     },
-    /// The offset behind the time is not the one that the zone behind it had.
+    /// The offset after the time is not the one that the zone after it had.
     #[error(
         "{at}: {zone} did not have the offset that stands before it (allowed: the offset alone, or the one that the zone had)"
     )]
@@ -95,7 +95,7 @@ pub enum ZoneError {
     },
 }
 
-/// Reads an IANA name in any case. Names that stand for whatever the machine is set to are none.
+/// Reads an IANA name in any case. Names that represent whatever the machine is set to are none.
 impl FromStr for Zone {
     type Err = ZoneError;
 
@@ -201,12 +201,12 @@ impl Zone {
         }
     }
 
-    /// What calendar and clock showed in the zone, and in UTC, at a time behind which that stood. Letters such as `CEST`, which
-    /// stand for several zones in the world, are those of this zone's own clock.
+    /// What calendar and clock showed in the zone, and in UTC, at a time after which that was. Letters such as `CEST`, which
+    /// represent several zones in the world, are those of this zone's own clock.
     ///
     /// # Errors
     /// [`ZoneError::Unknown`] for the name of no zone; [`ZoneError::OtherLetters`] and [`ZoneError::OtherOffset`] where the zone's
-    /// clock did not go by what is written, but that an offset of 0 beside a name claims nothing (RFC 9557);
+    /// clock did not go by what is written, but that an offset of 0 next to a name claims nothing (RFC 9557);
     /// [`ZoneError::Skipped`] and [`ZoneError::Twice`] where no instant is meant, or two; [`ZoneError::OutOfRange`] at the ends of
     /// the calendar.
     ///
@@ -245,13 +245,13 @@ impl Zone {
                 self.holds(name, utc, minutes, at)?;
                 utc
             }
-            // A time with nothing behind it is what the clock of the zone showed.
+            // A time with nothing after it is what the clock of the zone showed.
             _ => self.utc_of(at)?,
         };
         Ok((self.local_of(utc)?, utc))
     }
 
-    /// The zone of a name that stands in cell after cell: read once, and kept. There are some hundreds in all.
+    /// The zone of a name that is in cell after cell: read once, and kept. There are some hundreds in all.
     fn behind_a_time(name: ZoneName) -> Result<Self, ZoneError> {
         static READ: RwLock<BTreeMap<String, Zone>> = RwLock::new(BTreeMap::new());
         let kept = READ.read().unwrap_or_else(PoisonError::into_inner).get(name.as_str()).cloned();

@@ -57,7 +57,7 @@ impl ClockChanges {
     }
 }
 
-/// A header and the parts behind it.
+/// A header and the parts after it.
 struct Block<'b> {
     version: u8,
     times: &'b [u8],

@@ -8,12 +8,12 @@ use std::fs;
 use std::path::Path;
 use std::sync::atomic::AtomicBool;
 
-/// A request that looks at a few rows, and overwrites what stands there.
+/// A request that looks at a few rows, and overwrites what is there.
 pub fn request() -> RunRequest {
     RunRequest::new().with_sample(3).with_existing(ExistingFiles::Overwrite)
 }
 
-/// What stands in the report that people get: all that they may open.
+/// What is in the report that people get: all that they may open.
 pub fn drawn(outcome: &RunOutcome) -> Vec<u8> {
     format!("{:#?}\n{:#?}", outcome.added, outcome.reports).into_bytes()
 }
@@ -33,7 +33,7 @@ pub fn left_by(
     assert!(receipt.contains("[[run.output]]"), "{receipt}");
     let mut shown = Vec::new();
     let mut rows = String::new();
-    // The files of rows come first, the exceptions behind them.
+    // The files of rows come first, the exceptions after them.
     let rest = outcome.outputs.iter().position(|file| file.name.contains("exceptions")).unwrap();
     let rest = outcome.outputs.split_off(rest);
     let of_rows = std::mem::take(&mut outcome.outputs);

@@ -1,4 +1,4 @@
-//! The plan of a folder run in parts, one behind the other: the plainest way to do it, which others are held against.
+//! The plan of a folder run in parts, one after the other: the plainest way to do it, which others are held against.
 
 use mild_ledger_records::{
     DrawReport, Heard, PartFile, PartJob, PartWorker, PartedEnd, PartedRun, Piece, Plan, RecordsError,
@@ -13,12 +13,12 @@ use std::sync::atomic::AtomicBool;
 pub struct Cutting {
     /// Bytes of a piece.
     pub bytes: usize,
-    /// How many work on the pieces, each on some behind each other.
+    /// How many work on the pieces, each on some after each other.
     pub parts: usize,
     pub job: JobOf,
 }
 
-/// Where those who work on parts have their job from.
+/// Where the workers on parts have their job from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum JobOf {
     /// They share it.
@@ -79,7 +79,7 @@ fn worked_on(run: &PartedRun<'_>, cutting: Cutting) -> Result<Vec<Heard>, Record
 
 /// Keys with what is told of each of their rows.
 type Keys = BTreeMap<Vec<u8>, Vec<Vec<u8>>>;
-/// What a row is ordered by, and where it stands.
+/// What a row is ordered by, and where it is.
 type Row = (Vec<u8>, arrow_array::RecordBatch, usize);
 
 fn work(

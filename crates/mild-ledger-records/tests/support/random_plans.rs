@@ -35,7 +35,7 @@ impl Seeded {
     }
 }
 
-/// A table of records, a file of payments beside it, and a plan over both.
+/// A table of records, a file of payments next to it, and a plan over both.
 #[derive(Debug)]
 pub struct RandomPlan {
     /// The name and the text of each file, the plan first.

@@ -13,7 +13,7 @@ pub(super) fn rendered(blocks: &[Block], charts: &mut usize) -> Markup {
     let mut parts: Vec<Markup> = Vec::new();
     for block in blocks {
         let markup = match block {
-            // They stand at the top.
+            // They are at the top.
             Block::Heading(_) | Block::Doubt(_) | Block::Answer(_) | Block::Section(_) | Block::PartEnds => {
                 continue;
             }

@@ -14,7 +14,7 @@ const POLICY: &str =
     "default-src 'none'; style-src 'unsafe-inline'; img-src data:; base-uri 'none'; form-action 'none'";
 
 /// The report of a run as a page (HTML): the answer first, what makes it doubtful, then each report with its tables and pictures, the exceptions,
-/// how each column was counted, the calendars, the proof and the files. Texts from records stand in it as texts.
+/// how each column was counted, the calendars, the proof and the files. Texts from records are in it as texts.
 #[must_use]
 pub fn run(outcome: &RunOutcome) -> String {
     page(&document::run(outcome, FileNames::OfThePlan, RunDetail::Full))

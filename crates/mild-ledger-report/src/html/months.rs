@@ -29,7 +29,7 @@ fn head(day: Weekday) -> Markup {
     html! { th scope="col" { abbr title=(name) { (short) } } }
 }
 
-/// How figures came about, each behind its rule.
+/// How figures came about, each after its rule.
 pub(super) fn workings(all: &[Working]) -> Markup {
     html! {
         dl {

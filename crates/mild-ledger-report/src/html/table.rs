@@ -19,7 +19,7 @@ pub(super) fn table(found: &Table, caption: Option<&str>) -> Markup {
 
 /// A table of few columns under a name that is said elsewhere too.
 pub(super) fn bare(found: &Table, named: &str) -> Markup {
-    // The rows behind the last line sum the others up.
+    // The rows after the last line sum the others up.
     let sums = found.lines.last().copied().unwrap_or(usize::MAX);
     let kept: Vec<(usize, &Column)> =
         found.columns.iter().enumerate().filter(|(_, column)| column.holds != Holds::Bars).collect();
@@ -66,7 +66,7 @@ fn of_cell(place: usize, column: &Column, cell: &Cell) -> Markup {
     }
 }
 
-/// A line stands above some rows, and sums stand out.
+/// A line is above some rows, and sums are set apart.
 fn class_of_row(table: &Table, row: usize, sums: usize) -> Option<&'static str> {
     match (table.lines.contains(&row), row >= sums) {
         (true, true) => Some("line sum"),

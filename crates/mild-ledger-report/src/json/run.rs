@@ -267,7 +267,7 @@ fn proved(value: ProofValue) -> Cell {
     }
 }
 
-/// What a kind of report has beside its tables.
+/// What a kind of report has besides its tables.
 struct Named(Vec<(&'static str, ReportDetail)>);
 
 impl Serialize for Named {
@@ -476,7 +476,7 @@ struct Table {
     shares: Option<TableShares>,
 }
 
-/// A row that stands for several, behind so many of the others.
+/// A row that represents several, after so many of the others.
 #[derive(Serialize)]
 struct SumCells {
     behind: usize,

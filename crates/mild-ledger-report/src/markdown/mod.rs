@@ -90,8 +90,8 @@ fn in_cell(text: &str) -> String {
     escaped(text).replace('|', "\\|")
 }
 
-/// Signs that would be markup behind a stroke, as CommonMark has it for all signs of ASCII that are no letters or digits, and those by which many
-/// readers know an address and make a link of it; what stands in a line stays in it.
+/// Signs that would be markup behind a stroke, as CommonMark has it for all signs of ASCII that are not letters or digits, and those by which many
+/// readers know an address and make a link of it; what is in a line stays in it.
 fn escaped(text: &str) -> String {
     let text = visible(text);
     let mut out = String::with_capacity(text.len());

@@ -1,4 +1,4 @@
-//! Bars below each other (SVG 1.1), to stand in a page whose ink and paper may be light or dark.
+//! Bars below each other (SVG 1.1), to be in a page whose ink and paper may be light or dark.
 
 use super::svg::escaped;
 use crate::facts::{Bar, Chart};
@@ -8,7 +8,7 @@ use mild_ledger::Decimal;
 use std::fmt::Write;
 
 pub(super) const WIDTH: f64 = 760.0;
-/// Room for names, at least and at most, and for figures behind the bars.
+/// Room for names, at least and at most, and for figures after the bars.
 const NAMES: (f64, f64) = (190.0, 330.0);
 const FIGURES: f64 = 120.0;
 /// What a sign of a name takes, and the most signs that are shown.
@@ -18,7 +18,7 @@ const PART_NAME_LENGTH: usize = 18;
 const BAR: f64 = 20.0;
 const STEP: f64 = 28.0;
 const TOP: f64 = 8.0;
-/// Names of parts beside each other, and the height of their lines.
+/// Names of parts next to each other, and the height of their lines.
 const PARTS_BESIDE: usize = 4;
 const PART_LINE: f64 = 22.0;
 /// From light to dark, so that the order is seen without colours too.
@@ -79,7 +79,7 @@ pub(super) fn drawn(chart: &Chart, number: usize) -> (String, f64) {
     (out, height)
 }
 
-/// The title, and each bar with its figure, for those who do not see the picture.
+/// The title, and each bar with its figure, for readers that do not see the picture.
 fn said(chart: &Chart) -> String {
     let bar = |bar: &Bar| format!("{} {}", bar.name, amount(bar.total, Decimals::Shown));
     let bars: Vec<String> = chart.bars.iter().map(bar).collect();

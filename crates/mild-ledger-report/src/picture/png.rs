@@ -56,7 +56,7 @@ mod drawing {
     use resvg::usvg::{Options, Tree};
     use std::sync::Arc;
 
-    /// Latin, Greek and Cyrillic of DejaVu Sans; their licence stands beside them.
+    /// Latin, Greek and Cyrillic of DejaVu Sans; their licence is next to them.
     const FONTS: [&[u8]; 2] =
         [include_bytes!("../../fonts/DejaVuSans.ttf"), include_bytes!("../../fonts/DejaVuSans-Bold.ttf")];
 

@@ -1,4 +1,4 @@
-//! Charts below each other as one picture that stands by itself, dark on light.
+//! Charts below each other as one picture that is by itself, dark on light.
 
 use super::bars::{WIDTH, drawn};
 use super::svg::escaped;

@@ -70,7 +70,7 @@ pub fn work_years(found: &WorkYears, width: Width) -> String {
     rendered(&document::work_years(found), width, Colour::Off)
 }
 
-/// The months of the years, three beside each other where they fit, with each day marked.
+/// The months of the years, three next to each other where they fit, with each day marked.
 #[must_use]
 pub fn year_grid(found: &WorkYears, width: Width, colour: Colour) -> String {
     rendered(&document::year_grid(found), width, colour)
@@ -82,7 +82,7 @@ pub fn holidays(found: &WorkYears, width: Width) -> String {
     rendered(&document::holidays(found), width, Colour::Off)
 }
 
-/// How each cell of the rows of a key comes about: what stood in the file and what it was read as, then the working of every
+/// How each cell of the rows of a key comes about: what was in the file and what it was read as, then the working of every
 /// cell that the plan adds.
 #[must_use]
 pub fn explained(found: &RowsExplained, width: Width) -> String {

@@ -8,7 +8,7 @@ use super::{Colour, Width};
 use crate::document::{Block, Document, lines_of_answer};
 use crate::shown::visible;
 
-/// The blocks one below the other, texts from records with their control signs made visible.
+/// The blocks one below the other, texts from records with their control characters made visible.
 pub(super) fn rendered(document: &Document, width: Width, colour: Colour) -> String {
     let mut out = String::new();
     for block in &document.blocks {

@@ -17,12 +17,12 @@ pub(super) struct Grid {
     spacing: Spacing,
 }
 
-/// How far apart columns stand.
+/// How far apart columns are.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub(super) enum Spacing {
     #[default]
     Wide,
-    /// One space, and headers broken into lines where they are wider than what stands under them.
+    /// One space, and headers broken into lines where they are wider than what is under them.
     Tight,
 }
 
@@ -43,7 +43,7 @@ impl Grid {
         self.lines.push(row + 1);
     }
 
-    /// How far apart its columns stand.
+    /// How far apart its columns are.
     pub(super) fn spaced(self, spacing: Spacing) -> Self {
         match spacing {
             Spacing::Wide => self,
@@ -103,7 +103,7 @@ impl Grid {
     }
 }
 
-/// A header broken into as few lines as its longest word and what stands under it allow.
+/// A header broken into as few lines as its longest word and what is under it allow.
 fn broken(head: &str, widest: usize) -> String {
     let longest = head.split(' ').map(width_of).max().unwrap_or(0).max(widest);
     let mut lines: Vec<String> = Vec::new();

@@ -8,9 +8,9 @@ use mild_ledger::{Date, DayKind, Month, Weekday};
 
 /// Months drawn at each end of a long stretch.
 const MONTHS_AT_EACH_END: usize = 6;
-/// Months of a year beside each other, where they fit.
+/// Months of a year next to each other, where they fit.
 const MOST_BESIDE: usize = 3;
-/// Between months that stand beside each other.
+/// Between months that are next to each other.
 const GAP: usize = 2;
 
 /// The months, and what their signs mean: those that occur, and no other.
@@ -26,7 +26,7 @@ pub(super) fn months(found: &MarkedMonths, width: Width, colour: Colour) -> Stri
     drawn + &legend(found, width)
 }
 
-/// The months of years beside each other.
+/// The months of years next to each other.
 fn beside(months: &[Vec<String>], one: usize, width: Width) -> String {
     let mut out = String::new();
     let fits = |beside: &usize| width.fits(beside * (one + GAP) - GAP);
@@ -66,7 +66,7 @@ fn below(found: &MarkedMonths, lines: impl Fn(&MarkedMonth) -> Vec<String>) -> S
     out
 }
 
-/// How wide each day of the week stands, from Monday: in a year rest days wide enough for a holiday on them, with a gap behind.
+/// How wide each day of the week is, from Monday: in a year rest days wide enough for a holiday on them, with a gap after.
 fn widths_of_days(found: &MarkedMonths) -> [usize; 7] {
     match found.marks {
         Marks::Kinds => Weekday::ALL.map(|day| if found.rest_days.contains(day) { 6 } else { 4 }),

@@ -127,7 +127,7 @@ impl Form {
     }
 }
 
-/// A block a row, each cell behind its header, for terminals that the table is too wide for; figures below each other where they fit.
+/// A block a row, each cell after its header, for terminals that the table is too wide for; figures below each other where they fit.
 fn blocks(table: &Table, width: Width) -> String {
     let text = |(cell, column): (&Cell, &Column)| {
         let text = match cell {
@@ -168,5 +168,5 @@ fn blocks(table: &Table, width: Width) -> String {
     out
 }
 
-/// How far in the cells of a block stand.
+/// How far in the cells of a block are.
 const BEFORE_CELLS: usize = 4;

@@ -2,7 +2,7 @@
 
 use crate::shown::{visible, width_of};
 
-/// A text broken into lines as wide as the terminal, its control signs made visible.
+/// A text broken into lines as wide as the terminal, its control characters made visible.
 ///
 /// ```
 /// use mild_ledger_report::terminal::{Width, lines};
@@ -14,7 +14,7 @@ pub fn lines(text: &str, width: super::Width) -> String {
     wrapped(&visible(text), "", width)
 }
 
-/// A text broken into lines of so many columns at its spaces, each behind an indent.
+/// A text broken into lines of so many columns at its spaces, each after an indent.
 pub(super) fn wrapped(text: &str, indent: &str, width: super::Width) -> String {
     let mut out = String::new();
     let mut line = String::from(indent);

@@ -5,7 +5,7 @@ use super::text::wrapped;
 use crate::shown::visible;
 use mild_ledger::{Step, Working};
 
-/// Each working in a line of its own, behind the steps that all of them begin with.
+/// Each working in a line of its own, after the steps that all of them begin with.
 pub(super) fn put_workings(out: &mut String, all: &[Working], width: Width) {
     let Some((first, rest)) = all.split_first() else { return };
     let shared = first

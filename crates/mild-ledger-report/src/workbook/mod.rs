@@ -9,7 +9,7 @@ use rust_xlsxwriter::{DocProperties, Format, IntoCustomDateTime, Workbook, XlsxE
 use sheets::{Names, Text, put_table};
 use std::io;
 
-/// The report of a run as a workbook (.xlsx): on its first sheet the answer, what makes it doubtful, and what is to be known beside the tables; then a
+/// The report of a run as a workbook (.xlsx): on its first sheet the answer, what makes it doubtful, and what is to be known next to the tables; then a
 /// sheet for each table, and charts of what is owed and counted. The same run makes the same bytes.
 ///
 /// # Errors
@@ -69,7 +69,7 @@ fn made(found: &Document) -> Result<Vec<u8>, XlsxError> {
     workbook.save_to_buffer()
 }
 
-/// What stands beside the tables, the answer first.
+/// What is next to the tables, the answer first.
 fn texts(found: &Document) -> Vec<Text> {
     let mut texts = Vec::new();
     for block in &found.blocks {
@@ -101,7 +101,7 @@ fn texts(found: &Document) -> Vec<Text> {
                 };
                 all.iter().map(working).collect::<Vec<_>>().join("\n")
             }
-            // They stand elsewhere in the workbook, or in no run's report.
+            // They are elsewhere in the workbook, or in no run's report.
             Block::Heading(_)
             | Block::Answer(_)
             | Block::Caption(_)

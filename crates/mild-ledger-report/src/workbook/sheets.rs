@@ -66,7 +66,7 @@ fn whole_words<'c>(beginning: &'c str, text: &str) -> &'c str {
     }
 }
 
-/// Where the header of a table stands, below what the table shows.
+/// Where the header of a table is, below what the table shows.
 const HEADER: u32 = 2;
 /// How wide a column is at least and at most, in signs.
 const WIDTHS: (usize, usize) = (9, 48);
@@ -244,7 +244,7 @@ fn from_and_length(bar: &Bar) -> Vec<Decimal> {
     }
 }
 
-/// A chart below what stands there, with its figures beside it; the row behind it.
+/// A chart below what is there, with its figures next to it; the row behind it.
 fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, XlsxError> {
     let name = sheet.name();
     let bold = Format::new().set_bold();
@@ -299,7 +299,7 @@ fn put_chart(sheet: &mut Worksheet, chart: &Chart, row: u32) -> Result<u32, Xlsx
             .set_format(&mut format);
     }
     drawn.title().set_name(&*visible(&chart.title));
-    // The first row stands at the top, as in the table.
+    // The first row is at the top, as in the table.
     drawn.y_axis().set_reverse().set_label_position(ChartAxisLabelPosition::Low);
     if chart.parts.is_empty() {
         drawn.legend().set_hidden();

@@ -7,7 +7,7 @@ use std::time::{Duration, Instant};
 
 pub const COMMAND: &str = env!("CARGO_BIN_EXE_mild-engine");
 
-/// A scheduler, and those who work for it; they end with it.
+/// A scheduler, and its executors; they end with it.
 pub struct Cluster {
     pub address: String,
     scheduler: Child,

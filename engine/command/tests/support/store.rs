@@ -1,4 +1,4 @@
-//! A small stand-in for a store of files: byte ranges by HTTP (RFC 9110), and the part of the protocol of S3 that lists a folder.
+//! A small server that acts as a store of files: byte ranges by HTTP (RFC 9110), and the part of the protocol of S3 that lists a folder.
 
 use std::collections::HashMap;
 use std::fmt::Write as _;
@@ -16,7 +16,7 @@ pub struct Store {
 
 struct Served {
     folder: PathBuf,
-    /// What a request must bring where somebody must be let in.
+    /// What a request must bring where a user must be let in.
     token: Option<String>,
 }
 
@@ -55,7 +55,7 @@ impl Asked<'_> {
     }
 }
 
-/// The name of a header with which a stand-in sends its body one byte after the other, a tenth of a second apart.
+/// The name of a header with which the test server sends its body one byte after the other, a tenth of a second apart.
 pub const SLOWLY: &str = "X-Slowly";
 
 impl Server {
@@ -82,7 +82,7 @@ impl Server {
 /// An answer: its first line, its headers, its body.
 pub type Answer = (&'static str, Vec<(&'static str, String)>, Vec<u8>);
 
-/// Answers one request after the other, as long as somebody asks.
+/// Answers one request after the other, as long as a client asks.
 fn talk(stream: &TcpStream, asked: &Mutex<Vec<String>>, answer: &dyn Fn(&Asked<'_>) -> Answer) {
     let mut lines = BufReader::new(stream);
     let mut first = String::new();
@@ -186,7 +186,7 @@ impl Served {
     }
 }
 
-/// A text whose percent signs stand for bytes (RFC 3986).
+/// A text whose percent signs represent bytes (RFC 3986).
 fn decoded(text: &str) -> String {
     let mut bytes = Vec::new();
     let mut rest = text.as_bytes();

@@ -1,15 +1,15 @@
-//! `credits` of an aging: where open amounts below zero stand.
+//! `credits` of an aging: where open amounts below zero are.
 
 use crate::columns::Binder;
 use crate::mistakes::{At, Keys, Value, Walk};
 use crate::reports::groups::{Level, MOST_LEVELS, PlannedLevel};
 use mild_ledger::CreditsStand;
 
-/// The key of those whose debts are set off, beside the words of the other ways.
+/// The key of those whose debts are set off, next to the words of the other ways.
 const OFF_OLDEST_DEBT_OF: &str = "off_oldest_debt_of";
 const EXPECTED: &str = "credits = \"apart\", \"by-due-date\" or { off_oldest_debt_of = \"Customer\" }";
 
-/// Where credits stand, as the plan says it.
+/// Where credits are, as the plan says it.
 #[derive(Debug)]
 pub(super) enum PlannedCredits {
     Said(CreditsStand),
@@ -17,10 +17,10 @@ pub(super) enum PlannedCredits {
     OffOldestDebtOf(At<String>),
 }
 
-/// Where credits stand, and the levels by which groups are kept apart for that.
+/// Where credits are, and the levels by which groups are kept apart for that.
 pub(super) struct BoundCredits {
     pub(super) stand: CreditsStand,
-    /// The levels of the table, and behind them perhaps one more, within whose groups credits are set off.
+    /// The levels of the table, and after them perhaps one more, within whose groups credits are set off.
     pub(super) levels: Vec<Level>,
     /// How many of them the table shows.
     pub(super) shown: usize,

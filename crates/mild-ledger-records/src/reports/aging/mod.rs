@@ -54,7 +54,7 @@ impl PlannedReport for PlannedAging {
         &self.heading
     }
 
-    /// An aging always stands on a day.
+    /// An aging always is on a day.
     fn uses_as_of(&self) -> bool {
         true
     }

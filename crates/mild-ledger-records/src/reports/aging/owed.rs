@@ -35,7 +35,7 @@ pub(super) struct Owed {
     pub(super) scale: Scale,
 }
 
-/// Where a group stands at one level.
+/// Where a group is at one level.
 #[derive(PartialEq, Eq, PartialOrd, Ord)]
 enum Place {
     /// In the order of buckets, periods, numbers and dates.
@@ -45,7 +45,7 @@ enum Place {
 }
 
 /// The groups in their order: of levels that have an order by that, of the others by what they owe, the most first. Groups of several
-/// levels stand by their outer ones.
+/// levels are by their outer ones.
 pub(super) fn in_order(
     named: NamedGroups<(Vec<(u16, i128)>, i128)>,
     levels: &[Level],
@@ -121,7 +121,7 @@ impl Owed {
         })
     }
 
-    /// Sums behind the rows of each group that has groups in it, the inner ones first; `None` where one is too large to hold.
+    /// Sums after the rows of each group that has groups in it, the inner ones first; `None` where one is too large to hold.
     fn sums_of_groups(&self) -> Option<Vec<SumRow>> {
         let names = self.by.len();
         let mut sums = Vec::new();
@@ -165,7 +165,7 @@ pub(super) fn further(report: &Report) -> Vec<(&'static str, ReportDetail)> {
     let cell = |cell: Option<&ReportCell>| ReportDetail::Cell(cell.cloned().unwrap_or(ReportCell::Empty));
     let sums = |row: &[ReportCell]| [("amounts", of_buckets(row)), ("total", cell(row.get(last)))];
     let row = |row: Vec<ReportCell>| {
-        // One name stands as it is, several as a list.
+        // One name is as it is, several as a list.
         let by = match table.names {
             0 | 1 => cell(row.first().filter(|_| table.names > 0)),
             names => cells(row.get(..names).unwrap_or_default()),
@@ -187,7 +187,7 @@ pub(super) fn further(report: &Report) -> Vec<(&'static str, ReportDetail)> {
     named
 }
 
-/// How many groups there are, and of what, behind an amount: a header is a name and no English word, so it is neither made plural nor
+/// How many groups there are, and of what, after an amount: a header is a name and no English word, so it is neither made plural nor
 /// written small.
 pub(super) fn words_of_groups(groups: &[SparseGroup], by: &[String], to_whom: &str) -> Vec<ReportCell> {
     let text = |text: String| ReportCell::Text(text);

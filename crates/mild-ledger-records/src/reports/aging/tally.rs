@@ -97,7 +97,7 @@ impl AgingTally {
         }
     }
 
-    /// Takes a row that is written in; where it is open, what of it stands in which place.
+    /// Takes a row that is written in; where it is open, what of it is in which place.
     fn take_row(
         &mut self,
         report: &BoundAging,
@@ -157,7 +157,7 @@ impl AgingTally {
         Ok(Some(OpenRow { row, origin, place, open }))
     }
 
-    /// What a reader of the report should know beside its figures.
+    /// What a reader of the report should know besides its figures.
     fn notes(&self, layout: &Layout) -> Vec<String> {
         let mut notes = Vec::new();
         let open_rows = |count| counted(count, "open row has", "open rows have");

@@ -11,7 +11,7 @@ use std::sync::Arc;
 /// How many of the smallest and of the largest values are known with their records.
 pub(super) const MOST_KNOWN: usize = 200;
 
-/// Values in their order, with the keys of their records; of those of one size the first record stands at the end that counts.
+/// Values in their order, with the keys of their records; of those of one size the first record is at the end that counts.
 pub(super) type Known<I> = BTreeMap<(Quotient, I), String>;
 
 /// The values of one figure.

@@ -106,7 +106,7 @@ impl<T: Serialize> Serialize for ByGroup<T> {
 }
 
 impl<'de, T: Deserialize<'de>> Deserialize<'de> for ByGroup<T> {
-    /// Of a group that stands there twice the first counts.
+    /// Of a group that is there twice the first counts.
     fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
         let mut all = Self::default();
         for (group, known) in Vec::<(Numbers, T)>::deserialize(deserializer)? {

@@ -37,7 +37,7 @@ pub(in crate::reports) enum Reduction {
     Share,
 }
 
-/// The words behind which a column stands, each with what it says; nothing for a percentile, whose place stands beside it.
+/// The words after which a column is, each with what it says; nothing for a percentile, whose place is next to it.
 fn reductions() -> [(&'static str, Option<Reduction>); 9] {
     [
         ("sum", Some(Reduction::Sum)),

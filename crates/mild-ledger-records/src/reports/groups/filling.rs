@@ -6,7 +6,7 @@ use std::collections::{BTreeMap, BTreeSet};
 /// The most rows of a table that groups without rows are added to.
 const MOST_FILLED: usize = 100_000;
 
-/// All groups by their keys, with their labels: those that have rows, and those without that stand between them. Where there would be too
+/// All groups by their keys, with their labels: those that have rows, and those without that are between them. Where there would be too
 /// many, a note says so, and none is added.
 pub(in crate::reports) fn filled(
     levels: &[Level],

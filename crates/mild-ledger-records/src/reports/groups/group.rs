@@ -35,7 +35,7 @@ pub(in crate::reports) enum Running {
     },
     /// The most extreme value so far: what it is ordered by, and how it is shown.
     Extreme(Option<(Quotient, ReportCell)>),
-    /// How often each value stands there.
+    /// How often each value is there.
     Values(HashMap<Quotient, u64>),
     /// The hashes of different values.
     Different(HashSet<u128>),

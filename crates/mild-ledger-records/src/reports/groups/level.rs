@@ -1,4 +1,4 @@
-//! What rows are grouped by: a column, buckets or periods; which groups there are, how they are called, and in what order they stand.
+//! What rows are grouped by: a column, buckets or periods; which groups there are, how they are called, and in what order they are.
 
 use crate::columns::{Binder, read_period};
 use crate::mistakes::{At, Value, Walk};
@@ -48,7 +48,7 @@ pub(in crate::reports) struct Level {
     pub(in crate::reports) name: String,
     column: usize,
     kind: LevelKind,
-    /// The day to which the records are known, so that a period that goes on behind it is not finished.
+    /// The day to which the records are known, so that a period that goes on after it is not finished.
     as_of: Option<Date>,
 }
 
@@ -61,7 +61,7 @@ enum LevelKind {
     Value,
 }
 
-/// What stands in a row for a level.
+/// What is in a row for a level.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(in crate::reports) enum LevelValue<'t> {
     Text(&'t str),

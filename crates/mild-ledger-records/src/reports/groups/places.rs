@@ -114,7 +114,7 @@ impl Places {
         numbers
     }
 
-    /// What is known of each group, by what tells it from others and behind how it is called, in the order of the groups.
+    /// What is known of each group, by what tells it from others and after how it is called, in the order of the groups.
     pub(in crate::reports) fn named_groups<T>(
         places: &[Self; MOST_LEVELS],
         levels: usize,

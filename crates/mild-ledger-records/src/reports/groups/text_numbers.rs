@@ -3,7 +3,7 @@
 use ahash::RandomState;
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
-/// Texts, each with a number. They stand one behind the other, so that memory which is looked at for every row is little.
+/// Texts, each with a number. They are one after the other, so that memory which is looked at for every row is little.
 #[derive(Debug, Default)]
 pub(super) struct TextNumbers {
     hashing: RandomState,

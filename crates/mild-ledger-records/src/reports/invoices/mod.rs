@@ -1,4 +1,4 @@
-//! Invoices as the reports of receivables look at them: what is open of each on a date, and where it stands.
+//! Invoices as the reports of receivables look at them: what is open of each on a date, and where it is.
 
 mod on_two_dates;
 
@@ -12,7 +12,7 @@ use crate::table::{BandKind, Gap, Kind, Layout, Origin, Table};
 use mild_ledger::{Date, Invoice, Scale, Standing};
 use toml::de::DeTable;
 
-/// The place behind those of rows without a figure.
+/// The place after those of rows without a figure.
 const CREDITS: &str = "Credits";
 
 /// The columns of invoices, as the plan names them.
@@ -58,7 +58,7 @@ pub(super) struct Seen {
     pub(super) stands: Stands,
 }
 
-/// Where an invoice stands.
+/// Where an invoice is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Stands {
     NotYetIssued,
@@ -155,7 +155,7 @@ fn bind_payments(
 }
 
 impl Invoices {
-    /// How the invoice of a row stands; nothing where it has no amount.
+    /// The state of the invoice of a row; nothing where it has no amount.
     pub(super) fn seen(
         &self,
         layout: &Layout,
@@ -223,7 +223,7 @@ impl Invoices {
         self.paid.or(self.payments.map(|payments| payments.column))
     }
 
-    /// The places in which invoices stand: the buckets of the band, the reasons for having none, and the credits.
+    /// The places in which invoices are: the buckets of the band, the reasons for having none, and the credits.
     pub(super) fn places(&self) -> usize {
         self.credits() + 1
     }

@@ -15,18 +15,18 @@ pub(in crate::reports) struct BoundList {
     pub(in crate::reports) shapes: Vec<CellShape>,
     /// How all columns that are listed are called: those of what comes up, and then these.
     pub(in crate::reports) names: Vec<String>,
-    /// The groups under whose heads rows stand, the outermost first.
+    /// The groups under whose heads rows are, the outermost first.
     pub(in crate::reports) levels: Vec<Level>,
     pub(in crate::reports) order: Vec<(usize, Direction)>,
-    /// How the rows come about and in what order they stand, in a sentence.
+    /// How the rows come about and in what order they are, in a sentence.
     pub(in crate::reports) explanation: String,
     pub(in crate::reports) first: First,
-    /// What is added up, and where each stands among the columns that are listed.
+    /// What is added up, and where each is among the columns that are listed.
     pub(in crate::reports) sums: Vec<Figure>,
     pub(in crate::reports) places: Vec<usize>,
     /// The columns of amounts that it adds up or compares.
     pub(in crate::reports) amounts: Vec<usize>,
-    /// Where a row stands for each of its dates that come up, by these; and what these are called.
+    /// Where a row is for each of its dates that come up, by these; and what these are called.
     pub(in crate::reports) coming_up: Option<(ComingUp, String)>,
 }
 

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 /// A row as it is listed.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(super) struct ListedRow {
-    /// What it is ordered by, then where it stands among all records.
+    /// What it is ordered by, then where it is among all records.
     pub(super) key: Vec<u8>,
     pub(super) origin: RowId,
     /// The group that it is in at each level.
@@ -29,7 +29,7 @@ impl ListedRow {
 #[derive(Debug, Default, Serialize, Deserialize)]
 pub(super) struct FirstRows {
     rows: Vec<ListedRow>,
-    /// Behind which none is kept any more.
+    /// After which none is kept any more.
     last: Option<(Vec<u8>, RowId)>,
 }
 

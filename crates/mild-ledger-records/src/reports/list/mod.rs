@@ -34,7 +34,7 @@ pub(super) const MOST_ROWS: usize = 100_000;
 #[derive(Debug)]
 struct PlannedList {
     heading: Heading,
-    /// What stands in each row; all columns where the plan does not say.
+    /// What is in each row; all columns where the plan does not say.
     columns: Option<Vec<At<String>>>,
     by: Vec<PlannedLevel>,
     order: Vec<At<String>>,
@@ -102,7 +102,7 @@ impl PlannedReport for PlannedList {
         let levels: Vec<_> = self.by.iter().map(|level| level.bind(binder)).collect();
         let columns: Vec<_> = match &self.columns {
             Some(names) => names.iter().map(|name| binder.find(name)).collect(),
-            // What stands in the heads of groups need not stand in each row again.
+            // What is in the heads of groups need not be in each row again.
             None => {
                 let heads: Vec<usize> = levels.iter().flatten().filter_map(Level::column).collect();
                 let written = binder.written_columns.iter().copied();

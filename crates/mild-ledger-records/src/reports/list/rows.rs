@@ -1,4 +1,4 @@
-//! The rows of a list as they stand in its table: under the heads of their groups, with what was left out and the sums below.
+//! The rows of a list as they are in its table: under the heads of their groups, with what was left out and the sums below.
 
 use super::MOST_ROWS;
 use super::bound::{BoundList, First};
@@ -55,7 +55,7 @@ impl Sums {
         Some(Self { rows: self.rows.checked_sub(other.rows)?, sums: sums.collect::<Option<_>>()? })
     }
 
-    /// A row of the table under a name that stands in one of its first columns.
+    /// A row of the table under a name that is in one of its first columns.
     fn cells(&self, bound: &BoundList, name: String, column: usize) -> Option<Vec<ReportCell>> {
         let mut cells = vec![ReportCell::Empty; bound.levels.len() + bound.names.len()];
         *cells.get_mut(column)? = ReportCell::Text(name);
@@ -101,7 +101,7 @@ pub(super) fn table_of(
         listed.add(&of_listed)?;
         left_out.push((keys, of_part.less(&of_listed)?));
     }
-    // Those of a group stand in their order already.
+    // Those of a group are in their order already.
     rows.sort_by(|one, other| one.keys.cmp(&other.keys));
     left_out.sort_by(|(one, _), (other, _)| one.cmp(other));
     let is_of_groups = matches!(bound.first, First::OfEachGroup(_));

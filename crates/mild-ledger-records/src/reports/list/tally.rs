@@ -106,7 +106,7 @@ impl Tally for ListTally {
             let of = if matches!(bound.first, First::OfEachGroup(_)) { places } else { [0; MOST_LEVELS] };
             let part = self.parts.of(of, || Part::of(&bound.sums));
             let origin = origins.of(*row).id();
-            // A row stands once in its own order, or once for each of its dates that come up.
+            // A row is once in its own order, or once for each of its dates that come up.
             let (once, dates) = match &bound.coming_up {
                 None => (Some(None), Vec::new()),
                 Some((coming_up, _)) => {

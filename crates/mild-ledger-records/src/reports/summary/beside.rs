@@ -1,11 +1,11 @@
-//! Periods beside earlier ones: the one before, and the same a year before.
+//! Periods next to earlier ones: the one before, and the same a year before.
 
 use crate::reports::ReportCell;
 use crate::reports::groups::Key;
 use mild_ledger::{Date, PeriodRule, Shift};
 use std::collections::BTreeMap;
 
-/// Which earlier period stands beside one.
+/// Which earlier period is next to one.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Earlier {
     PeriodBefore,
@@ -20,7 +20,7 @@ impl Earlier {
         Self::WORDS.iter().find(|(_, earlier)| *earlier == self).map_or("", |(word, _)| word)
     }
 
-    /// The key of the earlier period of the one that begins on the day of a key; none for what is no period, and before the first
+    /// The key of the earlier period of the one that begins on the day of a key; none for what is not a period, and before the first
     /// there is. Years of weeks have no months: a year before is 52 weeks before.
     fn of(self, rule: PeriodRule, key: &Key) -> Option<Key> {
         let Key::Number(first) = key else { return None };
@@ -41,7 +41,7 @@ impl Earlier {
     }
 }
 
-/// The figures of earlier periods behind those of each row; empty where the records do not reach so far back.
+/// The figures of earlier periods after those of each row; empty where the records do not reach so far back.
 pub(super) fn put_beside(
     rule: PeriodRule,
     earlier: &[Earlier],

@@ -17,23 +17,23 @@ pub(super) struct BoundSummary {
     pub(super) top: Option<usize>,
     /// The figure of which a bar is drawn.
     pub(super) bars: Option<usize>,
-    /// Earlier periods that stand beside each.
+    /// Earlier periods that are next to each.
     pub(super) beside: Vec<Earlier>,
     /// Whether people may open its figures.
     pub(super) opens: Figures,
 }
 
-/// How groups stand on the page.
+/// How groups are on the page.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum PageLayout {
     /// All below each other.
     Down,
-    /// Those of the last level beside each other.
+    /// Those of the last level next to each other.
     Across,
 }
 
 impl BoundSummary {
-    /// The levels whose groups stand below each other.
+    /// The levels whose groups are below each other.
     pub(super) fn down(&self) -> &[Level] {
         let count = self.levels.len() - usize::from(self.layout == PageLayout::Across);
         self.levels.get(..count).unwrap_or_default()

@@ -27,7 +27,7 @@ pub(super) const KIND: ReportKind = ReportKind {
     further: |_| Vec::new(),
 };
 
-/// The most rows that stand before the others are one.
+/// The most rows that come before the others are one.
 const MOST_TOP: i64 = 1_000_000;
 
 /// A summary as the plan says it.
@@ -41,7 +41,7 @@ struct PlannedSummary {
     order: Option<At<String>>,
     top: Option<usize>,
     bars: Option<At<String>>,
-    /// Earlier periods beside each.
+    /// Earlier periods next to each.
     beside: Option<At<Vec<Earlier>>>,
 }
 

@@ -1,4 +1,4 @@
-//! The rows of a summary as they stand in its table: in their order, the last of them as one, groups laid across, shares.
+//! The rows of a summary as they are in its table: in their order, the last of them as one, groups laid across, shares.
 
 use super::beside::{Earlier, put_beside};
 use super::bound::{BoundSummary, PageLayout};
@@ -11,7 +11,7 @@ use std::collections::{BTreeMap, BTreeSet};
 /// Groups by their keys at all levels, in their own order.
 pub(super) type Groups = BTreeMap<Vec<Key>, Group>;
 
-/// A row of the table: where it stands by itself, its names, its groups across the page, and all of them together.
+/// A row of the table: where it is by itself, its names, its groups across the page, and all of them together.
 struct Row {
     keys: Vec<Key>,
     names: Vec<String>,
@@ -72,7 +72,7 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
         total.extend(std::iter::repeat_n(ReportCell::Empty, bound.beside.len() * figures.len()));
     }
     let header = header_of(bound, &columns);
-    // Figures of earlier periods behind them sum to nothing that is shown.
+    // Figures of earlier periods after them sum to nothing that is shown.
     let own = header.len() - bound.beside.len() * figures.len();
     let is_summed = |(nth, _): &(usize, &ReportCell)| {
         nth.checked_sub(down).and_then(|nth| figures.get(nth % figures.len())).is_some_and(Figure::is_summed)
@@ -119,7 +119,7 @@ fn header_of(bound: &BoundSummary, across: &BTreeMap<Key, String>) -> Vec<String
     }
 }
 
-/// What stands in the cells of groups laid across the page.
+/// What is in the cells of groups laid across the page.
 fn across_in_words(bound: &BoundSummary) -> String {
     let figures: Vec<&str> = bound.figures.iter().map(|figure| figure.name.as_str()).collect();
     let across = bound.levels.last().map_or("", |level| level.name.as_str());
@@ -166,7 +166,7 @@ fn merge_into(groups: &mut BTreeMap<Key, Group>, key: &Key, group: Group, figure
     }
 }
 
-/// Rows by a figure, those of one outer group together; what has none stands last.
+/// Rows by a figure, those of one outer group together; what has none comes last.
 fn ordered(bound: &BoundSummary, rows: Vec<Row>) -> Option<Vec<Row>> {
     let Some((figure, direction)) = bound.order else { return Some(rows) };
     let mut valued: Vec<(Option<Quotient>, Row)> = Vec::with_capacity(rows.len());

@@ -26,7 +26,7 @@ pub(super) struct SummaryTally {
     /// Groups of rows that were added since, by the numbers that they have at each level.
     counted: ByGroup<Group>,
     places: [Places; MOST_LEVELS],
-    /// What is behind the means and medians of each group, where people may open them.
+    /// The rows of the means and medians of each group, where people may open them.
     ends: ByGroup<ValueEnds>,
     /// Different values that are held, those of all groups together.
     held: usize,

@@ -1,4 +1,4 @@
-//! How what came in so far stands against a target, by the days or working days that are gone, and what a day still needs.
+//! How what came in so far is against a target, by the days or working days that are gone, and what a day still needs.
 
 mod planned;
 mod tally;
@@ -116,7 +116,7 @@ fn read_span(walk: &mut Walk, table: &DeTable, heading: &Heading) -> Option<Plan
 }
 
 impl PlannedSpan {
-    /// Where its last day stands in the plan.
+    /// Where its last day is in the plan.
     fn place(&self) -> &Range<usize> {
         match self {
             Self::Named(window) => &window.span,

@@ -50,7 +50,7 @@ struct PlannedTurnaround {
     percentiles: Vec<Decimal>,
 }
 
-/// The day by which a job is promised, and how much behind it counts.
+/// The day by which a job is promised, and how much after it counts.
 #[derive(Debug)]
 struct PlannedPromise {
     shift: Shift,
@@ -229,7 +229,7 @@ impl PlannedPromise {
 }
 
 impl PlannedTurnaround {
-    /// Figures of a column that no name stands for, each under its own name.
+    /// Figures of a column that no name represents, each under its own name.
     fn figures_of(
         &self,
         binder: &mut Binder<'_>,

@@ -1,4 +1,4 @@
-//! Jobs by group: what they took, and how they stand against their promise.
+//! Jobs by group: what they took, and how they are against their promise.
 
 use super::{BoundTurnaround, KIND};
 use crate::calendars::{FiguresByRule, Resting};
@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use std::any::Any;
 use std::sync::Arc;
 
-/// The figures beside which the key of their row stands.
+/// The figures next to which the key of their row is.
 pub(super) const SHORTEST: &str = "Shortest";
 pub(super) const LONGEST: &str = "Longest";
 
@@ -323,7 +323,7 @@ impl Part {
         }
     }
 
-    /// The columns behind the names of groups, each with whether the figures of groups sum to that of all.
+    /// The columns after the names of groups, each with whether the figures of groups sum to that of all.
     fn columns(self, bound: &BoundTurnaround) -> Vec<(String, IsSummed)> {
         let counted = |name: &str| (name.to_owned(), IsSummed::Yes);
         let other = |name: &str| (name.to_owned(), IsSummed::No);

@@ -8,7 +8,7 @@ use crate::run::ReadSoFar;
 use crate::run::worker::{KeysWanted, Work, Worker};
 use crate::source::{ChunkSize, Piece};
 
-/// Finds out how the figures come about that people may open, of which those who counted tell the rows alone: the chunks that hold these are worked
+/// Finds out how the figures come about that people may open, of which the workers that counted tell the rows alone: the chunks that hold these are worked
 /// on once more.
 pub(super) fn open_figures(
     part: &PartJob,

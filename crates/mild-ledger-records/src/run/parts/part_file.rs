@@ -55,7 +55,7 @@ impl PartFile {
     /// Closes the file and reads it back; what is to be told of it to [`PartedRun::finish`](super::PartedRun::finish).
     ///
     /// # Errors
-    /// [`RecordsError::File`] where it cannot be written or read, [`RecordsError::Proof`] where somebody else wrote to it.
+    /// [`RecordsError::File`] where it cannot be written or read, [`RecordsError::Proof`] where another user wrote to it.
     pub fn finish(self) -> Result<Vec<u8>, RecordsError> {
         let Self { part, number, output, sink, .. } = self;
         let written = sink.finish()?;

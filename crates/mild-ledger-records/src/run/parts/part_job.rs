@@ -90,7 +90,7 @@ impl PartJob {
         Ok(saving.into_bytes())
     }
 
-    /// The job of a [`setting`](Self::setting), and who reads records that stand at addresses, where there are some. Calendars and second files are read here.
+    /// The job of a [`setting`](Self::setting), and who reads records that are at addresses, where there are some. Calendars and second files are read here.
     ///
     /// # Errors
     /// Those of [`run`](crate::run()) that come before the first row, such as a second file that is not there on this machine.

@@ -1,4 +1,4 @@
-//! One who works on pieces of the records, one behind the other.
+//! One who works on pieces of the records, one after the other.
 
 use super::part_job::PartJob;
 use super::told::{PartCounts, Told};
@@ -25,7 +25,7 @@ pub struct PartWorker<'p> {
     piece: Option<(Sources, Piece, u64)>,
 }
 
-/// The rows of some that stand behind each other in the records.
+/// The rows of some that are after each other in the records.
 #[derive(Debug)]
 #[non_exhaustive]
 pub struct PartRows {
@@ -67,7 +67,7 @@ impl<'p> PartWorker<'p> {
         Ok(())
     }
 
-    /// The next rows of the piece; none behind its last one.
+    /// The next rows of the piece; none after its last one.
     ///
     /// # Errors
     /// A file that cannot be read or is not what it was when it was surveyed, a sum that is too large to hold, and what a plan refuses of rows.

@@ -1,4 +1,4 @@
-//! The one who cuts the records into pieces, and puts together what those who worked on them tell.
+//! The one who cuts the records into pieces, and puts together what the workers tell.
 
 use super::open_figures::open_figures;
 use super::part_file::{PartFile, ending};
@@ -32,7 +32,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::time::Duration;
 
-/// A run of a plan whose rows are worked on in parts. Nothing stands in the places of its outputs until [`finish`](Self::finish) puts all of them
+/// A run of a plan whose rows are worked on in parts. Nothing is in the places of its outputs until [`finish`](Self::finish) puts all of them
 /// there; where it is dropped before, all that was written is cleared away.
 ///
 /// ```
@@ -90,7 +90,7 @@ pub struct PartedRun<'p> {
 /// How long the process that began a run may give no sign of life unless that is stated: a shared file system may show changes late.
 const PATIENCE: Duration = Duration::from_secs(120);
 
-/// What is heard from those who work on parts. See [`PartedRun`] for a run from its beginning to its end.
+/// What is heard from the workers on parts. See [`PartedRun`] for a run from its beginning to its end.
 #[derive(Debug)]
 pub enum Heard {
     /// What a [`PartWorker`](super::PartWorker) or a [`PartFile`] told.
@@ -99,7 +99,7 @@ pub enum Heard {
     RepeatedKey {
         /// One of [`PartRows::keys`](super::PartRows::keys).
         key: Vec<u8>,
-        /// What stands beside it among the payloads.
+        /// What is next to it among the payloads.
         payload: Vec<u8>,
     },
 }
@@ -107,7 +107,7 @@ pub enum Heard {
 /// How a run over all pieces ended.
 #[allow(clippy::large_enum_variant)] // there is one of them in a run
 pub enum PartedEnd<'p> {
-    /// All outputs stand in their places.
+    /// All outputs are in their places.
     Done(RunOutcome),
     /// Keys repeat, and it was decided what becomes of their rows: the pieces are to be worked on once more.
     Again(PartedRun<'p>),
@@ -115,7 +115,7 @@ pub enum PartedEnd<'p> {
 
 impl<'p> PartedRun<'p> {
     /// Binds a plan to its records, reads these once from their first byte to their last, and cuts them into pieces of about a number of bytes each. Of a
-    /// Parquet file as many groups of rows stand in one as have so many, packed.
+    /// Parquet file as many groups of rows are in one as have so many, packed.
     ///
     /// # Errors
     /// Those of [`run`](crate::run()) that come before the first row; and [`RecordsError::Plan`] with the line for what is not done in parts: records
@@ -143,7 +143,7 @@ impl<'p> PartedRun<'p> {
         let receipt_place = receipt_place(plan, request, &outputs);
         check_outputs(&outputs, &receipt_place, plan, &records, &job)?;
         let mut staging = Staging::begin(&plan.path, &receipt_place, request.existing)?;
-        // The exceptions are read back behind their writer, as the first of the files.
+        // The exceptions are read back after their writer, as the first of the files.
         let rows = outputs.remove(0);
         let mut files = Vec::with_capacity(outputs.len());
         for output in &outputs {
@@ -190,7 +190,7 @@ impl<'p> PartedRun<'p> {
         &self.pieces
     }
 
-    /// All that those who work on pieces need to know, for those who do so in this process.
+    /// All that the workers on pieces need to know, for workers in this process.
     #[must_use]
     pub fn part(&self) -> &Arc<PartJob> {
         &self.part
@@ -200,7 +200,7 @@ impl<'p> PartedRun<'p> {
     /// caller, where the plan names one.
     ///
     /// # Errors
-    /// Those of [`run`](crate::run()); what stood in the places of outputs stands there still.
+    /// Those of [`run`](crate::run()); what was in the places of outputs is there still.
     pub fn finish(
         mut self,
         heard: impl IntoIterator<Item = Result<Heard, RecordsError>>,
@@ -352,7 +352,7 @@ impl<'p> PartedRun<'p> {
                 Output { name: name_in(&rows.name, &name), place: rows.place.join(&name), ..rows.clone() };
             named.push((output, file));
         }
-        // What attempts left that were given up stands beside them.
+        // What attempts left that were given up is next to them.
         for entry in
             std::fs::read_dir(&part.folder).map_err(RecordsError::file(&part.folder, "look into it"))?
         {

@@ -1,4 +1,4 @@
-//! Cells one behind the other in a line of CSV.
+//! Cells one after the other in a line of CSV.
 
 use super::guard::is_formula;
 use crate::sink::digits::{put_date, put_number};
@@ -14,7 +14,7 @@ pub(super) struct CellWriter<'r> {
     cells: usize,
 }
 
-/// The bytes that a cell is quoted for, beside the separator.
+/// The bytes that a cell is quoted for, next to the separator.
 const WANTS_QUOTES: [bool; 256] = {
     let mut wants = [false; 256];
     wants[b'"' as usize] = true;
@@ -58,7 +58,7 @@ impl<'r> CellWriter<'r> {
         }
     }
 
-    /// A date with its time of day; behind a date of another form the time stands behind a space.
+    /// A date with its time of day; after a date of another form the time comes after a space.
     pub(super) fn date_time(&mut self, at: DateTime) {
         match &self.form.dates {
             // Writing to memory does not fail.

@@ -20,7 +20,7 @@ pub(super) const KIND: SinkKind = SinkKind {
 };
 
 struct JsonLinesForm {
-    /// What stands before each value: a bracket or a comma, the name in quotes, and a colon.
+    /// What comes before each value: a bracket or a comma, the name in quotes, and a colon.
     before: Vec<Vec<u8>>,
     dates: Option<WritingPattern>,
 }

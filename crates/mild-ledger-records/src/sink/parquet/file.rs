@@ -92,7 +92,7 @@ impl Sink for ParquetSink {
         Ok(())
     }
 
-    /// The groups are found by what stands at the end of the file, which is read when it is whole.
+    /// The groups are found by what is at the end of the file, which is read when it is whole.
     fn bytes_written(&self) -> u64 {
         0
     }

@@ -25,7 +25,7 @@ pub(super) fn create(target: Target<'_>, columns: &Schema, form: &SinkForm) -> i
 }
 
 impl SqliteSink {
-    /// Begins with a database of nothing; with the one that stands there, where it holds tables beside the one that is replaced.
+    /// Begins with a database of nothing; with the one that is there, where it holds tables next to the one that is replaced.
     fn begin(target: Target<'_>, columns: &Schema, table: &str) -> io::Result<Self> {
         let Target { file, part, place } = target;
         if has_other_tables(place, table)? {
@@ -112,7 +112,7 @@ fn checksum(path: &Path) -> io::Result<u64> {
     }
 }
 
-/// Whether a database stands at a place with tables or views beside one.
+/// Whether a database is at a place with tables or views next to one.
 fn has_other_tables(place: &Path, table: &str) -> io::Result<bool> {
     if !std::fs::metadata(place).is_ok_and(|facts| facts.is_file() && facts.len() > 0) {
         return Ok(false);

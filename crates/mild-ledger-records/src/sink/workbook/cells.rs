@@ -186,7 +186,7 @@ impl SheetWriter {
 
 /// The serial number of 1970-01-01, counted from 1899-12-30.
 const DAYS_TO_1970: i64 = 25_569;
-/// That of 1900-03-01; before it stands a 29 February that never was.
+/// That of 1900-03-01; before it is a 29 February that never was.
 const FIRST_DAY: i64 = 61;
 
 fn place(nth: usize) -> io::Result<u16> {

@@ -45,7 +45,7 @@ impl Sink for WorkbookSink {
         Ok(())
     }
 
-    /// The sheet stands nowhere until it is whole.
+    /// The sheet comes nowhere until it is whole.
     fn bytes_written(&self) -> u64 {
         0
     }

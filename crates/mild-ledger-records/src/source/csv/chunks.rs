@@ -122,7 +122,7 @@ impl CsvCutter {
         Self { path: path.to_owned(), lines: LineCounter::at(1), scan: RowScan::of(signs), longest_cell }
     }
 
-    /// Passes what stands before the line of the header, as lines whatever they hold.
+    /// Passes what comes before the line of the header, as lines whatever they hold.
     fn pass_lines_before(&mut self, line: Option<u64>, bytes: &mut FileBytes) -> Result<(), RecordsError> {
         while let Some(line) = line
             && self.lines.line() < line
@@ -149,7 +149,7 @@ impl CsvCutter {
     fn read_header(&mut self, bytes: &mut FileBytes) -> Result<Vec<String>, RecordsError> {
         let mut row = RowBuffer::default();
         let line = loop {
-            // Empty lines may stand before it.
+            // Empty lines may be before it.
             let waiting = bytes.waiting();
             let empty = waiting.iter().take_while(|byte| matches!(byte, b'\r' | b'\n')).count();
             self.lines.pass(&waiting[..empty]);

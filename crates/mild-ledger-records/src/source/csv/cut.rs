@@ -1,4 +1,4 @@
-//! Where bytes can be cut so that whole rows stand before the cut.
+//! Where bytes can be cut so that whole rows come before the cut.
 
 use super::line_counter::LineCounter;
 use super::scan::{RowScan, Scanned};
@@ -7,7 +7,7 @@ use crate::source::file_form::Signs;
 use crate::source::text_source::Cut;
 
 /// The last cut within some bytes in which all is as nearly all files have it: quotes around whole cells only, line feeds, perhaps
-/// behind a return, and no empty line; no more rows than are wanted stand before it. `None` where there is anything else, or no whole row. A file
+/// after a return, and no empty line; no more rows than are wanted come before it. `None` where there is anything else, or no whole row. A file
 /// that ends with the bytes ends its last row.
 pub(super) fn cut_plain(
     bytes: &[u8],
@@ -30,7 +30,7 @@ pub(super) fn cut_plain(
                     found.lines_within += count_of(b'\n', &bytes[special..behind]);
                     behind
                 }
-                // The row that is open stands behind the cut.
+                // The row that is open comes after the cut.
                 None if is_whole => return None,
                 None => return found.cut(lines),
             },
@@ -50,7 +50,7 @@ pub(super) fn cut_plain(
     found.cut(lines)
 }
 
-/// What stands before the end of the last row that was met.
+/// What comes before the end of the last row that was met.
 #[derive(Debug, Default)]
 struct Found {
     /// Rows that are wanted at most.
@@ -101,8 +101,8 @@ fn count_of(byte: u8, bytes: &[u8]) -> u64 {
     memchr::memchr_iter(byte, bytes).count() as u64
 }
 
-/// The place behind the quote that ends a cell which begins with one; nothing where it does not end, or what follows has not come
-/// yet. `None` where the quotes are not those around a whole cell, or a return stands between them.
+/// The place after the quote that ends a cell which begins with one; nothing where it does not end, or what follows has not come
+/// yet. `None` where the quotes are not those around a whole cell, or a return is between them.
 fn behind_quoted(bytes: &[u8], signs: Signs, quote: usize) -> Option<Option<usize>> {
     let is_end = |byte: u8| byte == signs.separator || byte == b'\n';
     let begins = quote == 0 || is_end(bytes[quote - 1]);
@@ -130,7 +130,7 @@ fn behind_quoted(bytes: &[u8], signs: Signs, quote: usize) -> Option<Option<usiz
 pub(super) enum Met {
     /// Whole rows, or nothing but line ends.
     Rows(Cut),
-    /// The first row, which begins behind a number of bytes of line ends, does not end within the bytes.
+    /// The first row, which begins after a number of bytes of line ends, does not end within the bytes.
     Unfinished { begins: usize },
 }
 

@@ -59,7 +59,7 @@ struct RowSeen {
 }
 
 /// The separator under which the most rows have the same number of cells, and the line of the first such row that is filled like
-/// a header, where others stand before it.
+/// a header, where others come before it.
 fn of_start(start: &[u8], is_whole: bool) -> (Signs, Option<u64>) {
     let mut best: Option<(u64, Signs, Vec<RowSeen>, u64)> = None;
     for separator in SEPARATORS {

@@ -13,7 +13,7 @@ impl LineCounter {
         Self { line, after_return: false }
     }
 
-    /// The number of the line that the next byte stands on, from 1.
+    /// The number of the line that the next byte is on, from 1.
     pub(super) fn line(&self) -> u64 {
         self.line
     }

@@ -10,7 +10,7 @@ pub(super) struct PlainRow {
     pub(super) with_end: usize,
 }
 
-/// The row that bytes begin with, and where its cells stand in it; `None` where it is not plain, is empty, or does not end
+/// The row that bytes begin with, and where its cells are in it; `None` where it is not plain, is empty, or does not end
 /// within the bytes.
 pub(super) fn plain_row(bytes: &[u8], signs: Signs, cells: &mut Vec<Range<usize>>) -> Option<PlainRow> {
     cells.clear();
@@ -21,7 +21,7 @@ pub(super) fn plain_row(bytes: &[u8], signs: Signs, cells: &mut Vec<Range<usize>
         let (cell, end) = match bytes[mark] {
             byte if byte == signs.quote && mark == start => {
                 let quote = closing_quote(bytes, signs, &mut marks)?;
-                // What ends the cell stands right behind the quote.
+                // What ends the cell is right after the quote.
                 let end = marks.next().filter(|end| *end == quote + 1)?;
                 (start + 1..quote, end)
             }
@@ -56,12 +56,12 @@ fn ended(length: usize, with_end: usize) -> Option<PlainRow> {
     (length > 0).then_some(PlainRow { length, with_end })
 }
 
-/// The places of commas, quotes and line ends, found eight bytes at a time: they stand so close together that a search that is
+/// The places of commas, quotes and line ends, found eight bytes at a time: they are so close together that a search that is
 /// called for each takes longer.
 struct Marks<'b> {
     bytes: &'b [u8],
     signs: Signs,
-    /// Where the eight bytes stand that are looked at.
+    /// Where the eight bytes are that are looked at.
     from: usize,
     /// The highest bit of each of them that is a mark and was not given yet.
     found: u64,

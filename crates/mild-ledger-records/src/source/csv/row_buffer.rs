@@ -13,7 +13,7 @@ pub(super) struct RowBuffer {
 }
 
 impl RowBuffer {
-    /// Takes the cells of a row that was found to be one, so many at most; gives the bytes of the longest as it stands in the file.
+    /// Takes the cells of a row that was found to be one, so many at most; gives the bytes of the longest as it is in the file.
     pub(super) fn take(&mut self, row: &[u8], signs: Signs, quotes: Quotes, most: usize) -> usize {
         self.text.clear();
         self.ends.clear();

@@ -25,11 +25,11 @@ pub(super) struct CsvRows {
     longest_cell: usize,
     batch: BatchBuilder,
     row: RowBuffer,
-    /// Where the cells of a plain row stand.
+    /// Where the cells of a plain row are.
     cells: Vec<Range<usize>>,
 }
 
-/// A row of a chunk, by its bytes and where it stands.
+/// A row of a chunk, by its bytes and where it is.
 #[derive(Clone, Copy)]
 struct Place {
     number: u64,
@@ -124,7 +124,7 @@ impl CsvRows {
                 return Ok(with_end);
             }
             Scanned::Broken { length, with_end } => (length, with_end),
-            // What breaks the row stands behind the chunk, which was cut at the end of its first line.
+            // What breaks the row comes after the chunk, which was cut at the end of its first line.
             Scanned::Unfinished => first_line(bytes),
         };
         let beginning = beginning_of(&bytes[..length]);

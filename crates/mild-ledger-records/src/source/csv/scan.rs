@@ -3,12 +3,12 @@
 
 use crate::source::file_form::Signs;
 
-/// What stands at the beginning of some bytes.
+/// What is at the beginning of some bytes.
 #[derive(Debug, PartialEq, Eq)]
 pub(super) enum Scanned {
     /// A row of a number of bytes, and of so many more with its line end; with or without quotes in it.
     Row { length: usize, with_end: usize, quotes: Quotes },
-    /// A row with a quote where none may stand: a number of bytes to the end of its first line, and with the line end.
+    /// A row with a quote where none may be: a number of bytes to the end of its first line, and with the line end.
     Broken { length: usize, with_end: usize },
     /// The bytes end before the row does.
     Unfinished,
@@ -25,7 +25,7 @@ enum State {
     CellBegins,
     Plain,
     Quoted,
-    /// Behind a quote within quotes: the end of the cell, or the first of two.
+    /// After a quote within quotes: the end of the cell, or the first of two.
     QuoteWithin,
 }
 
@@ -67,7 +67,7 @@ impl RowScan {
             let rest = &bytes[self.looked_at..];
             let next = match self.state {
                 State::QuoteWithin => (!rest.is_empty()).then_some(0),
-                // Separators matter only for where a quote may stand, so the quotes are what is looked for.
+                // Separators matter only for where a quote may be, so the quotes are what is looked for.
                 _ => memchr::memchr3(quote, b'\r', b'\n', rest),
             };
             let Some(at) = next else {
@@ -113,7 +113,7 @@ impl RowScan {
         self.broken(bytes, is_whole)
     }
 
-    /// Bytes of the quoted cell that is open, as they stand in the file.
+    /// Bytes of the quoted cell that is open, as they are in the file.
     pub(super) fn open_cell(&self) -> usize {
         if self.state == State::Quoted { self.looked_at.saturating_sub(self.quoted_from) } else { 0 }
     }
@@ -145,7 +145,7 @@ impl RowScan {
     }
 }
 
-/// Where a cell stands after some bytes without quotes and line ends.
+/// Where a cell is after some bytes without quotes and line ends.
 fn plain_behind(bytes: &[u8], separator: u8) -> State {
     if bytes.last() == Some(&separator) { State::CellBegins } else { State::Plain }
 }
@@ -155,7 +155,7 @@ fn plain_behind(bytes: &[u8], separator: u8) -> State {
 pub(super) struct CellsOf {
     /// Cells beyond the most that were asked for.
     pub(super) dropped: u64,
-    /// Bytes of the longest cell as it stands in the file.
+    /// Bytes of the longest cell as it is in the file.
     pub(super) longest: usize,
 }
 
@@ -198,7 +198,7 @@ pub(super) fn put_cells(
     }
 }
 
-/// Puts what stands within quotes into a text; gives what stands behind the closing one.
+/// Puts what is within quotes into a text; gives what comes after the closing one.
 fn put_quoted<'r>(quoted: &'r [u8], quote: u8, text: &mut Vec<u8>) -> &'r [u8] {
     let mut quoted = quoted;
     loop {

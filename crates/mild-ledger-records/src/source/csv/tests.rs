@@ -70,7 +70,7 @@ fn texts() -> impl Strategy<Value = Vec<u8>> {
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(1_000))]
-    /// A byte at a time every row is scanned piece by piece; as a whole most are taken at once. A chunk may end behind any row.
+    /// A byte at a time every row is scanned piece by piece; as a whole most are taken at once. A chunk may end after any row.
     #[test]
     fn what_is_read_does_not_depend_on_the_bytes_at_a_time(
         text in texts(),

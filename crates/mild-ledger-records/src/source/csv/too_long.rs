@@ -3,7 +3,7 @@
 use crate::error::RecordsError;
 use std::path::Path;
 
-/// The error of a cell that is longer than one may be, as it stands in the file.
+/// The error of a cell that is longer than one may be, as it is in the file.
 pub(super) fn long_cell(path: &Path, line: u64, longest: usize) -> RecordsError {
     too_long(path, line, format!("a cell that begins in this row is longer than {longest} bytes"))
 }

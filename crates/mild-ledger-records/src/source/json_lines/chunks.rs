@@ -44,7 +44,7 @@ impl Cutter for LineCutter {
     }
 }
 
-/// Opens a file of records and reads it once for its names; there must be some. The columns are the names that stand in any of the
+/// Opens a file of records and reads it once for its names; there must be some. The columns are the names that are in any of the
 /// objects, in the order in which they are met first; a name that an object lacks is a blank cell.
 pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<LineCutter>, RecordsError> {
     let begin = |columns: Vec<String>| -> Result<TextSource<LineCutter>, RecordsError> {

@@ -6,7 +6,7 @@ use serde_json::value::RawValue;
 use std::borrow::Cow;
 use std::fmt;
 
-/// The names of an object and what stands behind each, as the text of a cell: a text without its quotes, a number as it
+/// The names of an object and what comes after each, as the text of a cell: a text without its quotes, a number as it
 /// is written, `true` and `false`, and nothing for null.
 pub(super) fn cells_of(line: &str) -> Result<Vec<(String, Cow<'_, str>)>, RowFault> {
     let mut parser = serde_json::Deserializer::from_str(line);
@@ -27,7 +27,7 @@ fn cell_of(value: &str) -> Result<Cow<'_, str>, RowFault> {
     match value.as_bytes().first() {
         Some(b'{' | b'[') => Err(RowFault::NestedValue),
         Some(b'"') => {
-            // Most texts hold no escape, so that they stand between their quotes as they are.
+            // Most texts hold no escape, so that they are between their quotes as they are.
             let inside = value.get(1..value.len().saturating_sub(1)).filter(|text| !text.contains('\\'));
             match inside {
                 Some(text) => Ok(Cow::Borrowed(text)),
@@ -66,7 +66,7 @@ fn without_exponent(value: &str) -> Option<String> {
     Some(if fraction.is_empty() { format!("{sign}{whole}") } else { format!("{sign}{whole}.{fraction}") })
 }
 
-/// The entries of an object in their order, none lost where a name stands twice.
+/// The entries of an object in their order, none lost where a name occurs twice.
 struct Entries;
 
 impl<'de> Visitor<'de> for Entries {

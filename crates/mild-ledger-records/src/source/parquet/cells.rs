@@ -43,7 +43,7 @@ pub(super) fn type_of(held: &DataType) -> Option<ColumnType> {
 /// The values of a column, each as it is read.
 pub(super) struct Cells<'c> {
     column: &'c dyn Array,
-    /// The values of a dictionary, in whose place numbers of them stand.
+    /// The values of a dictionary, in whose place numbers of them are.
     read: Read<'c>,
 }
 
@@ -67,7 +67,7 @@ fn number(text: String) -> TypedCell {
     TypedCell { holds: CellType::Number, text }
 }
 
-/// A date-time as it stands, with `Z` behind it where it is an instant; what is no day of the calendar stays the number that it is.
+/// A date-time as it is, with `Z` after it where it is an instant; what is not a day of the calendar stays the number that it is.
 fn moment(microseconds: Option<i64>, stored: i64, is_instant: IsInstant) -> TypedCell {
     match microseconds.and_then(|at| DateTime::from_microseconds(at).ok()) {
         Some(at) => {
@@ -78,7 +78,7 @@ fn moment(microseconds: Option<i64>, stored: i64, is_instant: IsInstant) -> Type
     }
 }
 
-/// The same to the nanosecond, of which all digits stand there, so that who drops the last ones can say so.
+/// The same to the nanosecond, of which all digits are there, so that who drops the last ones can say so.
 fn nanoseconds(stored: i64, is_instant: IsInstant) -> TypedCell {
     if stored.rem_euclid(1_000) == 0 {
         return moment(Some(stored.div_euclid(1_000)), stored, is_instant);

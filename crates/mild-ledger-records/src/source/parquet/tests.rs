@@ -142,7 +142,7 @@ fn what_is_not_read_is_an_error_that_says_so() {
         let error = rows(folder.path(), "cut.parquet", WRITTEN).unwrap_err().to_string();
         assert!(error.contains("the Parquet file cannot be read"), "{length}: {error}");
     }
-    // Each byte of its end, which says where everything stands, turned over: never more than an error.
+    // Each byte of its end, which says where everything is, turned over: never more than an error.
     for at in whole.len() - 200..whole.len() {
         let mut broken = whole.clone();
         broken[at] ^= 0x55;

@@ -23,7 +23,7 @@ pub(super) struct Database {
 impl Database {
     /// Opens a database that nobody writes.
     pub(super) fn open(path: &Path, stop: &Stop) -> Result<Self, RecordsError> {
-        // What stands in a log beside the file is no part of it yet, and is not what its hash is of.
+        // What is in a log next to the file is not a part of it yet, and is not what its hash is of.
         let mut log = path.as_os_str().to_owned();
         log.push("-wal");
         if std::fs::metadata(&log).is_ok_and(|log| log.len() > 0) {
@@ -119,7 +119,7 @@ fn check_length(path: &Path) -> Result<(), RecordsError> {
     let mut header = Vec::new();
     file.by_ref().take(100).read_to_end(&mut header).map_err(RecordsError::file(path, "read it"))?;
     let length = file.metadata().map_err(RecordsError::file(path, "read it"))?.len();
-    // Numbers in the header of the file format: the length of a page, where 1 stands for 65,536, and the count of them, which is known
+    // Numbers in the header of the file format: the length of a page, where 1 represents 65,536, and the count of them, which is known
     // where the last change was by a program that keeps it.
     let part = |at: usize| header.get(at..at + 4).and_then(|bytes| bytes.first_chunk::<4>());
     let number = |at: usize| part(at).map(|bytes| u64::from(u32::from_be_bytes(*bytes)));

@@ -163,7 +163,7 @@ fn chosen(
         (None, []) => return Err(refused(format!("{} has no tables", path.display()))),
         (None, several) => return Err(refused(format!("{} has {} tables", path.display(), several.len()))),
     };
-    // Only a name that stands in the schema comes here, and it is quoted all the same.
+    // Only a name that is in the schema comes here, and it is quoted all the same.
     let table = in_quotes(name);
     let by_number = format!("SELECT * FROM {table} ORDER BY rowid");
     // A view, and a table without row numbers, has an order of its own.

@@ -130,7 +130,7 @@ fn a_database_with_any_byte_turned_over_is_an_error_or_read_and_never_a_wrong_su
     let whole = fs::read(folder.path().join("yard.db")).unwrap();
     let right = rows(folder.path(), "yard.db", "").unwrap();
     let (mut read, mut refused) = (0, 0);
-    // The header of the file and of its first page, and every 13th byte behind them.
+    // The header of the file and of its first page, and every 13th byte after them.
     for place in (0..140).chain((140..whole.len()).step_by(13)) {
         let mut bytes = whole.clone();
         bytes[place] ^= 0xff;

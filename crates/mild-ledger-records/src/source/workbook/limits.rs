@@ -1,4 +1,4 @@
-//! What a workbook unpacks to, counted before anybody holds it.
+//! What a workbook unpacks to, counted before any user holds it.
 
 use super::parts::Parts;
 use crate::error::RecordsError;

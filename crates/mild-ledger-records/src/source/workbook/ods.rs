@@ -105,7 +105,7 @@ impl<R: Read, T: FnMut(u64, &[Cell]) -> ControlFlow<()>> SheetRows<'_, R, T> {
         event.map_err(|error| broken(self.path, &error.to_string()))
     }
 
-    /// Gives a row on as often as it stands there.
+    /// Gives a row on as often as it is there.
     fn give(&mut self, mut cells: Vec<Cell>, repeats: u64) -> Result<ControlFlow<()>, RecordsError> {
         let first = self.line + 1;
         self.line = self.line.saturating_add(repeats);
@@ -251,7 +251,7 @@ fn predefined(name: &str) -> Option<char> {
     })
 }
 
-/// The value of an attribute, whatever stands for its namespace; the first, where several have the name.
+/// The value of an attribute, whatever represents its namespace; the first, where several have the name.
 pub(super) fn attribute(tag: &BytesStart<'_>, name: &str) -> Option<String> {
     let mut all = tag.attributes();
     all.with_checks(false);
