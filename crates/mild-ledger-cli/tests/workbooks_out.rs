@@ -47,6 +47,11 @@ fn dates_and_numbers_are_typed_and_texts_are_texts() {
     assert!(cell(&sheet, "C3").contains("1900-02-28") && cell(&sheet, "C3").contains("inlineStr"), "{sheet}");
     assert!(cell(&sheet, "A2").contains("inlineStr") && cell(&sheet, "A2").contains(">=1+1<"), "{sheet}");
     assert!(sheet.contains("state=\"frozen\"") && sheet.contains("<cols>"), "{sheet}");
+    // It filters, and on paper each page has the header and all columns.
+    assert!(sheet.contains("<autoFilter ref=\"A1:"), "{sheet}");
+    assert!(sheet.contains("fitToWidth") || sheet.contains("<pageSetUpPr fitToPage=\"1\"/>"), "{sheet}");
+    let book = part(&desk, "rows.xlsx", "xl/workbook.xml");
+    assert!(book.contains("_xlnm.Print_Titles") && book.contains("Rows!$1:$1"), "{book}");
     let styles = part(&desk, "rows.xlsx", "xl/styles.xml");
     assert!(
         styles.contains("yyyy-mm-dd") && styles.contains("formatCode=\"#,##0.00\"")

@@ -63,6 +63,9 @@ impl SheetWriter {
         let sheet = workbook.add_worksheet_with_constant_memory().map_err(|error| failed(&error))?;
         sheet.set_name("Rows").map_err(|error| failed(&error))?;
         sheet.set_freeze_panes(1, 0).map_err(|error| failed(&error))?;
+        // On paper each page has the header, and all columns are on one.
+        sheet.set_repeat_rows(0, 0).map_err(|error| failed(&error))?;
+        sheet.set_landscape().set_print_fit_to_pages(1, 0);
         let mut writer = Self { workbook, row: 0, widths: vec![0; columns.len()], formats };
         for (nth, field) in columns.iter().enumerate() {
             writer.write_text(nth, field.name(), Some(&writer.formats.header.clone()))?;
@@ -101,6 +104,10 @@ impl SheetWriter {
     /// The file, once all rows were written.
     pub(super) fn save(mut self, into: &mut (impl Write + Send)) -> io::Result<()> {
         let widths = std::mem::take(&mut self.widths);
+        if let Some(last) = widths.len().checked_sub(1) {
+            let (row, column) = (self.row.saturating_sub(1), place(last)?);
+            self.sheet()?.autofilter(0, 0, row, column).map_err(|error| failed(&error))?;
+        }
         for (nth, width) in widths.into_iter().enumerate() {
             let (least, most) = WIDTHS;
             let (column, width) = (place(nth)?, width.clamp(least, most));

@@ -1,4 +1,4 @@
-//! Workbooks (.xlsx, ISO/IEC 29500): one sheet, its header frozen; dates and numbers as what they are, texts as texts, so that nothing
+//! Workbooks (.xlsx, ISO/IEC 29500): one sheet whose header is frozen, filters, and is on each page of paper; dates and numbers as what they are, texts as texts, so that nothing
 //! of them is run.
 
 mod cells;
