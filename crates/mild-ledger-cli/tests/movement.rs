@@ -144,10 +144,12 @@ fn the_measures_of_the_quarter() {
     // Worked out by hand in the library's tests: 107.10, 94.81, 0.7263; 1,350.25 ÷ 2,066.00. Q1 of 1,200.00 was 138 days late, and
     // Q4 of 2,000.00, which is over-paid, was paid on its day: 1,200 × 138 ÷ 3,200 = 51.75.
     assert_eq!(figures(&tables[0]), ["107.1", "94.8", "72.6", "65.4", "51.8"]);
-    assert_eq!(tables[0]["rows"][0][3], json!("open 1846.00 ÷ sales 1585.75 × 92 days"));
+    assert_eq!(tables[0]["rows"][0][3], json!("open 1,846.00 ÷ sales 1,585.75 × 92 days"));
     assert_eq!(
         tables[0]["rows"][1][3],
-        json!("2026-09: 30 days + 2026-08: 31 days + 2026-07: 31 days + 2026-06: 216.00 ÷ 2310.00 × 30 days")
+        json!(
+            "2026-09: 30 days + 2026-08: 31 days + 2026-07: 31 days + 2026-06: 216.00 ÷ 2,310.00 × 30 days"
+        )
     );
     assert_eq!(
         rows(&tables[1]),

@@ -195,7 +195,7 @@ fn a_report_goes_to_the_files_that_are_named() {
          Osprey Sailing,0.00,0.00,0.00,200.00,0.00,0.00,0.00,200.00\n"
     );
     let page = desk.read("page.html");
-    assert!(page.contains("1,469.50 owed by 2 values of Customer as of 2026-11-30"), "{page}");
+    assert!(page.contains("1,469.50 owed by 2 values of Customer as of 30/11/2026"), "{page}");
     assert!(
         desk.read("note.md").contains("| Heron Charters | 19.50 | – | 1,250.00 |"),
         "{}",
@@ -249,7 +249,7 @@ fn a_saved_plan_is_that_of_every_month() {
     let this_month = desk.mild(&["run", "aging.toml", "--overwrite"]);
     assert_eq!(this_month.code, 0, "{}", this_month.err);
     assert!(
-        this_month.out.contains("1,469.50 owed by 2 values of Customer as of 2026-11-30"),
+        this_month.out.contains("1,469.50 owed by 2 values of Customer as of 30/11/2026"),
         "{}",
         this_month.out
     );
@@ -258,8 +258,64 @@ fn a_saved_plan_is_that_of_every_month() {
     desk.write("ledger-2026-12-31.csv", LEDGER);
     let next_month = desk.mild(&["run", "aging.toml"]);
     assert_eq!(next_month.code, 0, "{}", next_month.err);
-    assert!(next_month.out.contains("as of 2026-12-31; 6 rows read"), "{}", next_month.out);
+    assert!(next_month.out.contains("as of 31/12/2026; 6 rows read"), "{}", next_month.out);
     assert!(desk.files().iter().any(|name| name == "page-2026-12-31.html"));
     // The page of November is as it was.
-    assert!(desk.read("page-2026-11-30.html").contains("as of 2026-11-30"));
+    assert!(desk.read("page-2026-11-30.html").contains("as of 30/11/2026"));
+}
+
+/// Invoices as a yard in Hamburg has them: a title above the header, dates by points, a decimal comma.
+const HAMBURG: &str = "Offene Rechnungen;;;;
+Nr;Kunde;Datum;Bezahlt;Betrag
+R1;Reiher Charter;31.08.2026;;1.250,00
+R2;Reiher Charter;17.09.2026;;80,50
+R3;Seeschwalbe;02.06.2026;15.07.2026;12.300,00
+R4;Seeschwalbe;25.05.2026;;2.300,75
+";
+
+#[test]
+fn figures_and_dates_are_shown_as_in_the_file() {
+    let desk = Desk::new();
+    desk.write("offen.csv", HAMBURG);
+    let words = "aging offen.csv --issued Datum --amount Betrag --paid Bezahlt --by Kunde --as-of 2026-09-30 --to seite.html --to tabelle.csv --to notiz.md --save-plan plan.toml";
+    let answer = desk.mild(&words.split(' ').collect::<Vec<_>>());
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // R4 was due on 24 June: 6 days of June, 31, 31 and 30 are 98.
+    let row = answer.out.lines().find(|line| line.starts_with("Seeschwalbe")).unwrap_or_default();
+    let cells: Vec<&str> = row.split_whitespace().collect();
+    assert_eq!(cells[1..6], ["–", "–", "–", "–", "2.300,75"], "{}", answer.out);
+    assert!(answer.out.contains("3.631,25 owed by 2 values of Kunde as of 30.09.2026"), "{}", answer.out);
+    let said = "As in the file, the report shows dates as day.month.year and amounts with a decimal comma.";
+    assert!(answer.out.contains(said), "{}", answer.out);
+    assert!(
+        desk.read("tabelle.csv").contains("Seeschwalbe;0,00;0,00;0,00;0,00;2300,75;"),
+        "{}",
+        desk.read("tabelle.csv")
+    );
+    assert!(
+        desk.read("notiz.md").contains("| Seeschwalbe | – | – | – | – | 2.300,75 |"),
+        "{}",
+        desk.read("notiz.md")
+    );
+    let page = desk.read("seite.html");
+    for part in ["as of 30.09.2026 (Wednesday)", "<summary>2.300,75</summary>", "63,4 %"] {
+        assert!(page.contains(part), "{part} in {page}");
+    }
+    // The working of a column is in ISO 8601, as everywhere.
+    let (report, working) = page.split_once("How each column is worked out").unwrap();
+    assert!(working.contains("2026-09-30 is day 273 of 2026"), "{working}");
+    for never in ["2,300.75", "2300.75", "2026-09-30"] {
+        assert!(!report.contains(never), "{never} in {report}");
+    }
+    // The saved plan shows the same, and writes its rows so.
+    for line in ["separator = \";\"", "decimal_mark = \"comma\"", "dates_as = \"day.month.year\""] {
+        assert!(desk.read("plan.toml").contains(line), "{}", desk.read("plan.toml"));
+    }
+    let run = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(run.code, 0, "{}", run.err);
+    assert!(run.out.contains("3.631,25 owed by 2 values of Kunde as of 30.09.2026"), "{}", run.out);
+    assert!(
+        desk.read("offen-rows-2026-09-30.csv")
+            .contains("R4;Seeschwalbe;25.05.2026;;2300,75;24.06.2026;98;Over 90")
+    );
 }

@@ -81,12 +81,15 @@ fn a_cell_opens_to_the_rows_behind_it() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let page = desk.read("quarter.html");
     // Q7 and Q8 are not yet due: 75.75 and 640.00.
-    let opened = between(&page, "<summary>EUR, Not yet due: 715.75 in 2 rows</summary>", "</details>");
+    let opened = between(&page, "<caption>EUR, Not yet due: 715.75 in 2 rows</caption>", "</details>");
     for part in ["Q7", "row 7 (line 8)", "75.75", "Q8", "640.00"] {
         assert!(opened.contains(part), "{part} in {opened}");
     }
-    assert!(page.contains("<summary>EUR, Credits: -220.00 in 2 rows</summary>"), "{page}");
-    assert!(page.contains("<summary>USD, Over 90: 1,000.00 in 1 row</summary>"), "{page}");
+    // It opens in the cell of the figure, one of a row at a time.
+    let cell = "<td class=\"n\"><details name=\"EUR: open Amount, in buckets of Age band, row 1\"><summary>715.75</summary>";
+    assert!(page.contains(cell), "{page}");
+    assert!(page.contains("<caption>EUR, Credits: -220.00 in 2 rows</caption>"), "{page}");
+    assert!(page.contains("<caption>USD, Over 90: 1,000.00 in 1 row</caption>"), "{page}");
 }
 
 #[test]
@@ -96,7 +99,7 @@ fn many_rows_behind_a_cell_are_the_first_and_their_count() {
     desk.write("records.csv", format!("Invoice,Customer,Issued,Paid,Amount\n{}", rows.collect::<String>()));
     assert_eq!(desk.run_plan().code, 0);
     let page = desk.read("report.html");
-    let opened = between(&page, "<summary>Heron, 1–30: 40.00 in 40 rows</summary>", "</details>");
+    let opened = between(&page, "<caption>Heron, 1–30: 40.00 in 40 rows</caption>", "</details>");
     assert!(opened.contains("N01") && opened.contains("N12") && !opened.contains("N13"), "{opened}");
     assert!(opened.contains("and 28 more"), "{opened}");
 }
@@ -115,12 +118,12 @@ fn a_column_opens_to_its_rule_and_working_days_to_their_months() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let page = desk.read("report.html");
     // A mean of 8 (from the 21st), 20 (from the 1st, without the 7th and the 14th) and 14: the ends of three.
-    let mean = between(&page, "<summary>Heron, Worked, mean: 14.00 in 3 rows</summary>", "</details>");
+    let mean = between(&page, "<caption>Heron, Worked, mean: 14.00 in 3 rows</caption>", "</details>");
     for part in ["A1", "8", "A2", "20", "and 1 more"] {
         assert!(mean.contains(part), "{part} in {mean}");
     }
     assert!(!mean.contains("A3"), "{mean}");
-    assert!(page.contains("<summary>Heron, Amount, median: 20.00 in 3 rows</summary>"), "{page}");
+    assert!(page.contains("<caption>Heron, Amount, median: 20.00 in 3 rows</caption>"), "{page}");
     // The column opens to its rule and, at both ends, to the months with their days; of many the first and the last.
     let column = between(&page, "<summary>Worked: working days", "</details>");
     for part in [
@@ -146,15 +149,18 @@ fn a_page_of_many_rows_stays_small_and_says_what_it_leaves_out() {
     let plan = desk.read("plan.toml");
     let (before, rest) = plan.split_once("[[report]]").unwrap();
     let (aging, output) = rest.split_once("[output]").unwrap();
-    let four = format!("[[report]]{aging}").repeat(4);
-    desk.write("plan.toml", format!("{before}{four}[output]{output}"));
-    // 250 customers with invoices in three buckets: 750 cells of twelve rows or more a report.
+    let by_day = aging.replacen("by     = \"Customer\"", "by     = \"Issued\"", 1);
+    assert_ne!(by_day, aging);
+    let by_days = format!("[[report]]{by_day}").repeat(10);
+    desk.write("plan.toml", format!("{before}[[report]]{aging}{by_days}[output]{output}"));
+    // 250 days in their order, of which a table has 200, with invoices of sixteen customers each: a cell of twelve rows and more a day.
     let mut text = String::from("Invoice,Customer,Issued,Paid,Amount\n");
-    for nth in 0..12_000 {
-        let (customer, month) = (nth % 250, nth / 250 % 4);
-        let issued = ["15/09/2026", "20/08/2026", "20/07/2026", "20/05/2026"][month];
+    for nth in 0..4_000 {
+        let day = mild_ledger::Date::MIN.days_later(730_000 + nth % 250).unwrap();
+        let issued = format!("{:02}/{:02}/{}", day.day(), day.month(), day.year());
         text.push_str(&format!(
-            "N{nth:05},A customer with a rather long name {customer:03},{issued},,1.00\n"
+            "N{nth:05},A customer with a rather long name {:02},{issued},,1.00\n",
+            nth % 80
         ));
     }
     desk.write("records.csv", text);
@@ -162,14 +168,17 @@ fn a_page_of_many_rows_stays_small_and_says_what_it_leaves_out() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let page = desk.read("report.html");
     assert!(page.len() < 5_000_000, "{}", page.len());
-    let opened = page.matches("<details>").count();
-    let left_out: Vec<usize> = page
-        .split(" more are not opened, so that the page stays small.")
-        .filter_map(|before| before.rsplit('>').next()?.parse().ok())
-        .collect();
-    // All of the first two, some of the third, none of the fourth.
-    assert_eq!(left_out.len(), 2, "{left_out:?}");
-    assert!(left_out[0] > 0 && left_out[0] < 750 && left_out[1] == 750, "{left_out:?}");
+    let opened = page.matches("<details name").count();
+    let said = |after: &str| -> Vec<usize> {
+        let said = page.split(after).filter_map(|before| before.rsplit(' ').next()?.parse().ok());
+        said.collect()
+    };
+    // Of 80 customers the largest 50 are in the table, and of 250 days the first 200.
+    let not_shown = said(" figures of rows that are not in the table do not open.");
+    assert_eq!((not_shown.len(), not_shown[1..].iter().all(|days| *days == 50)), (11, true), "{not_shown:?}");
+    // The last two of ten tables of days have no room.
+    let no_room = said(" figures do not open, so that the page stays small.");
+    assert!(no_room.len() == 2 && no_room[0] < 200 && no_room[1] == 200, "{no_room:?}");
     assert!(opened > 1_500, "{opened}");
 }
 
@@ -291,7 +300,8 @@ fn a_report_as_a_workbook_of_typed_cells() {
     let mut book: Xlsx<_> = open_workbook(desk.path("quarter.xlsx")).unwrap();
     let names = book.sheet_names();
     // A sheet a table: three currencies of an aging, of a list and of another aging, and what every run has.
-    assert_eq!(names[..4], ["Report", "Aging", "Aging 2", "Aging 3"]);
+    assert_eq!(names[..4], ["Aging", "Aging 2", "Aging 3", "List"]);
+    assert_eq!(names.last().map(String::as_str), Some("Checks"));
     assert!(names.contains(&"List".to_owned()) && names.contains(&"Aging 6".to_owned()), "{names:?}");
     // The formulas are the sums of the totals alone.
     let mut sums = 0;
@@ -302,8 +312,13 @@ fn a_report_as_a_workbook_of_typed_cells() {
             let (row, column) = (first_row + row as u32, first_column + column as u32);
             let (from, to) =
                 formula.strip_prefix("SUM(").and_then(|sum| sum.strip_suffix(')')?.split_once(':')).unwrap();
-            assert_eq!((from[1..].parse(), to[1..].parse()), (Ok(4), Ok(row)), "{name}: {formula}");
-            let added: f64 = (3..row).filter_map(|above| cells.get_value((above, column))?.as_f64()).sum();
+            let first: u32 = from[1..].parse::<u32>().unwrap() - 1;
+            assert_eq!(to[1..].parse(), Ok(row), "{name}: {formula}");
+            // It begins below the header.
+            let above = cells.get_value((first - 1, column));
+            assert!(matches!(above, Some(Data::String(_))), "{name}: {formula} below {above:?}");
+            let added: f64 =
+                (first..row).filter_map(|above| cells.get_value((above, column))?.as_f64()).sum();
             let total = cells.get_value((row, column)).and_then(DataType::as_f64).unwrap();
             assert!((added - total).abs() < 1e-6, "{name}: {formula} is {added}, and {total} is kept");
             sums += 1;
@@ -312,16 +327,18 @@ fn a_report_as_a_workbook_of_typed_cells() {
     assert!(sums > 3, "{sums}");
     // A report by days has days in its rows.
     let by_day = book.worksheet_range("By day").unwrap();
-    assert!(matches!(by_day.get_value((3, 0)), Some(Data::DateTime(_))), "{by_day:?}");
-    let added = book.worksheet_range("Added columns").unwrap();
-    let due = added.rows().find(|row| row[0] == Data::String("Due".to_owned())).unwrap();
-    assert!(matches!((&due[1], &due[4]), (Data::DateTime(_), Data::DateTime(_))), "{due:?}");
-    let overdue = added.rows().find(|row| row[0] == Data::String("Days overdue".to_owned())).unwrap();
+    assert!(matches!(by_day.get_value((2, 0)), Some(Data::DateTime(_))), "{by_day:?}");
+    let added = book.worksheet_range("Checks").unwrap();
+    let is_of = |row: &&[Data], name: &str| row[0] == Data::String(name.to_owned());
+    let due = added.rows().find(|row| is_of(row, "Due") && matches!(row[1], Data::DateTime(_))).unwrap();
+    assert!(matches!(&due[4], Data::DateTime(_)), "{due:?}");
+    let overdue = added.rows().find(|row| is_of(row, "Days overdue") && row[1].is_float()).unwrap();
     assert!(overdue[1..5].iter().all(|cell| matches!(cell, Data::Float(_))), "{overdue:?}");
     let euro = book.worksheet_range("Aging").unwrap();
     let cell = |range: &Range<Data>, row: u32, column: u32| range.get_value((row, column)).cloned();
     // Below the header: the name, five buckets, no date, credits, the total, and its share.
-    let total: Vec<Option<Data>> = (0..10).map(|column| cell(&euro, 3, column)).collect();
+    let total_row = euro.rows().position(|row| row[0] == Data::String("Total".to_owned())).unwrap();
+    let total: Vec<Option<Data>> = (0..10).map(|column| cell(&euro, total_row as u32, column)).collect();
     let number = |number: f64| Some(Data::Float(number));
     assert_eq!(total[1..9], [715.75, 0.0, 990.0, 310.0, 50.25, 0.0, -220.0, 1846.0].map(number));
     assert_eq!((total[0].clone(), total[9].clone()), (Some(Data::String("Total".to_owned())), number(1.0)));
@@ -340,11 +357,12 @@ fn a_report_as_a_workbook_of_typed_cells() {
         (parts.iter().sum::<f64>() - last).abs() < 0.005 && (*last - 6846.5).abs() < 0.005,
         "{amounts:?}"
     );
-    // The answer first.
-    let front = book.worksheet_range("Report").unwrap();
+    // It opens on the first report, below the answer.
+    let front = book.worksheet_range(&names[0]).unwrap();
     let said = |row: u32| cell(&front, row, 0).map(|cell| cell.to_string()).unwrap_or_default();
     assert_eq!(said(0), "Quarter end");
-    assert!(said(1).starts_with("Aging: EUR 1,846.00 owed"), "{}", said(1));
+    assert!(said(1).starts_with("as of 2026-09-30 (Wednesday)"), "{}", said(1));
+    assert!(said(2).starts_with("Aging: EUR 1,846.00 owed"), "{}", said(2));
     // The same run makes the same bytes.
     assert_eq!(desk.mild(&["verify", "plan.receipt.toml", "--again"]).code, 0);
     let parts = fs::read(desk.path("quarter.xlsx")).unwrap();
@@ -435,19 +453,20 @@ fn a_browser_finds_no_fault_in_the_page() {
         &page,
         "return [document.querySelectorAll('table').length, [...document.querySelectorAll('svg')].filter(it => it.getBoundingClientRect().height > 50).length, performance.getEntriesByType('resource').length, [...document.querySelectorAll('*')].filter(it => it.getAttributeNames().some(name => name.startsWith('on'))).length]",
     );
-    let (tables, charts) = (page.matches("<table").count(), page.matches("<svg").count());
+    // Each picture is there twice, for screens and for telephones.
+    let (tables, charts) = (page.matches("<table").count(), page.matches("<svg").count() / 2);
     assert!(charts >= 3);
     assert_eq!(counts, format!("[{tables},{charts},0,0]"));
     // On paper as wide as A4 and Letter no table is wider than the page.
     let on_paper = page.replace("@media print", "@media all");
     for width in ["702", "725"] {
         let measure = format!(
-            "document.body.style.width = '{width}px'; return [...document.querySelectorAll('.scroll > table')].filter(it => it.offsetWidth > {width}).map(it => it.getAttribute('aria-label'))"
+            "document.body.style.width = '{width}px'; return [...document.querySelectorAll('.scroll > table')].filter(it => it.offsetWidth > {width}).map(it => it.caption.textContent)"
         );
         assert_eq!(in_the_browser(&browser, &desk, &on_paper, &measure), "[]", "at {width} pixels");
     }
     // What is opened is no wider than a telephone.
-    let measure = "document.body.style.width = '360px'; document.querySelectorAll('details').forEach(it => { it.open = true }); return [document.querySelectorAll('.month').length > 2, [...document.querySelectorAll('details table')].filter(it => it.offsetWidth > 360).map(it => it.getAttribute('aria-label'))]";
+    let measure = "document.body.style.width = '360px'; document.querySelectorAll('details').forEach(it => { it.open = true }); return [document.querySelectorAll('.month').length > 2, [...document.querySelectorAll('details table')].filter(it => it.offsetWidth > 360).map(it => it.caption.textContent)]";
     assert_eq!(in_the_browser(&browser, &desk, &page, measure), "[true,[]]");
     let (_, complaints) = browse(&browser, &desk, &["--print-to-pdf=quarter.pdf"], "quarter.html");
     assert!(fs::read(desk.path("quarter.pdf")).is_ok_and(|pdf| pdf.starts_with(b"%PDF")), "{complaints}");

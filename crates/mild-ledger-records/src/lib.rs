@@ -63,6 +63,7 @@ pub use run::{
     RunRequest, Sample, SampledRow, UsedCalendar, Watch, check, explain, run, run_again, run_and_draw,
 };
 pub use source::{Piece, is_decoding};
+pub use table::Presentation;
 pub use zones::{Zone, ZoneError};
 
 /// The page of the package, whose example runs as those of the documentation do.

@@ -31,8 +31,8 @@ fn charts(outcome: &RunOutcome) -> String {
         .collect();
     let records = &outcome.records;
     let below = match outcome.as_of {
-        Some(as_of) => format!("as of {as_of}, from {records}"),
+        Some(as_of) => format!("as of {}, from {records}", document.writer.date(as_of)),
         None => format!("from {records}"),
     };
-    sheet(&outcome.title, &[below], &charts)
+    sheet(&outcome.title, &[below], &charts, &document.writer)
 }

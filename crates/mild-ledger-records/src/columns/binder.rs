@@ -6,7 +6,7 @@ use super::typed_numbers::{NumberUse, TypedNumbers};
 use crate::calendars::OpenedCalendar;
 use crate::mistakes::{At, Expected, Mistakes, in_quotes, nearest, nearest_words};
 use crate::source::{Stop, UnreadColumn};
-use crate::table::{Column, Kind};
+use crate::table::{Column, Kind, Presentation};
 use mild_ledger::{Date, DateRange, DateTime, HoursOf, NamedWindow};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -47,6 +47,8 @@ pub(crate) struct Binder<'p> {
     pub(crate) stop: Stop,
     /// The columns that rows are written with, which a list without columns of its own shows.
     pub(crate) written_columns: Vec<usize>,
+    /// How numbers and dates are shown to people.
+    pub(crate) presentation: Presentation,
     /// Columns of the file that are left out, since nothing here has values of their type.
     pub(crate) unread: Vec<UnreadColumn>,
 }
@@ -117,6 +119,7 @@ impl<'p> Binder<'p> {
             stop: Stop::default(),
             written_columns: Vec::new(),
             unread: Vec::new(),
+            presentation: Presentation::default(),
         };
         header.iter().for_each(|name| binder.add(name.clone(), Kind::Text));
         binder
@@ -338,7 +341,9 @@ impl<'p> Binder<'p> {
     ) -> Option<DateRange> {
         match window.seen_from(self.as_of(span)?.date) {
             Ok(days) => {
-                let note = format!("{of}within {window}: {days}");
+                let shown = &self.presentation;
+                let (first, last) = (shown.date(days.first()), shown.date(days.last()));
+                let note = format!("{of}within {window}: {first} to {last}");
                 if !self.notes.contains(&note) {
                     self.notes.push(note);
                 }

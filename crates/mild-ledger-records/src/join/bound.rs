@@ -194,6 +194,7 @@ impl PlannedJoin {
             sources,
             files_of_records,
             other_names: Vec::new(),
+            presentation: binder.presentation.clone(),
         };
         let other = OtherFile { name, path, facts };
         let missing = self.missing;

@@ -5,6 +5,7 @@ mod distinct;
 mod findings;
 mod holding;
 mod plan_text;
+mod presentation;
 mod total_line;
 
 use crate::error::RecordsError;

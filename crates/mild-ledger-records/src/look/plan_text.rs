@@ -1,6 +1,7 @@
 //! A plan that says of a file what looking at it found.
 
 use super::findings::{Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, TotalEvidence};
+use crate::table::Presentation;
 use mild_ledger::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 use std::path::Path;
 
@@ -69,7 +70,7 @@ impl Look {
         } else if let Some((column, (first, second))) = self.nearly_a_key() {
             let name = quoted(&column.name);
             out += &format!(
-                "# key = {name} # it stands in more than one row, such as {first} and {second}; say what is done, duplicates = \"set aside\" …\n"
+                "# key = {name} # rows {first} and {second} have the same; with duplicates = \"set aside\" it can be the key\n"
             );
         }
         match self.total_line.as_ref().map(|total| (total, total.evidence)) {
@@ -131,6 +132,13 @@ impl Look {
         if !parts.documents.is_empty() {
             let names: Vec<String> = parts.documents.iter().map(|name| quoted(name)).collect();
             out += &format!("report = [{}]\n", names.join(", "));
+        }
+        let shown = &parts.presentation;
+        if shown.decimal_mark == DecimalMark::Comma {
+            out += &format!("separator = \";\"\ndecimal_mark = {}\n", quoted(shown.decimal_mark.word()));
+        }
+        if let Some(pattern) = &shown.dates {
+            out += &format!("dates_as = {}\n", quoted(&pattern.to_string()));
         }
         out
     }
@@ -206,6 +214,8 @@ pub struct PlanParts {
     pub rows: Option<String>,
     /// The files of its report for people.
     pub documents: Vec<String>,
+    /// How numbers and dates are shown and written.
+    pub presentation: Presentation,
     /// Columns and reports, as a plan says them.
     pub body: String,
 }

@@ -1,6 +1,6 @@
 //! What a plan says, checked as far as it can be without its records.
 
-use crate::columns::{AS_OF_FIELD, Condition, PlannedBound, PlannedCalendar, PlannedColumn};
+use crate::columns::{AS_OF_FIELD, Condition, Figures, PlannedBound, PlannedCalendar, PlannedColumn};
 use crate::error::RecordsError;
 use crate::files::{HashKind, InputFile, Remote};
 use crate::join::PlannedJoin;
@@ -49,6 +49,8 @@ pub struct Plan {
     pub(crate) report_files: Vec<Option<At<String>>>,
     /// The folder that outputs go to instead of that of the plan.
     pub(crate) output_folder: Option<PathBuf>,
+    /// Whether figures can be opened though no report for people is named.
+    pub(crate) figures: Figures,
     pub(crate) output_rows: At<String>,
     pub(crate) output_exceptions: At<String>,
     /// Where the receipt goes, where that is stated.
@@ -186,6 +188,26 @@ impl Plan {
             order_by: Vec::new(),
             ..self.with_outputs_in(folder)
         }
+    }
+
+    /// The plan for a reader who draws a page of its reports: their figures can be opened to the first rows that make them up. A plan that names a report for
+    /// people has them already.
+    ///
+    /// ```
+    /// use mild_ledger_records::{Plan, RunRequest, Watch, run};
+    /// use std::sync::atomic::AtomicBool;
+    /// let folder = tempfile::tempdir()?;
+    /// std::fs::write(folder.path().join("jobs.csv"), "Job,Work,Hours\nJ1,Hull,3\nJ2,Hull,5\n")?;
+    /// let text = "plan = 1\n[records]\nfile = \"jobs.csv\"\nkey = \"Job\"\n[records.numbers]\nHours = { decimals = 0 }\n\
+    ///     [[report]]\nkind = \"summary\"\nby = \"Work\"\nshow = [{ mean = \"Hours\" }]\n[output]\nrows = \"rows.csv\"\n";
+    /// let plan = Plan::of_text(text, &folder.path().join("jobs.toml"))?.with_figures_opened();
+    /// let outcome = run(&plan, &RunRequest::new(), Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} })?;
+    /// assert_eq!(outcome.reports[0].behind[0].rows[1].key, "J2");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn with_figures_opened(self) -> Self {
+        Self { figures: Figures::Opened, ..self }
     }
 
     /// The plan with its outputs in another folder than its own.

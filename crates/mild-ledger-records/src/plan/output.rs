@@ -55,7 +55,8 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     };
     let output_form = read_form(walk, table)?;
     if let Some(rows) = &rows {
-        check_heeded(walk, table, &output_form, rows);
+        let others = if documents.is_empty() { &[][..] } else { &[SinkPart::DecimalMark, SinkPart::Dates] };
+        check_heeded(walk, table, &output_form, (rows, others));
     }
     let merged_rows = match table.get("merged_rows") {
         Some(value) => walk.choice(value, &MERGED_ROWS)?,
@@ -153,10 +154,15 @@ fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<SinkForm> {
     Some(form)
 }
 
-/// What is said of how rows are written, and their format has not, is a mistake: nobody would heed it.
-fn check_heeded(walk: &mut Walk, table: &DeTable<'_>, form: &SinkForm, rows: &At<String>) {
+/// What is stated of how rows are written, and neither their format has nor another output heeds, is a mistake.
+fn check_heeded(
+    walk: &mut Walk,
+    table: &DeTable<'_>,
+    form: &SinkForm,
+    (rows, others): (&At<String>, &[SinkPart]),
+) {
     let kind = SinkKind::of(Path::new(&rows.value));
-    if let Some(part) = kind.does_not_take(form) {
+    if let Some(part) = kind.does_not_take(form).find(|part| !others.contains(part)) {
         let span = table.get(part.key()).map_or_else(|| rows.span.clone(), Value::span);
         let what = format!("{} is said of {}, which is written as {}", part.key(), rows.value, kind.word());
         let expected = match part {

@@ -3,7 +3,7 @@
 use super::as_of::AsOf;
 use super::model::{ControlPlan, Plan};
 use super::{control, output, records, vocabulary as keys};
-use crate::columns::{check_placeholders, read_bound, read_calendar, read_column, read_condition};
+use crate::columns::{Figures, check_placeholders, read_bound, read_calendar, read_column, read_condition};
 use crate::files::InputFile;
 use crate::join::read_join;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
@@ -110,6 +110,7 @@ fn read_plan(
         reports,
         report_files,
         output_folder: None,
+        figures: Figures::Closed,
         output_rows: output.rows,
         output_exceptions: output.exceptions,
         output_receipt: output.receipt,

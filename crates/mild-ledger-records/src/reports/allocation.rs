@@ -5,7 +5,7 @@ use super::over::{BoundOver, Over, PlannedOver};
 use super::periods::{head_of, label_as_of};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted, of_one_report,
+    Tally, counted, of_one_report,
 };
 use crate::calendars::{FiguresByRule, Resting};
 use crate::columns::{Binder, read_periods};
@@ -121,7 +121,6 @@ impl PlannedReport for PlannedAllocation {
         let (from, to) = (from?, to?);
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
         let as_of = binder.known_as_of().map(|as_of| as_of.date);
-        let title = as_of.map_or_else(String::new, |as_of| as_of.to_string());
         let (over, by) = self.over.said();
         let shows = format!(
             "{} over the {over} from {} to {}{by}, by {}",
@@ -131,7 +130,7 @@ impl PlannedReport for PlannedAllocation {
             self.periods.word()
         );
         Some(Box::new(Arc::new(BoundAllocation {
-            title: self.heading.title.replace("{as_of}", &title),
+            title: self.heading.title_in(binder),
             shows,
             amount,
             scale,
@@ -360,20 +359,13 @@ impl AllocationTally {
             .collect();
         let table = ReportTable {
             title: bound.title.clone(),
-            rank: TableRank::First,
-            currency: None,
             shows: Some(bound.shows.clone()),
             columns,
             names,
             rows: ReportRows::from_iter(rows),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
             total: Some(total),
-            further: Vec::new(),
             summed: vec![names],
-            share_of: None,
-            bars: None,
-            leads: None,
+            ..ReportTable::default()
         };
         Some((table, scale.amount(all)))
     }

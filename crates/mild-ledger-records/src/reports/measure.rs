@@ -1,6 +1,6 @@
 //! Measures: figures by name, each besides what it is worked out from.
 
-use super::{ReportCell, ReportRows, ReportTable, RowOrder, TableRank};
+use super::{ReportCell, ReportRows, ReportTable, TableRank};
 use mild_ledger::{Decimal, Error, ErrorKind, Quotient, Rounding};
 
 /// A measure by its name, with the figures that it is worked out from.
@@ -32,19 +32,11 @@ impl Measure {
         ReportTable {
             title: title.to_owned(),
             rank,
-            currency: None,
             shows: Some(shows),
             columns: ["Measure", "Figure", "Unit", "Worked out as"].map(str::to_owned).into(),
             names: 1,
             rows: ReportRows::from_iter(measures.into_iter().map(row)),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
-            total: None,
-            further: Vec::new(),
-            summed: Vec::new(),
-            share_of: None,
-            bars: None,
-            leads: None,
+            ..ReportTable::default()
         }
     }
 }

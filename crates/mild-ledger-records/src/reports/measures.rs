@@ -4,13 +4,13 @@ use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
 use super::measure::{Measure, per_cent};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted, of_one_report,
+    TableRank, Tally, counted, of_one_report,
 };
 use crate::columns::{Binder, read_number};
 use crate::error::RecordsError;
 use crate::handover::handed_over;
 use crate::mistakes::{At, Walk};
-use crate::table::{Layout, Origin, Origins, Table};
+use crate::table::{Layout, Origin, Origins, Presentation, Table};
 use mild_ledger::{
     Collections, Date, DateRange, Decimal, Month, MonthSales, average_days_late, days_sales_by_count_back,
     days_sales_outstanding, loss_allowance, share_overdue,
@@ -113,7 +113,7 @@ impl PlannedReport for PlannedMeasures {
             }
             None => None,
         };
-        let title = self.heading.title.replace("{as_of}", &closing.as_of.to_string());
+        let title = self.heading.title_in(binder);
         Some(Box::new(Arc::new(BoundMeasures { title, opening, closing, issued, due, settled, loss_rates })))
     }
 }
@@ -306,8 +306,9 @@ impl MeasuresTally {
         let report = &self.report;
         let scale = report.closing.scale;
         let column = layout.name(report.closing.amount);
-        let (first, last) = (report.opening.as_of, report.closing.as_of);
-        let measures = self.measures();
+        let shown = &layout.presentation;
+        let [first, last] = [report.opening.as_of, report.closing.as_of].map(|date| shown.date(date));
+        let measures = self.measures(shown);
         let text = |text: &str| ReportCell::Text(text.to_owned());
         let answer = measures.first().map_or_else(Vec::new, |measure| {
             vec![
@@ -324,19 +325,13 @@ impl MeasuresTally {
             tables.push(ReportTable {
                 title: report.title.clone(),
                 rank: TableRank::Further,
-                currency: None,
                 shows: Some(shows),
                 columns: columns.map(str::to_owned).into(),
                 names: 1,
                 rows: ReportRows::from_iter(rows),
-                order: RowOrder::OfNames,
-                sums: Vec::new(),
                 summed: vec![1, 3],
                 total: Some(total),
-                further: Vec::new(),
-                share_of: None,
-                bars: None,
-                leads: None,
+                ..ReportTable::default()
             });
         }
         let amount = |units: i128| scale.amount(units);
@@ -365,9 +360,10 @@ impl MeasuresTally {
         })
     }
 
-    fn measures(&self) -> Vec<Measure> {
+    fn measures(&self, shown: &Presentation) -> Vec<Measure> {
         let scale = self.report.closing.scale;
         let amount = |units: i128| scale.amount(units);
+        let text = |units: i128| shown.amount(amount(units));
         let Sums { opening, closing, not_yet_due, overdue, sales, .. } = self.sums;
         let (first, last) = (self.report.opening.as_of, self.report.closing.as_of);
         let days = u32::try_from(last.day_number() - first.day_number()).unwrap_or(0);
@@ -376,7 +372,7 @@ impl MeasuresTally {
             "days",
             (days_sales_outstanding(amount(closing), amount(sales), days), 1),
             "no sales were issued in the period",
-            format!("open {} ÷ sales {} × {days} days", amount(closing), amount(sales)),
+            format!("open {} ÷ sales {} × {days} days", text(closing), text(sales)),
         )];
         let months = self.latest_first();
         measures.push(Measure::of(
@@ -384,7 +380,7 @@ impl MeasuresTally {
             "days",
             (days_sales_by_count_back(amount(closing), &months), 1),
             "the sales of all months do not use up what is open",
-            self.counted_back(amount(closing), &months),
+            self.counted_back(amount(closing), &months, shown),
         ));
         let collections = Collections {
             opening: amount(opening),
@@ -399,11 +395,11 @@ impl MeasuresTally {
             "nothing was to be collected in the period",
             format!(
                 "(opening {0} + sales {1} − closing {2}) ÷ (opening {0} + sales {1} − not yet due {3}{4})",
-                collections.opening,
-                collections.sales,
-                collections.closing,
-                collections.closing_not_yet_due,
-                self.without_due_date(),
+                text(opening),
+                text(sales),
+                text(closing),
+                text(not_yet_due),
+                self.without_due_date(shown),
             ),
         ));
         let owed = overdue.checked_add(not_yet_due).unwrap_or(i128::MAX);
@@ -414,9 +410,9 @@ impl MeasuresTally {
             "nothing is open",
             format!(
                 "overdue {} ÷ open without credits {}{}",
-                amount(overdue),
-                amount(owed),
-                self.without_due_date()
+                text(overdue),
+                text(owed),
+                self.without_due_date(shown)
             ),
         ));
         if self.report.settled.is_some() {
@@ -430,7 +426,7 @@ impl MeasuresTally {
                 format!(
                     "{} with {} in all",
                     counted(self.rows.settled_since, "invoice settled since", "invoices settled since"),
-                    amount(sum.unwrap_or(i128::MAX))
+                    text(sum.unwrap_or(i128::MAX))
                 ),
             ));
         }
@@ -438,10 +434,13 @@ impl MeasuresTally {
     }
 
     /// Which part of a sum has no due date, where there is any.
-    fn without_due_date(&self) -> String {
+    fn without_due_date(&self, shown: &Presentation) -> String {
         match self.sums.no_due_date {
             0 => String::new(),
-            units => format!(", of which {} without a due date", self.report.closing.scale.amount(units)),
+            units => {
+                let amount = shown.amount(self.report.closing.scale.amount(units));
+                format!(", of which {amount} without a due date")
+            }
         }
     }
 
@@ -462,7 +461,7 @@ impl MeasuresTally {
     }
 
     /// The months whose sales the open balance uses up.
-    fn counted_back(&self, open: Decimal, months: &[MonthSales]) -> String {
+    fn counted_back(&self, open: Decimal, months: &[MonthSales], shown: &Presentation) -> String {
         let mut left = open;
         let mut used = Vec::new();
         let mut month = Month::of(self.report.closing.as_of);
@@ -471,7 +470,10 @@ impl MeasuresTally {
                 break;
             }
             let days = match of_month.sales > left {
-                true => format!("{month}: {left} ÷ {} × {} days", of_month.sales, of_month.days),
+                true => {
+                    let (left, sales) = (shown.amount(left), shown.amount(of_month.sales));
+                    format!("{month}: {left} ÷ {sales} × {} days", of_month.days)
+                }
                 false => format!("{month}: {} days", of_month.days),
             };
             used.push(days);
@@ -488,7 +490,7 @@ impl MeasuresTally {
             used.push(format!("… {more} more"));
             used.push(last);
         }
-        if used.is_empty() { format!("open {open}") } else { used.join(" + ") }
+        if used.is_empty() { format!("open {}", shown.amount(open)) } else { used.join(" + ") }
     }
 
     /// The loss allowance a bucket, and of all.

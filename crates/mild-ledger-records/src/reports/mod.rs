@@ -181,7 +181,13 @@ impl Heading {
         days::dates_of(&self.at, binder)
     }
 
-    /// Whether anything in it wants an as-of date.
+    /// The title, with the as-of date as it is shown to people.
+    fn title_in(&self, binder: &Binder<'_>) -> String {
+        let as_of = binder.known_as_of().map(|as_of| binder.presentation.date(as_of.date));
+        self.title.replace("{as_of}", &as_of.unwrap_or_default())
+    }
+
+    /// Whether anything in it needs an as-of date.
     pub(crate) fn uses_as_of(&self) -> bool {
         !self.at.is_empty() || self.when.iter().any(Condition::uses_as_of)
     }

@@ -3,7 +3,7 @@
 use super::invoices::{Invoices, OnTwoDates, Seen, Stands};
 use super::{
     BoundReport, Heading, Leads, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows,
-    ReportTable, RowOrder, TableRank, Tally, counted, of_one_report,
+    ReportTable, TableRank, Tally, counted, of_one_report,
 };
 use crate::columns::Binder;
 use crate::error::RecordsError;
@@ -69,7 +69,7 @@ impl PlannedReport for PlannedMovement {
                 return None;
             }
         };
-        let title = self.heading.title.replace("{as_of}", &closing.as_of.to_string());
+        let title = self.heading.title_in(binder);
         Some(Box::new(Arc::new(BoundMovement { title, opening, closing, nothing })))
     }
 }
@@ -191,7 +191,7 @@ impl MovementTally {
         let total = self.movement.total().map_err(|_| too_large())?;
         self.check(&total)?;
         let places = closing.labels(|place| self.has_rows[place]);
-        let (first, last) = (opening.as_of, closing.as_of);
+        let [first, last] = [opening.as_of, closing.as_of].map(|date| layout.presentation.date(date));
         let band = layout.name(closing.band);
         let lines = self.lines(&places, total, band).ok_or_else(too_large)?;
         let matrix = self.matrix(&places, total, band).ok_or_else(too_large)?;
@@ -238,18 +238,12 @@ impl MovementTally {
         let table = |rank: TableRank, (columns, rows, total, summed): Parts, shows: String| ReportTable {
             title: self.report.title.clone(),
             rank,
-            currency: None,
             shows: Some(shows),
             columns,
             names: 1,
             rows: ReportRows::from_iter(rows),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
             total: Some(total),
-            further: Vec::new(),
             summed,
-            share_of: None,
-            bars: None,
             // Opening, new, credited, paid and closing.
             leads: (rank == TableRank::First).then(|| Leads {
                 from: 1,
@@ -257,6 +251,7 @@ impl MovementTally {
                 less: vec![6],
                 to: 7,
             }),
+            ..ReportTable::default()
         };
         Ok(Report {
             kind: KIND.word,

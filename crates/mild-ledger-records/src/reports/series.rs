@@ -1,12 +1,12 @@
 //! A report seen from several dates: made for each, and one table of them all.
 
 use super::{
-    BoundReport, ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, Tally,
+    BoundReport, ProofLine, Report, ReportCell, ReportRows, ReportTable, SumRow, SumRowOf, Tally,
     of_one_report,
 };
 use crate::error::RecordsError;
 use crate::handover::{Counts, Saved, Saving};
-use crate::table::{Layout, Origins, Table};
+use crate::table::{Layout, Origins, Presentation, Table};
 use mild_ledger::{Date, Decimal};
 use std::any::Any;
 use std::sync::Arc;
@@ -70,7 +70,8 @@ impl Tally for SeriesTally {
     fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
         let parts = self.tallies.into_iter().map(|(date, tally)| Ok((date, tally.finish(layout)?)));
         let parts = parts.collect::<Result<Vec<_>, RecordsError>>()?;
-        joined(parts).ok_or_else(|| RecordsError::Proof { what: "a report of no date was made".to_owned() })
+        joined(parts, &layout.presentation)
+            .ok_or_else(|| RecordsError::Proof { what: "a report of no date was made".to_owned() })
     }
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {
@@ -79,10 +80,11 @@ impl Tally for SeriesTally {
 }
 
 /// The reports of all dates as one, whose sentences are those of the last; `None` where there is none.
-fn joined(mut parts: Vec<(Date, Report)>) -> Option<Report> {
+fn joined(mut parts: Vec<(Date, Report)>, presentation: &Presentation) -> Option<Report> {
     let dates: Vec<Date> = parts.iter().map(|(date, _)| *date).collect();
     let (mut proof, mut notes) = (Vec::new(), Vec::new());
     for (date, part) in &mut parts {
+        let date = presentation.date(*date);
         let dated = |mut line: ProofLine| {
             line.what = format!("{} as of {date}", line.what);
             line.whole.name = format!("as of {date} {}", line.whole.name);
@@ -95,7 +97,7 @@ fn joined(mut parts: Vec<(Date, Report)>) -> Option<Report> {
     let tables: Vec<ReportTable> = (0..tables)
         .filter_map(|nth| {
             let of_dates = parts.iter().filter_map(|(date, part)| Some((*date, part.tables.get(nth)?)));
-            stacked(&of_dates.collect::<Vec<_>>())
+            stacked(&of_dates.collect::<Vec<_>>(), presentation)
         })
         .collect();
     let (_, report) = parts.pop()?;
@@ -110,7 +112,7 @@ fn joined(mut parts: Vec<(Date, Report)>) -> Option<Report> {
 }
 
 /// Tables of several dates below each other, each row after its date.
-fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
+fn stacked(tables: &[(Date, &ReportTable)], presentation: &Presentation) -> Option<ReportTable> {
     let (_, last) = tables.last()?;
     let names = last.names;
     let columns = all_columns(tables);
@@ -152,7 +154,7 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
                 true => ReportCell::Empty,
                 false => cell.clone(),
             });
-            let name = ReportCell::Text(format!("{date}: total"));
+            let name = ReportCell::Text(format!("{}: total", presentation.date(*date)));
             sums.push(SumRow {
                 behind: rows.len(),
                 of: SumRowOf::Group,
@@ -160,22 +162,22 @@ fn stacked(tables: &[(Date, &ReportTable)]) -> Option<ReportTable> {
             });
         }
     }
+    let is_apart = |name: &String| tables.iter().any(|(_, table)| table.is_apart(name));
     Some(ReportTable {
         title: last.title.clone(),
+        apart: columns
+            .iter()
+            .enumerate()
+            .filter(|(_, name)| is_apart(name))
+            .map(|(nth, _)| nth + 1)
+            .collect(),
         rank: last.rank,
-        currency: None,
         shows: shows_of_all(tables),
         columns: std::iter::once(AS_OF.to_owned()).chain(columns).collect(),
         names: names + 1,
         rows: ReportRows::from_iter(rows),
-        order: RowOrder::OfNames,
         sums,
-        total: None,
-        further: Vec::new(),
-        summed: Vec::new(),
-        share_of: None,
-        bars: None,
-        leads: None,
+        ..ReportTable::default()
     })
 }
 

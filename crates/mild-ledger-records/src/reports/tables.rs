@@ -3,7 +3,7 @@
 use super::ReportCell;
 
 /// A table of figures, and what may be shown next to them.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
 #[non_exhaustive]
 pub struct ReportTable {
     /// The report that it belongs to.
@@ -32,8 +32,12 @@ pub struct ReportTable {
     pub summed: Vec<usize>,
     /// The column of which each row, and of whose total each column, is a share that is worth showing.
     pub share_of: Option<usize>,
-    /// The column of which a bar a row may be drawn, for readers.
+    /// Columns outside the order of the others: rows without a date, credits. A picture gives each a colour of its own.
+    pub apart: Vec<usize>,
+    /// The column of which a bar is drawn next to each row, and in a picture.
     pub bars: Option<usize>,
+    /// The column that a picture shows where no bars are drawn next to the rows: the days, the amounts.
+    pub measure: Option<usize>,
     /// The columns of the total that lead from one of them to another, where a picture may show that.
     pub leads: Option<Leads>,
 }
@@ -53,20 +57,22 @@ pub struct Leads {
 }
 
 /// Which of the tables of a report one is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 #[non_exhaustive]
 pub enum TableRank {
     /// The first, whose rows are in the file of the report.
+    #[default]
     First,
     /// One that shows the same from another side, or what else there is; whoever takes up the file counts nothing twice.
     Further,
 }
 
 /// In what order rows are.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 #[non_exhaustive]
 pub enum RowOrder {
     /// That of their names: of edges, of the calendar, of the alphabet.
+    #[default]
     OfNames,
     /// By a figure, the largest first, so that the first say the most.
     LargestFirst,
@@ -94,6 +100,11 @@ pub enum SumRowOf {
 }
 
 impl ReportTable {
+    /// Whether a column of this name is outside the order of the others.
+    pub(super) fn is_apart(&self, name: &str) -> bool {
+        self.apart.iter().any(|place| self.columns.get(*place).is_some_and(|column| column == name))
+    }
+
     /// What is left of the total next to the first rows, in a row under this name; only the figures that sum have any.
     #[must_use]
     pub fn rest_behind(&self, shown: usize, name: &str) -> Vec<ReportCell> {

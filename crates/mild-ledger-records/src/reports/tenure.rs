@@ -7,7 +7,7 @@ use super::groups::{
 use super::periods::{head_of, label_as_of};
 use super::{
     BoundReport, Heading, PlannedReport, ProofLine, Report, ReportCell, ReportKind, ReportRows, ReportTable,
-    RowOrder, TableRank, Tally, counted, of_one_report,
+    TableRank, Tally, counted, of_one_report,
 };
 use crate::columns::{Binder, DateSource, HiddenColumn, read_periods};
 use crate::error::RecordsError;
@@ -129,10 +129,10 @@ impl PlannedReport for PlannedTenure {
         }
         let figures = binder.with_name(SERVED, served, |binder| {
             let named = [
-                (Reduction::Mean, "mean"),
-                (Reduction::Percentile(50.into()), "median"),
-                (Reduction::Smallest, "shortest"),
-                (Reduction::Largest, "longest"),
+                (Reduction::Mean, "Mean"),
+                (Reduction::Percentile(50.into()), "Median"),
+                (Reduction::Smallest, "Shortest"),
+                (Reduction::Largest, "Longest"),
             ];
             let mut figures = Vec::with_capacity(named.len());
             for (reduction, name) in named {
@@ -144,10 +144,10 @@ impl PlannedReport for PlannedTenure {
             }
             Some(figures)
         })?;
-        let title = self.heading.title.replace("{as_of}", &as_of.to_string());
+        let title = self.heading.title_in(binder);
         Some(Box::new(Arc::new(BoundTenure {
             title,
-            shows: format!("in service on {as_of}: {}", self.served.said()),
+            shows: format!("in service on {}: {}", binder.presentation.date(as_of), self.served.said()),
             start,
             left,
             levels,
@@ -371,20 +371,14 @@ impl TenureTally {
         let figures = bound.figures.iter().map(|figure| figure.name.clone());
         let table = ReportTable {
             title: bound.title.clone(),
-            rank: TableRank::First,
-            currency: None,
             shows: Some(bound.shows.clone()),
-            columns: heads.into_iter().chain(["in service".to_owned()]).chain(figures).collect(),
+            columns: heads.into_iter().chain(["In service".to_owned()]).chain(figures).collect(),
             names,
             rows: ReportRows::from_iter(rows),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
             total: (!is_whole).then_some(all),
-            further: Vec::new(),
             summed: vec![names],
-            share_of: None,
-            bars: None,
-            leads: None,
+            measure: bound.figures.iter().position(Figure::is_measure).map(|nth| names + 1 + nth),
+            ..ReportTable::default()
         };
         Some((table, note))
     }
@@ -398,23 +392,17 @@ impl TenureTally {
             std::iter::once(ReportCell::Text(label.clone())).chain(counts).collect::<Vec<_>>()
         };
         let head = head_of(bound.rule);
-        let columns = [head.as_str(), "at the start", "joined", "left", "at the end"].map(str::to_owned);
+        let columns = [head.as_str(), "At the start", "Joined", "Left", "At the end"].map(str::to_owned);
         ReportTable {
             title: bound.title.clone(),
             rank: TableRank::Further,
-            currency: None,
             shows: Some(format!("headcount by {}", bound.rule.word())),
             columns: columns.into(),
             names: 1,
             rows: ReportRows::from_iter(bound.periods.iter().zip(lines).map(row)),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
-            total: None,
-            further: Vec::new(),
             summed: vec![2, 3],
-            share_of: None,
-            bars: None,
-            leads: None,
+            measure: Some(4),
+            ..ReportTable::default()
         }
     }
 }

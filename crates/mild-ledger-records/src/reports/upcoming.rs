@@ -153,7 +153,6 @@ impl PlannedReport for PlannedUpcoming {
         };
         let columns = columns.into_iter().collect::<Option<Vec<usize>>>()?;
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
-        let as_of = binder.known_as_of().map_or_else(String::new, |as_of| as_of.date.to_string());
         let name = binder.name(column);
         let (first, number, what) = match &self.every {
             Every::Once => (name.to_owned(), None, format!("dates of {name}")),
@@ -174,7 +173,7 @@ impl PlannedReport for PlannedUpcoming {
         let explanation = format!("By date; {said}{leap_day}.");
         Some(Box::new(Arc::new(BoundList {
             kind: KIND.word,
-            title: self.heading.title.replace("{as_of}", &as_of),
+            title: self.heading.title_in(binder),
             names,
             shapes: columns.iter().map(|column| CellShape::of(binder.kind(*column))).collect(),
             columns,
@@ -196,7 +195,9 @@ impl PlannedWindow {
         match self {
             Self::Named(window) => {
                 let days = binder.window(&window.value, &window.span, "")?;
-                Some((days, format!("within {}: {days}, both included", window.value)))
+                let shown = &binder.presentation;
+                let (first, last) = (shown.date(days.first()), shown.date(days.last()));
+                Some((days, format!("within {}: {first} to {last}, both included", window.value)))
             }
             Self::From(window) => {
                 let as_of = binder.as_of(&window.span)?.date;
@@ -206,11 +207,11 @@ impl PlannedWindow {
                 };
                 match window.value.apply(as_of).and_then(day_behind) {
                     Ok((days, end)) => {
-                        let window = window.value;
-                        Some((
-                            days,
-                            format!("{window} from {as_of}, which is included, to {end}, which is not"),
-                        ))
+                        let (window, shown) = (window.value, &binder.presentation);
+                        let (first, end) = (shown.date(as_of), shown.date(end));
+                        let said =
+                            format!("{window} from {first}, which is included, to {end}, which is not");
+                        Some((days, said))
                     }
                     Err(error) => {
                         binder.mistakes.tell(window.span.clone(), error.what(), error.allowed());

@@ -110,6 +110,7 @@ impl Job {
             let mut binder = Binder::new(as_of, header, plan.folder());
             binder.unread.clone_from(&unread);
             binder.typed_numbers = typed;
+            binder.presentation = plan.output_form.presentation();
             binder.stop = stop.clone();
             let bound = Self::bind_with(plan, &mut binder, (sources.clone(), types));
             if !binder.typed_numbers.is_more_known {
@@ -124,9 +125,10 @@ impl Job {
         binder: &mut Binder<'_>,
         (sources, types): (Vec<String>, &[ColumnType]),
     ) -> Result<(Self, ToRead), RecordsError> {
-        if !plan.output_documents.is_empty() {
-            binder.figures = Figures::Opened;
-        }
+        binder.figures = match plan.output_documents.is_empty() {
+            true => plan.figures,
+            false => Figures::Opened,
+        };
         let mut written = binder.bind_file(&plan.written, types);
         binder.open_calendars(&plan.calendars);
         binder.find_calendars_beside(&plan.calendars);
@@ -216,6 +218,7 @@ impl Job {
             sources,
             files_of_records,
             other_names,
+            presentation: plan.output_form.presentation(),
         };
         let to_join = to_join.into_iter().flatten().collect::<Vec<_>>();
         notes.extend(to_join.iter().flat_map(|join: &BoundJoin| join.said().iter().cloned()));

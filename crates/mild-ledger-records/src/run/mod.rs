@@ -568,6 +568,7 @@ fn outcome(
         outputs,
         held_rows: None,
         receipt: PathBuf::new(),
+        presentation: plan.output_form.presentation(),
     })
 }
 

@@ -3,6 +3,7 @@
 use super::cell_working::CellWorking;
 use super::held_rows::HeldRows;
 use crate::reports::{ProofPart, ProofValue, Report};
+use crate::table::Presentation;
 use mild_ledger::column::DateTally;
 use mild_ledger::{Date, DateTime, Decimal, Ends};
 use serde::{Deserialize, Serialize};
@@ -62,6 +63,8 @@ pub struct RunOutcome {
     pub held_rows: Option<HeldRows>,
     /// Where the receipt is.
     pub receipt: PathBuf,
+    /// How numbers and dates are shown to people.
+    pub presentation: Presentation,
 }
 
 impl RunOutcome {

@@ -149,10 +149,8 @@ pub(super) fn outputs_of(
                 SinkForm { table: None, ..plan.output_form.clone() }
             }
         };
-        let mut form = match SinkKind::of(&place).does_not_take(&of_plan) {
-            None => of_plan,
-            Some(_) => SinkForm::default(),
-        };
+        let takes_all = SinkKind::of(&place).does_not_take(&of_plan).next().is_none();
+        let mut form = if takes_all { of_plan } else { SinkForm::default() };
         match holds {
             Holds::Rows | Holds::Document(..) => {}
             Holds::Exceptions => form.table = Some("exceptions".to_owned()),

@@ -250,6 +250,7 @@ mod figures {
             outputs: vec![file("rows", 5), file("exceptions", 3)],
             held_rows: None,
             receipt: "receipt".into(),
+            presentation: crate::table::Presentation::default(),
         }
     }
 

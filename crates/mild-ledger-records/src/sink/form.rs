@@ -1,5 +1,6 @@
 //! How rows are written, as far as a plan can say it.
 
+use crate::table::Presentation;
 use mild_ledger::{DecimalMark, Notation, ThousandsMark, WritingPattern};
 
 /// How rows are written; in text as RFC 4180 and ISO 8601 have it, where the plan says nothing.
@@ -62,6 +63,11 @@ impl SinkForm {
     /// The table that rows go to.
     pub(crate) fn table(&self) -> &str {
         self.table.as_deref().unwrap_or(TABLE)
+    }
+
+    /// How figures are shown to people: as in the file.
+    pub(crate) fn presentation(&self) -> Presentation {
+        Presentation { decimal_mark: self.decimal_mark, dates: self.dates.clone() }
     }
 
     /// How numbers are in the file.

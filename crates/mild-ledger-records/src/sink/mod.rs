@@ -123,9 +123,9 @@ impl SinkKind {
         (self.form)(columns, form)
     }
 
-    /// What is said of how a file is written that this format has not.
-    pub(crate) fn does_not_take(&self, form: &SinkForm) -> Option<SinkPart> {
-        form.parts().find(|part| !self.takes.contains(part))
+    /// What is stated of how a file is written that this format does not have.
+    pub(crate) fn does_not_take(&self, form: &SinkForm) -> impl Iterator<Item = SinkPart> {
+        form.parts().filter(|part| !self.takes.contains(part))
     }
 
     /// How it is called.

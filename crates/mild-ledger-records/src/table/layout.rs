@@ -1,5 +1,6 @@
 //! What the columns of a run are: those of the file, then those that the plan adds.
 
+use super::Presentation;
 use super::batch::Batch;
 use super::exceptions::ExceptionSubject;
 use super::kind::{Column, Kind};
@@ -23,6 +24,8 @@ pub(crate) struct Layout {
     pub(crate) files_of_records: usize,
     /// Names of columns of second files, as exceptions name them.
     pub(crate) other_names: Vec<String>,
+    /// How numbers and dates are shown to people.
+    pub(crate) presentation: Presentation,
 }
 
 impl Layout {

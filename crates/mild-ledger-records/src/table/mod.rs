@@ -14,6 +14,7 @@ mod kind;
 mod layout;
 mod origins;
 mod packed_rows;
+mod presentation;
 mod records;
 mod typed_digits;
 mod written_numbers;
@@ -32,6 +33,7 @@ pub(crate) use kind::{BandKind, Column, DateKind, Figure, FigureOf, Kind, Missin
 pub(crate) use layout::Layout;
 pub(crate) use origins::{Origin, Origins, RowId};
 pub(crate) use packed_rows::{TypedCell, pack, unpack};
+pub use presentation::Presentation;
 pub(crate) use records::{meaning, plain_schema};
 pub(crate) use typed_digits::TypedDigits;
 pub(crate) use written_numbers::{NumberRead, WrittenNumbers};

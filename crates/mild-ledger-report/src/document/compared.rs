@@ -1,7 +1,7 @@
 //! Columns of the file compared with added ones.
 
 use super::{Block, Document, Table};
-use crate::numbers::grouped;
+use crate::numbers::Writer;
 use mild_ledger_records::{ComparedColumns, ReportCell, RunOutcome};
 
 /// Each pair in a line, what would explain where they differ, and the first rows that do.
@@ -19,20 +19,24 @@ pub(super) fn put_compared(out: &mut Document, outcome: &RunOutcome) {
     out.end_part();
     out.push(Block::Table(table));
     for pair in outcome.compared.iter().filter(|pair| pair.different > 0) {
-        out.paragraph(explained(pair));
+        out.paragraph(explained(pair, &out.writer));
         for row in &pair.examples {
             let key = if row.key.is_empty() { String::new() } else { format!("{}, ", row.key) };
             out.push(Block::Item(format!(
                 "{key}{}: {} {} in the file, {} {}",
-                row.place, pair.column, row.theirs, pair.with, row.ours
+                row.place,
+                pair.column,
+                out.writer.value(&row.theirs),
+                pair.with,
+                out.writer.value(&row.ours)
             )));
         }
     }
 }
 
 /// `All 40 differences of "Their years" are explained by year starts passed.`
-fn explained(pair: &ComparedColumns) -> String {
-    let count = |rows: u64| grouped(&rows.to_string());
+fn explained(pair: &ComparedColumns, writer: &Writer) -> String {
+    let count = |rows: u64| writer.count(rows);
     let column = &pair.column;
     let are = |rows: u64| if rows == 1 { "is" } else { "are" };
     let which = |rows: u64| match (rows == pair.different, rows) {

@@ -22,6 +22,7 @@ mod work_years;
 mod working_days;
 
 use crate::facts::{Chart, MarkedMonths};
+use crate::numbers::Writer;
 pub(crate) use between::between;
 pub(crate) use between_times::between_times;
 pub(crate) use check::{answer as check_answer, check};
@@ -35,7 +36,7 @@ pub use run::RunDetail;
 pub(crate) use run::{FileNames, answer_lines, brief, lines_of_answer, mostly_negative, one_line, run};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use sources::sources;
-pub(crate) use table::{Cell, Column, Holds, Narrowing, Table};
+pub(crate) use table::{Cell, CellPlace, Column, Holds, Narrowing, OpenedRows, Table};
 pub(crate) use two_calendars::two_calendars;
 pub(crate) use verified::verified;
 pub(crate) use work_years::{holidays, work_years, year_grid};
@@ -44,6 +45,8 @@ pub(crate) use work_years::{holidays, work_years, year_grid};
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Document {
     pub(crate) blocks: Vec<Block>,
+    /// How its numbers and dates are written.
+    pub(crate) writer: Writer,
 }
 
 /// A piece of a document.
@@ -51,10 +54,10 @@ pub(crate) struct Document {
 pub(crate) enum Block {
     Heading(String),
     /// The beginning of a part that people look for by its name. A terminal leaves it to the content.
-    Section(String),
+    Section(Section),
     Paragraph(String),
     /// The caption of the next table.
-    Caption(String),
+    Caption(Caption),
     /// The whole answer in its parts: a line each, or one line with semicolons.
     Answer(Vec<String>),
     /// What makes the figures doubtful.
@@ -73,14 +76,14 @@ pub(crate) enum Block {
     /// A step of the working of the block before.
     Step(String),
     Table(Table),
+    /// That figures of the table before can be opened, and how many cannot.
+    Folding(FiguresClosed),
     /// The figures of a table as lengths; a terminal leaves them to the table.
     Chart(Chart),
-    /// Figures under a heading, each with its rows. A renderer without folding leaves them out.
+    /// Things under a heading, each of which may be opened. A renderer without folding leaves them out.
     Opened {
         heading: &'static str,
-        figures: Vec<Opened>,
-        /// How many more there are for which a file has no room.
-        left_out: usize,
+        things: Vec<Opened>,
     },
     /// Months with each day marked, and what the marks mean.
     Months(MarkedMonths),
@@ -90,17 +93,74 @@ pub(crate) enum Block {
     PartEnds,
 }
 
-/// A figure that can be opened.
+/// A part of a document.
+#[derive(Debug, Clone)]
+pub(crate) struct Section {
+    pub(crate) title: String,
+    pub(crate) about: About,
+}
+
+/// What a part is about.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum About {
+    /// Figures to report.
+    Figures,
+    /// How they were reached, and what there is to check.
+    Checks,
+}
+
+/// What a table is called.
+#[derive(Debug, Clone)]
+pub(crate) struct Caption {
+    /// That of its report, which may be above it already.
+    pub(crate) title: String,
+    /// What it shows, where the title does not say that.
+    pub(crate) shows: Option<String>,
+}
+
+impl Caption {
+    /// Where no title is above it.
+    pub(crate) fn in_full(&self) -> String {
+        match &self.shows {
+            Some(shows) => format!("{}: {shows}", self.title),
+            None => self.title.clone(),
+        }
+    }
+
+    /// Under the title of its section, which is not repeated; nothing where that says all.
+    pub(crate) fn under(&self, section: &str) -> Option<String> {
+        let own = match self.title.strip_prefix(section) {
+            Some(own) => own.trim_start_matches([',', ' ']),
+            None => self.title.as_str(),
+        };
+        match (own.is_empty(), &self.shows) {
+            (true, shows) => shows.as_deref().map(sentence),
+            (false, Some(shows)) => Some(format!("{own}: {shows}")),
+            (false, None) => Some(own.to_owned()),
+        }
+    }
+}
+
+/// A text with a capital at its start.
+pub(crate) fn sentence(text: &str) -> String {
+    let mut signs = text.chars();
+    signs.next().map_or_else(String::new, |first| first.to_uppercase().chain(signs).collect())
+}
+
+/// The figures of a table that cannot be opened, by why.
+#[derive(Debug, Clone, Copy, Default)]
+pub(crate) struct FiguresClosed {
+    /// Their rows are not in the table.
+    pub(crate) rows_not_shown: usize,
+    /// The file would become too large.
+    pub(crate) no_room: usize,
+}
+
+/// What can be opened.
 #[derive(Debug, Clone)]
 pub(crate) struct Opened {
-    /// What it is of, and how much.
-    pub(crate) said: String,
-    /// Its rows.
-    pub(crate) rows: Option<Table>,
-    /// How many more there are.
-    pub(crate) more: u64,
-    /// What else is to be seen.
-    pub(crate) then: Vec<Block>,
+    pub(crate) name: String,
+    pub(crate) blocks: Vec<Block>,
 }
 
 impl Document {
@@ -110,6 +170,14 @@ impl Document {
 
     pub(crate) fn paragraph(&mut self, text: impl Into<String>) {
         self.push(Block::Paragraph(text.into()));
+    }
+
+    fn figures(&mut self, title: &str) {
+        self.push(Block::Section(Section { title: title.to_owned(), about: About::Figures }));
+    }
+
+    fn checks(&mut self, title: &str) {
+        self.push(Block::Section(Section { title: title.to_owned(), about: About::Checks }));
     }
 
     pub(crate) fn end_part(&mut self) {

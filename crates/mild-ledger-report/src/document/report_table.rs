@@ -1,10 +1,12 @@
 //! The tables of reports, whatever their kind.
 
-use super::{Block, Cell, Document, Holds, Narrowing, Table};
-use crate::facts::{Bars, Chart, Shares};
-use crate::numbers::{grouped, per_cent};
+use super::FiguresClosed;
+use super::{Block, Caption, Cell, CellPlace, Document, Holds, Narrowing, OpenedRows, Table};
+use crate::facts::{Bars, Chart, Shares, is_of_dates};
+use crate::numbers::Writer;
 use mild_ledger::Decimal;
-use mild_ledger_records::{ReportCell, ReportTable, RowOrder, SumRowOf};
+use mild_ledger_records::{ReportCell, ReportTable, RowOrder, RowsBehind, SumRowOf, TableRank};
+use std::collections::HashMap;
 
 /// Rows shown where the largest come first, and where they have an order of their own. The JSON has all of them.
 const MOST_OF_THE_LARGEST: usize = 50;
@@ -17,17 +19,27 @@ const EIGHTHS: i64 = 8 * 24;
 
 /// A table under its title: names, figures, and shares where they say something; below a line the total, its shares, and further
 /// figures of all rows.
-pub(super) fn put_report_table(out: &mut Document, table: &ReportTable) {
-    out.push(Block::Caption(match &table.shows {
-        Some(shows) => format!("{}: {shows}", table.title),
-        None => table.title.clone(),
-    }));
+///
+/// Figures of the rows shown open to their records, as far as there is room for these.
+pub(super) fn put_report_table(
+    out: &mut Document,
+    table: &ReportTable,
+    behind: &[RowsBehind],
+    room: &mut usize,
+) {
+    out.push(Block::Caption(Caption { title: table.title.clone(), shows: table.shows.clone() }));
     out.end_part();
-    out.push(Block::Table(shown(table)));
-    Chart::all_of(table).into_iter().for_each(|chart| out.push(Block::Chart(chart)));
+    let mut shown = shown(table, &out.writer);
+    let left_out = open_cells(&mut shown, table, behind, (room, &out.writer));
+    let opens = !shown.opened.is_empty();
+    out.push(Block::Table(shown));
+    if opens || left_out.rows_not_shown + left_out.no_room > 0 {
+        out.push(Block::Folding(left_out));
+    }
+    Chart::all_of(table, &out.writer).into_iter().for_each(|chart| out.push(Block::Chart(chart)));
 }
 
-fn shown(table: &ReportTable) -> Table {
+fn shown(table: &ReportTable, writer: &Writer) -> Table {
     let shares = Shares::of(table);
     // The rows below the others have names, though these may have none.
     let nameless = (table.names == 0).then(String::new);
@@ -48,7 +60,8 @@ fn shown(table: &ReportTable) -> Table {
     if let Some(column) = out.columns.first_mut() {
         column.least = Some(SHORT_NAME);
     }
-    for summed in &table.summed {
+    let of_dates = if is_of_dates(table) { table.names..table.columns.len() } else { 0..0 };
+    for summed in table.summed.iter().copied().chain(of_dates) {
         if let Some(column) = out.columns.get_mut(summed + names - table.names) {
             column.holds = Holds::Sums;
         }
@@ -67,7 +80,7 @@ fn shown(table: &ReportTable) -> Table {
     let no_bar = || bars.as_ref().map(|_| Cell::from(String::new()));
     // A total of rows without names says what they say.
     if nameless.is_none() || table.total.is_none() {
-        put_rows(&mut out, table, shares.as_ref(), bars.as_ref());
+        put_rows(&mut out, table, (shares.as_ref(), bars.as_ref()), writer);
         out.line();
     }
     if let Some(total) = &table.total {
@@ -76,11 +89,11 @@ fn shown(table: &ReportTable) -> Table {
         let name = nameless.iter().map(|_| Cell::from("Total".to_owned()));
         out.row(
             name.chain(total.iter().cloned().map(Cell::from))
-                .chain(shares.as_ref().map(|shares| Cell::from(per_cent(shares.total))))
+                .chain(shares.as_ref().map(|shares| Cell::from(writer.per_cent(shares.total))))
                 .chain(no_bar()),
         );
         if let Some(shares) = &shares {
-            let figures = shares.columns.iter().map(|share| Cell::from(per_cent(*share)));
+            let figures = shares.columns.iter().map(|share| Cell::from(writer.per_cent(*share)));
             out.row(
                 names_of_row("Share", names)
                     .chain(figures)
@@ -104,6 +117,82 @@ fn shown(table: &ReportTable) -> Table {
     out
 }
 
+/// Opens the cells of the rows shown, each to its records; how many figures stay closed.
+fn open_cells(
+    shown: &mut Table,
+    table: &ReportTable,
+    behind: &[RowsBehind],
+    (room, writer): (&mut usize, &Writer),
+) -> FiguresClosed {
+    let mut closed = FiguresClosed::default();
+    if table.rank != TableRank::First {
+        return closed;
+    }
+    let is_own = |cell: &&RowsBehind| cell.currency == table.currency;
+    // A table whose rows have no names has its figures in the total, under a name of its own.
+    let unnamed = usize::from(table.names == 0);
+    let rows: HashMap<Vec<String>, usize> = match table.names {
+        0 => HashMap::from([(Vec::new(), 0)]),
+        names => {
+            let of_row = |row: Vec<ReportCell>| row.iter().take(names).map(label).collect();
+            let places = places_of_rows(table);
+            table.rows.iter().map(of_row).zip(places).collect()
+        }
+    };
+    for cell in behind.iter().filter(is_own) {
+        let column = table.columns.iter().position(|name| *name == cell.column);
+        let Some((row, column)) = rows.get(&cell.row).copied().zip(column) else {
+            closed.rows_not_shown += 1;
+            continue;
+        };
+        let needed = cell.rows.len() + 1;
+        if needed > *room {
+            *room = 0;
+            closed.no_room += 1;
+            continue;
+        }
+        *room -= needed;
+        shown.opened.insert(CellPlace { row, column: column + unnamed }, opened(cell, writer));
+    }
+    closed
+}
+
+/// The name of a row as its figures have it.
+fn label(cell: &ReportCell) -> String {
+    match cell {
+        ReportCell::Date(date) => date.to_string(),
+        other => Writer::default().cell(other),
+    }
+}
+
+/// Where each row that is shown is, in their order, with the rows of sums between them.
+fn places_of_rows(table: &ReportTable) -> impl Iterator<Item = usize> {
+    let sums = |above: usize| table.sums.iter().filter(move |sum| sum.behind <= above).count();
+    (0..table.rows.len().min(most_shown(table))).map(move |nth| nth + sums(nth))
+}
+
+/// The records of a figure, the first of many.
+fn opened(cell: &RowsBehind, writer: &Writer) -> OpenedRows {
+    let rows = if cell.count == 1 { "row" } else { "rows" };
+    let row = cell.row.iter().map(String::as_str);
+    let of = cell.currency.as_deref().into_iter().chain(row).chain([cell.column.as_str()]);
+    let of: Vec<&str> = of.filter(|name| !name.is_empty()).collect();
+    let count = writer.count(cell.count);
+    let name = format!("{}: {} in {count} {rows}", of.join(", "), writer.cell(&cell.figure));
+    let mut table = Table::new(["key", "place", "value"], [0, 1]);
+    for row in &cell.rows {
+        let words = [&row.key, &row.place].map(|text| ReportCell::Text(text.clone()));
+        table.row(words.into_iter().chain([row.part.clone()]));
+    }
+    if let Some(besides) = &cell.besides {
+        table.line();
+        let words = [&besides.key, &besides.place].map(|text| ReportCell::Text(text.clone()));
+        table.row(words.into_iter().chain([besides.part.clone()]));
+    }
+    let more = cell.count - (cell.rows.len() as u64).min(cell.count);
+    OpenedRows { name, rows: table, more }
+}
+
 /// How many rows are shown.
 fn most_shown(table: &ReportTable) -> usize {
     match table.order {
@@ -124,7 +213,12 @@ fn is_of_words(table: &ReportTable, column: usize) -> bool {
 }
 
 /// The rows, and one of those that are left out. Of the names that the row above has too, only the last is repeated.
-fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars: Option<&Bars>) {
+fn put_rows(
+    out: &mut Table,
+    table: &ReportTable,
+    (shares, bars): (Option<&Shares>, Option<&Bars>),
+    writer: &Writer,
+) {
     let most = most_shown(table);
     let mut above: Vec<ReportCell> = Vec::new();
     let mut sums = table.sums.iter().peekable();
@@ -143,7 +237,7 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
             row.iter()
                 .enumerate()
                 .map(cell)
-                .chain(share(shares, |shares| shares.rows.get(nth).copied().flatten()))
+                .chain(share(writer, shares, |shares| shares.rows.get(nth).copied().flatten()))
                 .chain(bar),
         );
         above = row;
@@ -159,8 +253,8 @@ fn put_rows(out: &mut Table, table: &ReportTable, shares: Option<&Shares>, bars:
     }
     let more = table.rows.len().saturating_sub(most);
     if more > 0 {
-        let rest = table.rest_behind(most, &format!("… and {} more", grouped(&more.to_string())));
-        let share = share(shares, |shares| shares.rest_behind(most));
+        let rest = table.rest_behind(most, &format!("… and {} more", writer.count(more)));
+        let share = share(writer, shares, |shares| shares.rest_behind(most));
         out.row(rest.into_iter().map(Cell::from).chain(share).chain(bars.map(|_| Cell::from(String::new()))));
     }
 }
@@ -179,6 +273,10 @@ fn names_of_row(name: &str, names: usize) -> impl Iterator<Item = Cell> {
     std::iter::once(first).chain((1..names).map(|_| Cell::Value(ReportCell::Empty)))
 }
 
-fn share(shares: Option<&Shares>, of: impl FnOnce(&Shares) -> Option<Decimal>) -> Option<Cell> {
-    Some(Cell::from(per_cent(of(shares?))))
+fn share(
+    writer: &Writer,
+    shares: Option<&Shares>,
+    of: impl FnOnce(&Shares) -> Option<Decimal>,
+) -> Option<Cell> {
+    Some(Cell::from(writer.per_cent(of(shares?))))
 }

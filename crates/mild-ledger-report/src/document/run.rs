@@ -5,11 +5,11 @@ use super::explained::put_cell;
 use super::report_table::put_report_table;
 use super::{Block, Document, Opened, Table};
 use crate::facts::MarkedMonths;
-use crate::numbers::{Decimals, amount, grouped, written};
+use crate::numbers::{Decimals, Writer, typed};
 use mild_ledger::{Date, Decimal};
 use mild_ledger_records::{
     AddedColumn, AmountProof, ControlTotal, EndRow, JoinAccount, ProofLine, ProofPart, ProofValue,
-    ReadBackState, Report, ReportCell, RowsBehind, RunOutcome,
+    ReadBackState, Report, ReportCell, RunOutcome,
 };
 use std::path::Path;
 
@@ -31,7 +31,7 @@ pub(crate) fn run(outcome: &RunOutcome, names: FileNames, detail: RunDetail) -> 
 }
 
 fn short(outcome: &RunOutcome, names: FileNames) -> Document {
-    let mut out = Document::default();
+    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
     begin(&mut out, outcome);
     exceptions(&mut out, outcome);
     noticed_figures(&mut out, outcome);
@@ -46,7 +46,7 @@ fn short(outcome: &RunOutcome, names: FileNames) -> Document {
 }
 
 fn full(outcome: &RunOutcome, names: FileNames) -> Document {
-    let mut out = Document::default();
+    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
     begin(&mut out, outcome);
     joined(&mut out, outcome);
     exceptions(&mut out, outcome);
@@ -70,29 +70,32 @@ fn begin(out: &mut Document, outcome: &RunOutcome) {
     let records = &outcome.records;
     out.paragraph(match outcome.as_of {
         Some(as_of) => {
-            format!("as of {} ({}), from {records}", said_of_as_of(outcome, as_of), as_of.weekday())
+            format!(
+                "as of {} ({}), from {records}",
+                said_of_as_of(outcome, as_of, &out.writer),
+                as_of.weekday()
+            )
         }
         None => format!("from {records}"),
     });
     for missed in outcome.control.iter().filter(|control| !control.agrees()) {
-        out.push(Block::Doubt(format!("the control total is missed: {}", of_control(missed))));
+        out.push(Block::Doubt(format!("the control total is missed: {}", of_control(missed, &out.writer))));
     }
     outcome.doubts.iter().for_each(|doubt| out.push(Block::Doubt(doubt.clone())));
     let mut room = MOST_OPENED_ROWS;
     for report in &outcome.reports {
-        out.push(Block::Section(report.title.clone()));
+        out.figures(&report.title);
         for table in &report.tables {
             out.end_part();
-            put_report_table(out, table);
+            put_report_table(out, table, &report.behind, &mut room);
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
-        put_opened(out, &report.behind, &mut room);
     }
 }
 
 /// The reports and the exceptions of a run, and its answer: of a run that leaves no files.
 pub(crate) fn brief(outcome: &RunOutcome) -> Document {
-    let mut out = Document::default();
+    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
     begin(&mut out, outcome);
     exceptions(&mut out, outcome);
     out.end_part();
@@ -103,56 +106,22 @@ pub(crate) fn brief(outcome: &RunOutcome) -> Document {
 /// The rows that all figures of a report are opened to, at most, so that a page stays under 5 MB.
 const MOST_OPENED_ROWS: usize = 24_000;
 
-/// The figures that can be opened, as far as there is room for them, and how many others there are.
-fn put_opened(out: &mut Document, behind: &[RowsBehind], room: &mut usize) {
-    let mut fits = |cell: &RowsBehind| {
-        let rows = cell.rows.len() + 1;
-        let fits = rows <= *room;
-        *room = if fits { *room - rows } else { 0 };
-        fits
-    };
-    let figures: Vec<Opened> = behind.iter().take_while(|cell| fits(cell)).map(opened).collect();
-    let left_out = behind.len() - figures.len();
-    if !behind.is_empty() {
-        out.push(Block::Opened { heading: "The rows of each figure", figures, left_out });
-    }
-}
-
-/// A figure, and its first rows.
-fn opened(cell: &RowsBehind) -> Opened {
-    let rows = if cell.count == 1 { "row" } else { "rows" };
-    let row = cell.row.iter().map(String::as_str);
-    let of = cell.currency.as_deref().into_iter().chain(row).chain([cell.column.as_str()]);
-    let of: Vec<&str> = of.filter(|name| !name.is_empty()).collect();
-    let count = grouped(&cell.count.to_string());
-    let said = format!("{}: {} in {count} {rows}", of.join(", "), written(&cell.figure));
-    let mut table = Table::new(["key", "place", "value"], [0, 1]);
-    for row in &cell.rows {
-        let words = [&row.key, &row.place].map(|text| ReportCell::Text(text.clone()));
-        table.row(words.into_iter().chain([row.part.clone()]));
-    }
-    if let Some(besides) = &cell.besides {
-        table.line();
-        let words = [&besides.key, &besides.place].map(|text| ReportCell::Text(text.clone()));
-        table.row(words.into_iter().chain([besides.part.clone()]));
-    }
-    let more = cell.count - (cell.rows.len() as u64).min(cell.count);
-    Opened { said, rows: Some(table), more, then: Vec::new() }
-}
-
-fn said_of_as_of(outcome: &RunOutcome, as_of: Date) -> String {
-    outcome.as_of_time.map_or_else(|| as_of.to_string(), |at| at.to_string())
+fn said_of_as_of(outcome: &RunOutcome, as_of: Date, writer: &Writer) -> String {
+    outcome.as_of_time.map_or_else(|| writer.date(as_of), |at| writer.date_time(at))
 }
 
 /// The run in one line, by its parts.
 fn answer(outcome: &RunOutcome) -> Vec<String> {
     let rows = outcome.rows;
-    let count = |number: u64| grouped(&number.to_string());
+    let writer = Writer::new(&outcome.presentation);
+    let count = |number: u64| writer.count(number);
     let several = |report: &Report| match outcome.reports.len() {
         1 => String::new(),
         _ => format!("{}: ", report.title),
     };
-    let said = |report: &Report| several(report) + &report.answer.iter().map(written).collect::<String>();
+    let said = |report: &Report| {
+        several(report) + &report.answer.iter().map(|piece| writer.cell(piece)).collect::<String>()
+    };
     let mut parts: Vec<String> = outcome.reports.iter().map(said).collect();
     let are = |number: u64| if number == 1 { "row" } else { "rows" };
     let mut said = format!("{} {} read, {} written", count(rows.read), are(rows.read), count(rows.written));
@@ -198,7 +167,7 @@ fn joined(out: &mut Document, outcome: &RunOutcome) {
     if outcome.joined.is_empty() {
         return;
     }
-    out.push(Block::Section("Second files".to_owned()));
+    out.checks("Second files");
     let header = ["Second file", "rows", "keys", "rows matched", "rows not matched", "keys not matched"];
     let mut table = Table::new(header, [0]);
     for file in &outcome.joined {
@@ -222,7 +191,7 @@ fn calendars(out: &mut Document, outcome: &RunOutcome) {
         return;
     }
     out.end_part();
-    out.push(Block::Section("Calendars".to_owned()));
+    out.checks("Calendars");
     for calendar in &outcome.calendars {
         let sources = match calendar.sources.as_slice() {
             [] => String::new(),
@@ -235,13 +204,13 @@ fn calendars(out: &mut Document, outcome: &RunOutcome) {
             calendar.name,
             calendar.covers,
             calendar.rest_days,
-            grouped(&calendar.holidays.to_string())
+            out.writer.count(calendar.holidays)
         ));
     }
 }
 
 fn exceptions(out: &mut Document, outcome: &RunOutcome) {
-    out.push(Block::Section("Exceptions".to_owned()));
+    out.checks("Exceptions");
     let count: u64 = outcome.exceptions.iter().map(|group| group.count).sum();
     let file = outcome.outputs.get(1).map_or("", |file| file.name.as_str());
     out.end_part();
@@ -282,7 +251,7 @@ fn dates(out: &mut Document, outcome: &RunOutcome) {
     if outcome.dates.is_empty() {
         return;
     }
-    out.push(Block::Section("Dates".to_owned()));
+    out.checks("Dates");
     let mut table = Table::new(["Dates", "pattern", "read", "blank", "placeholder", "unreadable"], [0, 1]);
     for dates in &outcome.dates {
         let tally = dates.tally;
@@ -298,7 +267,7 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
     if outcome.figures.is_empty() {
         return;
     }
-    out.push(Block::Section("Intervals".to_owned()));
+    out.checks("Intervals");
     let header = ["Figures", "counted in", "below zero", "zero", "above zero", "empty"];
     let mut table = Table::new(header, [0, 1]);
     for figures in &outcome.figures {
@@ -315,7 +284,8 @@ fn figures(out: &mut Document, outcome: &RunOutcome) {
 /// Figures that are empty in some rows, or mostly below zero.
 fn noticed_figures(out: &mut Document, outcome: &RunOutcome) {
     for figures in &outcome.figures {
-        let count = |rows: u64| grouped(&rows.to_string());
+        let writer = out.writer.clone();
+        let count = |rows: u64| writer.count(rows);
         let have = if figures.empty == 1 { "row has" } else { "rows have" };
         if figures.empty > 0 {
             out.push(Block::Note(format!("{} {have} no \"{}\"", count(figures.empty), figures.column)));
@@ -327,14 +297,15 @@ fn noticed_figures(out: &mut Document, outcome: &RunOutcome) {
 /// The rows read and where each of them is, and what agrees with them.
 fn reconciliation(out: &mut Document, outcome: &RunOutcome) {
     let rows = outcome.rows;
-    let count = |rows: u64| grouped(&rows.to_string());
+    let writer = out.writer.clone();
+    let count = |rows: u64| writer.count(rows);
     let others =
         [(rows.set_aside, "set aside"), (rows.merged, "merged by key"), (rows.not_selected, "not selected")];
     let others = others.iter().filter(|(rows, _)| *rows > 0);
     let parts: String = others.map(|(rows, place)| format!(" + {} {place}", count(*rows))).collect();
     let are = if rows.read == 1 { "row" } else { "rows" };
     for control in outcome.control.iter().filter(|control| control.agrees()) {
-        out.paragraph(format!("Control total: {}.", of_control(control)));
+        out.paragraph(format!("Control total: {}.", of_control(control, &out.writer)));
     }
     let mut names: Vec<String> =
         outcome.amounts.iter().map(|amount| format!("\"{}\"", amount.column)).collect();
@@ -355,7 +326,7 @@ fn reconciliation(out: &mut Document, outcome: &RunOutcome) {
 /// The added columns: smallest, middle and largest of each, and the rows of the smallest and largest to count on a calendar.
 fn added(out: &mut Document, outcome: &RunOutcome) {
     if !outcome.added.is_empty() {
-        out.push(Block::Section("Added columns".to_owned()));
+        out.checks("Added columns");
     }
     let ordered: Vec<&AddedColumn> =
         outcome.added.iter().filter(|column| column.smallest.is_some() || column.values.is_none()).collect();
@@ -380,7 +351,7 @@ fn added(out: &mut Document, outcome: &RunOutcome) {
     let counted = outcome.added.iter().filter_map(|column| Some((column, column.values.as_ref()?)));
     for (column, values) in counted.filter(|(_, values)| !values.is_empty()) {
         let said: Vec<String> =
-            values.iter().map(|(value, rows)| format!("{value} {}", grouped(&rows.to_string()))).collect();
+            values.iter().map(|(value, rows)| format!("{value} {}", out.writer.count(rows))).collect();
         out.push(Block::Item(format!("{}: {}", column.column, said.join(", "))));
     }
     let ends = |column: &&AddedColumn| column.smallest.is_some() && column.smallest != column.largest;
@@ -392,11 +363,14 @@ fn added(out: &mut Document, outcome: &RunOutcome) {
     out.paragraph("Smallest and largest, row by row:");
     for column in at_ends {
         for end in [&column.smallest, &column.largest].into_iter().flatten() {
-            let inputs: Vec<String> =
-                end.inputs.iter().map(|(name, value)| format!("{name} {value}")).collect();
+            let inputs: Vec<String> = end
+                .inputs
+                .iter()
+                .map(|(name, value)| format!("{name} {}", out.writer.value(value)))
+                .collect();
             let key = if end.key.is_empty() { String::new() } else { format!("{}, ", end.key) };
             let from = if inputs.is_empty() { String::new() } else { format!(": {}", inputs.join(", ")) };
-            let value = shown(&end.value);
+            let value = out.writer.value(&end.value);
             out.push(Block::Item(format!("{} {value}, {key}{}{from}", column.column, end.place)));
         }
     }
@@ -410,7 +384,7 @@ fn worked_out(out: &mut Document, outcome: &RunOutcome) {
         let ends = ends.into_iter().flatten().take(if same { 1 } else { 2 });
         ends.chain(&column.first).filter(|row| row.working.is_some()).cloned().collect()
     };
-    let figures: Vec<Opened> = outcome
+    let things: Vec<Opened> = outcome
         .added
         .iter()
         .map(|column| (column, rows(column)))
@@ -425,18 +399,17 @@ fn worked_out(out: &mut Document, outcome: &RunOutcome) {
                     put_cell(&mut then, working);
                 }
             }
-            let said = match rule.filter(|rule| !rule.is_empty()) {
+            let name = match rule.filter(|rule| !rule.is_empty()) {
                 Some(rule) => format!("{}: {rule}", column.column),
                 None => column.column.clone(),
             };
-            Opened { said, rows: None, more: 0, then: bounded(then.blocks) }
+            Opened { name, blocks: bounded(then.blocks) }
         })
         .collect();
-    if !figures.is_empty() {
+    if !things.is_empty() {
         out.push(Block::Opened {
-            heading: "How each column is worked out, at the rows of its ends",
-            figures,
-            left_out: 0,
+            heading: "How each column is worked out, at its smallest and largest",
+            things,
         });
     }
 }
@@ -457,29 +430,11 @@ fn bounded(blocks: Vec<Block>) -> Vec<Block> {
     blocks.into_iter().flat_map(cut).collect()
 }
 
-/// A number with decimals with its thousands grouped; anything else as it is. A whole number may be a year or the number of a document.
-/// A value as what it is: a date, a number, or else its text.
-fn typed(value: &str) -> ReportCell {
-    if let Ok(date) = value.parse::<Date>() {
-        return ReportCell::Date(date);
-    }
-    match value.parse::<Decimal>() {
-        Ok(number) if number.decimals() > 0 => ReportCell::Decimal(number),
-        Ok(number) => ReportCell::Number(number),
-        Err(_) => ReportCell::Text(value.to_owned()),
-    }
-}
-
-fn shown(value: &str) -> String {
-    let has_decimals = value.parse::<Decimal>().is_ok_and(|number| number.decimals() > 0);
-    if has_decimals { grouped(value) } else { value.to_owned() }
-}
-
 /// Rows to look at, inputs next to results.
 fn sample(out: &mut Document, outcome: &RunOutcome) {
     let Some(sample) = &outcome.sample else { return };
     out.end_part();
-    out.push(Block::Section("Rows to look at".to_owned()));
+    out.checks("Rows to look at");
     out.paragraph(format!(
         "{} of {} rows written, edge cases first:",
         sample.rows.len(),
@@ -488,7 +443,8 @@ fn sample(out: &mut Document, outcome: &RunOutcome) {
     let header = std::iter::once("chosen for".to_owned()).chain(sample.columns.iter().cloned());
     let mut table = Table::new(header, 0..=sample.columns.len());
     for row in &sample.rows {
-        table.row(std::iter::once(row.chosen_for.clone()).chain(row.cells.iter().cloned()));
+        let cells = row.cells.iter().map(|cell| out.writer.value(cell));
+        table.row(std::iter::once(row.chosen_for.clone()).chain(cells));
     }
     out.push(Block::Table(table));
 }
@@ -500,7 +456,7 @@ pub(crate) fn mostly_negative(figures: &mild_ledger_records::ColumnFigures) -> O
 }
 
 fn proof(out: &mut Document, outcome: &RunOutcome) {
-    out.push(Block::Section("Proof".to_owned()));
+    out.checks("Proof");
     let header = ["Proof".to_owned(), "rows".to_owned()];
     let columns = outcome.amounts.iter().map(|amount| match amount.currency.as_deref() {
         None => amount.column.clone(),
@@ -526,17 +482,18 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
         let rows = if column.unreadable_rows == 1 { "row has" } else { "rows have" };
         out.paragraph(format!(
             "{} {rows} no readable \"{}\", and so no part in its sums.",
-            grouped(&column.unreadable_rows.to_string()),
+            out.writer.count(column.unreadable_rows),
             column.column
         ));
     }
     for control in outcome.control.iter().filter(|control| control.agrees()) {
-        out.paragraph(format!("Control total: {}.", of_control(control)));
+        out.paragraph(format!("Control total: {}.", of_control(control, &out.writer)));
     }
     for report in &outcome.reports {
         for line in lines_shown(&report.proof) {
-            let parts = line.parts.iter().map(proof_part).collect::<Vec<_>>().join(" + ");
-            out.paragraph(format!("{}: {} = {parts}.", report.title, proof_part(&line.whole)));
+            let parts =
+                line.parts.iter().map(|part| proof_part(part, &out.writer)).collect::<Vec<_>>().join(" + ");
+            out.paragraph(format!("{}: {} = {parts}.", report.title, proof_part(&line.whole, &out.writer)));
         }
     }
     for joined in &outcome.joined {
@@ -548,9 +505,10 @@ fn proof(out: &mut Document, outcome: &RunOutcome) {
                 ProofValue::Rows(rows) => rows > 0,
                 ProofValue::Amount(amount) => amount != Decimal::ZERO,
             };
-            let parts: Vec<String> = account.parts.iter().filter(is_some).map(proof_part).collect();
+            let parts: Vec<String> =
+                account.parts.iter().filter(is_some).map(|part| proof_part(part, &out.writer)).collect();
             let parts = if parts.is_empty() { "nothing".to_owned() } else { parts.join(" + ") };
-            out.paragraph(format!("{}{of}: {} = {parts}.", joined.file, proof_part(&read)));
+            out.paragraph(format!("{}{of}: {} = {parts}.", joined.file, proof_part(&read, &out.writer)));
         }
     }
     out.paragraph(format!(
@@ -587,8 +545,8 @@ fn not_read_back(outcome: &RunOutcome) -> String {
 }
 
 /// The stated total and the total read, with their difference.
-fn of_control(control: &ControlTotal) -> String {
-    let said = |total: Decimal| amount(total, Decimals::Shown);
+fn of_control(control: &ControlTotal, writer: &Writer) -> String {
+    let said = |total: Decimal| writer.amount(total, Decimals::Shown);
     let both = format!("{} of {} stated, {} read", said(control.stated), control.of, said(control.read));
     match control.read.checked_sub(control.stated).filter(|_| !control.agrees()) {
         Some(difference) => format!("{both}, a difference of {}", said(difference)),
@@ -609,12 +567,12 @@ fn accounts_shown(accounts: &[JoinAccount]) -> impl Iterator<Item = &JoinAccount
     accounts.iter().filter(move |account| !any_amount || account.column.is_some())
 }
 
-fn proof_part(part: &ProofPart) -> String {
+fn proof_part(part: &ProofPart, writer: &Writer) -> String {
     match part.value {
-        ProofValue::Amount(value) => format!("{} {}", part.name, amount(value, Decimals::Shown)),
+        ProofValue::Amount(value) => format!("{} {}", part.name, writer.amount(value, Decimals::Shown)),
         ProofValue::Rows(rows) => {
             let counted = if rows == 1 { "row" } else { "rows" };
-            format!("{} {} {counted}", part.name, grouped(&rows.to_string()))
+            format!("{} {} {counted}", part.name, writer.count(rows))
         }
     }
 }
@@ -629,7 +587,7 @@ pub(crate) enum FileNames {
 }
 
 fn files(out: &mut Document, outcome: &RunOutcome, names: FileNames) {
-    out.push(Block::Section("Files".to_owned()));
+    out.checks("Files");
     let mut table = Table::new(["Files", "rows", "bytes"], [0]);
     for file in &outcome.outputs {
         table.row([

@@ -1,8 +1,9 @@
 //! A table of typed cells, and how it may be made narrower.
 
-use crate::numbers::{Decimals, written_with};
+use crate::numbers::{Decimals, Writer};
 use mild_ledger::Decimal;
 use mild_ledger_records::ReportCell;
+use std::collections::BTreeMap;
 
 /// A table: its columns, its rows, and where lines part them.
 #[derive(Debug, Clone)]
@@ -15,6 +16,26 @@ pub(crate) struct Table {
     pub(crate) total: Option<usize>,
     /// What may be left out where there is little room, in the order in which it may go.
     pub(crate) narrowing: Vec<Narrowing>,
+    /// The cells that can be opened, for a renderer that folds.
+    pub(crate) opened: BTreeMap<CellPlace, OpenedRows>,
+}
+
+/// Where a cell of a table is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) struct CellPlace {
+    pub(crate) row: usize,
+    pub(crate) column: usize,
+}
+
+/// The records that make up a figure.
+#[derive(Debug, Clone)]
+pub(crate) struct OpenedRows {
+    /// What the figure is of, and how many records make it up.
+    pub(crate) name: String,
+    /// The first of them.
+    pub(crate) rows: Table,
+    /// How many more there are.
+    pub(crate) more: u64,
 }
 
 /// A column of a table.
@@ -44,14 +65,14 @@ impl Holds {
     }
 
     /// A cell of such a column as people read it. Among sums an amount of nothing is a dash, so that the others are seen.
-    pub(crate) fn text_of(self, cell: &ReportCell, decimals: Decimals) -> String {
+    pub(crate) fn text_of(self, cell: &ReportCell, decimals: Decimals, writer: &Writer) -> String {
         match cell {
             ReportCell::Decimal(number)
                 if self == Self::Sums && *number == Decimal::ZERO && number.decimals() > 0 =>
             {
                 "–".to_owned()
             }
-            cell => written_with(cell, decimals),
+            cell => writer.cell_with(cell, decimals),
         }
     }
 }
@@ -91,7 +112,14 @@ impl Table {
                 column.holds = Holds::Words;
             }
         }
-        Self { columns, rows: Vec::new(), lines: Vec::new(), total: None, narrowing: Vec::new() }
+        Self {
+            columns,
+            rows: Vec::new(),
+            lines: Vec::new(),
+            total: None,
+            narrowing: Vec::new(),
+            opened: BTreeMap::new(),
+        }
     }
 
     /// The same, made narrower in these steps.

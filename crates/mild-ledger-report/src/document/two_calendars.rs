@@ -1,6 +1,6 @@
 //! Two calendars side by side.
 
-use super::{Block, Cell, Document, Narrowing, Table};
+use super::{Block, Caption, Cell, Document, Narrowing, Table};
 use crate::facts::{DayIs, DifferentDay, TwoCalendars};
 use mild_ledger::{DayKind, Decimal};
 use mild_ledger_records::ReportCell;
@@ -75,7 +75,7 @@ fn put_months(out: &mut Document, found: &TwoCalendars) {
 
 /// Days under what they are, each with its names.
 fn put_days(out: &mut Document, what: &str, days: &[&DifferentDay], named_by: usize) {
-    out.push(Block::Caption(format!("{what}: {}", days.len())));
+    out.push(Block::Caption(Caption { title: format!("{what}: {}", days.len()), shows: None }));
     if !days.is_empty() {
         let mut table = Table::new(["date", "weekday", "holiday"], 0..3)
             .narrowed_by([Narrowing::CutTexts(2, SHORTEST_NAME)]);

@@ -25,7 +25,7 @@ pub use between_times::BetweenTimes;
 pub(crate) use by_calendar::{
     CountByCalendar, CountsByCalendar, DayByCalendar, DayIs, Difference, DifferentDay,
 };
-pub(crate) use chart::{Bar, Chart};
+pub(crate) use chart::{Bar, Chart, Shade, is_of_dates};
 pub(crate) use due::DueDay;
 pub use due::{Due, RolledDates};
 pub(crate) use marked_days::{MarkedDay, MarkedMonth, MarkedMonths, Marks};

@@ -67,13 +67,13 @@ pub(super) fn number_of(cell: &ReportCell) -> Option<Decimal> {
 #[cfg(test)]
 mod tests {
     use super::shares;
-    use crate::numbers::per_cent;
+    use crate::numbers::Writer;
     use mild_ledger::Decimal;
 
     fn said(parts: &[i64]) -> Vec<String> {
         let parts: Vec<Option<Decimal>> = parts.iter().map(|part| Some(Decimal::from(*part))).collect();
         let whole = parts.iter().flatten().fold(Decimal::ZERO, |sum, part| sum.checked_add(*part).unwrap());
-        shares(&parts, whole).into_iter().map(per_cent).collect()
+        shares(&parts, whole).into_iter().map(|share| Writer::default().per_cent(share)).collect()
     }
 
     #[test]

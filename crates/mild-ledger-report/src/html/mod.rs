@@ -77,7 +77,7 @@ fn page(found: &Document) -> String {
                     @for (nth, part) in sections.iter().enumerate() {
                         section id=(format!("part{}", nth + 1)) {
                             h2 { (visible(part.title)) }
-                            (blocks::rendered(part.blocks, &mut charts))
+                            (blocks::rendered(part.blocks, part.title, &mut charts, &found.writer))
                         }
                     }
                 }
@@ -101,7 +101,7 @@ impl<'d> Part<'d> {
         for (nth, block) in blocks.iter().enumerate() {
             if let Block::Section(next) = block {
                 parts.push(Self { title, blocks: blocks.get(first..nth).unwrap_or_default() });
-                (title, first) = (next, nth + 1);
+                (title, first) = (&next.title, nth + 1);
             }
         }
         parts.push(Self { title, blocks: blocks.get(first..).unwrap_or_default() });

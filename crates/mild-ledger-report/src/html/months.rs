@@ -9,8 +9,8 @@ pub(super) fn months(found: &MarkedMonths) -> Markup {
     html! {
         @for month in &found.months {
             @let name = format!("{} {:04}", month_name(month.first), month.first.year());
-            p class="caption" { (name) }
-            table class="month" aria-label=(name) {
+            table class="month" {
+                caption { (name) }
                 thead { tr { @for day in Weekday::ALL { (head(day)) } } }
                 tbody {
                     @for week in weeks(&month.days) {

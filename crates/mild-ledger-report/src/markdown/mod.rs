@@ -1,7 +1,7 @@
 //! A report as text that a message takes: CommonMark, with tables as most readers of it know them.
 
 use crate::document::{self, Block, Cell, Column, Document, FileNames, RunDetail, Table};
-use crate::numbers::Decimals;
+use crate::numbers::{Decimals, Writer};
 use crate::shown::{month_name, visible};
 use mild_ledger::Step;
 use mild_ledger_records::RunOutcome;
@@ -29,23 +29,33 @@ fn text(found: &Document) -> String {
             put(&parts.join("\n"));
         }
     }
+    let writer = &found.writer;
+    let mut section = "";
     for block in &found.blocks {
         match block {
             Block::Heading(_)
             | Block::Answer(_)
             | Block::PartEnds
             | Block::Chart(_)
+            | Block::Folding(_)
             | Block::Opened { .. } => {}
-            Block::Section(title) => put(&format!("## {}", escaped(title))),
+            Block::Section(next) => {
+                section = &next.title;
+                put(&format!("## {}", escaped(section)));
+            }
             Block::Paragraph(text) => put(&escaped(text)),
-            Block::Caption(text) => put(&format!("**{}**", escaped(text))),
+            Block::Caption(caption) => {
+                if let Some(text) = caption.under(section) {
+                    put(&format!("**{}**", escaped(&text)));
+                }
+            }
             Block::Doubt(doubt) => put(&format!("**Doubtful: {}.**", escaped(doubt))),
             Block::Note(note) => put(&format!("- Note: {}", escaped(note))),
             Block::Item(item) => put(&format!("- {}", escaped(item))),
             Block::Example(example) => put(&format!("  - {}", escaped(example))),
             Block::Step(step) => put(&format!("- {}", escaped(step))),
             Block::Numbered { number, text, .. } => put(&format!("{number}. {}", escaped(text))),
-            Block::Table(found) => put(&table(found)),
+            Block::Table(found) => put(&table(found, writer)),
             Block::Workings(all) => {
                 for working in all {
                     let steps: Vec<&str> = working.steps().iter().map(Step::said).collect();
@@ -71,14 +81,16 @@ fn text(found: &Document) -> String {
     out
 }
 
-fn table(found: &Table) -> String {
+fn table(found: &Table, writer: &Writer) -> String {
     let line = |cells: Vec<String>| format!("| {} |", cells.join(" | "));
     let head = found.columns.iter().map(|column| in_cell(&column.name)).collect();
     let sides = found.columns.iter().map(|column| if column.holds.are_numbers() { "--:" } else { ":--" });
     let mut lines = vec![line(head), line(sides.map(str::to_owned).collect())];
     for row in &found.rows {
         let cell = |(cell, column): (&Cell, &Column)| match cell {
-            Cell::Value(cell) | Cell::Repeated(cell) => in_cell(&column.holds.text_of(cell, Decimals::Shown)),
+            Cell::Value(cell) | Cell::Repeated(cell) => {
+                in_cell(&column.holds.text_of(cell, Decimals::Shown, writer))
+            }
             Cell::LongOrShort(long, _) => in_cell(long),
         };
         lines.push(line(row.iter().zip(&found.columns).map(cell).collect()));

@@ -1,123 +1,179 @@
 //! Bars below each other (SVG 1.1), to be in a page whose ink and paper may be light or dark.
 
 use super::svg::escaped;
-use crate::facts::{Bar, Chart};
-use crate::numbers::{Decimals, amount};
+use crate::facts::{Bar, Chart, Shade};
+use crate::numbers::{Decimals, Writer};
 use crate::shown::shortened;
 use mild_ledger::Decimal;
 use std::fmt::Write;
 
-pub(super) const WIDTH: f64 = 760.0;
 /// Room for names, at least and at most, and for figures after the bars.
 const NAMES: (f64, f64) = (190.0, 330.0);
 const FIGURES: f64 = 120.0;
-/// What a sign of a name takes, and the most signs that are shown.
-const SIGN: f64 = 7.2;
+/// What a character of a name takes, and the most characters that are shown.
+const CHARACTER: f64 = 7.2;
 const NAME_LENGTH: usize = 44;
 const PART_NAME_LENGTH: usize = 18;
 const BAR: f64 = 20.0;
-const STEP: f64 = 28.0;
+const GAP: f64 = 8.0;
 const TOP: f64 = 8.0;
-/// Names of parts next to each other, and the height of their lines.
-const PARTS_BESIDE: usize = 4;
+/// The height of a line of names of parts, and of a name above its bar.
 const PART_LINE: f64 = 22.0;
+const NAME_LINE: f64 = 18.0;
+
+/// How a chart is laid out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Layout {
+    /// Names to the left of the bars.
+    Wide,
+    /// For a telephone: names above the bars.
+    Narrow,
+}
+
+impl Layout {
+    pub(super) fn width(self) -> f64 {
+        match self {
+            Self::Wide => 760.0,
+            Self::Narrow => 340.0,
+        }
+    }
+
+    /// Names of parts next to each other.
+    fn parts_on_a_line(self) -> usize {
+        match self {
+            Self::Wide => 4,
+            Self::Narrow => 2,
+        }
+    }
+
+    /// From the top of a bar to that of the next.
+    fn step(self) -> f64 {
+        BAR + GAP + self.above_bar()
+    }
+
+    /// The room for a name above its bar.
+    fn above_bar(self) -> f64 {
+        match self {
+            Self::Wide => 0.0,
+            Self::Narrow => NAME_LINE,
+        }
+    }
+
+    fn class(self) -> &'static str {
+        match self {
+            Self::Wide => "wide",
+            Self::Narrow => "narrow",
+        }
+    }
+}
+
 /// From light to dark, so that the order is seen without colours too.
 const LIGHT: [f64; 3] = [186.0, 214.0, 228.0];
 const DARK: [f64; 3] = [24.0, 71.0, 104.0];
+/// Of what is outside the order, warm against the blue of the others.
+const APART: [[u8; 3]; 3] = [[214, 205, 189], [168, 157, 138], [122, 111, 94]];
+/// The stripes of what is below zero, and what is between them.
+const STRIPES: ([u8; 3], [u8; 3]) = ([122, 59, 34], [232, 211, 200]);
 
 /// The chart; `number` tells it from others of one page.
-pub(crate) fn bars(chart: &Chart, number: usize) -> String {
-    let (drawn, height) = drawn(chart, number);
+pub(crate) fn bars(chart: &Chart, layout: Layout, number: usize, writer: &Writer) -> String {
+    let (drawn, height) = drawn(chart, layout, number, writer);
+    let (width, class) = (layout.width(), layout.class());
     format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {WIDTH} {height}\" role=\"img\" \
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"{class}\" viewBox=\"0 0 {width} {height}\" role=\"img\" \
          aria-labelledby=\"chart{number}\" font-size=\"13\" fill=\"currentColor\">\n\
          <title id=\"chart{number}\">{}</title>\n{drawn}</svg>\n",
-        escaped(&said(chart))
+        escaped(&said(chart, writer))
     )
 }
 
 /// The lines of a chart, and how high they are.
-pub(super) fn drawn(chart: &Chart, number: usize) -> (String, f64) {
-    let lines = if chart.parts.is_empty() { 0 } else { chart.parts.len().div_ceil(PARTS_BESIDE) };
+pub(super) fn drawn(chart: &Chart, layout: Layout, number: usize, writer: &Writer) -> (String, f64) {
+    let lines = if chart.parts.is_empty() { 0 } else { chart.parts.len().div_ceil(layout.parts_on_a_line()) };
     let first = TOP + lines as f64 * PART_LINE;
-    let height = first + chart.bars.len() as f64 * STEP + TOP;
+    let height = first + chart.bars.len() as f64 * layout.step() + TOP;
     let mut out = format!(
         "<defs><pattern id=\"below{number}\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\">\
-         <rect width=\"6\" height=\"6\" fill=\"#e8d3c8\"/><rect width=\"2\" height=\"6\" fill=\"#7a3b22\"/></pattern></defs>\n"
+         <rect width=\"6\" height=\"6\" fill=\"{}\"/><rect width=\"2\" height=\"6\" fill=\"{}\"/></pattern></defs>\n",
+        hexadecimal(STRIPES.1),
+        hexadecimal(STRIPES.0)
     );
-    for (nth, name) in chart.parts.iter().enumerate() {
-        let x = (nth % PARTS_BESIDE) as f64 * (WIDTH / PARTS_BESIDE as f64);
-        let y = TOP + (nth / PARTS_BESIDE) as f64 * PART_LINE;
-        let side = if is_below(chart, nth) { Side::Below } else { Side::Above };
-        put_rectangle(&mut out, (x, y, 14.0, 14.0), &fill(chart, nth, side, number));
-        put_text(&mut out, (x + 20.0, y + 12.0), &shortened(name, PART_NAME_LENGTH), "start");
+    for (nth, part) in chart.parts.iter().enumerate() {
+        let x = (nth % layout.parts_on_a_line()) as f64 * (layout.width() / layout.parts_on_a_line() as f64);
+        let y = TOP + (nth / layout.parts_on_a_line()) as f64 * PART_LINE;
+        put_rectangle(&mut out, (x, y, 14.0, 14.0), &fill(part.shade, number));
+        put_text(&mut out, (x + 20.0, y + 12.0), &shortened(&part.name, PART_NAME_LENGTH), "start");
     }
-    let scale = Scale::of(chart);
+    let scale = Scale::of(chart, layout);
     for (nth, bar) in chart.bars.iter().enumerate() {
-        let y = first + nth as f64 * STEP;
-        put_text(&mut out, (scale.names - 10.0, y + 15.0), &shortened(&bar.name, NAME_LENGTH), "end");
+        let y = first + nth as f64 * layout.step() + layout.above_bar();
+        let name = shortened(&bar.name, NAME_LENGTH);
+        match layout {
+            Layout::Wide => put_text(&mut out, (scale.names - 10.0, y + 15.0), &name, "end"),
+            Layout::Narrow => put_text(&mut out, (0.0, y - 5.0), &name, "start"),
+        }
         let from = scale.zero() + scale.place(bar.from);
         let (mut right, mut left) = (from, from);
         for (part, figure) in bar.parts.iter().enumerate() {
             let length = scale.length(*figure);
             if length > 0.0 {
-                put_rectangle(&mut out, (right, y, length, BAR), &fill(chart, part, Side::Above, number));
+                put_rectangle(&mut out, (right, y, length, BAR), &fill(shade_of(chart, part), number));
                 right += length;
             } else if length < 0.0 {
                 left += length;
-                put_rectangle(&mut out, (left, y, -length, BAR), &fill(chart, part, Side::Below, number));
+                put_rectangle(&mut out, (left, y, -length, BAR), &fill(Shade::BelowZero, number));
             }
         }
-        put_text(&mut out, (right + 6.0, y + 15.0), &amount(bar.total, Decimals::Shown), "start");
+        put_text(&mut out, (right + 6.0, y + 15.0), &writer.amount(bar.total, Decimals::Shown), "start");
     }
-    let (x, bottom) = (scale.zero(), first + chart.bars.len() as f64 * STEP - STEP + BAR + 2.0);
-    let _ = writeln!(
-        out,
-        "<path d=\"M{x:.1} {:.1}V{bottom:.1}\" stroke=\"currentColor\" stroke-width=\"1\"/>",
-        first - 2.0
-    );
+    let bottom = |nth: usize| first + nth as f64 * layout.step() + layout.above_bar() + BAR + 2.0;
+    match layout {
+        Layout::Wide => put_axis(&mut out, scale.zero(), first - 2.0, bottom(chart.bars.len().max(1) - 1)),
+        // It does not cross the names.
+        Layout::Narrow => {
+            for nth in 0..chart.bars.len() {
+                put_axis(&mut out, scale.zero(), bottom(nth) - BAR - 4.0, bottom(nth));
+            }
+        }
+    }
     (out, height)
 }
 
 /// The title, and each bar with its figure, for readers that do not see the picture.
-fn said(chart: &Chart) -> String {
-    let bar = |bar: &Bar| format!("{} {}", bar.name, amount(bar.total, Decimals::Shown));
+fn said(chart: &Chart, writer: &Writer) -> String {
+    let bar = |bar: &Bar| format!("{} {}", bar.name, writer.amount(bar.total, Decimals::Shown));
     let bars: Vec<String> = chart.bars.iter().map(bar).collect();
-    format!("{}. {}", chart.title, bars.join("; "))
+    format!("{}. {}", chart.title(), bars.join("; "))
 }
 
-/// On which side of nothing a part lies.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Side {
-    Above,
-    Below,
+/// The colour of a part; that in the middle where a bar is all of one.
+fn shade_of(chart: &Chart, part: usize) -> Shade {
+    chart.parts.get(part).map_or(Shade::InOrder(0.6), |part| part.shade)
 }
 
-/// Whether no figure of a part lies above nothing, and one lies below.
-fn is_below(chart: &Chart, part: usize) -> bool {
-    let figures = || chart.bars.iter().filter_map(|bar| bar.parts.get(part));
-    figures().all(|figure| *figure <= Decimal::ZERO) && figures().any(|figure| *figure < Decimal::ZERO)
-}
-
-fn fill(chart: &Chart, part: usize, side: Side, number: usize) -> String {
-    if side == Side::Below {
-        return format!("url(#below{number})");
+fn fill(colour: Shade, number: usize) -> String {
+    match colour {
+        Shade::BelowZero => format!("url(#below{number})"),
+        other => hexadecimal(solid(other)),
     }
-    let [red, green, blue] = shade(chart, part);
-    format!("#{red:02x}{green:02x}{blue:02x}")
 }
 
-/// The colour of a part above nothing: from light to dark in the order of the parts.
-pub(crate) fn shade(chart: &Chart, part: usize) -> [u8; 3] {
-    let above: Vec<usize> = (0..chart.parts.len()).filter(|part| !is_below(chart, *part)).collect();
-    let steps = above.len().saturating_sub(1).max(1) as f64;
-    let step = above.iter().position(|known| *known == part).unwrap_or(0) as f64;
-    let place = if chart.parts.is_empty() { 0.6 } else { step / steps };
-    [0, 1, 2].map(|nth| (LIGHT[nth] + (DARK[nth] - LIGHT[nth]) * place) as u8)
+/// The colour without stripes.
+pub(crate) fn solid(colour: Shade) -> [u8; 3] {
+    match colour {
+        Shade::InOrder(place) => [0, 1, 2].map(|nth| (LIGHT[nth] + (DARK[nth] - LIGHT[nth]) * place) as u8),
+        Shade::Apart(nth) => APART[nth.min(APART.len() - 1)],
+        Shade::BelowZero => STRIPES.0,
+    }
+}
+
+fn hexadecimal([red, green, blue]: [u8; 3]) -> String {
+    format!("#{red:02x}{green:02x}{blue:02x}")
 }
 
 /// How figures become lengths, and where nothing lies.
 struct Scale {
+    layout: Layout,
     /// The room for names.
     names: f64,
     below: f64,
@@ -125,19 +181,22 @@ struct Scale {
 }
 
 impl Scale {
-    fn of(chart: &Chart) -> Self {
+    fn of(chart: &Chart, layout: Layout) -> Self {
         let sum = |bar: &Bar, keep: fn(f64) -> bool| -> f64 {
             size(bar.from) + bar.parts.iter().map(|part| size(*part)).filter(|part| keep(*part)).sum::<f64>()
         };
         let above = chart.bars.iter().map(|bar| sum(bar, |part| part > 0.0)).fold(0.0, f64::max);
         let below = chart.bars.iter().map(|bar| -sum(bar, |part| part < 0.0)).fold(0.0, f64::max);
         let longest = chart.bars.iter().map(|bar| bar.name.chars().count()).max().unwrap_or(0);
-        let names = (longest as f64 * SIGN + 14.0).clamp(NAMES.0, NAMES.1);
-        Self { names, below, above }
+        let names = match layout {
+            Layout::Wide => (longest as f64 * CHARACTER + 14.0).clamp(NAMES.0, NAMES.1),
+            Layout::Narrow => 1.0,
+        };
+        Self { layout, names, below, above }
     }
 
     fn room(&self) -> f64 {
-        WIDTH - self.names - FIGURES
+        self.layout.width() - self.names - FIGURES
     }
 
     fn zero(&self) -> f64 {
@@ -171,6 +230,14 @@ fn put_rectangle(out: &mut String, (x, y, width, height): (f64, f64, f64, f64), 
     let _ = writeln!(
         out,
         "<rect x=\"{x:.1}\" y=\"{y:.1}\" width=\"{width:.1}\" height=\"{height:.1}\" fill=\"{fill}\" stroke=\"currentColor\" stroke-width=\"0.5\"/>"
+    );
+}
+
+/// The line of nothing, from which bars begin.
+fn put_axis(out: &mut String, x: f64, top: f64, bottom: f64) {
+    let _ = writeln!(
+        out,
+        "<path d=\"M{x:.1} {top:.1}V{bottom:.1}\" stroke=\"currentColor\" stroke-width=\"1\"/>"
     );
 }
 

@@ -1,8 +1,9 @@
 //! Charts below each other as one picture that is by itself, dark on light.
 
-use super::bars::{WIDTH, drawn};
+use super::bars::{Layout, drawn};
 use super::svg::escaped;
 use crate::facts::Chart;
+use crate::numbers::Writer;
 use crate::shown::{shortened, visible};
 use std::fmt::Write;
 
@@ -15,7 +16,7 @@ const GAP: f64 = 18.0;
 const LINE_LENGTH: usize = 96;
 
 /// The picture (SVG 1.1) of charts under a title and the lines below that.
-pub(crate) fn sheet(title: &str, below: &[String], charts: &[&Chart]) -> String {
+pub(crate) fn sheet(title: &str, below: &[String], charts: &[&Chart], writer: &Writer) -> String {
     let mut body = String::new();
     let mut y = MARGIN + LINE;
     let line = |body: &mut String, y: f64, text: &str, look: &str| {
@@ -29,9 +30,9 @@ pub(crate) fn sheet(title: &str, below: &[String], charts: &[&Chart]) -> String 
     }
     for (number, chart) in charts.iter().enumerate() {
         y += GAP + LINE;
-        line(&mut body, y - MARGIN, &chart.title, " font-weight=\"bold\"");
+        line(&mut body, y - MARGIN, &chart.title(), " font-weight=\"bold\"");
         y += LINE / 2.0;
-        let (lines, height) = drawn(chart, number);
+        let (lines, height) = drawn(chart, Layout::Wide, number, writer);
         let _ = writeln!(body, "<g transform=\"translate(0 {:.1})\">\n{lines}</g>", y - MARGIN);
         y += height;
     }
@@ -39,7 +40,7 @@ pub(crate) fn sheet(title: &str, below: &[String], charts: &[&Chart]) -> String 
         y += LINE;
         line(&mut body, y - MARGIN, "No figure of this report makes a picture.", "");
     }
-    let (width, height) = (WIDTH + 2.0 * MARGIN, (y + MARGIN).ceil());
+    let (width, height) = (Layout::Wide.width() + 2.0 * MARGIN, (y + MARGIN).ceil());
     format!(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" viewBox=\"0 0 {width} {height}\" \
          font-family=\"DejaVu Sans, Verdana, sans-serif\" font-size=\"13\" color=\"#1b2730\" fill=\"#1b2730\">\n\

@@ -3,13 +3,13 @@
 use super::Width;
 use super::grid::{Grid, Spacing};
 use crate::document::{Cell, Column, Holds, Narrowing, Table};
-use crate::numbers::Decimals;
+use crate::numbers::{Decimals, Writer};
 use crate::shown::{shortened, visible, width_of};
 
 /// The table as it is; where it is too wide with its texts cut or close together, then made narrower step by step; and where nothing
 /// helps a block a row. No row and no column of figures is left out but those that the table can spare.
-pub(super) fn table(table: &Table, width: Width) -> String {
-    let mut form = Form::whole(table);
+pub(super) fn table(table: &Table, width: Width, writer: &Writer) -> String {
+    let mut form = Form::whole(table, writer);
     for step in std::iter::once(None).chain(table.narrowing.iter().map(Some)) {
         if let Some(step) = step {
             form.narrow(*step);
@@ -18,11 +18,12 @@ pub(super) fn table(table: &Table, width: Width) -> String {
             return text;
         }
     }
-    blocks(table, width)
+    blocks(table, width, writer)
 }
 
 /// How much of a table is shown.
-struct Form {
+struct Form<'w> {
+    writer: &'w Writer,
     without: Vec<usize>,
     texts: Texts,
     decimals: Decimals,
@@ -37,9 +38,10 @@ enum Texts {
     Short,
 }
 
-impl Form {
-    fn whole(table: &Table) -> Self {
+impl<'w> Form<'w> {
+    fn whole(table: &Table, writer: &'w Writer) -> Self {
         Self {
+            writer,
             without: Vec::new(),
             texts: Texts::Long,
             decimals: Decimals::Shown,
@@ -98,7 +100,7 @@ impl Form {
     fn text(&self, cell: &Cell, holds: Holds) -> String {
         let decimals = if holds == Holds::Sums { self.decimals } else { Decimals::Shown };
         let text = match (cell, self.texts) {
-            (Cell::Value(cell), _) => holds.text_of(cell, decimals),
+            (Cell::Value(cell), _) => holds.text_of(cell, decimals, self.writer),
             (Cell::Repeated(_), _) => String::new(),
             (Cell::LongOrShort(long, _), Texts::Long) => long.clone(),
             (Cell::LongOrShort(_, short), Texts::Short) => short.clone(),
@@ -128,10 +130,10 @@ impl Form {
 }
 
 /// A block a row, each cell after its header, for terminals that the table is too wide for; figures below each other where they fit.
-fn blocks(table: &Table, width: Width) -> String {
+fn blocks(table: &Table, width: Width, writer: &Writer) -> String {
     let text = |(cell, column): (&Cell, &Column)| {
         let text = match cell {
-            Cell::Value(cell) | Cell::Repeated(cell) => column.holds.text_of(cell, Decimals::Shown),
+            Cell::Value(cell) | Cell::Repeated(cell) => column.holds.text_of(cell, Decimals::Shown, writer),
             Cell::LongOrShort(long, _) => long.clone(),
         };
         visible(&text).into_owned()

@@ -1,16 +1,20 @@
-//! A report as a workbook: a sheet a table with typed cells, and charts that the spreadsheet draws itself. Nothing in it runs.
+//! A report as a workbook: a sheet a table of figures with typed cells, charts that the spreadsheet draws itself, and all checks on a last sheet. Nothing
+//! in it runs.
 
-mod sheets;
+mod cells;
+mod chart;
+mod names;
+mod sheet;
 
-use crate::document::{self, Block, Document, FileNames, RunDetail};
-use crate::shown::visible;
+use crate::document::{self, About, Block, Document, FileNames, RunDetail};
 use mild_ledger_records::RunOutcome;
-use rust_xlsxwriter::{DocProperties, Format, IntoCustomDateTime, Workbook, XlsxError};
-use sheets::{Names, Text, put_table};
+use names::Names;
+use rust_xlsxwriter::{DocProperties, IntoCustomDateTime, Workbook, XlsxError};
+use sheet::{Look, Sheet};
 use std::io;
 
-/// The report of a run as a workbook (.xlsx): on its first sheet the answer, what makes it doubtful, and what is to be known next to the tables; then a
-/// sheet for each table, and charts of what is owed and counted. The same run makes the same bytes.
+/// The report of a run as a workbook (.xlsx). It opens on the first report, under the title, the answer and what makes it doubtful. Each further table of
+/// figures has its own sheet; exceptions, proof and all else that people check are on the last one. The same run makes the same bytes.
 ///
 /// # Errors
 /// Where a sheet cannot hold a table.
@@ -30,91 +34,139 @@ impl IntoCustomDateTime for WhenMade {
 fn made(found: &Document) -> Result<Vec<u8>, XlsxError> {
     let mut workbook = Workbook::new();
     workbook.set_properties(&DocProperties::new().set_creation_datetime(WhenMade));
+    let parts = Parts::of(&found.blocks);
     let mut names = Names::default();
-    let front = workbook.add_worksheet();
-    front.set_name(names.of("Report"))?.set_column_width(0, 110)?;
-    front.set_landscape().set_print_fit_to_pages(1, 0);
-    let mut row = 0;
-    for text in texts(found) {
-        let (said, format) = match &text {
-            Text::Title(said) => (said, Format::new().set_bold().set_font_size(16)),
-            Text::Head(said) => {
-                row += 1;
-                (said, Format::new().set_bold())
+    let mut first = Some(top(found));
+    for (title, blocks) in parts.figures {
+        for table in tables(blocks) {
+            let mut sheet = Sheet::new(workbook.add_worksheet());
+            sheet.name(&names.of(title))?;
+            if let Some(lines) = first.take() {
+                put_lines(&mut sheet, &lines)?;
             }
-            Text::Plain(said) => (said, Format::new()),
-        };
-        front.write_string_with_format(row, 0, &*visible(said), &format)?;
-        row += 1;
-    }
-    let mut section = "";
-    let mut caption: Option<&str> = None;
-    for (nth, block) in found.blocks.iter().enumerate() {
-        match block {
-            Block::Section(title) => section = title,
-            Block::Caption(text) => caption = Some(text),
-            Block::Table(table) => {
-                let charts =
-                    found.blocks.get(nth + 1..).unwrap_or_default().iter().map_while(|next| match next {
-                        Block::Chart(chart) => Some(chart),
-                        _ => None,
-                    });
-                let sheet = workbook.add_worksheet();
-                sheet.set_name(names.of(section))?;
-                put_table(sheet, caption.take().unwrap_or(section), table, &charts.collect::<Vec<_>>())?;
-            }
-            _ => {}
+            put_blocks(&mut sheet, title, table)?;
+            sheet.finish()?;
         }
     }
+    let mut sheet = Sheet::new(workbook.add_worksheet());
+    sheet.name(&names.of("Checks"))?;
+    if let Some(lines) = first.take() {
+        put_lines(&mut sheet, &lines)?;
+    }
+    for (title, blocks) in parts.checks {
+        sheet.line(title, Look::Head)?;
+        put_blocks(&mut sheet, title, blocks)?;
+        sheet.gap();
+    }
+    sheet.finish()?;
     workbook.save_to_buffer()
 }
 
-/// What is next to the tables, the answer first.
-fn texts(found: &Document) -> Vec<Text> {
-    let mut texts = Vec::new();
-    for block in &found.blocks {
-        if let Block::Heading(title) = block {
-            texts.push(Text::Title(title.clone()));
+/// The sections of a document by what they are about, each under its title.
+struct Parts<'d> {
+    figures: Vec<(&'d str, &'d [Block])>,
+    checks: Vec<(&'d str, &'d [Block])>,
+}
+
+impl<'d> Parts<'d> {
+    fn of(blocks: &'d [Block]) -> Self {
+        let mut parts = Self { figures: Vec::new(), checks: Vec::new() };
+        for part in
+            blocks.split_inclusive(|block| matches!(block, Block::Section(_))).collect::<Vec<_>>().windows(2)
+        {
+            let [before, after] = part else { continue };
+            let Some(Block::Section(section)) = before.last() else { continue };
+            let after = match after.split_last() {
+                Some((Block::Section(_), rest)) => rest,
+                _ => after,
+            };
+            let into = match section.about {
+                About::Figures => &mut parts.figures,
+                About::Checks => &mut parts.checks,
+            };
+            into.push((&section.title, after));
+        }
+        parts
+    }
+}
+
+/// What is above the first table: the title, of when and what it is, the answer, and what makes it doubtful.
+fn top(found: &Document) -> Vec<(String, Look)> {
+    let before = found.blocks.iter().take_while(|block| !matches!(block, Block::Section(_)));
+    let mut lines: Vec<(String, Look)> = Vec::new();
+    let mut doubts = Vec::new();
+    for block in before {
+        match block {
+            Block::Heading(title) => lines.push((title.clone(), Look::Title)),
+            Block::Paragraph(text) => lines.push((text.clone(), Look::Plain)),
+            Block::Doubt(doubt) => doubts.push((format!("Doubtful: {doubt}."), Look::Head)),
+            _ => {}
         }
     }
     for block in &found.blocks {
         if let Block::Answer(parts) = block {
-            texts.extend(parts.iter().cloned().map(Text::Plain));
+            lines.extend(parts.iter().map(|part| (part.clone(), Look::Plain)));
         }
     }
-    let mut section: Option<&str> = None;
-    for block in &found.blocks {
-        let said = match block {
-            Block::Section(title) => {
-                section = Some(title);
-                continue;
+    lines.extend(doubts);
+    lines
+}
+
+fn put_lines(sheet: &mut Sheet<'_>, lines: &[(String, Look)]) -> Result<(), XlsxError> {
+    for (text, look) in lines {
+        sheet.line(text, *look)?;
+    }
+    sheet.gap();
+    Ok(())
+}
+
+/// The blocks of each table of a section: from its caption to the caption of the next.
+fn tables(blocks: &[Block]) -> Vec<&[Block]> {
+    let begins = |nth: &usize| matches!(blocks.get(*nth), Some(Block::Caption(_)));
+    let mut places: Vec<usize> = (0..blocks.len()).filter(begins).collect();
+    match places.first_mut() {
+        // What is in front of the first caption belongs to the first table.
+        Some(first) => *first = 0,
+        None => places.push(0),
+    }
+    let ends = places.iter().skip(1).copied().chain([blocks.len()]);
+    places.iter().zip(ends).filter_map(|(begin, end)| blocks.get(*begin..end)).collect()
+}
+
+/// A table under what it shows, the texts, and below them the charts.
+fn put_blocks(sheet: &mut Sheet<'_>, section: &str, blocks: &[Block]) -> Result<(), XlsxError> {
+    for block in blocks {
+        match block {
+            Block::Caption(caption) => sheet.line(&caption.in_full(), Look::Head)?,
+            Block::Table(table) => sheet.table(table)?,
+            Block::Paragraph(text) | Block::Item(text) | Block::Step(text) => {
+                sheet.line(text, Look::Plain)?
             }
-            Block::Paragraph(text) | Block::Item(text) | Block::Step(text) => text.clone(),
-            Block::Example(text) => format!("    {text}"),
-            Block::Doubt(doubt) => format!("Doubtful: {doubt}."),
-            Block::Note(note) => format!("Note: {note}"),
-            Block::Numbered { number, text, .. } => format!("{number}. {text}"),
+            Block::Example(text) => sheet.line(&format!("    {text}"), Look::Plain)?,
+            Block::Doubt(doubt) => sheet.line(&format!("Doubtful: {doubt}."), Look::Head)?,
+            Block::Note(note) => sheet.line(&format!("Note: {note}"), Look::Plain)?,
+            Block::Numbered { number, text, .. } => sheet.line(&format!("{number}. {text}"), Look::Plain)?,
             Block::Workings(all) => {
-                let working = |working: &mild_ledger::Working| {
+                for working in all {
                     let steps: Vec<&str> = working.steps().iter().map(mild_ledger::Step::said).collect();
-                    format!("{}: {}", working.rule(), steps.join(", "))
-                };
-                all.iter().map(working).collect::<Vec<_>>().join("\n")
+                    sheet.line(&format!("{}: {}", working.rule(), steps.join(", ")), Look::Plain)?;
+                }
             }
-            // They are elsewhere in the workbook, or in no run's report.
+            // They are at the top, below, or in no workbook.
             Block::Heading(_)
             | Block::Answer(_)
-            | Block::Caption(_)
-            | Block::Table(_)
+            | Block::Section(_)
             | Block::Chart(_)
+            | Block::Folding(_)
             | Block::Opened { .. }
             | Block::Months(_)
-            | Block::PartEnds => continue,
-        };
-        if let Some(title) = section.take() {
-            texts.push(Text::Head(title.to_owned()));
+            | Block::PartEnds => {}
         }
-        texts.push(Text::Plain(said));
     }
-    texts
+    for block in blocks {
+        if let Block::Chart(chart) = block {
+            sheet.chart(section, chart)?;
+        }
+    }
+    Ok(())
 }

@@ -14,9 +14,10 @@ use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_standard_output};
 use crate::terminal::width;
+use mild_ledger::DecimalMark;
 use mild_ledger_records::{
-    AsOf, Clarity, ExistingFiles, Holding, Look, LookedColumn, Plan, PlanParts, RunRequest, Watch, look,
-    nearest_words, quoted, write_whole_file,
+    AsOf, Clarity, ExistingFiles, Holding, Look, LookedColumn, Plan, PlanParts, Presentation, RunRequest,
+    Watch, look, nearest_words, quoted, write_whole_file,
 };
 use mild_ledger_report::{json, terminal};
 use plan_body::PlanBody;
@@ -201,7 +202,10 @@ fn report(
     let is_unwritten = |name: &&String| !written.iter().any(|(known, _)| known == *name);
     let blank = |name: &&String| column_of(&found, name).is_ok_and(|column| column.values == 0);
     let blanks: Vec<String> = used.iter().filter(is_unwritten).filter(blank).cloned().collect();
-    let said = used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+    let mut said =
+        used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+    let presentation = found.presentation(&used, &[amounts.as_slice(), &figures].concat(), &written);
+    said.extend(shown_as(&presentation));
     written.extend(blanks.into_iter().map(|name| (name, "iso".to_owned())));
     let mut options = body.options().to_vec();
     options.extend(written.iter().map(|(_, pattern)| ("--date-pattern", pattern.clone())));
@@ -215,6 +219,7 @@ fn report(
         currency,
         duplicates: arguments.duplicates.clone(),
         written,
+        presentation,
         body: body.text(),
         ..PlanParts::default()
     };
@@ -228,6 +233,7 @@ fn report(
     let plan = Plan::of_text(&found.plan_text_with(&parts), Path::new("arguments")).map_err(wrong)?;
     let aside = tempfile::tempdir()?;
     let plan = plan.with_reports_alone(aside.path());
+    let plan = if files.document_names().is_empty() { plan } else { plan.with_figures_opened() };
     let request = request(arguments, as_of, &plan)?;
     let bar = Progress::new();
     let progress = |read| bar.show(read);
@@ -378,6 +384,17 @@ fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<Str
         failed => format!(", {failed} not"),
     };
     Ok(format!("{name} is read as {first}, as {reads} of its values are{failed}."))
+}
+
+/// How the report shows dates and amounts, where that is not the usual way.
+fn shown_as(presentation: &Presentation) -> Option<String> {
+    let dates = presentation.dates.as_ref().map(|pattern| format!("dates as {pattern}"));
+    let amounts = match presentation.decimal_mark {
+        DecimalMark::Comma => Some("amounts with a decimal comma".to_owned()),
+        DecimalMark::Point => None,
+    };
+    let said: Vec<String> = dates.into_iter().chain(amounts).collect();
+    (!said.is_empty()).then(|| format!("As in the file, the report shows {}.", said.join(" and ")))
 }
 
 /// The column of a name.

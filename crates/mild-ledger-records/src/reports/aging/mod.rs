@@ -65,7 +65,7 @@ impl PlannedReport for PlannedAging {
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
         let credits = self.credits.bind(levels, binder)?;
         let invoices = invoices?;
-        let title = self.heading.title.replace("{as_of}", &invoices.as_of.to_string());
+        let title = self.heading.title_in(binder);
         Some(Box::new(Arc::new(BoundAging { title, invoices, credits, figures: binder.figures })))
     }
 }

@@ -2,9 +2,7 @@
 
 use crate::error::RecordsError;
 use crate::reports::groups::{Key, Level, NamedGroups};
-use crate::reports::{
-    Report, ReportCell, ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, TableRank,
-};
+use crate::reports::{Report, ReportCell, ReportDetail, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf};
 use mild_ledger::Scale;
 use std::cmp::Reverse;
 use std::collections::HashMap;
@@ -25,6 +23,8 @@ pub(super) struct Owed {
     pub(super) by: Vec<String>,
     /// The buckets in the order of their edges, then the rows without a figure by their reasons, then credits.
     pub(super) buckets: Vec<String>,
+    /// How many of them have edges.
+    pub(super) with_edges: usize,
     pub(super) groups: Vec<SparseGroup>,
     pub(super) order: RowOrder,
     /// Of all groups, by bucket.
@@ -104,8 +104,6 @@ impl Owed {
         };
         Some(ReportTable {
             title: title.to_owned(),
-            rank: TableRank::First,
-            currency: None,
             shows: Some(shows),
             names,
             rows,
@@ -114,10 +112,10 @@ impl Owed {
             sums: self.sums_of_groups()?,
             further: vec![std::iter::once(ReportCell::Text("Rows".to_owned())).chain(counts).collect()],
             summed: (names..=last).collect(),
-            bars: None,
-            leads: None,
             share_of: Some(last),
+            apart: (names + self.with_edges..last).collect(),
             columns: self.by.into_iter().chain(self.buckets).chain(["Total".to_owned()]).collect(),
+            ..ReportTable::default()
         })
     }
 

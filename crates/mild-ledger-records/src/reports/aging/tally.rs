@@ -178,7 +178,7 @@ impl AgingTally {
                 "row was paid ahead: it is issued after the as-of date",
                 "rows were paid ahead: they are issued after the as-of date",
             );
-            let amount = self.report.invoices.scale.amount(self.paid_ahead.1);
+            let amount = layout.presentation.amount(self.report.invoices.scale.amount(self.paid_ahead.1));
             notes.push(format!("{rows}, and the {amount} paid is a credit until then"));
         }
         if self.apart.no_amount > 0 {
@@ -302,7 +302,7 @@ impl AgingTally {
         if !by.is_empty() {
             answer.extend(words_of_groups(&groups, &by, to_whom));
         }
-        answer.push(ReportCell::Text(format!(" as of {}", invoices.as_of)));
+        answer.extend([ReportCell::Text(" as of ".to_owned()), ReportCell::Date(invoices.as_of)]);
         let band = layout.name(invoices.band);
         let names = (!by.is_empty()).then(|| by.join(", "));
         let by_group = names.as_ref().map_or_else(String::new, |by| format!(" by {by}"));
@@ -313,6 +313,7 @@ impl AgingTally {
         let owed = Owed {
             by,
             counts: buckets.iter().map(|(nth, _)| self.counts[*nth]).collect(),
+            with_edges: invoices.buckets(),
             buckets: buckets.into_iter().map(|(_, label)| label).collect(),
             groups,
             order,

@@ -80,9 +80,8 @@ impl PlannedReport for PlannedDistribution {
             }
             None => None,
         };
-        let as_of = binder.known_as_of().map_or_else(String::new, |as_of| as_of.date.to_string());
         Some(Box::new(Arc::new(BoundDistribution {
-            title: self.heading.title.replace("{as_of}", &as_of),
+            title: self.heading.title_in(binder),
             of,
             decimals,
             is_amount: matches!(kind, Kind::Amount { .. }),

@@ -5,8 +5,8 @@ use super::counted::DistributionTally;
 use crate::error::RecordsError;
 use crate::reports::groups::percentile_of;
 use crate::reports::measure::Measure;
-use crate::reports::{ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, counted};
-use crate::table::{Gap, Layout};
+use crate::reports::{ProofLine, Report, ReportCell, ReportRows, ReportTable, TableRank, counted};
+use crate::table::{Gap, Layout, Presentation};
 use mild_ledger::{
     AgingBuckets, Decimal, ExactSum, OutlierBounds, OutlierSide, Quotient, Rounding, even_edges,
     shares_of_hundred,
@@ -80,7 +80,7 @@ pub(super) fn report_of(tally: &DistributionTally, layout: &Layout) -> Result<Re
     let mut answer = vec![ReportCell::Text(format!("{name}: no values"))];
     if let Some(values) = &values {
         tables.push(bands(tally, values, layout).ok_or_else(too_large)?);
-        tables.push(measures(tally, values, name));
+        tables.push(measures(tally, values, name, &layout.presentation));
         let outliers = values.count(|value| values.bounds.side_of(value) != OutlierSide::Within);
         if outliers > 0 {
             tables.push(outliers_of(tally, values, layout).ok_or_else(too_large)?);
@@ -158,24 +158,23 @@ fn bands(tally: &DistributionTally, values: &Values, layout: &Layout) -> Option<
     let hundred = Decimal::of_units(1000, 1).ok()?;
     Some(ReportTable {
         title: bound.title.clone(),
-        rank: TableRank::First,
-        currency: None,
         shows: Some(format!("rows by {name}")),
-        columns: vec![head, "count".to_owned(), "share, %".to_owned()],
+        columns: vec![head, "Count".to_owned(), "Share, %".to_owned()],
         names: 1,
         rows: ReportRows::from_iter(rows.into_iter().zip(shares).map(row)),
-        order: RowOrder::OfNames,
-        sums: Vec::new(),
         total: Some(all.into_iter().chain([ReportCell::Decimal(hundred)]).collect()),
-        further: Vec::new(),
         summed: vec![1, 2],
-        share_of: None,
         bars: Some(1),
-        leads: None,
+        ..ReportTable::default()
     })
 }
 
-fn measures(tally: &DistributionTally, values: &Values, name: &str) -> ReportTable {
+fn measures(
+    tally: &DistributionTally,
+    values: &Values,
+    name: &str,
+    presentation: &Presentation,
+) -> ReportTable {
     let bound = &tally.bound;
     let decimals = bound.decimals.max(2);
     let [first, median, third] = values.quartiles;
@@ -193,7 +192,7 @@ fn measures(tally: &DistributionTally, values: &Values, name: &str) -> ReportTab
     let shown = |value: Quotient| {
         value
             .to_decimal(decimals, Rounding::Nearest)
-            .map_or_else(|_| String::new(), |value| value.to_string())
+            .map_or_else(|_| String::new(), |value| presentation.amount(value))
     };
     let distance = format!("1.5 × ({} − {})", shown(third), shown(first));
     let outside = |side: OutlierSide| values.count(|value| values.bounds.side_of(value) == side);
@@ -254,18 +253,10 @@ fn outliers_of(tally: &DistributionTally, values: &Values, layout: &Layout) -> O
     Some(ReportTable {
         title: bound.title.clone(),
         rank: TableRank::Further,
-        currency: None,
         shows: Some(format!("outliers of {name}{more}")),
-        columns: vec![key, name.to_owned(), "lies".to_owned()],
+        columns: vec![key, name.to_owned(), "Lies".to_owned()],
         names: 1,
         rows: ReportRows::from_iter(rows),
-        order: RowOrder::OfNames,
-        sums: Vec::new(),
-        total: None,
-        further: Vec::new(),
-        summed: Vec::new(),
-        share_of: None,
-        bars: None,
-        leads: None,
+        ..ReportTable::default()
     })
 }

@@ -153,6 +153,12 @@ impl Figure {
         matches!(self.of, FigureOf::ShareOfRows | FigureOf::Column { reduction: Reduction::Share, .. })
     }
 
+    /// Whether it is an amount or a length of time, which says more than how many rows there are.
+    pub(in crate::reports) fn is_measure(&self) -> bool {
+        let FigureOf::Column { reduction, shape: Shape::Decimals(_), .. } = self.of else { return false };
+        !matches!(reduction, Reduction::Blanks | Reduction::Distinct | Reduction::Share)
+    }
+
     /// The column whose amounts it adds up or compares.
     pub(in crate::reports) fn amounts(&self) -> Option<usize> {
         match self.of {

@@ -115,13 +115,12 @@ impl PlannedReport for PlannedList {
         let levels = levels.into_iter().collect::<Option<Vec<_>>>()?;
         let order = order.into_iter().collect::<Option<Vec<_>>>()?;
         let (places, sums) = sums.into_iter().collect::<Option<(Vec<usize>, Vec<Figure>)>>()?;
-        let as_of = binder.known_as_of().map_or_else(String::new, |as_of| as_of.date.to_string());
         let is_amount = |column: &usize| matches!(binder.kind(*column), Kind::Amount { .. });
         let ordered = order.iter().map(|(column, _)| *column).filter(is_amount);
         let amounts = sums.iter().filter_map(Figure::amounts).chain(ordered).collect();
         Some(Box::new(Arc::new(BoundList {
             kind: KIND.word,
-            title: self.heading.title.replace("{as_of}", &as_of),
+            title: self.heading.title_in(binder),
             names: columns.iter().map(|column| binder.name(*column).to_owned()).collect(),
             explanation: order_in_words(&self.order, &levels),
             coming_up: None,

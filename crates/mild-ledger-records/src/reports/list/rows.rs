@@ -5,7 +5,7 @@ use super::bound::{BoundList, First};
 use super::first_rows::ListedRow;
 use super::part::Part;
 use crate::reports::groups::{Key, MOST_LEVELS, Places};
-use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder, SumRow, SumRowOf, TableRank, counted};
+use crate::reports::{ReportCell, ReportRows, ReportTable, SumRow, SumRowOf, counted};
 use mild_ledger::Quotient;
 
 /// What is listed, and of how much.
@@ -131,20 +131,13 @@ pub(super) fn table_of(
     let heads = bound.levels.iter().map(|level| level.name.clone());
     let table = ReportTable {
         title: bound.title.clone(),
-        rank: TableRank::First,
-        currency: None,
-        shows: None,
         columns: heads.chain(bound.names.iter().cloned()).collect(),
         names: bound.levels.len() + 1,
         rows: ReportRows::from_iter(table.rows),
-        order: RowOrder::OfNames,
         sums: table.sums,
         total,
-        further: Vec::new(),
         summed: bound.places.iter().map(|place| bound.levels.len() + place).collect(),
-        share_of: None,
-        bars: None,
-        leads: None,
+        ..ReportTable::default()
     };
     Some((table, Listed { rows: listed.rows, all: all.rows, sums: listed.sums, all_sums: all.sums }))
 }

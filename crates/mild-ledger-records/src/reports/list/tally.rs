@@ -12,7 +12,7 @@ use crate::handover::handed_over;
 use crate::reports::groups::{ByGroup, Figure, FigureOf, MOST_LEVELS, Places, Summed};
 use crate::reports::{ProofLine, Report, ReportCell, Tally, counted, of_one_report};
 use crate::sorting::{Direction, SortKey};
-use crate::table::{Data, Gap, Layout, Origins, Table};
+use crate::table::{Data, Gap, Layout, Origins, Presentation, Table};
 use mild_ledger::{Decimal, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
@@ -181,7 +181,7 @@ impl Tally for ListTally {
             tables: vec![table],
             explanation: vec![self.bound.explanation.clone()],
             proof: self.proof(&listed, layout)?,
-            notes: notes(&self.bound, &listed, self.dated),
+            notes: notes(&self.bound, &listed, self.dated, &layout.presentation),
         })
     }
 
@@ -225,7 +225,9 @@ fn answer(bound: &BoundList, listed: &Listed, total: Option<&[ReportCell]>) -> V
     }
     if let Some((coming_up, what)) = &bound.coming_up {
         let days = coming_up.days;
-        said.push(ReportCell::Text(format!(" {what} from {} to {}", days.first(), days.last())));
+        let text = |text: String| ReportCell::Text(text);
+        let from = [text(format!(" {what} from ")), ReportCell::Date(days.first())];
+        said.extend(from.into_iter().chain([text(" to ".to_owned()), ReportCell::Date(days.last())]));
         return said;
     }
     let rows = if listed.all == 1 { " row" } else { " rows" };
@@ -242,12 +244,12 @@ fn answer(bound: &BoundList, listed: &Listed, total: Option<&[ReportCell]>) -> V
     said
 }
 
-fn notes(bound: &BoundList, listed: &Listed, dated: Dated) -> Vec<String> {
+fn notes(bound: &BoundList, listed: &Listed, dated: Dated, shown: &Presentation) -> Vec<String> {
     let mut notes = Vec::new();
     if let (1.., Some((coming_up, _))) = (dated.themselves, &bound.coming_up) {
         let rows =
             counted(dated.themselves, "row has a date that itself lies", "rows have a date that itself lies");
-        let (first, last) = (coming_up.days.first(), coming_up.days.last());
+        let (first, last) = (shown.date(coming_up.days.first()), shown.date(coming_up.days.last()));
         notes.push(format!("{rows} from {first} to {last}; every = \"once\" lists such dates"));
     }
     let left = listed.all - listed.rows;

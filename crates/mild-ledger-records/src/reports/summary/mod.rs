@@ -125,8 +125,7 @@ impl PlannedReport for PlannedSummary {
             levels.into_iter().collect::<Option<Vec<_>>>()?,
             figures.into_iter().collect::<Option<Vec<_>>>()?,
         );
-        let as_of = binder.known_as_of().map_or_else(String::new, |as_of| as_of.date.to_string());
-        let title = self.heading.title.replace("{as_of}", &as_of);
+        let title = self.heading.title_in(binder);
         let figures: Vec<Figure> = figures.into_iter().flatten().collect();
         let order = match &self.order {
             Some(order) => Some(ordered_by(binder, order, &figures)?),

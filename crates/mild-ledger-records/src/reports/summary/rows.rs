@@ -3,7 +3,7 @@
 use super::beside::{Earlier, put_beside};
 use super::bound::{BoundSummary, PageLayout};
 use crate::reports::groups::{Figure, Group, Key, Level};
-use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder, TableRank};
+use crate::reports::{ReportCell, ReportRows, ReportTable, RowOrder};
 use crate::sorting::Direction;
 use mild_ledger::{Decimal, Quotient, shares_of_hundred};
 use std::collections::{BTreeMap, BTreeSet};
@@ -80,20 +80,16 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
     let summed = total.iter().enumerate().take(own).filter(is_summed).map(|(nth, _)| nth).collect();
     let table = ReportTable {
         title: bound.title.clone(),
-        rank: TableRank::First,
-        currency: None,
         columns: header,
         names: down,
         rows: ReportRows::from_iter(shown),
         order: if is_by_figure { RowOrder::LargestFirst } else { RowOrder::OfNames },
         total: Some(total),
         shows: (bound.layout == PageLayout::Across).then(|| across_in_words(bound)),
-        sums: Vec::new(),
-        further: Vec::new(),
         summed,
-        share_of: None,
         bars: bound.bars.map(|figure| own - figures.len() + figure),
-        leads: None,
+        measure: figures.iter().position(Figure::is_measure).map(|figure| own - figures.len() + figure),
+        ..ReportTable::default()
     };
     Some((table, notes))
 }

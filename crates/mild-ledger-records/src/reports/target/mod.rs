@@ -179,7 +179,7 @@ impl PlannedReport for PlannedTargetReport {
                 return None;
             }
         };
-        let title = self.heading.title.replace("{as_of}", &as_of.to_string());
+        let title = self.heading.title_in(binder);
         if let Some(years) = &over.by_rule {
             let mut figures = FiguresByRule::default();
             figures.add(years, span.last().year());
@@ -191,8 +191,8 @@ impl PlannedReport for PlannedTargetReport {
             "{} by {} from {} to {}, the target spread over {words}{said}",
             binder.name(amount),
             binder.name(of),
-            span.first(),
-            span.last()
+            binder.presentation.date(span.first()),
+            binder.presentation.date(span.last())
         );
         Some(Box::new(Arc::new(BoundTarget {
             title,

@@ -8,10 +8,9 @@ use crate::handover::handed_over;
 use crate::reports::measure::{Measure, per_cent};
 use crate::reports::periods::{head_of, label_as_of};
 use crate::reports::{
-    ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted,
-    of_one_report,
+    ProofLine, Report, ReportCell, ReportRows, ReportTable, TableRank, Tally, counted, of_one_report,
 };
-use crate::table::{Layout, Origin, Origins, Table, currency_of};
+use crate::table::{Layout, Origin, Origins, Presentation, Table, currency_of};
 use mild_ledger::{Date, Decimal, Error, Quotient, TargetProgress};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
@@ -125,9 +124,9 @@ impl TargetTally {
                     days: target.days,
                     gone: target.gone,
                 };
-                let measures = self.measures(&progress);
+                let measures = self.measures(&progress, &layout.presentation);
                 let answer = self.answer(&progress).ok_or_else(too_large)?;
-                let shows = format!("as of {}", bound.as_of);
+                let shows = format!("as of {}", layout.presentation.date(bound.as_of));
                 tables.push(Measure::table(&bound.title, TableRank::Further, shows, measures));
                 answer
             }
@@ -183,24 +182,18 @@ impl TargetTally {
         let amounts = ["Target", "Target so far", "Actual", "Ahead"].map(str::to_owned);
         Some(ReportTable {
             title: bound.title.clone(),
-            rank: TableRank::First,
-            currency: None,
             shows: Some(bound.shows.clone()),
             columns: period.into_iter().chain(days).chain(amounts).collect(),
             names: 1,
             rows: ReportRows::from_iter(rows),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
             total: Some(std::iter::once(ReportCell::Text("Total".to_owned())).chain(totals).collect()),
-            further: Vec::new(),
             summed: (1..7).collect(),
-            share_of: None,
-            bars: None,
-            leads: None,
+            measure: Some(5),
+            ..ReportTable::default()
         })
     }
 
-    fn measures(&self, progress: &TargetProgress) -> Vec<Measure> {
+    fn measures(&self, progress: &TargetProgress, shown: &Presentation) -> Vec<Measure> {
         let bound = &self.bound;
         let (day, days) = bound.over.words();
         let decimals = bound.scale.decimals();
@@ -208,9 +201,11 @@ impl TargetTally {
         let a_day = |rate: Result<Quotient, Error>| (rate, decimals.max(2));
         let TargetProgress { target, target_so_far, actual, days: all, gone } = *progress;
         let left = all.saturating_sub(gone);
+        let [target_text, so_far_text, actual_text] =
+            [target, target_so_far, actual].map(|amount| shown.amount(amount));
         let unit = format!("a {day}");
         let none_gone = "no day of the span is gone";
-        let to_come = progress.left().map_or_else(|_| String::new(), |left| left.to_string());
+        let to_come = progress.left().map_or_else(|_| String::new(), |left| shown.amount(left));
         let needed = match progress.left() {
             Ok(left) if left <= Decimal::ZERO => "the target is reached".to_owned(),
             _ => format!("{to_come} ÷ {left} {} left", if left == 1 { day } else { days }),
@@ -229,21 +224,21 @@ impl TargetTally {
                 "",
                 exact(progress.ahead()),
                 too_large,
-                format!("actual {actual} − target so far {target_so_far}"),
+                format!("actual {actual_text} − target so far {so_far_text}"),
             ),
             Measure::of(
                 "Still to come in",
                 "",
                 exact(progress.left()),
                 too_large,
-                format!("target {target} − actual {actual}"),
+                format!("target {target_text} − actual {actual_text}"),
             ),
             Measure::of(
                 "Rate so far",
                 &unit,
                 a_day(progress.rate_so_far()),
                 none_gone,
-                format!("{actual} ÷ {gone} {} gone", if gone == 1 { day } else { days }),
+                format!("{actual_text} ÷ {gone} {} gone", if gone == 1 { day } else { days }),
             ),
             Measure::of(
                 "Rate needed",
@@ -257,7 +252,7 @@ impl TargetTally {
                 "",
                 (progress.at_this_rate(), decimals),
                 none_gone,
-                format!("{actual} ÷ {gone} × {all} {days}"),
+                format!("{actual_text} ÷ {gone} × {all} {days}"),
             ),
         ]
     }
@@ -285,7 +280,9 @@ impl TargetTally {
         let of = layout.name(bound.of);
         let note = |sum: Sum, what: String| {
             let rows = counted(sum.rows, "row", "rows");
-            (sum.rows > 0).then(|| format!("{rows} of {} {what}", bound.scale.amount(sum.units)))
+            (sum.rows > 0).then(|| {
+                format!("{rows} of {} {what}", layout.presentation.amount(bound.scale.amount(sum.units)))
+            })
         };
         let after = if self.after.rows == 1 { "lies" } else { "lie" };
         let no_amount = (self.no_amount > 0).then(|| {

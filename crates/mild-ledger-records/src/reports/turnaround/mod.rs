@@ -63,6 +63,8 @@ struct BoundTurnaround {
     title: String,
     /// How the time is counted, in words.
     shows: String,
+    /// What it is counted in.
+    unit: String,
     levels: Vec<Level>,
     start: usize,
     end: usize,
@@ -194,8 +196,9 @@ impl PlannedReport for PlannedTurnaround {
             }
             None => Vec::new(),
         };
-        let title = self.heading.title.replace("{as_of}", &as_of.to_string());
+        let title = self.heading.title_in(binder);
         let shows = self.taken.said();
+        let unit = binder.kind(taken).figure().map_or_else(String::new, |figure| figure.rule.clone());
         // What goes by the clock has no ends.
         let goes_by_clock =
             matches!(binder.kind(taken), Kind::Number { figure: Some(figure), .. } if figure.ends.is_none());
@@ -204,6 +207,7 @@ impl PlannedReport for PlannedTurnaround {
         Some(Box::new(Arc::new(BoundTurnaround {
             title,
             shows,
+            unit,
             levels,
             start,
             end,

@@ -6,10 +6,9 @@ use crate::error::RecordsError;
 use crate::handover::handed_over;
 use crate::reports::groups::{ByGroup, Group, MOST_LEVELS, Places, check_held, filled};
 use crate::reports::{
-    ProofLine, Report, ReportCell, ReportRows, ReportTable, RowOrder, TableRank, Tally, counted, key_of,
-    of_one_report,
+    ProofLine, Report, ReportCell, ReportRows, ReportTable, TableRank, Tally, counted, key_of, of_one_report,
 };
-use crate::table::{Layout, Origins, Table};
+use crate::table::{Layout, Origins, Presentation, Table};
 use mild_ledger::{Date, Job, Progress, Quotient, Rounding};
 use serde::{Deserialize, Serialize};
 use std::any::Any;
@@ -179,7 +178,7 @@ impl TurnaroundTally {
         RecordsError::too_large_in_all(&self.bound.title)
     }
 
-    fn into_report(mut self) -> Result<Report, RecordsError> {
+    fn into_report(mut self, layout: &Layout) -> Result<Report, RecordsError> {
         let bound = Arc::clone(&self.bound);
         let jobs = std::mem::take(&mut self.counted);
         let mut named = Places::named_groups(&self.places, bound.levels.len(), jobs);
@@ -207,9 +206,11 @@ impl TurnaroundTally {
             }
             false => bound.levels.iter().map(|level| level.name.clone()).collect(),
         };
+        let shown = &layout.presentation;
         let mut tables = Vec::new();
         for part in Part::of(&bound) {
-            let table = part.table(&bound, &heads, &groups, &total).ok_or_else(|| self.too_large())?;
+            let table =
+                part.table(&bound, &heads, (&groups, &total), shown).ok_or_else(|| self.too_large())?;
             tables.push(table);
         }
         let proof = ProofLine::of_rows([
@@ -222,7 +223,8 @@ impl TurnaroundTally {
         let text = |text: &str| ReportCell::Text(text.to_owned());
         let mut answer = vec![ReportCell::count(self.rows.finished), text(" finished, ")];
         if let Some(mean) = total.finished.cells(&bound.figures).and_then(|cells| cells.first().cloned()) {
-            answer.extend([text("mean "), mean, text(", ")]);
+            let unit = ReportCell::Text(format!(" {}, ", bound.unit));
+            answer.extend([text("mean "), mean, unit]);
         }
         if bound.promise.is_some() {
             answer.extend([ReportCell::count(total.late.rows), text(" of them late, ")]);
@@ -230,7 +232,7 @@ impl TurnaroundTally {
         answer.extend([ReportCell::count(self.rows.running), text(" running")]);
         let mut explanation = vec![format!(
             "Finished are jobs that ended on {0} or before. Those that still ran are counted up to {0}, by themselves.",
-            bound.as_of_time.map_or_else(|| bound.as_of.to_string(), |at| at.to_string())
+            bound.as_of_time.map_or_else(|| shown.date(bound.as_of), |at| shown.date_time(at))
         )];
         if let Some(promise) = &bound.promise {
             explanation.push(format!(
@@ -315,10 +317,10 @@ impl Part {
         }
     }
 
-    fn shows(self, bound: &BoundTurnaround) -> String {
+    fn shows(self, bound: &BoundTurnaround, shown: &Presentation) -> String {
         match (self, &bound.promise) {
             (Self::Promise, Some(promise)) => format!("finished against the promise of {}", promise.said),
-            (Self::Running, _) => format!("still running on {}", bound.as_of),
+            (Self::Running, _) => format!("still running on {}", shown.date(bound.as_of)),
             _ => bound.shows.clone(),
         }
     }
@@ -359,8 +361,8 @@ impl Part {
         self,
         bound: &BoundTurnaround,
         heads: &[String],
-        groups: &[(Vec<String>, Jobs)],
-        total: &Jobs,
+        (groups, total): (&[(Vec<String>, Jobs)], &Jobs),
+        shown: &Presentation,
     ) -> Option<ReportTable> {
         let names = heads.len();
         let columns = self.columns(bound);
@@ -372,22 +374,18 @@ impl Part {
         let name = |nth: usize| ReportCell::Text(if nth == 0 { "Total".to_owned() } else { String::new() });
         let all = (0..names).map(name).chain(total.cells(self, bound)?).collect();
         let summed = columns.iter().enumerate().filter(|(_, (_, summed))| *summed == IsSummed::Yes);
+        let measure = columns.iter().position(|(_, summed)| *summed == IsSummed::No);
         Some(ReportTable {
             title: bound.title.clone(),
             rank: if self == Self::Finished { TableRank::First } else { TableRank::Further },
-            currency: None,
-            shows: Some(self.shows(bound)),
+            shows: Some(self.shows(bound, shown)),
             summed: summed.map(|(nth, _)| names + nth).collect(),
             columns: heads.iter().cloned().chain(columns.iter().map(|(name, _)| name.clone())).collect(),
             names,
             rows: ReportRows::from_iter(rows),
-            order: RowOrder::OfNames,
-            sums: Vec::new(),
             total: (!bound.levels.is_empty()).then_some(all),
-            further: Vec::new(),
-            share_of: None,
-            bars: None,
-            leads: None,
+            measure: measure.map(|nth| names + nth),
+            ..ReportTable::default()
         })
     }
 }
@@ -507,8 +505,8 @@ impl Tally for TurnaroundTally {
         check_held(self.held, &bound.title)
     }
 
-    fn finish(self: Box<Self>, _: &Layout) -> Result<Report, RecordsError> {
-        self.into_report()
+    fn finish(self: Box<Self>, layout: &Layout) -> Result<Report, RecordsError> {
+        self.into_report(layout)
     }
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {
