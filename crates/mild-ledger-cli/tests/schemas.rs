@@ -5,20 +5,16 @@
 mod support;
 
 use serde_json::Value;
+use support::schemas::{Schema, schema};
 use support::{Desk, PLAN, RECORDS};
-
-fn schema(name: &str) -> Value {
-    let file = format!("{}/../../docs/schemas/{name}.schema.json", env!("CARGO_MANIFEST_DIR"));
-    serde_json::from_str(&std::fs::read_to_string(file).unwrap()).unwrap()
-}
 
 /// What a schema finds wrong with an object; `None` where nothing is.
 fn faults(name: &str, object: &Value) -> Option<String> {
-    let mut compiler = boon::Compiler::new();
-    compiler.add_resource("schema.json", schema(name)).unwrap();
-    let mut schemas = boon::Schemas::new();
-    let compiled = compiler.compile("schema.json", &mut schemas).unwrap();
-    schemas.validate(object, compiled).err().map(|error| error.to_string())
+    Schema::of(name).faults(object)
+}
+
+fn json_of(text: &str) -> Value {
+    support::schemas::json_of(text).unwrap()
 }
 
 #[test]
@@ -170,22 +166,6 @@ fn what_comes_up_is_of_its_schemas() {
     }
     let object = desk.mild(&["run", "plan.toml", "--json"]).json();
     assert_eq!(faults("run", &object), None, "{object:#}");
-}
-
-fn json_of(plan: &str) -> Value {
-    // Dates of TOML become their text.
-    fn of(value: &toml::Value) -> Value {
-        match value {
-            toml::Value::String(text) => Value::from(text.as_str()),
-            toml::Value::Integer(number) => Value::from(*number),
-            toml::Value::Float(number) => Value::from(*number),
-            toml::Value::Boolean(yes) => Value::from(*yes),
-            toml::Value::Datetime(date) => Value::from(date.to_string()),
-            toml::Value::Array(items) => items.iter().map(of).collect(),
-            toml::Value::Table(table) => table.iter().map(|(key, value)| (key.clone(), of(value))).collect(),
-        }
-    }
-    of(&toml::Value::Table(plan.parse().unwrap()))
 }
 
 #[test]

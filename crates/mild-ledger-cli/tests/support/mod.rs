@@ -2,6 +2,7 @@
 #![allow(dead_code, unreachable_pub)] // each test file uses a part of it
 
 pub mod quarter;
+pub mod schemas;
 
 use std::fs;
 use std::path::{Path, PathBuf};

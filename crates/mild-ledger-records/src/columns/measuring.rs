@@ -156,10 +156,10 @@ fn read_measure(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<Me
         )),
         Err(_) => nearest(&text.value, words()).map(|word| format!("nearest: \"{word}\"")),
     };
-    let lower = text.value.to_lowercase();
-    if matches!(lower.as_str(), "working days" | "working hours") {
-        let what = format!("{lower} are not counted here");
-        let help = format!("a column counts them: between = [\"…\", \"as-of\"] with count = \"{lower}\"");
+    if matches!(text.value.as_str(), "working days" | "working hours") {
+        let what = format!("{} are not counted here", text.value);
+        let help =
+            format!("a column counts them: between = [\"…\", \"as-of\"] with count = \"{}\"", text.value);
         walk.mistakes.tell_with_help(text.span, what, expected, Some(help));
         return None;
     }
