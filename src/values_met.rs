@@ -22,7 +22,7 @@ const EXAMPLES: usize = 5;
 pub struct ValueMet {
     /// The number of its row, as it was noted.
     pub row: u64,
-    /// Its text, without the spaces around it; the first hundred signs of one that is longer.
+    /// Its text, without the spaces around it; the first hundred characters of one that is longer.
     pub text: String,
 }
 

@@ -59,7 +59,7 @@ fn only_the_result_has_to_be_a_date() {
         ErrorKind::OutOfRange
     );
     let monday = DateMove::by("-6M".parse().unwrap()).to_weekday("on or after monday".parse().unwrap());
-    // 29 December of the year 0 is a Friday; the Monday behind it is 1 January.
+    // 29 December of the year 0 is a Friday; the Monday after it is 1 January.
     assert_eq!(monday.apply(date("0001-06-29"), None), Ok(Date::MIN));
     assert!(monday.apply(date("0001-06-24"), None).is_err());
     // A calendar of some years knows nothing of a day outside them, on the way or not.

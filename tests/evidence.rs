@@ -113,7 +113,7 @@ fn every_candidate_with_names_of_another_language_is_found_among_as_many_values(
         .for_each(|pattern| is_found(&pattern, VALUES));
 }
 
-/// So many values of a candidate are found to be its own; with one that no day has, it is told which.
+/// A number of values of a candidate are found to be its own; one that no day has is named.
 fn is_found(pattern: &DatePattern, values: u64) {
     // As many different ones as days of eight years, again and again.
     let some: Vec<String> = (0..2_999).map(|nth| written(pattern, some_date(nth, |_, _| true))).collect();

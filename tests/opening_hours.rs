@@ -81,7 +81,7 @@ fn hours_that_are_none_are_refused() {
     assert_eq!("8:00 to 24:00".parse::<OpenSpan>().unwrap().to_string(), "08:00 to 24:00");
     let half_an_hour = ClockTime::new(0, 30, 0).unwrap();
     assert!(OpenSpan::new(half_an_hour, half_an_hour).is_err());
-    // A Saturday is worked and nobody said when.
+    // A Saturday is worked and no one said when.
     let saturday = WorkCalendar::builder("Yard", CalendarYears::of(2026, 2026))
         .working_days([date("2026-10-10")])
         .build()

@@ -92,7 +92,7 @@ proptest! {
         let next = if beyond == 0 { rank } else { rank + 1 };
         let thousandths = at(rank) * 1_000 + (at(next) - at(rank)) * beyond;
         prop_assert_eq!(found, Quotient::of(thousandths.into(), 1_000));
-        // The same from each value once, with how often it was met; some are told of more than once.
+        // The same from each value once, with how often it was met; some are met more than once.
         let per_cent = Decimal::of_units(tenths.into(), 1).unwrap();
         let mut counted: Vec<(Decimal, u64)> = Vec::new();
         for (nth, value) in numbers.iter().enumerate() {

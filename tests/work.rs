@@ -558,7 +558,7 @@ proptest! {
 
 #[test]
 fn rest_days_that_a_user_declares_move_no_proclaimed_holiday() {
-    // 1 January 2022 was a Saturday, the Monday behind it is the day proclaimed.
+    // 1 January 2022 was a Saturday, the Monday after it is the day proclaimed.
     let new_year = HolidayRule::new("New Year", Occurrence::on_day_of_year(1, 1).unwrap())
         .with_moved(HolidayMove::FollowingMonday);
     let office = WorkCalendar::new("Office", RestDays::default(), 2022, 2022, &[new_year]).unwrap();

@@ -18,7 +18,7 @@ use std::time::{Duration, Instant};
 
 const ROWS: usize = 10_000_000;
 const ROUNDS: usize = 5;
-/// What the engine takes at a time unless it is told otherwise.
+/// What the engine takes at a time unless a setting differs.
 const BATCH: usize = 8_192;
 
 fn main() -> Result<()> {

@@ -186,7 +186,7 @@ impl Addresses {
         let runtime = runtime.as_ref().ok_or_else(|| io::Error::other("no thread can be started"))?;
         let (tell, told) = sync_channel(1);
         runtime.spawn(async move {
-            // Nobody is told who does not wait any more.
+            // Nothing is sent to a caller that does not wait any more.
             let _ = tell.send(asked.await);
         });
         let answer = told.recv().map_err(|_| io::Error::other("who asked for it stopped"))?;
@@ -201,7 +201,7 @@ impl Addresses {
     }
 }
 
-/// What is behind an error, without the layers that passed it on.
+/// What is after an error, without the layers that passed it on.
 fn cause_of(error: &dyn std::error::Error) -> String {
     error.source().map_or_else(|| error.to_string(), cause_of)
 }
@@ -223,7 +223,7 @@ impl Scheme {
     }
 
     fn store(self, of_store: &Url, clients: &WebClients) -> object_store::Result<Store> {
-        // A server that is not there is told of soon.
+        // A server that is not there is reported soon.
         let backoff = BackoffConfig { max_backoff: Duration::from_secs(2), ..BackoffConfig::default() };
         let retry = RetryConfig { max_retries: 3, retry_timeout: longest_answer(), backoff };
         Ok(match self {

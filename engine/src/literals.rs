@@ -6,7 +6,7 @@ use datafusion::error::{DataFusionError, Result};
 use mild_ledger::{Decimal, WorkCalendar};
 use std::str::FromStr;
 
-/// The constants of a call, by their places; none where the argument is no constant, or there is no such argument.
+/// The constants of a call, by their places; none where the argument is not a constant, or there is no such argument.
 pub(crate) struct Literals<'l> {
     pub(crate) function: &'static str,
     pub(crate) all: Vec<Option<&'l ScalarValue>>,

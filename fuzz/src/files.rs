@@ -77,7 +77,7 @@ fn request() -> RunRequest {
     RunRequest::new().with_as_of(as_of).with_existing(ExistingFiles::Overwrite)
 }
 
-/// A panic of a package that reads a file is caught and becomes an error, so it is no finding; one of our own is, and so is one of
+/// A panic of a package that reads a file is caught and becomes an error, so it is not a finding; one of our own is, and so is one of
 /// a package anywhere else.
 pub(crate) fn let_packages_panic() {
     static ONCE: Once = Once::new();

@@ -58,7 +58,7 @@ pub fn dates(text: &str) {
     if let PatternVerdict::Found(found) = evidence.verdict() {
         let reads =
             dates.lines().filter(|line| found.iter().all(|found| found.pattern().reads(line))).count();
-        // What has an offset or a zone after its time becomes a date where a zone is named, and so counts as evidence; nobody names one here.
+        // A value with an offset or a zone becomes a date where a zone is named, and so counts as evidence. Here none is named.
         let are_all_in_zones = found.iter().all(|found| found.offsets() == found.reads());
         assert!(reads > 0 || are_all_in_zones, "a pattern was found that reads nothing");
     }

@@ -34,7 +34,7 @@ pub enum ZoneText {
         /// As it was written.
         name: ZoneName,
     },
-    /// An offset from UTC, and the zone that it is said to be of.
+    /// An offset from UTC, and the zone that it is stated to be of.
     OffsetAndName {
         /// East of UTC.
         minutes: i16,

@@ -29,7 +29,7 @@ pub(crate) fn complete_months(rule: MonthEnd, first: i32, last: i32) -> i32 {
     months - i32::from(!reached)
 }
 
-/// Complete months, and the days from the first day moved by so many to the last.
+/// Complete months, and the days from the first day moved by that many to the last.
 #[inline(always)]
 pub(crate) fn months_and_days(rule: MonthEnd, first: i32, last: i32) -> (i32, i32) {
     let ((from_year, from_month, from_day), (to_year, to_month, to_day)) =

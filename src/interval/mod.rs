@@ -144,7 +144,7 @@ impl Interval {
         self.week_begins
     }
 
-    /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] where [`with_ends`](Self::with_ends) says so.
+    /// Which ends its figures count: [`Ends::Last`], or [`Ends::FirstAndLast`] where [`with_ends`](Self::with_ends) states that.
     ///
     /// ```
     /// # use mild_ledger::{Date, Ends, Interval};

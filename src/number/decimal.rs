@@ -227,7 +227,7 @@ impl Default for Decimal {
     }
 }
 
-/// Writes all decimals: `1250.00`, `-0.05`. With a precision, so many of them, half away from zero. Width, fill and sign are
+/// Writes all decimals: `1250.00`, `-0.05`. With a precision, that many of them, half away from zero. Width, fill and sign are
 /// honoured as for other numbers.
 impl fmt::Display for Decimal {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {

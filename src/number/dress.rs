@@ -100,7 +100,7 @@ impl<'t> Dress<'t> {
     }
 }
 
-/// What is right after a sign; `None` where a space does.
+/// What is right after a sign; `None` where a space is.
 fn right_behind(text: &str) -> Option<&str> {
     (!text.starts_with(char::is_whitespace)).then_some(text)
 }

@@ -40,7 +40,7 @@ impl DecimalMark {
         }
     }
 
-    /// The sign itself.
+    /// The character itself.
     ///
     /// ```
     /// assert_eq!(mild_ledger::DecimalMark::Comma.sign(), ',');
@@ -280,7 +280,7 @@ impl Notation {
         &self.negatives
     }
 
-    /// The signs and codes that may be next to the number.
+    /// The symbols and codes that may be next to the number.
     ///
     /// ```
     /// assert_eq!(mild_ledger::Notation::plain().with_sign("kr").signs(), ["kr"]);
@@ -338,7 +338,7 @@ impl Notation {
         }
     }
 
-    /// The number between the signs around it, and whether they say that it is below zero.
+    /// The number between the symbols around it, and whether they state that it is below zero.
     fn without_signs<'t>(&self, text: &'t str) -> Result<Core<'t>, NotationFault> {
         let mut rest = text.trim();
         let (mut negative, mut has_currency): (Option<bool>, bool) = (None, false);
@@ -495,7 +495,7 @@ struct Core<'t> {
     is_negative: bool,
 }
 
-/// No amount that can be held has more signs, zeros that say nothing included.
+/// No amount that can be held has more characters, zeros that say nothing included.
 const LONGEST: usize = 96;
 
 struct PlainDigits {

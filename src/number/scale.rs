@@ -208,7 +208,7 @@ pub(crate) enum Fault {
     TooLarge,
 }
 
-/// A sign of a text that does not belong in an amount.
+/// A character of a text that does not belong in an amount.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct ShownSign(char);
 
@@ -273,7 +273,7 @@ mod tests {
             let scale = Scale::of_checked(decimals);
             let text: String = text;
             let digits = text.trim_start_matches(['-', '+']).as_bytes();
-            // What a sign comes before twice is left to the longer of the two.
+            // What a character comes before twice is left to the longer of the two.
             if digits.len() + 1 >= text.len() && !digits.is_empty() {
                 let long = scale.read_long(text.as_bytes(), digits, text.starts_with('-'));
                 prop_assert_eq!(scale.read_units(text.as_bytes()), long);

@@ -44,7 +44,7 @@ pub(crate) use usual_form::UsualForm;
 /// represents one space or several of any width. What else there is (other languages, years of two digits, periods without a
 /// day, numbers of days) is said with [`with_settings`](Self::with_settings).
 ///
-/// A time of day behind the date (`14:30`, `14:30:05`, `2:30 PM`) is read and dropped, and the [`Reading`] says so.
+/// A time of day after the date (`14:30`, `14:30:05`, `2:30 PM`) is read and dropped, and the [`Reading`] states that.
 ///
 /// ```
 /// use mild_ledger::{Date, DatePattern, Reading, TimeOfDay};
@@ -95,7 +95,7 @@ enum Piece {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Digits {
     OneOrTwo,
-    /// Where no sign is between it and another number.
+    /// Where no character is between it and another number.
     Two,
 }
 
@@ -110,7 +110,7 @@ enum Digits {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[non_exhaustive]
 pub enum Reading {
-    /// A date, and what became of a time of day behind it.
+    /// A date, and what became of a time of day after it.
     Date {
         /// The date.
         date: Date,

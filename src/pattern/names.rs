@@ -227,7 +227,7 @@ struct Folded {
 const LONGEST: usize = 16;
 
 impl Folded {
-    /// `None` for what is no name in any of the languages.
+    /// `None` for what is not a name in any of the languages.
     fn of(name: &str) -> Option<Self> {
         let mut folded = Self { bytes: [0; LONGEST], length: 0 };
         for sign in name.chars().filter(|sign| !is_accent(*sign)) {

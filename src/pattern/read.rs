@@ -101,7 +101,7 @@ pub(super) fn pieces(pieces: &[Piece], settings: PatternSettings, text: &[u8]) -
 
 /// Reads an ISO 8601 date of any form; a time of day may follow.
 pub(super) fn iso(text: &str) -> Result<(Parts, Option<ClockText>), Fault> {
-    // Letters and signs of a day are single bytes; what else there is belongs to a wide space.
+    // Letters and characters of a day are single bytes; what else there is belongs to a wide space.
     let is_end = |byte: u8| matches!(byte, b'T' | b' ' | 0x80..);
     let (day, behind) = match text.as_bytes().get(10) {
         // What nearly all have: a calendar date with nothing after it.
@@ -194,7 +194,7 @@ fn two_digits(rest: &mut &[u8], pivot: i32) -> Result<i32, Fault> {
         }
         (_, []) => Err(Fault::TooShort),
         (0, _) => Err(Fault::Shape),
-        // Where another number follows without a sign between, two of the digits are the year's.
+        // Where another number follows without a character between, two of the digits are the year's.
         (6.., [tens, ones, after @ ..]) => {
             *rest = after;
             let year = i32::from(tens - b'0') * 10 + i32::from(ones - b'0');
@@ -210,7 +210,7 @@ fn four_digits(rest: &mut &[u8]) -> Result<i32, Fault> {
         (4, _) => {}
         (_, true) => return Err(Fault::TooShort),
         (0, _) => return Err(Fault::Shape),
-        // Where another number follows without a sign between, four of the digits are the year's.
+        // Where another number follows without a character between, four of the digits are the year's.
         (6.., _) if count == 6 || count >= 8 => {}
         _ => return Err(Fault::YearDigits),
     }
@@ -225,7 +225,7 @@ fn name<T>(rest: &mut &[u8], before: impl Fn(&str) -> Option<(T, &str)>, fault: 
         Some(sign) if !sign.is_ascii_alphabetic() && *sign < 0x80 => return Err(Fault::Shape),
         Some(_) => {}
     }
-    // The text was text, and was cut between whole signs.
+    // The text was text, and was cut between whole characters.
     let text = core::str::from_utf8(rest).map_err(|_| fault)?;
     let (value, after) = before(text).ok_or(fault)?;
     *rest = after.as_bytes();

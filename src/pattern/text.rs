@@ -270,7 +270,7 @@ fn check(source: &str, pieces: &[Piece], settings: PatternSettings) -> Result<()
     }
 }
 
-/// Numbers with no sign between them have two digits.
+/// Numbers with no character between them have two digits.
 fn separate(pieces: &mut [Piece]) {
     let is_number = |piece: &Piece| {
         !matches!(piece, Piece::Literal(_) | Piece::MonthName | Piece::WeekdayName | Piece::HalfDay)

@@ -19,7 +19,7 @@ enum Order {
 }
 
 impl UsualForm {
-    /// That of a pattern of a day, a month and a year in numbers with a sign between them.
+    /// That of a pattern of a day, a month and a year in numbers with a character between them.
     pub(crate) fn of(pattern: &DatePattern) -> Option<Self> {
         let pieces = match &pattern.form {
             Form::Iso => return Some(Self { order: Order::YearMonthDay, signs: [b'-'; 2] }),

@@ -216,7 +216,7 @@ impl WrittenDates {
         }
     }
 
-    /// Whether a date is one whatever else is said of the column: it is no filler, and cannot be one.
+    /// Whether a date is one whatever else is stated of the column: it is not a filler, and cannot be one.
     pub(crate) fn is_plain(&self, date: Date) -> bool {
         Filler::of(date).is_none() && !self.fillers.contains(&date)
     }

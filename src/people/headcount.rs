@@ -65,7 +65,7 @@ impl Headcount {
 }
 
 impl Headcount {
-    /// Nobody yet, over stretches of days in their order.
+    /// No one yet, over stretches of days in their order.
     ///
     /// ```
     /// # use mild_ledger::Headcount;

@@ -14,7 +14,7 @@ use core::str::FromStr;
 /// A pattern that writes a date as a label: in the words that dates are read by, or in POSIX `strftime` letters and fields
 /// in braces.
 ///
-/// Words: `day`, `month`, `month-name`, `year`, `weekday`, with signs between them. Letters: `%Y` `%m` `%d` `%b` `%B` `%j`
+/// Words: `day`, `month`, `month-name`, `year`, `weekday`, with characters between them. Letters: `%Y` `%m` `%d` `%b` `%B` `%j`
 /// `%a` `%A` `%u` `%G` `%V` `%F` `%%`. Fields: `{quarter}`, `{half}`, `{fiscal_year}`, `{fiscal_quarter}`,
 /// `{fiscal_period}`. A pattern that names no field is refused, and so is `%V` with `%Y`, or `%G` with `%m`, which would
 /// print weeks that do not exist.

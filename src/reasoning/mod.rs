@@ -27,7 +27,7 @@ pub struct Working {
     steps: Vec<Step>,
 }
 
-/// One step of a working: what is said, and what it gives.
+/// One step of a working: what is stated, and what it gives.
 ///
 /// ```
 /// # use mild_ledger::Shift;

@@ -172,7 +172,7 @@ impl PaymentTerms {
         self.discount
     }
 
-    /// From which day of a month on an invoice counts as issued in the month after, where one is said.
+    /// From which day of a month on an invoice counts as issued in the month after, where one is stated.
     ///
     /// ```
     /// # use mild_ledger::PaymentTerms;

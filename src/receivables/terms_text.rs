@@ -96,7 +96,7 @@ fn read_net<'w, 't>(words: Rest<'w, 't>) -> Option<(PayBy, Rest<'w, 't>)> {
     }
 }
 
-/// A number with what is said of it after it.
+/// A number with what is stated of it after it.
 fn read_days<'w, 't>(number: &str, rest: Rest<'w, 't>) -> Option<(PayBy, Rest<'w, 't>)> {
     let number = number_in(number)?;
     let behind = match rest {

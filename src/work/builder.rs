@@ -40,7 +40,7 @@ pub struct CalendarBuilder {
 }
 
 impl WorkCalendar {
-    /// A calendar that is said step by step.
+    /// A calendar that is stated step by step.
     ///
     /// ```
     /// use mild_ledger::{CalendarYears, DayKind, WorkCalendar};

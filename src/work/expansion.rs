@@ -56,7 +56,7 @@ fn dates_of(
         .filter(move |date| (first..=last).contains(&date.year()) && rule.is_in(date.year()))
 }
 
-/// The days that lie between two of these holidays, for the rules that say so.
+/// The days that lie between two of these holidays, for the rules that state that.
 fn between_holidays(unmoved: &[(Date, usize)], rules: &[HolidayRule]) -> Vec<(Date, usize)> {
     let is_between = |rule: &HolidayRule| rule.occurrences().iter().any(|way| way.is_between_holidays());
     if !rules.iter().any(is_between) {

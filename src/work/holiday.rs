@@ -46,7 +46,7 @@ pub enum HolidayMove {
     /// It stays, and takes no working day off. The default.
     #[default]
     Stays,
-    /// The nearest day that is no rest day; a tie goes forward.
+    /// The nearest day that is not a rest day; a tie goes forward.
     NearestWeekday,
     /// The Monday after it.
     FollowingMonday,

@@ -57,7 +57,7 @@ impl HoursIndex {
     pub(super) fn before(&self, day: i32) -> Option<i64> {
         match &self.before {
             Before::Weekly(before) => {
-                // 1970-01-01 was a Thursday, three days behind its Monday.
+                // 1970-01-01 was a Thursday, three days after its Monday.
                 let days = i64::from(day) + 3;
                 let week = before.last()?;
                 let place = usize::try_from(days.rem_euclid(7)).ok()?;

@@ -54,7 +54,7 @@ impl NumberInMonth {
     }
 }
 
-/// Written as `3rd working day of the month, 20th from its end`; the last one says so.
+/// Written as `3rd working day of the month, 20th from its end`; the last one states that.
 impl fmt::Display for NumberInMonth {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let place = |number: i64| ordinal(u32::try_from(number.unsigned_abs()).unwrap_or(u32::MAX));

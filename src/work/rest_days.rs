@@ -1,4 +1,4 @@
-//! The days of the week on which nobody works.
+//! The days of the week on which no one works.
 
 use crate::date::{Date, Weekday};
 use crate::error::{Error, ErrorKind, quoted};

@@ -35,7 +35,7 @@ pub(crate) const CANADA_FEDERAL_WEEKDAY_AFTER: Shipped = Shipped {
     rules: || canada_federal(|rule| Ok(substituted(rule)), substituted),
 };
 
-/// The general holidays; what becomes of those on a date, and of Canada Day, is said.
+/// The general holidays; what becomes of those on a date, and of Canada Day, is stated.
 fn canada_federal(
     dated: fn(HolidayRule) -> Result<HolidayRule, Error>,
     canada_day: fn(HolidayRule) -> HolidayRule,

@@ -29,7 +29,7 @@ fn new_zealand() -> Rules {
         on_following_monday(on("Waitangi Day", 2, 6)?),
         easter("Good Friday", -2)?,
         easter("Easter Monday", 1)?,
-        // In 2038 the Monday behind it is Easter Monday too.
+        // In 2038 the Monday after it is Easter Monday too.
         on_following_monday(on("Anzac Day", 4, 25)?),
         nth("Sovereign's Birthday", 1, Weekday::Monday, 6)?,
         dates("Matariki", &MATARIKI, "Te Kāhui o Matariki Public Holiday Act 2022, schedule 1")?,

@@ -64,17 +64,17 @@ pub(crate) fn substituted(rule: HolidayRule) -> HolidayRule {
     rule.with_moved(HolidayMove::NextFreeDay)
 }
 
-/// On a Saturday or a Sunday it is kept on the Monday behind it, whatever else that is.
+/// On a Saturday or a Sunday it is kept on the Monday after it, whatever else that is.
 pub(crate) fn on_following_monday(rule: HolidayRule) -> HolidayRule {
     rule.with_moved(HolidayMove::FollowingMonday)
 }
 
-/// On a Sunday it is kept on the Monday behind it, whatever else that is; a Saturday stays.
+/// On a Sunday it is kept on the Monday after it, whatever else that is; a Saturday stays.
 pub(crate) fn sunday_to_monday(rule: HolidayRule) -> HolidayRule {
     rule.with_moved_on(Weekday::Sunday, WeekdayMove::After(Weekday::Monday))
 }
 
-/// On a Sunday the Monday behind it is closed too.
+/// On a Sunday the Monday after it is closed too.
 pub(crate) fn sunday_and_monday(rule: HolidayRule) -> HolidayRule {
     sunday_to_monday(rule).with_closes(SubstituteCloses::BothDays)
 }

@@ -103,7 +103,7 @@ fn file() -> Vec<u8> {
     for number in 1..=ROWS {
         text += &(row(number).0.join(";") + "\r\n");
     }
-    // The euro sign is a byte of Windows-1252 that is none of Latin-1.
+    // The euro character is a byte of Windows-1252 that is none of Latin-1.
     text.chars().map(|sign| if sign == '€' { 0x80 } else { u8::try_from(u32::from(sign)).unwrap() }).collect()
 }
 

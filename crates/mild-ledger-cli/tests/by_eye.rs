@@ -62,7 +62,7 @@ fn ends_middle_and_mean_are_those_of_the_figures() {
     let due = column(&json, "Due");
     assert_eq!((&due["mean"], &due["empty"]), (&Value::Null, &json!(1)));
     assert!(due["smallest"]["value"].as_str() < due["median"].as_str());
-    // Labels are counted in the order of their edges, rows without a figure behind them.
+    // Labels are counted in the order of their edges, rows without a figure after them.
     let band = column(&json, "Band");
     let labels: Vec<&str> =
         band["values"].as_array().unwrap().iter().map(|value| value["value"].as_str().unwrap()).collect();

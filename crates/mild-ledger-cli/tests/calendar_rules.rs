@@ -408,7 +408,7 @@ fn working_hours_say_so_too() {
 
 #[test]
 fn a_check_tells_of_holidays_that_close_one_day_together() {
-    // 4 July 2026 is a Saturday: the Monday behind it is the Regatta. 4 July 2027, a Sunday, is kept on the 5th alone.
+    // 4 July 2026 is a Saturday: the Monday after it is the Regatta. 4 July 2027, a Sunday, is kept on the 5th alone.
     let desk = sound(
         "covers = \"2026 to 2027\"\n[[holiday]]\nname = \"Launch Day\"\nday = 4\nmonth = \"july\"\nmoved = \"following monday\"\n\
          [[holiday]]\nname = \"Regatta\"\nday = 6\nmonth = \"july\"\n",

@@ -475,7 +475,7 @@ fn a_year_as_a_picture_holds_its_texts_as_texts() {
         assert!(pixels.err.contains("--png needs the feature \"png\""), "{}", pixels.err);
         assert!(!desk.path("year.png").exists());
     }
-    // Twelve months, every day of the year, and a day for each sign under them.
+    // Twelve months, every day of the year, and a day for each character under them.
     assert_eq!(picture.matches(" working</text>").count(), 12);
     let days = picture.matches("text-anchor=\"middle\"").count() - 12 * 7 - 5;
     assert_eq!(days, 365);
@@ -601,7 +601,7 @@ fn repetitions_without_end_do_not_hang() {
         )
     };
     let calendar = |events: String| format!("BEGIN:VCALENDAR\r\nVERSION:2.0\r\n{events}END:VCALENDAR\r\n");
-    // What is counted has to be followed from year 1 on, every day of it; many such events are told rather than followed.
+    // What is counted has to be followed from year 1 on, every day of it; many such events are reported rather than followed.
     desk.write("many.ics", calendar(event("COUNT=900000;BYDAY=MO").repeat(300)));
     let refused = desk.mild(&["calendar", "many.ics", "9999", "--covers", "9999"]);
     assert_eq!(refused.code, 2, "{}", refused.err);

@@ -82,7 +82,7 @@ fn a_summary_has_a_table_a_currency_and_sums_of_what_is_made_of_amounts() {
     );
     let tax = found["added"].as_array().unwrap().iter().find(|column| column["column"] == "Tax").unwrap();
     assert_eq!((&tax["mean"], &tax["median"]), (&Value::Null, &Value::Null));
-    // Without the currencies in the output its digits are checked, and that is said.
+    // Without the currencies in the output its digits are checked, and that is stated.
     assert_eq!(found["amounts"][0]["read_back"], json!(false));
     let told = desk.mild(&["run", "plan.toml"]).out;
     assert!(

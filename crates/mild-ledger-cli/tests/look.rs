@@ -50,7 +50,7 @@ fn each_fault_of_dates_is_found_and_named_with_its_row() {
         json!({ "row": 1, "text": "01/02/2026", "one": "2026-02-01", "other": "2026-01-02" })
     );
     assert_eq!(found["evidence"][0]["rows"], json!([4]));
-    // A time part nobody wanted, and one in each value.
+    // An unwanted time part, and one in each value.
     let found = column(&["2026-09-30", "2026-09-29 14:30", "2026-09-28"]);
     assert_eq!((&found["kind"], &found["times"]), (&json!("date"), &json!(1)));
     let found = column(&["2026-09-30 2:30 PM", "2026-09-29 14:30", "2026-09-28"]);

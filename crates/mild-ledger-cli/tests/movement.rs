@@ -163,7 +163,7 @@ fn the_measures_of_the_quarter() {
             row("Total", &["1846.00", "", "109.99"]),
         ]
     );
-    // Dollars: nothing was settled, and the measure says so in place of a figure.
+    // Dollars: nothing was settled, and the measure states that in place of a figure.
     assert_eq!(figures(&tables[4])[4], "(no invoice was settled in the period)");
     let shown = measures().run_plan();
     let shown: Vec<&str> = shown.out.lines().take_while(|line| !line.starts_with("Exceptions")).collect();
@@ -216,7 +216,7 @@ L4,EUR,2026-09-30,-0.01
     let rows = desk.read("rows.csv");
     let sums: Vec<&str> = rows.lines().skip(1).map(|line| line.split(',').nth(6).unwrap()).collect();
     assert_eq!(sums, ["100.00", "200.00", "350.00", "400.00"], "{rows}");
-    // A plan that cannot say what is paid, or when, is told so.
+    // A plan that cannot state what is paid, or when, gets a message about that.
     for (from, to, expected) in [
         ("\"Last payment\" = \"Date\"", "\"Other\" = \"Paid\"", "2 columns of amounts are brought"),
         (", \"Last payment\" = \"Date\"", "", "no date is brought"),

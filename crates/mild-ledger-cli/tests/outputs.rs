@@ -308,7 +308,7 @@ fn on_a_full_disk() {
     );
 }
 
-/// The hidden folder of a run, whose name nobody can foresee.
+/// The hidden folder of a run, whose name no one can foresee.
 fn is_workshop(name: &std::ffi::OsStr) -> bool {
     name.to_str().is_some_and(|name| name.starts_with(".mild-run-"))
 }

@@ -56,7 +56,7 @@ fn intervals_in_every_measure() {
         hired("count = \"week starts passed\"\nweeks_begin = \"sunday\""),
         ["906", "452", "-1", "135", "52"]
     );
-    // A figure of our own is a figure, whatever sign it begins with.
+    // A figure of our own is a figure, whatever character it begins with.
     assert_eq!(hired("count = \"parts\"")[1..3], ["8 years and 8 months", "-5 days"]);
 }
 

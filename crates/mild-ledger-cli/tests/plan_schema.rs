@@ -506,7 +506,7 @@ fn the_schema_and_the_command_agree() {
                     command.err().map(|error| error.to_string())
                 ));
             }
-            // What is not TOML is no object for a schema.
+            // What is not TOML is not an object for a schema.
             if let Some(found) = schema
                 && found.is_none() != is_right
             {

@@ -11,7 +11,7 @@ use std::process::Command;
 use support::Desk;
 use support::quarter::{PLAN as QUARTER, quarter_desk};
 
-/// Records whose texts are markup, a script, and signs that a page or Markdown would take for their own.
+/// Records whose texts are markup, a script, and characters that a page or Markdown would take for their own.
 const MARKUP: &str = "Invoice,Customer,Issued,Paid,Amount
 <i>A1</i>,<script>alert(1)</script>,30/09/2026,,100.00
 A2,\"\"\" onload=\"\"alert(2)\",31/08/2026,,50.25
@@ -38,7 +38,7 @@ fn texts_of_records_are_texts_in_the_page() {
     assert_eq!(answer.code, 0, "{}", answer.err);
     let page = desk.read("report.html");
     assert!(page.contains("&lt;script&gt;alert(1)&lt;/script&gt;"), "{page}");
-    // A quoted sign ends no attribute, and no sign that turns the writing round is there as it is.
+    // A quoted character ends no attribute, and no character that turns the writing round is there as it is.
     for never in ["<script", "<i>", "\" onload=\"", "\u{202e}"] {
         assert!(!page.contains(never), "{never} in {page}");
     }
@@ -244,7 +244,7 @@ fn several_forms_of_a_report_and_its_charts_as_a_picture() {
         assert!(receipt.contains(name), "{name}");
     }
     assert_eq!(desk.mild(&["verify", "plan.receipt.toml", "--again"]).code, 0);
-    // Two of one name are told of before a row is read.
+    // Two of one name are a mistake before a row is read.
     let twice = desk.read("plan.toml").replace("quarter.md", "quarter.html");
     desk.write("plan.toml", twice);
     let answer = desk.run_plan();
@@ -375,7 +375,7 @@ fn a_report_as_a_workbook_of_typed_cells() {
     assert!(archive.by_name("xl/vbaProject.bin").is_err());
 }
 
-/// What is in a page after a script of ours has run in a browser: that of the page itself may not run any.
+/// What is in a page after our script has run in a browser: that of the page itself may not run any.
 fn in_the_browser(browser: &str, desk: &Desk, page: &str, script: &str) -> String {
     let (head, rest) = page.split_once("<meta http-equiv").unwrap();
     let (_, rest) = rest.split_once('>').unwrap();

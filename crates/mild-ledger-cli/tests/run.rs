@@ -1,4 +1,4 @@
-//! Plans over records that nobody here wrote: right rows, right sums, right lines.
+//! Plans over records that no one here wrote: right rows, right sums, right lines.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 

@@ -186,7 +186,7 @@ fn a_password_in_an_address_is_refused_and_never_shown() {
         "postgres://127.0.0.1/yard?user=clerk&password=bell",
         "postgresql://clerk:bell/@127.0.0.1/yard",
     ] {
-        // What is said of a server and it has not would name it too.
+        // A setting that the server lacks would be named as well.
         for more in ["", "\nseparator = \";\""] {
             let answer = reading(&desk, &format!("file = \"{address}\"{more}"));
             assert_eq!(answer.code, 2, "{address}");

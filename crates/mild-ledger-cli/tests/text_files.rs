@@ -226,7 +226,7 @@ fn an_output_is_of_the_format_that_its_name_promises() {
     assert_eq!(desk.run_plan().code, 0);
 }
 
-/// A build without a format says so, and reads nothing of the file.
+/// A build without a format states that, and reads nothing of the file.
 #[cfg(not(all(feature = "sqlite", feature = "parquet", feature = "postgres")))]
 #[test]
 fn a_build_without_a_format_names_it() {

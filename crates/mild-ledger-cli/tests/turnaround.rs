@@ -74,7 +74,7 @@ fn every_cell_against_a_promise_of_working_days() {
             ["Paint", 3, "5.67", "6.00", "6.00", 5, "J1", 6, "J2"],
         ])
     );
-    // J2 and J3 are a day behind the promise.
+    // J2 and J3 are a day after the promise.
     assert_eq!(
         tables[1]["rows"],
         json!([["Engine", 2, 0, "100.0", null, null], ["Paint", 1, 2, "33.3", "1.00", 1]])

@@ -413,7 +413,7 @@ fn serial_numbers_zeros_and_computed_values_are_what_the_sheet_shows() {
     {
         assert!(exceptions.contains(said), "{said}: {exceptions}");
     }
-    // A number in a column of dates is one only where the plan says so.
+    // A number in a column of dates is one only where the plan states that.
     assert!(written.contains("A5,Heron,,,12.35"), "{written}");
     rows[5][4] = Number(12.5);
     let (_, desk) = run("records.xlsx", &one_sheet(sheet_rows(&rows, 1, 0.0)), "");
@@ -481,7 +481,7 @@ fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
     ] {
         let (answer, desk) = run(name, &bytes, "");
         assert!(matches!(answer.code, 2 | 3), "{said}: {} {}", answer.code, answer.err);
-        // A plan over the header alone is told of its columns.
+        // A plan over the header alone gets the mistakes of its columns.
         assert!(
             answer.err.contains(said) || answer.err.contains("there is no column"),
             "{said}: {}",

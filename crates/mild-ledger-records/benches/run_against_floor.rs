@@ -23,7 +23,7 @@ const PLAN: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../mild-ledger-cli/demo
 
 fn main() -> Result<(), Anything> {
     let folder = tempfile::tempdir()?;
-    // Nobody is here to draw the report for people.
+    // Nothing here draws the report for people.
     let as_it_is: String = fs::read_to_string(PLAN)?
         .lines()
         .filter(|line| !line.starts_with("report "))

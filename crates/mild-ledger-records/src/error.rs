@@ -15,7 +15,7 @@ pub enum RecordsError {
     /// A calendar file has mistakes, each with its place.
     #[error("{0}")]
     Calendar(PlanMistakes),
-    /// The request cannot be met: an as-of date that is missing or no date, repeated keys that nobody decided
+    /// The request cannot be met: an as-of date that is missing or no date, repeated keys that no one decided
     /// about.
     #[error("{what}; {help}")]
     Request {

@@ -37,7 +37,7 @@ fn amounts_and_their_currencies_are_written_and_proved() {
     let report =
         "[[report]]\nkind = \"summary\"\nby = [\"Customer\"]\nshow = [\"count\", { mean = \"Days\" }]\n";
     let ([whole, alone], rows) = both(folder.path(), amounts, report);
-    // In the order of the file, since nobody looks at them; the last has no amount, and is set aside.
+    // In the order of the file, since no one looks at them; the last has no amount, and is set aside.
     assert_eq!(rows, "Currency,Amount\nEUR,10.50\nUSD,-3.00\n");
     assert_eq!((&alone.rows, &alone.amounts), (&whole.rows, &whole.amounts));
     assert_eq!(format!("{:?}", alone.reports), format!("{:?}", whole.reports));

@@ -4,7 +4,7 @@ use mild_ledger::Date;
 use std::borrow::Cow;
 use unicode_width::UnicodeWidthStr;
 
-/// A text with its control characters, and the signs that turn the direction of writing, made visible.
+/// A text with its control characters, and the characters that turn the direction of writing, made visible.
 ///
 /// ```
 /// assert_eq!(mild_ledger_report::terminal::visible("red \u{1b}[31m"), "red \\u{1b}[31m");
@@ -23,7 +23,7 @@ pub fn visible(text: &str) -> Cow<'_, str> {
     Cow::Owned(shown.collect())
 }
 
-/// Whether a sign steers a terminal, turns the direction of writing, or is not seen at all.
+/// Whether a character steers a terminal, turns the direction of writing, or is not seen at all.
 pub(crate) fn is_hidden(sign: char) -> bool {
     sign.is_control()
         || matches!(sign, '\u{200b}'..='\u{200f}' | '\u{2028}'..='\u{202e}' | '\u{2060}'..='\u{206f}' | '\u{feff}' | '\u{fff9}'..='\u{fffb}' | '\u{61c}' | '\u{e0000}'..='\u{e007f}')

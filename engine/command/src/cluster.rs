@@ -24,7 +24,7 @@ use std::time::Duration;
 /// How long a scheduler that is not there is waited for.
 const PATIENCE: Duration = Duration::from_secs(5);
 
-/// How long results are kept that nobody fetched, such as those of a run that was killed.
+/// How long results are kept that no one fetched, such as those of a run that was killed.
 const LONGEST_KEPT: Duration = Duration::from_secs(24 * 60 * 60);
 
 /// The most bytes of a message between processes: what parts tell of their counts comes in one.
@@ -108,7 +108,7 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         .and_then(|(host, port)| Some((host.to_owned(), port.parse().ok()?)))
         .ok_or_else(|| wrong(format!("\"{}\" is no host and port", arguments.scheduler.escape_debug())))?;
     let functions = planning(config()).map_err(|error| wrong(error.to_string()))?;
-    // Results are rows of the records: nobody but this user may read them, and they go with this process.
+    // Results are rows of the records: no one but this user may read them, and they go with this process.
     let mut results = tempfile::Builder::new();
     let results = results.prefix("mild-executor-");
     #[cfg(unix)]
@@ -178,7 +178,7 @@ fn address(host: &str, port: u16) -> Result<SocketAddr, Failure> {
     })
 }
 
-/// Runs a process of the cluster until it ends or is told to.
+/// Runs a process of the cluster until it ends or is asked to.
 fn until_stopped<E: std::fmt::Display>(
     process: impl Future<Output = Result<(), E>>,
 ) -> Result<Ending, Failure> {

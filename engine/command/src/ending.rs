@@ -66,7 +66,7 @@ fn width_of_errors() -> Width {
     columns.map_or(Width::Unlimited, |(columns, _)| Width::Columns(usize::from(columns.0)))
 }
 
-/// Writes to standard error; there is nobody left to tell if that fails.
+/// Writes to standard error; there is no one left to tell if that fails.
 pub(crate) fn say(text: &str) {
     let _ = io::stderr().lock().write_all(text.as_bytes());
 }

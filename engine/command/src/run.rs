@@ -12,7 +12,7 @@ use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
 use std::time::Duration;
 
-/// Partitions on a cluster, whose cores nobody here knows: enough that several executors have some each.
+/// Partitions on a cluster, whose cores no one here knows: enough that several executors have some each.
 const ON_A_CLUSTER: NonZeroUsize = NonZeroUsize::new(16).unwrap();
 
 pub(crate) fn run(arguments: &RunArguments) -> Result<Ending, Failure> {

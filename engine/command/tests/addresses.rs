@@ -166,12 +166,12 @@ fn files_of_a_web_server_one_by_one_on_two_executors() {
         .map(|name| format!("{address}{name}"))
         .collect();
     let on_the_cluster = ["--cluster", &cluster.address, "--partitions", "4", "--give-up-after", "60"];
-    // The whole names its records by their folder, which nobody lists here.
+    // The whole names its records by their folder, which no one lists here.
     let plan = fs::read_to_string(folder.path().join("plan.toml")).unwrap();
     let named = "[\"month/a b.csv\", \"month/b%20.csv\", \"month/c.jsonl\", \"month/d.parquet\"]";
     fs::write(folder.path().join("plan.toml"), plan.replace("\"month\"", named)).unwrap();
     same(folder.path(), &address, || run(folder.path(), &files, &[], &on_the_cluster));
-    // Executors ask for parts of the large file, and nobody for all of it at once.
+    // Executors ask for parts of the large file, never for all of it at once.
     assert!(
         store.asked().iter().all(|asked| asked.starts_with("HEAD ") || asked.contains("bytes=")),
         "{:?}",

@@ -63,7 +63,7 @@ impl Reduction {
         }
     }
 
-    /// What is handed from the workers that saw a part of a group to the one who puts them together.
+    /// What is handed from the workers that saw a part of a group to the process that combines them.
     pub(crate) fn state(self) -> Vec<(&'static str, DataType)> {
         match self {
             Self::Percentile { .. } => percentiles::state(),

@@ -11,7 +11,7 @@ use datafusion::physical_plan::stream::RecordBatchReceiverStreamBuilder;
 use futures::StreamExt;
 use mild_ledger_records::PartWorker;
 
-/// The figures of the rows of the pieces that come in, and what is told of them.
+/// The figures of the rows of the pieces that come in, and what is reported of them.
 pub(super) fn of_pieces(
     part: Part,
     gives: SchemaRef,
@@ -32,7 +32,7 @@ pub(super) fn of_pieces(
                 worker.begin(piece).map_err(within)?;
                 while let Some(rows) = worker.next_rows().map_err(within)? {
                     for batch in flow_of(&gives, &rows)? {
-                        // Where nobody wants more, nothing is left to do.
+                        // Where no one wants more, nothing is left to do.
                         if give.blocking_send(Ok(batch)).is_err() {
                             return Ok(());
                         }

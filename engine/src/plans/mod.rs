@@ -67,7 +67,7 @@ pub struct PlanEngine {
     runtime: Handle,
     partitions: NonZeroUsize,
     piece_bytes: NonZeroUsize,
-    /// How long nothing may be heard of a run; without end where nothing is said.
+    /// How long nothing may be heard of a run; without end where nothing is stated.
     patience: Option<Duration>,
 }
 
@@ -118,7 +118,7 @@ impl PlanEngine {
         Self { piece_bytes: bytes, ..self }
     }
 
-    /// The same that gives a run up of which nothing was heard for so long: other processes may have gone in a way that nobody notices.
+    /// The same that gives a run up of which nothing was heard for so long: other processes may have gone in a way that no one notices.
     #[must_use]
     pub fn with_patience(self, patience: Duration) -> Self {
         Self { patience: Some(patience), ..self }
@@ -155,7 +155,7 @@ impl PlanEngine {
         let (tell, heard) = sync_channel(WAITING);
         let context = self.context.clone();
         let task = self.runtime.spawn(async move {
-            // What went wrong is heard last; where nobody listens, nobody is to be reported.
+            // What went wrong is heard last; where nothing listens, nothing is sent.
             if let Err(error) = tell_all(&context, plan, &tell).await {
                 let _ = tokio::task::spawn_blocking(move || tell.send(Err(of_engine(error)))).await;
             }
@@ -181,7 +181,7 @@ async fn tell_all(
     while let Some(batch) = stream.next().await {
         let batch = batch?;
         let tell = tell.clone();
-        // Whoever puts together what is told may be slower, and is waited for apart from the engine's own threads.
+        // Whoever puts together what is reported may be slower, and is waited for apart from the engine's own threads.
         let told = tokio::task::spawn_blocking(move || -> Result<bool> {
             let beside = Beside::of(&batch)?;
             for row in 0..beside.rows() {
@@ -263,7 +263,7 @@ impl Hearing<'_> {
     fn stop(&mut self) {
         if let Some(task) = self.task.take() {
             task.abort();
-            // That it was stopped is no news.
+            // That it was stopped is known.
             let _ = self.runtime.block_on(task);
         }
     }

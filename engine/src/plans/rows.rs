@@ -14,7 +14,7 @@ pub(super) const ORDER: &str = "order";
 pub(super) const KEY: &str = "key";
 /// What is to be known of the row of a key.
 const PAYLOAD: &str = "payload";
-/// What is told of some rows, or of what became of them.
+/// What is reported of some rows, or of what became of them.
 const TOLD: &str = "told";
 
 /// The columns of what nodes give each other: in a row is a row of the output with its order, or a key with its payload, or something
@@ -46,7 +46,7 @@ pub(super) fn told_schema() -> SchemaRef {
     ))
 }
 
-/// The rows of some, their keys, and what is told of them, each as a batch of its own.
+/// The rows of some, their keys, and what is reported of them, each as a batch of its own.
 pub(super) fn flow_of(schema: &SchemaRef, rows: &PartRows) -> Result<Vec<RecordBatch>> {
     let mut batches = Vec::new();
     if !rows.written.is_empty() {

@@ -13,7 +13,7 @@ use mild_ledger_records::PartFile;
 use std::hash::{BuildHasher, Hasher, RandomState};
 use std::sync::Arc;
 
-/// Writes the rows that come in to a file of their own, and gives on what is next to them and what is told of the file.
+/// Writes the rows that come in to a file of their own, and gives on what is next to them and what is reported of the file.
 pub(super) fn written(
     part: Part,
     gives: SchemaRef,
@@ -35,7 +35,7 @@ struct Writing {
 }
 
 impl Writing {
-    /// The next batch of what is next to the rows; after the last one what is told of the file.
+    /// The next batch of what is next to the rows; after the last one what is reported of the file.
     async fn next(mut self) -> Result<Option<(RecordBatch, Self)>> {
         let output = self.part.schema();
         while let Some(input) = &mut self.input {

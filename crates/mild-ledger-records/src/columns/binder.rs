@@ -26,7 +26,7 @@ pub(crate) struct Binder<'p> {
     by_name: HashMap<String, Vec<usize>>,
     pub(crate) columns_of_file: usize,
     pub(crate) calendars: Vec<BoundCalendar>,
-    /// Names of calendars with mistakes, which are told once.
+    /// Names of calendars with mistakes, which are reported once.
     pub(crate) calendars_in_error: Vec<String>,
     /// Those that were met by what is bound now.
     pub(super) calendars_met: Vec<CalendarMet>,
@@ -37,7 +37,7 @@ pub(crate) struct Binder<'p> {
     pub(crate) notes: Vec<String>,
     /// The folder that the plan's paths start from.
     pub(crate) folder: &'p std::path::Path,
-    /// Whether people may open a figure of a report to the rows behind it.
+    /// Whether people may open a figure of a report to its rows.
     pub(crate) figures: Figures,
     /// How columns that only reports look at are worked out, after all others and in their order.
     pub(crate) hidden_steps: Vec<Box<dyn Step>>,
@@ -60,7 +60,7 @@ struct Scope {
     by_name: HashMap<String, Vec<usize>>,
 }
 
-/// Whether the figures of reports can be opened to the rows behind them.
+/// Whether the figures of reports can be opened to their rows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Figures {
     /// There is a report for people that opens them.

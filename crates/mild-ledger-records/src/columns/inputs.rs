@@ -158,7 +158,7 @@ pub(crate) fn or_default<T>(
 }
 
 impl DateSource {
-    /// As it is said in a header.
+    /// As headers have it.
     pub(crate) fn said(&self) -> String {
         match self {
             Self::AsOf => AS_OF.to_owned(),

@@ -1,4 +1,4 @@
-//! What reports have of the kinds of columns: columns that one report looks at and nobody sees, its calendar and its periods.
+//! What reports have of the kinds of columns: columns that one report looks at and no one sees, its calendar and its periods.
 
 use super::binder::Binder;
 use super::calendar::{CalendarChoice, read_calendar_choice};

@@ -77,7 +77,7 @@ pub(crate) struct Hasher {
 
 #[derive(Debug)]
 enum State {
-    /// Nobody asks what the bytes hash to.
+    /// The hash of the bytes is not needed.
     Unhashed,
     Blake3(Box<blake3::Hasher>),
     Sha256(Sha256),

@@ -1,4 +1,4 @@
-//! Reading a file after the one who writes it.
+//! Reading a file while another process writes it.
 
 use std::fs::File;
 use std::io::{self, Read};
@@ -16,7 +16,7 @@ enum Reached {
     Bytes(u64),
     /// All do.
     All,
-    /// Nobody wants them any more.
+    /// They are not needed any more.
     GivenUp,
 }
 
@@ -56,7 +56,7 @@ impl Progress {
         self.shared.0.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
-    /// Waits for bytes after the first so many; the most that may be read, none where there is no bound.
+    /// Waits for bytes after the first that many; the most that may be read, none where there is no bound.
     fn beyond(&self, read: u64) -> io::Result<Option<u64>> {
         let waiting = |reached: &mut Reached| matches!(*reached, Reached::Bytes(bytes) if bytes <= read);
         let reached = self.shared.1.wait_while(self.lock(), waiting).unwrap_or_else(PoisonError::into_inner);

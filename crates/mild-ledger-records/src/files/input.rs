@@ -29,7 +29,7 @@ enum Stands {
 pub(crate) struct FileFacts {
     pub(crate) bytes: u64,
     modified: Option<SystemTime>,
-    /// The device, the number of the file on it, and when anything of it was changed last, which nobody can set back.
+    /// The device, the number of the file on it, and when anything of it was changed last, which no one can set back.
     #[cfg(unix)]
     identity: (u64, u64, i64, i64),
 }

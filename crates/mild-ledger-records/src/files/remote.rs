@@ -72,7 +72,7 @@ pub struct RemoteFile {
     pub address: String,
     /// How long it is.
     pub bytes: u64,
-    /// What tells this state of it from others, where the store says so.
+    /// What tells this state of it from others, where the store states that.
     pub version: Option<String>,
     /// The address that a redirect led to, where there was one.
     pub led_to: Option<String>,

@@ -1,6 +1,6 @@
 //! Outputs that appear all or not at all.
 //!
-//! Every output is written into a folder of the run's own next to its place, with a name that nobody can foresee, and from
+//! Every output is written into a folder of the run's own next to its place, with a name that no one can foresee, and from
 //! there all are renamed together at the end, the receipt last. If one rename fails, those before it are taken back. If the
 //! program is killed among the renames, each file is whole, old or new; the finished receipt still is in the run's folder
 //! then, and the next run knows the new files by it and clears up.

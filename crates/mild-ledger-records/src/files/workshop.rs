@@ -1,4 +1,4 @@
-//! The folder in which a run keeps its unfinished outputs: hidden, next to their places, with a name that nobody can foresee,
+//! The folder in which a run keeps its unfinished outputs: hidden, next to their places, with a name that no one can foresee,
 //! and locked as long as the run lasts.
 
 use std::fs::{self, File, OpenOptions};
@@ -119,7 +119,7 @@ pub(super) fn clear_away(folder: &Path) {
     }
 }
 
-/// Folders of runs of the same plan: only what bears the mark of this program counts, and only where nobody holds its lock.
+/// Folders of runs of the same plan: only what bears the mark of this program counts, and only where no one holds its lock.
 pub(super) fn left_behind(folder: &Path, receipt_place: &Path) -> io::Result<LeftBehind> {
     let mut left = LeftBehind::default();
     for entry in fs::read_dir(folder)? {

@@ -58,7 +58,7 @@ fn lengths_of(key: &[u8], payload: &[u8]) -> io::Result<[[u8; 4]; 2]> {
 }
 
 impl<'f> IndexBuilder<'f> {
-    /// Where there are many entries they go to a file in this folder that nobody else sees.
+    /// Where there are many entries they go to a file in this folder that no one else sees.
     pub(super) fn new(folder: &'f Path, most_held: usize) -> Self {
         Self { folder, held: Vec::new(), file: None, bytes: 0, places: Vec::new(), most_held }
     }
@@ -165,7 +165,7 @@ impl Held {
     }
 }
 
-/// The place of a hash by so many of its first bits.
+/// The place of a hash by that many of its first bits.
 fn place_of(hash: u64, bits: u32) -> usize {
     hash.checked_shr(u64::BITS - bits).map_or(0, |place| usize::try_from(place).unwrap_or(0))
 }
@@ -218,7 +218,7 @@ impl OnDisk {
     }
 }
 
-/// The next entry of some bytes, which are left behind it.
+/// The next entry of some bytes, which are left after it.
 fn next_entry<'b>(bytes: &mut &'b [u8]) -> Option<(&'b [u8], &'b [u8])> {
     let (key, rest) = bytes.split_first_chunk::<4>()?;
     let (payload, rest) = rest.split_first_chunk::<4>()?;

@@ -43,7 +43,7 @@ pub(crate) enum Counting<C> {
     Latest(C),
     /// That with the smallest.
     Earliest(C),
-    /// That whose days, both included, hold a date of ours; a blank day bounds nothing.
+    /// That whose days, both included, hold our date; a blank day bounds nothing.
     Valid {
         from: C,
         to: C,
@@ -51,7 +51,7 @@ pub(crate) enum Counting<C> {
     },
     /// All of them, added up; of a column of dates only those on or before the as-of date.
     Summed(Option<C>),
-    /// Those on or before the as-of date, added up, and of their dates that on which they come to an amount of ours and stay there.
+    /// Those on or before the as-of date, added up, and of their dates that on which they come to our amount and stay there.
     Settling {
         dates: C,
         amount: C,

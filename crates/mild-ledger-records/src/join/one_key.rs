@@ -304,7 +304,7 @@ impl<'e> Entry<'e> {
         Ok(settled)
     }
 
-    /// What it brings to a row of ours, on a day where the rule asks for one.
+    /// What it brings to our row, on a day where the rule asks for one.
     pub(super) fn on(&self, day: Option<i32>) -> io::Result<Brings<'e>> {
         let (tag, mut rest) = self.counts.split_first().ok_or_else(broken)?;
         Ok(match *tag {

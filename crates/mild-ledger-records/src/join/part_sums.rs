@@ -131,11 +131,11 @@ impl PartSums {
         self.records(columns).map(move |at| self.of_record(at, columns))
     }
 
-    /// Brings near what is about to be asked for of keys: all at once, so that nobody waits for memory key by key.
+    /// Brings near what is about to be asked for of keys: all at once, so that no one waits for memory key by key.
     pub(super) fn bring_near<'k>(&self, keys: impl Iterator<Item = &'k [u8]>, room: &mut Vec<usize>) {
         room.clear();
         room.extend(keys.map(|key| self.record_near(self.slot_near(key))));
-        // It is asked for though nobody needs it yet.
+        // It is asked for though no one needs it yet.
         std::hint::black_box(room.iter().fold(0, |seen, at| seen ^ self.words_near(*at)));
     }
 

@@ -88,7 +88,7 @@ pub(crate) struct NotAdded {
 pub(crate) struct JoinTally {
     pub(crate) matched: u64,
     pub(crate) unmatched: u64,
-    /// A bit for each key that a row of ours has, by its number or by its first row, whichever all who read the file agree on.
+    /// A bit for each key that our row has, by its number or by its first row, whichever all who read the file agree on.
     keys: Vec<u64>,
 }
 
@@ -125,7 +125,7 @@ impl JoinTally {
     }
 }
 
-/// What becomes of a row of ours.
+/// What becomes of our row.
 enum Joined {
     Brought,
     /// The other file does not have its key.

@@ -3,7 +3,7 @@
 use std::fs::File;
 use std::io;
 
-/// Where the system reads from any place of a file at once, nobody waits for another.
+/// Where the system reads from any place of a file at once, no one waits for another.
 #[cfg(unix)]
 pub(super) struct SharedFile(File);
 

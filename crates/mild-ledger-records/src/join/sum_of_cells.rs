@@ -77,7 +77,7 @@ impl SumOfCells {
         }
     }
 
-    /// What it comes to, or why it comes to nothing, by the byte of a cell that says so.
+    /// What it comes to, or why it comes to nothing, by the byte of a cell that states that.
     pub(super) fn part(&self) -> Result<Part, u8> {
         let is_too_large = self.rounds != 0 || self.units.unsigned_abs() > MOST;
         match self.has {

@@ -52,7 +52,7 @@ pub(super) enum Summed {
     Beyond(Sorter),
 }
 
-/// By how many of the first bits of their hashes keys are told into parts.
+/// By how many of the first bits of their hashes keys are divided into parts.
 const PART_BITS: u32 = 6;
 /// In how many parts sums are.
 const PARTS: usize = 1 << PART_BITS;
@@ -152,7 +152,7 @@ impl HeldSums {
         self.parts.get(part_of(hash_of(key)))?.find(key, self.columns)
     }
 
-    /// Brings near what is about to be found of keys: all is asked for at once, so that nobody waits for memory key by key.
+    /// Brings near what is about to be found of keys: all is asked for at once, so that no one waits for memory key by key.
     pub(super) fn bring_near<'k>(
         &self,
         keys: impl Iterator<Item = &'k [u8]>,
@@ -169,7 +169,7 @@ impl HeldSums {
         let seen = room
             .iter()
             .fold(0, |seen, (part, at)| seen ^ self.parts.get(*part).map_or(0, |part| part.words_near(*at)));
-        // They are asked for though nobody needs them yet.
+        // They are asked for though no one needs them yet.
         std::hint::black_box(seen);
     }
 

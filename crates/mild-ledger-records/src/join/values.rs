@@ -138,7 +138,7 @@ impl BroughtColumn {
         self.gaps.push(None);
     }
 
-    /// The next cell of some bytes, which are left behind it.
+    /// The next cell of some bytes, which are left after it.
     pub(super) fn push_cell(&mut self, bytes: &mut &[u8]) -> io::Result<()> {
         let [first] = take_bytes(bytes)?;
         match (first, &mut self.cells) {
@@ -194,7 +194,7 @@ pub(super) enum Settled {
     NotKnown,
 }
 
-/// Brings the sums of payments, and as their date that on which they settled an amount of ours; none where nothing is to be settled or
+/// Brings the sums of payments, and as their date that on which they settled our amount; none where nothing is to be settled or
 /// what was paid is not known.
 pub(super) fn push_settled(
     columns: &mut [BroughtColumn],
@@ -224,7 +224,7 @@ pub(super) enum Part {
     Date(i32),
 }
 
-/// What a cell comes to that is added to others, or why it comes to nothing, by the byte of a cell that says so.
+/// What a cell comes to that is added to others, or why it comes to nothing, by the byte of a cell that states that.
 pub(super) fn part_of(table: &Table, column: usize, row: usize) -> Result<Part, u8> {
     match table.columns.get(column) {
         Some(Data::Date(_)) => table.date(column, row).map(|date| Part::Date(date.stored())),
@@ -275,7 +275,7 @@ pub(super) fn added(mut one: &[u8], mut other: &[u8]) -> io::Result<Vec<u8>> {
     Ok(sums)
 }
 
-/// What the first cell of some bytes comes to, which are left behind it, or why it comes to nothing.
+/// What the first cell of some bytes comes to, which are left after it, or why it comes to nothing.
 fn taken_part(bytes: &mut &[u8]) -> io::Result<Result<Part, u8>> {
     let [first] = take_bytes(bytes)?;
     Ok(match first {
@@ -291,7 +291,7 @@ pub(super) fn put_rows(rows: u64, into: &mut Vec<u8>) {
     put_part(Part::Units(rows.into()), into);
 }
 
-/// The units of the first cell of some bytes, which are left behind it: none of a blank and of a date; an error where there is no sum.
+/// The units of the first cell of some bytes, which are left after it: none of a blank and of a date; an error where there is no sum.
 pub(super) fn taken_units(bytes: &mut &[u8]) -> io::Result<Result<Option<i128>, ()>> {
     taken_part(bytes).map(units_of)
 }

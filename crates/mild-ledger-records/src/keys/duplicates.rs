@@ -64,7 +64,7 @@ impl KeyScan {
     }
 }
 
-/// The row that is told of next to a key.
+/// The row that is named next to a key.
 pub(crate) fn row_of(payload: &[u8]) -> io::Result<RowId> {
     Ok(read_payload(payload)?.0)
 }
@@ -206,7 +206,7 @@ impl OneKey {
     }
 }
 
-/// Keys shown where duplicates are told of.
+/// Keys shown where duplicates are reported.
 const EXAMPLES: usize = 3;
 
 /// What is to become of a row whose key duplicates.

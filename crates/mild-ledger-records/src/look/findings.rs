@@ -11,7 +11,7 @@ pub struct Look {
     pub file: String,
     /// The format that it was read in.
     pub format: &'static str,
-    /// The sign between cells, where it is not a comma.
+    /// The character between cells, where it is not a comma.
     pub separator: Option<char>,
     /// The line of the header, where others are above it.
     pub header_line: Option<u64>,
@@ -279,7 +279,7 @@ impl Look {
         self.columns.iter().find_map(|column| Some((column, column.rare_repeat()?)))
     }
 
-    /// The column of codes of currencies (ISO 4217); of several, the one whose header says so.
+    /// The column of codes of currencies (ISO 4217); of several, the one whose header states that.
     #[must_use]
     pub fn currency_column(&self) -> Option<&LookedColumn> {
         const HEADERS: [&str; 8] =

@@ -302,7 +302,7 @@ fn pass(
                 Err(error) => return Err(RecordsError::no_thread(&error)),
             }
         }
-        // Where all who work have failed, nobody waits for more.
+        // Where all workers have failed, nothing waits for more.
         drop(waiting);
         let read = (|| {
             while let Some(chunk) = reader.next_chunk()? {

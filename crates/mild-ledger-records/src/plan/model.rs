@@ -72,7 +72,7 @@ pub(crate) enum OutputColumns {
     /// Those of the file, and those that are added.
     All,
     Named(Vec<At<String>>),
-    /// What the proof reads back, of rows that nobody keeps.
+    /// What the proof reads back, of rows that no one keeps.
     ProvedAlone,
 }
 
@@ -143,7 +143,7 @@ impl Plan {
         self
     }
 
-    /// Whether its rows go to standard output, and what is said of them elsewhere.
+    /// Whether its rows go to standard output, and what is stated of them elsewhere.
     #[must_use]
     pub fn sends_rows_to_standard_output(&self) -> bool {
         self.output_rows.value == STANDARD_OUTPUT
@@ -167,7 +167,7 @@ impl Plan {
         &self.path
     }
 
-    /// The plan for one who looks at its reports and keeps no file: its outputs are in this folder, and of the rows no more is written than what
+    /// The plan for a caller that looks at its reports and keeps no file: its outputs are in this folder, and of the rows no more is written than what
     /// the proof reads back: amounts with their currencies, or the first column where there are none.
     ///
     /// ```

@@ -25,7 +25,7 @@ fn read_plan(
     top: &DeTable<'_>,
 ) -> Option<Plan> {
     let end = source.len()..source.len();
-    // A plan of another version may say anything, so nothing more is told of it.
+    // A plan of another version may say anything, so nothing more is reported of it.
     if let Some(version) = top.get("plan").filter(|version| is_another_version(version)) {
         let what = "this is not a version of the plan format that this program reads";
         walk.mistakes.tell(version.span(), what, "plan = 1");

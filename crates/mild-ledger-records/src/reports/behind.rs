@@ -1,4 +1,4 @@
-//! The rows behind the cells of a table, as far as people can look at them.
+//! The rows of each cell of a table, as far as people can look at them.
 
 use super::{ReportCell, RowBehind, RowsBehind};
 use crate::table::{Layout, Origin, RowId};

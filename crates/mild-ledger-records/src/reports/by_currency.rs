@@ -149,7 +149,7 @@ impl Tally for CurrencyTallies {
     }
 }
 
-/// The report of one currency, which says so.
+/// The report of one currency, which states that.
 fn of_currency(mut report: Report, currency: &str, layout: &Layout) -> Report {
     let name = called(currency);
     for table in &mut report.tables {

@@ -73,7 +73,7 @@ pub enum ReportCell {
     Count(i64),
     /// An amount or another number with decimals.
     Decimal(Decimal),
-    /// A number of the records that is no quantity, such as a year or the number of a document: shown without marks between its thousands.
+    /// A number of the records that is not a quantity, such as a year or the number of a document: shown without marks between its thousands.
     Number(Decimal),
     /// A day.
     Date(Date),

@@ -139,7 +139,7 @@ pub(crate) trait Tally: Counts + Send {
     fn into_any(self: Box<Self>) -> Box<dyn Any>;
 }
 
-/// Another tally of a report as one of its kind. One of another kind is a fault of the program, and never rows that nobody counts.
+/// Another tally of a report as one of its kind. One of another kind is a fault of the program, and never rows that no one counts.
 fn of_one_report<T: Tally + 'static>(other: Box<dyn Tally>) -> Result<Box<T>, RecordsError> {
     other.into_any().downcast().map_err(|_| RecordsError::Proof {
         what: "tallies of two reports were added together, which is a fault of the program".to_owned(),

@@ -190,7 +190,7 @@ impl PlannedReport for PlannedUpcoming {
 }
 
 impl PlannedWindow {
-    /// The days, and how they are said.
+    /// The days, and how they are stated.
     fn seen(&self, binder: &mut Binder<'_>) -> Option<(DateRange, String)> {
         match self {
             Self::Named(window) => {

@@ -3,7 +3,7 @@
 use crate::columns::{Binder, CalendarByRule, CalendarMet, PlannedColumn, Step};
 use crate::table::Kind;
 
-/// A column that is worked out by another calendar too, which nobody sees.
+/// A column that is worked out by another calendar too, which no one sees.
 #[derive(Debug, Clone)]
 pub(super) struct Twin {
     /// The plan's column.

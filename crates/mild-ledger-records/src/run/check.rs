@@ -92,7 +92,7 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
     job.read_second_files(to_join, pace.of_second_files(&scratch, &|| watch.check()))?;
     let schema = job.schema(reader.columns())?;
     let place = outputs.first().map(|output| output.place.clone()).unwrap_or_default();
-    // What cannot be in a file of its format is told before a row is read.
+    // What cannot be in a file of its format is reported before a row is read.
     let form = SinkKind::of(&place).form(&schema, &plan.output_form);
     form.map_err(RecordsError::file(&place, "write it"))?;
     let mut keys = (!job.setting.layout.key.is_empty()).then(|| KeyScan::new(&scratch));

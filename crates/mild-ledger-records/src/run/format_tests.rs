@@ -69,7 +69,7 @@ exceptions = "exceptions.csv"
 order_by = ["Customer", "Days, largest first"]
 "#;
 
-/// Invoices of three hundred days around a leap day, with blanks, signs that want quotes, and texts that look like other things.
+/// Invoices of three hundred days around a leap day, with blanks, characters that want quotes, and texts that look like other things.
 fn records() -> String {
     let customers = [
         "Heron Charters",
@@ -246,7 +246,7 @@ fn a_table_is_replaced_and_those_beside_it_stay() {
     // Day 19,709 is 2023-12-18, ten days behind 2023-12-08, which is 19,699 days from 1970.
     assert_eq!(found, ["text", "real", "integer", "null", "2023-12-19"]);
 
-    // A view of that name is nobody's table, and the old file stays.
+    // A view of that name is not our table, and the old file stays.
     database.execute_batch("CREATE VIEW seen AS SELECT 1").unwrap();
     drop(database);
     let before = fs::read(folder.join("yard.sqlite")).unwrap();

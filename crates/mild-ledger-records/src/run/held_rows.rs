@@ -1,4 +1,4 @@
-//! Rows that go to standard output: they are held until the proof agrees, so that nobody gets rows that are not right.
+//! Rows that go to standard output: they are held until the proof agrees, so that wrong rows reach no reader.
 
 use crate::error::RecordsError;
 use crate::plan::{Plan, STANDARD_OUTPUT};

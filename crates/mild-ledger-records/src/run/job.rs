@@ -48,7 +48,7 @@ pub(super) struct Job {
     pub(super) by_rule: Vec<ByRule>,
     /// What each of them makes, in words.
     pub(super) said: Vec<String>,
-    /// Whether people may open figures to what is behind them.
+    /// Whether people may open figures to their rows.
     pub(super) figures: Figures,
     /// The columns that only reports look at, those of each date by themselves.
     pub(super) views: Vec<View>,

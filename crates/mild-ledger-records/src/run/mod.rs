@@ -70,7 +70,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::thread::Builder;
 use std::time::Duration;
 
-/// What a run is told besides its plan.
+/// What a run is given besides its plan.
 ///
 /// ```
 /// use mild_ledger_records::{AsOf, ExistingFiles, RunRequest};
@@ -372,7 +372,7 @@ fn write_reports<'o>(
     Ok(())
 }
 
-/// A plan that names a report for people wants one who draws it.
+/// A plan that names a report for people needs a caller that draws it.
 fn check_drawn(plan: &Plan, draw: Option<DrawReport<'_>>) -> Result<(), RecordsError> {
     if plan.output_documents.is_empty() || draw.is_some() {
         return Ok(());

@@ -68,7 +68,7 @@ pub struct RunOutcome {
 }
 
 impl RunOutcome {
-    /// Leaves out the files of a run that nobody keeps: its outputs but for rows on standard output, and its receipt.
+    /// Leaves out the files of a run that no one keeps: its outputs but for rows on standard output, and its receipt.
     ///
     /// ```
     /// # use mild_ledger_records::{Plan, RunRequest, Watch, run};

@@ -142,7 +142,7 @@ pub(super) fn outputs_of(
                 (name, place)
             }
         };
-        // What is said of the rows is not said of exceptions of a format that has it not; their table is their own.
+        // Settings for the rows do not apply to exceptions of a format without them; their table is their own.
         let of_plan = match holds {
             Holds::Rows => plan.output_form.clone(),
             Holds::Exceptions | Holds::Report(_) | Holds::Document(..) => {

@@ -99,7 +99,7 @@ impl Overview {
         self.columns.iter().flat_map(of_column).collect()
     }
 
-    /// Takes over how figures come about from one who worked on the same rows.
+    /// Takes over how figures come about from another worker on the same rows.
     pub(super) fn take_workings(&mut self, other: Self) {
         for (column, other) in self.columns.iter_mut().zip(other.columns) {
             let known = other.ends.into_iter().flat_map(|ends| [ends.smallest, ends.largest]);

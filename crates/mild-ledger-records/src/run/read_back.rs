@@ -39,7 +39,7 @@ pub(super) enum SumsInOutput {
 pub(super) struct FileReadBack {
     pub(super) holds: Holds,
     pub(super) end: SourceEnd,
-    /// Whether nobody wrote to it between its writer and the end of the reading.
+    /// Whether no one wrote to it between its writer and the end of the reading.
     pub(super) is_untouched: bool,
 }
 
@@ -155,7 +155,7 @@ impl Drop for Behind {
     }
 }
 
-/// Reads an output back in the format in which it is written, and adds up its amounts from their texts; by so many, each of whom
+/// Reads an output back in the format in which it is written, and adds up its amounts from their texts; by that many, each of whom
 /// reads some of it.
 pub(super) fn read_all(
     place: &Path,
@@ -197,7 +197,7 @@ pub(super) fn read_all(
     Ok(Found { end: source.finish(), sums: all.sums })
 }
 
-/// Chunks that wait at most for one who reads them.
+/// Chunks that wait at most for their reader.
 const WAITING: usize = 3;
 
 fn stopped() -> RecordsError {

@@ -290,7 +290,7 @@ fn records_like(plan: &Plan, path: &Path) -> Result<Vec<PathBuf>, RecordsError> 
 fn matching(path: &Path) -> Result<Vec<PathBuf>, RecordsError> {
     let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let pattern = path.file_name().unwrap_or_default().to_string_lossy();
-    // Brackets are signs of names here, as they are of files that were saved twice.
+    // Brackets are characters of names here, as they are of files that were saved twice.
     let pattern = glob::Pattern::new(&pattern.replace('[', "[[]"));
     let pattern = pattern
         .map_err(|error| RecordsError::request(error.to_string(), "* stands for any signs, ? for one"))?;

@@ -1,4 +1,4 @@
-//! How the columns of a run are stored in memory, and what is said of what they mean.
+//! How the columns of a run are stored in memory, and what their metadata states.
 
 use super::job::{Job, RecordsShape};
 use crate::Plan;

@@ -1,4 +1,4 @@
-//! The signs of figures, over the rows written.
+//! How many figures are below zero, zero and above zero, over the rows written.
 
 use super::outcome::ColumnFigures;
 use crate::error::RecordsError;

@@ -212,7 +212,7 @@ pub(super) struct Places {
     not_selected: Sums,
 }
 
-/// Does with a row of a repeated key what was decided, and says so.
+/// Does with a row of a repeated key what was decided, and states that.
 fn follow(
     decision: &Decision,
     job: &Job,

@@ -73,7 +73,7 @@ fn unknown(field: &Field) -> io::Error {
 fn values_of<'b>(field: &Field, array: &'b dyn Array) -> Option<ColumnValues<'b>> {
     let words = match field.metadata().get(meaning::WORDS).map(String::as_str) {
         Some(meaning::OWN) => Words::Own,
-        // A text of which nobody says whose it is may be any user's.
+        // A text without an owner may be any user's.
         _ => Words::TakenOver,
     };
     Some(match array.data_type() {
@@ -141,7 +141,7 @@ mod tests {
     use std::collections::HashMap;
     use std::sync::Arc;
 
-    /// A record batch of one column, of which this is said.
+    /// A record batch of one column, of which this is stated.
     fn batch(array: ArrayRef, meaning: &[(&str, &str)]) -> RecordBatch {
         let said: HashMap<String, String> =
             meaning.iter().map(|(name, said)| ((*name).to_owned(), (*said).to_owned())).collect();

@@ -49,7 +49,7 @@ impl Default for SinkForm {
 }
 
 impl SinkForm {
-    /// What is said of the file, each with its key.
+    /// What is stated of the file, each with its key.
     pub(crate) fn parts(&self) -> impl Iterator<Item = SinkPart> {
         let plain = Self::default();
         let separator = (self.separator != plain.separator).then_some(SinkPart::Separator);

@@ -16,7 +16,7 @@ pub(super) struct LineSink {
 }
 
 impl LineSink {
-    /// Begins a file with lines that are no rows, such as a header.
+    /// Begins a file with lines that are not rows, such as a header.
     pub(super) fn begin(file: File, header: &RowBytes) -> io::Result<Box<dyn Sink>> {
         let mut sink = Self {
             file,

@@ -32,7 +32,7 @@ pub(crate) struct Sorter {
     under_way: Option<UnderWay>,
 }
 
-/// A thread that makes a run; it is waited for even where nobody wants the run any more, so that nothing is written afterwards.
+/// A thread that makes a run; it is waited for even where the run is not wanted any more, so that nothing is written afterwards.
 #[derive(Debug)]
 struct UnderWay(Option<JoinHandle<io::Result<File>>>);
 

@@ -81,7 +81,7 @@ fn take_all<D>(
     mut take: impl FnMut(D) -> Result<(), RecordsError>,
 ) -> Result<(), RecordsError> {
     for outbox in outboxes.iter().cycle() {
-        // Where the next in turn has nothing more to give, nobody has.
+        // Where the next in turn has nothing more to give, no one has.
         let Ok(done) = outbox.recv() else { break };
         take(done?)?;
     }

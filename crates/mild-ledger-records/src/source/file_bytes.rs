@@ -126,7 +126,7 @@ impl FileBytes {
             self.input.copy_within(self.position..self.filled, 0);
             (self.position, self.filled) = (0, self.filled - self.position);
         }
-        // A sign of another encoding may become several bytes, which must find room at once.
+        // A character of another encoding may become several bytes, which must find room at once.
         if self.input.len() - self.filled < LEAST_ROOM {
             self.input.resize(self.input.len() * 2, 0);
         } else if self.input.len() > 4 * INPUT && self.filled < INPUT {

@@ -1,12 +1,12 @@
 //! How a file is written, as far as a plan can say it.
 
-/// The signs of a table of text, the sheet of a workbook, and where the table begins.
+/// The characters of a table of text, the sheet of a workbook, and where the table begins.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub(crate) struct FileForm {
     pub(crate) signs: Signs,
     /// The line of the header, where others come before it.
     pub(crate) header_line: Option<u64>,
-    /// How its bytes represent signs, where the plan says it.
+    /// How its bytes represent characters, where the plan says it.
     pub(crate) encoding: Option<Encoding>,
     /// The sheet of a workbook.
     pub(crate) sheet: Option<SheetChoice>,
@@ -38,7 +38,7 @@ impl FormPart {
 }
 
 impl FileForm {
-    /// What is said of the file.
+    /// What is stated of the file.
     pub(crate) fn parts(&self) -> impl Iterator<Item = FormPart> {
         let signs = (self.signs != Signs::default()).then_some(FormPart::Signs);
         let encoding = self.encoding.map(|_| FormPart::Encoding);
@@ -66,7 +66,7 @@ pub(crate) enum TableChoice {
     Query(String),
 }
 
-/// What is between the cells of a row, and around one that holds such a sign.
+/// What is between the cells of a row, and around one that holds such a character.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct Signs {
     pub(crate) separator: u8,
@@ -80,7 +80,7 @@ impl Default for Signs {
     }
 }
 
-/// How bytes represent the signs of a text.
+/// How bytes represent the characters of a text.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Encoding {
     Utf8,

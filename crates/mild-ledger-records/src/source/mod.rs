@@ -117,7 +117,7 @@ impl Reading {
 /// What becomes of the blocks of a file, which one process may hash and others read.
 #[derive(Debug, Clone, Default)]
 pub(crate) enum Blocks {
-    /// One reads the file, and nobody else.
+    /// One reads the file, and no one else.
     #[default]
     NotHashed,
     /// They are hashed as they go by.
@@ -249,7 +249,7 @@ pub(crate) struct SourceEnd {
 /// Opens a file of records in the format that its name's ending tells; one of another kind is called what it is.
 pub(crate) fn open(path: &Path, reading: &Reading) -> Opened {
     let kind = SourceKind::of(path);
-    // What a plan says and nobody would heed is a mistake of the plan, or of the name of the file.
+    // A setting of a plan without effect is a mistake of the plan, or of the name of the file.
     if let Some(part) = reading.form.parts().find(|part| !kind.takes.contains(part)) {
         let what = format!(
             "{} under [records] is said of {}, which is read as {}",
@@ -343,7 +343,7 @@ impl SourceKind {
     fn has_password(address: &str) -> bool {
         let Some((_, rest)) = address.split_once("://") else { return false };
         let (place, settings) = rest.split_once('?').unwrap_or((rest, ""));
-        // A password may hold any sign, an at sign and a question mark among them.
+        // A password may hold any character, an at sign and a question mark among them.
         let user = rest.rsplit_once('@').or_else(|| place.rsplit_once('@')).map_or("", |(user, _)| user);
         user.contains(':') || settings.to_lowercase().contains("password")
     }

@@ -50,7 +50,7 @@ impl<C: Cutter> TextSource<C> {
         Self { source, bytes, cutter, columns: columns.into(), kept, size, rows_read: 0, until: None }
     }
 
-    /// The rows of a piece of a file, cut by one who knows the line on which it begins.
+    /// The rows of a piece of a file, cut where the first line is known.
     pub(super) fn of_piece(
         path: &Path,
         reading: &Reading,

@@ -93,7 +93,7 @@ impl WholeFile {
     }
 }
 
-/// Takes a row with its line, or its number where there are no lines; breaks off where nobody wants more.
+/// Takes a row with its line, or its number where there are no lines; breaks off where no one wants more.
 pub(super) type TakeRow<'t> = &'t mut dyn FnMut(u64, &[TypedCell]) -> ControlFlow<()>;
 
 /// Reads all rows and gives each to who takes them.
@@ -128,7 +128,7 @@ impl TypedRows {
         }
     }
 
-    /// Begins to read, by a thread that ends where nobody wants more.
+    /// Begins to read, by a thread that ends where no one wants more.
     /// The same rows, whose wait for the next one ends where reading is to stop.
     #[cfg(feature = "sqlite")]
     pub(super) fn stopped_by(self, stop: Stop) -> Self {
@@ -170,7 +170,7 @@ impl Source for TypedRows {
         if self.is_at_end {
             return Ok(None);
         }
-        // Who reads the rows says when they end; one who has stopped before is no end.
+        // The reader of the rows states their end; a reader that has stopped before is not an end.
         let stopped = || RecordsError::Proof { what: "the thread that reads the rows stopped".to_owned() };
         let chunks = self.chunks.as_ref().ok_or_else(stopped)?;
         let sent = loop {
@@ -207,7 +207,7 @@ impl Source for TypedRows {
         self.rows_read
     }
 
-    /// The file is hashed before its rows come, of which nobody knows how many bytes each is.
+    /// The file is hashed before its rows come, of which no one knows how many bytes each is.
     fn bytes_read(&self) -> u64 {
         if self.is_at_end { self.table.file.bytes } else { 0 }
     }
@@ -249,7 +249,7 @@ struct Filler {
 }
 
 impl Filler {
-    /// Puts all rows into chunks, unless nobody wants more.
+    /// Puts all rows into chunks, unless no one wants more.
     fn fill(mut self, read: ReadRows, give: &SyncSender<Sent>) {
         let (path, mut fault) = (self.path.clone(), None);
         let mut take = |line, cells: &[TypedCell]| match self.take(line, cells, give) {
@@ -264,7 +264,7 @@ impl Filler {
             (Err(error), _) | (Ok(()), Some(error)) => Err(error),
             (Ok(()), None) => Ok((self.chunk.rows > 0).then_some(self.chunk)),
         };
-        // Nobody is left to be told where the other side has gone.
+        // No one is left to be told where the other side has gone.
         let is_more = matches!(rest, Ok(Some(_)));
         if give.send(rest).is_ok() && is_more {
             let _ = give.send(Ok(None));

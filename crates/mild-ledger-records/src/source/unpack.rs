@@ -217,7 +217,7 @@ struct Decoding<R> {
 
 impl<R: Read> Read for Decoding<R> {
     fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
-        // Who reads a text gives far more room than a sign of it needs.
+        // Readers of texts give far more room than a character needs.
         if buffer.len() < 8 && !self.is_done {
             return Err(io::Error::new(io::ErrorKind::InvalidInput, "there is no room for a sign"));
         }

@@ -32,7 +32,7 @@ pub(crate) enum Kind {
         decimals: u8,
         figure: Option<Figure>,
     },
-    /// Whole numbers that name a place in an order, such as weeks, months and numbers of anniversaries; nobody sums them.
+    /// Whole numbers that name a place in an order, such as weeks, months and numbers of anniversaries; no one sums them.
     Place,
     /// Years, months and days.
     Parts(Figure),
@@ -73,7 +73,7 @@ pub(crate) enum DateKind {
     Made,
 }
 
-/// What becomes of a time of day behind a date.
+/// What becomes of a time of day after a date.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum TimeKept {
     /// Dropped and listed by row, where the plan says nothing.

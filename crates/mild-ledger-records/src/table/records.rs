@@ -89,7 +89,7 @@ fn meaning_of(kind: &Kind, data: &Data) -> HashMap<String, String> {
     said.into_iter().filter_map(|(name, said)| Some((name.to_owned(), said?))).collect()
 }
 
-/// The schema of texts and whole numbers that are nobody's columns, such as those of the exceptions.
+/// The schema of texts and whole numbers that are not columns of the records, such as those of the exceptions.
 pub(crate) fn plain_schema(columns: &[(&str, DataType)]) -> SchemaRef {
     let taken = HashMap::from([(meaning::WORDS.to_owned(), meaning::TAKEN.to_owned())]);
     let field =

@@ -22,7 +22,7 @@ pub(crate) enum NumberRead {
     /// Of a number that a format types with more decimals than the column has, rounded half away from zero.
     Rounded(i128),
     Blank,
-    /// Why it is no number.
+    /// Why it is not a number.
     Fault(String),
 }
 

@@ -3,7 +3,7 @@
 use super::cells::Cells;
 use crate::table::{Became, Data, Gap, Kind, Missing, NumberRead, Reason, WrittenNumbers};
 
-/// Reads the amounts or numbers of a column. A row whose amount cannot be read is set aside; a number that is no money leaves its
+/// Reads the amounts or numbers of a column. A row whose amount cannot be read is set aside; a number that is not money leaves its
 /// cell empty, unless the plan wants one in each row.
 pub(super) fn read_numbers(
     cells: &mut Cells<'_>,

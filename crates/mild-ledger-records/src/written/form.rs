@@ -45,7 +45,7 @@ pub(crate) fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<FileForm
     Some(form)
 }
 
-/// A sign of one byte that is neither a letter, a digit nor a line end.
+/// A character of one byte that is neither a letter, a digit nor a line end.
 pub(crate) fn read_sign(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Option<u8> {
     let text = walk.text(value, expected)?;
     match text.value.as_bytes() {

@@ -16,7 +16,7 @@ pub fn run_with(folder: &Path, request: &RunRequest) -> Result<RunOutcome, Recor
     run_and_draw(&Plan::read(&folder.join("plan.toml"))?, request, watch, draw)
 }
 
-/// A request that overwrites outputs and is worked on by so many.
+/// A request that overwrites outputs and is worked on by that many.
 pub fn by_workers(workers: usize) -> RunRequest {
     let workers = NonZeroUsize::new(workers).unwrap_or(NonZeroUsize::MIN);
     RunRequest::new().with_existing(ExistingFiles::Overwrite).with_workers(workers)

@@ -77,7 +77,7 @@ fn worked_on(run: &PartedRun<'_>, cutting: Cutting) -> Result<Vec<Heard>, Record
     Ok(heard)
 }
 
-/// Keys with what is told of each of their rows.
+/// Keys with what is stated of each of their rows.
 type Keys = BTreeMap<Vec<u8>, Vec<Vec<u8>>>;
 /// What a row is ordered by, and where it is.
 type Row = (Vec<u8>, arrow_array::RecordBatch, usize);

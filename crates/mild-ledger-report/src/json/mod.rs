@@ -28,7 +28,7 @@ use crate::shown::is_hidden;
 use mild_ledger::{Fraction, Working};
 use serde::Serialize;
 
-/// Objects of texts and numbers always have a JSON form. Signs that would steer a terminal are in it as escapes, which any
+/// Objects of texts and numbers always have a JSON form. Characters that would steer a terminal are in it as escapes, which any
 /// reader of JSON (RFC 8259) turns back.
 fn to_text(object: &impl Serialize) -> String {
     let text = serde_json::to_string(object).unwrap_or_default();

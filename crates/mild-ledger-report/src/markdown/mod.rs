@@ -6,7 +6,7 @@ use crate::shown::{month_name, visible};
 use mild_ledger::Step;
 use mild_ledger_records::RunOutcome;
 
-/// The report of a run in Markdown: the answer first, then what the page has, without its pictures. Signs of records that would be markup are escaped.
+/// The report of a run in Markdown: the answer first, then what the page has, without its pictures. Characters of records that would be markup are escaped.
 #[must_use]
 pub fn run(outcome: &RunOutcome) -> String {
     text(&document::run(outcome, FileNames::OfThePlan, RunDetail::Full))
@@ -102,7 +102,7 @@ fn in_cell(text: &str) -> String {
     escaped(text).replace('|', "\\|")
 }
 
-/// Signs that would be markup behind a stroke, as CommonMark has it for all signs of ASCII that are not letters or digits, and those by which many
+/// Characters that would be markup after a stroke, as CommonMark has it for all characters of ASCII that are not letters or digits, and those by which many
 /// readers know an address and make a link of it; what is in a line stays in it.
 fn escaped(text: &str) -> String {
     let text = visible(text);

@@ -12,7 +12,7 @@ const MARGIN: f64 = 24.0;
 /// What a line of text takes, and the room in front of a chart.
 const LINE: f64 = 22.0;
 const GAP: f64 = 18.0;
-/// Signs that a line holds.
+/// Characters that a line holds.
 const LINE_LENGTH: usize = 96;
 
 /// The picture (SVG 1.1) of charts under a title and the lines below that.

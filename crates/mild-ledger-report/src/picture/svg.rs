@@ -23,13 +23,13 @@ const RED: &str = "#a3352c";
 /// Holidays named next to each other, and the height of their lines.
 const NAMES_BESIDE: i64 = 3;
 const NAME_HEIGHT: i64 = 20;
-/// Signs that such a column has room for.
+/// Characters that such a column has room for.
 const NAME_LENGTH: usize = 58;
 
 /// The most years of one picture.
 pub const MOST_YEARS: usize = 10;
 
-/// The months of the years, four next to each other, each day marked by its colour and by a sign: a rest day on a
+/// The months of the years, four next to each other, each day marked by its colour and by a character: a rest day on a
 /// tile, a holiday on a filled tile with a corner cut, a holiday on a rest day on one that is only outlined, a declared working
 /// day underlined. The holidays are named below. More than ten years are drawn as far as the tenth.
 #[must_use]
@@ -170,7 +170,7 @@ fn put_text(out: &mut String, (x, y): (i64, i64), text: &str, style: &str) {
     let _ = writeln!(out, "<text x=\"{x}\" y=\"{y}\" {style}>{}</text>", escaped(text));
 }
 
-/// A text that is no markup, with its control characters made visible.
+/// A text that is not markup, with its control characters made visible.
 pub(super) fn escaped(text: &str) -> String {
     visible(text).replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;").replace('"', "&quot;")
 }

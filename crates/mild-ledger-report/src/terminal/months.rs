@@ -1,4 +1,4 @@
-//! Months with each day marked by a sign, and what the signs mean.
+//! Months with each day marked by a character, and what the characters mean.
 
 use super::text::wrapped;
 use super::{Colour, Width};
@@ -13,7 +13,7 @@ const MOST_BESIDE: usize = 3;
 /// Between months that are next to each other.
 const GAP: usize = 2;
 
-/// The months, and what their signs mean: those that occur, and no other.
+/// The months, and what their characters mean: those that occur, and no other.
 pub(super) fn months(found: &MarkedMonths, width: Width, colour: Colour) -> String {
     let cells = widths_of_days(found);
     let of_month = |month: &MarkedMonth| month_lines(month, found.marks, cells, colour);

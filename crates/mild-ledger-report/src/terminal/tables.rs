@@ -27,7 +27,7 @@ struct Form<'w> {
     without: Vec<usize>,
     texts: Texts,
     decimals: Decimals,
-    /// The fewest signs that the texts of each column may be cut to.
+    /// The fewest characters that the texts of each column may be cut to.
     least: Vec<Option<usize>>,
 }
 

@@ -30,7 +30,7 @@ pub(super) fn is_sum_of_rows(table: &Table, column: usize) -> bool {
     has_numbers && sum.is_some() && sum == number(total)
 }
 
-/// A total as the sum of the rows above it from the first one on, with what it comes to for programs that do not calculate; how many signs it has.
+/// A total as the sum of the rows above it from the first one on, with what it comes to for programs that do not calculate; how many characters it has.
 pub(super) fn put_sum(
     sheet: &mut Worksheet,
     first: u32,
@@ -50,7 +50,7 @@ pub(super) fn put_sum(
     Ok(Writer::default().cell(value).chars().count())
 }
 
-/// A cell as what it is; how many signs it has.
+/// A cell as what it is; how many characters it has.
 pub(super) fn put_cell(
     sheet: &mut Worksheet,
     (row, column): (u32, u16),

@@ -2,7 +2,7 @@
 
 use crate::shown::visible;
 
-/// The names of the sheets so far, each once, in the signs and the length that a sheet's name may have.
+/// The names of the sheets so far, each once, in the characters and the length that a sheet's name may have.
 #[derive(Default)]
 pub(super) struct Names {
     taken: Vec<String>,

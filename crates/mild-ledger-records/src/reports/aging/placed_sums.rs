@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-/// Sums that are with the group itself, so that nobody looks for them elsewhere.
+/// Sums that are with the group itself, so that no one looks for them elsewhere.
 const AT_HAND: usize = 6;
 
 /// The amounts of those places that have any.

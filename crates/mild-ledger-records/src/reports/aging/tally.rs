@@ -421,7 +421,7 @@ fn fill(named: &mut NamedGroups<SetOffGroup>, levels: &[Level]) -> Option<String
     }
 }
 
-/// The rows behind the cells of the table, and behind them what credits took off.
+/// The rows of each cell of the table, and next to them what credits took off.
 fn open_cells(
     behind: Behind,
     layout: &Layout,
@@ -468,7 +468,7 @@ impl Tally for AgingTally {
         for row in rows {
             open.extend(self.take_row(&report, (layout, table), *row, origins.of(*row))?);
         }
-        // One thing after the other of all rows, so that nobody waits for memory row by row.
+        // One thing after the other of all rows, so that no one waits for memory row by row.
         let rows: Vec<usize> = open.iter().map(|row| row.row).collect();
         let groups = Places::of_rows(&mut self.places, &report.credits.levels, table, &rows);
         for (groups, rows) in groups.chunks(AT_ONCE).zip(open.chunks(AT_ONCE)) {

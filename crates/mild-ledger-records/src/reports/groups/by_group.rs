@@ -32,7 +32,7 @@ impl<T> ByGroup<T> {
         &mut self.known[place].1
     }
 
-    /// Brings near what is known of groups that are about to be asked for: all at once, so that nobody waits for memory group by group; `some` is
+    /// Brings near what is known of groups that are about to be asked for: all at once, so that no one waits for memory group by group; `some` is
     /// something of it.
     pub(in crate::reports) fn bring_near(&self, groups: &[Numbers], some: impl Fn(&T) -> u64) {
         let known = |group: &Numbers| {
@@ -40,7 +40,7 @@ impl<T> ByGroup<T> {
             self.known.get((*place as usize).checked_sub(1)?)
         };
         let seen = groups.iter().filter_map(known).fold(0, |seen, (_, known)| seen ^ some(known));
-        // They are asked for though nobody needs them yet.
+        // They are asked for though no one needs them yet.
         std::hint::black_box(seen);
     }
 

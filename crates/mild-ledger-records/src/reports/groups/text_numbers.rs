@@ -40,7 +40,7 @@ impl TextNumbers {
         self.slot_and_tag(text).and_then(|(slot, tag)| self.get_from(slot, tag, text))
     }
 
-    /// The numbers of those texts that have one. They are looked for together, one step after the other, so that nobody waits for memory text by
+    /// The numbers of those texts that have one. They are looked for together, one step after the other, so that no one waits for memory text by
     /// text.
     pub(super) fn get_all(&self, texts: &[Option<&str>], looked: &mut Looked, found: &mut Vec<Option<u32>>) {
         let Looked { slots, places } = looked;
@@ -54,7 +54,7 @@ impl TextNumbers {
         let starts = places.iter().filter_map(|place| self.entries.get(place.checked_sub(1)?));
         let bytes = self.texts.as_bytes();
         let first = |entry: &Entry| bytes.get(entry.start as usize).copied().unwrap_or(0);
-        // They are asked for though nobody needs them yet.
+        // They are asked for though no one needs them yet.
         std::hint::black_box(starts.fold(0, |seen, entry| seen ^ first(entry)));
         found.clear();
         found.extend(texts.iter().zip(slots).map(|(text, at)| {

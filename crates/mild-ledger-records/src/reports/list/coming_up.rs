@@ -20,7 +20,7 @@ pub(in crate::reports) enum Every {
     Once,
     /// Its anniversaries, a 29 February by this rule.
     Year(MonthEnd),
-    /// By a step from the date itself, which is no occurrence.
+    /// By a step from the date itself, which is not an occurrence.
     Step(Shift),
 }
 

@@ -177,7 +177,7 @@ fn ordered_by(binder: &mut Binder<'_>, order: &At<String>, figures: &[Figure]) -
     figure_called(binder, order, name, figures).map(|figure| (figure, direction))
 }
 
-/// The figure of a name; where there is none, the plan is told of those that there are.
+/// The figure of a name; where there is none, the message lists the figures that there are.
 fn figure_called(
     binder: &mut Binder<'_>,
     said: &At<String>,

@@ -1,4 +1,4 @@
-//! The one who cuts the records into pieces, and puts together what the workers tell.
+//! The coordinator: it cuts the records into pieces and combines what the workers report.
 
 use super::open_figures::open_figures;
 use super::part_file::{PartFile, ending};

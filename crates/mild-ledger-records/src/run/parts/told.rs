@@ -1,4 +1,4 @@
-//! What parts of a run tell the one who puts them together.
+//! What parts of a run report to the coordinator.
 
 use crate::error::RecordsError;
 use crate::handover::{Saved, Saving};

@@ -39,7 +39,7 @@ impl<'r> CellWriter<'r> {
         }
     }
 
-    /// A text of our own making, such as a label or a figure in words, which is no formula whatever it begins with.
+    /// A text of our own making, such as a label or a figure in words, which is not a formula whatever it begins with.
     pub(super) fn own_text(&mut self, text: &str) {
         self.begin_cell();
         self.quoted_if_needed(text);
@@ -53,7 +53,7 @@ impl<'r> CellWriter<'r> {
     pub(super) fn date(&mut self, date: Date) {
         match &self.form.dates {
             None => put_date(self.begin_cell(), date),
-            // A pattern may hold a sign that wants quotes.
+            // A pattern may hold a character that wants quotes.
             Some(pattern) => self.own_text(&pattern.write(date)),
         }
     }

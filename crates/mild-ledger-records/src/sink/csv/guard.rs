@@ -1,6 +1,6 @@
 //! Texts that a spreadsheet would run as a formula.
 
-/// Whether a spreadsheet would take a text for a formula: its first sign, perhaps after spaces, is `=`, `+`,
+/// Whether a spreadsheet would take a text for a formula: its first character, perhaps after spaces, is `=`, `+`,
 /// `-`, `@` or the full-width form of one, or it begins with a tab or a carriage return. Plain numbers are
 /// none.
 pub(super) fn is_formula(text: &str) -> bool {

@@ -129,7 +129,7 @@ fn has_other_tables(place: &Path, table: &str) -> io::Result<bool> {
         let others = "SELECT count(*) FROM sqlite_schema WHERE type IN ('table', 'view') AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND lower(name) <> lower(?1)";
         database.query_row(others, [table], |row| row.get(0))
     };
-    // What is no database is replaced, as any file is that may be.
+    // What is not a database is replaced, as any file is that may be.
     Ok(count().is_ok_and(|others| others > 0))
 }
 

@@ -13,7 +13,7 @@ pub(super) struct SheetWriter {
     workbook: Workbook,
     /// The row that comes next.
     row: u32,
-    /// The most signs of a cell of each column.
+    /// The most characters of a cell of each column.
     widths: Vec<usize>,
     formats: Formats,
 }
@@ -36,11 +36,11 @@ struct Formats {
     numbers: BTreeMap<usize, Format>,
 }
 
-/// The rows of a sheet, and the signs of a cell.
+/// The rows of a sheet, and the characters of a cell.
 const MOST_ROWS: u32 = 1_048_576;
 const MOST_COLUMNS: usize = 16_384;
 const MOST_SIGNS: usize = 32_767;
-/// How wide a column is at least and at most, in signs.
+/// How wide a column is at least and at most, in characters.
 const WIDTHS: (usize, usize) = (8, 60);
 
 impl SheetWriter {
@@ -155,7 +155,7 @@ impl SheetWriter {
             })
         });
         let format = format.clone();
-        // Room for the sign, the point and the marks of thousands.
+        // Room for the minus, the point and the marks of thousands.
         let digits = digits_of(number).max(decimals + 1);
         self.note_width(nth, digits + digits / 3 + 2);
         self.write_serial(nth, binary, &format)

@@ -37,7 +37,7 @@ pub(super) fn form_of(path: &Path) -> Result<FileForm, RecordsError> {
     Ok(FileForm { signs, header_line, encoding, ..FileForm::default() })
 }
 
-/// Whether more signs beyond ASCII are bytes by themselves, as in Windows-1252, than are signs of UTF-8; a row of UTF-8 that is
+/// Whether more characters beyond ASCII are bytes by themselves, as in Windows-1252, than are characters of UTF-8; a row of UTF-8 that is
 /// broken does not make the others something else.
 fn is_of_single_bytes(start: &[u8]) -> bool {
     let (mut signs, mut bytes) = (0, 0);
@@ -45,7 +45,7 @@ fn is_of_single_bytes(start: &[u8]) -> bool {
         signs += chunk.valid().chars().filter(|sign| !sign.is_ascii()).count();
         bytes += chunk.invalid().len();
     }
-    // A sign that is cut off by the end is none that is wrong.
+    // A character that is cut off by the end is none that is wrong.
     let is_cut = std::str::from_utf8(start).is_err_and(|error| error.error_len().is_none());
     bytes > signs && !is_cut && !start.contains(&0)
 }

@@ -15,7 +15,7 @@ pub(super) fn other_kind(start: &[u8]) -> Option<(&'static str, &'static str)> {
     found.map(|(_, kind, help)| (kind, help))
 }
 
-/// The sign that seems to be between the cells of a header that is one cell under this separator, as a plan writes it, and in
+/// The character that seems to be between the cells of a header that is one cell under this separator, as a plan writes it, and in
 /// words.
 pub(super) fn other_separator(header: &[String], separator: u8) -> Option<(&'static str, &'static str)> {
     let [only] = header else { return None };

@@ -224,7 +224,7 @@ mod tests {
     /// Rows, each its cells, or the first line of a broken one.
     type Rows = Vec<Result<Vec<Vec<u8>>, Vec<u8>>>;
 
-    /// The rows of a text as a person would distinguish them, sign by sign: the cells, or the first line of a broken one.
+    /// The rows of a text as a person would distinguish them, character by character: the cells, or the first line of a broken one.
     fn naive(text: &[u8]) -> Result<Rows, ()> {
         let mut rows = Vec::new();
         let mut at = 0;
@@ -328,7 +328,7 @@ mod tests {
         fn rows_are_told_apart_whatever_the_pieces(text in "[a,\"\r\n]{0,24}", piece in 1_usize..30) {
             let expected = naive(text.as_bytes());
             prop_assert_eq!(&by_pieces(text.as_bytes(), Signs::default(), piece), &expected);
-            // With other signs in their places, the same rows of those signs.
+            // With other characters in their places, the same rows of those characters.
             let swapped = |bytes: &[u8]| -> Vec<u8> {
                 let swap = |byte: &u8| match byte { b',' => b';', b'"' => b'\'', other => *other };
                 bytes.iter().map(swap).collect()

@@ -1,6 +1,6 @@
 //! Lines, each an object or blank.
 
-/// Whether a line has nothing to show, so that it is no row.
+/// Whether a line has nothing to show, so that it is not a row.
 pub(super) fn is_blank(line: &[u8]) -> bool {
     line.iter().all(u8::is_ascii_whitespace)
 }

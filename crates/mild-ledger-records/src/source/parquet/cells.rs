@@ -78,7 +78,7 @@ fn moment(microseconds: Option<i64>, stored: i64, is_instant: IsInstant) -> Type
     }
 }
 
-/// The same to the nanosecond, of which all digits are there, so that who drops the last ones can say so.
+/// The same to the nanosecond, of which all digits are there, so that a caller that drops the last ones can state that.
 fn nanoseconds(stored: i64, is_instant: IsInstant) -> TypedCell {
     if stored.rem_euclid(1_000) == 0 {
         return moment(Some(stored.div_euclid(1_000)), stored, is_instant);

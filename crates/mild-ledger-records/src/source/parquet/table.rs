@@ -67,7 +67,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
     Ok(TypedRows::new(table, Box::new(read)))
 }
 
-/// A number of the format, which has a sign and never uses it.
+/// A number of the format, which is signed and never below zero.
 fn count(number: i64) -> u64 {
     u64::try_from(number).unwrap_or_default()
 }

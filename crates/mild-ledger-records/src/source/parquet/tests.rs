@@ -119,7 +119,7 @@ fn what_is_not_read_is_an_error_that_says_so() {
     write(folder.path(), vec![("Berths", Arc::new(lists))], Compression::SNAPPY);
     let error = rows(folder.path(), "yard.parquet", "").unwrap_err().to_string();
     assert!(error.contains("no column of") && error.contains("\"Berths\" holds List"), "{error}");
-    // A type that is not read is in nobody's way unless the plan names its column, and then it is named.
+    // A type that is not read does no harm unless the plan names its column, and then it is named.
     let lists = ListArray::from_iter_primitive::<Int32Type, _, _>([Some(vec![Some(1)]), None, Some(vec![])]);
     let times = Time64MicrosecondArray::from(vec![Some(1), None, Some(3)]);
     let names = StringArray::from(vec!["Heron", "Tern", "Gull"]);

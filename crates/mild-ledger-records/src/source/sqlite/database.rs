@@ -21,7 +21,7 @@ pub(super) struct Database {
 }
 
 impl Database {
-    /// Opens a database that nobody writes.
+    /// Opens a database that no one writes.
     pub(super) fn open(path: &Path, stop: &Stop) -> Result<Self, RecordsError> {
         // What is in a log next to the file is not a part of it yet, and is not what its hash is of.
         let mut log = path.as_os_str().to_owned();

@@ -128,7 +128,7 @@ pub(super) fn form_of(path: &Path, part: Option<&str>) -> Result<FileForm, Recor
     Ok(FileForm { table, ..FileForm::default() })
 }
 
-/// The query that reads what was chosen, and what is said of it.
+/// The query that reads what was chosen, and what is stated of it.
 fn chosen(
     path: &Path,
     database: &Database,

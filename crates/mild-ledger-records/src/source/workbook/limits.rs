@@ -11,7 +11,7 @@ use std::path::Path;
 const MOST_HELD: u64 = 512 << 20;
 /// Bytes that a sheet may unpack to, which is read as it streams by.
 const MOST_OF_SHEET: u64 = 16 << 30;
-/// Bytes between two signs of markup, such as those of a text, which are held at once.
+/// Bytes between two characters of markup, such as those of a text, which are held at once.
 const LONGEST_RUN: u64 = 64 << 20;
 /// Parts that a workbook may have.
 const MOST_PARTS: usize = 10_000;
@@ -142,7 +142,7 @@ impl<R: Read> Read for Counting<R> {
         if self.counted.bytes > self.most {
             self.fault = Some(format!("a part of the workbook unpacks to more than {} MiB", self.most >> 20));
         } else if self.counted.longest_run > LONGEST_RUN && self.counted.is_markup() {
-            // What is no markup, such as a picture, is held as it is.
+            // What is not markup, such as a picture, is held as it is.
             self.fault = Some(format!("a text of the workbook is longer than {} MiB", LONGEST_RUN >> 20));
         }
         Ok(if self.fault.is_some() { 0 } else { read })
@@ -155,7 +155,7 @@ struct Counted {
     bytes: u64,
     /// The first of them.
     start: Vec<u8>,
-    /// Bytes since the last sign of markup, and the most of them.
+    /// Bytes since the last character of markup, and the most of them.
     run: u64,
     longest_run: u64,
 }

@@ -259,7 +259,7 @@ pub(super) fn attribute(tag: &BytesStart<'_>, name: &str) -> Option<String> {
     found.normalized_value(Implicit1_0).ok().map(std::borrow::Cow::into_owned)
 }
 
-/// A number of times, once where nothing is said.
+/// A number of times, once where nothing is stated.
 pub(super) fn count(tag: &BytesStart<'_>, name: &str) -> u64 {
     attribute(tag, name).and_then(|text| text.trim().parse().ok()).unwrap_or(1).max(1)
 }

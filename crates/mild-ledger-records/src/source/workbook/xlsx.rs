@@ -82,7 +82,7 @@ fn cell_of_serial(number: f64, system: SerialSystem) -> Cell {
     let text = number_text(number);
     let pattern: Result<DatePattern, _> = system.word().parse();
     let (holds, text) = match pattern.and_then(|pattern| pattern.read_date_time(&text)) {
-        // Its fraction is told by the days that are numbered without a gap.
+        // Its fraction comes from the days, which are numbered without a gap.
         _ if number > 0.0 && number < 1.0 => match time_of(&text) {
             Some(time) => (CellType::Text, time.to_string()),
             None => (CellType::Text, text),
