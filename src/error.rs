@@ -61,7 +61,7 @@ pub enum ErrorKind {
     DivisionByZero,
     /// Columns that belong together have different numbers of rows.
     LengthsDiffer,
-    /// A choice was made that does not go with what was asked for.
+    /// A choice was made that does not go with the request.
     NotAllowed,
 }
 

@@ -74,7 +74,7 @@ fn what_is_no_text_of_the_kind_is_refused_with_what_was_expected() {
     assert!(serde_json::from_str::<Date>("20260930").is_err());
 }
 
-/// Writes what was counted, and reads it back.
+/// Writes the counts, and reads them back.
 #[allow(clippy::needless_pass_by_value)] // so that it reads as the other one does
 fn as_parts<T: Serialize + DeserializeOwned + Debug + PartialEq>(value: T) {
     let written = serde_json::to_string(&value).unwrap();

@@ -87,7 +87,7 @@ impl DateReader {
         self.add(reading.map_err(|_| NoDate))
     }
 
-    /// Puts into the next row a date that was told by other means than the pattern alone, such as a time zone.
+    /// Puts into the next row a date that was read by other means than the pattern alone, such as a time zone.
     ///
     /// ```
     /// use mild_ledger::{Date, DatePattern, TimeOfDay, column::DateReader};
@@ -102,7 +102,7 @@ impl DateReader {
         self.add(Ok(Reading::Date { date, time }))
     }
 
-    /// Puts into the next row a filler that was told by other means than the pattern.
+    /// Puts into the next row a filler that was read by other means than the pattern.
     ///
     /// # Errors
     /// None; the result is that of [`push`](Self::push).

@@ -116,7 +116,7 @@ impl<F: Fn(i32, i32) -> (i32, i32), G: Fn(i32, i32) -> (i16, i8, i8)> Loop for T
     }
 }
 
-/// So many days from a row on, in a chunk of 64.
+/// A number of days from a row on, in a chunk of 64.
 #[inline(always)]
 pub(super) fn days_of(dates: &Lane<'_>, from: usize, rows: usize) -> [i32; 64] {
     let mut days = [0; 64];

@@ -72,7 +72,7 @@ impl fmt::Display for HoursOf {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum ClockMeasure {
-    /// Whole units of the clock gone by.
+    /// Whole units of the clock elapsed.
     Complete(ClockUnit),
     /// Units of the clock, exactly.
     Fractional(ClockUnit),

@@ -95,7 +95,7 @@ impl From<Count> for i64 {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum Way {
-    /// Whole units that have gone by since the earlier date.
+    /// Whole units that have elapsed since the earlier date.
     Complete,
     /// First days of a unit after the earlier date, up to and including the later.
     StartsPassed,

@@ -127,7 +127,7 @@ impl MeanMonth {
         }
     }
 
-    /// So many days in mean months.
+    /// A number of days in mean months.
     pub(super) fn of_days(self, days: i64) -> Fraction {
         match self {
             Self::Julian => Fraction::of_quotient(days * 48, 1_461),

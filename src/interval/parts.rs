@@ -31,7 +31,7 @@ impl Parts {
     /// No time at all.
     pub(crate) const NONE: Self = Self { years: 0, months: 0, days: 0 };
 
-    /// So many months, of which twelve are a year, and days.
+    /// A number of months, of which twelve are a year, and days.
     ///
     /// ```
     /// use mild_ledger::Parts;

@@ -36,7 +36,7 @@ impl Decimal {
         Self { units, decimals }
     }
 
-    /// So many units of the last decimal.
+    /// A number of units of the last decimal.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] for more than 18 decimals.

@@ -235,7 +235,7 @@ impl PartialOrd for Quotient {
 
 impl Ord for Quotient {
     fn cmp(&self, other: &Self) -> Ordering {
-        // Whole parts first, then the parts below one by the reciprocals of what is left, as Euclid does.
+        // Whole parts first, then the parts below one by the reciprocals of the rest, as Euclid does.
         let (mut one, mut two) = (
             (self.numerator.rem_euclid(self.denominator), self.denominator),
             (other.numerator.rem_euclid(other.denominator), other.denominator),

@@ -48,7 +48,7 @@ impl DateRange {
         Self { first: one.min(other), last: one.max(other) }
     }
 
-    /// So many days (1 or more) from a date on.
+    /// A number of days (1 or more) from a date on.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] for less than one day, and where it would end after 9999-12-31.
@@ -63,7 +63,7 @@ impl DateRange {
         Ok(Self { first, last: Shift::days(at_least_one(days, "days")? - 1).apply(first)? })
     }
 
-    /// So many months (1 or more) from a date on: the next stretch begins on the day that lies a number of months after the
+    /// A number of months (1 or more) from a date on: the next stretch begins on the day that lies that many months after the
     /// first, so that stretches tile.
     ///
     /// # Errors

@@ -43,9 +43,9 @@ enum Name {
     Whole { away: i32, unit: Unit },
     /// Some whole calendar periods: those before the one that today lies in, or after it.
     WholePeriods { first_away: i32, count: i32, unit: Unit },
-    /// So many units up to and including today.
+    /// A number of units up to and including today.
     Last { count: i32, unit: Unit },
-    /// So many units after today.
+    /// A number of units after today.
     Next { count: i32, unit: Unit },
     /// From the period's first day up to and including today.
     ToDate(Unit),

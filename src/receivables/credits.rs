@@ -1,4 +1,4 @@
-//! Where credits are, and what is left of debts that they are set off against.
+//! Where credits are, and the rest of debts that they are set off against.
 
 use crate::choice::chosen_by_word;
 use crate::error::{Error, ErrorKind};
@@ -20,7 +20,7 @@ pub enum CreditsStand {
     Apart,
     /// In the buckets of their own due dates, where they are taken off.
     ByDueDate,
-    /// Off the debts of the same customer, the oldest first; what is left is in a column of its own.
+    /// Off the debts of the same customer, the oldest first; the rest is in a column of its own.
     OffOldestDebt,
 }
 
@@ -59,9 +59,9 @@ chosen_by_word!(CreditsStand, "a place for credits");
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct SetOff {
-    /// What is left of each debt, in the order in which they were given.
+    /// The rest of each debt, in the order in which they were given.
     pub debts: Vec<Decimal>,
-    /// What is left of the credits, zero or below.
+    /// The rest of the credits, zero or below.
     pub credits: Decimal,
 }
 

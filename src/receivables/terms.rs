@@ -60,9 +60,9 @@ pub struct PaymentTerms {
 pub enum PayBy {
     /// On the day of issue.
     Receipt,
-    /// So many days after issue.
+    /// A number of days after issue.
     Days(u16),
-    /// So many days after the last day of the month of issue.
+    /// A number of days after the last day of the month of issue.
     DaysAfterMonthEnd(u16),
     /// On the last day of the month in which the day a number of days after issue lies.
     MonthEndAfterDays(u16),

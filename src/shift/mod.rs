@@ -72,7 +72,7 @@ impl WorkingMove {
         Some(Self { number: self.number.checked_add(other.number)?, ..self })
     }
 
-    /// So many times, each in turn; back where negative.
+    /// A number of times, each in turn; back where negative.
     fn times(self, number: i64) -> Option<Self> {
         let total = self.number.checked_mul(number)?;
         let from = match (number, self.number, self.from) {
@@ -96,7 +96,7 @@ impl WorkingMove {
 }
 
 impl Shift {
-    /// So many days, back where negative.
+    /// A number of days, back where negative.
     ///
     /// ```
     /// # use mild_ledger::Shift;
@@ -120,7 +120,7 @@ impl Shift {
         Self::of(weeks, Unit::Week)
     }
 
-    /// So many months, back where negative, under [`MonthEnd::Clamp`] until another rule is named.
+    /// A number of months, back where negative, under [`MonthEnd::Clamp`] until another rule is named.
     ///
     /// ```
     /// # use mild_ledger::Shift;
@@ -363,7 +363,7 @@ impl Shift {
         }
     }
 
-    /// So many times the move.
+    /// A number of times the move.
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] where that is more than a number here can hold.

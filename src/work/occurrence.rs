@@ -195,7 +195,7 @@ impl Occurrence {
         Ok(Self { kind: Kind::Beside { month, day, to: side.of(weekday) } })
     }
 
-    /// So many days after Easter Sunday, before it where negative (at most 400 either way).
+    /// A number of days after Easter Sunday, before it where negative (at most 400 either way).
     ///
     /// # Errors
     /// [`ErrorKind::OutOfRange`] for more days.

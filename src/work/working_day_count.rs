@@ -14,7 +14,7 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 use core::fmt;
 
-/// A number of working days, with what was left out and why, and which ends were counted.
+/// A number of working days, with the rows left out and why, and which ends were counted.
 ///
 /// `Display` writes the sum: days - rest days - holidays = working days.
 ///

@@ -29,12 +29,12 @@ pub(crate) fn dates(name: &str, dates: &[(i32, u8, u8)], source: &str) -> Result
     Ok(HolidayRule::on_all(name, dates).with_source(source))
 }
 
-/// So many days after Western Easter Sunday.
+/// A number of days after Western Easter Sunday.
 pub(crate) fn easter(name: &str, days: i16) -> Result<HolidayRule, Error> {
     Ok(HolidayRule::new(name, Occurrence::from_easter(days, Church::Western)?))
 }
 
-/// So many days after Orthodox Easter Sunday.
+/// A number of days after Orthodox Easter Sunday.
 pub(crate) fn orthodox_easter(name: &str, days: i16) -> Result<HolidayRule, Error> {
     Ok(HolidayRule::new(name, Occurrence::from_easter(days, Church::Orthodox)?))
 }

@@ -110,7 +110,7 @@ fn what_is_in_doubt_is_asked_for() {
         assert_eq!(answer.code, 2, "{name}: {}", answer.out);
         assert_snapshot!(name, answer.err);
     }
-    // Said, it is done, and said again below the report; a column of theirs keeps its name.
+    // Said, it is done, and said again below the report; one of their columns keeps its name.
     let answer = mild(
         &desk,
         "aging doubt.csv --amount Amount --issued Issued --date-pattern \"Issued=day/month/year\" --as-of 2026-03-10 --json --save-plan doubt.toml",

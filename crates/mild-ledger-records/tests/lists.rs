@@ -188,7 +188,7 @@ fn without_groups_the_rest_and_the_total_stand_below() {
     let expected = [["N3", "0.40"], ["N1", "0.40"], ["… and 3 more", "0.02"], ["Total: 5 rows", "0.82"]];
     assert_eq!(lines_of(&table), expected.map(|line| line.map(str::to_owned).to_vec()));
     assert_eq!(table.sums[0].of, SumRowOf::LeftOut);
-    // What is left of the total next to the first row: N1, and what the last row but one represents.
+    // The rest of the total next to the first row: N1, and what the last row but one represents.
     assert_eq!(all_said(&table.rest_behind(1, "all others")), ["all others", "0.42"]);
 }
 

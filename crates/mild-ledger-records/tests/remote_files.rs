@@ -28,7 +28,7 @@ struct Shelf {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Fault {
     Nothing,
-    /// A byte is missing of what was asked for.
+    /// A byte of the range requested is missing.
     Short,
     /// After so many reads nothing is reached any more.
     GoneBehind(u64),

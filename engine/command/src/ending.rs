@@ -1,4 +1,4 @@
-//! Why the command could not do what was asked, and what it says of it: as `mild` does.
+//! Why the command could not do what was requested, and its message: as `mild` does.
 
 use mild_ledger_records::RecordsError;
 pub(crate) use mild_ledger_report::Ending;
@@ -6,7 +6,7 @@ use mild_ledger_report::error_said;
 use mild_ledger_report::terminal::{Colour, Width, lines};
 use std::io::{self, IsTerminal, Write};
 
-/// Why the command could not do what was asked.
+/// Why the command could not do what was requested.
 #[derive(Debug)]
 pub(crate) enum Failure {
     Records(RecordsError),

@@ -63,7 +63,7 @@ fn put(value: &impl Serialize, buffer: &mut Vec<u8>) -> Result<()> {
     Ok(())
 }
 
-/// What is in bytes of ours; none where they are another user's.
+/// What is in our bytes; none where they are another user's.
 fn taken<T: DeserializeOwned>(buffer: &[u8]) -> Result<Option<T>> {
     let Some(of_any_version) = buffer.strip_prefix(OURS) else { return Ok(None) };
     let end = of_any_version.iter().position(|byte| *byte == b'\n').unwrap_or(of_any_version.len());

@@ -18,7 +18,7 @@ use datafusion::physical_plan::{
 use std::fmt::{self, Formatter};
 use std::sync::Arc;
 
-/// A node of ours over its input.
+/// Our node over its input.
 #[derive(Debug)]
 pub(super) struct NodeExec {
     pub(super) does: Does,

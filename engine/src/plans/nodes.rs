@@ -21,7 +21,7 @@ use mild_ledger_records::Piece;
 use std::fmt::{self, Formatter};
 use std::sync::Arc;
 
-/// A node of ours.
+/// Our node.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, PartialOrd)]
 pub(super) struct PlanNode {
     pub(super) does: Does,

@@ -39,7 +39,7 @@ fn flow_type(of_output: &DataType, is_ordered: bool) -> &DataType {
     }
 }
 
-/// The columns of what is left once the rows of the output are written.
+/// The columns that remain once the rows of the output are written.
 pub(super) fn told_schema() -> SchemaRef {
     Arc::new(Schema::new(
         [KEY, PAYLOAD, TOLD].map(|name| Field::new(name, DataType::LargeBinary, true)).to_vec(),

@@ -29,7 +29,7 @@ impl TypedNumbers {
         Self { uses: self.uses, ..Self::default() }
     }
 
-    /// What is known of the columns of a second file, by their own names and those that they are brought under.
+    /// The data of the columns of a second file, by their own names and those that they are brought under.
     pub(crate) fn of_brought<'n>(&self, names: impl Iterator<Item = (&'n str, &'n str)>) -> Self {
         let uses = names.filter_map(|(theirs, ours)| Some((theirs.to_owned(), *self.uses.get(ours)?)));
         Self { uses: uses.collect(), ..Self::default() }

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use std::io::{self, Read, Seek, SeekFrom};
 use std::sync::{Arc, Mutex, PoisonError};
 
-/// Bytes of a block. The last one of a file has what is left.
+/// Bytes of a block. The last one of a file has the rest.
 const BLOCK: usize = 256 << 10;
 /// Blocks that are held for those that read a file: several columns of one file are read in turns.
 const HELD: usize = 32;

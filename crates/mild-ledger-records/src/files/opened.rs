@@ -81,7 +81,7 @@ pub(crate) struct RemoteReader {
     parts: Arc<Parts>,
 }
 
-/// What is held of a file, for all who read it in one place.
+/// The data of a file, for all who read it in one place.
 struct Parts {
     files: Arc<dyn RemoteFiles>,
     file: RemoteFile,

@@ -114,7 +114,7 @@ impl Abandoned {
 pub(super) fn clear_away(folder: &Path) {
     let is_named_so = folder.file_name().is_some_and(|name| name.to_string_lossy().starts_with(PREFIX));
     if is_named_so && folder.join(MARK).is_file() {
-        // Another process of the run may do the same; the next run of the plan clears away what is left.
+        // Another process of the run may do the same; the next run of the plan clears away the rest.
         let _ = fs::remove_dir_all(folder);
     }
 }

@@ -1,4 +1,4 @@
-//! What was counted, as bytes: the workers on parts of the records need not share a memory, nor a machine.
+//! The counts, as bytes: the workers on parts of the records need not share a memory, nor a machine.
 
 mod errors;
 
@@ -11,11 +11,11 @@ pub(crate) trait Counts {
     /// Puts what it counted after what is there.
     fn save(&self, into: &mut Saving) -> Result<(), RecordsError>;
 
-    /// Takes what was counted under the same setting in place of what it counted itself.
+    /// Takes the counts under the same setting in place of what it counted itself.
     fn restore(&mut self, from: &mut Saved<'_>) -> Result<(), RecordsError>;
 }
 
-/// Bytes that what was counted is put into.
+/// Bytes that the counts are put into.
 #[derive(Debug, Default)]
 pub(crate) struct Saving {
     bytes: Vec<u8>,

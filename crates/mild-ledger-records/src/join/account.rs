@@ -106,7 +106,7 @@ impl Account {
         }
     }
 
-    /// How what was read comes apart, with what is held of each key: whether our row asked for it, how many rows it is of, and their sum in each of the
+    /// How what was read comes apart, with the data of each key: whether our row asked for it, how many rows it is of, and their sum in each of the
     /// columns that are brought, an error where there is none.
     pub(super) fn finish(
         &self,

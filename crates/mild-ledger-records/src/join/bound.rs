@@ -28,7 +28,7 @@ pub(crate) struct BoundJoin {
     pub(super) counting: Counting<usize>,
     /// The as-of date, where only rows up to it are added up.
     pub(super) up_to: Option<Date>,
-    /// Where they settle amounts of ours, what is paid.
+    /// Where they settle our amounts, what is paid.
     pub(super) paid: Option<Paid>,
     /// Among how many that are looked up at once the memory for sums is shared.
     pub(crate) sharing: usize,
@@ -348,7 +348,7 @@ fn in_words(kind: &Kind) -> String {
     }
 }
 
-/// Amounts that are brought are numbers here: a row of theirs may come to several of ours, and no proof sums them.
+/// Amounts that are brought are numbers here: one of their rows may come to several of ours, and no proof sums them.
 fn brought_kind(kind: &Kind) -> Kind {
     match kind {
         Kind::Date { time, .. } => Kind::Date { source: DateKind::Made, time: *time },
@@ -371,7 +371,7 @@ fn add_brought(binder: &mut Binder<'_>, ours: &At<String>, kind: Kind, file: &st
     binder.add(name.to_owned(), kind);
 }
 
-/// The rule with their columns; of a rule of days the date of ours is found by who has our columns.
+/// The rule with their columns; of a rule of days our date is found by who has our columns.
 fn bind_counting(counting: &Counting<At<String>>, theirs: &mut Binder<'_>) -> Option<Counting<usize>> {
     let mut ordered = |name: &At<String>| {
         let column = theirs.find(name)?;

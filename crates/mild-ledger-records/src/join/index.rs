@@ -9,7 +9,7 @@ use std::path::Path;
 
 /// Bytes of entries that are held in memory.
 pub(super) const HELD: usize = 64 << 20;
-/// The same of sums, which as a rule every row of ours asks for.
+/// The same of sums, which as a rule each of our rows asks for.
 pub(super) const SUMS_HELD: usize = 512 << 20;
 /// Bytes from one entry on disk whose place is remembered to the next.
 const STRIDE: usize = 1 << 10;

@@ -21,7 +21,7 @@ use serde::{Deserialize, Serialize};
 use std::io;
 use std::path::Path;
 
-/// A second file that was read, from which rows of ours join.
+/// A second file that was read, that our rows join.
 pub(crate) struct Join {
     other: OtherFile,
     /// Our columns of the key.
@@ -30,12 +30,12 @@ pub(crate) struct Join {
     kinds: Vec<Kind>,
     missing: MissingMatch,
     counting: Counting<usize>,
-    /// Where they settle amounts of ours, what is paid.
+    /// Where they settle our amounts, what is paid.
     paid: Option<Paid>,
     found: Found,
 }
 
-/// What was found in a second file.
+/// The findings in a second file.
 pub(super) struct Found {
     pub(super) keys: Keys,
     /// Its number among all files that are read.
@@ -83,7 +83,7 @@ pub(crate) struct NotAdded {
     pub(crate) without_date: u64,
 }
 
-/// How many rows of ours found a match, and which keys of the other file they have.
+/// How many of our rows found a match, and which keys of the other file they have.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct JoinTally {
     pub(crate) matched: u64,
@@ -119,7 +119,7 @@ impl JoinTally {
         word.is_some_and(|word| word & 1 << (key % 64) != 0)
     }
 
-    /// How many keys of the other file rows of ours have.
+    /// How many keys of the other file our rows have.
     fn count(&self) -> u64 {
         self.keys.iter().map(|word| u64::from(word.count_ones())).sum()
     }
@@ -194,7 +194,7 @@ impl Join {
         self.found.not_added
     }
 
-    /// How its rows and their amounts come apart, where they are added up; with the tally of all rows of ours.
+    /// How its rows and their amounts come apart, where they are added up; with the tally of all our rows.
     pub(crate) fn account(&self, tally: &JoinTally) -> Result<Vec<Accounted>, RecordsError> {
         let Some(account) = &self.found.account else { return Ok(Vec::new()) };
         let failed = |error| RecordsError::file(&self.other.path, "look through its keys")(error);
@@ -406,7 +406,7 @@ impl Join {
         NotBrought { gap: Gap::NotMatched, reason: Reason::NoMatch, detail }
     }
 
-    /// Keys of the other file that no row of ours has.
+    /// Keys of the other file that none of our rows has.
     pub(crate) fn unmatched_keys(&self, tally: &JoinTally) -> u64 {
         self.keys().saturating_sub(tally.count())
     }
@@ -445,7 +445,7 @@ impl Join {
         if some.is_empty() { Ok(()) } else { take(some) }
     }
 
-    /// For each key that no row of ours has the number of its first row, and next to it the line of that and the key as a person reads it.
+    /// For each key that none of our rows has the number of its first row, and next to it the line of that and the key as a person reads it.
     fn unmatched_by_row(&self, tally: &JoinTally, scratch: &Path) -> io::Result<Merge> {
         let mut sorter = Sorter::new(scratch);
         let mut payload = Vec::new();

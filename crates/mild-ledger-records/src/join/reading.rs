@@ -26,7 +26,7 @@ pub(super) struct Wanted<'b> {
     pub(super) counting: &'b Counting<usize>,
     /// The as-of date, where only rows up to it are added up.
     pub(super) up_to: Option<Date>,
-    /// Where they settle amounts of ours, what is paid.
+    /// Where they settle our amounts, what is paid.
     pub(super) paid: Option<Paid>,
     /// Where rows are added up, the sums.
     pub(super) sums: Option<&'b SumsByKey>,
@@ -45,7 +45,7 @@ pub(super) struct Hand<'b> {
     pub(super) counted: Counted,
 }
 
-/// What was counted of rows.
+/// The counts of rows.
 pub(super) struct Counted {
     pub(super) blank_keys: u64,
     pub(super) usable: u64,
@@ -53,7 +53,7 @@ pub(super) struct Counted {
     pub(super) account: Option<Account>,
 }
 
-/// What is left of a chunk.
+/// The rest of a chunk.
 #[derive(Default)]
 pub(super) struct OfChunk {
     pub(super) exceptions: Vec<Exception>,
@@ -163,7 +163,7 @@ impl Wanted<'_> {
     }
 }
 
-/// A day of theirs; a blank one bounds nothing.
+/// One of their days; a blank one bounds nothing.
 fn day(table: &Table, column: usize, row: usize) -> Option<i32> {
     table.date(column, row).map(|date| date.stored())
 }
@@ -175,7 +175,7 @@ impl Counted {
         self.account.iter_mut().for_each(|account| account.take(table, row, goes));
     }
 
-    /// Takes over what was counted of other rows.
+    /// Takes over the counts of other rows.
     pub(super) fn merge(&mut self, other: &Self) {
         self.blank_keys += other.blank_keys;
         self.usable += other.usable;

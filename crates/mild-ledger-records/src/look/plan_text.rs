@@ -189,7 +189,7 @@ impl Look {
     }
 }
 
-/// What a plan says besides what was found of its file.
+/// What a plan states besides the findings in its file.
 #[derive(Debug, Clone, Default)]
 pub struct PlanParts {
     /// Its title.

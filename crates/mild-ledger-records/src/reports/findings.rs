@@ -119,7 +119,7 @@ pub struct ProofPart {
 /// A number of a proof.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum ProofValue {
-    /// So many rows.
+    /// A number of rows.
     Rows(u64),
     /// So much.
     Amount(Decimal),

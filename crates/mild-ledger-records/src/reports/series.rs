@@ -119,7 +119,7 @@ fn stacked(tables: &[(Date, &ReportTable)], presentation: &Presentation) -> Opti
     let nothing: Vec<ReportCell> = columns.iter().map(|name| nothing_of(tables, name)).collect();
     let (mut rows, mut sums) = (Vec::new(), Vec::new());
     for (date, table) in tables {
-        // Where each column of theirs is in all; each place is taken once.
+        // Where each of their columns is in all; each place is taken once.
         let mut places: Vec<usize> = Vec::with_capacity(table.columns.len());
         for name in &table.columns {
             let free = |(nth, known): &(usize, &String)| *known == name && !places.contains(nth);

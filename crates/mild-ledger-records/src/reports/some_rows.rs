@@ -135,7 +135,7 @@ impl Tally for SomeRows {
     }
 }
 
-/// What is left out of a column of amounts.
+/// The amounts left out of a column.
 fn amount_of(amounts: &[(usize, i128)], name: &str, layout: &Layout) -> Option<Decimal> {
     let (column, units) = amounts.iter().find(|(column, _)| layout.name(*column) == name)?;
     match layout.kind(*column) {

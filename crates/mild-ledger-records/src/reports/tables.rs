@@ -105,7 +105,7 @@ impl ReportTable {
         self.apart.iter().any(|place| self.columns.get(*place).is_some_and(|column| column == name))
     }
 
-    /// What is left of the total next to the first rows, in a row under this name; only the figures that sum have any.
+    /// The rest of the total next to the first rows, in a row under this name; only the figures that sum have any.
     #[must_use]
     pub fn rest_behind(&self, shown: usize, name: &str) -> Vec<ReportCell> {
         let mut rest: Vec<ReportCell> = vec![ReportCell::Empty; self.columns.len()];

@@ -17,7 +17,7 @@ const WAYS: usize = 3;
 /// The rows of a file, its first ones, of which those that agree are held against the other ways too.
 const ROWS_TRIED: u64 = 10_000;
 
-/// What was found of all pairs.
+/// The findings about all pairs.
 pub(super) struct Comparisons {
     pairs: Vec<PairTally>,
 }

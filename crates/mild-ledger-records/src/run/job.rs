@@ -86,7 +86,7 @@ pub(super) struct ToRead {
     of_views: Vec<BoundView>,
 }
 
-/// What is known of the records before a row is read.
+/// The data of the records before a row is read.
 pub(super) struct RecordsShape<'r> {
     /// The names of their files.
     pub(super) sources: Vec<String>,

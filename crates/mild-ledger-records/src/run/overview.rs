@@ -16,7 +16,7 @@ pub(super) struct Overview {
     columns: Vec<ColumnTally>,
 }
 
-/// What is known of one column so far.
+/// The data of one column so far.
 struct ColumnTally {
     column: usize,
     filled: u64,

@@ -272,7 +272,7 @@ impl<'j> Collector<'j> {
     }
 }
 
-/// What is counted of a pass besides its workers: by who reads, and by who writes.
+/// The counts of a pass besides its workers: by who reads, and by who writes.
 pub(super) struct Counted {
     pub(super) rows_read: u64,
     pub(super) input: Vec<SourceEnd>,

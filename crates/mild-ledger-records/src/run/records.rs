@@ -224,7 +224,7 @@ impl Records {
         Sources::open(&files, &reading, self.file_column.as_deref())
     }
 
-    /// What is known of them once they are open.
+    /// The data of them once they are open.
     pub(super) fn shape<'r>(&self, reader: &'r Sources) -> RecordsShape<'r> {
         RecordsShape {
             sources: self.names(),

@@ -69,7 +69,7 @@ fn not_written(error: &dyn std::error::Error) -> RecordsError {
 pub(super) struct RowSink {
     sink: OutputSink,
     order: Option<Sorter>,
-    /// What was counted of rows that wait to be sorted, and later those that are about to be written.
+    /// The counts of rows that wait to be sorted, and later those that are about to be written.
     waiting: RowBytes,
 }
 

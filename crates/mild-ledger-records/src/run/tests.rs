@@ -146,7 +146,7 @@ fn every_source_and_sink_is_proved() {
 
 #[test]
 fn a_change_behind_the_reader_is_noticed() {
-    // So many rows that most of them are read back while others are written.
+    // Enough rows that most of them are read back while others are written.
     let rows = "A1,2026-09-01,10.00\n".repeat(60_000);
     let records = format!("Invoice,Issued,Amount\n{rows}");
     let change = |staging: &Staging| {

@@ -31,7 +31,7 @@ pub(crate) struct Sources {
     first: usize,
 }
 
-/// What is known of the columns of files of records once all of them were opened, so that pieces can be read without doing so again.
+/// The data of the columns of files of records once all of them were opened, so that pieces can be read without doing so again.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct SourcesShape {
     pub(crate) columns: Vec<String>,
@@ -176,7 +176,7 @@ impl Sources {
         self.files.iter().map(|file| file.bytes_read()).sum()
     }
 
-    /// What is known of their columns.
+    /// The data of their columns.
     pub(crate) fn shape(&self) -> SourcesShape {
         SourcesShape {
             columns: self.columns.clone(),

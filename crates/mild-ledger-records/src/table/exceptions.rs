@@ -62,7 +62,7 @@ pub(crate) enum Reason {
     NoMatch,
     /// Several rows to join from, which differ.
     SeveralMatches,
-    /// A row of a second file that no row of ours joins from.
+    /// A row of a second file that none of our rows joins from.
     MatchedByNone,
     /// A value that the plan did not expect.
     OutOfBounds,

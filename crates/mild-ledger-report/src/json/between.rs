@@ -52,7 +52,7 @@ pub fn between(found: &BetweenFacts) -> String {
     })
 }
 
-/// The object of `mild between --json` for date-times, in one line: whole `hours`, `minutes` and `seconds` gone by,
+/// The object of `mild between --json` for date-times, in one line: whole `hours`, `minutes` and `seconds` elapsed,
 /// what they are hours of, and the units of the calendar.
 #[must_use]
 pub fn between_times(found: &BetweenTimesFacts) -> String {

@@ -27,7 +27,7 @@ impl Store {
         Self { port: server.port, server }
     }
 
-    /// What was asked for so far.
+    /// The requests so far.
     pub fn asked(&self) -> Vec<String> {
         self.server.asked()
     }
@@ -73,7 +73,7 @@ impl Server {
         Self { port, asked }
     }
 
-    /// What was asked for so far.
+    /// The requests so far.
     pub fn asked(&self) -> Vec<String> {
         self.asked.lock().unwrap().clone()
     }

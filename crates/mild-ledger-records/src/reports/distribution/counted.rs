@@ -1,4 +1,4 @@
-//! What is counted of a distribution: its values, and the records of the most extreme ones.
+//! The counts of a distribution: its values, and the records of the most extreme ones.
 
 use super::BoundDistribution;
 use crate::handover::handed_over;

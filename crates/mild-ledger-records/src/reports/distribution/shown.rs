@@ -15,7 +15,7 @@ use mild_ledger::{
 /// The most edges of even bands.
 const MOST_EDGES: u32 = 11;
 
-/// What is known of all values.
+/// The data of all values.
 struct Values {
     /// In their order, with how many rows have each.
     sorted: Vec<(Quotient, u64)>,

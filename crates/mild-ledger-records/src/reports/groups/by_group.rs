@@ -1,4 +1,4 @@
-//! What is known of each group, found by the numbers that the group has at each level.
+//! The data of each group, found by the numbers that the group has at each level.
 
 use super::level::MOST_LEVELS;
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
@@ -7,7 +7,7 @@ use std::collections::HashMap;
 /// The numbers of a group, one a level.
 type Numbers = [u32; MOST_LEVELS];
 
-/// What is known of each group. Those of one level are found by their number alone, which spares the search that every row would make.
+/// The data of each group. Those of one level are found by their number alone, which spares the search that every row would make.
 #[derive(Debug)]
 pub(in crate::reports) struct ByGroup<T> {
     /// For each number at the first level the place, from 1, of the group that is of that level alone.
@@ -26,13 +26,13 @@ impl<T> Default for ByGroup<T> {
 }
 
 impl<T> ByGroup<T> {
-    /// What is known of a group; what `new` makes where nothing is so far.
+    /// The data of a group; what `new` makes where nothing is so far.
     pub(in crate::reports) fn of(&mut self, group: Numbers, new: impl FnOnce() -> T) -> &mut T {
         let place = self.place_of(group, new);
         &mut self.known[place].1
     }
 
-    /// Brings near what is known of groups that are about to be asked for: all at once, so that no one waits for memory group by group; `some` is
+    /// Brings near the data of groups that are about to be asked for: all at once, so that no one waits for memory group by group; `some` is
     /// something of it.
     pub(in crate::reports) fn bring_near(&self, groups: &[Numbers], some: impl Fn(&T) -> u64) {
         let known = |group: &Numbers| {
@@ -63,7 +63,7 @@ impl<T> ByGroup<T> {
         *place as usize - 1
     }
 
-    /// What is known of a group, where something is.
+    /// The data of a group, where something is.
     pub(in crate::reports) fn get_mut(&mut self, group: Numbers) -> Option<&mut T> {
         let place = match group {
             [number, 0, 0] if number < MOST_BY_NUMBER => self.of_one_level.get(number as usize),
@@ -78,7 +78,7 @@ impl<T> ByGroup<T> {
         self.known.len()
     }
 
-    /// The groups with what is known of each, in the order in which they were met.
+    /// The groups with the data of each, in the order in which they were met.
     pub(in crate::reports) fn iter(&self) -> impl Iterator<Item = (Numbers, &T)> {
         self.known.iter().map(|(group, known)| (*group, known))
     }
@@ -93,7 +93,7 @@ impl<T> IntoIterator for ByGroup<T> {
     type Item = (Numbers, T);
     type IntoIter = std::vec::IntoIter<(Numbers, T)>;
 
-    /// The groups with what is known of each, in the order in which they were met.
+    /// The groups with the data of each, in the order in which they were met.
     fn into_iter(self) -> Self::IntoIter {
         self.known.into_iter()
     }

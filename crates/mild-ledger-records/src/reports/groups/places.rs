@@ -9,7 +9,7 @@ use std::collections::{BTreeMap, HashMap};
 /// Groups by what tells them from others, each with how it is called at every level.
 pub(in crate::reports) type NamedGroups<T> = BTreeMap<Vec<Key>, (Vec<String>, T)>;
 
-/// Rows whose groups are looked for together, few enough that what was asked for is still near when it is needed.
+/// Rows whose groups are looked for together, few enough that their memory is still near when it is needed.
 const AT_ONCE: usize = 256;
 
 /// The groups that one level has had so far.
@@ -114,7 +114,7 @@ impl Places {
         numbers
     }
 
-    /// What is known of each group, by what tells it from others and after how it is called, in the order of the groups.
+    /// The data of each group, by what tells it from others and after how it is called, in the order of the groups.
     pub(in crate::reports) fn named_groups<T>(
         places: &[Self; MOST_LEVELS],
         levels: usize,

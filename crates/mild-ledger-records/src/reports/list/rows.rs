@@ -1,4 +1,4 @@
-//! The rows of a list as they are in its table: under the heads of their groups, with what was left out and the sums below.
+//! The rows of a list as they are in its table: under the heads of their groups, with the rows left out and the sums below.
 
 use super::MOST_ROWS;
 use super::bound::{BoundList, First};

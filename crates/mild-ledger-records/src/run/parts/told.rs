@@ -19,7 +19,7 @@ pub(super) enum Told {
     File(WrittenPart),
 }
 
-/// What was counted of the rows of a part.
+/// The counts of the rows of a part.
 #[derive(Debug, Serialize, Deserialize)]
 pub(super) struct PartCounts {
     /// By the worker, which alone can read it.

@@ -12,7 +12,7 @@ use std::path::Path;
 /// Rows, and areas, that are named.
 const NAMED: usize = 3;
 
-/// What was found of a sheet.
+/// The findings about a sheet.
 #[derive(Debug, Default, PartialEq, Eq)]
 pub(super) struct Unseen {
     hidden: u64,
