@@ -57,17 +57,17 @@ fn what_is_not_of_the_notation_is_refused_and_says_why() {
     for (notation, text, said) in [
         (Notation::plain(), "1,250.00", "it holds ','"),
         (Notation::plain(), "(50.00)", "it holds '('"),
-        (notation(Point, ThousandsMark::Comma), "12,50", "thousands marks do not stand"),
-        (notation(Point, ThousandsMark::Comma), "1,2500.00", "thousands marks do not stand"),
-        (notation(Point, ThousandsMark::Comma), "1,250,00", "thousands marks do not stand"),
-        (notation(Point, ThousandsMark::Comma), ",250", "thousands marks do not stand"),
-        (notation(Point, ThousandsMark::Comma), "1234,567", "thousands marks do not stand"),
+        (notation(Point, ThousandsMark::Comma), "12,50", "thousands marks are not"),
+        (notation(Point, ThousandsMark::Comma), "1,2500.00", "thousands marks are not"),
+        (notation(Point, ThousandsMark::Comma), "1,250,00", "thousands marks are not"),
+        (notation(Point, ThousandsMark::Comma), ",250", "thousands marks are not"),
+        (notation(Point, ThousandsMark::Comma), "1234,567", "thousands marks are not"),
         (notation(Comma, ThousandsMark::Point), "1,250.00", "it holds"),
         (notation(Comma, ThousandsMark::None), "1,255", "too fine"),
         (
             notation(Point, ThousandsMark::Comma).with_negatives(NegativeForm::Brackets),
             "(-50.00)",
-            "two signs say",
+            "two marks state",
         ),
         (
             notation(Point, ThousandsMark::Comma).with_negatives(NegativeForm::Brackets),
@@ -77,7 +77,7 @@ fn what_is_not_of_the_notation_is_refused_and_says_why() {
         (notation(Point, ThousandsMark::Comma).with_sign("$"), "€5.00", "it holds '€'"),
         (notation(Point, ThousandsMark::Comma).with_sign("$"), "$$5.00", "it holds '$'"),
         (notation(Point, ThousandsMark::Comma).with_sign("$"), "$", "there is no amount"),
-        (notation(Point, ThousandsMark::Comma), &"9,999".repeat(20), "thousands marks do not stand"),
+        (notation(Point, ThousandsMark::Comma), &"9,999".repeat(20), "thousands marks are not"),
         (notation(Point, ThousandsMark::Comma), &"9".repeat(60), "too large"),
         (notation(Point, ThousandsMark::Comma), &"9".repeat(600), "too large"),
     ] {

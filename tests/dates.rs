@@ -84,7 +84,7 @@ fn days_that_do_not_exist_are_refused_with_what_is_allowed() {
     {
         let error = text.parse::<Date>().unwrap_err();
         assert_eq!(error.kind(), ErrorKind::Unreadable, "{text:?}");
-        assert!(!error.to_string().contains('\u{1b}'), "no control sign reaches a message");
+        assert!(!error.to_string().contains('\u{1b}'), "no control character reaches a message");
     }
     // The last week of 9999 runs into a year that there is no date of.
     assert_eq!("9999-W52-7".parse::<Date>().unwrap_err().kind(), ErrorKind::OutOfRange);

@@ -118,7 +118,7 @@ fn each_folder_uses_only_those_above_it() {
         for (nth, name) in order.iter().enumerate() {
             let used = named_in(&root.join(folder).join(name));
             let below: Vec<&String> = order[nth + 1..].iter().filter(|other| used.contains(*other)).collect();
-            assert!(below.is_empty(), "{folder}/{name} uses {below:?}, which stand below it");
+            assert!(below.is_empty(), "{folder}/{name} uses {below:?}, which are below it");
         }
     }
 }

@@ -99,7 +99,7 @@ fn every_rule_for_years_of_weeks_over_four_hundred_years() {
                 let mut name = year.year();
                 for _ in 0..400 {
                     let next = year.away(1).unwrap();
-                    assert_eq!(next.year(), name + 1, "no name is missing and none stands twice");
+                    assert_eq!(next.year(), name + 1, "no name is missing and none is there twice");
                     assert!(year.days() == 364 || year.days() == 371);
                     assert_eq!(next.first_day(), Shift::days(1).apply(year.last_day().unwrap()));
                     // The end looked for day by day.

@@ -48,7 +48,7 @@ impl Aggregate {
     fn reduction(&self) -> Result<Reduction> {
         self.reduction.ok_or_else(|| {
             DataFusionError::Plan(format!(
-                "{}({}) is made by `mild_ledger_engine::aggregate`, or stands in SQL, so that its constants are seen",
+                "{}({}) is made by `mild_ledger_engine::aggregate`, or is in SQL, so that its constants are seen",
                 self.kind.name,
                 self.kind.arguments()
             ))

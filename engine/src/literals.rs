@@ -23,7 +23,7 @@ impl Literals<'_> {
     fn text(&self, nth: usize, expected: &str) -> Result<&str> {
         let value = self.all.get(nth).copied().flatten();
         let text = value.and_then(|value| value.try_as_str().flatten());
-        text.ok_or_else(|| self.wrong(nth, "it is no constant text", expected))
+        text.ok_or_else(|| self.wrong(nth, "it is not a constant text", expected))
     }
 
     /// A choice by its word.
@@ -65,7 +65,7 @@ impl Literals<'_> {
             Some(ScalarValue::UInt64(number)) => number.and_then(|number| i64::try_from(number).ok()),
             _ => None,
         };
-        number.ok_or_else(|| self.wrong(nth, "it is no constant whole number", "a number such as 2"))
+        number.ok_or_else(|| self.wrong(nth, "it is not a constant whole number", "a number such as 2"))
     }
 
     /// A number that is allowed, as it is written or as a text.
@@ -76,7 +76,7 @@ impl Literals<'_> {
         read: impl FnOnce(Decimal) -> Option<T>,
     ) -> Result<T> {
         let value = self.all.get(nth).copied().flatten().filter(|value| !value.is_null());
-        let Some(value) = value else { return Err(self.wrong(nth, "it is no constant number", expected)) };
+        let Some(value) = value else { return Err(self.wrong(nth, "it is not a constant number", expected)) };
         // A literal such as 99.9 is a binary fraction here; its shortest text is what was written.
         let text = value.to_string();
         let found = text.parse().ok().and_then(read);

@@ -200,5 +200,5 @@ fn input_of(given: &ColumnarValue, rows: usize) -> Result<Input> {
     let any = array.as_any();
     let dates = any.downcast_ref().cloned().map(Input::Dates);
     let input = dates.or_else(|| any.downcast_ref().cloned().map(Input::Figures));
-    input.ok_or_else(|| DataFusionError::Internal(format!("{} is no input", array.data_type())))
+    input.ok_or_else(|| DataFusionError::Internal(format!("{} is not an input", array.data_type())))
 }

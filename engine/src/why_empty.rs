@@ -31,7 +31,7 @@ impl Default for WhyEmpty {
 
 fn around_nothing() -> DataFusionError {
     let names: Vec<&str> = KINDS.iter().map(|kind| kind.name).collect();
-    DataFusionError::Plan(format!("why_empty(…) stands around a call of one of {}", names.join(", ")))
+    DataFusionError::Plan(format!("why_empty(…) is around a call of one of {}", names.join(", ")))
 }
 
 impl ScalarUDFImpl for WhyEmpty {

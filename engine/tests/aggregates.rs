@@ -178,7 +178,7 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
             "exact_percentile, argument 2: it is \"101\"; expected a per cent from 0 to 100",
         ),
         ("select exact_percentile(x, -1) from (values (1)) as v(x)", "exact_percentile, argument 2"),
-        ("select exact_percentile(x, x) from (values (1)) as v(x)", "it is no constant number"),
+        ("select exact_percentile(x, x) from (values (1)) as v(x)", "it is not a constant number"),
         ("select exact_percentile(x) from (values (1)) as v(x)", "exact_percentile, argument 2"),
         ("select exact_mean(x, 19) from (values (1)) as v(x)", "19 decimals are too many"),
         ("select exact_mean(x, 2, 'half') from (values (1)) as v(x)", "exact_mean, argument 3"),

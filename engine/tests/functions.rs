@@ -299,7 +299,7 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
         ("select shifted(date '2022-01-01', '1 month', 'nearest')", "shifted, argument 3"),
         ("select due_date(date '2022-01-01', '30 EOM')", "due_date, argument 2"),
         ("select bucket_label(1, '30, 0')", "bucket_label, argument 2"),
-        ("select period_first(date '2022-01-01', 'fortnight')", "\"fortnight\" is no period"),
+        ("select period_first(date '2022-01-01', 'fortnight')", "\"fortnight\" is not a period"),
         (
             "select fractional_between(date '2022-01-01', date '2022-01-09', 'month', 40)",
             "40 decimals are too many",
@@ -311,9 +311,9 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
         ),
         ("select working_days(date '2022-01-01')", "1 arguments are given"),
         ("select shifted(1.5, '1 month')", "not a date"),
-        ("select shifted(date '2022-01-01', c) from (values ('1 month')) as v(c)", "it is no constant text"),
-        ("select why_empty(1 + 1)", "why_empty(…) stands around a call"),
-        ("select why_empty(abs(1))", "why_empty(…) stands around a call"),
+        ("select shifted(date '2022-01-01', c) from (values ('1 month')) as v(c)", "it is not a constant text"),
+        ("select why_empty(1 + 1)", "why_empty(…) is around a call"),
+        ("select why_empty(abs(1))", "why_empty(…) is around a call"),
     ] {
         let error = run(async { context.sql(sql).await?.into_optimized_plan() }).expect_err(sql).to_string();
         assert!(error.contains(expected), "{sql}: {error}");

@@ -90,7 +90,7 @@ fn awkward_files_come_to_the_same() {
         ("a byte order mark", "records.csv", "", [b"\xef\xbb\xbf".as_slice(), plain.as_bytes()].concat()),
         ("returns and line feeds", "records.csv", "", plain.replace('\n', "\r\n").into_bytes()),
         ("returns alone", "records.csv", "", plain.replace('\n', "\r").into_bytes()),
-        ("no line end behind the last row", "records.csv", "", plain.trim_end().as_bytes().to_vec()),
+        ("no line end after the last row", "records.csv", "", plain.trim_end().as_bytes().to_vec()),
         ("empty lines", "records.csv", "", plain.replace('\n', "\n\n\r\n").into_bytes()),
         (
             "line feeds and doubled quotes within quotes",

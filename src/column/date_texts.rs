@@ -229,7 +229,7 @@ pub struct NoDate;
 
 impl core::fmt::Display for NoDate {
     fn fmt(&self, f: &mut core::fmt::Formatter<'_>) -> core::fmt::Result {
-        f.pad("the text is no date under the pattern")
+        f.pad("the text is not a date under the pattern")
     }
 }
 

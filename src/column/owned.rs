@@ -68,7 +68,7 @@ impl<T: Cell> Column<T> {
                 continue;
             }
             if is_set(&validity, row) {
-                let what = format!("row {row} holds {value:?}, which stands for no value");
+                let what = format!("row {row} holds {value:?}, which represents no value");
                 return Err(Error::new(ErrorKind::OutOfRange, what, "values that the column can hold"));
             }
             *value = T::EMPTY;

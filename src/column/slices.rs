@@ -210,7 +210,7 @@ pub(super) fn same_rows(one: usize, other: usize) -> Result<(), Error> {
     if one == other {
         return Ok(());
     }
-    let what = format!("a column of {other} rows stands beside one of {one}");
+    let what = format!("a column of {other} rows is next to one of {one}");
     Err(Error::new(ErrorKind::LengthsDiffer, what, "columns of as many rows"))
 }
 
@@ -220,7 +220,7 @@ pub(super) fn bits_for(rows: usize, validity: &[u8]) -> Result<(), Error> {
     if validity.len() == rows.div_ceil(8) {
         return Ok(());
     }
-    let what = format!("{} bytes of bits stand beside {rows} rows", validity.len());
+    let what = format!("{} bytes of bits are next to {rows} rows", validity.len());
     Err(Error::new(ErrorKind::LengthsDiffer, what, "a byte for each eight rows"))
 }
 

@@ -300,7 +300,7 @@ impl Notation {
     /// use mild_ledger::{DecimalMark, Notation, Scale, ThousandsMark};
     /// let notation = Notation::with_marks(DecimalMark::Point, ThousandsMark::Comma)?;
     /// let error = notation.read("12,50", Scale::new(2)?).unwrap_err();
-    /// assert_eq!(error.to_string(), "\"12,50\" is not an amount: its thousands marks do not stand at every third digit (allowed: amounts written 1,234.56)");
+    /// assert_eq!(error.to_string(), "\"12,50\" is not an amount: its thousands marks are not at every third digit (allowed: amounts written 1,234.56)");
     /// # Ok::<(), mild_ledger::Error>(())
     /// ```
     pub fn read(&self, text: &str, scale: Scale) -> Result<Decimal, Error> {
@@ -313,9 +313,9 @@ impl Notation {
                 }
                 NotationFault::Digits(Fault::Sign(sign)) => format!("it holds {sign}"),
                 NotationFault::Digits(fault) => return fault.into_error(trimmed, scale),
-                NotationFault::Groups => "its thousands marks do not stand at every third digit".to_string(),
+                NotationFault::Groups => "its thousands marks are not at every third digit".to_string(),
                 NotationFault::ZeroGroup => "no group of thousands begins an amount with a zero".to_string(),
-                NotationFault::TwiceNegative => "two signs say whether it is below zero".to_string(),
+                NotationFault::TwiceNegative => "two marks state whether it is below zero".to_string(),
             };
             let what = format!("{} is not an amount: {why}", quoted(trimmed));
             Error::new(ErrorKind::Unreadable, what, written())

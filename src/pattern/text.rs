@@ -166,7 +166,7 @@ fn refused(source: &str, why: impl fmt::Display) -> Error {
 fn literal(source: &str, sign: char) -> Result<Piece, Error> {
     match u8::try_from(sign) {
         Ok(sign) if sign.is_ascii_graphic() || sign == b' ' => Ok(Piece::Literal(sign)),
-        _ => Err(refused(source, format!("'{}' cannot stand between its parts", sign.escape_debug()))),
+        _ => Err(refused(source, format!("'{}' cannot be between its parts", sign.escape_debug()))),
     }
 }
 
@@ -215,7 +215,7 @@ fn from_letters(source: &str) -> Result<Vec<Piece>, Error> {
             Some('F') => pieces.extend(from_letters("%Y-%m-%d")?),
             Some('T') => pieces.extend(from_letters("%H:%M:%S")?),
             Some(other) => return Err(refused(source, format!("%{other} is not understood"))),
-            None => return Err(refused(source, "a letter is missing behind the %")),
+            None => return Err(refused(source, "a letter is missing after the %")),
         }
     }
     Ok(pieces)
@@ -243,11 +243,11 @@ fn check(source: &str, pieces: &[Piece], settings: PatternSettings) -> Result<()
                 return Err(refused(source, why));
             }
             0 => return Err(refused(source, format!("the {part} is missing"))),
-            _ => return Err(refused(source, format!("the {part} stands in it {times} times"))),
+            _ => return Err(refused(source, format!("the {part} is in it {times} times"))),
         }
     }
     if quarters > 0 && !is_period {
-        return Err(refused(source, "a quarter stands with a year alone"));
+        return Err(refused(source, "a quarter goes with a year alone"));
     }
     if let (false, Some(day)) = (is_period, settings.day) {
         return Err(refused(source, format!("it has a day, so none can be the {day} one")));
@@ -256,7 +256,7 @@ fn check(source: &str, pieces: &[Piece], settings: PatternSettings) -> Result<()
         return Err(refused(source, "a year of two digits could be of any century, unless a pivot is named"));
     }
     if count(|piece| *piece == Piece::WeekdayName) > 1 {
-        return Err(refused(source, "the weekday stands in it twice"));
+        return Err(refused(source, "the weekday is in it twice"));
     }
     let hours = count(|piece| matches!(piece, Piece::Hour(_)));
     let minutes = count(|piece| matches!(piece, Piece::Minute));

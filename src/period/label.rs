@@ -249,7 +249,7 @@ fn from_letters(text: &str) -> Result<Vec<Piece>, Error> {
         match sign {
             '%' => {
                 let letter =
-                    rest.chars().next().ok_or_else(|| refused(text, "a letter is missing behind the %"))?;
+                    rest.chars().next().ok_or_else(|| refused(text, "a letter is missing after the %"))?;
                 rest = &rest[letter.len_utf8()..];
                 pieces.push(match (letter, LETTERS.iter().find(|(known, _)| *known == letter)) {
                     ('%', _) => Piece::Literal('%'),

@@ -198,7 +198,7 @@ pub fn loss_allowance(open: &[Decimal], rates_per_cent: &[Decimal]) -> Result<Ve
     let hundred = Quotient::of(100, 1).ok_or_else(too_large)?;
     let allowance = |(open, rate): (&Decimal, &Decimal)| {
         if *rate < Decimal::ZERO || *rate > Decimal::from(100) {
-            let what = format!("{rate} is no rate of loss in per cent");
+            let what = format!("{rate} is not a rate of loss in per cent");
             return Err(Error::new(ErrorKind::OutOfRange, what, "0 to 100"));
         }
         let owed = Quotient::from(*open).max(Quotient::ZERO);

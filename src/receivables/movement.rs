@@ -160,7 +160,7 @@ impl BucketMovement {
     /// ```
     pub fn roll_rate(&self) -> Result<Quotient, Error> {
         if self.opening == Decimal::ZERO {
-            let what = "nothing stood there that could roll on".to_owned();
+            let what = "nothing was there that could roll on".to_owned();
             return Err(Error::new(ErrorKind::DivisionByZero, what, "an opening amount other than 0"));
         }
         Quotient::from(self.rolled_on).checked_div(self.opening.into()).ok_or_else(too_large)

@@ -66,7 +66,7 @@ impl Standing {
     }
 }
 
-chosen_by_word!(Standing, "a way for an invoice to stand");
+chosen_by_word!(Standing, "a state of an invoice");
 
 impl Invoice {
     /// Its state on the as-of date. Dates equal to it are included; a payment after it has not happened

@@ -21,7 +21,7 @@ impl FromStr for PaymentTerms {
             lower.split(|sign: char| sign.is_whitespace() || matches!(sign, ',' | ';')).collect();
         let words: Vec<&str> = words.into_iter().filter(|word| !word.is_empty()).collect();
         let unreadable =
-            || Error::new(ErrorKind::Unreadable, format!("{} are no payment terms", quoted(text)), FORMS);
+            || Error::new(ErrorKind::Unreadable, format!("{} are not payment terms", quoted(text)), FORMS);
         let Some((terms, rest)) = read_terms(&words, text)? else { return Err(unreadable()) };
         if rest.is_empty() { Ok(terms) } else { Err(unreadable()) }
     }
@@ -58,7 +58,7 @@ fn read_terms<'w, 't>(
         let with_cut_off = terms.with_cut_off(day)?;
         if with_cut_off.cut_off_heeded().is_none() {
             let what = format!("{} names a cut-off day, and counts from no month", quoted(text));
-            return Err(Error::new(ErrorKind::NotAllowed, what, "a cut-off behind 15 prox or net 30 EOM"));
+            return Err(Error::new(ErrorKind::NotAllowed, what, "a cut-off after 15 prox or net 30 EOM"));
         }
         (terms, words) = (with_cut_off, rest);
     }

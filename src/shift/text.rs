@@ -138,7 +138,7 @@ fn unit_of(whole: &str, word: &str) -> Result<AnyUnit, Error> {
         "min" => return Ok(AnyUnit::Clock(ClockUnit::Minute)),
         "s" => return Ok(AnyUnit::Clock(ClockUnit::Second)),
         "wd" => return Ok(AnyUnit::WorkingDay),
-        "" => return Err(unreadable(whole, "a number stands without its unit")),
+        "" => return Err(unreadable(whole, "a number is without its unit")),
         word => match (word.parse(), word.parse()) {
             (Ok(unit), _) => unit,
             (_, Ok(unit)) => return Ok(AnyUnit::Clock(unit)),
@@ -189,7 +189,7 @@ fn read_iso_duration(whole: &str, duration: &str, negative: bool) -> Result<Shif
             (true, Some('M')) => (6, AnyUnit::Clock(ClockUnit::Minute)),
             (true, Some('S')) => (7, AnyUnit::Clock(ClockUnit::Second)),
             _ => {
-                let why = "an ISO 8601 duration has the letters Y, M, W and D, and behind a T the letters H, M and S";
+                let why = "an ISO 8601 duration has the letters Y, M, W and D, and after a T the letters H, M and S";
                 return Err(unreadable(whole, why));
             }
         };

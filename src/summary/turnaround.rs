@@ -41,7 +41,7 @@ impl Progress {
     }
 }
 
-chosen_by_word!(Progress, "a way for a job to stand");
+chosen_by_word!(Progress, "a state of a job");
 
 /// A job from one stage to another.
 ///

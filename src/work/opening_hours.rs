@@ -95,7 +95,7 @@ impl FromStr for OpenSpan {
 
     fn from_str(text: &str) -> Result<Self, Error> {
         let unread = || {
-            let what = format!("{} are no opening hours", quoted(text));
+            let what = format!("{} are not opening hours", quoted(text));
             Error::new(ErrorKind::Unreadable, what, "hours and minutes such as 08:00 to 17:00")
         };
         let time = |text: &str| -> Option<u16> {
@@ -149,7 +149,7 @@ impl OpeningHours {
     pub fn on(mut self, day: Weekday, spans: &[OpenSpan]) -> Result<Self, Error> {
         if let Some(pair) = spans.windows(2).find(|pair| pair[1].from < pair[0].until) {
             let what = format!("{} begins before {} ends", pair[1], pair[0]);
-            return Err(Error::new(ErrorKind::NotInOrder, what, "hours one behind the other"));
+            return Err(Error::new(ErrorKind::NotInOrder, what, "hours one after the other"));
         }
         if let Some(of_day) = self.days.get_mut(place_of(day)) {
             *of_day = spans.to_vec();

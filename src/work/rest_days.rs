@@ -102,7 +102,7 @@ impl FromStr for RestDays {
         }
         let days: Result<Vec<Weekday>, Error> = text.split(',').map(|word| word.trim().parse()).collect();
         days.map(Self::of).map_err(|error| {
-            let what = format!("{} are no rest days: {}", quoted(text), error.what());
+            let what = format!("{} are not rest days: {}", quoted(text), error.what());
             Error::new(ErrorKind::Unreadable, what, "weekdays such as \"saturday, sunday\", or \"none\"")
         })
     }

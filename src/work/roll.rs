@@ -84,7 +84,7 @@ impl WorkCalendar {
     /// ```
     pub fn roll(&self, date: Date, roll: Roll) -> Result<Date, Error> {
         let day = self.rolled_day(date.day_number().into(), roll)?;
-        Date::in_range(day).ok_or_else(|| self.not_covered(format!("the working day beside {date}")))
+        Date::in_range(day).ok_or_else(|| self.not_covered(format!("the working day next to {date}")))
     }
 
     /// The same for a day that may lie outside the range of dates where rest days alone are known. A day on one side that

@@ -37,7 +37,7 @@ fn brazil() -> Rules {
 
 pub(crate) const BRAZIL_BANKING: Shipped = Shipped {
     name: "brazil-banking",
-    title: "Brazil, days that are no banking days nationwide",
+    title: "Brazil, days that are not banking days nationwide",
     region: Region::Settlement,
     law: "resolution 4.880/2020 of the National Monetary Council (before it 2.932/2002): national holidays, the Monday and Tuesday of \
           Carnival, Good Friday and Corpus Christi",
@@ -79,7 +79,7 @@ fn mexico() -> Rules {
         on("Labour Day", 5, 1)?,
         on("Independence Day", 9, 16)?,
         nth("Revolution Day", 3, Weekday::Monday, 11)?,
-        once(transfer, (2018, 12, 1), "article 74, fraction VII, as it stood in 2018")?,
+        once(transfer, (2018, 12, 1), "article 74, fraction VII, as in force in 2018")?,
         on(transfer, 10, 1)?.with_only([2024, 2030]),
         on("Christmas Day", 12, 25)?,
     ])

@@ -10,7 +10,7 @@ pub(crate) const SWEDEN: Shipped = Shipped {
     region: Region::Europe,
     law: "Lag (1989:253) om allmänna helgdagar, section 1",
     notes: &[
-        "The eves of Midsummer, Christmas and the New Year are no public holidays, though nearly nobody works: \
+        "The eves of Midsummer, Christmas and the New Year are not public holidays, though hardly anyone works: \
          sweden-with-eves has them.",
     ],
     covers: (2015, 2030),
@@ -94,7 +94,7 @@ pub(crate) const DENMARK: Shipped = Shipped {
     law: "the holidays of the national church as decrees of 1770 and later acts left them; Great Prayer Day until 2023 (abolished by \
           the act of 6 March 2023)",
     notes: &[
-        "Constitution Day (5 June), Christmas Eve and the day after Ascension are no public holidays, though banks and \
+        "Constitution Day (5 June), Christmas Eve and the day after Ascension are not public holidays, though banks and \
          many employers close.",
     ],
     covers: (2015, 2030),
@@ -125,7 +125,7 @@ pub(crate) const FINLAND: Shipped = Shipped {
     title: "Finland, public holidays",
     region: Region::Europe,
     law: "the Church Act's list of holy days, with the acts on May Day and on Independence Day (388/1937)",
-    notes: &["Midsummer Eve and Christmas Eve are no public holidays, though nearly nobody works."],
+    notes: &["Midsummer Eve and Christmas Eve are not public holidays, though hardly anyone works."],
     covers: (2015, 2030),
     proclaimed: 2030,
     base: None,

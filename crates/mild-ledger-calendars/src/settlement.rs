@@ -66,7 +66,7 @@ pub(crate) const NEW_YORK_EXCHANGE: Shipped = Shipped {
     law: "the exchange's rule on holidays (Rule 7.2): one on a Saturday closes the Friday before, but for New Year's Day, one on a \
           Sunday the Monday behind",
     notes: &[
-        "Days that end at 13:00 are half days: 3 July, the day after Thanksgiving and 24 December, where they are no holidays.",
+        "Days that end at 13:00 are half days: 3 July, the day after Thanksgiving and 24 December, where they are not holidays.",
     ],
     covers: (2015, 2030),
     proclaimed: 2027,

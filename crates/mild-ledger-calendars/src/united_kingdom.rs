@@ -102,7 +102,7 @@ pub(crate) const IRELAND: Shipped = Shipped {
     region: Region::Europe,
     law: "Organisation of Working Time Act 1997, section 21 and second schedule, as amended in 2022 for Saint Brigid's Day: \
           the first Monday in February, or 1 February where that is a Friday",
-    notes: &["What an employee is granted for a holiday on a weekend is no day off by law, and not here."],
+    notes: &["What an employee is granted for a holiday on a weekend is not a day off by law, and not here."],
     covers: (2015, 2040),
     proclaimed: 2030,
     base: None,

@@ -43,7 +43,7 @@ pub(crate) const NETHERLANDS: Shipped = Shipped {
     law: "Algemene termijnenwet, article 3(1)",
     notes: &[
         "Good Friday is treated as one for time limits alone (article 3(2)): netherlands-time-limits has it.",
-        "5 May stands in the statute for every year; by many collective agreements it is a day off every fifth year only.",
+        "5 May is in the statute for every year; by many collective agreements it is a day off every fifth year only.",
     ],
     covers: (2015, 2040),
     proclaimed: 2030,
@@ -70,7 +70,7 @@ pub(crate) const NETHERLANDS_TIME_LIMITS: Shipped = Shipped {
     name: "netherlands-time-limits",
     title: "Netherlands, days on which statutory time limits do not end",
     region: Region::Europe,
-    law: "Algemene termijnenwet, article 3(1) and (2), which puts Good Friday beside the holidays",
+    law: "Algemene termijnenwet, article 3(1) and (2), which adds Good Friday to the holidays",
     notes: &["Days that a royal decree treats as holidays (article 3(3)) are not here."],
     covers: NETHERLANDS.covers,
     proclaimed: NETHERLANDS.proclaimed,

@@ -35,7 +35,7 @@ fn page(shipped: &Shipped) -> String {
     let sourced: Vec<&Holiday> =
         calendar.holidays().iter().filter(|holiday| holiday.source().is_some()).collect();
     if !sourced.is_empty() {
-        out += "\n## Days that stand on something of their own\n\n| date | holiday | stands on |\n|---|---|---|\n";
+        out += "\n## Days with a basis of their own\n\n| date | holiday | basis |\n|---|---|---|\n";
         for holiday in sourced {
             let (date, source) = (holiday.date(), holiday.source().unwrap());
             writeln!(out, "| {date} | {} | {source} |", holiday.name()).unwrap();

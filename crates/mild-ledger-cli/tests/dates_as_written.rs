@@ -104,7 +104,7 @@ fn mistakes_beside_a_pattern_are_shown_where_they_stand() {
         ("Done = { pattern = \"day/month/short-year\" }", "unless a pivot is named"),
         ("Done = { pattern = \"day/month/year\", language = \"germann\" }", "nearest: \"german\""),
         ("Done = { pattern = \"year-month\" }", "the period's first or last day"),
-        ("Done = { pattern = [] }", "no pattern stands in this list"),
+        ("Done = { pattern = [] }", "this list has no pattern"),
         ("Done = { pattern = \"day/month/year\", pivot = 12000 }", "a whole number from 1 to 9900"),
         ("Done = { pattern = \"day/month/short-year\", pivot = 50 }", "such as pivot = 1950"),
         ("Done = { pattern = \"iso\", fillers = [\"1950\"] }", "a list of dates such as [1950-01-01]"),

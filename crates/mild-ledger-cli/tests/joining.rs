@@ -182,7 +182,7 @@ fn of_several_rows_of_a_key_a_stated_rule_says_which_counts() {
     );
     let refused = with_repeats("duplicates = \"refuse\"").run_plan();
     assert_eq!(refused.code, 2);
-    assert!(refused.err.contains("stands twice in customers.csv, in rows"), "{}", refused.err);
+    assert!(refused.err.contains("is twice in customers.csv, in rows"), "{}", refused.err);
 }
 
 fn with_repeats(duplicates: &str) -> Desk {
@@ -239,7 +239,7 @@ fn mistakes_are_shown_where_they_stand() {
         ("columns = [\"Region\"]\nduplicates = { latest = \"Region\" }", "their \"Region\" holds text"),
         (
             "columns = [\"Region\"]\nduplicates = { newest = \"Since\" }",
-            "this is no rule for rows of one key",
+            "this is not a rule for rows of one key",
         ),
         (
             "columns = [\"Region\"]\nduplicates = { valid = [\"Since\", \"Since\"], on = \"Customer\" }",

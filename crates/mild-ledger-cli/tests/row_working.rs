@@ -157,7 +157,7 @@ fn a_row_that_is_not_there_is_an_error_and_a_plan_without_a_key_goes_by_numbers(
     let json = keyless.mild(&["run", "plan.toml", "--why", "--row", "2", "--json"]).json();
     assert_eq!(json["rows"][0]["cells"][0]["text"], "A2");
     let none = keyless.mild(&["run", "plan.toml", "--why", "--row", "A2"]);
-    assert!(none.err.contains("\"A2\" is no number of a row, and the plan has no key"), "{}", none.err);
+    assert!(none.err.contains("\"A2\" is not the number of a row, and the plan has no key"), "{}", none.err);
     let half = keyless.mild(&["run", "plan.toml", "--row", "2"]);
     assert_eq!(half.code, 2);
 }

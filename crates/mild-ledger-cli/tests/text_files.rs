@@ -137,7 +137,7 @@ fn what_is_not_as_the_plan_says_is_an_error_that_says_what_it_is() {
             "records.csv",
             TEXT.replace(',', ";").into_bytes(),
             "",
-            "separated by semicolons; say so in the plan: separator = \";\"",
+            "separated by semicolons; set it in the plan: separator = \";\"",
         ),
         ("records.csv", TEXT.into(), "separator = \";\"", "separated by commas"),
         (
@@ -153,9 +153,9 @@ fn what_is_not_as_the_plan_says_is_an_error_that_says_what_it_is() {
             "gzip header",
         ),
         ("records.csv", TEXT.into(), "header_line = 30", "the file ends before line 30"),
-        ("records.csv", TEXT.into(), "separator = \";;\"", "cannot stand between cells"),
-        ("records.csv", TEXT.into(), "separator = \"a\"", "cannot stand between cells"),
-        ("records.csv", TEXT.into(), "separator = \";\"\nquote = \";\"", "are the same sign"),
+        ("records.csv", TEXT.into(), "separator = \";;\"", "cannot be between cells"),
+        ("records.csv", TEXT.into(), "separator = \"a\"", "cannot be between cells"),
+        ("records.csv", TEXT.into(), "separator = \";\"\nquote = \";\"", "are the same character"),
         (
             "records.csv",
             utf_16(TEXT, u16::to_le_bytes),
@@ -197,7 +197,7 @@ fn an_archive_that_expands_without_end_is_stopped() {
 fn what_nobody_would_heed_is_a_mistake() {
     let lines = "{\"Invoice\":\"A1\"}\n";
     for (name, said, words) in [
-        ("records.csv", "sheet = 1", "sheet under [records] is said of"),
+        ("records.csv", "sheet = 1", "sheet under [records] is set for"),
         ("records.jsonl", "separator = \";\"", "separator and quote under [records]"),
         ("records.jsonl", "header_line = 2", "header_line under [records]"),
         ("records.xlsx", "encoding = \"windows-1252\"", "encoding under [records]"),

@@ -73,8 +73,8 @@ fn what_cannot_be_or_nobody_would_heed_is_a_mistake() {
     let desk = Desk::with_records(RECORDS);
     for (rows, said, error) in [
         ("rows.csv", "decimal_mark = \"comma\"", "a comma cannot be both the decimal mark and the separator"),
-        ("rows.csv", "separator = \"a\"", "cannot stand between cells"),
-        ("rows.csv", "separator = '\"'", "cells are quoted with this sign"),
+        ("rows.csv", "separator = \"a\"", "cannot be between cells"),
+        ("rows.csv", "separator = '\"'", "cells are quoted with this character"),
         ("rows.csv", "dates_as = \"day/month\"", "the year is missing"),
         (
             "rows.csv",
@@ -85,12 +85,12 @@ fn what_cannot_be_or_nobody_would_heed_is_a_mistake() {
         (
             "rows.jsonl",
             "separator = \";\"",
-            "separator is said of rows.jsonl, which is written as JSON Lines",
+            "separator is set for rows.jsonl, which is written as JSON Lines",
         ),
         (
             "rows.xlsx",
             "dates_as = \"day.month.year\"",
-            "dates_as is said of rows.xlsx, which is written as workbook",
+            "dates_as is set for rows.xlsx, which is written as workbook",
         ),
     ] {
         let answer = writing(&desk, rows, said);

@@ -461,11 +461,11 @@ fn broken_and_malicious_workbooks_are_refused_and_nothing_is_written() {
         ("records.xlsx", placed("9", "ATUUUUUUUU9"), "names a cell \"ATUUUUUUUU9\", which no sheet has"),
         ("records.xlsx", placed("9", "A4294967298"), "names a cell \"A4294967298\", which no sheet has"),
         ("records.xlsx", placed("4294967298", "A9"), "names a cell \"4294967298\", which no sheet has"),
-        ("records.xlsx", whole[..whole.len() / 2].to_vec(), "no workbook"),
-        ("records.xlsx", b"PK\x03\x04".to_vec(), "no workbook"),
+        ("records.xlsx", whole[..whole.len() / 2].to_vec(), "not a workbook"),
+        ("records.xlsx", b"PK\x03\x04".to_vec(), "not a workbook"),
         ("records.xlsx", half_xml, "the workbook cannot be read"),
-        ("records.xlsx", RECORDS.into(), "no workbook"),
-        ("records.ods", whole, "no workbook"),
+        ("records.xlsx", RECORDS.into(), "not a workbook"),
+        ("records.ods", whole, "not a workbook"),
         ("records.xlsx", bomb, "unpacks to more than"),
         ("records.xlsx", texts("9000000000000000000"), "more texts than it can"),
         ("records.xlsx", texts("99999999999999999999999"), "more texts than it can"),
@@ -762,11 +762,11 @@ fn a_look_at_dates_and_texts_says_what_a_run_reads_and_names_rows_of_the_sheet()
     }
     let plan = desk.mild(&["look", "jobs.xlsx", "--plan"]).out;
     assert!(
-        plan.contains("\nDone = \"day/month/year\" # 1 of 6 is no such date, such as row 10: 31/06/2026"),
+        plan.contains("\nDone = \"day/month/year\" # 1 of 6 is not such a date, such as row 10: 31/06/2026"),
         "{plan}"
     );
     // A third of the texts would be lost, so that a person decides.
-    assert!(plan.contains("\n# Remark = \"iso\" # 2 of 6 are no such date, such as row 5: call"), "{plan}");
+    assert!(plan.contains("\n# Remark = \"iso\" # 2 of 6 are not such dates, such as row 5: call"), "{plan}");
     desk.write("plan.toml", &plan);
     let answer = desk.run_plan();
     assert_eq!(answer.code, 0, "{}", answer.err);

@@ -95,7 +95,7 @@ fn what_a_workbook_cannot_hold_is_a_text_or_an_error() {
     let answer = writing(&desk, "rows.xlsx", "exceptions.csv");
     assert_eq!(answer.code, 3);
     assert!(
-        answer.err.contains("row 1 has a text of 32768 signs, and a cell of a sheet holds 32767"),
+        answer.err.contains("row 1 has a text of 32768 characters, and a cell of a sheet holds 32767"),
         "{}",
         answer.err
     );

@@ -143,7 +143,7 @@ fn main() -> Result<(), Anything> {
         let run = median(&mut runs);
         println!("{name}: {run:.2} s");
         for (floor, mut times) in [
-            ("cells told apart by one thread", apart),
+            ("cells distinguished by one thread", apart),
             ("two runs that read dates and amounts, one column written", one_column),
             ("the same, all columns written", all_columns),
         ] {

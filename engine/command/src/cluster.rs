@@ -106,7 +106,7 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
         .scheduler
         .rsplit_once(':')
         .and_then(|(host, port)| Some((host.to_owned(), port.parse().ok()?)))
-        .ok_or_else(|| wrong(format!("\"{}\" is no host and port", arguments.scheduler.escape_debug())))?;
+        .ok_or_else(|| wrong(format!("\"{}\" is not a host and port", arguments.scheduler.escape_debug())))?;
     let functions = planning(config()).map_err(|error| wrong(error.to_string()))?;
     // Results are rows of the records: no one but this user may read them, and they go with this process.
     let mut results = tempfile::Builder::new();
@@ -173,7 +173,7 @@ pub(crate) fn executor(arguments: &ExecutorArguments) -> Result<Ending, Failure>
 fn address(host: &str, port: u16) -> Result<SocketAddr, Failure> {
     let found = (host, port).to_socket_addrs().ok().and_then(|mut all| all.next());
     found.ok_or_else(|| Failure::Request {
-        what: format!("\"{}\" is no address to listen at", host.escape_debug()),
+        what: format!("\"{}\" is not an address to listen at", host.escape_debug()),
         help: "--listen 127.0.0.1, or an address of this machine".to_owned(),
     })
 }

@@ -81,7 +81,7 @@ impl Accumulator for Values {
 
     fn merge_batch(&mut self, states: &[ArrayRef]) -> Result<()> {
         let [values, counts] = states else {
-            return Err(DataFusionError::Internal("a state is no values with their counts".to_owned()));
+            return Err(DataFusionError::Internal("a state is not values with their counts".to_owned()));
         };
         for (values, counts) in values.as_list::<i32>().iter().zip(counts.as_list::<i32>().iter()) {
             let Some((values, counts)) = values.zip(counts) else { continue };

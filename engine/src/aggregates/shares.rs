@@ -64,7 +64,7 @@ impl WindowUDFImpl for Shares {
 
     fn field(&self, of: WindowUDFFieldArgs<'_>) -> Result<FieldRef> {
         if self.decimals.is_none() && of.input_fields().len() > 1 {
-            return Err(SHARES.wrong("it stands in SQL, so that its constants are seen"));
+            return Err(SHARES.wrong("it is in SQL, so that its constants are seen"));
         }
         let gives = DataType::Decimal128(DIGITS, scale_of(self.decimals()));
         Ok(Arc::new(Field::new(of.name(), gives, true)))

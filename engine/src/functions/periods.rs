@@ -81,6 +81,6 @@ fn rule(literals: &Literals<'_>) -> Result<PeriodRule> {
     let words: Vec<&str> = all.iter().map(|rule| rule.word()).collect();
     literals.read(1, &words.join(", "), |text| {
         let found = all.iter().find(|rule| rule.word() == text);
-        found.copied().ok_or_else(|| format!("\"{}\" is no period", text.escape_debug()))
+        found.copied().ok_or_else(|| format!("\"{}\" is not a period", text.escape_debug()))
     })
 }

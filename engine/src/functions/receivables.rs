@@ -47,7 +47,7 @@ fn buckets(literals: &Literals<'_>, measure: BucketMeasure) -> Result<AgingBucke
         let edges: std::result::Result<Vec<i64>, _> =
             text.split(',').map(|edge| edge.trim().parse()).collect();
         let edges =
-            edges.map_err(|_| format!("\"{}\" are no whole numbers between commas", text.escape_debug()))?;
+            edges.map_err(|_| format!("\"{}\" are not whole numbers between commas", text.escape_debug()))?;
         AgingBuckets::from_upper_edges(&edges, measure).map_err(|error| error.what().to_owned())
     })
 }

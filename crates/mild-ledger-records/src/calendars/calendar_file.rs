@@ -271,7 +271,7 @@ fn read_hours(
         .into_iter()
         .find(|day| rest_days.iter().any(|rest| !rest.contains(*day)) && is_closed(*day));
     let declared = working.iter().find(|date| is_closed(date.weekday()));
-    let without = by_week.map(|day| format!("{day}, which is no rest day,"));
+    let without = by_week.map(|day| format!("{day}, which is not a rest day,"));
     if let Some(day) = without.or_else(|| declared.map(|date| format!("{date}, a {},", date.weekday()))) {
         let what = format!("{day} is worked and has no opening hours");
         walk.mistakes.tell(value.span(), what, "each_day = \"08:00 to 17:00\", or a line for that weekday");

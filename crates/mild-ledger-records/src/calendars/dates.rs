@@ -28,7 +28,7 @@ pub(super) fn read(path: &Path, text: &str) -> Result<CalendarParts, RecordsErro
                     path: path.to_owned(),
                     line: nth as u64 + 1,
                     what: error.what().to_owned(),
-                    help: format!("each line holds {}, perhaps with a name behind a comma", error.allowed()),
+                    help: format!("each line holds {}, perhaps with a name after a comma", error.allowed()),
                 });
             }
         }

@@ -92,7 +92,7 @@ pub(super) fn read_holiday(walk: &mut Walk, table: &DeTable<'_>, span: Range<usi
         rule = rule.with_length(walk.choice_of(value, &HolidayLength::ALL, HolidayLength::word)?);
     }
     if let Some(value) = table.get("source") {
-        rule = rule.with_source(walk.text(value, "the law or order that it stands on")?.value);
+        rule = rule.with_source(walk.text(value, "the law or order that it rests on")?.value);
     }
     Some(rule)
 }

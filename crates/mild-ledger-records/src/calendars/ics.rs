@@ -335,7 +335,7 @@ fn read_rule(value: &str) -> Result<YearlyRule, Refusal> {
         return Err(("a repetition does not say FREQ=YEARLY".to_owned(), OTHER));
     }
     if !rule.weeks.is_empty() && rule.weekdays.iter().any(|(number, _)| *number != 0) {
-        return Err(("a numbered weekday stands beside week numbers".to_owned(), OTHER));
+        return Err(("a numbered weekday is next to week numbers".to_owned(), OTHER));
     }
     Ok(rule)
 }

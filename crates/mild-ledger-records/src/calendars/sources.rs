@@ -37,7 +37,7 @@ fn open_within(source: &str, built_on_it: &[PathBuf]) -> Result<CalendarParts, R
         Some("ics") => Form::Events,
         _ if path.exists() => {
             return Err(RecordsError::request(
-                format!("{}: what this file holds cannot be told", path.display()),
+                format!("{}: what this file holds is not clear", path.display()),
                 "name it .toml for a calendar, .ics for events, .csv or .txt for a list of dates",
             ));
         }

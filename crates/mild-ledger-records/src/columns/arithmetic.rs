@@ -66,7 +66,7 @@ fn read(walk: &mut Walk, table: &DeTable, key: &str, operation: Operation) -> Op
     let [one, other] = walk.two_items(value, EXPECTED)?;
     let operands = [read_number_source(walk, one, EXPECTED)?, read_number_source(walk, other, EXPECTED)?];
     if operands.iter().all(|operand| matches!(operand.value, NumberSource::Number(_))) {
-        walk.mistakes.tell(value.span(), "two numbers stand here, and no column", EXPECTED);
+        walk.mistakes.tell(value.span(), "here are two numbers and no column", EXPECTED);
         return None;
     }
     Some(Box::new(PlannedArithmetic { operation, operands, rounded: read_rounded(walk, table)? }))

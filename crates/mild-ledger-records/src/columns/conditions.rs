@@ -125,7 +125,7 @@ pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable, span: Range<usize
         if let Some(other) = table.keys().find(|key| key.get_ref() != "any") {
             walk.mistakes.tell(
                 other.span(),
-                "any stands alone in its condition",
+                "any is alone in its condition",
                 "the other conditions in tables of their own",
             );
         }

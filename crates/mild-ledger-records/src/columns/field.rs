@@ -129,7 +129,7 @@ impl Planned for PlannedField {
         let of = binder.date_input(&self.of)?;
         if self.field.needs_time() && binder.time_of(of).is_none() {
             let what = format!("\"{}\" keeps no times of day", self.of.value.said().escape_debug());
-            let help = "say so under [records.dates]: { pattern = \"…\", time = \"keep\" }".to_owned();
+            let help = "set it under [records.dates]: { pattern = \"…\", time = \"keep\" }".to_owned();
             binder.mistakes.tell_with_help(
                 self.of.span.clone(),
                 what,

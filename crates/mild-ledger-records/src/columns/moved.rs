@@ -142,7 +142,7 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
     };
     if let (Some((span, _)), true, Roll::Unadjusted) = (&weekday, by_working_days, roll) {
         let what = "a weekday after working days may be a holiday again";
-        walk.mistakes.tell(span.clone(), what, "roll = \"following\" beside it, or no working days");
+        walk.mistakes.tell(span.clone(), what, "roll = \"following\" with it, or no working days");
         return None;
     }
     let by_text = matches!(&shift, Some(ShiftSource::Text { .. }));

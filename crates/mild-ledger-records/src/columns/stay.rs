@@ -114,7 +114,7 @@ pub(super) fn want_times(
             DateSource::Date(_) => ("two columns of dates with times", "days are counted between dates"),
             DateSource::Column(_) => (
                 "a column of dates with times",
-                "say so under [records.dates]: { pattern = \"…\", time = \"keep\" }",
+                "set it under [records.dates]: { pattern = \"…\", time = \"keep\" }",
             ),
         };
         binder.mistakes.tell_with_help(source.span.clone(), what, expected, Some(help.to_owned()));

@@ -83,7 +83,7 @@ fn read(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Box<dyn 
         _ if roll != Roll::Unadjusted => Some(read_calendar_choice(walk, table, span)?),
         Some((key, _)) => {
             let what = "nothing here asks for a calendar";
-            walk.mistakes.tell(key.span(), what, "roll = \"following\" beside it");
+            walk.mistakes.tell(key.span(), what, "roll = \"following\" with it");
             return None;
         }
         None => None,

@@ -248,7 +248,7 @@ impl Receipt {
         let body = toml::to_string(self).map_err(|error| RecordsError::Proof {
             what: format!("the receipt cannot be written: {error}"),
         })?;
-        Ok(format!("# Written by mild run: what was read, written and proved, for each as-of date.\n{body}"))
+        Ok(format!("# Written by mild run: the rows read, written and proved, for each as-of date.\n{body}"))
     }
 }
 

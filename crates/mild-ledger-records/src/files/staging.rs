@@ -193,7 +193,7 @@ impl Staging {
             if output.before != before(output.form, &output.place)? {
                 return Err(RecordsError::InTheWay {
                     path: output.place.clone(),
-                    why: "was written by somebody else while this run was going on".to_owned(),
+                    why: "was written by another process during this run".to_owned(),
                 });
             }
         }
@@ -205,7 +205,7 @@ impl Staging {
             }
             self.workshops.iter_mut().for_each(Workshop::keep);
             return Err(RecordsError::request(
-                format!("{error}; and what stood there before could not be put back"),
+                format!("{error}; and the file that was there before could not be put back"),
                 format!("the earlier files are kept as {}", kept.join(", ")),
             ));
         }
@@ -432,7 +432,7 @@ fn files_within(folder: &Path) -> Result<Vec<(OsString, FileFacts)>, RecordsErro
         let entry = entry.map_err(failed())?;
         let facts = entry.metadata().map_err(failed())?;
         if !facts.is_file() {
-            let why = "is no file, and stands in a folder of rows that would be replaced".to_owned();
+            let why = "is not a file, and is in a folder of rows that would be replaced".to_owned();
             return Err(RecordsError::InTheWay { path: entry.path(), why });
         }
         files.push((entry.file_name(), FileFacts::of(&facts)));

@@ -124,13 +124,13 @@ pub fn verify(receipt: &Path) -> Result<Verified, RecordsError> {
 /// The receipt, and where the plan is that it is of.
 pub(crate) fn receipt_and_plan(receipt: &Path) -> Result<(Receipt, PathBuf), RecordsError> {
     if !receipt.exists() {
-        let help = "name the receipt that a run wrote beside its outputs, PLAN.receipt.toml".to_owned();
+        let help = "name the receipt that a run wrote next to its outputs, PLAN.receipt.toml".to_owned();
         return Err(RecordsError::Missing { path: receipt.to_owned(), help });
     }
     let found = Receipt::read(receipt).map_err(|error| match error {
         RecordsError::InTheWay { path, why } => RecordsError::request(
             format!("{} {why}", path.display()),
-            "name the receipt that a run wrote beside its outputs, PLAN.receipt.toml",
+            "name the receipt that a run wrote next to its outputs, PLAN.receipt.toml",
         ),
         other => other,
     })?;

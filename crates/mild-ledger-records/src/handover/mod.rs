@@ -80,7 +80,7 @@ impl<'b> Saved<'b> {
 }
 
 fn broken(error: &postcard::Error) -> RecordsError {
-    RecordsError::Proof { what: format!("what was counted elsewhere cannot be handed over: {error}") }
+    RecordsError::Proof { what: format!("the counts of another process cannot be handed over: {error}") }
 }
 
 /// Hands over the fields of a type. Those that both sides know are named too, so that none can be forgotten: the compiler misses it.

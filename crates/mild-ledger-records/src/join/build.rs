@@ -163,7 +163,7 @@ impl BoundJoin {
             Counts::OnDays(all) | Counts::Payments(all) => all.first().map_or(0, |first| first.row),
         };
         RecordsError::request(
-            format!("\"{}\" stands twice in {}, in rows {first} and {}", next.key, self.other.name, next.row),
+            format!("\"{}\" is twice in {}, in rows {first} and {}", next.key, self.other.name, next.row),
             "say in the plan under [[join]] which counts, such as duplicates = \"last\" or { latest = \"…\" }",
         )
     }

@@ -173,7 +173,7 @@ fn read_counting(walk: &mut Walk, value: &Value<'_>) -> Option<Counting<At<Strin
             Some(Counting::Valid { from, to, on })
         }
         _ => {
-            walk.mistakes.tell(value.span(), "this is no rule for rows of one key", DUPLICATES);
+            walk.mistakes.tell(value.span(), "this is not a rule for rows of one key", DUPLICATES);
             None
         }
     }

@@ -322,7 +322,7 @@ mod tests {
             two(&cell(-2), &cell(3))
         );
         assert_eq!(added(&blank, &blank).unwrap(), blank);
-        assert!(added(&cell(5), &[]).is_err(), "cells that are not there are no zeros");
+        assert!(added(&cell(5), &[]).is_err(), "cells that are not there are not zeros");
         assert!(added(&cell(5)[..9], &cell(5)).is_err());
         // What could not be read leaves no sum, whatever else there is; and so does what is too large to be held.
         assert_eq!(added(&[tag::UNREADABLE], &cell(3)).unwrap(), [tag::UNREADABLE]);

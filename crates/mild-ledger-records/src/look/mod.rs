@@ -128,7 +128,7 @@ fn look_stoppable(
         said.push("rows are numbered as in the sheet".to_owned());
     }
     let scratch = std::env::temp_dir();
-    let failed = |error| RecordsError::file(&scratch, "tell texts apart there")(error);
+    let failed = |error| RecordsError::file(&scratch, "distinguish texts there")(error);
     let workers = std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).get().min(16);
     let shared = Shared {
         most_texts: (TEXTS_HELD / names.len().max(1) / workers).clamp(64, 1 << 16),

@@ -259,11 +259,10 @@ fn date_line(dates: &LookedDates) -> Line {
         }
         Clarity::None => {
             let values = first.reads + dates.failed;
-            let are = if dates.failed == 1 { "is" } else { "are" };
+            let are = if dates.failed == 1 { "is not such a date" } else { "are not such dates" };
             let example =
                 dates.failures.first().map(|failed| format!(", such as row {}: {}", failed.row, failed.text));
-            let why =
-                format!("{} of {values} {are} no such date{}", dates.failed, example.unwrap_or_default());
+            let why = format!("{} of {values} {are}{}", dates.failed, example.unwrap_or_default());
             // Cells of text would be left empty: where there are many, a person decides.
             let is_remark = !dates.beyond_doubt || dates.offsets > 0 || dates.failed * 4 > values;
             Line { is_remark, value, why }

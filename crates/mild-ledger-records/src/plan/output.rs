@@ -109,19 +109,19 @@ const MERGED_ROWS: [(&str, MergedRows); 2] =
 fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<SinkForm> {
     let mut form = SinkForm::default();
     if let Some(value) = table.get("separator") {
-        form.separator = read_sign(walk, value, "one sign such as \";\", \"|\" or \"\\t\"")?;
+        form.separator = read_sign(walk, value, "one character such as \";\", \"|\" or \"\\t\"")?;
     }
     if let Some(value) = table.get("decimal_mark") {
         form.decimal_mark = walk.choice_of(value, &DecimalMark::ALL, DecimalMark::word)?;
         if form.decimal_mark == DecimalMark::Comma && form.separator == b',' {
             let what = "a comma cannot be both the decimal mark and the separator";
-            walk.mistakes.tell(value.span(), what, "separator = \";\" beside it");
+            walk.mistakes.tell(value.span(), what, "separator = \";\" with it");
             return None;
         }
     }
     if form.separator == b'"' {
         let span = table.get("separator").map(Value::span).unwrap_or_default();
-        walk.mistakes.tell(span, "cells are quoted with this sign", "another separator");
+        walk.mistakes.tell(span, "cells are quoted with this character", "another separator");
         return None;
     }
     if let Some(value) = table.get("dates_as") {
@@ -164,7 +164,7 @@ fn check_heeded(
     let kind = SinkKind::of(Path::new(&rows.value));
     if let Some(part) = kind.does_not_take(form).find(|part| !others.contains(part)) {
         let span = table.get(part.key()).map_or_else(|| rows.span.clone(), Value::span);
-        let what = format!("{} is said of {}, which is written as {}", part.key(), rows.value, kind.word());
+        let what = format!("{} is set for {}, which is written as {}", part.key(), rows.value, kind.word());
         let expected = match part {
             SinkPart::Table => "no such line, or rows = \"….sqlite\"",
             _ => "no such line, or rows = \"….csv\"",

@@ -531,14 +531,14 @@ impl MeasuresTally {
             }
         };
         let amount = named(report.closing.amount);
-        note(self.rows.no_amount, "row has", "rows have", format!("no \"{amount}\" and stand in no measure"));
+        note(self.rows.no_amount, "row has", "rows have", format!("no \"{amount}\" and are in no measure"));
         let due = named(report.due);
         let what = format!("no \"{due}\" and count as not yet due");
         note(self.rows.no_due_date, "open row has", "open rows have", what);
         let what = "paid ahead of the issue, which is a credit until then".to_owned();
         note(self.rows.paid_ahead, "row was", "rows were", what);
         let issued = named(report.issued);
-        let what = format!("no \"{issued}\" and are no sales of any month");
+        let what = format!("no \"{issued}\" and are not sales of any month");
         note(self.rows.no_issue_date, "row has", "rows have", what);
         if let Some(settled) = report.settled {
             let what = format!(

@@ -266,7 +266,7 @@ impl MovementTally {
             answer,
             explanation: vec![
                 "Opening + new + credited + rolled in − rolled on − paid = closing. Paid is all that was paid since, less what was taken back; credits that were used up count below zero.".to_owned(),
-                "The rate is the part of the opening that rolled on to other buckets; there is none where nothing stood.".to_owned(),
+                "The rate is the part of the opening that rolled on to other buckets; there is none where nothing was open.".to_owned(),
             ],
             proof: vec![amounts.ok_or_else(too_large)?, rows],
             notes,

@@ -292,7 +292,7 @@ impl TenureTally {
         let counted_up = self.headcount.lines().last().map_or(0, |line| line.closing);
         if counted_up != rows.in_service {
             let what = format!(
-                "\"{}\" counts {} in service, and {counted_up} by those who joined and left",
+                "\"{}\" counts {} in service, and {counted_up} by the joined and the left",
                 bound.title.escape_debug(),
                 rows.in_service
             );

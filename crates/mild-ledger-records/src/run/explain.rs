@@ -132,7 +132,7 @@ fn explain_stoppable(
                 format!("there is no row {number} in {}, or it is broken", records.name)
             }
         };
-        return Err(RecordsError::request(what, "rows are named as they stand in the file"));
+        return Err(RecordsError::request(what, "rows are numbered as in the file"));
     }
     Ok(RowsExplained {
         title: filled_in_text(&plan.title.value, as_of),
@@ -195,7 +195,8 @@ impl Wanted {
             return Ok(Self::Key(names.join(" / "), key.trim().to_owned()));
         }
         key.trim().parse().map(Self::Number).map_err(|_| {
-            let what = format!("\"{}\" is no number of a row, and the plan has no key", key.escape_debug());
+            let what =
+                format!("\"{}\" is not the number of a row, and the plan has no key", key.escape_debug());
             RecordsError::request(what, "key = \"…\" under [records], or the number of a row")
         })
     }

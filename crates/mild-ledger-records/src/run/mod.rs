@@ -378,7 +378,7 @@ fn check_drawn(plan: &Plan, draw: Option<DrawReport<'_>>) -> Result<(), RecordsE
         return Ok(());
     }
     Err(RecordsError::request(
-        "the plan names a report for people under [output], and nobody is there to draw it",
+        "the plan names a report for people under [output], and nothing here draws it",
         "run it with what draws reports, as the command mild does",
     ))
 }
@@ -408,7 +408,7 @@ fn resolve_as_of(plan: &Plan, request: &RunRequest) -> Result<Option<AsOfDate>, 
         (None, false) => DateTime::MIN,
         (None, true) => {
             return Err(RecordsError::request(
-                "the as-of date is counted from today, and nobody said what day that is",
+                "the as-of date is counted from today, and no day was given for that",
                 "give an as-of date such as 2026-09-30",
             ));
         }

@@ -124,7 +124,7 @@ fn check_read_back(amounts: &[AmountProof], back: Option<&SumsInOutput>) -> Resu
                 None => Ok(()),
                 Some(other) => Err(RecordsError::Proof {
                     what: format!(
-                        "the output has amounts of \"{}\" ({}) that nobody wrote",
+                        "the output has amounts of \"{}\" ({}) that no writer wrote",
                         first.column,
                         called(other)
                     ),

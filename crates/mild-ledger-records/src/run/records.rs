@@ -129,7 +129,7 @@ impl Records {
         }
         let matching = records_like(plan, &path)?;
         if matching.is_empty() {
-            let help = format!("nothing is like {name}; * stands for any signs, ? for one");
+            let help = format!("nothing is like {name}; * means any characters, ? means one");
             return Err(RecordsError::Missing { path, help });
         }
         for path in matching {
@@ -147,7 +147,7 @@ impl Records {
         if name.contains(['@', '?', '#']) {
             return Err(RecordsError::request(
                 "the address of the records holds @, ? or #, and is not used",
-                "leave out who may read them, which is no part of an address; docs/engine.md says how that is given",
+                "leave out who may read them, which is not part of an address; docs/engine.md says how that is given",
             ));
         }
         let Some(files) = self.remote.reader_of(name) else {
@@ -293,7 +293,7 @@ fn matching(path: &Path) -> Result<Vec<PathBuf>, RecordsError> {
     // Brackets are characters of names here, as they are of files that were saved twice.
     let pattern = glob::Pattern::new(&pattern.replace('[', "[[]"));
     let pattern = pattern
-        .map_err(|error| RecordsError::request(error.to_string(), "* stands for any signs, ? for one"))?;
+        .map_err(|error| RecordsError::request(error.to_string(), "* means any characters, ? means one"))?;
     let failed = || RecordsError::file(folder, "look for files there");
     let mut found = Vec::new();
     for entry in std::fs::read_dir(folder).map_err(failed())? {

@@ -252,7 +252,7 @@ pub(crate) fn open(path: &Path, reading: &Reading) -> Opened {
     // A setting of a plan without effect is a mistake of the plan, or of the name of the file.
     if let Some(part) = reading.form.parts().find(|part| !kind.takes.contains(part)) {
         let what = format!(
-            "{} under [records] is said of {}, which is read as {}",
+            "{} under [records] is set for {}, which is read as {}",
             part.keys(),
             path.display(),
             kind.word

@@ -219,7 +219,7 @@ impl<R: Read> Read for Decoding<R> {
     fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
         // Readers of texts give far more room than a character needs.
         if buffer.len() < 8 && !self.is_done {
-            return Err(io::Error::new(io::ErrorKind::InvalidInput, "there is no room for a sign"));
+            return Err(io::Error::new(io::ErrorKind::InvalidInput, "there is no room for a character"));
         }
         while !self.is_done {
             let bytes = self.input.fill_buf()?;

@@ -201,7 +201,7 @@ impl DateColumnReader {
             (Some(_), ZoneText::Absent) if self.time != TimeKept::Kept => Ok((at, at)),
             (None, ZoneText::Absent) => Ok((at, at)),
             (Some(zone), behind) => zone.local_and_utc_of(at, behind).map_err(|error| error.to_string()),
-            (None, _) => Err("a time with an offset or a zone needs a named zone to become a date (allowed: zone = \"Europe/London\" or another beside written)".to_owned()),
+            (None, _) => Err("a time with an offset or a zone needs a named zone to become a date (allowed: zone = \"Europe/London\" or another next to pattern)".to_owned()),
         };
         match in_zone {
             Ok((local, utc)) => Moment {

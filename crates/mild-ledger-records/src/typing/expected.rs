@@ -24,7 +24,7 @@ pub(crate) fn expected_of(exception: &Exception, layout: &Layout) -> String {
             cells => format!("{cells} cells"),
         },
         Reason::NoCurrency => "the currency of the row's amount".to_owned(),
-        Reason::RepeatedKey => "a key that stands in one row".to_owned(),
+        Reason::RepeatedKey => "a key that is in one row".to_owned(),
         Reason::TimeDropped => "a date without a time of day".to_owned(),
         _ => String::new(),
     }

@@ -83,7 +83,7 @@ fn read_patterns(walk: &mut Walk, value: &Value<'_>, settings: PatternSettings) 
         }
     }
     if written.is_none() {
-        walk.mistakes.tell(value.span(), "no pattern stands in this list", EXPECTED);
+        walk.mistakes.tell(value.span(), "this list has no pattern", EXPECTED);
     }
     written
 }

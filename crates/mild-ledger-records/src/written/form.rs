@@ -8,15 +8,15 @@ use toml::de::{DeTable, DeValue};
 pub(crate) fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<FileForm> {
     let mut form = FileForm::default();
     if let Some(value) = table.get("separator") {
-        form.signs.separator = read_sign(walk, value, "one sign such as \";\", \"|\" or \"\\t\"")?;
+        form.signs.separator = read_sign(walk, value, "one character such as \";\", \"|\" or \"\\t\"")?;
     }
     if let Some(value) = table.get("quote") {
-        form.signs.quote = read_sign(walk, value, "one sign such as \"'\"")?;
+        form.signs.quote = read_sign(walk, value, "one character such as \"'\"")?;
     }
     let Signs { separator, quote } = form.signs;
     if separator == quote {
         let span = table.get("quote").or(table.get("separator")).map(Value::span).unwrap_or_default();
-        walk.mistakes.tell(span, "separator and quote are the same sign", "two different signs");
+        walk.mistakes.tell(span, "separator and quote are the same character", "two different characters");
         return None;
     }
     if let Some(value) = table.get("header_line") {
@@ -34,7 +34,7 @@ pub(crate) fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<FileForm
         (Some(name), None) => Some(TableChoice::Named(walk.text(name, "the name of a table")?.value)),
         (None, Some(query)) => Some(TableChoice::Query(walk.text(query, "a query with an order")?.value)),
         (Some(_), Some(query)) => {
-            walk.mistakes.tell(query.span(), "table and query both say what is read", "one of them");
+            walk.mistakes.tell(query.span(), "table and query both name what to read", "one of them");
             return None;
         }
         (None, None) => None,
@@ -51,7 +51,7 @@ pub(crate) fn read_sign(walk: &mut Walk, value: &Value<'_>, expected: &str) -> O
     match text.value.as_bytes() {
         [sign] if sign.is_ascii_punctuation() || matches!(sign, b'\t' | b' ' | 0x1e | 0x1f) => Some(*sign),
         _ => {
-            let what = format!("\"{}\" cannot stand between cells or around them", text.value.escape_debug());
+            let what = format!("\"{}\" cannot be between cells or around them", text.value.escape_debug());
             walk.mistakes.tell(text.span, what, expected);
             None
         }

@@ -108,7 +108,7 @@ fn read_notation(walk: &mut Walk, table: &DeTable<'_>, whole: &Value<'_>) -> Opt
         notation = forms.into_iter().fold(notation, Notation::with_negatives);
     }
     if let Some(value) = table.get("signs") {
-        for text in walk.texts(value, "the signs or codes beside the numbers, such as [\"$\", \"USD\"]")? {
+        for text in walk.texts(value, "the symbols or codes next to the numbers, such as [\"$\", \"USD\"]")? {
             notation = notation.with_sign(&text.value);
         }
     }

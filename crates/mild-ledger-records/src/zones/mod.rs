@@ -77,7 +77,7 @@ pub enum ZoneError {
     },
     /// The offset after the time is not the one that the zone after it had.
     #[error(
-        "{at}: {zone} did not have the offset that stands before it (allowed: the offset alone, or the one that the zone had)"
+        "{at}: {zone} did not have the offset before it (allowed: the offset alone, or the one that the zone had)"
     )]
     OtherOffset {
         /// The time.

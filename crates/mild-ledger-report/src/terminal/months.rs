@@ -132,7 +132,7 @@ fn legend(found: &MarkedMonths, width: Width) -> String {
     let mut said = Vec::new();
     match found.marks {
         _ if found.months.is_empty() => return String::new(),
-        Marks::Kinds => said.push("no sign: working day"),
+        Marks::Kinds => said.push("no mark: working day"),
         Marks::Numbered { .. } if counted() => said.push("#1 #2 … counted"),
         Marks::Counted { .. } if counted() => said.push("* counted"),
         _ => {}

@@ -38,7 +38,11 @@ pub(super) fn read(walk: &mut Walk, value: Option<&Value<'_>>) -> Option<Planned
     let words = [CreditsStand::Apart, CreditsStand::ByDueDate].map(|stand| (stand.word(), stand));
     match value.get_ref().as_str() {
         Some(word) if word == CreditsStand::OffOldestDebt.word() => {
-            walk.mistakes.tell(value.span(), "credits are set off against the debts of somebody", EXPECTED);
+            walk.mistakes.tell(
+                value.span(),
+                "this does not name whose debts credits are set off against",
+                EXPECTED,
+            );
             None
         }
         _ => walk.choice(value, &words).map(PlannedCredits::Said),

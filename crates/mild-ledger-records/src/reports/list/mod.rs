@@ -146,14 +146,10 @@ fn bind_sum(binder: &mut Binder<'_>, name: &At<String>, columns: &[usize]) -> Op
         Some(0) | None => {
             let what = format!("\"{}\" is summed, and ", name.value.escape_debug());
             let what = match place {
-                None => what + "does not stand in the list",
-                Some(_) => what + "stands first, where the rows are named",
+                None => what + "is not in the list",
+                Some(_) => what + "is first, where the rows are named",
             };
-            binder.mistakes.tell(
-                name.span.clone(),
-                what,
-                "columns = [\"…\", \"…\"] with it behind the first",
-            );
+            binder.mistakes.tell(name.span.clone(), what, "columns = [\"…\", \"…\"] with it after the first");
             None
         }
         Some(place) => Some((place, figure)),

@@ -57,7 +57,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
     let across = table.get("columns_by");
     if let Some(value) = across {
         if items.len() == MOST_LEVELS {
-            let what = format!("groups across the page stand beside at most {} others", MOST_LEVELS - 1);
+            let what = format!("groups across the page are next to at most {} others", MOST_LEVELS - 1);
             walk.mistakes.tell(value.span(), what, BY);
             return None;
         }
@@ -86,7 +86,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         (Some(value), Some(_), [_]) => Some(walk.whole_number(value, 1..=MOST_TOP)?),
         (Some(value), ..) => {
             let what = "the first rows are those of one grouping in a stated order";
-            let expected = "order = \"count, largest first\" beside it, and one grouping in by";
+            let expected = "order = \"count, largest first\" with it, and one grouping in by";
             walk.mistakes.tell(value.span(), what, expected);
             return None;
         }
@@ -132,7 +132,7 @@ impl PlannedReport for PlannedSummary {
             None => None,
         };
         if self.layout == PageLayout::Across && figures.iter().any(Figure::is_share) {
-            let what = "shares of a whole stand in one column, not in groups across the page";
+            let what = "shares of a whole are in one column, not in groups across the page";
             binder.mistakes.tell(self.heading.span.clone(), what, "show without shares, or no across");
             return None;
         }

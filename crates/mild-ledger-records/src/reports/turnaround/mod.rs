@@ -119,7 +119,7 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
             const PROMISE: &str = "promise = \"10 working days\", or \"2 weeks\"";
             let shift: Shift = walk.parsed(value, PROMISE, str::parse)?;
             if shift.needs_time_of_day() || shift.month_total() < 0 || shift.day_total() < 0 {
-                walk.mistakes.tell(value.span(), format!("{shift} is no promise"), PROMISE);
+                walk.mistakes.tell(value.span(), format!("{shift} is not a promise"), PROMISE);
                 return None;
             }
             let promised = At { value: DateSource::Column(PROMISED.to_owned()), span: value.span() };

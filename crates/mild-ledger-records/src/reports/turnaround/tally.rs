@@ -236,7 +236,7 @@ impl TurnaroundTally {
         )];
         if let Some(promise) = &bound.promise {
             explanation.push(format!(
-                "Promised is the day {} after the start; late is what ended, or runs, behind it.",
+                "Promised is the day {} after the start; late is a job that ended, or still runs, after it.",
                 promise.said
             ));
         }

@@ -221,7 +221,7 @@ impl<'p> PartedRun<'p> {
                     keys.take(&key, &payload).map_err(RecordsError::file(&scratch, SORT_KEYS))?;
                 }
                 (Heard::RepeatedKey { .. }, None) => {
-                    let what = "a key was told that nobody asked for".to_owned();
+                    let what = "a key came back that no part had".to_owned();
                     return Err(RecordsError::Proof { what });
                 }
             }

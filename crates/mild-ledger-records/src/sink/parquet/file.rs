@@ -147,7 +147,7 @@ impl ColumnBuilder {
             (Self::Decimals(decimals), Value::Number(number)) => decimals.append_value(number.units()),
             (Self::Decimals(decimals), Value::Empty) => decimals.append_null(),
             (_, other) => {
-                let what = format!("{other:?} stands in a column of another type");
+                let what = format!("{other:?} is in a column of another type");
                 return Err(io::Error::new(io::ErrorKind::InvalidData, what));
             }
         }

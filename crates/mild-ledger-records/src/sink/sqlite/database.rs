@@ -120,7 +120,7 @@ fn has_other_tables(place: &Path, table: &str) -> io::Result<bool> {
     let mut log = place.as_os_str().to_owned();
     log.push("-wal");
     if std::fs::metadata(&log).is_ok_and(|log| log.len() > 0) {
-        let what = "the database is being written, as the log beside it says; close the program that does";
+        let what = "the database is being written, as the log next to it shows; close the program that does";
         return Err(io::Error::new(io::ErrorKind::ResourceBusy, what));
     }
     let count = || -> rusqlite::Result<i64> {

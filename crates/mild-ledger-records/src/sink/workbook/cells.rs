@@ -124,7 +124,7 @@ impl SheetWriter {
         let signs = text.encode_utf16().count();
         if signs > MOST_SIGNS {
             let what = format!(
-                "row {} has a text of {signs} signs, and a cell of a sheet holds {MOST_SIGNS}; write CSV or JSON Lines",
+                "row {} has a text of {signs} characters, and a cell of a sheet holds {MOST_SIGNS}; write CSV or JSON Lines",
                 self.row
             );
             return Err(io::Error::new(io::ErrorKind::InvalidInput, what));

@@ -77,7 +77,7 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TextSource<CsvCutte
     let header = cutter.read_header(&mut bytes)?;
     if let Some((sign, separators)) = other_separator(&header, reading.form.signs.separator) {
         let what = format!("the cells of the header are separated by {separators}");
-        let help = format!("say so in the plan: separator = \"{sign}\" under [records]");
+        let help = format!("set it in the plan: separator = \"{sign}\" under [records]");
         return Err(bytes.broken(cutter.lines.line().saturating_sub(1).max(1), what, help));
     }
     Ok(TextSource::new(reading.source, bytes, cutter, header, Kept::All))
@@ -162,8 +162,8 @@ impl CsvCutter {
                     return Err(bytes.broken(1, "the file is empty", help));
                 }
                 Scanned::Broken { .. } => {
-                    let what = "the header has a quote where none may stand";
-                    return Err(bytes.broken(line, what, "quotes stand around a whole cell"));
+                    let what = "the header has a quote where none may be";
+                    return Err(bytes.broken(line, what, "quotes are around a whole cell"));
                 }
                 Scanned::Row { length, with_end, quotes } => {
                     let longest = row.take(&waiting[..length], self.scan.signs(), quotes, MOST_COLUMNS);

@@ -28,7 +28,7 @@ impl Database {
         log.push("-wal");
         if std::fs::metadata(&log).is_ok_and(|log| log.len() > 0) {
             return Err(RecordsError::request(
-                format!("{} is being written, as the log beside it says", path.display()),
+                format!("{} is being written, as the log next to it shows", path.display()),
                 "close the program that writes it, or copy the database with it",
             ));
         }
@@ -144,11 +144,8 @@ fn broken(path: &Path, error: &rusqlite::Error) -> RecordsError {
     match error.sqlite_error_code() {
         Some(ErrorCode::OperationInterrupted) => return RecordsError::Interrupted,
         Some(ErrorCode::OutOfMemory) => {
-            let what = format!(
-                "{} needs more than {} MiB of memory for what is asked of it",
-                path.display(),
-                MOST_HELD >> 20
-            );
+            let what =
+                format!("{} needs more than {} MiB of memory for its query", path.display(), MOST_HELD >> 20);
             return RecordsError::request(
                 what,
                 "a table, or a query that sorts less; an index on the columns of its ORDER BY",

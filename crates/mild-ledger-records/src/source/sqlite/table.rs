@@ -143,7 +143,7 @@ fn chosen(
             if !states_order(query) {
                 return Err(RecordsError::request(
                     format!("the query of {} has no order, and its rows would have none", path.display()),
-                    "ORDER BY … behind it",
+                    "ORDER BY … after it",
                 ));
             }
             return Ok((query.clone(), "a query".to_owned()));

@@ -104,7 +104,7 @@ fn a_query_only_reads_and_has_an_order() {
     }
     assert_eq!(fs::read(folder.path().join("yard.db")).unwrap(), before);
     let both = rows(folder.path(), "yard.db", "table = \"invoices\"\nquery = \"SELECT 1 ORDER BY 1\"");
-    assert!(both.unwrap_err().to_string().contains("table and query both say what is read"));
+    assert!(both.unwrap_err().to_string().contains("table and query both name what to read"));
 }
 
 #[test]

@@ -201,7 +201,9 @@ impl<R: Read, T: FnMut(u64, &[Cell]) -> ControlFlow<()>> SheetRows<'_, R, T> {
                     let number =
                         named.resolve_char_ref().map_err(|error| broken(self.path, &error.to_string()))?;
                     let sign = number.or_else(|| predefined(&named));
-                    text.push(sign.ok_or_else(|| broken(self.path, "it names a sign that is not defined"))?);
+                    text.push(
+                        sign.ok_or_else(|| broken(self.path, "it names a character that is not defined"))?,
+                    );
                 }
                 Event::End(_) if depth == 0 => return Ok(text),
                 Event::End(_) => {

@@ -63,6 +63,6 @@ pub(super) fn rows_written(path: &Path) -> Result<u64, RecordsError> {
 }
 
 fn failed(path: &Path, error: &ZipError) -> RecordsError {
-    let what = format!("it is no workbook that can be unpacked: {}", error.to_string().trim());
+    let what = format!("it is not a workbook that can be unpacked: {}", error.to_string().trim());
     RecordsError::file(path, "read it")(io::Error::new(io::ErrorKind::InvalidData, what))
 }
