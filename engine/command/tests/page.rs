@@ -5,7 +5,7 @@
 use std::collections::BTreeSet;
 use std::process::Command;
 
-const PAGE: &str = include_str!("../../../docs/engine.md");
+const PAGE: &str = include_str!("../../../docs/engine-operation.md");
 
 /// The options in a text.
 fn options(text: &str) -> BTreeSet<String> {

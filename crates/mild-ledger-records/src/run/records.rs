@@ -147,7 +147,7 @@ impl Records {
         if name.contains(['@', '?', '#']) {
             return Err(RecordsError::request(
                 "the address of the records holds @, ? or #, and is not used",
-                "leave out who may read them, which is not part of an address; docs/engine.md says how that is given",
+                "leave out who may read them, which is not part of an address; docs/engine-operation.md says how that is given",
             ));
         }
         let Some(files) = self.remote.reader_of(name) else {
@@ -240,7 +240,7 @@ impl Records {
         self.files.iter().map(|file| file.name.clone()).collect()
     }
 
-    /// The records and the plan still are what was read.
+    /// The records and the plan are still the files that were read.
     pub(super) fn check_unchanged(&self, plan: &Plan) -> Result<(), RecordsError> {
         for file in &self.files {
             let is_changed = match &file.stood {
