@@ -155,6 +155,10 @@ fn read_number<'t>(whole: &str, text: &'t str) -> Result<(i32, &'t str), Error> 
     };
     let end = digits.find(|sign: char| !sign.is_ascii_digit()).unwrap_or(digits.len());
     let (digits, rest) = digits.split_at(end);
+    if rest.strip_prefix(['.', ',']).is_some_and(|rest| rest.starts_with(|sign: char| sign.is_ascii_digit()))
+    {
+        return Err(unreadable(whole, "its numbers are whole"));
+    }
     if digits.is_empty() {
         return Err(unreadable(whole, format!("a number was expected at {}", quoted(text))));
     }

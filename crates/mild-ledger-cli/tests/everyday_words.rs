@@ -196,3 +196,21 @@ fn a_wrong_header_line_is_one_mistake() {
     let answer = desk.mild(&["run", "plan.toml"]);
     assert!(answer.err.contains("the plan has 2 mistakes;"), "{}", answer.err);
 }
+
+#[test]
+fn a_text_that_may_mean_a_day_or_a_column_is_noted() {
+    let desk = Desk::with_records(support::RECORDS);
+    for (value, note) in [
+        ("today", "the value \"today\" is a text here; \"as-of\" is the as-of date"),
+        ("Amount", "the value \"Amount\" is a text here; { column = \"Amount\" } is what the column holds"),
+    ] {
+        let column = format!("[[column]]\nname = \"New\"\nvalue = \"{value}\"\n");
+        desk.write("plan.toml", format!("{PLAN}{column}{OUTPUT}"));
+        let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        assert!(answer.out.contains(note), "{}", answer.out);
+    }
+    let column = "[[column]]\nname = \"New\"\nvalue = \"send\"\n";
+    desk.write("plan.toml", format!("{PLAN}{column}{OUTPUT}"));
+    assert!(!desk.mild(&["run", "plan.toml", "--overwrite"]).out.contains("is a text here"));
+}

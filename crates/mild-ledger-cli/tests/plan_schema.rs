@@ -6,6 +6,8 @@ mod support;
 
 use mild_ledger::{DateField, FiscalYear, Measure, PeriodEdge, PeriodRule, Roll, WeekYear, Weekday};
 use mild_ledger_records::Plan;
+use mild_ledger_report::error_said;
+use mild_ledger_report::terminal::{Colour, Width};
 use std::path::Path;
 use support::schemas::Schema;
 
@@ -516,6 +518,24 @@ fn the_schema_and_the_command_agree() {
     }
     assert!(faults.is_empty(), "{}\n{} of {}", faults.join("\n"), faults.len(), RIGHT.len() + WRONG.len());
     assert!(RIGHT.len() + WRONG.len() >= 200, "{} cases", RIGHT.len() + WRONG.len());
+}
+
+/// What the command answers to each of the wrong plans, to be read as a table.
+#[test]
+fn the_messages_of_wrong_plans() {
+    let mut table = String::new();
+    for (place, lines) in WRONG {
+        let error = Plan::of_text(&plan_with(*place, lines), Path::new("plan.toml")).expect_err(lines);
+        let message = error_said(&error, (Colour::Off, Width::Columns(160)));
+        let message = message.split("\n\nerror:").next().unwrap();
+        // The line of the plan and the caret below it are the same each time.
+        let said: Vec<&str> = message.lines().map(str::trim).collect();
+        let said =
+            said.iter().filter(|line| !lines.contains(**line) && !line.trim_start_matches('^').is_empty());
+        let said: Vec<&str> = said.copied().collect();
+        table += &format!("{place:?}: {}\n    {}\n", lines.replace('\n', "; "), said.join("\n    "));
+    }
+    insta::assert_snapshot!(table);
 }
 
 /// Each word of the library in its place: a new one is not forgotten in the schema.

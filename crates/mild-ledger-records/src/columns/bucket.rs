@@ -97,7 +97,14 @@ fn read_labels(walk: &mut Walk, value: &Value<'_>, count: usize) -> Option<At<Ve
     let expected = format!("{count} names, one for each bucket, each a name of its own");
     let labels = walk.texts(value, &expected)?;
     if labels.len() != count {
-        walk.mistakes.tell(value.span(), format!("there are {} names", labels.len()), expected);
+        walk.mistakes.tell(
+            value.span(),
+            match labels.len() {
+                1 => "there is 1 name".to_owned(),
+                names => format!("there are {names} names"),
+            },
+            expected,
+        );
         return None;
     }
     Some(At { value: labels.into_iter().map(|label| label.value).collect(), span: value.span() })

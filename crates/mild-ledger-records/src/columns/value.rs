@@ -9,7 +9,7 @@ use crate::table::{Data, DateKind, Dictionary, Kind};
 use arrow_array::StringArray;
 use arrow_array::builder::StringBuilder;
 use mild_ledger::column::Column;
-use mild_ledger::{ClockTime, DateTime, Decimal, Error, HoursOf, Quotient, Rounding};
+use mild_ledger::{ClockTime, DateTime, Decimal, Error, HoursOf, NamedDay, Quotient, Rounding};
 use std::ops::Range;
 use toml::de::DeTable;
 
@@ -70,7 +70,11 @@ impl Binder<'_> {
                 let as_of = self.as_of(&value.span)?;
                 Some(BoundValue::Text(filled_in_text(text, Some(as_of))))
             }
-            ValueSource::Text(text) => Some(BoundValue::Text(text.clone())),
+            ValueSource::Text(text) => {
+                let note = self.other_meaning(text);
+                self.notes.extend(note.filter(|note| !self.notes.contains(note)));
+                Some(BoundValue::Text(text.clone()))
+            }
             ValueSource::Number(number) => Some(BoundValue::Number(*number)),
             ValueSource::Date(date) => Some(BoundValue::Date(AsOfDate { date: *date, at: None })),
             ValueSource::AsOf => self.as_of(&value.span).map(BoundValue::Date),
@@ -78,6 +82,19 @@ impl Binder<'_> {
                 self.find(&At { value: name.clone(), span: value.span.clone() }).map(BoundValue::Column)
             }
         }
+    }
+
+    /// What a text may have been meant as, where it is the name of a day or of a column.
+    fn other_meaning(&self, text: &str) -> Option<String> {
+        let shown = text.escape_debug();
+        if text.parse::<NamedDay>().is_ok() {
+            return Some(format!("the value \"{shown}\" is a text here; \"as-of\" is the as-of date"));
+        }
+        self.has(text).then(|| {
+            format!(
+                "the value \"{shown}\" is a text here; {{ column = \"{shown}\" }} is what the column holds"
+            )
+        })
     }
 }
 

@@ -119,8 +119,7 @@ fn read_window(walk: &mut Walk, table: &DeTable, heading: &Heading) -> Option<Pl
             Some(PlannedWindow::Named(At { value: window, span: value.span() }))
         }
         (window, _) => {
-            let what =
-                if window.is_some() { "there are two stretches of days" } else { "in which days is missing" };
+            let what = if window.is_some() { "there are two stretches of days" } else { "window is missing" };
             let span = window.map_or_else(|| heading.span.clone(), |value| value.span());
             walk.mistakes.tell(span, what, WINDOW);
             None
