@@ -495,7 +495,7 @@ fn the_page_of_looking_lists_the_candidates() {
 }
 
 proptest! {
-    /// What is written by a pattern is read by it as the same date, placeholders aside.
+    /// A date written by a pattern is read by it as the same date, placeholders aside.
     #[test]
     fn dates_come_back_as_they_were_written(day in -719_162..2_932_896, nth in 0_usize..5) {
         let pattern: DatePattern =

@@ -1,4 +1,4 @@
-//! Texts of every kind, right, nearly right and wild: nothing panics, and what is read is written as it was meant.
+//! Texts of every kind, right, nearly right and wild: nothing panics, and each value read is written as it was meant.
 
 #![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
 

@@ -141,7 +141,7 @@ impl AggregateUDFImpl for Aggregate {
 pub(crate) struct CallsWithConstants;
 
 impl CallsWithConstants {
-    /// The aggregate for a call; `None` for one that is none of ours.
+    /// The aggregate for a call; `None` for one of another library.
     fn of_call(
         func: &AggregateUDF,
         arguments: &[Expr],

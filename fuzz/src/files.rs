@@ -46,7 +46,7 @@ pub fn calendar(name: &str, text: &str) {
     }
 }
 
-/// A file of records of that name: what is found in it runs as it is printed, and every row is in one place.
+/// A file of records of that name: the plan made for it runs as it is printed, and every row is in one place.
 pub fn records(name: &str, bytes: &[u8]) {
     let_packages_panic();
     let folder = folder();
@@ -93,7 +93,7 @@ pub(crate) fn let_packages_panic() {
     });
 }
 
-/// A proof that does not hold is never the fault of what was read.
+/// A proof that does not hold is never the fault of the records.
 fn no_defect(error: Option<RecordsError>) {
     if let Some(error @ RecordsError::Proof { .. }) = error {
         panic!("{error}");

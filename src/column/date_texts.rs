@@ -186,7 +186,7 @@ impl DateReader {
         self.count_in(other.tally);
     }
 
-    /// Adds what was met elsewhere to the tally, such as by a reader of another process.
+    /// Adds the counts of another tally, such as by a reader of another process.
     ///
     /// ```
     /// use mild_ledger::{DatePattern, column::{DateReader, DateTally}};

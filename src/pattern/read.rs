@@ -11,7 +11,7 @@ use crate::date::zone_text::{ClockFault, ZoneText, read_zone_text};
 use crate::date::{ClockTime, Date, FinerDigits, Weekday};
 use crate::error::ErrorKind;
 
-/// What was read: a finished date, or three numbers that may not make one.
+/// The text read: a finished date, or three numbers that may not make one.
 pub(super) enum Parts {
     Known(Date),
     Civil { year: i32, month: u8, day: u8 },

@@ -162,7 +162,7 @@ impl Shift {
         Self { months: 0, days: 0, working: None, microseconds, month_end: MonthEnd::Clamp }
     }
 
-    /// So many working days, back where negative; a calendar moves by them. None of them rolls to the working day on or
+    /// A number of working days, back where negative; a calendar moves by them. None of them rolls to the working day on or
     /// after a date.
     ///
     /// ```

@@ -58,7 +58,7 @@ struct Inner {
     hours: Option<HoursIndex>,
 }
 
-/// What is known about the days.
+/// The data about the days.
 #[derive(Clone)]
 enum Days {
     /// Every year, by the weekday alone.

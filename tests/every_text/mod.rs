@@ -11,7 +11,7 @@ use mild_ledger::{
 use std::fmt::{Debug, Display};
 use std::str::FromStr;
 
-/// Reads a text as everything that it might be. Nothing panics, and what is read is written and read again as the same.
+/// Reads a text as everything that it might be. Nothing panics, and each value read is written and read again as the same.
 #[allow(unreachable_pub)] // shared by two crates
 pub fn read(text: &str) {
     let days = [Date::MIN, Date::MAX, Date::from_day_number(20_726).unwrap_or(Date::MIN)];

@@ -190,7 +190,7 @@ fn a_column_that_begins_late_is_blank_before() {
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(24))]
-    /// Any texts there and back: what is written as JSON Lines is read as it was.
+    /// Any texts there and back: text written as JSON Lines is read as it was.
     #[test]
     fn any_texts_come_back(rows in prop::collection::vec(prop::collection::vec("[ -~é\u{1F600}\u{7}\"\\\\]{0,12}", 3), 1..20)) {
         let desk = Desk::new();

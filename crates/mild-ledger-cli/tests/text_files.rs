@@ -10,7 +10,7 @@ use flate2::write::GzEncoder;
 use std::io::Write;
 use support::{Answer, Desk, PLAN};
 
-/// Records with letters that encodings tell apart, and quotes.
+/// Records with letters that differ between encodings, and quotes.
 const TEXT: &str = "Invoice,Customer,Issued,Paid,Amount
 A1,Blåtind & Søn,30/09/2026,,100.00
 A2,\"Heron, Charters\",31/08/2026,,50.25

@@ -19,7 +19,7 @@ pub enum RecordsError {
     /// about.
     #[error("{what}; {help}")]
     Request {
-        /// What is asked for and cannot be done.
+        /// The request that cannot be met.
         what: String,
         /// What to do about it.
         help: String,
@@ -62,7 +62,7 @@ pub enum RecordsError {
     InTheWay {
         /// The file in the way.
         path: PathBuf,
-        /// Why it may not be overwritten unasked.
+        /// Why it may not be overwritten without a request.
         why: String,
     },
     /// Figures that must agree do not; the outputs were thrown away.

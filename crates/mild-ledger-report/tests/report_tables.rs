@@ -1,4 +1,4 @@
-//! What is shown of a report with more groups than a person reads, and of one without groups.
+//! The display of a report with more groups than a person reads, and of one without groups.
 
 #![allow(clippy::unwrap_used)] // a test fails by panicking
 

@@ -1,7 +1,7 @@
 //! Plans on the query engine: compiled to a logical plan of it, whose scans read pieces of the records, whose sorts and shuffles are the engine's own, and
 //! whose last node reports the counts to the process that combines them.
 //!
-//! The figures, the reports and the proof are made by the code that makes them on one machine: rows have no state, and what is counted merges.
+//! The figures, the reports and the proof are made by the code that makes them on one machine: rows have no state, and counts merge.
 
 #[cfg(feature = "cluster")]
 mod codec;

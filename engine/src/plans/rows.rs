@@ -1,4 +1,4 @@
-//! What flows between the nodes of a plan: rows, keys, and what is to be told of them.
+//! What flows between the nodes of a plan: rows, keys, and reports about them.
 
 use super::part::Part;
 use datafusion::arrow::array::{Array, ArrayRef, LargeBinaryArray, RecordBatch, UInt32Array, new_null_array};

@@ -24,7 +24,7 @@ pub(crate) struct TypedNumbers {
 }
 
 impl TypedNumbers {
-    /// What is known when the plan is bound again.
+    /// The columns known when the plan is bound again.
     pub(crate) fn again(self) -> Self {
         Self { uses: self.uses, ..Self::default() }
     }

@@ -89,7 +89,7 @@ impl InputFile {
         Self::of(path, text.as_bytes(), Stands::InMemory)
     }
 
-    /// That the file still is what was read.
+    /// That the file is still the one that was read.
     pub(crate) fn check_unchanged(&self) -> Result<(), RecordsError> {
         if self.stands == Stands::InMemory {
             return Ok(());

@@ -23,7 +23,7 @@ pub(crate) struct Staging {
     /// The first is next to the receipt.
     workshops: Vec<Workshop>,
     earlier: Receipt,
-    /// Receipts that runs left behind which were killed among their renames.
+    /// Receipts of runs that were killed among their renames.
     pending: Vec<Receipt>,
     outputs: Vec<Output>,
 }
@@ -325,7 +325,7 @@ pub(crate) fn name_in(folder: &str, file: impl AsRef<Path>) -> String {
 }
 
 impl Output {
-    /// Makes what was written durable.
+    /// Makes the written files durable.
     fn sync(&self) -> io::Result<()> {
         if self.form == OutputForm::Folder {
             for entry in fs::read_dir(&self.part)? {

@@ -28,7 +28,7 @@ impl Goes {
 /// A sum of amounts; nothing where it was too large.
 type Units = Option<i128>;
 
-/// What was read, counted as it was read.
+/// The rows read, counted as they were read.
 pub(super) struct Account {
     columns: Vec<AmountColumn>,
     rows: [u64; Goes::NOT_ADDED.len()],
@@ -46,7 +46,7 @@ struct AmountColumn {
     not_added: [Units; Goes::NOT_ADDED.len()],
 }
 
-/// How what was read comes apart: a name, and how much.
+/// The parts of the rows read: a name, and how much.
 pub(crate) struct Accounted {
     /// The column, or the rows where there is none.
     pub(crate) column: Option<(String, Scale)>,
@@ -106,7 +106,7 @@ impl Account {
         }
     }
 
-    /// How what was read comes apart, with the data of each key: whether our row asked for it, how many rows it is of, and their sum in each of the
+    /// The parts of the rows read, with the data of each key: whether our row asked for it, how many rows it is of, and their sum in each of the
     /// columns that are brought, an error where there is none.
     pub(super) fn finish(
         &self,
@@ -154,7 +154,7 @@ impl Account {
 }
 
 impl Accounted {
-    /// Whether the parts sum to what was read.
+    /// Whether the parts sum to the rows read.
     pub(crate) fn agrees(&self) -> bool {
         let sum = self.parts.iter().try_fold(0_i128, |sum, (_, units)| sum.checked_add(*units));
         sum == Some(self.read)

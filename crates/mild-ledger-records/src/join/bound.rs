@@ -17,7 +17,7 @@ pub(crate) struct BoundJoin {
     pub(super) reader: Sources,
     /// What its columns are; those of the key are theirs.
     pub(super) theirs: Layout,
-    /// Our columns of the key, in the order of theirs.
+    /// Our columns of the key, in the order of the other file's.
     pub(super) ours: Vec<usize>,
     /// The columns that are brought, in the order in which they come after ours.
     pub(super) brought: Vec<usize>,
@@ -65,7 +65,7 @@ pub(crate) struct OtherFile {
 }
 
 impl OtherFile {
-    /// That it still is what was read.
+    /// That it is still the file that was read.
     pub(crate) fn check_unchanged(&self) -> Result<(), RecordsError> {
         match &self.facts {
             Some(facts) if regular(&self.path)? != *facts => Err(changed(&self.path)),
@@ -348,7 +348,7 @@ fn in_words(kind: &Kind) -> String {
     }
 }
 
-/// Amounts that are brought are numbers here: one of their rows may come to several of ours, and no proof sums them.
+/// Amounts that are brought are numbers here: one of their rows may match several of our rows, and no proof sums them.
 fn brought_kind(kind: &Kind) -> Kind {
     match kind {
         Kind::Date { time, .. } => Kind::Date { source: DateKind::Made, time: *time },

@@ -23,7 +23,7 @@ pub(super) struct Candidate {
     pub(super) cells: Vec<u8>,
 }
 
-/// One row of a key that counts, or the sum of several, by what is kept of it.
+/// One row of a key that counts, or the sum of several, by its kept cells.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct OneRow<'c> {
     pub(super) row: u64,

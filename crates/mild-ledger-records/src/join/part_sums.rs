@@ -156,7 +156,7 @@ impl PartSums {
         word(0) ^ word(word::AT_ONCE) ^ word(word::SUMS + word::OF_SUM + 1)
     }
 
-    /// Gives what is held to a sorter, and is empty again.
+    /// Gives its rows to a sorter, and is empty again.
     pub(super) fn give_to(&mut self, sorter: &mut Sorter, columns: usize) -> io::Result<()> {
         let all = std::mem::take(self);
         let (mut key, mut cells, mut payload) = (Vec::new(), Vec::new(), Vec::new());

@@ -37,7 +37,7 @@ impl AsOf {
         self.resolved(now).map(|as_of| as_of.date)
     }
 
-    /// Whether it can be told only from what the clock says.
+    /// Whether it depends on the clock.
     #[must_use]
     pub fn needs_clock(self) -> bool {
         matches!(self, Self::Named(_) | Self::Now)

@@ -25,7 +25,7 @@ pub struct Report {
     pub answer: Vec<ReportCell>,
     /// Sentences on how its figures are to be read.
     pub explanation: Vec<String>,
-    /// How its figures add up to what was written.
+    /// How its figures add up to the rows written.
     pub proof: Vec<ProofLine>,
     /// Sentences on what a reader should know next to the figures.
     pub notes: Vec<String>,
@@ -97,7 +97,7 @@ impl ReportCell {
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct ProofLine {
-    /// What is counted.
+    /// The thing counted.
     pub what: String,
     /// All of it.
     pub whole: ProofPart,
@@ -136,7 +136,7 @@ pub enum ProofAgainst {
 }
 
 impl ProofLine {
-    /// A line of rows: the whole is what was written.
+    /// A line of rows: the whole is the rows written.
     pub(crate) fn of_rows(parts: impl IntoIterator<Item = (&'static str, u64)>) -> Self {
         let part =
             |(name, rows): (&str, u64)| ProofPart { name: name.to_owned(), value: ProofValue::Rows(rows) };
@@ -149,7 +149,7 @@ impl ProofLine {
         Self { what: "rows".to_owned(), whole, parts, against: ProofAgainst::RowsWritten }
     }
 
-    /// A line of amounts of a column: the whole is what was written. `None` where their sum is too large to hold.
+    /// A line of amounts of a column: the whole is the amount written. `None` where their sum is too large to hold.
     pub(crate) fn of_amounts(
         column: &str,
         parts: impl IntoIterator<Item = (&'static str, Decimal)>,

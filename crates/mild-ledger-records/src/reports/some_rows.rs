@@ -144,7 +144,7 @@ fn amount_of(amounts: &[(usize, i128)], name: &str, layout: &Layout) -> Option<D
     }
 }
 
-/// What was written is what the report is of and what it leaves out.
+/// The rows written are those of the report and those that it leaves out.
 fn add_part(line: &mut ProofLine, part: ProofValue) -> Option<()> {
     line.whole.value = match (line.whole.value, part) {
         (ProofValue::Rows(rows), ProofValue::Rows(more)) => ProofValue::Rows(rows.checked_add(more)?),

@@ -65,6 +65,8 @@ struct PlannedTenure {
 struct BoundTenure {
     title: String,
     shows: String,
+    /// What the time in service is counted in.
+    unit: String,
     start: usize,
     left: Option<usize>,
     levels: Vec<Level>,
@@ -147,6 +149,7 @@ impl PlannedReport for PlannedTenure {
         let title = self.heading.title_in(binder);
         Some(Box::new(Arc::new(BoundTenure {
             title,
+            unit: binder.kind(served).figure().map_or_else(String::new, |figure| figure.rule.clone()),
             shows: format!("in service on {}: {}", binder.presentation.date(as_of), self.served.said()),
             start,
             left,
@@ -307,7 +310,7 @@ impl TenureTally {
             .and_then(|row| row.get(in_service.names + 1))
             .cloned()
         {
-            answer.extend([text(", mean "), mean]);
+            answer.extend([text(", mean "), mean, ReportCell::Text(format!(" {}", bound.unit))]);
         }
         Ok(Report {
             kind: KIND.word,

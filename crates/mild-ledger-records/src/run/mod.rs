@@ -193,7 +193,7 @@ impl Plan {
 pub struct Watch<'w> {
     /// Set when the run is to stop; nothing is kept then.
     pub interrupted: &'w AtomicBool,
-    /// Called now and then with what was read so far.
+    /// Called now and then with the rows and bytes read so far.
     pub progress: &'w dyn Fn(ReadSoFar),
 }
 
@@ -465,7 +465,7 @@ fn run_passes(
     Ok((second, behind))
 }
 
-/// The totals that the plan states, with what was read.
+/// The totals that the plan states, with those that were read.
 fn control_totals(plan: &Plan, job: &Job, rows: RowCounts, amounts: &[AmountProof]) -> Vec<ControlTotal> {
     let of_rows = plan.control.rows.and_then(|stated| {
         let count = |rows: u64| Decimal::of_units(i128::from(rows), 0).ok();

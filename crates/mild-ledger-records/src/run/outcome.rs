@@ -43,7 +43,7 @@ pub struct RunOutcome {
     pub joined: Vec<JoinedFile>,
     /// The exceptions by reason, most rows first.
     pub exceptions: Vec<ExceptionGroup>,
-    /// Totals that the plan states of the records, each with what was found.
+    /// Totals that the plan states of the records, each with the total read.
     pub control: Vec<ControlTotal>,
     /// Sentences on what makes the figures doubtful: many rows set aside, columns that another pattern reads better.
     pub doubts: Vec<String>,
@@ -217,7 +217,7 @@ pub struct JoinedFile {
     pub unmatched_records: u64,
     /// Its keys that no row of the records has.
     pub unmatched_other: u64,
-    /// How its rows and their amounts come apart, where rows of one key are added up: what was read, and where it went.
+    /// How its rows and their amounts come apart, where rows of one key are added up: the rows read, and their places.
     pub account: Vec<JoinAccount>,
 }
 
@@ -233,7 +233,7 @@ pub struct JoinAccount {
     pub parts: Vec<ProofPart>,
 }
 
-/// A total that a plan states, and what was read.
+/// A total that a plan states, and the total read.
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct ControlTotal {

@@ -1,4 +1,4 @@
-//! The outputs of a run: a list, each with what it holds, where it goes, and what was written to it.
+//! The outputs of a run: a list, each with its content, its place, and the rows written to it.
 
 use super::held_rows::HeldRows;
 use super::job::Job;

@@ -116,7 +116,7 @@ pub(super) struct PassResult {
     pub(super) doubts: Vec<String>,
     pub(super) behind_apostrophe: u64,
     pub(super) input: Vec<SourceEnd>,
-    /// What was written to each output, as its writer counted it.
+    /// The rows written to each output, as its writer counted them.
     pub(super) written: Vec<(Holds, Written)>,
     /// What keys repeat, where that was looked for.
     pub(super) duplicates: Option<FoundDuplicates>,
@@ -175,7 +175,7 @@ pub(super) fn run<'j>(
     collector.finish(reader, merged, watch)
 }
 
-/// One who works on batches and puts their rows into the form in which they are written.
+/// A worker on batches, which puts their rows into the form in which they are written.
 struct Hand<'j> {
     worker: Worker<'j>,
     rows: RowMaker,
@@ -276,7 +276,7 @@ impl<'j> Collector<'j> {
 pub(super) struct Counted {
     pub(super) rows_read: u64,
     pub(super) input: Vec<SourceEnd>,
-    /// What was written of the rows, to one file or several.
+    /// The rows written, to one file or several.
     pub(super) written: Vec<(Holds, Written)>,
     pub(super) sums_written: Sums,
 }
@@ -375,7 +375,7 @@ fn column_dates(job: &Job, reading: ColumnReadings) -> ColumnDates {
     ColumnDates { column: job.name(column).to_owned(), pattern, tally }
 }
 
-/// What a time of day behind dates lost.
+/// The times of day after dates that were dropped.
 pub(super) fn time_note(dates: &ColumnDates) -> Option<String> {
     let lost = dates.tally.time_dropped;
     let values = if lost == 1 { "value" } else { "values" };

@@ -1,4 +1,4 @@
-//! The proof: what was read is what was written, set aside, merged and not selected, to the last cent.
+//! The proof: the rows read are those written, set aside, merged and not selected, to the last cent.
 //!
 //! The reader, the places, the writer and the reports each counted on their own, and the output files were read back.
 
@@ -97,7 +97,7 @@ fn check_places(amount: &AmountProof) -> Result<(), RecordsError> {
     )
 }
 
-/// What was written of a column, in each of its currencies, is what is in the output.
+/// The amount written of a column, in each of its currencies, is the amount in the output.
 fn check_read_back(amounts: &[AmountProof], back: Option<&SumsInOutput>) -> Result<(), RecordsError> {
     let agrees = |amount: &AmountProof, sum: Decimal| {
         agree(

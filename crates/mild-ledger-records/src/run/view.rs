@@ -49,7 +49,7 @@ pub(super) fn bind_views(
     Ok(views)
 }
 
-/// All columns that the date makes others of; the names of the rest go on standing for what they are.
+/// All columns that the date makes others of; the names of the rest keep their meaning.
 fn bind_view(plan: &Plan, binder: &mut Binder<'_>, first_source: usize) -> Result<BoundView, RecordsError> {
     let own_columns = binder.columns.len();
     let mut view = BoundView { joins: Vec::new(), steps: Vec::new() };
@@ -99,7 +99,7 @@ impl View {
         &self.joins
     }
 
-    /// Adds its columns after those that there are. What is to be said of them was said of those seen from the as-of date.
+    /// Adds its columns after those that there are. Notes about them were made for those seen from the as-of date.
     pub(super) fn add_columns(
         &self,
         setting: &Setting,

@@ -30,7 +30,7 @@ pub(super) struct Work {
     pub(super) chunk: Chunk,
     /// What was decided of rows of repeated keys, by their numbers.
     pub(super) decisions: Vec<(RowId, Decision)>,
-    /// What was read up to its end.
+    /// The rows read up to its end.
     pub(super) read: ReadSoFar,
 }
 

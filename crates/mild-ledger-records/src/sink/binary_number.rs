@@ -5,7 +5,7 @@ use mild_ledger::Decimal;
 /// Digits that a binary number keeps, whatever they are.
 const MOST_DIGITS: usize = 15;
 
-/// The binary number nearest to a decimal, from whose digits the decimal can be told again; nothing for one of too many digits.
+/// The binary number nearest to a decimal, from whose digits the decimal can be made again; nothing for one of too many digits.
 pub(super) fn binary_of(number: Decimal) -> Option<f64> {
     if digits_of(number) > MOST_DIGITS {
         return None;

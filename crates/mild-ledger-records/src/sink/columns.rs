@@ -1,4 +1,4 @@
-//! The columns of a record batch by what is written of them.
+//! The columns of a record batch by their written form.
 
 use crate::table::meaning;
 use arrow_array::cast::AsArray;

@@ -1,4 +1,4 @@
-//! A file with the quick sum of what is written to it.
+//! A file with the quick sum of the bytes written to it.
 
 use crate::files::Checksum;
 use std::fs::File;

@@ -85,7 +85,7 @@ pub(crate) trait Sink: Send {
     /// Bytes that are in the file by now.
     fn bytes_written(&self) -> u64;
 
-    /// Writes the rest, and says what was written.
+    /// Writes the rest, and gives the counts of all.
     fn finish(self: Box<Self>) -> io::Result<Written>;
 }
 

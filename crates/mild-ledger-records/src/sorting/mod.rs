@@ -192,7 +192,7 @@ impl Sorter {
         Merge::new(self.runs, self.held.bytes, self.held.entries)
     }
 
-    /// Hands what is held to a thread that makes a run of it, once the run before is written; so memory stays bounded.
+    /// Hands the held rows to a thread that makes a run of them, once the run before is written; so memory stays bounded.
     fn begin_run(&mut self) -> io::Result<()> {
         self.end_run()?;
         let room = self.held.emptied_with_room();

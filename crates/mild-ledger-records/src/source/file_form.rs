@@ -10,7 +10,7 @@ pub(crate) struct FileForm {
     pub(crate) encoding: Option<Encoding>,
     /// The sheet of a workbook.
     pub(crate) sheet: Option<SheetChoice>,
-    /// The table of a database, or what is asked of it.
+    /// The table of a database, or the query.
     pub(crate) table: Option<TableChoice>,
 }
 
@@ -57,7 +57,7 @@ pub(crate) enum SheetChoice {
     Number(usize),
 }
 
-/// What is read of a database.
+/// The table or query that is read from a database.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) enum TableChoice {
     /// A table or a view, whole.

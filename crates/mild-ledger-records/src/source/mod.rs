@@ -63,7 +63,7 @@ pub(crate) struct SourceKind {
     open: fn(&Path, &Reading) -> Opened,
     /// Opens a file that this program wrote.
     open_own: fn(OwnFile) -> Opened,
-    /// Opens a piece of a file whose columns are known, that is not all of it; none of what is read as a whole alone.
+    /// Opens a piece of a file whose columns are known, that is not all of it; `None` for a format that is read as a whole alone.
     open_piece: Option<OpenPiece>,
 }
 

@@ -225,7 +225,7 @@ impl Sources {
         })
     }
 
-    /// What was read of each file.
+    /// The rows read from each file.
     pub(crate) fn finish(self) -> Vec<SourceEnd> {
         self.files.into_iter().map(Source::finish).collect()
     }

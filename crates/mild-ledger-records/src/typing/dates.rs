@@ -147,7 +147,7 @@ impl DateColumnReader {
         }
     }
 
-    /// What was held, and what is doubtful: more than one value in a hundred that could not be read, or a pattern that
+    /// The values found, and what is doubtful: more than one value in a hundred that could not be read, or a pattern that
     /// would read them all.
     pub(super) fn readings(&self, layout: &Layout) -> ColumnReadings {
         let tally = self.reader.tally();

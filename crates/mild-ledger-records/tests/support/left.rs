@@ -67,7 +67,7 @@ pub fn as_a_whole(
     run_and_draw(plan, request, watch(&AtomicBool::new(false)), draw)
 }
 
-/// One who watches a run and shows nothing.
+/// A watcher of a run that shows nothing.
 pub fn watch(interrupted: &AtomicBool) -> Watch<'_> {
     Watch { interrupted, progress: &|_| {} }
 }

@@ -27,7 +27,7 @@ pub(crate) struct Part {
     pub(crate) shade: Shade,
 }
 
-/// How a part is told from the others.
+/// How a part is distinguished from the others.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub(crate) enum Shade {
     /// By its place from light (0) to dark (1), since the parts have an order.
@@ -166,10 +166,9 @@ impl Chart {
         Self { report: table.title.clone(), shows, of: table.shows.clone(), parts: Vec::new(), bars }
     }
 
-    /// The report and what is shown of it, where no title is above it.
+    /// The report and the part shown, where no title is above it.
     pub(crate) fn title(&self) -> String {
-        let of = self.of.as_ref().map_or_else(String::new, |of| format!(" ({of})"));
-        format!("{}: {}{of}", self.report, self.shows)
+        format!("{}: {}", self.report, self.shows)
     }
 }
 

@@ -2,6 +2,7 @@
 
 use super::bars::{Layout, drawn};
 use super::svg::escaped;
+use crate::document::sentence;
 use crate::facts::Chart;
 use crate::numbers::Writer;
 use crate::shown::{shortened, visible};
@@ -31,6 +32,10 @@ pub(crate) fn sheet(title: &str, below: &[String], charts: &[&Chart], writer: &W
     for (number, chart) in charts.iter().enumerate() {
         y += GAP + LINE;
         line(&mut body, y - MARGIN, &chart.title(), " font-weight=\"bold\"");
+        if let Some(of) = &chart.of {
+            y += LINE;
+            line(&mut body, y - MARGIN, &sentence(of), "");
+        }
         y += LINE / 2.0;
         let (lines, height) = drawn(chart, Layout::Wide, number, writer);
         let _ = writeln!(body, "<g transform=\"translate(0 {:.1})\">\n{lines}</g>", y - MARGIN);

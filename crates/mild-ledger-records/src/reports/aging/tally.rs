@@ -335,7 +335,7 @@ impl AgingTally {
         })
     }
 
-    /// How what is written comes apart; `None` where a sum is too large to hold.
+    /// The parts of the rows written; `None` where a sum is too large to hold.
     fn proof(
         &self,
         column: &str,

@@ -1,4 +1,4 @@
-//! The figures of a summary: what is counted, added up or compared in each group.
+//! The figures of a summary: counts, sums and comparisons in each group.
 
 use crate::columns::{Binder, NumberUse, read_number};
 use crate::mistakes::{At, Keys, Value, Walk};
@@ -13,7 +13,7 @@ pub(in crate::reports) enum PlannedFigure {
     Of { reduction: Reduction, column: At<String> },
 }
 
-/// What is shown of the rows themselves.
+/// A figure of the rows themselves.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(in crate::reports) enum RowFigure {
     Count,

@@ -21,7 +21,7 @@ pub(in crate::reports) struct BoundList {
     /// How the rows come about and in what order they are, in a sentence.
     pub(in crate::reports) explanation: String,
     pub(in crate::reports) first: First,
-    /// What is added up, and where each is among the columns that are listed.
+    /// The columns added up, and where each is among the columns that are listed.
     pub(in crate::reports) sums: Vec<Figure>,
     pub(in crate::reports) places: Vec<usize>,
     /// The columns of amounts that it adds up or compares.

@@ -28,7 +28,7 @@ pub(in crate::reports) enum Every {
 pub(super) type Occurrence = (Date, Option<i32>);
 
 impl ComingUp {
-    /// Whether the date of a row itself lies in the days, where what is asked for are its anniversaries or what recurs from it.
+    /// Whether the date of a row itself lies in the days, where its anniversaries or recurrences are requested.
     pub(super) fn is_itself_within(&self, table: &Table, row: usize) -> bool {
         self.every != Every::Once && table.date(self.column, row).is_some_and(|date| self.days.contains(date))
     }

@@ -52,7 +52,7 @@ impl PartFile {
         self.sink.write(&self.made)
     }
 
-    /// Closes the file and reads it back; what is to be told of it to [`PartedRun::finish`](super::PartedRun::finish).
+    /// Closes the file and reads it back; its report to [`PartedRun::finish`](super::PartedRun::finish).
     ///
     /// # Errors
     /// [`RecordsError::File`] where it cannot be written or read, [`RecordsError::Proof`] where another user wrote to it.

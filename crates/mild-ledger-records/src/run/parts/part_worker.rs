@@ -1,4 +1,4 @@
-//! One who works on pieces of the records, one after the other.
+//! A worker on pieces of the records, one after the other.
 
 use super::part_job::PartJob;
 use super::told::{PartCounts, Told};
@@ -39,12 +39,12 @@ pub struct PartRows {
     pub keys: LargeBinaryArray,
     /// For each key what is to be known of its row.
     pub payloads: LargeBinaryArray,
-    /// What is to be told of them to [`PartedRun::finish`](super::PartedRun::finish).
+    /// Their report to [`PartedRun::finish`](super::PartedRun::finish).
     pub told: Vec<Vec<u8>>,
 }
 
 impl<'p> PartWorker<'p> {
-    /// One who has counted nothing.
+    /// A worker that has counted nothing.
     #[must_use]
     pub fn new(part: &'p PartJob) -> Self {
         Self { part, worker: None, sums: Sums::new(part.bound.job.amounts.len()), piece: None }
@@ -93,7 +93,7 @@ impl<'p> PartWorker<'p> {
         self.part.rows_of(job, worked).map(Some)
     }
 
-    /// What it counted, to be told to [`PartedRun::finish`](super::PartedRun::finish).
+    /// Its counts, for [`PartedRun::finish`](super::PartedRun::finish).
     ///
     /// # Errors
     /// [`RecordsError::Proof`] where it cannot be put into bytes.

@@ -72,7 +72,7 @@ pub struct PartedRun<'p> {
     request: RunRequest,
     as_of: Option<AsOfDate>,
     records: Records,
-    /// What was read of each file of records.
+    /// The rows read from each file of records.
     ends: Vec<SourceEnd>,
     pieces: Vec<Piece>,
     part: Arc<PartJob>,

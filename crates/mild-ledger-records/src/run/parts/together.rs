@@ -106,7 +106,7 @@ impl RepeatedKeys {
     }
 }
 
-/// One who counts and reads nothing.
+/// A worker that counts and reads nothing.
 fn counting(job: &Job, keys: KeysWanted) -> Result<Worker<'_>, RecordsError> {
     Ok(Worker::new(job, Sources::nothing().chunk_reader(), keys))
 }

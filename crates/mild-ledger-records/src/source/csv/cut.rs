@@ -125,7 +125,7 @@ fn behind_quoted(bytes: &[u8], signs: Signs, quote: usize) -> Option<Option<usiz
     }
 }
 
-/// What was met where rows were looked at one by one.
+/// The findings where rows were looked at one by one.
 #[derive(Debug, PartialEq, Eq)]
 pub(super) enum Met {
     /// Whole rows, or nothing but line ends.

@@ -30,7 +30,7 @@ pub(super) const KIND: SourceKind = SourceKind {
 /// The most columns of a sheet.
 const MOST_COLUMNS: usize = 16_384;
 
-/// What is read of a formula whose value the workbook does not hold, as of programs that do not calculate: nothing that is a date or
+/// The text read for a formula whose value the workbook does not hold, as of programs that do not calculate: nothing that is a date or
 /// an amount, so that it is never taken for a blank.
 const NO_STORED_VALUE: &str = "(formula without a stored value)";
 
