@@ -16,6 +16,9 @@ pub(crate) struct QuickArguments {
     /// The pattern of a column of dates, where it is in doubt: Issued=day/month/year
     #[arg(long, value_name = "COLUMN=PATTERN")]
     pub(crate) date_pattern: Vec<String>,
+    /// How a column of amounts is written, where that is in doubt: "Amount=1.234,56"
+    #[arg(long, value_name = "COLUMN=SAMPLE")]
+    pub(crate) amount_format: Vec<String>,
     /// The column that identifies the rows; again for a key of several columns
     #[arg(long, value_name = "COLUMN")]
     pub(crate) key: Vec<String>,

@@ -319,3 +319,45 @@ fn figures_and_dates_are_shown_as_in_the_file() {
             .contains("R4;Seeschwalbe;25.05.2026;;2300,75;24.06.2026;98;Over 90")
     );
 }
+
+#[test]
+fn amounts_in_doubt_are_decided_by_a_sample() {
+    let desk = Desk::new();
+    desk.write("fees.csv", "No;Berth;Paid on;Fee\nF1;North;05.09.2026;1.250\nF2;South;17.09.2026;2.500\n");
+    let summary = |more: &[&str]| {
+        desk.mild(&[&["summary", "fees.csv", "--by", "Berth", "--sum", "Fee"], more].concat())
+    };
+    let doubt = summary(&[]);
+    assert_eq!(doubt.code, 2, "{}", doubt.out);
+    assert!(
+        doubt.err.contains("--amount-format \"Fee=1,234.56\" or --amount-format \"Fee=1.234,56\""),
+        "{}",
+        doubt.err
+    );
+    // Thousands by a point: 1,250 and 2,500 in whole units. Decimals by a point: one and a quarter, and two and a half.
+    let thousands = summary(&["--amount-format", "Fee=1.234,56"]);
+    assert!(thousands.out.contains("3.750"), "{} {}", thousands.out, thousands.err);
+    let decimals = summary(&["--amount-format", "Fee=1,234.56"]);
+    assert!(
+        decimals.out.contains("3.750") && decimals.out.contains("1.250"),
+        "{} {}",
+        decimals.out,
+        decimals.err
+    );
+    assert!(thousands.out.contains("a decimal comma") && !decimals.out.contains("a decimal comma"));
+    let total = |sample: &str| {
+        let object = summary(&["--amount-format", sample, "--json"]).json();
+        object["reports"][0]["tables"][0]["total"][2].as_str().unwrap_or_default().to_owned()
+    };
+    assert_eq!((total("Fee=1.234,56").as_str(), total("Fee=1,234.56").as_str()), ("3750", "3.750"));
+    for (sample, words) in [
+        ("Fee", "names no column and sample"),
+        ("Fee=1234", "does not show which mark"),
+        ("Fee=1.234", "does not show which mark"),
+        ("Fees=1.234,56", "has no column \"Fees\""),
+        ("Berth=1.234,56", "not amounts"),
+    ] {
+        let answer = summary(&["--amount-format", sample]);
+        assert!(answer.code == 2 && answer.err.contains(words), "{sample}: {}", answer.err);
+    }
+}

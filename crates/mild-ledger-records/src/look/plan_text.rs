@@ -105,7 +105,16 @@ impl Look {
             _ => Vec::new(),
         });
         self.put_part(&mut out, "amounts", |column| match &column.holds {
-            Holding::Amount(amounts) => amount_lines(amounts, column, currency),
+            Holding::Amount(amounts) => {
+                match parts.amount_formats.iter().find(|(name, ..)| *name == column.name) {
+                    Some((_, notation, decimals)) => vec![Line {
+                        is_remark: false,
+                        value: keys_of_notation(notation, *decimals, (column, currency)),
+                        why: String::new(),
+                    }],
+                    None => amount_lines(amounts, column, currency),
+                }
+            }
             Holding::WholeNumber { .. } if is_amount(column) && said(column).is_none() => {
                 let is_money = column.is_named_as_amount() || parts.amounts.contains(&column.name);
                 let mut keys = vec![format!("decimals = {}", if is_money { 2 } else { 0 })];
@@ -210,6 +219,8 @@ pub struct PlanParts {
     pub duplicates: Option<String>,
     /// Columns of dates with how they are written, whatever was found.
     pub written: Vec<(String, String)>,
+    /// Columns of amounts with their notation and decimals, where two notations were found and one is meant.
+    pub amount_formats: Vec<(String, Notation, u8)>,
     /// The file of its rows, where it is not called after the records.
     pub rows: Option<String>,
     /// The files of its report for people.

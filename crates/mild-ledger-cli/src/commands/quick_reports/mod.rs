@@ -20,14 +20,13 @@ use mild_ledger_records::{
     Watch, look, nearest_words, quoted, write_whole_file,
 };
 use mild_ledger_report::{json, terminal};
-use plan_body::PlanBody;
+use plan_body::{AmountFormat, PlanBody};
 use report_files::{ReportFiles, name_of_any_month};
 use std::path::Path;
 use wrong_options::of_options;
 
 pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
-    report(&arguments.quick, |look| {
-        let mut body = PlanBody::of(look);
+    report(&arguments.quick, |mut body| {
         let due = match (&arguments.due, &arguments.issued) {
             (Some(due), _) => body.dates(due)?,
             (None, Some(issued)) => {
@@ -82,8 +81,7 @@ fn edges(said: &[String]) -> Result<String, Failure> {
 }
 
 pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
-    report(&arguments.quick, |look| {
-        let mut body = PlanBody::of(look);
+    report(&arguments.quick, |mut body| {
         let start = body.dates(&arguments.start)?;
         let left = arguments.left.as_ref().map(|name| body.dates(name)).transpose()?;
         let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
@@ -100,8 +98,7 @@ pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
 }
 
 pub(crate) fn upcoming(arguments: &UpcomingArguments) -> Result<Ending, Failure> {
-    report(&arguments.quick, |look| {
-        let mut body = PlanBody::of(look);
+    report(&arguments.quick, |mut body| {
         let of = body.dates(&arguments.of)?;
         let show = arguments.show.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
         body.option("--every", &arguments.every);
@@ -115,8 +112,7 @@ pub(crate) fn upcoming(arguments: &UpcomingArguments) -> Result<Ending, Failure>
 }
 
 pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Failure> {
-    report(&arguments.quick, |look| {
-        let mut body = PlanBody::of(look);
+    report(&arguments.quick, |mut body| {
         let (start, end) = (body.dates(&arguments.start)?, body.dates(&arguments.end)?);
         let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
         if let Some(calendar) = &arguments.calendar {
@@ -138,8 +134,7 @@ pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Fail
 }
 
 pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
-    report(&arguments.quick, |look| {
-        let mut body = PlanBody::of(look);
+    report(&arguments.quick, |mut body| {
         let by = arguments.by.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
         let mut figures = Vec::new();
         for (word, names) in [
@@ -165,7 +160,7 @@ pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
 /// Looks at the file, makes the plan, runs it in a folder of its own, and shows and writes its report.
 fn report(
     arguments: &QuickArguments,
-    body: impl FnOnce(&Look) -> Result<PlanBody<'_>, Failure>,
+    body: impl FnOnce(PlanBody<'_>) -> Result<PlanBody<'_>, Failure>,
 ) -> Result<Ending, Failure> {
     let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
@@ -191,7 +186,9 @@ fn report(
             help: "--duplicates \"set aside\", keep, first or last".to_owned(),
         });
     }
-    let mut body = body(&found)?;
+    let formats = arguments.amount_format.iter().map(|format| AmountFormat::of(&found, format));
+    let formats = formats.collect::<Result<Vec<_>, _>>()?;
+    let mut body = body(PlanBody::of(&found, &formats))?;
     if let Some(name) = files.table_name() {
         body.key("file", &name);
         body.option("--to", &name);
@@ -204,7 +201,10 @@ fn report(
     let blanks: Vec<String> = used.iter().filter(is_unwritten).filter(blank).cloned().collect();
     let mut said =
         used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
-    let presentation = found.presentation(&used, &[amounts.as_slice(), &figures].concat(), &written);
+    let mut presentation = found.presentation(&used, &[amounts.as_slice(), &figures].concat(), &written);
+    if let Some(format) = formats.first() {
+        presentation.decimal_mark = format.notation.decimal_mark();
+    }
     said.extend(shown_as(&presentation));
     written.extend(blanks.into_iter().map(|name| (name, "iso".to_owned())));
     let mut options = body.options().to_vec();
@@ -219,6 +219,10 @@ fn report(
         currency,
         duplicates: arguments.duplicates.clone(),
         written,
+        amount_formats: formats
+            .iter()
+            .map(|format| (format.column.clone(), format.notation.clone(), format.decimals))
+            .collect(),
         presentation,
         body: body.text(),
         ..PlanParts::default()

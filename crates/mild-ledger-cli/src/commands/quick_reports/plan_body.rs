@@ -3,9 +3,52 @@
 use super::column_of;
 use super::wrong_options::OptionValue;
 use crate::ending::Failure;
+use mild_ledger::{DecimalMark, Notation};
 use mild_ledger_records::{Clarity, Holding, Look, LookedColumn, plan_key, quoted};
 use std::ffi::OsStr;
 use std::path::Path;
+
+/// A column of amounts with the notation that is meant, of two that read it.
+pub(super) struct AmountFormat {
+    pub(super) column: String,
+    pub(super) notation: Notation,
+    pub(super) decimals: u8,
+}
+
+impl AmountFormat {
+    /// The format that an argument such as `Amount=1.234,56` means.
+    pub(super) fn of(look: &Look, argument: &str) -> Result<Self, Failure> {
+        const HELP: &str = "--amount-format \"Amount=1,234.56\" or \"Amount=1.234,56\"";
+        let refused = |what: String| Failure::Request { what, help: HELP.to_owned() };
+        let (column, sample) = argument
+            .split_once('=')
+            .ok_or_else(|| refused(format!("\"{}\" names no column and sample", argument.escape_debug())))?;
+        let column = column_of(look, column)?;
+        let mark = decimal_mark_of(sample.trim()).ok_or_else(|| {
+            refused(format!("\"{}\" does not show which mark is before two decimals", sample.escape_debug()))
+        })?;
+        let Holding::Amount(amounts) = &column.holds else {
+            let what =
+                format!("\"{}\" holds {}, not amounts", column.name.escape_debug(), column.holds.in_plural());
+            return Err(refused(what));
+        };
+        let other = amounts.other.as_ref().map(|other| (&other.notation, other.decimals));
+        let mut known = std::iter::once((&amounts.notation, amounts.decimals)).chain(other);
+        let found = known.find(|(notation, _)| notation.decimal_mark() == mark).ok_or_else(|| {
+            let name = column.name.escape_debug();
+            refused(format!("the amounts of \"{name}\" are written {}, not as {sample}", amounts.notation))
+        })?;
+        Ok(Self { column: column.name.clone(), notation: found.0.clone(), decimals: found.1 })
+    }
+}
+
+/// The mark before the last two digits of a sample.
+fn decimal_mark_of(sample: &str) -> Option<DecimalMark> {
+    let place = sample.rfind(['.', ','])?;
+    let (mark, digits) = sample.get(place..)?.split_at_checked(1)?;
+    let is_sample = digits.len() == 2 && digits.bytes().all(|digit| digit.is_ascii_digit());
+    DecimalMark::ALL.into_iter().find(|known| is_sample && mark.starts_with(known.sign()))
+}
 
 /// An error where a column cannot be read as amounts without doubt.
 fn check_amounts(look: &Look, column: &LookedColumn) -> Result<(), Failure> {
@@ -34,7 +77,7 @@ fn check_amounts(look: &Look, column: &LookedColumn) -> Result<(), Failure> {
                     other.example.text.escape_debug(),
                     other.example.row
                 ),
-                format!("{both_lines}, a line for each"),
+                format!("--amount-format \"{name}=1,234.56\" or --amount-format \"{name}=1.234,56\""),
             ),
             _ => {
                 let first = amounts.failures.first();
@@ -65,6 +108,7 @@ fn check_amounts(look: &Look, column: &LookedColumn) -> Result<(), Failure> {
 /// What a plan has after its records.
 pub(super) struct PlanBody<'l> {
     look: &'l Look,
+    formats: &'l [AmountFormat],
     text: String,
     kind: &'static str,
     dates: Vec<String>,
@@ -75,9 +119,10 @@ pub(super) struct PlanBody<'l> {
 }
 
 impl<'l> PlanBody<'l> {
-    pub(super) fn of(look: &'l Look) -> Self {
+    pub(super) fn of(look: &'l Look, formats: &'l [AmountFormat]) -> Self {
         Self {
             look,
+            formats,
             text: String::new(),
             kind: "report",
             dates: Vec::new(),
@@ -100,7 +145,7 @@ impl<'l> PlanBody<'l> {
     /// A column of the file that holds money, by its name.
     pub(super) fn money(&mut self, name: &str) -> Result<String, Failure> {
         let column = column_of(self.look, name)?;
-        check_amounts(self.look, column)?;
+        self.check_amounts(column)?;
         self.amounts.push(column.name.clone());
         Ok(column.name.clone())
     }
@@ -108,9 +153,16 @@ impl<'l> PlanBody<'l> {
     /// A column of the file that holds the numbers of a sum, a mean or a median.
     pub(super) fn numbers(&mut self, name: &str) -> Result<String, Failure> {
         let column = column_of(self.look, name)?;
-        check_amounts(self.look, column)?;
+        self.check_amounts(column)?;
         self.figures.push(column.name.clone());
         Ok(column.name.clone())
+    }
+
+    fn check_amounts(&self, column: &LookedColumn) -> Result<(), Failure> {
+        match self.formats.iter().any(|format| format.column == column.name) {
+            true => Ok(()),
+            false => check_amounts(self.look, column),
+        }
     }
 
     /// The columns that are named as money, and those that other figures are made of.
