@@ -183,7 +183,7 @@ impl ExprPlanner for CallsWithConstants {
 /// A figure over the rows of a group as an expression, by its name and arguments; in SQL it is written as a call.
 ///
 /// # Errors
-/// Where there is no such figure, and for constants that are wrong.
+/// Where the figure is unknown, and for constants that are wrong.
 ///
 /// ```
 /// use datafusion::prelude::{SessionContext, col, lit};

@@ -118,7 +118,7 @@ impl<'c> Intervals<'c> {
         self.rows
     }
 
-    /// The interval of a row, counted as the column is; `None` where either end is empty, or there is no such row.
+    /// The interval of a row, counted as the column is; `None` where either end is empty, and beyond the last row.
     ///
     /// ```
     /// use mild_ledger::{Date, column::Intervals};

@@ -36,7 +36,7 @@ impl Texts {
         self.write(|room| room.push_str(text));
     }
 
-    /// The text of a row; `None` where there is no such row.
+    /// The text of a row; `None` beyond the last row.
     ///
     /// ```
     /// assert_eq!(mild_ledger::column::Texts::default().get(0), None);

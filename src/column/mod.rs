@@ -1,7 +1,7 @@
 //! The calculations over whole columns: values with the bits of the rows that hold one in, and the same out.
 //!
 //! A column function gives for each row what the call for one value gives; a row that one value would refuse,
-//! or whose input is empty, is empty. The reason of an empty cell is had by asking for that row again. What
+//! or whose input is empty, is empty. A call for that row alone gives the reason of an empty cell. What
 //! was measured (the rule of counting, the buckets) is one value for the whole column.
 //!
 //! Columns are laid out as in the Arrow columnar format: day numbers of 32 bits, and a bit a row, the least significant

@@ -47,7 +47,7 @@ impl<T: Cell> Column<T> {
     /// in a row without a value may be anything.
     ///
     /// # Errors
-    /// [`ErrorKind::LengthsDiffer`] for fewer bits than rows; [`ErrorKind::OutOfRange`] for a row that is said to hold
+    /// [`ErrorKind::LengthsDiffer`] for fewer bits than rows; [`ErrorKind::OutOfRange`] for a row that is marked to hold
     /// a value and does not, such as a day number beyond the calendar.
     ///
     /// ```
@@ -107,7 +107,7 @@ impl<T: Cell> Column<T> {
         self.values.push(value.map_or(T::EMPTY, T::stored));
     }
 
-    /// The value of a row; `None` where it is empty or there is no such row.
+    /// The value of a row; `None` where it is empty, and beyond the last row.
     ///
     /// ```
     /// use mild_ledger::column::Column;

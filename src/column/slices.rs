@@ -55,7 +55,7 @@ impl<'c, T: Cell> ColumnSlice<'c, T> {
         Self { values, validity: Some(validity), checked: Checked::Already }
     }
 
-    /// The value of a row; `None` where it is empty or there is no such row.
+    /// The value of a row; `None` where it is empty, and beyond the last row.
     ///
     /// ```
     /// use mild_ledger::column::ColumnSlice;

@@ -34,7 +34,7 @@ impl ClockTime {
     /// The time of an hour (0 to 23), a minute and a second (0 to 59).
     ///
     /// # Errors
-    /// [`ErrorKind::OutOfRange`] outside these; there are no leap seconds here.
+    /// [`ErrorKind::OutOfRange`] outside these; leap seconds do not exist here.
     ///
     /// ```
     /// use mild_ledger::ClockTime;

@@ -202,7 +202,7 @@ impl FromStr for CountRule {
 
 /// Which of the first and the last day of an interval are counted; "first" is the earlier date.
 ///
-/// There is no default for all figures: elapsed time and a count of working days have one each.
+/// No default suits all figures: elapsed time and a count of working days have one each.
 ///
 /// ```
 /// use mild_ledger::Ends;

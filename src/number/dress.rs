@@ -105,7 +105,7 @@ fn right_behind(text: &str) -> Option<&str> {
     (!text.starts_with(char::is_whitespace)).then_some(text)
 }
 
-/// Whether a word may be the sign of a currency: a currency sign, a code of ISO 4217, or a short word of letters
+/// Whether a word may be the symbol of a currency: a currency symbol, a code of ISO 4217, or a short word of letters
 /// that is used as one.
 fn is_currency(word: &str) -> bool {
     const WORDS: [&str; 8] = ["kr", "kr.", "zł", "Kč", "Ft", "Fr.", "R$", "lei"];

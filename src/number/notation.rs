@@ -159,8 +159,8 @@ impl NegativeForm {
 
 chosen_by_word!(NegativeForm, "a way to write amounts below zero");
 
-/// How the amounts of a column are written: their marks, how those below zero are reported, and the signs of currencies that may
-/// are next to them.
+/// How the amounts of a column are written: their marks, how those below zero are marked, and the symbols of currencies that may
+/// be next to them.
 ///
 /// ```
 /// use mild_ledger::{DecimalMark, NegativeForm, Notation, Scale, ThousandsMark};
@@ -230,7 +230,7 @@ impl Notation {
         self
     }
 
-    /// With a sign or code that may come before or after the number, such as `$` or `EUR`, in any case.
+    /// With a symbol or code that may come before or after the number, such as `$` or `EUR`, in any case.
     ///
     /// ```
     /// use mild_ledger::{Notation, Scale};
@@ -399,7 +399,7 @@ impl Notation {
         Some((digits_end.trim_end(), letters))
     }
 
-    /// The text without a sign of a currency before or after it.
+    /// The text without a symbol of a currency before or after it.
     fn without_currency<'t>(&self, text: &'t str) -> Option<&'t str> {
         let is = |part: Option<&str>, sign: &str| {
             part.is_some_and(|part| part.eq_ignore_ascii_case(sign) || part == sign)

@@ -479,7 +479,7 @@ impl AmountEvidence {
         (self.credit, self.debit)
     }
 
-    /// The signs and codes of currencies that are next to values, each with how many.
+    /// The symbols and codes of currencies that are next to values, each with how many.
     ///
     /// ```
     /// assert_eq!(mild_ledger::AmountEvidence::new().currencies().count(), 0);

@@ -65,10 +65,10 @@ impl Scale {
     }
 
     /// Reads a plain decimal: an optional sign, digits, and a point with no more decimals than the scale has
-    /// (zeros beyond it are no loss and are allowed).
+    /// (zeros beyond it lose nothing and are allowed).
     ///
     /// # Errors
-    /// [`ErrorKind::Unreadable`] for any other text, such as one with grouped digits or a currency sign, and
+    /// [`ErrorKind::Unreadable`] for any other text, such as one with grouped digits or a currency symbol, and
     /// for decimals finer than the scale; [`ErrorKind::OutOfRange`] where it is too large to hold.
     ///
     /// ```

@@ -21,7 +21,7 @@ const ROWS_NAMED: usize = 5;
 /// Blanks and fillers are set apart first. ISO 8601 is found where it reads everything else. Another candidate is found where it
 /// reads everything and at least three rows speak against each rival; two that read everything and the same are found
 /// together. Where they differ on a value, or too few rows decide, the column is ambiguous. The same form in a language that
-/// lacks some of the names is no rival, unless it reads a value as another date.
+/// lacks some of the names is not a rival, unless it reads a value as another date.
 ///
 /// ```
 /// use mild_ledger::{DateEvidence, PatternVerdict};

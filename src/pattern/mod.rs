@@ -42,7 +42,7 @@ pub(crate) use usual_form::UsualForm;
 /// (`%d/%m/%Y`), or from `iso` for the forms of ISO 8601. A year has exactly four digits, a day and a month
 /// one or two, names of months and weekdays are English, in full or short, in any case; the whole text must match, and a space
 /// represents one space or several of any width. What else there is (other languages, years of two digits, periods without a
-/// day, numbers of days) is said with [`with_settings`](Self::with_settings).
+/// day, numbers of days) is set with [`with_settings`](Self::with_settings).
 ///
 /// A time of day after the date (`14:30`, `14:30:05`, `2:30 PM`) is read and dropped, and the [`Reading`] states that.
 ///

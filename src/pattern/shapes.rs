@@ -40,7 +40,7 @@ fn is_letter(sign: char) -> bool {
     sign.is_alphabetic() || matches!(sign, '\u{300}'..='\u{36f}')
 }
 
-/// A number for the shape of a text: where its digits, long words and other signs are. `None` for what no candidate reads: it
+/// A number for the shape of a text: where its digits, long words and other characters are. `None` for what no candidate reads: it
 /// has no year of four digits in it.
 fn shape_of(text: &str) -> Option<u64> {
     if text.len() > LONGEST {

@@ -30,7 +30,7 @@ impl DatePattern {
     /// `day. month-name year (german)`, `day/month/short-year (years 1950 to 2049)`, `year-month (last day)`.
     ///
     /// # Errors
-    /// [`ErrorKind::Unreadable`] for a text that is no pattern, for a short year without a pivot, and for a month or
+    /// [`ErrorKind::Unreadable`] for a text that is not a pattern, for a short year without a pivot, and for a month or
     /// quarter without a day unless the settings name one.
     ///
     /// ```

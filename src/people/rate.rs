@@ -8,8 +8,8 @@ use alloc::format;
 /// A quantity divided by an exact number of months or years, exactly; decimals are asked of the result.
 ///
 /// # Errors
-/// [`ErrorKind::OutOfRange`] where the time is zero or below the smallest that was asked for, so that there is no
-/// rate; and where the result is too large to hold.
+/// [`ErrorKind::OutOfRange`] where the time is zero or below the smallest that was asked for;
+/// and where the result is too large to hold.
 ///
 /// ```
 /// use mild_ledger::{Decimal, Rounding, Tenure, Unit, rate_per};

@@ -278,7 +278,7 @@ impl AgingBuckets {
         &self.labels
     }
 
-    /// The name of the bucket with this number; `None` for a number there is no bucket of.
+    /// The name of the bucket with this number; `None` for a number without a bucket.
     ///
     /// ```
     /// # use mild_ledger::{AgingBuckets, BucketMeasure};

@@ -208,8 +208,8 @@ impl Movement {
     /// moves nothing.
     ///
     /// # Errors
-    /// [`ErrorKind::OutOfRange`] for a bucket that there is not, for an invoice that was issued on the earlier date and is not on the
-    /// later one, and where a sum is too large to hold. Nothing is added then.
+    /// [`ErrorKind::OutOfRange`] for an unknown bucket. The same for an invoice that was issued on the earlier date and is not on the
+    /// later one, and for a sum too large to hold. Nothing is added then.
     ///
     /// ```
     /// # use mild_ledger::{Decimal, MovedFrom, MovedTo, Movement, Position};

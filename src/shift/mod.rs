@@ -276,9 +276,9 @@ impl Shift {
     /// The date so far away.
     ///
     /// # Errors
-    /// [`ErrorKind::OutOfRange`] where the result lies outside the years 0001 to 9999 (days on the way may),
-    /// under [`MonthEnd::Refuse`] [`ErrorKind::NoSuchDay`] where the month lacks the day, and
-    /// [`ErrorKind::NoTimeOfDay`] for hours, minutes or seconds, and [`ErrorKind::NotCovered`] for working days, which
+    /// [`ErrorKind::OutOfRange`] where the result lies outside the years 0001 to 9999 (days on the way may).
+    /// Under [`MonthEnd::Refuse`], [`ErrorKind::NoSuchDay`] where the month lacks the day.
+    /// [`ErrorKind::NoTimeOfDay`] for hours, minutes or seconds. [`ErrorKind::NotCovered`] for working days, which
     /// a calendar moves by.
     ///
     /// ```

@@ -8,7 +8,7 @@ use core::fmt;
 use core::str::FromStr;
 
 /// Reads `30 days`, `1 year, 2 months`, the tenors of the trade (FpML's period letters) `45D 3W 2M 1Y`, of which `d`, `w` and
-/// `y` may be small, `10wd` for working days, `14h 30min 15s` for the clock, or an ISO 8601 duration (`P1M`, `P1Y2M10D`, `P3W`,
+/// `y` may be small, `10wd` for working days, and `14h 30min 15s` for the clock. Also reads an ISO 8601 duration (`P1M`, `P1Y2M10D`, `P3W`,
 /// `PT14H30M`). A minus in front of an amount sends it back; one in front of an ISO duration, the whole. A small `m` is refused:
 /// it could be months or minutes.
 impl FromStr for Shift {

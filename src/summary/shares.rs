@@ -8,7 +8,7 @@ use core::cmp::Reverse;
 
 /// Each part in per cent of all of them, with a number of decimals, so that the shares add up to 100 as they are shown.
 ///
-/// Every share is rounded down, and the units of the last decimal that are then missing go to the parts that lost the most by it, of
+/// Every share is rounded down. The missing units of the last decimal go to the parts that lost the most by it, of
 /// equal ones to the first (the method of largest remainders). No share is off by a whole unit.
 ///
 /// # Errors

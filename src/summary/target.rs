@@ -54,8 +54,8 @@ pub struct TargetPeriod {
 /// by the rule of [`allocate`]; all that falls to the days that are gone sums to the rounded part of a target of the whole.
 ///
 /// # Errors
-/// As [`allocate`]; [`ErrorKind::LengthsDiffer`] where there is not a number for each period, [`ErrorKind::NotCovered`] for days that the calendar
-/// does not know, [`ErrorKind::OutOfRange`] for more than 100,000 periods and for a period without a day to spread its own target over.
+/// As [`allocate`]; [`ErrorKind::LengthsDiffer`] for another count of numbers than of periods. [`ErrorKind::NotCovered`] for days that the calendar
+/// does not know. [`ErrorKind::OutOfRange`] for more than 100,000 periods and for a period without a day to spread its own target over.
 ///
 /// ```
 /// use mild_ledger::{DateRange, Decimal, TargetAmount, PeriodRule, AllocationBasis, WorkCalendar, target_by_period};
@@ -185,7 +185,7 @@ impl TargetProgress {
     /// The part of the days that is gone.
     ///
     /// # Errors
-    /// [`ErrorKind::OutOfRange`] where there are no days.
+    /// [`ErrorKind::OutOfRange`] for a span without days.
     ///
     /// ```
     /// # use mild_ledger::TargetProgress;

@@ -168,7 +168,7 @@ impl OpeningHours {
         self.days.get(place_of(day)).map_or(&[], Vec::as_slice)
     }
 
-    /// The hours of those weekdays that are no rest days.
+    /// The hours of those weekdays that are not rest days.
     ///
     /// ```
     /// use mild_ledger::{OpeningHours, RestDays, Weekday};

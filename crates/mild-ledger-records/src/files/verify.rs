@@ -104,7 +104,7 @@ impl Verified {
 /// has the latest run.
 ///
 /// # Errors
-/// [`RecordsError::Missing`] where there is no receipt, [`RecordsError::Request`] where it is none, [`RecordsError::File`] where it
+/// [`RecordsError::Missing`] where the receipt does not exist, [`RecordsError::Request`] where the file is not one, [`RecordsError::File`] where it
 /// or one of the files that are there cannot be read.
 ///
 /// ```

@@ -46,7 +46,7 @@ const TEXTS_HELD: usize = 1 << 20;
 const KEPT_OF_CELL: usize = 120;
 
 /// Looks at a file of records: reads all of it, in one pass and in bounded memory, and finds what each column holds. How the
-/// file is written (separator, encoding, the line of its header) is told from how it begins, and said.
+/// file is written (separator, encoding, the line of its header) is found from how it begins, and reported.
 ///
 /// # Errors
 /// [`RecordsError`] where the file cannot be read, is broken as a whole, or of a kind that is not read.

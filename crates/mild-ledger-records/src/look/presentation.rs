@@ -6,7 +6,7 @@ use mild_ledger::{DatePattern, DecimalMark, WritingPattern};
 
 impl Look {
     /// The decimal mark that all of these columns of amounts have, and the pattern that all of these columns of dates have. A pattern given for a column
-    /// comes before the one found. Where columns differ, or no pattern of theirs can be written, the answer is the usual one: a point, ISO 8601.
+    /// comes before the one found. Where columns differ, or their pattern cannot be written, the answer is the usual one: a point, ISO 8601.
     ///
     /// ```
     /// use mild_ledger::DecimalMark;

@@ -121,7 +121,7 @@ impl RunRequest {
     }
 
     /// A file of records in place of the plan's, relative to the working folder, or one more of them; `*` and `?` in its name
-    /// represent any signs and for one, and `-` for standard input.
+    /// mean any characters and one, and `-` means standard input.
     #[must_use]
     pub fn with_records(mut self, records: impl Into<PathBuf>) -> Self {
         self.records.push(records.into());

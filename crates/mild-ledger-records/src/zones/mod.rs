@@ -206,7 +206,7 @@ impl Zone {
     ///
     /// # Errors
     /// [`ZoneError::Unknown`] for the name of no zone; [`ZoneError::OtherLetters`] and [`ZoneError::OtherOffset`] where the zone's
-    /// clock did not go by what is written, but that an offset of 0 next to a name claims nothing (RFC 9557);
+    /// clock did not go by the text, but an offset of 0 next to a name claims nothing (RFC 9557);
     /// [`ZoneError::Skipped`] and [`ZoneError::Twice`] where no instant is meant, or two; [`ZoneError::OutOfRange`] at the ends of
     /// the calendar.
     ///

@@ -17,7 +17,7 @@ pub fn of_svg(picture: &str) -> Result<Vec<u8>, PngFault> {
     drawing::of_svg(picture)
 }
 
-/// Why there is no PNG.
+/// Why no PNG can be drawn.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum PngFault {
     /// The picture cannot be drawn; why, in words.
