@@ -311,7 +311,10 @@ fn what_is_wrong_is_told_when_the_query_is_planned() {
         ),
         ("select working_days(date '2022-01-01')", "1 arguments are given"),
         ("select shifted(1.5, '1 month')", "not a date"),
-        ("select shifted(date '2022-01-01', c) from (values ('1 month')) as v(c)", "it is not a constant text"),
+        (
+            "select shifted(date '2022-01-01', c) from (values ('1 month')) as v(c)",
+            "it is not a constant text",
+        ),
         ("select why_empty(1 + 1)", "why_empty(…) is around a call"),
         ("select why_empty(abs(1))", "why_empty(…) is around a call"),
     ] {
