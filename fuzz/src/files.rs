@@ -2,15 +2,15 @@
 
 use mild_ledger::Date;
 use mild_ledger_records::{
-    CalendarRequest, ExistingFiles, OpenedCalendar, Plan, RecordsError, RunRequest, Watch,
-    is_decoding, look, open_calendar, run, to_ics,
+    CalendarRequest, ExistingFiles, OpenedCalendar, Plan, RecordsError, RunRequest, Watch, is_decoding, look,
+    open_calendar, run, to_ics,
 };
 use std::collections::BTreeSet;
 use std::fs;
 use std::panic;
 use std::path::{Path, PathBuf};
-use std::sync::{Once, OnceLock};
 use std::sync::atomic::AtomicBool;
+use std::sync::{Once, OnceLock};
 use tempfile::TempDir;
 
 /// The text of a plan, which is run on a small file of records where it can be.
@@ -37,7 +37,10 @@ pub fn calendar(name: &str, text: &str) {
     };
     // What is written for other programs is read as the same days.
     let closed = days(&opened);
-    let events = to_ics("yard", closed.iter().map(|date| (mild_ledger_records::EventTime::Day(*date), "closed, \\ or; not\n")));
+    let events = to_ics(
+        "yard",
+        closed.iter().map(|date| (mild_ledger_records::EventTime::Day(*date), "closed, \\ or; not\n")),
+    );
     let written = folder().join("written.ics");
     fs::write(&written, events).expect("a file is written");
     let again = open_calendar(&request(vec![written.display().to_string()]));
@@ -84,8 +87,7 @@ pub(crate) fn let_packages_panic() {
     ONCE.call_once(|| {
         let finding = panic::take_hook();
         panic::set_hook(Box::new(move |panic| {
-            let is_of_package =
-                panic.location().is_some_and(|place| place.file().contains("/registry/src/"));
+            let is_of_package = panic.location().is_some_and(|place| place.file().contains("/registry/src/"));
             if !(is_of_package && is_decoding()) {
                 finding(panic);
             }
