@@ -72,7 +72,11 @@ fn times_stand_behind_dates_of_another_form() {
 fn what_cannot_be_or_nobody_would_heed_is_a_mistake() {
     let desk = Desk::with_records(RECORDS);
     for (rows, said, error) in [
-        ("rows.csv", "decimal_mark = \"comma\"", "a comma cannot be both the decimal mark and the separator"),
+        (
+            "rows.csv",
+            "separator = \",\"\ndecimal_mark = \"comma\"",
+            "a comma cannot be both the decimal mark and the separator",
+        ),
         ("rows.csv", "separator = \"a\"", "cannot be between cells"),
         ("rows.csv", "separator = '\"'", "cells are quoted with this character"),
         ("rows.csv", "dates_as = \"day/month\"", "the year is missing"),
@@ -98,4 +102,30 @@ fn what_cannot_be_or_nobody_would_heed_is_a_mistake() {
         assert!(answer.err.contains(error), "{said}: {}", answer.err);
     }
     assert_eq!(desk.files(), ["plan.toml", "records.csv"]);
+}
+
+#[test]
+fn a_report_has_the_decimal_comma_though_its_rows_are_a_workbook() {
+    let desk = Desk::with_records(RECORDS);
+    let plan = PLAN.replace(
+        "\"rows.csv\"",
+        "\"rows.xlsx\"\nreport = \"page.html\"\ndecimal_mark = \"comma\"\ndates_as = \"day.month.year\"",
+    );
+    desk.write("plan.toml", plan.replacen("title = \"Aging\"", "title = \"On {as_of}\"", 1));
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    let page = desk.read("page.html");
+    assert!(page.contains("<h1>On 30.09.2026</h1>"), "{page}");
+    let (report, _) = page.split_once("How each column is worked out").unwrap_or((&page, ""));
+    assert!(!report.contains("2026-09-30"), "{report}");
+    // The decimal comma brings the semicolon of the exceptions.
+    assert!(desk.read("exceptions.csv").starts_with("file;row;"), "{}", desk.read("exceptions.csv"));
+    // Without a report nothing has the comma.
+    desk.write("plan.toml", PLAN.replace("\"rows.csv\"", "\"rows.xlsx\"\ndecimal_mark = \"comma\""));
+    let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);
+    assert!(
+        answer.err.contains("decimal_mark is set for rows.xlsx, which is written as workbook"),
+        "{}",
+        answer.err
+    );
 }

@@ -46,8 +46,8 @@ pub use files::{
     write_whole_file,
 };
 pub use look::{
-    BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
-    OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part, plan_key, quoted,
+    AmountFormat, BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates,
+    LookedPattern, OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part, plan_key, quoted,
 };
 pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_word, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};

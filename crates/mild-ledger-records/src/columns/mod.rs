@@ -44,9 +44,7 @@ pub(crate) use calendar::{CalendarByRule, PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition, read_conditions};
-pub(crate) use inputs::{
-    AS_OF_FIELD, AsOfDate, DateSource, check_placeholders, filled_in, filled_in_text, read_number,
-};
+pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, DateSource, check_placeholders, filled_in, read_number};
 pub(crate) use of_reports::{HiddenColumn, ReportCalendar, read_periods};
 pub(crate) use ordering::{put_order_key, read_order};
 pub(crate) use other_ways::{CountsBetween, OtherWay, other_ways};

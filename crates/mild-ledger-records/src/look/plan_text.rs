@@ -106,10 +106,10 @@ impl Look {
         });
         self.put_part(&mut out, "amounts", |column| match &column.holds {
             Holding::Amount(amounts) => {
-                match parts.amount_formats.iter().find(|(name, ..)| *name == column.name) {
-                    Some((_, notation, decimals)) => vec![Line {
+                match parts.amount_formats.iter().find(|format| format.column == column.name) {
+                    Some(format) => vec![Line {
                         is_remark: false,
-                        value: keys_of_notation(notation, *decimals, (column, currency)),
+                        value: keys_of_notation(&format.notation, format.decimals, (column, currency)),
                         why: String::new(),
                     }],
                     None => amount_lines(amounts, column, currency),
@@ -219,8 +219,8 @@ pub struct PlanParts {
     pub duplicates: Option<String>,
     /// Columns of dates with how they are written, whatever was found.
     pub written: Vec<(String, String)>,
-    /// Columns of amounts with their notation and decimals, where two notations were found and one is meant.
-    pub amount_formats: Vec<(String, Notation, u8)>,
+    /// Columns of amounts of which two notations were found, with the one that is meant.
+    pub amount_formats: Vec<AmountFormat>,
     /// The file of its rows, where it is not called after the records.
     pub rows: Option<String>,
     /// The files of its report for people.
@@ -229,6 +229,26 @@ pub struct PlanParts {
     pub presentation: Presentation,
     /// Columns and reports, as a plan says them.
     pub body: String,
+}
+
+/// How a column of amounts is written, of two notations that read it.
+///
+/// ```
+/// use mild_ledger::{DecimalMark, Notation, ThousandsMark};
+/// use mild_ledger_records::AmountFormat;
+/// let notation = Notation::with_marks(DecimalMark::Comma, ThousandsMark::Point)?;
+/// let fees = AmountFormat { column: "Fee".to_owned(), notation, decimals: 0 };
+/// assert_eq!(fees.notation.decimal_mark(), DecimalMark::Comma);
+/// # Ok::<(), mild_ledger::Error>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct AmountFormat {
+    /// The header of the column.
+    pub column: String,
+    /// The notation that is meant.
+    pub notation: Notation,
+    /// The most decimals of a value by it.
+    pub decimals: u8,
 }
 
 /// What a plan says of a column.

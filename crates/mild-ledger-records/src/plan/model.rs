@@ -1,6 +1,8 @@
 //! What a plan says, checked as far as it can be without its records.
 
-use crate::columns::{AS_OF_FIELD, Condition, Figures, PlannedBound, PlannedCalendar, PlannedColumn};
+use crate::columns::{
+    AS_OF_FIELD, AsOfDate, Condition, Figures, PlannedBound, PlannedCalendar, PlannedColumn,
+};
 use crate::error::RecordsError;
 use crate::files::{HashKind, InputFile, Remote};
 use crate::join::PlannedJoin;
@@ -208,6 +210,19 @@ impl Plan {
     #[must_use]
     pub fn with_figures_opened(self) -> Self {
         Self { figures: Figures::Opened, ..self }
+    }
+
+    /// The title, with the as-of date as it is shown to people.
+    pub(crate) fn title_on(&self, as_of: Option<AsOfDate>) -> String {
+        let shown = self.output_form.presentation();
+        let date = |as_of: AsOfDate| match as_of.at {
+            Some(at) => shown.date_time(at),
+            None => shown.date(as_of.date),
+        };
+        as_of.map_or_else(
+            || self.title.value.clone(),
+            |as_of| self.title.value.replace(AS_OF_FIELD, &date(as_of)),
+        )
     }
 
     /// The plan with its outputs in another folder than its own.

@@ -55,8 +55,12 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     };
     let output_form = read_form(walk, table)?;
     if let Some(rows) = &rows {
-        let others = if documents.is_empty() { &[][..] } else { &[SinkPart::DecimalMark, SinkPart::Dates] };
-        check_heeded(walk, table, &output_form, (rows, others));
+        let of_documents = [SinkPart::DecimalMark, SinkPart::Dates];
+        let of_documents = of_documents.into_iter().filter(|_| !documents.is_empty());
+        // A semicolon that comes with the decimal comma is no one's wish.
+        let unstated = table.get("separator").is_none().then_some(SinkPart::Separator);
+        let others: Vec<SinkPart> = of_documents.chain(unstated).collect();
+        check_heeded(walk, table, &output_form, (rows, &others));
     }
     let merged_rows = match table.get("merged_rows") {
         Some(value) => walk.choice(value, &MERGED_ROWS)?,
@@ -113,6 +117,9 @@ fn read_form(walk: &mut Walk, table: &DeTable<'_>) -> Option<SinkForm> {
     }
     if let Some(value) = table.get("decimal_mark") {
         form.decimal_mark = walk.choice_of(value, &DecimalMark::ALL, DecimalMark::word)?;
+        if form.decimal_mark == DecimalMark::Comma && table.get("separator").is_none() {
+            form.separator = b';';
+        }
         if form.decimal_mark == DecimalMark::Comma && form.separator == b',' {
             let what = "a comma cannot be both the decimal mark and the separator";
             walk.mistakes.tell(value.span(), what, "separator = \";\" with it");

@@ -308,7 +308,7 @@ impl MeasuresTally {
         let column = layout.name(report.closing.amount);
         let shown = &layout.presentation;
         let [first, last] = [report.opening.as_of, report.closing.as_of].map(|date| shown.date(date));
-        let measures = self.measures(shown);
+        let measures = self.measures(shown).ok_or_else(|| RecordsError::too_large_in_all(column))?;
         let text = |text: &str| ReportCell::Text(text.to_owned());
         let answer = measures.first().map_or_else(Vec::new, |measure| {
             vec![
@@ -360,7 +360,8 @@ impl MeasuresTally {
         })
     }
 
-    fn measures(&self, shown: &Presentation) -> Vec<Measure> {
+    /// `None` where a sum is too large to hold.
+    fn measures(&self, shown: &Presentation) -> Option<Vec<Measure>> {
         let scale = self.report.closing.scale;
         let amount = |units: i128| scale.amount(units);
         let text = |units: i128| shown.amount(amount(units));
@@ -402,7 +403,7 @@ impl MeasuresTally {
                 self.without_due_date(shown),
             ),
         ));
-        let owed = overdue.checked_add(not_yet_due).unwrap_or(i128::MAX);
+        let owed = overdue.checked_add(not_yet_due)?;
         measures.push(Measure::of(
             "Share overdue",
             "%",
@@ -426,11 +427,11 @@ impl MeasuresTally {
                 format!(
                     "{} with {} in all",
                     counted(self.rows.settled_since, "invoice settled since", "invoices settled since"),
-                    text(sum.unwrap_or(i128::MAX))
+                    text(sum?)
                 ),
             ));
         }
-        measures
+        Some(measures)
     }
 
     /// Which part of a sum has no due date, where there is any.

@@ -10,7 +10,6 @@ use super::records::Records;
 use super::total_rows;
 use super::worker::{KeysWanted, Work, Worker};
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
-use crate::columns::filled_in_text;
 use crate::error::RecordsError;
 use crate::files::STANDARD_OUTPUT;
 use crate::keys::KeyScan;
@@ -161,7 +160,7 @@ fn check_stoppable(plan: &Plan, request: &RunRequest, watch: Watch<'_>) -> Resul
         notes.extend(told.map(|told| format!("calendar \"{}\": {told}", known.name)));
     }
     Ok(PlanCheck {
-        title: filled_in_text(&plan.title.value, as_of),
+        title: plan.title_on(as_of),
         as_of: as_of.map(|as_of| as_of.date),
         records: records.name,
         rows,

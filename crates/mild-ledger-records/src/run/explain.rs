@@ -7,7 +7,7 @@ use super::records::Records;
 use super::total_rows::{TotalRows, left_out};
 use super::working_out::cell_working;
 use super::{ReadSoFar, RunRequest, Watch, resolve_as_of};
-use crate::columns::{add_columns, all_hold, filled_in_text};
+use crate::columns::{add_columns, all_hold};
 use crate::error::RecordsError;
 use crate::join::JoinTally;
 use crate::keys::Duplicates;
@@ -135,7 +135,7 @@ fn explain_stoppable(
         return Err(RecordsError::request(what, "rows are numbered as in the file"));
     }
     Ok(RowsExplained {
-        title: filled_in_text(&plan.title.value, as_of),
+        title: plan.title_on(as_of),
         as_of: as_of.map(|as_of| as_of.date),
         key: key.to_owned(),
         rows,

@@ -33,7 +33,7 @@ mod view;
 mod worker;
 mod working_out;
 
-use crate::columns::{AsOfDate, filled_in_text};
+use crate::columns::AsOfDate;
 use crate::error::RecordsError;
 use crate::files::{
     ExistingFiles, Fingerprint, InputFile, Remote, RemoteFiles, STANDARD_OUTPUT, Staging, changed,
@@ -544,7 +544,7 @@ fn outcome(
     let control = control_totals(plan, job, result.rows, &result.amounts);
     Ok(RunOutcome {
         control,
-        title: filled_in_text(&plan.title.value, job.setting.as_of),
+        title: plan.title_on(job.setting.as_of),
         as_of: job.setting.as_of.map(|as_of| as_of.date),
         as_of_time: job.setting.as_of.and_then(|as_of| as_of.at),
         records: records.name.clone(),

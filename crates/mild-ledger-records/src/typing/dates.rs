@@ -97,6 +97,7 @@ impl DateColumnReader {
                         cells.list(row, Reason::FinerTimeDropped, detail, Became::Kept);
                     }
                     if time == TimeOfDay::Dropped && self.time == TimeKept::DroppedAndListed {
+                        let date = cells.layout.presentation.date(date);
                         let detail = format!("\"{}\" was read as {date}", shown(cells.text(row)));
                         cells.list(row, Reason::TimeDropped, detail, Became::DateKept);
                     }

@@ -100,6 +100,19 @@ pub(crate) struct Section {
     pub(crate) about: About,
 }
 
+/// The blocks of a section; those before the first have none.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Part<'d> {
+    pub(crate) section: Option<&'d Section>,
+    pub(crate) blocks: &'d [Block],
+}
+
+impl<'d> Part<'d> {
+    pub(crate) fn title(&self) -> &'d str {
+        self.section.map_or("", |section| &section.title)
+    }
+}
+
 /// What a part is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum About {
@@ -178,6 +191,21 @@ impl Document {
 
     fn checks(&mut self, title: &str) {
         self.push(Block::Section(Section { title: title.to_owned(), about: About::Checks }));
+    }
+
+    /// Its parts in their order: the blocks before the first section, then each section with its own.
+    pub(crate) fn parts(&self) -> Vec<Part<'_>> {
+        let begins = |block: &Block| matches!(block, Block::Section(_));
+        let mut parts: Vec<Part<'_>> = Vec::new();
+        let mut rest = self.blocks.as_slice();
+        let mut section = None;
+        loop {
+            let end = rest.iter().position(begins).unwrap_or(rest.len());
+            let (blocks, after) = rest.split_at(end);
+            parts.push(Part { section, blocks });
+            let Some((Block::Section(next), after)) = after.split_first() else { return parts };
+            (section, rest) = (Some(next), after);
+        }
     }
 
     pub(crate) fn end_part(&mut self) {

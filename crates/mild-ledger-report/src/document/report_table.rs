@@ -1,7 +1,6 @@
 //! The tables of reports, whatever their kind.
 
-use super::FiguresClosed;
-use super::{Block, Caption, Cell, CellPlace, Document, Holds, Narrowing, OpenedRows, Table};
+use super::{Block, Caption, Cell, CellPlace, Document, FiguresClosed, Holds, Narrowing, OpenedRows, Table};
 use crate::facts::{Bars, Chart, Shares, is_of_dates};
 use crate::numbers::Writer;
 use mild_ledger::Decimal;
@@ -140,7 +139,8 @@ fn open_cells(
         }
     };
     for cell in behind.iter().filter(is_own) {
-        let column = table.columns.iter().position(|name| *name == cell.column);
+        let mut figures = table.columns.iter().enumerate().skip(table.names);
+        let column = figures.find(|(_, name)| **name == cell.column).map(|(nth, _)| nth);
         let Some((row, column)) = rows.get(&cell.row).copied().zip(column) else {
             closed.rows_not_shown += 1;
             continue;

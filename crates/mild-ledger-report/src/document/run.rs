@@ -31,8 +31,7 @@ pub(crate) fn run(outcome: &RunOutcome, names: FileNames, detail: RunDetail) -> 
 }
 
 fn short(outcome: &RunOutcome, names: FileNames) -> Document {
-    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
-    begin(&mut out, outcome);
+    let mut out = begun(outcome);
     exceptions(&mut out, outcome);
     noticed_figures(&mut out, outcome);
     put_compared(&mut out, outcome);
@@ -46,8 +45,7 @@ fn short(outcome: &RunOutcome, names: FileNames) -> Document {
 }
 
 fn full(outcome: &RunOutcome, names: FileNames) -> Document {
-    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
-    begin(&mut out, outcome);
+    let mut out = begun(outcome);
     joined(&mut out, outcome);
     exceptions(&mut out, outcome);
     dates(&mut out, outcome);
@@ -65,7 +63,8 @@ fn full(outcome: &RunOutcome, names: FileNames) -> Document {
 }
 
 /// The title, what makes the figures doubtful, and the reports.
-fn begin(out: &mut Document, outcome: &RunOutcome) {
+fn begun(outcome: &RunOutcome) -> Document {
+    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
     out.push(Block::Heading(outcome.title.clone()));
     let records = &outcome.records;
     out.paragraph(match outcome.as_of {
@@ -87,16 +86,16 @@ fn begin(out: &mut Document, outcome: &RunOutcome) {
         out.figures(&report.title);
         for table in &report.tables {
             out.end_part();
-            put_report_table(out, table, &report.behind, &mut room);
+            put_report_table(&mut out, table, &report.behind, &mut room);
         }
         report.explanation.iter().for_each(|said| out.paragraph(said.clone()));
     }
+    out
 }
 
 /// The reports and the exceptions of a run, and its answer: of a run that leaves no files.
 pub(crate) fn brief(outcome: &RunOutcome) -> Document {
-    let mut out = Document { writer: Writer::new(&outcome.presentation), ..Document::default() };
-    begin(&mut out, outcome);
+    let mut out = begun(outcome);
     exceptions(&mut out, outcome);
     out.end_part();
     out.push(Block::Answer(answer(outcome)));

@@ -149,7 +149,7 @@ impl Chart {
             return None;
         }
         let bar = |row: Vec<ReportCell>| {
-            let figure = row.get(column).and_then(number_of).unwrap_or(Decimal::ZERO);
+            let figure = row.get(column).and_then(number_of)?;
             Some(Bar {
                 name: name_of(row.first()?, writer),
                 from: Decimal::ZERO,
@@ -157,7 +157,8 @@ impl Chart {
                 total: figure,
             })
         };
-        let bars = table.rows.iter().map(bar).collect::<Option<Vec<_>>>()?;
+        // A group without the figure has no bar, as its cell is empty.
+        let bars: Vec<Bar> = table.rows.iter().filter_map(bar).collect();
         let (figure, by) = (table.columns.get(column)?, table.columns.first()?);
         Some(Self::of_bars(table, format!("{figure} by {by}"), bars))
     }

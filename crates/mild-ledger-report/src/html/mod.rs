@@ -21,7 +21,7 @@ pub fn run(outcome: &RunOutcome) -> String {
 }
 
 fn page(found: &Document) -> String {
-    let parts = Part::all_of(&found.blocks);
+    let parts = found.parts();
     let title = found.blocks.iter().find_map(|block| match block {
         Block::Heading(title) => Some(visible(title).into_owned()),
         _ => None,
@@ -70,14 +70,14 @@ fn page(found: &Document) -> String {
                     nav aria-label="Contents" {
                         ul {
                             @for (nth, part) in sections.iter().enumerate() {
-                                li { a href=(format!("#part{}", nth + 1)) { (visible(part.title)) } }
+                                li { a href=(format!("#part{}", nth + 1)) { (visible(part.title())) } }
                             }
                         }
                     }
                     @for (nth, part) in sections.iter().enumerate() {
                         section id=(format!("part{}", nth + 1)) {
-                            h2 { (visible(part.title)) }
-                            (blocks::rendered(part.blocks, part.title, &mut charts, &found.writer))
+                            h2 { (visible(part.title())) }
+                            (blocks::rendered(part.blocks, part.title(), &mut charts, &found.writer))
                         }
                     }
                 }
@@ -85,26 +85,4 @@ fn page(found: &Document) -> String {
         }
     };
     markup.into_string()
-}
-
-/// The blocks of a section; those before the first have no title.
-struct Part<'d> {
-    title: &'d str,
-    blocks: &'d [Block],
-}
-
-impl<'d> Part<'d> {
-    fn all_of(blocks: &'d [Block]) -> Vec<Self> {
-        let mut parts = Vec::new();
-        let mut title = "";
-        let mut first = 0;
-        for (nth, block) in blocks.iter().enumerate() {
-            if let Block::Section(next) = block {
-                parts.push(Self { title, blocks: blocks.get(first..nth).unwrap_or_default() });
-                (title, first) = (&next.title, nth + 1);
-            }
-        }
-        parts.push(Self { title, blocks: blocks.get(first..).unwrap_or_default() });
-        parts
-    }
 }

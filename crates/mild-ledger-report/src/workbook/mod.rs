@@ -34,17 +34,20 @@ impl IntoCustomDateTime for WhenMade {
 fn made(found: &Document) -> Result<Vec<u8>, XlsxError> {
     let mut workbook = Workbook::new();
     workbook.set_properties(&DocProperties::new().set_creation_datetime(WhenMade));
-    let parts = Parts::of(&found.blocks);
+    let parts = found.parts();
+    let about = |about: About| {
+        parts.iter().filter(move |part| part.section.is_some_and(|section| section.about == about))
+    };
     let mut names = Names::default();
     let mut first = Some(top(found));
-    for (title, blocks) in parts.figures {
-        for table in tables(blocks) {
+    for part in about(About::Figures) {
+        for table in tables(part.blocks) {
             let mut sheet = Sheet::new(workbook.add_worksheet());
-            sheet.name(&names.of(title))?;
+            sheet.name(&names.of(part.title()))?;
             if let Some(lines) = first.take() {
                 put_lines(&mut sheet, &lines)?;
             }
-            put_blocks(&mut sheet, title, table)?;
+            put_blocks(&mut sheet, part.title(), table)?;
             sheet.finish()?;
         }
     }
@@ -53,41 +56,13 @@ fn made(found: &Document) -> Result<Vec<u8>, XlsxError> {
     if let Some(lines) = first.take() {
         put_lines(&mut sheet, &lines)?;
     }
-    for (title, blocks) in parts.checks {
-        sheet.line(title, Look::Head)?;
-        put_blocks(&mut sheet, title, blocks)?;
+    for part in about(About::Checks) {
+        sheet.line(part.title(), Look::Head)?;
+        put_blocks(&mut sheet, part.title(), part.blocks)?;
         sheet.gap();
     }
     sheet.finish()?;
     workbook.save_to_buffer()
-}
-
-/// The sections of a document by what they are about, each under its title.
-struct Parts<'d> {
-    figures: Vec<(&'d str, &'d [Block])>,
-    checks: Vec<(&'d str, &'d [Block])>,
-}
-
-impl<'d> Parts<'d> {
-    fn of(blocks: &'d [Block]) -> Self {
-        let mut parts = Self { figures: Vec::new(), checks: Vec::new() };
-        for part in
-            blocks.split_inclusive(|block| matches!(block, Block::Section(_))).collect::<Vec<_>>().windows(2)
-        {
-            let [before, after] = part else { continue };
-            let Some(Block::Section(section)) = before.last() else { continue };
-            let after = match after.split_last() {
-                Some((Block::Section(_), rest)) => rest,
-                _ => after,
-            };
-            let into = match section.about {
-                About::Figures => &mut parts.figures,
-                About::Checks => &mut parts.checks,
-            };
-            into.push((&section.title, after));
-        }
-        parts
-    }
 }
 
 /// What is above the first table: the title, of when and what it is, the answer, and what makes it doubtful.

@@ -20,7 +20,7 @@ use mild_ledger_records::{
     Watch, look, nearest_words, quoted, write_whole_file,
 };
 use mild_ledger_report::{json, terminal};
-use plan_body::{AmountFormat, PlanBody};
+use plan_body::{PlanBody, amount_format};
 use report_files::{ReportFiles, name_of_any_month};
 use std::path::Path;
 use wrong_options::of_options;
@@ -186,7 +186,7 @@ fn report(
             help: "--duplicates \"set aside\", keep, first or last".to_owned(),
         });
     }
-    let formats = arguments.amount_format.iter().map(|format| AmountFormat::of(&found, format));
+    let formats = arguments.amount_format.iter().map(|format| amount_format(&found, format));
     let formats = formats.collect::<Result<Vec<_>, _>>()?;
     let mut body = body(PlanBody::of(&found, &formats))?;
     if let Some(name) = files.table_name() {
@@ -219,10 +219,7 @@ fn report(
         currency,
         duplicates: arguments.duplicates.clone(),
         written,
-        amount_formats: formats
-            .iter()
-            .map(|format| (format.column.clone(), format.notation.clone(), format.decimals))
-            .collect(),
+        amount_formats: formats.clone(),
         presentation,
         body: body.text(),
         ..PlanParts::default()

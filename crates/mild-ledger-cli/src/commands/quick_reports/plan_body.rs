@@ -3,43 +3,34 @@
 use super::column_of;
 use super::wrong_options::OptionValue;
 use crate::ending::Failure;
-use mild_ledger::{DecimalMark, Notation};
-use mild_ledger_records::{Clarity, Holding, Look, LookedColumn, plan_key, quoted};
+use mild_ledger::DecimalMark;
+use mild_ledger_records::{AmountFormat, Clarity, Holding, Look, LookedColumn, plan_key, quoted};
 use std::ffi::OsStr;
 use std::path::Path;
 
-/// A column of amounts with the notation that is meant, of two that read it.
-pub(super) struct AmountFormat {
-    pub(super) column: String,
-    pub(super) notation: Notation,
-    pub(super) decimals: u8,
-}
-
-impl AmountFormat {
-    /// The format that an argument such as `Amount=1.234,56` means.
-    pub(super) fn of(look: &Look, argument: &str) -> Result<Self, Failure> {
-        const HELP: &str = "--amount-format \"Amount=1,234.56\" or \"Amount=1.234,56\"";
-        let refused = |what: String| Failure::Request { what, help: HELP.to_owned() };
-        let (column, sample) = argument
-            .split_once('=')
-            .ok_or_else(|| refused(format!("\"{}\" names no column and sample", argument.escape_debug())))?;
-        let column = column_of(look, column)?;
-        let mark = decimal_mark_of(sample.trim()).ok_or_else(|| {
-            refused(format!("\"{}\" does not show which mark is before two decimals", sample.escape_debug()))
-        })?;
-        let Holding::Amount(amounts) = &column.holds else {
-            let what =
-                format!("\"{}\" holds {}, not amounts", column.name.escape_debug(), column.holds.in_plural());
-            return Err(refused(what));
-        };
-        let other = amounts.other.as_ref().map(|other| (&other.notation, other.decimals));
-        let mut known = std::iter::once((&amounts.notation, amounts.decimals)).chain(other);
-        let found = known.find(|(notation, _)| notation.decimal_mark() == mark).ok_or_else(|| {
-            let name = column.name.escape_debug();
-            refused(format!("the amounts of \"{name}\" are written {}, not as {sample}", amounts.notation))
-        })?;
-        Ok(Self { column: column.name.clone(), notation: found.0.clone(), decimals: found.1 })
-    }
+/// The format that an argument such as `Amount=1.234,56` means.
+pub(super) fn amount_format(look: &Look, argument: &str) -> Result<AmountFormat, Failure> {
+    const HELP: &str = "--amount-format \"Amount=1,234.56\" or \"Amount=1.234,56\"";
+    let refused = |what: String| Failure::Request { what, help: HELP.to_owned() };
+    let (column, sample) = argument
+        .split_once('=')
+        .ok_or_else(|| refused(format!("\"{}\" names no column and sample", argument.escape_debug())))?;
+    let column = column_of(look, column)?;
+    let mark = decimal_mark_of(sample.trim()).ok_or_else(|| {
+        refused(format!("\"{}\" does not show which mark is before two decimals", sample.escape_debug()))
+    })?;
+    let Holding::Amount(amounts) = &column.holds else {
+        let what =
+            format!("\"{}\" holds {}, not amounts", column.name.escape_debug(), column.holds.in_plural());
+        return Err(refused(what));
+    };
+    let other = amounts.other.as_ref().map(|other| (&other.notation, other.decimals));
+    let mut known = std::iter::once((&amounts.notation, amounts.decimals)).chain(other);
+    let found = known.find(|(notation, _)| notation.decimal_mark() == mark).ok_or_else(|| {
+        let name = column.name.escape_debug();
+        refused(format!("the amounts of \"{name}\" are written {}, not as {sample}", amounts.notation))
+    })?;
+    Ok(AmountFormat { column: column.name.clone(), notation: found.0.clone(), decimals: found.1 })
 }
 
 /// The mark before the last two digits of a sample.
