@@ -144,6 +144,22 @@ fn a_column_opens_to_its_rule_and_working_days_to_their_months() {
 }
 
 #[test]
+fn a_group_without_the_figure_has_no_bar() {
+    let desk = desk_with("report.html");
+    let summary = "[[report]]\nkind = \"summary\"\ntitle = \"Days\"\nby = \"Customer\"\nshow = [\"count\", { mean = \"Days\" }]\n\n[output]";
+    desk.write("plan.toml", desk.read("plan.toml").replacen("[output]", summary, 1));
+    desk.write(
+        "records.csv",
+        "Invoice,Customer,Issued,Paid,Amount\nA1,Heron,20/09/2026,,1.00\nA2,Tern,,,2.00\nA3,Osprey,30/09/2026,,3.00\n",
+    );
+    let answer = desk.run_plan();
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    // 20 to 30 September is 10 days, and the day itself none; Tern has no date, which is not 0 days.
+    let page = desk.read("report.html");
+    assert!(page.contains("Days: Days, mean by Customer. Heron 10.00; Osprey 0.00</title>"), "{page}");
+}
+
+#[test]
 fn a_page_of_many_rows_stays_small_and_says_what_it_leaves_out() {
     let desk = Desk::with_plan("rows       = ", "report     = \"report.html\"\nrows       = ");
     let plan = desk.read("plan.toml");

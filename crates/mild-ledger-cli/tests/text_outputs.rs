@@ -119,7 +119,9 @@ fn a_report_has_the_decimal_comma_though_its_rows_are_a_workbook() {
     let (report, _) = page.split_once("How each column is worked out").unwrap_or((&page, ""));
     assert!(!report.contains("2026-09-30"), "{report}");
     // The decimal comma brings the semicolon of the exceptions.
-    assert!(desk.read("exceptions.csv").starts_with("file;row;"), "{}", desk.read("exceptions.csv"));
+    assert!(desk.read("exceptions.csv").starts_with("source;row;"), "{}", desk.read("exceptions.csv"));
+    // The rows are proved as the workbook has them.
+    assert_eq!(desk.mild(&["verify", "plan.receipt.toml", "--again"]).code, 0);
     // Without a report nothing has the comma.
     desk.write("plan.toml", PLAN.replace("\"rows.csv\"", "\"rows.xlsx\"\ndecimal_mark = \"comma\""));
     let answer = desk.mild(&["run", "plan.toml", "--overwrite"]);

@@ -115,12 +115,12 @@ pub(super) fn outputs_of(
     job: &Job,
     held: Option<&HeldRows>,
 ) -> Vec<Output> {
-    let summed = |column: &usize| {
+    let summed = |column: &usize, form: &SinkForm| {
         let place = job.output.iter().position(|written| written == column)?;
         Some(Summed {
             place,
             scale: job.scale(*column)?,
-            notation: plan.output_form.notation(),
+            notation: form.notation(),
             name: job.name(*column).to_owned(),
             currency: match job.setting.layout.currency(*column) {
                 None => CurrencyIn::None,
@@ -142,26 +142,20 @@ pub(super) fn outputs_of(
                 (name, place)
             }
         };
-        // Settings for the rows do not apply to exceptions of a format without them; their table is their own.
-        let of_plan = match holds {
-            Holds::Rows => plan.output_form.clone(),
-            Holds::Exceptions | Holds::Report(_) | Holds::Document(..) => {
-                SinkForm { table: None, ..plan.output_form.clone() }
-            }
-        };
-        let takes_all = SinkKind::of(&place).does_not_take(&of_plan).next().is_none();
-        let mut form = if takes_all { of_plan } else { SinkForm::default() };
+        // Each file has those settings of the plan that its format has; the table named is that of the rows.
+        let mut form = SinkKind::of(&place).heeded(plan.output_form.clone());
         match holds {
-            Holds::Rows | Holds::Document(..) => {}
+            Holds::Rows => {}
+            Holds::Document(..) => form.table = None,
             Holds::Exceptions => form.table = Some("exceptions".to_owned()),
             Holds::Report(_) => form.table = Some("report".to_owned()),
         }
         Output { holds, name, place, columns, form, summed }
     };
-    let mut outputs = vec![
-        output(Holds::Rows, &plan.output_rows, rows, job.amounts.iter().map(summed).collect()),
-        output(Holds::Exceptions, &plan.output_exceptions, exceptions, Vec::new()),
-    ];
+    let mut of_rows = output(Holds::Rows, &plan.output_rows, rows, Vec::new());
+    of_rows.summed = job.amounts.iter().map(|column| summed(column, &of_rows.form)).collect();
+    let mut outputs =
+        vec![of_rows, output(Holds::Exceptions, &plan.output_exceptions, exceptions, Vec::new())];
     for (nth, file) in plan.report_files.iter().enumerate() {
         // Its columns are known when it is finished.
         let of_report = |file| output(Holds::Report(nth), file, Vec::new(), Vec::new());

@@ -128,6 +128,19 @@ impl SinkKind {
         form.parts().filter(|part| !self.takes.contains(part))
     }
 
+    /// A form with those settings that this format has; the others are as where nothing is stated.
+    pub(crate) fn heeded(&self, form: SinkForm) -> SinkForm {
+        let takes = |part: SinkPart| self.takes.contains(&part);
+        let plain = SinkForm::default();
+        SinkForm {
+            separator: if takes(SinkPart::Separator) { form.separator } else { plain.separator },
+            decimal_mark: if takes(SinkPart::DecimalMark) { form.decimal_mark } else { plain.decimal_mark },
+            dates: form.dates.filter(|_| takes(SinkPart::Dates)),
+            mark: if takes(SinkPart::ByteOrderMark) { form.mark } else { plain.mark },
+            table: form.table.filter(|_| takes(SinkPart::Table)),
+        }
+    }
+
     /// How it is called.
     pub(crate) fn word(&self) -> &'static str {
         self.word
