@@ -6,7 +6,7 @@
 //! cargo bench -p mild-ledger --bench columns --features dispatch
 //! ```
 //!
-//! With `--rows N` other lengths can be tried; the default is 16 million. `--only NAME --rounds N` runs one function so
+//! With `--rows N` other lengths can be tried; the default is 16 million. `--only NAME --rounds N` runs one function that
 //! many times with no floor next to it, so that a counter of instructions can take the difference of two runs.
 
 use mild_ledger::column::{

@@ -110,7 +110,7 @@ fn the_notation_of_a_column_is_found_from_all_of_its_values() {
             panic!("{texts:?}: {:?}", found.verdict())
         };
         assert_eq!(notation.to_string(), expected, "{texts:?}");
-        // What was found reads every value.
+        // The notation found reads every value.
         for text in texts {
             assert!(notation.read(text, Scale::new(2).unwrap()).is_ok(), "{notation}: {text}");
         }
@@ -148,7 +148,7 @@ fn what_no_notation_reads_is_told_with_its_rows() {
     let mixed = evidence(&["USD 5.00", "EUR 5.00", "EUR 8.25", "50.00 CR", "8.00DR"]);
     assert_eq!(mixed.currencies().collect::<Vec<_>>(), [("EUR", 2), ("USD", 1)]);
     assert_eq!(mixed.credit_and_debit(), (1, 1));
-    // Two signs contradict each other, in what is found as in what is read.
+    // Two minus marks contradict each other, when found as when read.
     let signed = evidence(&["-0-", "(-5.00)", "+1.00-", "-50.00 CR", "8.25"]);
     assert!(
         matches!(signed.verdict(), NotationVerdict::NoneReadsAll { reads: 1, .. }),

@@ -37,7 +37,7 @@ fn none_working_days_roll_and_amounts_are_done_in_turn() {
         ("2026-10-02", "1wd -1wd", "2026-10-02"),
     ] {
         assert_eq!(moved(from, amount), expected, "{from} {amount}");
-        // What is written is read back as the same move.
+        // The text of a move is read back as the same move.
         let shift: Shift = amount.parse().unwrap();
         assert_eq!(shift.to_string().parse(), Ok(shift), "{shift}");
     }

@@ -312,7 +312,7 @@ fn the_zone_behind_a_time_is_told_apart_from_what_is_no_zone() {
     ] {
         assert_eq!(behind("iso", text), None, "{text}");
     }
-    // A date alone cannot be told without the zone that is meant.
+    // A date alone is not known without its zone.
     let error = DatePattern::iso().read("2026-09-30 00:00 Europe/London").unwrap_err();
     assert!(error.what().contains("needs a named zone"), "{error}");
 }

@@ -257,7 +257,7 @@ fn every_cell_of_the_movement_of_the_quarter() {
     assert_eq!(rate.to_decimal(4, Rounding::Nearest).unwrap().to_string(), "0.1305");
     assert_eq!(buckets[1].roll_rate().unwrap_err().kind(), ErrorKind::DivisionByZero);
     let pound = movement("GBP");
-    // Q11 and what was left of Q12 were paid; Q15 is new.
+    // Q11 and the rest of Q12 were paid; Q15 is new.
     assert_eq!(
         pound.bucket(0).unwrap(),
         line(["1700.00", "333.34", "0.00", "0.00", "0.00", "1700.00", "333.34"])

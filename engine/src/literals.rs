@@ -77,7 +77,7 @@ impl Literals<'_> {
     ) -> Result<T> {
         let value = self.all.get(nth).copied().flatten().filter(|value| !value.is_null());
         let Some(value) = value else { return Err(self.wrong(nth, "it is not a constant number", expected)) };
-        // A literal such as 99.9 is a binary fraction here; its shortest text is what was written.
+        // A literal such as 99.9 is a binary fraction here; its shortest text is the one in the query.
         let text = value.to_string();
         let found = text.parse().ok().and_then(read);
         found.ok_or_else(|| self.wrong(nth, &format!("it is \"{}\"", text.escape_debug()), expected))

@@ -35,7 +35,7 @@ pub fn calendar(name: &str, text: &str) {
     let days = |opened: &OpenedCalendar| -> BTreeSet<Date> {
         opened.calendar().holidays().iter().map(|holiday| holiday.date()).collect()
     };
-    // What is written for other programs is read as the same days.
+    // A file written for other programs is read as the same days.
     let closed = days(&opened);
     let events = to_ics(
         "yard",
@@ -45,7 +45,7 @@ pub fn calendar(name: &str, text: &str) {
     fs::write(&written, events).expect("a file is written");
     let again = open_calendar(&request(vec![written.display().to_string()]));
     if !closed.is_empty() {
-        assert_eq!(days(&again.expect("what is written is read")), closed);
+        assert_eq!(days(&again.expect("a written file is read")), closed);
     }
 }
 

@@ -14,7 +14,7 @@ pub fn amounts(text: &str) {
     let verdict = evidence.verdict();
     if let NotationVerdict::Found(notation) = &verdict {
         for line in text.lines().filter(|line| !line.trim().is_empty()) {
-            // What is found reads all values, but for those that are too large to hold.
+            // The notation found reads all values, but for those that are too large to hold.
             if let Ok(amount) = notation.read(line, scale) {
                 assert_eq!(Notation::plain().read(&amount.to_string(), scale), Ok(amount), "{line:?}");
             }

@@ -103,7 +103,7 @@ impl<F: Fn(i32, i32) -> (i32, i32), G: Fn(i32, i32) -> (i16, i8, i8)> Loop for T
         for (nth, ((first, second), third)) in chunks.enumerate() {
             let rows = first.len();
             let (starts, ends) = (days_of(&starts, 64 * nth, rows), days_of(&ends, 64 * nth, rows));
-            // By way of the stack, so that it is plain that what is written is not what is read.
+            // By way of the stack, so that the compiler sees that the bytes written are not those read.
             let (mut wide, mut narrow) = ([0; 64], [0; 64]);
             for (((wide, narrow), start), end) in wide.iter_mut().zip(&mut narrow).zip(&starts).zip(&ends) {
                 (*wide, *narrow) = two(*start, *end);

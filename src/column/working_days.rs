@@ -220,7 +220,7 @@ impl Counts<'_> {
                 let (from, to) = ((*from as usize).min(days), (*to as usize).min(days));
                 *value = before[to].wrapping_sub(before[from]) as i32;
             }
-            // Hardly ever does one of them lie outside; rows after the last of the column are no matter.
+            // Hardly ever does one of them lie outside; rows after the last of the column do not matter.
             if furthest < covered_days {
                 continue;
             }

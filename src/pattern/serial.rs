@@ -87,7 +87,7 @@ pub(super) fn serial_of(text: &str) -> Result<(i64, ClockTime), Fault> {
     let digit = |nth: usize| fraction.as_bytes().get(nth).map_or(0, |sign| i64::from(sign - b'0'));
     const PARTS: i64 = 1_000_000_000_000;
     let parts = (0..12).fold(0, |sum, nth| sum * 10 + digit(nth));
-    // A number that arithmetic in binary left below a whole day is that day: ten microseconds, less than what fifteen digits tell apart.
+    // A number that arithmetic in binary left below a whole day is that day: ten microseconds, less than fifteen digits distinguish.
     const NOISE: i64 = 116;
     if parts >= PARTS - NOISE {
         return Ok((number + 1, ClockTime::MIDNIGHT));

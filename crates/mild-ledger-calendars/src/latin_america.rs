@@ -109,7 +109,7 @@ fn colombia() -> Rules {
         easter("Maundy Thursday", -3)?,
         easter("Good Friday", -2)?,
         on("Labour Day", 5, 1)?,
-        // Feasts of a Thursday and of a Friday, on the Monday behind.
+        // Feasts of a Thursday and of a Friday, on the Monday after.
         easter("Ascension Day", 43)?,
         easter("Corpus Christi", 64)?,
         easter("Sacred Heart", 71)?,

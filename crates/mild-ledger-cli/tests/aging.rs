@@ -47,7 +47,7 @@ exceptions = "exceptions.csv"
 "#;
 
 /// Heron owes 100 since July, 40 since mid-September and 60 that is not yet due, and has credits of 25 from August and 90 of September.
-/// Lapwing's credit is more than it owes in the north, and it owes in the south. Nobody knows when 30 of Plover are due.
+/// Lapwing's credit is more than it owes in the north, and it owes in the south. The due date of 30 of Plover is blank.
 const INVOICES: &str = "Invoice,Region,Customer,Issued,Due,Amount
 1,North,Heron,2026-06-15,2026-07-15,100.00
 2,North,Heron,2026-08-15,2026-09-15,40.00

@@ -114,7 +114,7 @@ fn whole_numbers_that_an_option_names_are_amounts() {
         let plan = desk.mild(&["look", file, "--plan"]).out;
         assert!(plan.contains("[records.amounts]\nAmount = { decimals = 2 }\n"), "{plan}");
     }
-    // Whole numbers that are no money have no decimals, and next to a key they are numbers of the plan.
+    // Whole numbers that are not money have no decimals, and next to a key they are numbers of the plan.
     desk.write("b.csv", "Job,Visits\nA,3\nB,4\nC,5\n");
     let object = desk.mild(&["summary", "b.csv", "--by", "Job", "--sum", "Visits", "--json"]).json();
     assert_eq!(object["reports"][0]["tables"][0]["total"][2], json!("12"), "{object}");

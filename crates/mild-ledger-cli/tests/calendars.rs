@@ -200,7 +200,7 @@ fn calendars_are_found_by_a_word_and_say_what_they_stand_on() {
         let answer = desk.mild(words);
         assert_eq!((answer.code, answer.out.as_str()), (2, ""), "{words:?}: {}", answer.err);
     }
-    // A file that is not there is no year, whatever its name begins with.
+    // A file that is not there is not a year, whatever its name begins with.
     let said = desk.mild(&["calendar", "2026-closed.csv"]);
     assert!(said.code == 3 && said.err.contains("2026-closed.csv"), "{}", said.err);
     let said = desk.mild(&["calendar", "berlin", "2026"]).err;
@@ -601,7 +601,7 @@ fn repetitions_without_end_do_not_hang() {
         )
     };
     let calendar = |events: String| format!("BEGIN:VCALENDAR\r\nVERSION:2.0\r\n{events}END:VCALENDAR\r\n");
-    // What is counted has to be followed from year 1 on, every day of it; many such events are reported rather than followed.
+    // A counted rule is followed from year 1 on, day by day; many such events are reported instead.
     desk.write("many.ics", calendar(event("COUNT=900000;BYDAY=MO").repeat(300)));
     let refused = desk.mild(&["calendar", "many.ics", "9999", "--covers", "9999"]);
     assert_eq!(refused.code, 2, "{}", refused.err);

@@ -56,7 +56,7 @@ fn each_says_what_the_plan_says_that_it_saves() {
         let before = desk.files();
         let quick = mild(&desk, &format!("{command} --json"));
         assert_eq!(quick.code, 0, "{command}: {}", quick.err);
-        assert_eq!(desk.files(), before, "{command} leaves nothing behind");
+        assert_eq!(desk.files(), before, "{command} leaves no file");
         let plan = format!("plan{nth}.toml");
         let saved = mild(&desk, &format!("{command} --save-plan {plan} --json"));
         assert!(saved.err.contains("gives the same report"), "{}", saved.err);

@@ -75,7 +75,7 @@ fn currencies_stand_below_each_other() {
 #[test]
 fn a_report_goes_to_its_file_while_the_rows_go_to_standard_output() {
     let desk = desk_with(KIND, &format!("{KIND}\nfile = \"aging.csv\""));
-    // The option leaves no file behind.
+    // The option leaves no file.
     let before = desk.files();
     let answer = desk.mild(&["run", "plan.toml", "--stdout"]);
     assert_eq!(answer.code, 0, "{}", answer.err);

@@ -481,7 +481,7 @@ fn a_browser_finds_no_fault_in_the_page() {
         );
         assert_eq!(in_the_browser(&browser, &desk, &on_paper, &measure), "[]", "at {width} pixels");
     }
-    // What is opened is no wider than a telephone.
+    // An opened box fits a telephone.
     let measure = "document.body.style.width = '360px'; document.querySelectorAll('details').forEach(it => { it.open = true }); return [document.querySelectorAll('.month').length > 2, [...document.querySelectorAll('details table')].filter(it => it.offsetWidth > 360).map(it => it.caption.textContent)]";
     assert_eq!(in_the_browser(&browser, &desk, &page, measure), "[true,[]]");
     let (_, complaints) = browse(&browser, &desk, &["--print-to-pdf=quarter.pdf"], "quarter.html");

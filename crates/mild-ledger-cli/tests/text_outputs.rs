@@ -37,7 +37,7 @@ fn a_file_for_colleagues_abroad_is_read_back_and_proved() {
         "{}",
         desk.read("exceptions.csv")
     );
-    // What was written so is read so.
+    // It is read back as it was written.
     desk.write(
         "back.toml",
         "plan = 1\n[records]\nfile = \"rows.csv\"\nseparator = \";\"\n[records.dates]\nIssued = \"day.month.year\"\nPaid = \"day.month.year\"\n\

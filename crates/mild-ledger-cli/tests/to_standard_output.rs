@@ -26,7 +26,7 @@ fn rows_go_to_standard_output_and_what_is_said_of_them_does_not() {
         assert!(answer.err.ends_with("the proof agrees\n"), "{}", answer.err);
         assert!(answer.err.contains("standard output"), "{}", answer.err);
     }
-    // The option leaves no file behind; the plan that sends its rows there writes the others.
+    // The option leaves no file; the plan that sends its rows there writes the others.
     assert_eq!(
         desk.files(),
         [

@@ -282,7 +282,7 @@ fn numbers_of_the_format_are_what_the_plan_uses_them_as() {
     let rows: Vec<Vec<Cell>> = rows.iter().map(|row| row.to_vec()).collect();
     let desk = Desk::new();
     desk.write("jobs.xlsx", one_sheet(sheet_rows(&rows, 1, 0.0)));
-    // The skippers of a text file: theirs is a text, and so are the codes of ours that are matched with it.
+    // The skippers of a text file: theirs is a text, and so are our codes that are matched with it.
     desk.write("skippers.csv", "Code,Skipper\n9,Ann\n10,Bo\n");
     desk.write(
         "rates.xlsx",
@@ -555,7 +555,7 @@ fn a_time_without_a_day_stays_a_time_and_a_zero_of_1904_is_a_filler() {
     let exceptions = desk.read("exceptions.csv");
     assert!(exceptions.contains("1904-01-01, a zero shown as a date"), "{exceptions}");
     assert!(exceptions.contains("14:30:00") && exceptions.contains("unreadable date"), "{exceptions}");
-    // A plan may keep it, and in a column of texts the time is what is written.
+    // A plan may keep it, and in a column of texts the time is written.
     let plan = desk.read("plan.toml").replace(
         "Issued = \"day/month/year\"",
         "Issued = { pattern = \"day/month/year\", true_dates = [1904-01-01] }",

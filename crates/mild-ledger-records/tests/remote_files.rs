@@ -139,7 +139,7 @@ fn ended(file: &str, fault: Fault) -> Result<u64, String> {
     fs::write(shelf.path().join("month/a.csv"), "Invoice,Amount\nQB-1,1.00\nQB-2,2.00\n").unwrap();
     fs::write(shelf.path().join("month/notes.pdf"), "no records").unwrap();
     fs::write(shelf.path().join("empty/notes.pdf"), "no records").unwrap();
-    // Longer than what is asked for at first.
+    // Longer than the first request.
     let long: String = (0..60_000).map(|row| format!("QB-{row},{row}.25\n")).collect();
     fs::write(shelf.path().join("long.csv"), format!("Invoice,Amount\n{long}")).unwrap();
     fs::write(folder.path().join("plan.toml"), PLAN.replace("FILE", file)).unwrap();

@@ -1,6 +1,6 @@
 //! What people see: tables for the terminal, messages with carets, and the JSON of the command.
 //!
-//! What a command answers is worked out once, into facts; what is shown of them is a list of blocks, which a terminal renders,
+//! What a command answers is worked out once, into facts; their display is a list of blocks, which a terminal renders,
 //! or the object of the same facts. Nothing is calculated on the way but the widths of columns.
 //! Texts from records are shown with their control characters made visible, so that they cannot steer a terminal.
 

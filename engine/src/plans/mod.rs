@@ -230,7 +230,7 @@ impl Iterator for Hearing<'_> {
             }
             return match self.heard.recv_timeout(LISTENS) {
                 Ok(Err(error)) => {
-                    // Nothing is written any more when what was written is cleared away.
+                    // Nothing is written any more when the files are cleared away.
                     self.stop();
                     Some(Err(error))
                 }

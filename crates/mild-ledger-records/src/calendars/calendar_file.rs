@@ -75,7 +75,7 @@ fn read_base(
     open: impl FnOnce(&str) -> Result<CalendarParts, RecordsError>,
 ) -> Option<Result<Option<CalendarParts>, RecordsError>> {
     let Some(value) = top.get("extends") else { return Some(Ok(None)) };
-    let named = walk.text(value, "a calendar that ships, or a file beside this one")?;
+    let named = walk.text(value, "a calendar that ships, or a file next to this one")?;
     match open(&named.value) {
         Ok(base) => Some(Ok(Some(base))),
         Err(RecordsError::Request { what, help }) => {

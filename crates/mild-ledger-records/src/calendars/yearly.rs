@@ -56,7 +56,7 @@ impl RepeatedEvent {
 
     /// How much there is to look at for the days of some years: about one for each day that is tried.
     pub(crate) fn work_in(&self, first_year: i32, last_year: i32) -> u64 {
-        // What is counted has to be followed from its start.
+        // A counted rule is followed from its start.
         let from =
             if self.rule.count.is_some() { self.start.year() } else { first_year.max(self.start.year()) };
         let years = u64::try_from((last_year - from) / self.rule.interval + 1).unwrap_or(0);

@@ -123,7 +123,7 @@ mod tests {
             written += part.len() as u64;
             progress.reached(written);
         }
-        // More than was told is read as well, since it is there.
+        // Bytes beyond the reported ones are read as well, since they are there.
         file.write_all(b" four").unwrap();
         progress.finished();
         assert_eq!(reading.join().unwrap().unwrap(), "one two three four");

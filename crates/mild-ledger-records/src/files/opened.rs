@@ -122,14 +122,14 @@ impl RemoteReader {
 impl Parts {
     /// A part that holds a place before the end of the file.
     fn holding(&self, place: u64) -> io::Result<Part> {
-        // Whoever reads the same file next to this one waits, and finds what was read.
+        // Whoever reads the same file next to this one waits, and finds the bytes.
         let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(nth) = held.iter().position(|part| (part.from..part.end()).contains(&place)) {
             let part = held.remove(nth);
             held.push(part.clone());
             return Ok(part);
         }
-        // What is read from one place on is asked for in ever larger parts.
+        // Bytes read from one place on are requested in ever larger parts.
         let before = held.iter().find(|part| part.end() == place);
         let most = before.map_or(FIRST, |part| (2 * part.bytes.len() as u64).clamp(FIRST, MOST));
         let until = self.file.bytes.min(place.saturating_add(most));

@@ -110,7 +110,7 @@ impl Abandoned {
     }
 }
 
-/// Clears away the folder of a run whose process is gone; nothing that is no such folder.
+/// Clears away the folder of a run whose process is gone; nothing else.
 pub(super) fn clear_away(folder: &Path) {
     let is_named_so = folder.file_name().is_some_and(|name| name.to_string_lossy().starts_with(PREFIX));
     if is_named_so && folder.join(MARK).is_file() {

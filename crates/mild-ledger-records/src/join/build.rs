@@ -170,7 +170,7 @@ impl BoundJoin {
 }
 
 impl Listed {
-    /// Lists exceptions of some of their rows, in the order of these, as they are among ours: their columns have no numbers here, and no row
+    /// Lists exceptions of some of their rows, in the order of these, as they are among our rows: their columns have no numbers here, and no row
     /// of ours is set aside for them.
     fn take(&mut self, mut found: Vec<Exception>, theirs: &Layout, (layout, source): (&mut Layout, usize)) {
         found.sort_by_key(|exception| exception.origin.row);

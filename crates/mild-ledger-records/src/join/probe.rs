@@ -106,7 +106,7 @@ impl JoinTally {
     fn note(&mut self, key: u64) {
         let Ok(word) = usize::try_from(key / 64) else { return };
         if self.keys.len() <= word {
-            // Numbers are no larger than the rows of a file that was read.
+            // Numbers are at most the rows of a file that was read.
             self.keys.resize(word + 1, 0);
         }
         if let Some(word) = self.keys.get_mut(word) {

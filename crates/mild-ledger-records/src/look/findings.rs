@@ -188,7 +188,7 @@ pub struct LookedAmounts {
     pub negative: u64,
     /// Values with letters of credit and of debit after them.
     pub credit_and_debit: (u64, u64),
-    /// Signs and codes of currencies, with how many values each.
+    /// Symbols and codes of currencies, with how many values each.
     pub currencies: Vec<(String, u64)>,
     /// How many values are not read.
     pub failed: u64,

@@ -300,7 +300,7 @@ pub(crate) fn read_date(walk: &mut Walk, value: &Value<'_>, expected: &str) -> O
     }
 }
 
-/// The date of a text in the order of a country, as TOML has it; both where the day and the month may be exchanged.
+/// The date of a text in the order of a country, in the form of TOML; both where the day and the month may be exchanged.
 fn iso_of(text: &str) -> Option<String> {
     let text = text.split('#').next().unwrap_or_default().trim().trim_matches(['"', '\'']);
     let patterns = ["day/month/year", "month/day/year", "day.month.year", "day-month-year", "year/month/day"];

@@ -57,7 +57,7 @@ pub(super) fn read(walk: &mut Walk, value: &Value<'_>, path: &Path) -> Option<Ou
     if let Some(rows) = &rows {
         let of_documents = [SinkPart::DecimalMark, SinkPart::Dates];
         let of_documents = of_documents.into_iter().filter(|_| !documents.is_empty());
-        // A semicolon that comes with the decimal comma is no one's wish.
+        // The plan does not state the semicolon that comes with the decimal comma.
         let unstated = table.get("separator").is_none().then_some(SinkPart::Separator);
         let others: Vec<SinkPart> = of_documents.chain(unstated).collect();
         check_heeded(walk, table, &output_form, (rows, &others));

@@ -243,7 +243,7 @@ fn a_table_is_replaced_and_those_beside_it_stay() {
     let found: [String; 5] = database
         .query_row(types, [], |row| Ok([row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?]))
         .unwrap();
-    // Day 19,709 is 2023-12-18, ten days behind 2023-12-08, which is 19,699 days from 1970.
+    // Day 19,709 is 2023-12-18, ten days after 2023-12-08, which is 19,699 days from 1970.
     assert_eq!(found, ["text", "real", "integer", "null", "2023-12-19"]);
 
     // A view of that name is not our table, and the old file stays.

@@ -154,7 +154,7 @@ pub struct ComparedRow {
     pub place: String,
     /// What is in the file, as it was read.
     pub theirs: String,
-    /// What was added.
+    /// The value of the added column.
     pub ours: String,
 }
 
@@ -227,7 +227,7 @@ pub struct JoinedFile {
 pub struct JoinAccount {
     /// The column of amounts; nothing for rows.
     pub column: Option<String>,
-    /// What was read.
+    /// The rows or amount read.
     pub read: ProofValue,
     /// Where it went.
     pub parts: Vec<ProofPart>,
@@ -331,7 +331,7 @@ pub struct ColumnDates {
     pub column: String,
     /// How its dates are written.
     pub pattern: String,
-    /// What was met.
+    /// How many of its cells were read, blank, placeholders and unreadable.
     pub tally: DateTally,
 }
 

@@ -182,7 +182,7 @@ pub(super) fn read_all(
         let mut turns = (0..=inboxes.len()).cycle();
         while let (Some(chunk), Some(turn)) = (source.next_chunk()?, turns.next()) {
             match inboxes.get(turn) {
-                // One who met an error takes no more, and tells it below.
+                // A worker with an error takes no more rows, and reports it below.
                 Some(inbox) => inbox.send(chunk).unwrap_or_default(),
                 None => all.add(&chunk)?,
             }

@@ -1,4 +1,4 @@
-//! Rows of typed values as bytes, for formats that are no text, so that they wait and are sorted as lines do.
+//! Rows of typed values as bytes, for formats that are not text, so that they wait and are sorted as lines do.
 
 use super::columns::{Columns, Value, Words};
 use super::{RowBytes, RowForm};

@@ -264,7 +264,7 @@ impl Filler {
             (Err(error), _) | (Ok(()), Some(error)) => Err(error),
             (Ok(()), None) => Ok((self.chunk.rows > 0).then_some(self.chunk)),
         };
-        // No one is left to be told where the other side has gone.
+        // Nothing listens where the other side has gone.
         let is_more = matches!(rest, Ok(Some(_)));
         if give.send(rest).is_ok() && is_more {
             let _ = give.send(Ok(None));

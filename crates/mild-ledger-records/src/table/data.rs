@@ -225,7 +225,7 @@ impl Table {
     /// Whether a figure is below zero, zero or above.
     pub(crate) fn sign(&self, column: usize, row: usize) -> Option<i128> {
         match self.columns.get(column)? {
-            // The exact value tells: what is shown as 0.00 need not be nothing.
+            // The exact value decides: 0.00 as shown need not be zero.
             Data::Number(numbers) if numbers.exact.is_some() => {
                 self.exact(column, row).map(|number| number.numerator().signum())
             }

@@ -81,7 +81,7 @@ pub fn same(found: &[String], expected: &[String], what: &str) {
             let before: Vec<&str> = found.lines().take(nth).collect();
             let before = before[before.len().saturating_sub(20)..].join("\n");
             let (one, other) = lines().nth(nth).unwrap();
-            panic!("{what}, behind\n{before}\nfound    {one}\nexpected {other}");
+            panic!("{what}, after\n{before}\nfound    {one}\nexpected {other}");
         }
         assert_eq!(found.lines().count(), expected.lines().count(), "{what}");
     }

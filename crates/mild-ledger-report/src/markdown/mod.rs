@@ -102,8 +102,8 @@ fn in_cell(text: &str) -> String {
     escaped(text).replace('|', "\\|")
 }
 
-/// Characters that would be markup after a stroke, as CommonMark has it for all characters of ASCII that are not letters or digits, and those by which many
-/// readers know an address and make a link of it; what is in a line stays in it.
+/// Characters that would be markup get a backslash, which CommonMark allows for all ASCII punctuation. So do those by which many
+/// readers know an address and make a link of it.
 fn escaped(text: &str) -> String {
     let text = visible(text);
     let mut out = String::with_capacity(text.len());

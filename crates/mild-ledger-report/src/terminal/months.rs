@@ -100,7 +100,7 @@ fn month_lines(month: &MarkedMonth, marks: Marks, cells: [usize; 7], colour: Col
     lines
 }
 
-/// One day with its sign, and in its colour.
+/// One day with its mark, and in its colour.
 fn marked(day: &MarkedDay, cell: usize, marks: Marks, colour: Colour) -> String {
     let nth = day.date.day();
     let sign = day.kind.map_or("", sign_of);
@@ -153,7 +153,7 @@ fn is_drawn_uncounted(found: &MarkedMonths, start: Date) -> bool {
         && !found.inside().any(|day| day.date == start && day.number.is_some())
 }
 
-/// Before the sign of the day that a move starts from, where that day is not counted.
+/// Before the mark of the day that a move starts from, where that day is not counted.
 const START: &str = ">";
 
 /// The terminal's style of a day that was counted (ECMA-48, select graphic rendition): green.

@@ -66,7 +66,7 @@ pub(in crate::reports) fn read_figure(walk: &mut Walk, value: &Value<'_>) -> Opt
         .filter_map(|(word, reduction)| Some((word, reduction, table.get(word)?)))
         .collect();
     let [(word, reduction, column)] = stated.as_slice() else {
-        // A key that is not known was told above.
+        // An unknown key was reported above.
         if stated.len() + usize::from(table.contains_key("at")) == table.len() {
             walk.mistakes.tell(value.span(), format!("it says {} figures", stated.len()), EXPECTED);
         }

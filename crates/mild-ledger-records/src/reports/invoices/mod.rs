@@ -100,7 +100,7 @@ impl PlannedInvoices {
                 let in_error = nth >= binder.columns_of_file && matches!(kind, Kind::Text);
                 let what =
                     format!("\"{}\" holds {}, not buckets", self.band.value.escape_debug(), kind.word());
-                // A column in error holds nothing, and was told of.
+                // A column in error holds nothing, and was reported.
                 if !in_error || binder.mistakes.count() == 0 {
                     binder.mistakes.tell(self.band.span.clone(), what, "a column made with bucket and edges");
                 }

@@ -84,7 +84,7 @@ impl ListTally {
         let title = self.bound.title.escape_debug();
         Err(RecordsError::request(
             format!("\"{title}\" has more than {MOST_HELD} rows in all of its groups"),
-            "fewer groups, or a smaller number behind first_of_each",
+            "fewer groups, or a smaller number in first_of_each",
         ))
     }
 }

@@ -239,7 +239,7 @@ fn a_server_is_known_by_its_certificate() {
         let none = asked("yard.example", "postgres", "&sslmode=require").unwrap_err();
         assert!(none.contains("no certificate that a server can be checked by"), "{none}");
     });
-    // A file that is cut inside its second certificate is no reason to trust the first alone.
+    // A file that is cut inside its second certificate is not a reason to trust the first alone.
     let cut = folder.join("cut.pem");
     let whole = fs::read_to_string(server.root_certificate()).unwrap();
     fs::write(&cut, format!("{whole}-----BEGIN CERTIFICATE-----\nMIIB\n")).unwrap();

@@ -241,7 +241,7 @@ fn cell_of(tag: &BytesStart<'_>, text: String) -> Cell {
     }
 }
 
-/// The sign of a name that XML knows by itself.
+/// The character of a name that XML knows by itself.
 fn predefined(name: &str) -> Option<char> {
     Some(match name {
         "amp" => '&',

@@ -120,7 +120,7 @@ fn of_ods(path: &Path, sheet: &str) -> Result<Unseen, RecordsError> {
     let mut parts = Parts::open(path)?;
     let (mut unseen, mut line, mut is_within) = (Unseen::default(), 0_u64, false);
     each_tag(path, parts.named(CONTENT)?, |tag| match tag.local_name().as_ref() {
-        // Tables within cells are none of ours, and have other names.
+        // Tables within cells are left out, and have other names.
         "table" => is_within = ods::attribute(tag, "name").as_deref() == Some(sheet),
         "table-row" if is_within => {
             let rows = ods::count(tag, "number-rows-repeated");

@@ -95,7 +95,7 @@ fn cell_of_serial(number: f64, system: SerialSystem) -> Cell {
             (CellType::ZeroOf1904, "1904-01-01".to_owned())
         }
         Ok(DateTimeReading::Filler(_)) => (CellType::Date, "1900-01-00".to_owned()),
-        // What is not a day of the system is left to be told with its number.
+        // A number that is not a day of the system is reported as it is.
         _ => (CellType::Text, text),
     };
     Cell { holds, text }
