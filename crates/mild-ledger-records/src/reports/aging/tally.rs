@@ -184,7 +184,7 @@ impl AgingTally {
         if self.apart.no_amount > 0 {
             let rows = counted(self.apart.no_amount, "row has", "rows have");
             let amount = layout.name(self.report.invoices.amount);
-            notes.push(format!("{rows} no \"{amount}\" and is in no bucket"));
+            notes.push(format!("{rows} no \"{amount}\" and no bucket"));
         }
         notes
     }
