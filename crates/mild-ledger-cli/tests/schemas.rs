@@ -5,12 +5,17 @@
 mod support;
 
 use serde_json::Value;
+use std::cell::RefCell;
+use std::collections::BTreeMap;
 use support::schemas::{Schema, schema};
 use support::{Desk, PLAN, RECORDS};
 
-/// What a schema finds wrong with an object; `None` where nothing is.
+/// What a schema finds wrong with an object; `None` where nothing is. Each schema is made ready once, which takes most of the time.
 fn faults(name: &str, object: &Value) -> Option<String> {
-    Schema::of(name).faults(object)
+    thread_local!(static READY: RefCell<BTreeMap<String, Schema>> = const { RefCell::new(BTreeMap::new()) });
+    READY.with_borrow_mut(|ready| {
+        ready.entry(name.to_owned()).or_insert_with(|| Schema::of(name)).faults(object)
+    })
 }
 
 fn json_of(text: &str) -> Value {
