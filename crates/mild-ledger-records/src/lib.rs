@@ -24,6 +24,7 @@ mod files;
 mod handover;
 mod join;
 mod keys;
+mod lines;
 mod look;
 mod mistakes;
 mod plan;
@@ -34,20 +35,22 @@ mod sorting;
 mod source;
 mod stored_bytes;
 mod table;
+mod toml_text;
 mod typing;
 mod written;
 mod zones;
 
 pub use calendars::{CalendarRequest, EventTime, OpenedCalendar, open_calendar, to_ics};
-pub use columns::{CountedDays, LeadTo};
+pub use columns::{ColumnLine, ConditionLine, CountedDays, LeadTo};
 pub use error::RecordsError;
 pub use files::{
     ExistingFiles, FileRole, FileState, RemoteFile, RemoteFiles, Verified, VerifiedFile, VerifiedRun, verify,
     write_whole_file,
 };
+pub use lines::{UsedAs, UsedColumn};
 pub use look::{
     AmountFormat, BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates,
-    LookedPattern, OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part, plan_key, quoted,
+    LookedPattern, OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part,
 };
 pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_word, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};
@@ -64,6 +67,7 @@ pub use run::{
 };
 pub use source::{Piece, is_decoding};
 pub use table::Presentation;
+pub use toml_text::{plan_key, quoted};
 pub use zones::{Zone, ZoneError};
 
 /// The page of the package, whose example runs as those of the documentation do.

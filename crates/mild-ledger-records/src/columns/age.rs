@@ -15,6 +15,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "age",
     gives: "complete years since a birthday",
     companions: &["on", "leap_day"],
+    lines: &["age of {age} [on {on}]"],
     read,
 };
 

@@ -15,6 +15,10 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "anniversary",
     gives: "the next anniversary, or how many-th it is",
     companions: &["on_or_after", "gives", "leap_day"],
+    lines: &[
+        "anniversary of {anniversary} [on or after {on_or_after}]",
+        "next anniversary of {anniversary} [on or after {on_or_after}]",
+    ],
     read,
 };
 

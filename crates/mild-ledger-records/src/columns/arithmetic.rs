@@ -18,24 +18,39 @@ pub(super) const SUM: ColumnKind = ColumnKind {
     key: "sum",
     gives: "two numbers added",
     companions: COMPANIONS,
+    lines: &["{sum} + {sum}", ", {decimals} decimals", ", {decimals} decimal"],
     read: |walk, table, _: Range<usize>| read(walk, table, "sum", Operation::Sum),
 };
 pub(super) const DIFFERENCE: ColumnKind = ColumnKind {
     key: "difference",
     gives: "one number less another",
     companions: COMPANIONS,
+    lines: &["{difference} - {difference}", ", {decimals} decimals", ", {decimals} decimal"],
     read: |walk, table, _| read(walk, table, "difference", Operation::Difference),
 };
 pub(super) const PRODUCT: ColumnKind = ColumnKind {
     key: "product",
     gives: "two numbers multiplied",
     companions: COMPANIONS,
+    lines: &[
+        "{product} × {product}",
+        "{product} * {product}",
+        "{product} times {product}",
+        ", {decimals} decimals",
+        ", {decimals} decimal",
+    ],
     read: |walk, table, _| read(walk, table, "product", Operation::Product),
 };
 pub(super) const QUOTIENT: ColumnKind = ColumnKind {
     key: "quotient",
     gives: "one number by another",
     companions: COMPANIONS,
+    lines: &[
+        "{quotient} ÷ {quotient}",
+        "{quotient} / {quotient}",
+        ", {decimals} decimals",
+        ", {decimals} decimal",
+    ],
     read: |walk, table, _| read(walk, table, "quotient", Operation::Quotient),
 };
 

@@ -29,6 +29,14 @@ pub(super) const KIND: ColumnKind = ColumnKind {
         "decimals",
         "rounding",
     ],
+    lines: &[
+        "{count} from {between} to {between} [on {calendar}]",
+        "{count} between {between} and {between} [on {calendar}]",
+        "{count} since {between} {between=as-of} [on {calendar}]",
+        "{count} until {between=as-of} {between} [on {calendar}]",
+        ", {decimals} decimals",
+        ", {decimals} decimal",
+    ],
     read,
 };
 

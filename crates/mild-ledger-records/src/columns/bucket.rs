@@ -19,6 +19,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "bucket",
     gives: "the bucket that a number falls into",
     companions: &["edges", "from", "lowest", "labels"],
+    lines: &["bucket of {bucket}", "bucket of {bucket} by {edges}", "bucket of {bucket} from {from:numbers}"],
     read,
 };
 

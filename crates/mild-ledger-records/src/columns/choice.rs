@@ -18,6 +18,12 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "when",
     gives: "one of two values, by conditions",
     companions: &["then", "else"],
+    lines: &[
+        "{then} when {when}",
+        "{then} when {when} else {else}",
+        "when {when} then {then}",
+        "when {when} then {then} else {else}",
+    ],
     read,
 };
 

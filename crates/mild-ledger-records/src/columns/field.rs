@@ -15,6 +15,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "field",
     gives: "a part of a date or of a time of day",
     companions: &["of", "weeks", "weekdays"],
+    lines: &["{field} of {of}"],
     read,
 };
 

@@ -14,6 +14,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "first_of",
     gives: "the first of several dates that is not blank",
     companions: &[],
+    lines: &["first of {first_of}"],
     read,
 };
 

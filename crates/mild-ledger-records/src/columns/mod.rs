@@ -12,6 +12,7 @@ mod choice;
 mod conditions;
 mod field;
 mod first_of;
+mod from_line;
 mod inputs;
 mod measuring;
 mod moved;
@@ -44,6 +45,8 @@ pub(crate) use calendar::{CalendarByRule, PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition, read_conditions};
+pub use from_line::{ColumnLine, ConditionLine};
+pub(crate) use from_line::{read_columns, read_selection};
 pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, DateSource, check_placeholders, filled_in, read_number};
 pub(crate) use of_reports::{HiddenColumn, ReportCalendar, read_periods};
 pub(crate) use ordering::{put_order_key, read_order};
@@ -70,6 +73,8 @@ pub(crate) struct ColumnKind {
     #[cfg_attr(not(test), expect(dead_code, reason = "the page of plans is held to it by a test"))]
     pub(crate) gives: &'static str,
     pub(crate) companions: &'static [&'static str],
+    /// Its forms in a line of words.
+    pub(crate) lines: &'static [&'static str],
     read: ReadColumn,
 }
 

@@ -33,11 +33,23 @@ pub(super) const KIND: ColumnKind = ColumnKind {
         "roll",
         "calendar",
     ],
+    lines: &[
+        "{from} + {shift} [on {calendar}]",
+        "{from} - {shift:back} [on {calendar}]",
+        "{shift} after {from} [on {calendar}]",
+        "{shift:back} before {from} [on {calendar}]",
+        "{to} of {from}",
+        "{weekday} from {from}",
+        "{from} rolled {roll} [on {calendar}]",
+        ", {to}",
+        ", {weekday}",
+        ", {roll} [on {calendar}]",
+    ],
     read,
 };
 
 const SHIFT_BY: Keys<'static> =
-    Keys { part: "an amount of time from a column", known: &["column", "unit"], later: &[] };
+    Keys { part: "an amount of time from a column", known: &["column", "unit", "back"], later: &[] };
 
 /// Where the amount of a move comes from.
 #[derive(Debug)]
@@ -47,11 +59,20 @@ enum ShiftSource {
     NumberOf {
         column: At<String>,
         unit: ShiftUnit,
+        direction: Direction,
     },
     /// Amounts such as "30 days" in text.
     Text {
         column: At<String>,
+        direction: Direction,
     },
+}
+
+/// Which way the amounts of a column go.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Direction {
+    On,
+    Back,
 }
 
 /// What the numbers of a column are.
@@ -84,8 +105,8 @@ enum TimesOf {
 
 enum ShiftInput {
     Every(Shift),
-    NumberOf { column: usize, unit: ShiftUnit },
-    Text { column: usize },
+    NumberOf { column: usize, unit: ShiftUnit, direction: Direction },
+    Text { column: usize, direction: Direction },
 }
 
 struct MoveStep {
@@ -187,13 +208,34 @@ fn read_shift_source(walk: &mut Walk, value: &Value<'_>, expected: &str) -> Opti
     walk.check_keys(table, &SHIFT_BY);
     let column = walk.needed(table, "column", value.span(), "{ column = \"…\", unit = \"days\" }")?;
     let column = walk.text(column, "the name of a column")?;
-    let Some(unit) = table.get("unit") else { return Some(ShiftSource::Text { column }) };
+    let direction = match table.get("back") {
+        Some(value) if walk.yes_or_no(value)? => Direction::Back,
+        _ => Direction::On,
+    };
+    let Some(unit) = table.get("unit") else { return Some(ShiftSource::Text { column, direction }) };
     let units: Vec<(&str, ShiftUnit)> = Unit::ALL
         .iter()
         .map(|unit| (unit.plural(), ShiftUnit::Calendar(*unit)))
         .chain([("working days", ShiftUnit::WorkingDay)])
         .collect();
-    Some(ShiftSource::NumberOf { column, unit: walk.choice(unit, &units)? })
+    Some(ShiftSource::NumberOf { column, unit: walk.choice(unit, &units)?, direction })
+}
+
+impl Direction {
+    /// The sign before the amounts, for a header.
+    fn sign(self) -> char {
+        match self {
+            Self::On => '+',
+            Self::Back => '-',
+        }
+    }
+
+    fn of(self, shift: Shift) -> Shift {
+        match self {
+            Self::On => shift,
+            Self::Back => -shift,
+        }
+    }
 }
 
 impl ShiftUnit {
@@ -225,10 +267,12 @@ impl Planned for PlannedMove {
                 back if back.starts_with('-') => format!(" - {}{rule}", back.trim_start_matches('-')),
                 on => format!(" + {on}{rule}"),
             },
-            Some(ShiftSource::NumberOf { column, unit }) => {
-                format!(" + {} {}{rule}", column.value, unit.word())
+            Some(ShiftSource::NumberOf { column, unit, direction }) => {
+                format!(" {} {} {}{rule}", direction.sign(), column.value, unit.word())
             }
-            Some(ShiftSource::Text { column }) => format!(" + {}{rule}", column.value),
+            Some(ShiftSource::Text { column, direction }) => {
+                format!(" {} {}{rule}", direction.sign(), column.value)
+            }
             None => String::new(),
         };
         let edge = self.edge.map_or_else(String::new, |edge| format!(", {edge}"));
@@ -295,18 +339,18 @@ fn bind_shift(
             None
         }
         ShiftSource::Every(shift) => Some(ShiftInput::Every(shift.value)),
-        ShiftSource::NumberOf { column, unit } => match binder.find_number(column)? {
-            (column, 0) => Some(ShiftInput::NumberOf { column, unit: *unit }),
+        ShiftSource::NumberOf { column, unit, direction } => match binder.find_number(column)? {
+            (column, 0) => Some(ShiftInput::NumberOf { column, unit: *unit, direction: *direction }),
             (_, decimals) => {
                 let what = format!("\"{}\" has {decimals} decimals", column.value.escape_debug());
                 binder.mistakes.tell(column.span.clone(), what, format!("whole numbers of {}", unit.word()));
                 None
             }
         },
-        ShiftSource::Text { column } => {
+        ShiftSource::Text { column, direction } => {
             let nth = binder.find(column)?;
             if matches!(binder.kind(nth), Kind::Text) {
-                return Some(ShiftInput::Text { column: nth });
+                return Some(ShiftInput::Text { column: nth, direction: *direction });
             }
             let what = format!("\"{}\" holds {}", column.value.escape_debug(), binder.kind(nth).word());
             let expected = "amounts of time in text, or { column = \"…\", unit = \"days\" } for numbers";
@@ -345,10 +389,12 @@ impl MoveStep {
     fn shift_of(&self, rows: &Rows<'_>, row: usize) -> Option<Result<Shift, Error>> {
         match &self.shift {
             ShiftInput::Every(shift) => Some(Ok(*shift)),
-            ShiftInput::NumberOf { column, unit } => Some(Ok(unit.amount(rows.table.units(*column, row)?))),
-            ShiftInput::Text { column } => match rows.table.text(*column, row) {
+            ShiftInput::NumberOf { column, unit, direction } => {
+                Some(Ok(direction.of(unit.amount(rows.table.units(*column, row)?))))
+            }
+            ShiftInput::Text { column, direction } => match rows.table.text(*column, row) {
                 "" => None,
-                text => Some(text.parse()),
+                text => Some(text.parse().map(|shift| direction.of(shift))),
             },
         }
     }
@@ -412,7 +458,7 @@ impl Step for MoveStep {
     fn inputs(&self) -> Vec<usize> {
         let amount = match &self.shift {
             ShiftInput::Every(_) => None,
-            ShiftInput::NumberOf { column, .. } | ShiftInput::Text { column } => Some(*column),
+            ShiftInput::NumberOf { column, .. } | ShiftInput::Text { column, .. } => Some(*column),
         };
         let calendar = self.calendar.and_then(CalendarInput::column);
         [self.from.column(), amount, calendar].into_iter().flatten().collect()

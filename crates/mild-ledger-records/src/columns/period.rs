@@ -26,6 +26,11 @@ pub(super) const KIND: ColumnKind = ColumnKind {
         "week_years",
         "weeks_begin",
     ],
+    lines: &[
+        "{gives} of {period} of {of}",
+        "{gives} of the {period} of {of}",
+        "{of} by {period} {gives=label}",
+    ],
     read,
 };
 

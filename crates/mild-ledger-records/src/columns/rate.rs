@@ -19,6 +19,12 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "rate",
     gives: "a quantity by the months, quarters or years of a stay",
     companions: &["tenure", "per", "smallest", "decimals", "rounding"],
+    lines: &[
+        "{rate} per {per} since {tenure}",
+        "{rate} per {per} from {tenure} to {tenure}",
+        ", {decimals} decimals",
+        ", {decimals} decimal",
+    ],
     read,
 };
 

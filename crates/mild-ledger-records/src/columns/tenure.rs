@@ -17,6 +17,12 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "tenure",
     gives: "how long a stay lasted, or has lasted so far",
     companions: &["count", "gives", "ends", "month_end", "weeks_begin", "decimals", "rounding"],
+    lines: &[
+        "tenure since {tenure} in {count}",
+        "tenure from {tenure} to {tenure} in {count}",
+        ", {decimals} decimals",
+        ", {decimals} decimal",
+    ],
     read,
 };
 

@@ -18,6 +18,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "terms",
     gives: "a due date under payment terms, or the last day of a discount",
     companions: &["from", "gives", "roll", "calendar"],
+    lines: &["{terms} from {from}", "{gives} of {from} under {terms}", ", {roll} [on {calendar}]"],
     read,
 };
 

@@ -17,6 +17,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "value",
     gives: "the same in each row: a text, a number, a date or a column",
     companions: &[],
+    lines: &["{value:constant}"],
     read,
 };
 

@@ -15,6 +15,12 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "working_day",
     gives: "whether a date is a working day, what it is, or its number in the month",
     companions: &["gives", "calendar"],
+    lines: &[
+        "{working_day} is a working day [on {calendar}]",
+        "kind of day of {working_day} {gives=kind} [on {calendar}]",
+        "working day of the month of {working_day} {gives=number in month} [on {calendar}]",
+        "working day from the month end of {working_day} {gives=number from month end} [on {calendar}]",
+    ],
     read,
 };
 

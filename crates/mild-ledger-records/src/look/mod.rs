@@ -27,7 +27,7 @@ pub use findings::{
 };
 use holding::holding_of;
 use mild_ledger::DateEvidence;
-pub use plan_text::{AmountFormat, PlanParts, plan_key, quoted};
+pub use plan_text::{AmountFormat, PlanParts};
 use std::collections::BTreeMap;
 use std::num::NonZeroUsize;
 use std::path::Path;

@@ -2,6 +2,7 @@
 
 use super::findings::{Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, TotalEvidence};
 use crate::table::Presentation;
+use crate::toml_text::{plan_key, quoted};
 use mild_ledger::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 use std::path::Path;
 
@@ -372,37 +373,6 @@ fn keys_of_notation(
     }
     put_keys_of_all(&mut keys, column, currency);
     format!("{{ {} }}", keys.join(", "))
-}
-
-/// A key as TOML writes it: bare where it may be, and quoted where it may not.
-///
-/// ```
-/// use mild_ledger_records::plan_key;
-/// assert_eq!((plan_key("yard").as_str(), plan_key("the yard").as_str()), ("yard", "\"the yard\""));
-/// ```
-#[must_use]
-pub fn plan_key(name: &str) -> String {
-    let is_bare = |sign: char| sign.is_ascii_alphanumeric() || matches!(sign, '-' | '_');
-    if !name.is_empty() && name.chars().all(is_bare) { name.to_owned() } else { quoted(name) }
-}
-
-/// A text as TOML writes it.
-///
-/// ```
-/// assert_eq!(mild_ledger_records::quoted("12\" pipe"), "\"12\\\" pipe\"");
-/// ```
-#[must_use]
-pub fn quoted(text: &str) -> String {
-    let mut out = String::from("\"");
-    for sign in text.chars() {
-        match sign {
-            '"' | '\\' => out.extend(['\\', sign]),
-            '\t' => out.push_str("\\t"),
-            sign if sign.is_control() => out.push_str(&format!("\\u{:04X}", u32::from(sign))),
-            sign => out.push(sign),
-        }
-    }
-    out + "\""
 }
 
 /// A remark that ends where its line does, whatever a value holds.

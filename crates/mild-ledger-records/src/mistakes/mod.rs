@@ -2,11 +2,13 @@
 
 mod everyday;
 mod keys;
+mod line_text;
 mod mistake;
 mod nearest;
 mod walk;
 
 pub(crate) use keys::Keys;
+pub(crate) use line_text::LineText;
 pub(crate) use mistake::Mistakes;
 pub use mistake::{Expected, PlanMistake, PlanMistakes};
 pub(crate) use nearest::{in_quotes, nearest};

@@ -2,6 +2,7 @@
 
 use super::everyday::part_with;
 use super::keys::Keys;
+use super::line_text::LineText;
 use super::mistake::{Expected, Mistakes, PlanMistakes};
 use super::nearest::{in_quotes, nearest, nearest_words};
 use mild_ledger::{Date, DatePattern, Reading};
@@ -23,6 +24,7 @@ pub(crate) struct At<T> {
 #[derive(Debug, Default)]
 pub(crate) struct Walk {
     pub(crate) mistakes: Mistakes,
+    source: String,
 }
 
 impl Walk {
@@ -33,6 +35,7 @@ impl Walk {
         source: &str,
         read: impl FnOnce(&mut Self, &DeTable<'_>) -> Option<T>,
     ) -> Result<T, PlanMistakes> {
+        source.clone_into(&mut self.source);
         let found = match DeTable::parse(source) {
             Ok(tree) => read(&mut self, tree.get_ref()),
             Err(error) => {
@@ -60,6 +63,11 @@ impl Walk {
         };
         let what = format!("this is not TOML: {}", error.message());
         self.mistakes.tell_with_help(span, what, "TOML 1.0 or 1.1 (toml.io)", help);
+    }
+
+    /// A string of the text, of which parts have places too.
+    pub(crate) fn line_of<'t>(&self, text: &'t str, string: Range<usize>) -> LineText<'t> {
+        LineText::of_string(text, &self.source, string)
     }
 
     /// Tells that a value is of another kind than was expected.
@@ -240,23 +248,25 @@ impl Walk {
         table: &'t DeTable<'i>,
         key: &str,
     ) -> Vec<(&'t DeTable<'i>, Range<usize>)> {
-        let Some(value) = table.get(key) else { return Vec::new() };
-        match value.get_ref() {
-            DeValue::Array(items) => {
-                let expected = format!("tables, each under [[{key}]]");
-                items.iter().filter_map(|item| Some((self.table(item, &expected)?, item.span()))).collect()
-            }
-            _ => {
-                let help = format!("write [[{key}]] with two brackets, since there can be several");
-                self.mistakes.tell_with_help(
-                    value.span(),
-                    format!("{key} is not a list"),
-                    format!("[[{key}]]"),
-                    Some(help),
-                );
-                Vec::new()
-            }
-        }
+        let expected = format!("tables, each under [[{key}]]");
+        let items = self.several(table, key);
+        items.iter().filter_map(|item| Some((self.table(item, &expected)?, item.span()))).collect()
+    }
+
+    /// What is under a key of which there can be several; none where the key is not there.
+    pub(crate) fn several<'t, 'i>(&mut self, table: &'t DeTable<'i>, key: &str) -> &'t [Value<'i>] {
+        let Some(value) = table.get(key) else { return &[] };
+        let DeValue::Array(items) = value.get_ref() else {
+            let help = format!("write [[{key}]] with two brackets, since there can be several");
+            self.mistakes.tell_with_help(
+                value.span(),
+                format!("{key} is not a list"),
+                format!("[[{key}]]"),
+                Some(help),
+            );
+            return &[];
+        };
+        items
     }
 
     /// One text or a list of texts.

@@ -3,7 +3,7 @@
 use super::as_of::AsOf;
 use super::model::{ControlPlan, Plan};
 use super::{control, output, records, vocabulary as keys};
-use crate::columns::{Figures, check_placeholders, read_bound, read_calendar, read_column, read_condition};
+use crate::columns::{Figures, check_placeholders, read_bound, read_calendar, read_columns, read_selection};
 use crate::files::InputFile;
 use crate::join::read_join;
 use crate::mistakes::{At, PlanMistakes, Value, Walk, read_date};
@@ -53,8 +53,7 @@ fn read_plan(
     let records = records.and_then(|value| records::read(walk, value));
     let joins = walk.tables(top, "join");
     let joins = joins.into_iter().filter_map(|(table, span)| read_join(walk, table, span)).collect();
-    let select = walk.tables(top, "select");
-    let select = select.into_iter().filter_map(|(table, span)| read_condition(walk, table, span)).collect();
+    let select = read_selection(walk, top);
     let bounds = walk.tables(top, "bound");
     let bounds = bounds.into_iter().filter_map(|(table, span)| read_bound(walk, table, span)).collect();
     let compare = walk.tables(top, "cross_check");
@@ -72,8 +71,7 @@ fn read_plan(
             calendars.extend(read_calendar(walk, name, value));
         }
     }
-    let columns = walk.tables(top, "column");
-    let columns = columns.into_iter().filter_map(|(table, span)| read_column(walk, table, span)).collect();
+    let columns = read_columns(walk, top);
     let reports = walk.tables(top, "report");
     let reports = reports.into_iter().filter_map(|(table, span)| {
         let file = match table.get(FILE) {

@@ -73,6 +73,7 @@ mod tests {
     use super::*;
     use crate::columns::{self, BOUND, CALENDAR, CONDITION, PERIOD, keys};
     use crate::join::JOIN;
+    use crate::lines::shown;
     use crate::reports;
     use crate::written::{AMOUNT, DATE};
     use std::collections::BTreeSet;
@@ -131,11 +132,19 @@ mod tests {
         );
         let mut reports = vec!["| kind | what it gives |".to_owned(), "|---|---|".to_owned()];
         reports.extend(reports::KINDS.iter().map(|kind| format!("| `{}` | {} |", kind.word, kind.gives)));
-        for (name, table) in [("columns", columns), ("reports", reports)] {
-            let path =
-                std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join(format!("../../docs/plan/{name}.md"));
+        let mut lines = vec!["| form | its key in a plan |".to_owned(), "|---|---|".to_owned()];
+        for kind in columns::KINDS {
+            let heads = kind.lines.iter().filter(|form| !form.starts_with(','));
+            lines.extend(heads.map(|form| format!("| `{}` | `{}` |", shown(form), kind.key)));
+        }
+        for (name, table) in [
+            ("docs/plan/columns", columns),
+            ("docs/plan/reports", reports),
+            ("crates/mild-ledger-cli/help/glossary", lines),
+        ] {
+            let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join(format!("../../{name}.md"));
             let page = std::fs::read_to_string(&path).unwrap();
-            let mark = format!("<!-- kinds: {name} -->");
+            let mark = format!("<!-- kinds: {} -->", name.rsplit('/').next().unwrap());
             let (before, rest) = page.split_once(&mark).unwrap();
             let (_, after) = rest.split_once("<!-- end -->").unwrap();
             let expected = format!("{before}{mark}\n{}\n<!-- end -->{after}", table.join("\n"));

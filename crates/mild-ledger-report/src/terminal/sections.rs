@@ -16,7 +16,9 @@ use crate::document::{Block, Document, Table};
 pub fn section(title: &str, text: &str, width: Width) -> String {
     let mut out = Document::default();
     out.push(Block::Heading(title.to_owned()));
-    for part in text.split("\n\n").map(str::trim).filter(|part| !part.is_empty()) {
+    // Remarks of the page are not text.
+    let lines: Vec<&str> = text.lines().filter(|line| !line.starts_with("<!--")).collect();
+    for part in lines.join("\n").split("\n\n").map(str::trim).filter(|part| !part.is_empty()) {
         out.end_part();
         match table(part) {
             Some(table) => out.push(Block::Table(table)),
@@ -45,5 +47,5 @@ fn cells(line: &str) -> Option<Vec<String>> {
 
 /// A text without the marks of Markdown.
 fn plain(text: &str) -> String {
-    text.replace(['`', '*'], "")
+    text.replace("**", "").replace('`', "")
 }
