@@ -1,5 +1,6 @@
 //! The arguments of the command, and their help.
 
+use crate::arguments_add::AddArguments;
 use crate::arguments_quick::{
     AgingArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
 };
@@ -32,6 +33,8 @@ pub(crate) enum Command {
     Calendar(CalendarCommandArguments),
     /// What the columns of a file hold, and their faults
     Look(LookArguments),
+    /// Add columns to a file, each defined in one line
+    Add(AddArguments),
     /// What a plan would do, and its mistakes; writes nothing
     Check(CheckArguments),
     /// Run a plan: records in; columns, reports and exceptions out

@@ -1,10 +1,10 @@
 //! Why a command failed, and its message.
 
 use crate::terminal::{colour_of_errors, width_of_errors};
-use mild_ledger_records::{RecordsError, ZoneError};
+use mild_ledger_records::{PlanMistakes, RecordsError, ZoneError};
 pub(crate) use mild_ledger_report::Ending;
 use mild_ledger_report::error_said;
-use mild_ledger_report::terminal::lines;
+use mild_ledger_report::terminal::{lines, mistakes};
 use std::io;
 
 /// Why a command failed.
@@ -14,6 +14,8 @@ pub(crate) enum Failure {
     Argument { name: &'static str, error: mild_ledger::Error, help: Option<String> },
     /// Arguments that do not go together.
     Request { what: String, help: String },
+    /// Lines that define columns or say conditions.
+    Lines(Vec<PlanMistakes>),
     /// Options with values that are not right.
     Options(Vec<WrongOption>),
     /// A time zone, or a time in it.
@@ -51,9 +53,11 @@ impl From<RecordsError> for Failure {
 impl Failure {
     pub(crate) fn ending(&self) -> Ending {
         match self {
-            Self::Argument { .. } | Self::Request { .. } | Self::Options(_) | Self::Zone { .. } => {
-                Ending::RequestOrPlanWrong
-            }
+            Self::Argument { .. }
+            | Self::Request { .. }
+            | Self::Lines(_)
+            | Self::Options(_)
+            | Self::Zone { .. } => Ending::RequestOrPlanWrong,
             Self::Demo(_) | Self::Output(_) => Ending::FileFailed,
             Self::Records(error) => Ending::of(error),
         }
@@ -80,6 +84,13 @@ impl Failure {
                     words.into_iter().flatten().map(|words| lines(words, width)).collect::<String>()
                 };
                 wrong.iter().map(of).collect()
+            }
+            Self::Lines(wrong) => {
+                let said = wrong.iter().map(|wrong| mistakes(wrong, (colour_of_errors(), width)));
+                let count: usize = wrong.iter().map(|wrong| wrong.mistakes().len()).sum();
+                let word = if count == 1 { "mistake" } else { "mistakes" };
+                said.collect::<String>()
+                    + &lines(&format!("error: {count} {word}; nothing was written"), width)
             }
             Self::Request { what, help } => {
                 lines(&format!("error: {what}"), width) + &lines(&format!("help: {help}"), width)

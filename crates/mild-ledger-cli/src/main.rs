@@ -1,6 +1,7 @@
 //! The command `mild`: record dates into figures for reporting.
 
 mod arguments;
+mod arguments_add;
 mod arguments_quick;
 mod calendars;
 mod clock;

@@ -90,7 +90,7 @@ fn commands(desk: &Desk) -> Vec<String> {
 fn the_short_help_fits_on_a_screen() {
     let desk = Desk::new();
     let names = commands(&desk);
-    assert_eq!(names.len(), 17, "{names:?}");
+    assert_eq!(names.len(), 18, "{names:?}");
     for name in names {
         let help = desk.mild(&[&name, "-h"]);
         assert_eq!(help.code, 0);

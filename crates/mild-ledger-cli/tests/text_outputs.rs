@@ -93,8 +93,8 @@ fn what_cannot_be_or_nobody_would_heed_is_a_mistake() {
         ),
         (
             "rows.xlsx",
-            "dates_as = \"day.month.year\"",
-            "dates_as is set for rows.xlsx, which is written as workbook",
+            "byte_order_mark = true",
+            "byte_order_mark is set for rows.xlsx, which is written as workbook",
         ),
     ] {
         let answer = writing(&desk, rows, said);

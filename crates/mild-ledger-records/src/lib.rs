@@ -49,8 +49,9 @@ pub use files::{
 };
 pub use lines::{UsedAs, UsedColumn};
 pub use look::{
-    AmountFormat, BrokenRows, Clarity, Distinct, Holding, Look, LookedAmounts, LookedColumn, LookedDates,
-    LookedPattern, OtherNotation, PlanParts, TotalEvidence, TotalLine, look, look_at_part,
+    AmountFormat, BrokenRows, Clarity, Distinct, Holding, LineCalendar, LinesPlan, Look, LookedAmounts,
+    LookedColumn, LookedDates, LookedPattern, OtherNotation, PlanParts, TextsKept, TotalEvidence, TotalLine,
+    look, look_at_part,
 };
 pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_word, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};

@@ -33,6 +33,17 @@ pub fn quoted(text: &str) -> String {
     out + "\""
 }
 
+/// A line of words as TOML writes it: in those quotes that leave it as it is, where some do.
+pub(crate) fn line_text(line: &str) -> String {
+    let is_plain = !line.chars().any(char::is_control);
+    match is_plain {
+        true if !line.contains(['"', '\\']) => format!("\"{line}\""),
+        true if !line.contains('\'') => format!("'{line}'"),
+        true if !line.contains("'''") && !line.ends_with('\'') => format!("'''{line}'''"),
+        _ => quoted(line),
+    }
+}
+
 /// A value, a table in braces with the column that it is about before its other keys.
 pub(crate) fn value_text(value: &DeValue<'_>) -> String {
     match value {

@@ -1,5 +1,6 @@
 //! One module a command.
 
+mod add;
 mod between;
 mod calendar;
 mod check;
@@ -8,6 +9,7 @@ mod demo;
 mod due;
 mod help;
 mod look;
+mod looked;
 mod periods;
 mod planned;
 mod progress;
@@ -28,6 +30,7 @@ pub(crate) fn run(arguments: &Arguments) -> Result<Ending, Failure> {
         Command::Shift(shift) => shift::shift(shift),
         Command::Calendar(arguments) => calendar::calendar(arguments),
         Command::Look(arguments) => look::look(arguments),
+        Command::Add(arguments) => add::add(arguments),
         Command::Check(arguments) => check::check(arguments),
         Command::Run(run) => run::run(run),
         Command::Aging(arguments) => quick_reports::aging(arguments),

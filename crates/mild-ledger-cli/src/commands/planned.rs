@@ -4,6 +4,7 @@ use crate::arguments::PlanArguments;
 use crate::clock::{self, Now};
 use crate::dates::{meant, read_zone};
 use crate::ending::Failure;
+use crate::output::note;
 use mild_ledger_records::{AsOf, Plan, RunRequest};
 use std::path::Path;
 
@@ -33,14 +34,7 @@ fn refuse_records(plan: &Path) -> Result<(), Failure> {
 
 /// Reads the plan of some arguments.
 pub(super) fn read(arguments: &PlanArguments) -> Result<Planned, Failure> {
-    let as_of = match &arguments.as_of {
-        Some(text) => Some(text.parse::<AsOf>().map_err(|error| Failure::Argument {
-            name: "--as-of",
-            error,
-            help: meant(text),
-        })?),
-        None => None,
-    };
+    let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
     refuse_records(&arguments.plan)?;
     let plan = Plan::read(&arguments.plan)?;
     let zone = read_zone(arguments.zone.as_deref())?;
@@ -56,4 +50,46 @@ pub(super) fn read(arguments: &PlanArguments) -> Result<Planned, Failure> {
         request = request.with_now(now.at);
     }
     Ok(Planned { plan, request, now })
+}
+
+/// The as-of date of the arguments.
+pub(super) fn read_as_of(text: &str) -> Result<AsOf, Failure> {
+    text.parse().map_err(|error| Failure::Argument { name: "--as-of", error, help: meant(text) })
+}
+
+/// The request of a run of a plan that was made of the arguments.
+pub(super) fn request_as_of(
+    plan: &Plan,
+    as_of: Option<AsOf>,
+    zone: Option<&str>,
+) -> Result<RunRequest, Failure> {
+    let mut request = RunRequest::new();
+    if let Some(as_of) = as_of {
+        request = request.with_as_of(as_of);
+    } else if plan.uses_as_of() {
+        return Err(Failure::Request {
+            what: "the figures are seen from a date, and none is assumed".to_owned(),
+            help: "--as-of 2026-09-30, --as-of today, --as-of \"end of last month\"".to_owned(),
+        });
+    }
+    if plan.needs_clock(&request) {
+        let zone = read_zone(zone)?;
+        let now = clock::now(zone.as_ref())?;
+        note(&format!("today is {} in {}", now.at.date(), now.zone));
+        request = request.with_now(now.at);
+    }
+    Ok(request)
+}
+
+/// The file of records as a plan in another place calls it.
+pub(super) fn seen_from(plan: &Path, file: &Path) -> Result<String, Failure> {
+    let folder = |path: &Path| path.parent().map(Path::to_owned).unwrap_or_default();
+    if folder(plan) == folder(file) {
+        let name = file.file_name().unwrap_or_default();
+        return Ok(name.to_string_lossy().into_owned());
+    }
+    if folder(plan).as_os_str().is_empty() {
+        return Ok(file.display().to_string());
+    }
+    Ok(file.canonicalize()?.display().to_string())
 }

@@ -15,7 +15,7 @@ pub(super) const KIND: ColumnKind = ColumnKind {
     key: "field",
     gives: "a part of a date or of a time of day",
     companions: &["of", "weeks", "weekdays"],
-    lines: &["{field} of {of}"],
+    lines: &["{field} of {of}", "{field:words} of {of}"],
     read,
 };
 

@@ -127,6 +127,9 @@ const CONDITION_WORDS: [ConditionWord; 14] = {
     const fn value(words: &'static str, key: &'static str) -> ConditionWord {
         ConditionWord { words, key, compares: Compares::Value }
     }
+    const fn order(words: &'static str, key: &'static str) -> ConditionWord {
+        ConditionWord { words, key, compares: Compares::Order }
+    }
     const fn state(words: &'static str, key: &'static str, holds: Holds) -> ConditionWord {
         ConditionWord { words, key, compares: Compares::Holds(holds) }
     }
@@ -140,10 +143,10 @@ const CONDITION_WORDS: [ConditionWord; 14] = {
         state("unreadable", "unreadable", Holds::Yes),
         value("is not", "is_not"),
         value("is", "is"),
-        value("over", "over"),
-        value("at least", "at_least"),
-        value("under", "under"),
-        value("at most", "at_most"),
+        order("over", "over"),
+        order("at least", "at_least"),
+        order("under", "under"),
+        order("at most", "at_most"),
         ConditionWord { words: "within", key: "within", compares: Compares::Days },
     ]
 };

@@ -27,6 +27,7 @@ mod rows;
 mod stay;
 mod tenure;
 mod terms;
+mod text_kept;
 mod typed_columns;
 mod typed_numbers;
 mod value;
@@ -154,7 +155,15 @@ pub(crate) trait Step: Send + Sync {
 #[derive(Debug)]
 pub(crate) struct PlannedColumn {
     pub(crate) name: At<String>,
+    pub(crate) written: ColumnWritten,
     pub(crate) planned: Box<dyn Planned>,
+}
+
+/// Whether a column is among those that are written where the plan names none.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum ColumnWritten {
+    Yes,
+    No,
 }
 
 impl PlannedColumn {
@@ -164,9 +173,12 @@ impl PlannedColumn {
     }
 }
 
+/// The key of a column that others use and that is not written.
+const HIDDEN: &str = "hidden";
+
 /// All keys that a `[[column]]` may hold.
 pub(crate) fn keys() -> Vec<&'static str> {
-    let mut keys = vec!["name"];
+    let mut keys = vec!["name", HIDDEN];
     for kind in KINDS {
         for key in std::iter::once(kind.key).chain(kind.companions.iter().copied()) {
             if !keys.contains(&key) {
@@ -210,7 +222,12 @@ pub(crate) fn read_column(walk: &mut Walk, table: &DeTable, span: Range<usize>) 
             return None;
         }
     };
-    Some(PlannedColumn { name, planned })
+    let is_hidden = match table.get(HIDDEN) {
+        Some(value) => walk.yes_or_no(value)?,
+        None => false,
+    };
+    let written = if is_hidden { ColumnWritten::No } else { ColumnWritten::Yes };
+    Some(PlannedColumn { name, written, planned })
 }
 
 fn kind_of_column(walk: &mut Walk, table: &DeTable, span: &Range<usize>) -> Option<&'static ColumnKind> {

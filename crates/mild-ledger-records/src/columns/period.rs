@@ -27,8 +27,8 @@ pub(super) const KIND: ColumnKind = ColumnKind {
         "weeks_begin",
     ],
     lines: &[
-        "{gives} of {period} of {of}",
-        "{gives} of the {period} of {of}",
+        "{gives:of period} of {period} of {of}",
+        "{gives:of period} of the {period} of {of}",
         "{of} by {period} {gives=label}",
     ],
     read,

@@ -4,7 +4,7 @@ use super::values::{
     AS_OF, SlotMistake, UsedAs, UsedColumn, column_of, date_value, key, number_value, reference, text_value,
 };
 use super::words::{OpenQuote, Words, words_of};
-use crate::mistakes::{LineText, Mistakes};
+use crate::mistakes::{LineText, Mistakes, nearest};
 use std::ops::Range;
 use toml::Spanned;
 use toml::de::{DeArray, DeTable, DeValue};
@@ -24,6 +24,8 @@ pub(crate) enum Compares {
     Value,
     /// Words of a stretch of days.
     Days,
+    /// The same, by their order.
+    Order,
     /// Nothing: it holds, or does not.
     Holds(Holds),
 }
@@ -66,7 +68,7 @@ pub(crate) fn condition_tables<'t>(
     match read_line_conditions(Words { line: line.text, words: &all }, filling) {
         Ok(read) => Some(read),
         Err(wrong) => {
-            mistakes.tell(line.place_of(wrong.bytes), wrong.what, wrong.expected);
+            mistakes.tell_with_help(line.place_of(wrong.bytes), wrong.what, wrong.expected, wrong.help);
             None
         }
     }
@@ -90,12 +92,13 @@ pub(super) fn read_line_conditions<'t>(
                     bytes: one.bytes(),
                     what: "and, or: which of them goes first is not known".to_owned(),
                     expected: "alternatives in brackets, such as (Amount over 500 or Paid is blank) and Site is Quay".to_owned(),
+                    help: None,
                 });
             }
             let mut any = DeArray::new();
             for alternative in &alternatives {
-                let (table, name) = read_one(*alternative, filling)?;
-                used.push(name);
+                let (table, names) = read_one(*alternative, filling)?;
+                used.extend(names);
                 any.push(table);
             }
             let at = (filling.place_of)(one.bytes());
@@ -104,8 +107,8 @@ pub(super) fn read_line_conditions<'t>(
             list.push(Spanned::new(at, DeValue::Table(table)));
             continue;
         }
-        let (table, name) = read_one(group.unwrap_or(one), filling)?;
-        used.push(name);
+        let (table, names) = read_one(group.unwrap_or(one), filling)?;
+        used.extend(names);
         list.push(table);
     }
     Ok((Spanned::new(place, DeValue::Array(list)), used))
@@ -153,15 +156,19 @@ fn group_of<'t, 'w>(words: Words<'t, 'w>) -> Option<Words<'t, 'w>> {
     (text(last) == ")" && depth == 1).then(|| words.part(1..last))
 }
 
-/// One condition, and the column that it is about.
+/// The key of a condition on cells that could not be read, which texts never are.
+const UNREADABLE: &str = "unreadable";
+
+/// One condition, and the columns that it compares.
 fn read_one<'t>(
     words: Words<'t, '_>,
     filling: Filling<'_>,
-) -> Result<(Spanned<DeValue<'t>>, UsedColumn), SlotMistake> {
+) -> Result<(Spanned<DeValue<'t>>, Vec<UsedColumn>), SlotMistake> {
     let wrong = |bytes: Range<usize>, what: String, expected: &str| SlotMistake {
         bytes,
         what,
         expected: expected.to_owned(),
+        help: None,
     };
     let known = filling.conditions.words;
     let split_words = |word: &ConditionWord| word.words.split(' ').collect::<Vec<_>>();
@@ -174,14 +181,20 @@ fn read_one<'t>(
         all.sort_unstable();
         let what = format!("\"{}\" is no condition", words.text().escape_debug());
         let expected = format!("a column, and {}", all.join(", "));
-        return Err(wrong(words.bytes(), what, &expected));
+        let near = (1..words.len())
+            .find_map(|place| nearest(words.part(place..place + 1).text(), all.iter().copied()));
+        let help = near.map(|word| format!("nearest: {word}"));
+        return Err(SlotMistake { help, ..wrong(words.bytes(), what, &expected) });
     };
     let column = words.part(0..at);
     let operand = words.part(at + split_words(&word).len()..words.len());
     let place = (filling.place_of)(words.bytes());
     let operand_place = (filling.place_of)(if operand.len() == 0 { words.bytes() } else { operand.bytes() });
     let at = |value: DeValue<'t>| Spanned::new(operand_place.clone(), value);
-    let mut used_as = UsedAs::Anything;
+    let (mut used_as, mut others) = (UsedAs::Anything, Vec::new());
+    if word.key == UNREADABLE {
+        used_as = UsedAs::Ordered;
+    }
     let value = match word.compares {
         Compares::Holds(_) if operand.len() > 0 => {
             return Err(wrong(
@@ -202,7 +215,7 @@ fn read_one<'t>(
             used_as = UsedAs::Dates;
             DeValue::String(operand.name().to_lowercase().into())
         }
-        Compares::Value => {
+        Compares::Value | Compares::Order => {
             let text = operand.text();
             let plain = operand.quoted().is_none();
             if let Some(number) = number_value(text).filter(|_| plain) {
@@ -215,6 +228,10 @@ fn read_one<'t>(
                 used_as = UsedAs::Dates;
                 text_value(AS_OF)
             } else if let Some(other) = column_of(operand) {
+                if word.compares == Compares::Order {
+                    used_as = UsedAs::Ordered;
+                }
+                others.push(UsedColumn { name: other.name().to_owned(), used_as });
                 reference(other, &operand_place)
             } else {
                 text_value(operand.name())
@@ -227,5 +244,7 @@ fn read_one<'t>(
         Spanned::new((filling.place_of)(column.bytes()), text_value(column.name())),
     );
     table.insert(key(word.key, &place), at(value));
-    Ok((Spanned::new(place, DeValue::Table(table)), UsedColumn { name: column.name().to_owned(), used_as }))
+    let mut used = vec![UsedColumn { name: column.name().to_owned(), used_as }];
+    used.extend(others);
+    Ok((Spanned::new(place, DeValue::Table(table)), used))
 }

@@ -122,8 +122,8 @@ fn fit_of<'f>(parts: &[Part<'f>], words: Words<'_, '_>) -> Option<Fit<'f>> {
     Some(Fit { slots, closeness })
 }
 
-/// Whether parts fit all words from a place on, where each slot takes the fewest words that leave the rest of the parts their own; the slots are added, the
-/// last first.
+/// Whether parts fit all words from a place on; the slots are added, the last first. A slot takes the fewest words that leave the rest of the parts their
+/// own, and one that takes certain words the most of them.
 fn fits<'f>(
     parts: &[Part<'f>],
     (words, place): (Words<'_, '_>, usize),
@@ -143,13 +143,15 @@ fn fits<'f>(
             // Each part after it takes a word at least.
             let needed = rest.iter().filter(|part| !matches!(part, Part::Given { .. })).count();
             let last = words.len().saturating_sub(needed);
-            for end in place + 1..=last {
-                if kind.accepts(words.part(place..end)) && fits(rest, (words, end), slots) {
-                    slots.push((*first, place..end));
-                    return true;
-                }
+            let mut ends: Vec<usize> = (place + 1..=last).collect();
+            if kind.is_choosy() {
+                ends.reverse();
             }
-            false
+            let fitting =
+                |end: &usize| kind.accepts(words.part(place..*end)) && fits(rest, (words, *end), slots);
+            let found = ends.into_iter().find(fitting);
+            slots.extend(found.map(|end| (*first, place..end)));
+            found.is_some()
         }
     }
 }

@@ -33,6 +33,9 @@ pub(crate) struct DefinedColumn<'t> {
 /// More words than a definition has; a longer line is no slip.
 const MOST_WORDS: usize = 100;
 
+/// The key of a column of any kind that is not written.
+const HIDDEN: &str = "hidden";
+
 /// What follows the name and its equals sign.
 const AN_EXAMPLE: &str = "a definition such as Days = working days from Ordered to Shipped on yard";
 
@@ -101,7 +104,7 @@ struct LineMistake {
 
 impl From<SlotMistake> for LineMistake {
     fn from(wrong: SlotMistake) -> Self {
-        Self { bytes: wrong.bytes, what: wrong.what, expected: wrong.expected.into(), help: None }
+        Self { bytes: wrong.bytes, what: wrong.what, expected: wrong.expected.into(), help: wrong.help }
     }
 }
 
@@ -162,7 +165,7 @@ impl<'t> Reading<'t, '_> {
                 }
                 continue;
             }
-            let named = kind.companions.iter().find_map(|key| {
+            let named = kind.companions.iter().chain(&[HIDDEN]).find_map(|key| {
                 let words: Vec<&str> = key.split('_').collect();
                 let is_key = part.are(0, &words);
                 let written = part.is(0, key).then_some(1);

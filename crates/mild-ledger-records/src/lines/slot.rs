@@ -7,8 +7,8 @@ use super::values::{
 };
 use super::words::Words;
 use mild_ledger::{
-    Date, Decimal, FiscalYear, PaymentTerms, PeriodEdge, PeriodRule, Roll, Shift, Unit, WeekYear, Weekday,
-    WeekdayMove,
+    Date, DateField, Decimal, FiscalYear, PaymentTerms, PeriodEdge, PeriodRule, Roll, Shift, Unit, WeekYear,
+    Weekday, WeekdayMove,
 };
 use std::borrow::Cow;
 use std::ops::Range;
@@ -34,8 +34,11 @@ pub(super) enum SlotKind {
     /// The same, to go back by.
     ShiftBack,
     Edge,
-    /// A kind of period.
+    /// A kind of period, and what a column takes of it.
     Period,
+    OfPeriod,
+    /// A field of a date or of a time of day.
+    Field,
     Weekday,
     Roll,
     Terms,
@@ -71,6 +74,8 @@ impl SlotKind {
             "back" => Self::ShiftBack,
             "to" => Self::Edge,
             "period" => Self::Period,
+            "of period" => Self::OfPeriod,
+            "field" => Self::Field,
             "weekday" => Self::Weekday,
             "roll" => Self::Roll,
             "terms" => Self::Terms,
@@ -110,6 +115,12 @@ impl SlotKind {
             }
             Self::Edge => PeriodEdge::all(periods()).any(|edge| edge.to_string() == text.to_lowercase()),
             Self::Period => periods().iter().any(|period| period.word() == text.to_lowercase()),
+            Self::OfPeriod => OF_PERIOD.contains(&text.to_lowercase().as_str()),
+            Self::Field => {
+                let text = text.to_lowercase();
+                DateField::ALL.iter().any(|field| field.word() == text)
+                    || OTHER_FIELDS.contains(&text.as_str())
+            }
             Self::Weekday => text.to_lowercase().parse::<WeekdayMove>().is_ok(),
             Self::Roll => Roll::ALL.iter().any(|roll| roll.word() == text.to_lowercase()),
             Self::Terms => text.parse::<PaymentTerms>().is_ok() || column_of(words).is_some(),
@@ -133,6 +144,8 @@ impl SlotKind {
                 | Self::ShiftBack
                 | Self::Edge
                 | Self::Period
+                | Self::OfPeriod
+                | Self::Field
                 | Self::Weekday
                 | Self::Roll
                 | Self::Terms
@@ -180,6 +193,7 @@ impl SlotKind {
                     bytes: words.bytes(),
                     what: format!("\"{}\" is not a number", text.escape_debug()),
                     expected: "a number such as 30 or 62.50".to_owned(),
+                    help: None,
                 }),
             },
             Self::Shift | Self::ShiftBack => {
@@ -211,14 +225,36 @@ impl SlotKind {
                 let (value, used) = read_line_conditions(words, filling)?;
                 Ok(Filled { value, used, calendar: None })
             }
-            Self::Edge | Self::Period | Self::Weekday | Self::Roll | Self::Words => {
-                filled(DeValue::String(Cow::Owned(name.to_lowercase())), Vec::new())
-            }
+            Self::Edge
+            | Self::Period
+            | Self::OfPeriod
+            | Self::Field
+            | Self::Weekday
+            | Self::Roll
+            | Self::Words => filled(DeValue::String(Cow::Owned(name.to_lowercase())), Vec::new()),
             Self::Text => filled(text_value(name), Vec::new()),
             Self::Flag => filled(DeValue::Boolean(true), Vec::new()),
         }
     }
 }
+
+/// What a column takes of a period.
+const OF_PERIOD: [&str; 6] = ["first day", "last day", "nearest start", "number", "days", "label"];
+
+/// The fields besides those that are numbers of a date.
+const OTHER_FIELDS: [&str; 11] = [
+    "week",
+    "year of the week",
+    "weekday number",
+    "weekday",
+    "month name",
+    "week date",
+    "ordinal date",
+    "hour",
+    "minute",
+    "second",
+    "time",
+];
 
 /// The periods, whose words do not depend on where they begin.
 fn periods() -> [PeriodRule; 11] {

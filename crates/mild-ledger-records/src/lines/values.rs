@@ -12,6 +12,8 @@ use toml::de::{DeArray, DeString, DeTable, DeValue};
 pub enum UsedAs {
     /// As whatever it holds.
     Anything,
+    /// As what has an order, numbers or dates, whichever it holds.
+    Ordered,
     /// As numbers.
     Numbers,
     /// As dates.
@@ -33,6 +35,7 @@ pub(super) struct SlotMistake {
     pub(super) bytes: Range<usize>,
     pub(super) what: String,
     pub(super) expected: String,
+    pub(super) help: Option<String>,
 }
 
 pub(super) const AS_OF: &str = "as-of";

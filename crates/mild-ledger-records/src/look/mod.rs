@@ -4,6 +4,7 @@ mod column;
 mod distinct;
 mod findings;
 mod holding;
+mod lines_plan;
 mod plan_text;
 mod presentation;
 mod total_line;
@@ -26,6 +27,7 @@ pub use findings::{
     OtherNotation, TotalEvidence, TotalLine,
 };
 use holding::holding_of;
+pub use lines_plan::{LineCalendar, LinesPlan, TextsKept};
 use mild_ledger::DateEvidence;
 pub use plan_text::{AmountFormat, PlanParts};
 use std::collections::BTreeMap;

@@ -42,22 +42,7 @@ impl Look {
             }
         }
         let records = parts.file.as_deref().unwrap_or(&self.file);
-        out += &format!("\n[records]\nfile = {}\n", quoted(records));
-        if let Some(separator) = self.separator {
-            out += &format!("separator = {}\n", quoted(&separator.to_string()));
-        }
-        if let Some(sheet) = &self.sheet {
-            out += &format!("sheet = {}\n", quoted(sheet));
-        }
-        if let Some(table) = &self.table {
-            out += &format!("table = {}\n", quoted(table));
-        }
-        if let Some(line) = self.header_line {
-            out += &format!("header_line = {line}\n");
-        }
-        if let Some(encoding) = self.encoding {
-            out += &format!("encoding = {}\n", quoted(encoding));
-        }
+        out += &self.records_text(records);
         let key = self.key_of_plan(parts);
         let duplicates = parts.duplicates.as_ref();
         if !key.is_empty() {
@@ -143,12 +128,26 @@ impl Look {
             let names: Vec<String> = parts.documents.iter().map(|name| quoted(name)).collect();
             out += &format!("report = [{}]\n", names.join(", "));
         }
-        let shown = &parts.presentation;
-        if shown.decimal_mark == DecimalMark::Comma {
-            out += &format!("separator = \";\"\ndecimal_mark = {}\n", quoted(shown.decimal_mark.word()));
+        out + &form_text(&parts.presentation)
+    }
+
+    /// `[records]` with how the file is written.
+    pub(super) fn records_text(&self, file: &str) -> String {
+        let mut out = format!("\n[records]\nfile = {}\n", quoted(file));
+        if let Some(separator) = self.separator {
+            out += &format!("separator = {}\n", quoted(&separator.to_string()));
         }
-        if let Some(pattern) = &shown.dates {
-            out += &format!("dates_as = {}\n", quoted(&pattern.to_string()));
+        if let Some(sheet) = &self.sheet {
+            out += &format!("sheet = {}\n", quoted(sheet));
+        }
+        if let Some(table) = &self.table {
+            out += &format!("table = {}\n", quoted(table));
+        }
+        if let Some(line) = self.header_line {
+            out += &format!("header_line = {line}\n");
+        }
+        if let Some(encoding) = self.encoding {
+            out += &format!("encoding = {}\n", quoted(encoding));
         }
         out
     }
@@ -197,6 +196,18 @@ impl Look {
             *out += &format!("\n[records.{part}]\n{lines}");
         }
     }
+}
+
+/// How numbers and dates are written, under `[output]`.
+pub(super) fn form_text(shown: &Presentation) -> String {
+    let mut out = String::new();
+    if shown.decimal_mark == DecimalMark::Comma {
+        out += &format!("separator = \";\"\ndecimal_mark = {}\n", quoted(shown.decimal_mark.word()));
+    }
+    if let Some(pattern) = &shown.dates {
+        out += &format!("dates_as = {}\n", quoted(&pattern.to_string()));
+    }
+    out
 }
 
 /// What a plan states besides the findings in its file.
@@ -351,6 +362,13 @@ fn keys_of_notation(
     decimals: u8,
     (column, currency): (&LookedColumn, Option<&str>),
 ) -> String {
+    let mut keys = notation_keys(notation, decimals);
+    put_keys_of_all(&mut keys, column, currency);
+    format!("{{ {} }}", keys.join(", "))
+}
+
+/// The keys of a notation and its decimals.
+pub(super) fn notation_keys(notation: &Notation, decimals: u8) -> Vec<String> {
     let mut keys = vec![format!("decimals = {decimals}")];
     if notation.decimal_mark() != DecimalMark::default() {
         keys.push(format!("decimal_mark = {}", quoted(notation.decimal_mark().word())));
@@ -371,8 +389,7 @@ fn keys_of_notation(
     if !signs.is_empty() {
         keys.push(format!("signs = {}", list(signs)));
     }
-    put_keys_of_all(&mut keys, column, currency);
-    format!("{{ {} }}", keys.join(", "))
+    keys
 }
 
 /// A remark that ends where its line does, whatever a value holds.

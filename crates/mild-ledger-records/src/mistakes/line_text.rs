@@ -45,6 +45,17 @@ impl<'t> LineText<'t> {
         }
     }
 
+    /// The part of the line at a place; all of it where parts have no places.
+    pub(crate) fn part_at(&self, place: &Range<usize>) -> Range<usize> {
+        let end = self.text.len();
+        match &self.place {
+            LinePlace::From(start) => {
+                place.start.saturating_sub(*start).min(end)..place.end.saturating_sub(*start).min(end)
+            }
+            LinePlace::Within(_) => 0..end,
+        }
+    }
+
     /// The place of all of it.
     pub(crate) fn place(&self) -> Range<usize> {
         self.place_of(0..self.text.len())

@@ -1,5 +1,7 @@
 //! Mistakes of a plan, each with its place.
 
+use super::line_text::LineText;
+use crate::toml_text::line_text;
 use std::collections::BTreeSet;
 use std::fmt;
 use std::ops::Range;
@@ -137,6 +139,38 @@ impl PlanMistakes {
             others.push(PlanMistake { span, what, expected, help: None, missing_column: None });
         }
         Self::new(&self.file, &self.source, others)
+    }
+
+    /// The mistakes in some lines of the text, each of the line that it is in, and the others. A line is a string of the text, and its mistakes have their
+    /// places in it.
+    ///
+    /// ```
+    /// use mild_ledger_records::{Plan, RecordsError};
+    /// let text = "plan = 1\ncolumn = [\"Days = days from Issued\"]\n[records]\nfile = \"a.csv\"\n[output]\nrows = \"b.csv\"\n";
+    /// let Err(RecordsError::Plan(wrong)) = Plan::of_text(text, "days.toml".as_ref()) else { panic!() };
+    /// let (of_lines, others) = wrong.of_lines("--column", &["Days = days from Issued"]);
+    /// assert_eq!((of_lines[0].mistakes()[0].span(), others.mistakes().len()), (7..23, 0));
+    /// ```
+    #[must_use]
+    pub fn of_lines(self, name: &str, lines: &[impl AsRef<str>]) -> (Vec<Self>, Self) {
+        let mut others = self.mistakes;
+        let mut of_lines = Vec::new();
+        for line in lines.iter().map(AsRef::as_ref) {
+            let written = line_text(line);
+            let Some(start) = self.source.find(&written) else { continue };
+            let place = start..start + written.len();
+            let inside = LineText::of_string(line, &self.source, place.clone());
+            let (of_line, rest): (Vec<_>, Vec<_>) =
+                others.into_iter().partition(|mistake| place.contains(&mistake.span.start));
+            others = rest;
+            if !of_line.is_empty() {
+                let moved = of_line
+                    .into_iter()
+                    .map(|mistake| PlanMistake { span: inside.part_at(&mistake.span), ..mistake });
+                of_lines.push(Self::new(Path::new(name), line, moved.collect()));
+            }
+        }
+        (of_lines, Self { mistakes: others, ..self })
     }
 
     /// The plan's file.

@@ -136,6 +136,8 @@ mod tests {
         for kind in columns::KINDS {
             let heads = kind.lines.iter().filter(|form| !form.starts_with(','));
             lines.extend(heads.map(|form| format!("| `{}` | `{}` |", shown(form), kind.key)));
+            // Two forms that read the same differ in the words that they take.
+            lines.dedup();
         }
         for (name, table) in [
             ("docs/plan/columns", columns),

@@ -193,7 +193,8 @@ fn columns(job: &Job) -> Vec<CheckedColumn> {
             None => holds(&column.kind),
         },
         is_added: nth >= layout.columns_of_file,
-        is_written: job.output.contains(&nth),
+        // A column of which the text is kept is written by its name.
+        is_written: job.output.iter().any(|written| *written == nth || job.name(*written) == job.name(nth)),
     };
     layout.columns.iter().enumerate().map(column).collect()
 }

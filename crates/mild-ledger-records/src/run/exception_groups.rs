@@ -48,7 +48,8 @@ impl<'j> ExceptionGroups<'j> {
                 exception.reason,
                 Reason::UnreadableDate | Reason::NoSuchDay | Reason::UnreadableNumber
             );
-            self.unreadable_cells += u64::from(is_unreadable && exception.became == Became::CellEmpty);
+            let has_no_value = matches!(exception.became, Became::CellEmpty | Became::TextKept);
+            self.unreadable_cells += u64::from(is_unreadable && has_no_value);
             let is_wanted = {
                 let group = self.groups.entry((exception.reason, exception.became)).or_default();
                 group.count += 1;

@@ -4,8 +4,8 @@ use super::bound_calendars::{ByRule, OfColumn, Twin, bind_twins, by_rule};
 use super::outcome::ReadBackState;
 use super::view::{BoundView, View, bind_views};
 use crate::columns::{
-    AsOfDate, Binder, Bound, BoundCondition, CountsBetween, Figures, NumberUse, Setting, Step, TypedNumbers,
-    add_columns, read_order,
+    AsOfDate, Binder, Bound, BoundCondition, ColumnWritten, CountsBetween, Figures, NumberUse, Setting, Step,
+    TypedNumbers, add_columns, read_order,
 };
 use crate::error::RecordsError;
 use crate::files::{Fingerprint, HashKind};
@@ -140,10 +140,12 @@ impl Job {
             to_join.push(join.bind(binder, like)?);
         }
         let mut steps = Vec::with_capacity(plan.columns.len());
+        let mut hidden = Vec::new();
         let mut by_calendar = Vec::new();
         for column in &plan.columns {
             let (step, met) = binder.meeting_calendars(|binder| binder.add_planned(column));
             steps.push(step);
+            hidden.extend((column.written == ColumnWritten::No).then(|| binder.columns.len() - 1));
             by_calendar.push(OfColumn { planned: column, column: binder.columns.len() - 1, met });
         }
         let select = binder.conditions(&plan.select);
@@ -152,7 +154,9 @@ impl Job {
         let control: Vec<_> = plan.control.totals.iter().map(|stated| control(binder, stated)).collect();
         let own_columns = binder.columns.len();
         let output: Vec<_> = match &plan.output_columns {
-            OutputColumns::All => (0..own_columns).map(Some).collect(),
+            OutputColumns::All => {
+                (0..own_columns).filter(|column| !hidden.contains(column)).map(Some).collect()
+            }
             OutputColumns::Named(names) if names.is_empty() => {
                 let expected = "columns = [\"…\"], or no such line to write all";
                 let span = plan.output_rows.span.clone();
@@ -166,11 +170,15 @@ impl Job {
         };
         binder.written_columns = match &plan.output_columns {
             OutputColumns::Named(_) => output.iter().copied().flatten().collect(),
-            OutputColumns::All | OutputColumns::ProvedAlone => (0..own_columns).collect(),
+            OutputColumns::All | OutputColumns::ProvedAlone => {
+                (0..own_columns).filter(|column| !hidden.contains(column)).collect()
+            }
         };
         let mut views = bind_views(plan, binder, sources.len())?;
         let reports: Vec<_> =
             plan.reports.iter().map(|report| bind_report(binder, report.as_ref())).collect();
+        let output: Vec<Option<usize>> =
+            output.into_iter().map(|column| Some(binder.written_for(column?, &plan.written))).collect();
         let twins = by_calendar.iter().flat_map(|of| bind_twins(binder, of)).collect();
         let by_rule =
             by_calendar.iter().zip(&steps).flat_map(|(of, step)| by_rule(binder, of, step.as_deref()));
@@ -356,6 +364,9 @@ impl Job {
         self.join((&none, &mut table), (&mut places, &mut exceptions), &mut tallies)?;
         let added = add_columns(&self.steps, &self.setting, &none, &mut table, &mut exceptions);
         added.map_err(|error| failed(&error))?;
+        for view in &self.views {
+            view.add_columns(&self.setting, (&none, &mut table), &places)?;
+        }
         table.schema(layout, &self.output).map_err(|error| failed(&error))
     }
 

@@ -401,7 +401,7 @@ impl ReaderTally {
                         self.sums.add(job, (nth, &currency), units, batch.origins.of(row))?;
                     }
                     // A missing amount that may be missing is none.
-                    NumberRead::Blank if written.missing == Missing::LeavesCellEmpty => {}
+                    NumberRead::Blank if written.missing != Missing::SetsRowAside => {}
                     NumberRead::Blank | NumberRead::Fault(_) => unreadable += 1,
                 }
             }

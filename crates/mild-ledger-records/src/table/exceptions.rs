@@ -80,6 +80,8 @@ pub(crate) enum Became {
     /// Not selected, as the plan states it.
     RowLeftOut,
     CellEmpty,
+    /// The text is written as it is, and figures have no value.
+    TextKept,
     Kept,
     DateKept,
     /// A row of a second file that nothing was joined from.
@@ -129,6 +131,7 @@ impl fmt::Display for Became {
             Self::RowMerged => "row merged",
             Self::RowLeftOut => "row left out",
             Self::CellEmpty => "cell left empty",
+            Self::TextKept => "text kept",
             Self::Kept => "kept",
             Self::DateKept => "date kept",
             Self::RowNotUsed => "row not used",

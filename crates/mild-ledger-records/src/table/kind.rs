@@ -88,6 +88,8 @@ pub(crate) enum TimeKept {
 pub(crate) enum Missing {
     SetsRowAside,
     LeavesCellEmpty,
+    /// Figures have no value, and the text of the file is written: of this row and of all others.
+    KeepsText,
 }
 
 impl Kind {

@@ -145,6 +145,7 @@ impl DateColumnReader {
         match self.missing {
             Missing::SetsRowAside => Became::RowSetAside,
             Missing::LeavesCellEmpty => Became::CellEmpty,
+            Missing::KeepsText => Became::TextKept,
         }
     }
 

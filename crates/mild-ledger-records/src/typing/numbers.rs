@@ -16,6 +16,7 @@ pub(super) fn read_numbers(
     };
     let without = match (kind, written.missing) {
         (Kind::Number { .. }, Missing::LeavesCellEmpty) => Became::CellEmpty,
+        (Kind::Number { .. }, Missing::KeepsText) => Became::TextKept,
         _ => Became::RowSetAside,
     };
     let mut gaps: Vec<Option<Gap>> = Vec::new();
@@ -35,7 +36,7 @@ pub(super) fn read_numbers(
                 None
             }
             NumberRead::Fault(detail) => {
-                if without == Became::CellEmpty {
+                if without != Became::RowSetAside {
                     gaps.resize(cells.rows(), None);
                     gaps[row] = Some(Gap::Unreadable);
                 }

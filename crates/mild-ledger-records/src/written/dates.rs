@@ -1,7 +1,7 @@
 //! How the dates of a column of the records are written.
 
 use super::quoted_header::is_unquoted_dot;
-use super::{DATE, DateColumnPlan};
+use super::{DATE, DateColumnPlan, read_missing};
 use crate::mistakes::{At, Value, Walk, read_date};
 use crate::table::{Missing, TimeKept};
 use crate::zones::Zone;
@@ -28,7 +28,7 @@ pub(super) fn read_date_column(
     let written = walk.needed(table, "pattern", value.span(), EXPECTED)?;
     let written = read_patterns(walk, written, settings)?;
     let written = with_blanks_and_fillers(walk, table, written)?;
-    let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(false);
+    let missing = read_missing(walk, table, false)?;
     let time = match table.get("time") {
         Some(value) => walk.choice(value, &[("drop", TimeKept::Dropped), ("keep", TimeKept::Kept)])?,
         None => TimeKept::DroppedAndListed,
@@ -37,7 +37,6 @@ pub(super) fn read_date_column(
         Some(value) => Some(read_zone(walk, value)?),
         None => None,
     };
-    let missing = if required { Missing::SetsRowAside } else { Missing::LeavesCellEmpty };
     Some(DateColumnPlan { column, written, time, zone, missing })
 }
 

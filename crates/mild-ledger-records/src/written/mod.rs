@@ -22,6 +22,16 @@ pub(crate) struct WrittenColumns {
     pub(crate) numbers: Vec<NumberColumnPlan>,
 }
 
+impl WrittenColumns {
+    /// Whether a column is written as its text in the file.
+    pub(crate) fn keeps_text(&self, name: &str) -> bool {
+        let dates = self.dates.iter().map(|date| (&date.column, date.missing));
+        let numbers = self.numbers.iter().map(|number| (&number.column, number.written.missing));
+        let mut all = dates.chain(numbers);
+        all.any(|(column, missing)| missing == Missing::KeepsText && column.value.trim() == name.trim())
+    }
+}
+
 /// A column of the records that holds dates.
 #[derive(Debug)]
 pub(crate) struct DateColumnPlan {
@@ -53,6 +63,7 @@ pub(crate) const DATE: Keys<'static> = Keys {
         "fillers",
         "true_dates",
         "required",
+        "keep_text",
         "time",
         "zone",
     ],
@@ -61,7 +72,17 @@ pub(crate) const DATE: Keys<'static> = Keys {
 
 pub(crate) const AMOUNT: Keys<'static> = Keys {
     part: "a column of amounts or numbers",
-    known: &["decimals", "decimal_mark", "thousands", "negatives", "signs", "blank", "required", "currency"],
+    known: &[
+        "decimals",
+        "decimal_mark",
+        "thousands",
+        "negatives",
+        "signs",
+        "blank",
+        "required",
+        "keep_text",
+        "currency",
+    ],
     later: &[],
 };
 
@@ -77,6 +98,29 @@ pub(crate) fn read_written(walk: &mut Walk, table: &DeTable<'_>) -> Option<Writt
     let amounts = read_numbers(walk, table, NumberPart::Amounts)?;
     let numbers = read_numbers(walk, table, NumberPart::Numbers)?;
     Some(WrittenColumns { dates, amounts, numbers })
+}
+
+/// What becomes of a row without a value, by `required` and `keep_text`; a value is required or not unless the plan says so.
+fn read_missing(walk: &mut Walk, table: &DeTable<'_>, is_required: bool) -> Option<Missing> {
+    let mut yes = |key: &str| match table.get(key) {
+        Some(value) => walk.yes_or_no(value).map(Some),
+        None => Some(None),
+    };
+    let (required, keeps_text) = (yes("required")?, yes("keep_text")?);
+    match (required.unwrap_or(is_required), keeps_text.unwrap_or(false)) {
+        (true, true) => {
+            let span = table.get("keep_text").map(Value::span).unwrap_or_default();
+            walk.mistakes.tell(
+                span,
+                "a row is set aside where its value is required, so no text stays",
+                "keep_text, or required = true",
+            );
+            None
+        }
+        (true, false) => Some(Missing::SetsRowAside),
+        (false, true) => Some(Missing::KeepsText),
+        (false, false) => Some(Missing::LeavesCellEmpty),
+    }
 }
 
 /// A whole number of decimals that a number may have.

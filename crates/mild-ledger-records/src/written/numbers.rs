@@ -1,9 +1,9 @@
 //! How the amounts and the plain numbers of the records are written.
 
 use super::quoted_header::is_unquoted_dot;
-use super::{AMOUNT, NumberColumnPlan, read_decimals};
+use super::{AMOUNT, NumberColumnPlan, read_decimals, read_missing};
 use crate::mistakes::{At, Value, Walk};
-use crate::table::{Missing, WrittenNumbers};
+use crate::table::WrittenNumbers;
 use mild_ledger::{DecimalMark, NegativeForm, Notation, Scale, ThousandsMark};
 use toml::de::DeTable;
 
@@ -56,8 +56,12 @@ fn read_column(
     let scale = Scale::new(decimals).ok()?;
     let notation = read_notation(walk, table, value)?;
     let is_required = part == NumberPart::Amounts;
-    let required = table.get("required").and_then(|value| walk.yes_or_no(value)).unwrap_or(is_required);
-    let missing = if required { Missing::SetsRowAside } else { Missing::LeavesCellEmpty };
+    if let (Some(value), NumberPart::Amounts) = (table.get("keep_text"), part) {
+        let what = "amounts are written as the numbers that are proved";
+        walk.mistakes.tell(value.span(), what, "keep_text for a column under [records.numbers]");
+        return None;
+    }
+    let missing = read_missing(walk, table, is_required)?;
     let blanks = match table.get("blank") {
         Some(value) => walk.texts(value, "the texts that mean a blank, such as [\"-\", \"n/a\"]")?,
         None => Vec::new(),

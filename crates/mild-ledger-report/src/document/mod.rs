@@ -33,7 +33,9 @@ use mild_ledger::Working;
 pub(crate) use moved::moved;
 pub(crate) use periods::periods;
 pub use run::RunDetail;
-pub(crate) use run::{FileNames, answer_lines, brief, lines_of_answer, mostly_negative, one_line, run};
+pub(crate) use run::{
+    FileNames, answer_lines, brief, lines_of_answer, mostly_negative, one_line, run, with_columns,
+};
 pub(crate) use shipped_calendars::shipped_calendars;
 pub(crate) use sources::sources;
 pub(crate) use table::{Cell, CellPlace, Column, Holds, Narrowing, OpenedRows, Table};

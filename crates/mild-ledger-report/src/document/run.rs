@@ -102,6 +102,16 @@ pub(crate) fn brief(outcome: &RunOutcome) -> Document {
     out
 }
 
+/// What is in the new columns, the exceptions, and the answer: of a run that adds columns and no more.
+pub(crate) fn with_columns(outcome: &RunOutcome) -> Document {
+    let mut out = begun(outcome);
+    added(&mut out, outcome);
+    exceptions(&mut out, outcome);
+    out.end_part();
+    out.push(Block::Answer(answer(outcome)));
+    out
+}
+
 /// The rows that all figures of a report are opened to, at most, so that a page stays under 5 MB.
 const MOST_OPENED_ROWS: usize = 24_000;
 

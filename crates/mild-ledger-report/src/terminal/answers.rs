@@ -126,6 +126,12 @@ pub fn in_short(plan: &str, outcome: &RunOutcome, width: Width) -> String {
     wrapped(&visible(&format!("{plan}{page}")), "  ", width) + &lines.collect::<String>()
 }
 
+/// What is in the new columns of a run that adds columns and no more, its exceptions, and in the last line its answer.
+#[must_use]
+pub fn added(outcome: &RunOutcome, width: Width) -> String {
+    rendered(&document::with_columns(outcome), width, Colour::Off)
+}
+
 /// The reports and the exceptions of a run that leaves no files, and in the last line its answer.
 #[must_use]
 pub fn brief(outcome: &RunOutcome, width: Width) -> String {

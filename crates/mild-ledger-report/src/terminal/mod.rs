@@ -13,8 +13,8 @@ mod workings;
 pub use crate::document::RunDetail;
 pub use crate::shown::visible;
 pub use answers::{
-    between, between_times, brief, check, due, explained, holidays, in_short, look, periods, run, shift,
-    shipped_calendars, sources, two_calendars, verified, work_years, year_grid,
+    added, between, between_times, brief, check, due, explained, holidays, in_short, look, periods, run,
+    shift, shipped_calendars, sources, two_calendars, verified, work_years, year_grid,
 };
 pub use mistakes::{Colour, mistakes};
 pub use sections::section;

@@ -5,22 +5,18 @@ mod plan_body;
 mod report_files;
 mod wrong_options;
 
+use super::looked::{amount_format, column_of, said_of, shown_as, written};
+use super::planned::{read_as_of, request_as_of, seen_from};
 use super::progress::{Progress, stop_on_signals};
 use crate::arguments_quick::{
     AgingArguments, QuickArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
 };
-use crate::clock;
-use crate::dates::{meant, read_zone};
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_standard_output};
 use crate::terminal::width;
-use mild_ledger::DecimalMark;
-use mild_ledger_records::{
-    AsOf, Clarity, ExistingFiles, Holding, Look, LookedColumn, Plan, PlanParts, Presentation, RunRequest,
-    Watch, look, nearest_words, quoted, write_whole_file,
-};
+use mild_ledger_records::{ExistingFiles, Look, Plan, PlanParts, Watch, look, quoted, write_whole_file};
 use mild_ledger_report::{json, terminal};
-use plan_body::{PlanBody, amount_format};
+use plan_body::PlanBody;
 use report_files::{ReportFiles, name_of_any_month};
 use std::path::Path;
 use wrong_options::of_options;
@@ -235,7 +231,8 @@ fn report(
     let aside = tempfile::tempdir()?;
     let plan = plan.with_reports_alone(aside.path());
     let plan = if files.document_names().is_empty() { plan } else { plan.with_figures_opened() };
-    let request = request(arguments, as_of, &plan)?;
+    let request =
+        request_as_of(&plan, as_of, arguments.zone.as_deref())?.with_existing(ExistingFiles::Overwrite);
     let bar = Progress::new();
     let progress = |read| bar.show(read);
     let outcome =
@@ -310,117 +307,4 @@ fn save_plan(
     };
     note(&next);
     Ok(())
-}
-
-fn read_as_of(text: &str) -> Result<AsOf, Failure> {
-    text.parse().map_err(|error| Failure::Argument { name: "--as-of", error, help: meant(text) })
-}
-
-fn request(arguments: &QuickArguments, as_of: Option<AsOf>, plan: &Plan) -> Result<RunRequest, Failure> {
-    let mut request = RunRequest::new().with_existing(ExistingFiles::Overwrite);
-    if let Some(as_of) = as_of {
-        request = request.with_as_of(as_of);
-    } else if plan.uses_as_of() {
-        return Err(Failure::Request {
-            what: "this report is seen from a date, and none is assumed".to_owned(),
-            help: "--as-of 2026-09-30, --as-of today, --as-of \"end of last month\"".to_owned(),
-        });
-    }
-    if plan.needs_clock(&request) {
-        let zone = read_zone(arguments.zone.as_deref())?;
-        let now = clock::now(zone.as_ref())?;
-        note(&format!("today is {} in {}", now.at.date(), now.zone));
-        request = request.with_now(now.at);
-    }
-    Ok(request)
-}
-
-/// Columns with how their dates are written, as the arguments say it.
-fn written(found: &Look, said: &[String]) -> Result<Vec<(String, String)>, Failure> {
-    let pair = |said: &String| {
-        let help = "--date-pattern \"Issued=day/month/year\"".to_owned();
-        let Some((column, pattern)) = said.split_once('=') else {
-            return Err(Failure::Request { what: format!("\"{said}\" names no column and pattern"), help });
-        };
-        let column = column_of(found, column)?;
-        Ok((column.name.clone(), pattern.trim().to_owned()))
-    };
-    said.iter().map(pair).collect()
-}
-
-/// The pattern of a column of dates, where it is not in doubt.
-fn said_of(found: &Look, name: &str, written: &[(String, String)]) -> Result<String, Failure> {
-    if let Some((_, pattern)) = written.iter().find(|(known, _)| known == name) {
-        return Ok(format!("{name} is read as {pattern}, as said."));
-    }
-    let doubt = |what: String| Failure::Request {
-        what,
-        help: format!(
-            "name the pattern: --date-pattern \"{name}=day/month/year\"; mild look shows the evidence"
-        ),
-    };
-    let column = column_of(found, name)?;
-    if column.values == 0 {
-        return Ok(format!("{name} holds nothing but blanks."));
-    }
-    let Holding::Date(dates) = &column.holds else {
-        return Err(doubt(format!(
-            "\"{}\" holds {}, not dates",
-            name.escape_debug(),
-            column.holds.in_plural()
-        )));
-    };
-    let first = dates.patterns.first().map_or("iso", |pattern| pattern.pattern.as_str());
-    let is_found = dates.verdict == Clarity::Found || dates.beyond_doubt;
-    if !is_found || dates.offsets > 0 {
-        let what = match dates.patterns.get(1) {
-            Some(other) => format!("the dates of \"{name}\" may be written {first} or {}", other.pattern),
-            None => format!("how the dates of \"{name}\" are written is in doubt"),
-        };
-        return Err(doubt(what));
-    }
-    let reads = dates.patterns.first().map_or(0, |pattern| pattern.reads);
-    let failed = match dates.failed {
-        0 => String::new(),
-        failed => format!(", {failed} not"),
-    };
-    Ok(format!("{name} is read as {first}, as {reads} of its values are{failed}."))
-}
-
-/// How the report shows dates and amounts, where that is not the usual way.
-fn shown_as(presentation: &Presentation) -> Option<String> {
-    let dates = presentation.dates.as_ref().map(|pattern| format!("dates as {pattern}"));
-    let amounts = match presentation.decimal_mark {
-        DecimalMark::Comma => Some("amounts with a decimal comma".to_owned()),
-        DecimalMark::Point => None,
-    };
-    let said: Vec<String> = dates.into_iter().chain(amounts).collect();
-    (!said.is_empty()).then(|| format!("As in the file, the report shows {}.", said.join(" and ")))
-}
-
-/// The column of a name.
-fn column_of<'l>(found: &'l Look, name: &str) -> Result<&'l LookedColumn, Failure> {
-    let name = name.trim();
-    found.columns.iter().find(|column| column.name == name).ok_or_else(|| {
-        let names = || found.columns.iter().map(|column| column.name.as_str());
-        let (near, more) = nearest_words(name, names());
-        let near: Vec<String> = near.iter().map(|name| format!("\"{}\"", name.escape_debug())).collect();
-        Failure::Request {
-            what: format!("{} has no column \"{}\"", found.file.escape_debug(), name.escape_debug()),
-            help: format!("{}{}", near.join(", "), if more { " …" } else { "" }),
-        }
-    })
-}
-
-/// The file of records as a plan in another place calls it.
-fn seen_from(plan: &Path, file: &Path) -> Result<String, Failure> {
-    let folder = |path: &Path| path.parent().map(Path::to_owned).unwrap_or_default();
-    if folder(plan) == folder(file) {
-        let name = file.file_name().unwrap_or_default();
-        return Ok(name.to_string_lossy().into_owned());
-    }
-    if folder(plan).as_os_str().is_empty() {
-        return Ok(file.display().to_string());
-    }
-    Ok(file.canonicalize()?.display().to_string())
 }

@@ -1,100 +1,11 @@
 //! The columns and the report of a plan, as its text.
 
-use super::column_of;
+use super::super::looked::{check_amounts, column_of};
 use super::wrong_options::OptionValue;
 use crate::ending::Failure;
-use mild_ledger::DecimalMark;
-use mild_ledger_records::{AmountFormat, Clarity, Holding, Look, LookedColumn, plan_key, quoted};
+use mild_ledger_records::{AmountFormat, Look, LookedColumn, plan_key, quoted};
 use std::ffi::OsStr;
 use std::path::Path;
-
-/// The format that an argument such as `Amount=1.234,56` means.
-pub(super) fn amount_format(look: &Look, argument: &str) -> Result<AmountFormat, Failure> {
-    const HELP: &str = "--amount-format \"Amount=1,234.56\" or \"Amount=1.234,56\"";
-    let refused = |what: String| Failure::Request { what, help: HELP.to_owned() };
-    let (column, sample) = argument
-        .split_once('=')
-        .ok_or_else(|| refused(format!("\"{}\" names no column and sample", argument.escape_debug())))?;
-    let column = column_of(look, column)?;
-    let mark = decimal_mark_of(sample.trim()).ok_or_else(|| {
-        refused(format!("\"{}\" does not show which mark is before two decimals", sample.escape_debug()))
-    })?;
-    let Holding::Amount(amounts) = &column.holds else {
-        let what =
-            format!("\"{}\" holds {}, not amounts", column.name.escape_debug(), column.holds.in_plural());
-        return Err(refused(what));
-    };
-    let other = amounts.other.as_ref().map(|other| (&other.notation, other.decimals));
-    let mut known = std::iter::once((&amounts.notation, amounts.decimals)).chain(other);
-    let found = known.find(|(notation, _)| notation.decimal_mark() == mark).ok_or_else(|| {
-        let name = column.name.escape_debug();
-        refused(format!("the amounts of \"{name}\" are written {}, not as {sample}", amounts.notation))
-    })?;
-    Ok(AmountFormat { column: column.name.clone(), notation: found.0.clone(), decimals: found.1 })
-}
-
-/// The mark before the last two digits of a sample.
-fn decimal_mark_of(sample: &str) -> Option<DecimalMark> {
-    let place = sample.rfind(['.', ','])?;
-    let (mark, digits) = sample.get(place..)?.split_at_checked(1)?;
-    let is_sample = digits.len() == 2 && digits.bytes().all(|digit| digit.is_ascii_digit());
-    DecimalMark::ALL.into_iter().find(|known| is_sample && mark.starts_with(known.sign()))
-}
-
-/// An error where a column cannot be read as amounts without doubt.
-fn check_amounts(look: &Look, column: &LookedColumn) -> Result<(), Failure> {
-    let name = column.name.escape_debug();
-    let both_lines =
-        format!("mild look {} --plan writes what a plan can say of it", look.file.escape_debug());
-    let (what, help) = match &column.holds {
-        Holding::Amount(amounts) => match (amounts.verdict, &amounts.other) {
-            _ if amounts.currencies.len() > 1 => {
-                let signs: Vec<&str> = amounts.currencies.iter().map(|(sign, _)| sign.as_str()).collect();
-                let what = format!("\"{name}\" holds amounts of several currencies: {}", signs.join(", "));
-                (what, "a column of currencies of its own, and --currency COLUMN".to_owned())
-            }
-            _ if amounts.credit_and_debit != (0, 0) => (
-                format!(
-                    "\"{name}\" has CR or DR after its amounts, and which of them is negative is not known"
-                ),
-                both_lines,
-            ),
-            (Clarity::Found, _) => return Ok(()),
-            (Clarity::Ambiguous, Some(other)) => (
-                format!(
-                    "the amounts of \"{name}\" may be written {} or {}: {} in row {} could be either",
-                    amounts.notation,
-                    other.notation,
-                    other.example.text.escape_debug(),
-                    other.example.row
-                ),
-                format!("--amount-format \"{name}=1,234.56\" or --amount-format \"{name}=1.234,56\""),
-            ),
-            _ => {
-                let first = amounts.failures.first();
-                let example =
-                    first.map(|value| format!(", such as row {}: {}", value.row, value.text.escape_debug()));
-                (
-                    format!(
-                        "{} of the values of \"{name}\" are not amounts written {}{}",
-                        amounts.failed,
-                        amounts.notation,
-                        example.unwrap_or_default()
-                    ),
-                    both_lines,
-                )
-            }
-        },
-        Holding::WholeNumber { failed: 0, .. } => return Ok(()),
-        _ if column.values == 0 => {
-            (format!("\"{name}\" holds nothing but blanks"), "a column of amounts".to_owned())
-        }
-        other => {
-            (format!("\"{name}\" holds {}, not amounts", other.in_plural()), "a column of amounts".to_owned())
-        }
-    };
-    Err(Failure::Request { what, help })
-}
 
 /// What a plan has after its records.
 pub(super) struct PlanBody<'l> {

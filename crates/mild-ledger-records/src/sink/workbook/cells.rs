@@ -3,7 +3,7 @@
 use crate::sink::binary_number::{binary_of, digits_of};
 use crate::sink::columns::Value;
 use arrow_schema::Schema;
-use mild_ledger::{ClockTime, Date, DateTime, Decimal};
+use mild_ledger::{ClockTime, Date, DateTime, Decimal, WritingPattern};
 use rust_xlsxwriter::{DocProperties, Format, IntoCustomDateTime, Workbook, XlsxError};
 use std::collections::BTreeMap;
 use std::io::{self, Write};
@@ -45,7 +45,7 @@ const WIDTHS: (usize, usize) = (8, 60);
 
 impl SheetWriter {
     /// A sheet with a header.
-    pub(super) fn begin(columns: &Schema) -> io::Result<Self> {
+    pub(super) fn begin(columns: &Schema, dates: Option<&WritingPattern>) -> io::Result<Self> {
         let columns = columns.fields();
         if columns.len() > MOST_COLUMNS {
             let what = format!("a sheet holds {MOST_COLUMNS} columns, and there are {}", columns.len());
@@ -56,8 +56,8 @@ impl SheetWriter {
         workbook.set_properties(&DocProperties::new().set_creation_datetime(WhenMade));
         let formats = Formats {
             header: Format::new().set_bold(),
-            date: Format::new().set_num_format("yyyy-mm-dd"),
-            date_time: Format::new().set_num_format("yyyy-mm-dd hh:mm:ss"),
+            date: Format::new().set_num_format(day_format(dates)),
+            date_time: Format::new().set_num_format(format!("{} hh:mm:ss", day_format(dates))),
             numbers: BTreeMap::new(),
         };
         let sheet = workbook.add_worksheet_with_constant_memory().map_err(|error| failed(&error))?;
@@ -189,6 +189,28 @@ impl SheetWriter {
             *width = signs.max(*width);
         }
     }
+}
+
+/// How days are shown (ISO/IEC 29500-1, 18.8.31): as a pattern has it, or in ISO 8601. What is between its fields is itself.
+fn day_format(dates: Option<&WritingPattern>) -> String {
+    let Some(pattern) = dates else { return "yyyy-mm-dd".to_owned() };
+    let mut said = pattern.to_string();
+    let mut format = String::new();
+    while let Some(sign) = said.chars().next() {
+        let fields = [("year", "yyyy"), ("month", "mm"), ("day", "dd")];
+        let taken = match fields.into_iter().find(|(word, _)| said.starts_with(word)) {
+            Some((word, letters)) => {
+                format += letters;
+                word.len()
+            }
+            None => {
+                format.extend(['\\', sign]);
+                sign.len_utf8()
+            }
+        };
+        said.drain(..taken);
+    }
+    format
 }
 
 /// The serial number of 1970-01-01, counted from 1899-12-30.

@@ -6,7 +6,7 @@ mod cells;
 use super::columns::Value;
 use super::counted::Counted;
 use super::packed::{PackedForm, unpack};
-use super::{RowBytes, Sink, SinkKind, Written};
+use super::{RowBytes, Sink, SinkForm, SinkKind, SinkPart, Written};
 use arrow_schema::Schema;
 use cells::SheetWriter;
 use std::fs::File;
@@ -15,10 +15,10 @@ use std::sync::Arc;
 
 pub(super) const KIND: SinkKind = SinkKind {
     word: "workbook",
-    takes: &[],
+    takes: &[SinkPart::Dates],
     is_built: true,
     form: |_, _| Ok(Arc::new(PackedForm)),
-    create: |target, columns, _| WorkbookSink::begin(target.file, columns),
+    create: |target, columns, form| WorkbookSink::begin(target.file, columns, form),
 };
 
 /// A workbook while its sheet is filled, row by row.
@@ -29,8 +29,9 @@ struct WorkbookSink {
 }
 
 impl WorkbookSink {
-    fn begin(file: File, columns: &Schema) -> io::Result<Box<dyn Sink>> {
-        Ok(Box::new(Self { file, sheet: SheetWriter::begin(columns)?, rows: 0 }))
+    fn begin(file: File, columns: &Schema, form: &SinkForm) -> io::Result<Box<dyn Sink>> {
+        let sheet = SheetWriter::begin(columns, form.dates.as_ref())?;
+        Ok(Box::new(Self { file, sheet, rows: 0 }))
     }
 }
 

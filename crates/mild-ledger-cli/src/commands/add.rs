@@ -1,0 +1,354 @@
+//! `mild add FILE --column LINE`: a file with columns that lines of words define.
+
+use super::looked::{amount_format, check_amounts, column_of, said_of, written};
+use super::planned::{read_as_of, request_as_of, seen_from};
+use super::progress::{Progress, stop_on_signals};
+use crate::arguments_add::AddArguments;
+use crate::ending::{Ending, Failure};
+use crate::output::{all_to_standard_output, note, to_standard_error, to_standard_output};
+use crate::terminal::{width, width_of_errors};
+use mild_ledger::DecimalMark;
+use mild_ledger_records::{
+    ColumnLine, ConditionLine, ExistingFiles, Holding, LineCalendar, LinesPlan, Look, Plan, Presentation,
+    RecordsError, RunOutcome, TextsKept, UsedAs, UsedColumn, Watch, look, look_at_part, write_whole_file,
+};
+use mild_ledger_report::{json, terminal};
+use std::path::{Path, PathBuf};
+use tempfile::TempDir;
+
+/// The calendar of lines that name none, where the arguments name none either.
+const WEEKDAYS: &str = "weekdays";
+
+pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
+    let (columns, conditions) = read_lines(arguments)?;
+    let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
+    let target = Target::of(arguments)?;
+    let interrupted = stop_on_signals();
+    let bar = Progress::new();
+    let progress = |read| bar.show(read);
+    let watch = Watch { interrupted: &interrupted, progress: &progress };
+    let found = match arguments.sheet.as_ref().or(arguments.table.as_ref()) {
+        Some(part) => look_at_part(&arguments.file, part, watch),
+        None => look(&arguments.file, watch),
+    };
+    bar.finish();
+    let found = found?;
+    let file = arguments.file.file_name().unwrap_or_default().to_string_lossy();
+    let added = columns.iter().map(ColumnLine::name).collect::<Vec<_>>().join(", ");
+    let mut lines = LinesPlan {
+        title: Some(format!("{file} with {added}").replace(['{', '}'], "")),
+        as_of: arguments.as_of.clone(),
+        columns: arguments.columns.clone(),
+        select: arguments.when.clone(),
+        calendars: calendars_of(arguments, &columns),
+        texts: target.texts(),
+        rows: target.name(),
+        separator: target.separator(found.separator),
+        ..LinesPlan::default()
+    };
+    let mut said = name_columns(&mut lines, &found, arguments, (&columns, &conditions))?;
+    lines.presentation = target.presentation(lines.presentation);
+    let pattern = lines.presentation.dates.as_ref();
+    said.extend(pattern.map(|pattern| format!("New dates are written as {pattern}, as in the file.")));
+    let wrong = |error: RecordsError| of_lines(error, arguments);
+    let plan = Plan::of_text(&found.plan_of_lines(&lines), Path::new("arguments")).map_err(wrong)?;
+    let request = request_as_of(&plan, as_of, arguments.zone.as_deref())?;
+    if let Some(row) = &arguments.row {
+        let bar = Progress::new();
+        let progress = |read| bar.show(read);
+        let explained = mild_ledger_records::explain(
+            &plan.with_outputs_in(target.aside.path()),
+            &request,
+            row,
+            Watch { interrupted: &interrupted, progress: &progress },
+        );
+        bar.finish();
+        let explained = explained.map_err(wrong)?;
+        let text = match arguments.json {
+            true => format!("{}\n", json::explained(&explained)),
+            false => terminal::explained(&explained, width()),
+        };
+        to_standard_output(&text)?;
+        return Ok(Ending::Done);
+    }
+    let plan = plan.with_outputs_in(target.aside.path());
+    let bar = Progress::new();
+    let progress = |read| bar.show(read);
+    let request = request.with_existing(ExistingFiles::Overwrite);
+    let outcome =
+        mild_ledger_records::run(&plan, &request, Watch { interrupted: &interrupted, progress: &progress });
+    bar.finish();
+    let mut outcome = outcome.map_err(wrong)?;
+    outcome.forget_files();
+    if outcome.calendars.iter().any(|used| used.name == WEEKDAYS) && arguments.calendar.is_none() {
+        note("no calendar is named: working days are Monday to Friday, and no holidays are counted");
+    }
+    let files = target.keep(&outcome)?;
+    if let Some(place) = &arguments.save_plan {
+        save_plan(place, arguments, &found, lines)?;
+    }
+    answer(&outcome, arguments, &[said, files].concat())
+}
+
+/// The lines, each read by itself; all their mistakes are reported at once.
+fn read_lines(arguments: &AddArguments) -> Result<(Vec<ColumnLine>, Vec<ConditionLine>), Failure> {
+    let (mut columns, mut conditions, mut wrong) = (Vec::new(), Vec::new(), Vec::new());
+    for line in &arguments.columns {
+        match ColumnLine::read(line) {
+            Ok(column) => columns.push(column),
+            Err(mistakes) => wrong.push(mistakes),
+        }
+    }
+    for line in &arguments.when {
+        match ConditionLine::read(line) {
+            Ok(condition) => conditions.push(condition),
+            Err(mistakes) => wrong.push(mistakes),
+        }
+    }
+    if wrong.is_empty() { Ok((columns, conditions)) } else { Err(Failure::Lines(wrong)) }
+}
+
+/// The calendars that lines count by: those that they name, then the one of lines that name none.
+fn calendars_of(arguments: &AddArguments, columns: &[ColumnLine]) -> Vec<LineCalendar> {
+    let mut calendars: Vec<LineCalendar> = Vec::new();
+    let named = columns.iter().flat_map(|column| column.calendars());
+    for name in arguments.calendar.iter().chain(named) {
+        if !calendars.iter().any(|known| known.name == *name) {
+            let source = (name != WEEKDAYS).then(|| name.clone());
+            calendars.push(LineCalendar { name: name.clone(), source });
+        }
+    }
+    if calendars.is_empty() {
+        calendars.push(LineCalendar { name: WEEKDAYS.to_owned(), source: None });
+    }
+    calendars
+}
+
+/// Says in the plan what the columns of the file hold that the lines name; a sentence for each column of dates.
+fn name_columns(
+    lines: &mut LinesPlan,
+    found: &Look,
+    arguments: &AddArguments,
+    (columns, conditions): (&[ColumnLine], &[ConditionLine]),
+) -> Result<Vec<String>, Failure> {
+    let given = written(found, &arguments.date_pattern)?;
+    lines.amount_formats = arguments
+        .amount_format
+        .iter()
+        .map(|format| amount_format(found, format))
+        .collect::<Result<Vec<_>, _>>()?;
+    for name in &arguments.key {
+        lines.key.push(column_of(found, name)?.name.clone());
+    }
+    let mut used: Vec<&UsedColumn> = Vec::new();
+    let mut defined: Vec<&str> = Vec::new();
+    for column in columns {
+        used.extend(column.used().iter().filter(|used| !defined.contains(&used.name.as_str())));
+        defined.push(column.name());
+    }
+    let of_conditions = conditions.iter().flat_map(ConditionLine::used);
+    used.extend(of_conditions.filter(|used| !defined.contains(&used.name.as_str())));
+    let mut said = Vec::new();
+    for used in used {
+        // A column that is not there is a mistake of its line.
+        let Ok(column) = column_of(found, &used.name) else { continue };
+        let name = &column.name;
+        let is_given = lines.amount_formats.iter().any(|format| format.column == *name);
+        match (used.used_as, &column.holds) {
+            (UsedAs::Dates | UsedAs::Ordered, Holding::Date(_)) | (UsedAs::Dates, _) => {
+                said.extend(name_dates(lines, found, &given, name)?);
+            }
+            // Dates in doubt are texts here, as they are in the file.
+            (UsedAs::Anything, Holding::Date(_)) => {
+                said.extend(name_dates(lines, found, &given, name).ok().flatten());
+            }
+            (UsedAs::Numbers | UsedAs::Ordered, Holding::Amount(_) | Holding::WholeNumber { .. })
+                if !lines.numbers.contains(name) =>
+            {
+                if !is_given {
+                    check_amounts(found, column)?;
+                }
+                lines.numbers.push(name.clone());
+            }
+            // That it holds no numbers is a mistake of its line.
+            _ => {}
+        }
+    }
+    let dates: Vec<&String> = lines.dates.iter().map(|(name, _)| name).collect();
+    lines.presentation = found.presentation(&dates, &lines.numbers, &given);
+    Ok(said)
+}
+
+/// Says in the plan that a column holds dates, once; what is said of that.
+fn name_dates(
+    lines: &mut LinesPlan,
+    found: &Look,
+    given: &[(String, String)],
+    name: &str,
+) -> Result<Option<String>, Failure> {
+    if lines.dates.iter().any(|(known, _)| known == name) {
+        return Ok(None);
+    }
+    let said = said_of(found, name, given)?;
+    let pattern = given.iter().find(|(known, _)| known == name);
+    lines.dates.push((name.to_owned(), pattern.map(|(_, pattern)| pattern.clone())));
+    Ok(Some(said))
+}
+
+/// Where the rows go: a file, or standard output.
+struct Target {
+    file: Option<PathBuf>,
+    existing: ExistingFiles,
+    /// The folder of what is not kept, where the file of rows is until it is whole; next to its place, so that it need not be copied.
+    aside: TempDir,
+}
+
+impl Target {
+    fn of(arguments: &AddArguments) -> Result<Self, Failure> {
+        let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
+        let Some(file) = &arguments.to else {
+            return Ok(Self { file: None, existing, aside: tempfile::tempdir()? });
+        };
+        let refused = |what: &str, help: &str| Failure::Request {
+            what: format!("--to: {} {what}", file.display().to_string().escape_debug()),
+            help: help.to_owned(),
+        };
+        let is_records = file
+            .canonicalize()
+            .is_ok_and(|file| arguments.file.canonicalize().is_ok_and(|records| records == file));
+        if is_records {
+            return Err(refused("is the file of records", "another name; the file stays as it is"));
+        }
+        if file.exists() && existing == ExistingFiles::Keep {
+            return Err(refused("exists already", "--overwrite replaces it; or another name"));
+        }
+        if file.file_name().is_none() {
+            return Err(refused("is no name of a file", "such as --to orders-dated.csv"));
+        }
+        let folder = file.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+        let aside = tempfile::Builder::new().prefix(".mild-add-").tempdir_in(folder);
+        let aside = aside.map_err(|error| RecordsError::File {
+            path: file.clone(),
+            action: "write it".into(),
+            source: error,
+        })?;
+        Ok(Self { file: Some(file.clone()), existing, aside })
+    }
+
+    /// How the plan names it.
+    fn name(&self) -> String {
+        let name = self.file.as_deref().and_then(Path::file_name);
+        name.map_or_else(|| "-".to_owned(), |name| name.to_string_lossy().replace(['{', '}'], "_"))
+    }
+
+    /// A text file has the texts of the records; a format with types has dates and numbers, where all can be read.
+    fn texts(&self) -> TextsKept {
+        match self.ending().as_deref() {
+            None | Some("csv" | "tsv" | "txt" | "jsonl" | "ndjson") => TextsKept::All,
+            Some(_) => TextsKept::WhereUnreadable,
+        }
+    }
+
+    /// How the file shows new dates and numbers, of what the records have: a format of numbers has no decimal mark, and a database its own form of dates.
+    fn presentation(&self, of_records: Presentation) -> Presentation {
+        match self.ending().as_deref() {
+            None | Some("csv" | "tsv" | "txt") => of_records,
+            Some("jsonl" | "ndjson" | "xlsx") => {
+                Presentation { decimal_mark: DecimalMark::default(), ..of_records }
+            }
+            Some(_) => Presentation::default(),
+        }
+    }
+
+    /// The ending of the file, in small letters.
+    fn ending(&self) -> Option<String> {
+        let ending = self.file.as_deref().and_then(Path::extension)?;
+        Some(ending.to_string_lossy().to_lowercase())
+    }
+
+    /// The character between cells: a tab where the name promises it, and otherwise that of the file of records.
+    fn separator(&self, of_records: Option<char>) -> Option<char> {
+        match self.ending().as_deref() {
+            Some("tsv") => Some('\t'),
+            None | Some("csv" | "txt") => of_records,
+            Some(_) => None,
+        }
+    }
+
+    /// Puts the file of rows in its place, and the exceptions next to it where rows were set aside; what is said of that.
+    fn keep(&self, outcome: &RunOutcome) -> Result<Vec<String>, Failure> {
+        let Some(file) = &self.file else { return Ok(Vec::new()) };
+        let failed = |path: &Path, source| RecordsError::File {
+            path: path.to_owned(),
+            action: "write it".into(),
+            source,
+        };
+        let place = |from: &Path, to: &Path| -> Result<(), Failure> {
+            if to.exists() && self.existing == ExistingFiles::Keep {
+                return Err(Failure::Request {
+                    what: format!("{} exists already", to.display().to_string().escape_debug()),
+                    help: "--overwrite replaces it; or another name".to_owned(),
+                });
+            }
+            std::fs::rename(from, to).map_err(|error| failed(to, error))?;
+            Ok(())
+        };
+        let mut said = Vec::new();
+        if outcome.rows.set_aside > 0 {
+            let exceptions = std::fs::read_dir(self.aside.path())?
+                .filter_map(Result::ok)
+                .map(|entry| entry.path())
+                .find(|path| path.to_string_lossy().contains("exceptions"));
+            if let Some(exceptions) = exceptions {
+                let stem = file.file_stem().unwrap_or_default().to_string_lossy();
+                let to = file.with_file_name(format!("{stem}-exceptions.csv"));
+                place(&exceptions, &to)?;
+                said.push(format!("{} has the rows that were set aside.", to.display()));
+            }
+        }
+        place(&self.aside.path().join(self.name()), file)?;
+        said.push(format!("{} has {} rows.", file.display(), outcome.rows.written));
+        Ok(said)
+    }
+}
+
+/// An error of the plan with the lines that it was made of.
+fn of_lines(error: RecordsError, arguments: &AddArguments) -> Failure {
+    let RecordsError::Plan(found) = error else { return error.into() };
+    let (mut of_columns, others) = found.of_lines("--column", &arguments.columns);
+    let (of_conditions, others) = others.of_lines("--when", &arguments.when);
+    of_columns.extend(of_conditions);
+    if others.mistakes().is_empty() { Failure::Lines(of_columns) } else { RecordsError::Plan(others).into() }
+}
+
+/// Writes the plan that adds the same columns.
+fn save_plan(place: &Path, arguments: &AddArguments, found: &Look, lines: LinesPlan) -> Result<(), Failure> {
+    let stem = arguments.file.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+    let rows = match &arguments.to {
+        Some(file) => seen_from(place, file)?,
+        None => format!("{stem}-rows.csv"),
+    };
+    let lines = LinesPlan { file: Some(seen_from(place, &arguments.file)?), rows, ..lines };
+    write_whole_file(place, found.plan_of_lines(&lines).as_bytes(), ExistingFiles::Keep)?;
+    note(&format!("{} adds the same columns: mild run {}", place.display(), place.display()));
+    Ok(())
+}
+
+/// The rows where no file gets them, and what there is to know about them.
+fn answer(outcome: &RunOutcome, arguments: &AddArguments, said: &[String]) -> Result<Ending, Failure> {
+    let to_errors = outcome.held_rows.is_some();
+    let wide = if to_errors { width_of_errors() } else { width() };
+    let said: String = said.iter().map(|said| terminal::lines(said, wide)).collect();
+    let text = match arguments.json {
+        true => format!("{}\n", json::run(outcome)),
+        false => format!("{}{said}", terminal::added(outcome, wide)),
+    };
+    match &outcome.held_rows {
+        None => to_standard_output(&text)?,
+        Some(rows) => {
+            all_to_standard_output(|out| rows.copy_to(out).map(drop))?;
+            to_standard_error(&text);
+        }
+    }
+    Ok(Ending::Done)
+}
