@@ -66,9 +66,21 @@ fn a_file_gets_the_rows_and_nothing_else_is_left() {
         assert_eq!(add(&desk, &["--column", days, "--to", name, "--overwrite"]).code, 0);
     }
     assert_eq!(desk.files(), ["a.csv", "a.jsonl", "a.tsv", "a.xlsx", "orders.csv"]);
-    let own = add(&desk, &["--column", days, "--to", "./orders.csv", "--overwrite"]);
+    let own = add(&desk, &["--column", days, "--to", "./orders.csv"]);
     assert_eq!((own.code, own.err.contains("is the file of records")), (2, true), "{}", own.err);
     assert_eq!(desk.read("orders.csv"), ORDERS);
+    // Only where asked, and with a copy of each time.
+    for copy in ["orders-before.csv", "orders-before-2.csv"] {
+        let before = desk.read("orders.csv");
+        let own =
+            add(&desk, &["--column", &format!("{copy} = Amount + 1"), "--to", "orders.csv", "--overwrite"]);
+        assert_eq!((own.code, own.out.contains(&format!("{copy} is a copy"))), (0, true), "{}", own.err);
+        assert_eq!(desk.read(copy), before);
+    }
+    assert!(
+        desk.read("orders.csv")
+            .starts_with("Order,Customer,Ordered,Shipped,Amount,Units,Terms,Note,orders-before.csv,")
+    );
 }
 
 #[test]

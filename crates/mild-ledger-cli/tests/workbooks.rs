@@ -775,3 +775,112 @@ fn a_look_at_dates_and_texts_says_what_a_run_reads_and_names_rows_of_the_sheet()
         J4,2026-09-15,2026-09-04\nJ5,2026-08-31,later\nJ6,,2026-09-05\n";
     assert_eq!(rows, expected, "{}", answer.out);
 }
+
+/// The parts of a workbook by their names.
+fn parts_of(bytes: &[u8]) -> std::collections::BTreeMap<String, String> {
+    let mut book = zip::ZipArchive::new(Cursor::new(bytes)).unwrap();
+    let names: Vec<String> =
+        (0..book.len()).map(|nth| book.name_for_index(nth).unwrap().unwrap().into_owned()).collect();
+    let mut part = |name: String| {
+        let mut text = String::new();
+        book.by_name(&name).unwrap().read_to_string(&mut text).unwrap();
+        (name, text)
+    };
+    names.into_iter().map(&mut part).collect()
+}
+
+#[test]
+fn columns_go_into_the_workbook_and_all_else_of_it_stays() {
+    let mut rows = TYPED.map(|row| row.to_vec()).to_vec();
+    rows.insert(3, vec![Blank; 5]);
+    rows[2][3] = Text("soon");
+    for is_1904 in [false, true] {
+        let days_off = if is_1904 { 1462.0 } else { 0.0 };
+        let notes = "<row r=\"1\"><c r=\"A1\" t=\"inlineStr\"><is><t>Read me</t></is></c></row>";
+        let sheets = [
+            Sheet { name: "Notes", is_hidden: true, rows: notes.to_owned() },
+            Sheet { name: "Rows", is_hidden: false, rows: sheet_rows(&rows, 3, days_off) },
+        ];
+        let mut parts = parts_of(&xlsx(&sheets, is_1904));
+        parts.insert("xl/charts/chart1.xml".to_owned(), "<chart/>".to_owned());
+        parts.insert("xl/vbaProject.bin".to_owned(), "macros".to_owned());
+        let parts: Vec<(&str, String)> =
+            parts.iter().map(|(name, text)| (name.as_str(), text.clone())).collect();
+        let desk = Desk::new();
+        desk.write("records.xlsm", packed(&parts));
+        let add = |to: &str, more: &[&str]| {
+            let columns = [
+                "add",
+                "records.xlsm",
+                "--date-pattern",
+                "Paid=iso",
+                "--column",
+                "Due = Issued + 2 months, month end",
+                "--column",
+                "Third = Amount / 3",
+                "--column",
+                "Note = \"a & <b>\" when Amount over 60",
+                "--to",
+                to,
+            ];
+            desk.mild(&[columns.as_slice(), more].concat())
+        };
+        let answer = add("wider.xlsm", &[]);
+        assert_eq!(answer.code, 0, "{}", answer.err);
+        let said = answer.err.replace('\n', " ");
+        assert!(said.contains("1 other sheet, 1 chart, 1 set of macros included"), "{said}");
+        let (before, after) = (
+            parts_of(&std::fs::read(desk.path("records.xlsm")).unwrap()),
+            parts_of(&std::fs::read(desk.path("wider.xlsm")).unwrap()),
+        );
+        let changed: Vec<&String> =
+            before.iter().filter(|(name, text)| after[*name] != **text).map(|(name, _)| name).collect();
+        assert_eq!(changed, ["xl/styles.xml", "xl/worksheets/sheet2.xml"]);
+        assert_eq!(before.len(), after.len());
+        // Who opens it sees all rows as they were, with the new cells to the right.
+        desk.write(
+            "plan.toml",
+            "plan = 1\n[records]\nfile = \"wider.xlsm\"\nsheet = \"Rows\"\n[output]\nrows = \"rows.csv\"\n",
+        );
+        assert_eq!(desk.mild(&["run", "plan.toml"]).code, 0);
+        assert_eq!(
+            desk.read("rows.csv"),
+            "Invoice,Customer,Issued,Paid,Amount,Due,Third,Note\n\
+             A1,Heron Charters,2026-09-30,,100.00,2026-11-30,33.33,a & <b>\n\
+             A2,Heron Charters,2026-08-31,soon,50.25,2026-10-31,16.75,\n\
+             A3,Cordage & Co.,2026-08-30,2026-09-01,70.00,2026-10-31,23.33,a & <b>\n\
+             A4,Cordage & Co.,2026-08-01,,9.75,2026-10-31,3.25,\n"
+        );
+        // A new date has the style of those in the sheet, and its number is of the system of the workbook.
+        let serial = 46_356.0 - days_off;
+        assert!(
+            after["xl/worksheets/sheet2.xml"].contains(&format!("<c r=\"F4\" s=\"1\"><v>{serial}</v></c>")),
+            "{after:?}"
+        );
+        let styles = &after["xl/styles.xml"];
+        assert!(
+            styles.contains("<numFmts count=\"1\"><numFmt numFmtId=\"164\" formatCode=\"0.00\"/></numFmts>"),
+            "{styles}"
+        );
+        assert!(
+            styles.contains("<cellXfs><xf numFmtId=\"0\"/>")
+                && after["xl/worksheets/sheet2.xml"].contains("<c r=\"G4\" s=\"2\">")
+        );
+        // In its own place only if asked, and with a copy.
+        assert_eq!(add("records.xlsm", &[]).code, 2);
+        let original = std::fs::read(desk.path("records.xlsm")).unwrap();
+        assert_eq!(add("records.xlsm", &["--overwrite"]).code, 0);
+        assert_eq!(std::fs::read(desk.path("records-before.xlsm")).unwrap(), original);
+        assert_eq!(
+            std::fs::read(desk.path("records.xlsm")).unwrap(),
+            std::fs::read(desk.path("wider.xlsm")).unwrap()
+        );
+        // Rows that are chosen go to a workbook of their own, and what that lacks is named before.
+        let chosen = add("chosen.xlsx", &["--when", "Amount over 60"]);
+        assert!(
+            chosen.err.replace('\n', " ").contains("without the 1 other sheet, 1 chart, 1 set of macros"),
+            "{}",
+            chosen.err
+        );
+    }
+}

@@ -37,6 +37,7 @@ mod stored_bytes;
 mod table;
 mod toml_text;
 mod typing;
+mod widened;
 mod written;
 mod zones;
 
@@ -69,6 +70,7 @@ pub use run::{
 pub use source::{Piece, is_decoding};
 pub use table::Presentation;
 pub use toml_text::{plan_key, quoted};
+pub use widened::{NewColumns, OtherParts, WorkbookToWiden};
 pub use zones::{Zone, ZoneError};
 
 /// The page of the package, whose example runs as those of the documentation do.

@@ -9,8 +9,9 @@ use crate::output::{all_to_standard_output, note, to_standard_error, to_standard
 use crate::terminal::{width, width_of_errors};
 use mild_ledger::DecimalMark;
 use mild_ledger_records::{
-    ColumnLine, ConditionLine, ExistingFiles, Holding, LineCalendar, LinesPlan, Look, Plan, Presentation,
-    RecordsError, RunOutcome, TextsKept, UsedAs, UsedColumn, Watch, look, look_at_part, write_whole_file,
+    Clarity, ColumnLine, ConditionLine, ExistingFiles, Holding, LineCalendar, LinesPlan, Look, LookedColumn,
+    NewColumns, Plan, Presentation, RecordsError, RunOutcome, TextsKept, UsedAs, UsedColumn, Watch,
+    WorkbookToWiden, look, look_at_part, write_whole_file,
 };
 use mild_ledger_report::{json, terminal};
 use std::path::{Path, PathBuf};
@@ -22,7 +23,7 @@ const WEEKDAYS: &str = "weekdays";
 pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     let (columns, conditions) = read_lines(arguments)?;
     let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
-    let target = Target::of(arguments)?;
+    let mut target = Target::of(arguments)?;
     let interrupted = stop_on_signals();
     let bar = Progress::new();
     let progress = |read| bar.show(read);
@@ -33,6 +34,7 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     };
     bar.finish();
     let found = found?;
+    target.find_workbook(arguments, &found)?;
     let file = arguments.file.file_name().unwrap_or_default().to_string_lossy();
     let added = columns.iter().map(ColumnLine::name).collect::<Vec<_>>().join(", ");
     let mut lines = LinesPlan {
@@ -83,7 +85,7 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     if outcome.calendars.iter().any(|used| used.name == WEEKDAYS) && arguments.calendar.is_none() {
         note("no calendar is named: working days are Monday to Friday, and no holidays are counted");
     }
-    let files = target.keep(&outcome)?;
+    let files = target.keep(&outcome, lines.dates.first().map(|(name, _)| name.as_str()))?;
     if let Some(place) = &arguments.save_plan {
         save_plan(place, arguments, &found, lines)?;
     }
@@ -165,7 +167,8 @@ fn name_columns(
             (UsedAs::Numbers | UsedAs::Ordered, Holding::Amount(_) | Holding::WholeNumber { .. })
                 if !lines.numbers.contains(name) =>
             {
-                if !is_given {
+                // A few texts among numbers stay in their rows.
+                if !is_given && !are_mostly_amounts(column) {
                     check_amounts(found, column)?;
                 }
                 lines.numbers.push(name.clone());
@@ -177,6 +180,19 @@ fn name_columns(
     let dates: Vec<&String> = lines.dates.iter().map(|(name, _)| name).collect();
     lines.presentation = found.presentation(&dates, &lines.numbers, &given);
     Ok(said)
+}
+
+/// Whether three values in four are amounts of one notation, so that the others are slips.
+fn are_mostly_amounts(column: &LookedColumn) -> bool {
+    match &column.holds {
+        Holding::Amount(amounts) => {
+            amounts.verdict == Clarity::None
+                && amounts.credit_and_debit == (0, 0)
+                && amounts.currencies.len() < 2
+                && amounts.failed * 4 <= column.values
+        }
+        _ => false,
+    }
 }
 
 /// Says in the plan that a column holds dates, once; what is said of that.
@@ -199,6 +215,9 @@ fn name_dates(
 struct Target {
     file: Option<PathBuf>,
     existing: ExistingFiles,
+    records: PathBuf,
+    /// The workbook that gets the columns, where the file is to be one like that of the records.
+    workbook: Option<WorkbookToWiden>,
     /// The folder of what is not kept, where the file of rows is until it is whole; next to its place, so that it need not be copied.
     aside: TempDir,
 }
@@ -207,7 +226,8 @@ impl Target {
     fn of(arguments: &AddArguments) -> Result<Self, Failure> {
         let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
         let Some(file) = &arguments.to else {
-            return Ok(Self { file: None, existing, aside: tempfile::tempdir()? });
+            let (records, aside) = (arguments.file.clone(), tempfile::tempdir()?);
+            return Ok(Self { file: None, existing, records, workbook: None, aside });
         };
         let refused = |what: &str, help: &str| Failure::Request {
             what: format!("--to: {} {what}", file.display().to_string().escape_debug()),
@@ -216,8 +236,9 @@ impl Target {
         let is_records = file
             .canonicalize()
             .is_ok_and(|file| arguments.file.canonicalize().is_ok_and(|records| records == file));
-        if is_records {
-            return Err(refused("is the file of records", "another name; the file stays as it is"));
+        if is_records && existing == ExistingFiles::Keep {
+            let help = "another name; or --overwrite, which keeps a copy of the file";
+            return Err(refused("is the file of records", help));
         }
         if file.exists() && existing == ExistingFiles::Keep {
             return Err(refused("exists already", "--overwrite replaces it; or another name"));
@@ -232,11 +253,41 @@ impl Target {
             action: "write it".into(),
             source: error,
         })?;
-        Ok(Self { file: Some(file.clone()), existing, aside })
+        let records = arguments.file.clone();
+        Ok(Self { file: Some(file.clone()), existing, records, workbook: None, aside })
+    }
+
+    /// Whether the columns go into a copy of the workbook of the records; says before anything is written what is kept of it.
+    fn find_workbook(&mut self, arguments: &AddArguments, found: &Look) -> Result<(), Failure> {
+        let ending = |path: &Path| path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
+        let Some(file) = &self.file else { return Ok(()) };
+        let workbook = WorkbookToWiden::of(&arguments.file, found.sheet.as_deref(), found.header_line)?;
+        let Some(workbook) = workbook else { return Ok(()) };
+        let others = workbook.others().in_words();
+        if ending(file) != ending(&arguments.file) || !arguments.when.is_empty() {
+            if let Some(others) = others {
+                note(&format!(
+                    "{} gets the rows alone, without the {others} of the workbook",
+                    file.display()
+                ));
+            }
+            return Ok(());
+        }
+        let kept =
+            others.map_or_else(|| "as it is".to_owned(), |others| format!("as it is, {others} included"));
+        note(&format!("the new columns go to the right of the table; all else of the workbook stays {kept}"));
+        if workbook.others().is_signed() {
+            note("the signature of the workbook is not valid for the copy");
+        }
+        self.workbook = Some(workbook);
+        Ok(())
     }
 
     /// How the plan names it.
     fn name(&self) -> String {
+        if self.workbook.is_some() {
+            return "rows.xlsx".to_owned();
+        }
         let name = self.file.as_deref().and_then(Path::file_name);
         name.map_or_else(|| "-".to_owned(), |name| name.to_string_lossy().replace(['{', '}'], "_"))
     }
@@ -276,13 +327,19 @@ impl Target {
     }
 
     /// Puts the file of rows in its place, and the exceptions next to it where rows were set aside; what is said of that.
-    fn keep(&self, outcome: &RunOutcome) -> Result<Vec<String>, Failure> {
+    fn keep(&self, outcome: &RunOutcome, dates_like: Option<&str>) -> Result<Vec<String>, Failure> {
         let Some(file) = &self.file else { return Ok(Vec::new()) };
         let failed = |path: &Path, source| RecordsError::File {
             path: path.to_owned(),
             action: "write it".into(),
             source,
         };
+        let mut whole = self.aside.path().join(self.name());
+        if let Some(workbook) = &self.workbook {
+            let widened = self.aside.path().join("widened");
+            workbook.write(NewColumns { rows: &whole, dates_like }, &widened)?;
+            whole = widened;
+        }
         let place = |from: &Path, to: &Path| -> Result<(), Failure> {
             if to.exists() && self.existing == ExistingFiles::Keep {
                 return Err(Failure::Request {
@@ -306,10 +363,30 @@ impl Target {
                 said.push(format!("{} has the rows that were set aside.", to.display()));
             }
         }
-        place(&self.aside.path().join(self.name()), file)?;
+        if file
+            .canonicalize()
+            .is_ok_and(|file| self.records.canonicalize().is_ok_and(|records| records == file))
+        {
+            let copy = name_of_copy(file);
+            std::fs::copy(file, &copy).map_err(|error| failed(&copy, error))?;
+            said.push(format!("{} is a copy of the file as it was.", copy.display()));
+        }
+        place(&whole, file)?;
         said.push(format!("{} has {} rows.", file.display(), outcome.rows.written));
         Ok(said)
     }
+}
+
+/// A name that no file has, for a copy of one as it was.
+fn name_of_copy(file: &Path) -> PathBuf {
+    let stem = file.file_stem().unwrap_or_default().to_string_lossy();
+    let ending = file.extension().map_or_else(String::new, |ending| format!(".{}", ending.to_string_lossy()));
+    let names = std::iter::once(format!("{stem}-before{ending}"))
+        .chain((2_u32..).map(|nth| format!("{stem}-before-{nth}{ending}")));
+    let mut places = names.map(|name| file.with_file_name(name));
+    places
+        .find(|place| !place.exists())
+        .unwrap_or_else(|| file.with_file_name(format!("{stem}-before{ending}")))
 }
 
 /// An error of the plan with the lines that it was made of.

@@ -1,7 +1,7 @@
 //! `Amount over 500 and Paid is blank`: conditions in words, as the tables of a plan that say the same.
 
 use super::values::{
-    AS_OF, SlotMistake, UsedAs, UsedColumn, column_of, date_value, key, number_value, reference, text_value,
+    AS_OF, SlotMistake, UsedAs, UsedColumn, column_of, date_of, key, number_of, reference, text_of,
 };
 use super::words::{OpenQuote, Words, words_of};
 use crate::mistakes::{LineText, Mistakes, nearest};
@@ -218,15 +218,15 @@ fn read_one<'t>(
         Compares::Value | Compares::Order => {
             let text = operand.text();
             let plain = operand.quoted().is_none();
-            if let Some(number) = number_value(text).filter(|_| plain) {
+            if let Some(number) = number_of(text).filter(|_| plain) {
                 used_as = UsedAs::Numbers;
                 number
-            } else if let Some(date) = date_value(text).filter(|_| plain) {
+            } else if let Some(date) = date_of(text).filter(|_| plain) {
                 used_as = UsedAs::Dates;
                 date
             } else if plain && text.to_lowercase() == AS_OF {
                 used_as = UsedAs::Dates;
-                text_value(AS_OF)
+                text_of(AS_OF)
             } else if let Some(other) = column_of(operand) {
                 if word.compares == Compares::Order {
                     used_as = UsedAs::Ordered;
@@ -234,14 +234,14 @@ fn read_one<'t>(
                 others.push(UsedColumn { name: other.name().to_owned(), used_as });
                 reference(other, &operand_place)
             } else {
-                text_value(operand.name())
+                text_of(operand.name())
             }
         }
     };
     let mut table = DeTable::new();
     table.insert(
         key("column", &place),
-        Spanned::new((filling.place_of)(column.bytes()), text_value(column.name())),
+        Spanned::new((filling.place_of)(column.bytes()), text_of(column.name())),
     );
     table.insert(key(word.key, &place), at(value));
     let mut used = vec![UsedColumn { name: column.name().to_owned(), used_as }];

@@ -2,8 +2,8 @@
 
 use super::conditions::{Filling, read_line_conditions};
 use super::values::{
-    AS_OF, SlotMistake, UsedAs, UsedColumn, column_of, date_value, key, number_value, reference,
-    reference_table, text_value,
+    AS_OF, SlotMistake, UsedAs, UsedColumn, column_of, date_of, key, number_of, reference, reference_table,
+    text_of,
 };
 use super::words::Words;
 use mild_ledger::{
@@ -167,27 +167,27 @@ impl SlotKind {
         let plain = words.quoted().is_none();
         let (text, name) = (words.text(), words.name());
         match self {
-            Self::Date => match date_value(text).filter(|_| plain) {
+            Self::Date => match date_of(text).filter(|_| plain) {
                 Some(date) => filled(date, Vec::new()),
-                None if text.to_lowercase() == AS_OF => filled(text_value(AS_OF), Vec::new()),
-                None => filled(text_value(name), used(name, UsedAs::Dates)),
+                None if text.to_lowercase() == AS_OF => filled(text_of(AS_OF), Vec::new()),
+                None => filled(text_of(name), used(name, UsedAs::Dates)),
             },
-            Self::Numbers => filled(text_value(name), used(name, UsedAs::Numbers)),
-            Self::Operand => match number_value(text).filter(|_| plain) {
+            Self::Numbers => filled(text_of(name), used(name, UsedAs::Numbers)),
+            Self::Operand => match number_of(text).filter(|_| plain) {
                 Some(number) => filled(number, Vec::new()),
-                None => filled(text_value(name), used(name, UsedAs::Numbers)),
+                None => filled(text_of(name), used(name, UsedAs::Numbers)),
             },
             Self::Value | Self::Constant => {
-                let constant = number_value(text).or_else(|| date_value(text)).filter(|_| plain);
+                let constant = number_of(text).or_else(|| date_of(text)).filter(|_| plain);
                 match (constant, column_of(words)) {
                     (Some(constant), _) => filled(constant, Vec::new()),
                     (None, Some(column)) => {
                         filled(reference(column, &place), used(column.name(), UsedAs::Anything))
                     }
-                    (None, None) => filled(text_value(name), Vec::new()),
+                    (None, None) => filled(text_of(name), Vec::new()),
                 }
             }
-            Self::Number => match number_value(text) {
+            Self::Number => match number_of(text) {
                 Some(number) => filled(number, Vec::new()),
                 None => Err(SlotMistake {
                     bytes: words.bytes(),
@@ -200,7 +200,7 @@ impl SlotKind {
                 let back = self == Self::ShiftBack;
                 if let Some((column, unit)) = number_of_units(words) {
                     let mut table = reference_table(column, &place);
-                    table.insert(key("unit", &place), at(text_value(unit)));
+                    table.insert(key("unit", &place), at(text_of(unit)));
                     put_back(&mut table, back, &place);
                     return filled(DeValue::Table(table), used(column.name(), UsedAs::Numbers));
                 }
@@ -211,14 +211,14 @@ impl SlotKind {
                 }
                 match shift_of(text).filter(|_| back) {
                     Some(shift) => filled(DeValue::String(Cow::Owned((-shift).to_string())), Vec::new()),
-                    None => filled(text_value(text), Vec::new()),
+                    None => filled(text_of(text), Vec::new()),
                 }
             }
             Self::Terms | Self::Calendar => match column_of(words) {
                 Some(column) => filled(reference(column, &place), used(column.name(), UsedAs::Anything)),
                 None => {
                     let calendar = (self == Self::Calendar).then(|| name.to_owned());
-                    Ok(Filled { value: at(text_value(name)), used: Vec::new(), calendar })
+                    Ok(Filled { value: at(text_of(name)), used: Vec::new(), calendar })
                 }
             },
             Self::Conditions => {
@@ -232,7 +232,7 @@ impl SlotKind {
             | Self::Weekday
             | Self::Roll
             | Self::Words => filled(DeValue::String(Cow::Owned(name.to_lowercase())), Vec::new()),
-            Self::Text => filled(text_value(name), Vec::new()),
+            Self::Text => filled(text_of(name), Vec::new()),
             Self::Flag => filled(DeValue::Boolean(true), Vec::new()),
         }
     }

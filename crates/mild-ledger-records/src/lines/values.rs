@@ -42,7 +42,7 @@ pub(super) const AS_OF: &str = "as-of";
 
 const COLUMN: &str = "column";
 
-pub(super) fn text_value(text: &str) -> DeValue<'_> {
+pub(super) fn text_of(text: &str) -> DeValue<'_> {
     DeValue::String(Cow::Borrowed(text))
 }
 
@@ -51,14 +51,14 @@ pub(super) fn key<'t>(word: &'t str, place: &Range<usize>) -> Spanned<DeString<'
 }
 
 /// A number as TOML has it, where the text is one.
-pub(super) fn number_value(text: &str) -> Option<DeValue<'_>> {
+pub(super) fn number_of(text: &str) -> Option<DeValue<'_>> {
     let value = DeValue::parse(text.strip_prefix('+').unwrap_or(text)).ok()?.into_inner();
     let is_plain = text.parse::<Decimal>().is_ok();
     (is_plain && (value.is_integer() || value.is_float())).then_some(value)
 }
 
 /// A date as TOML has it, where the text is one.
-pub(super) fn date_value(text: &str) -> Option<DeValue<'_>> {
+pub(super) fn date_of(text: &str) -> Option<DeValue<'_>> {
     text.parse::<Date>().ok()?;
     DeValue::parse(text).ok().map(Spanned::into_inner).filter(DeValue::is_datetime)
 }
@@ -75,7 +75,7 @@ pub(super) fn reference<'t>(column: Words<'t, '_>, place: &Range<usize>) -> DeVa
 
 pub(super) fn reference_table<'t>(column: Words<'t, '_>, place: &Range<usize>) -> DeTable<'t> {
     let mut table = DeTable::new();
-    table.insert(key(COLUMN, place), Spanned::new(place.clone(), text_value(column.name())));
+    table.insert(key(COLUMN, place), Spanned::new(place.clone(), text_of(column.name())));
     table
 }
 

@@ -34,6 +34,7 @@ pub(crate) use piece::{PiecePlace, Survey};
 use serde::{Deserialize, Serialize};
 pub(crate) use several::{NamedFile, Sources, SourcesShape};
 pub(crate) use stop::Stop;
+pub(crate) use workbook::{Parts, SheetFound, attribute, each_own_row, each_tag};
 
 #[cfg(feature = "postgres")]
 #[cfg(test)]

@@ -4,6 +4,7 @@ use super::{broken, ods, xlsx};
 use crate::error::RecordsError;
 use crate::table::TypedCell as Cell;
 use calamine::{Reader, XlsxError};
+use mild_ledger::SerialSystem;
 use std::fs::File;
 use std::io::BufReader;
 use std::ops::ControlFlow;
@@ -31,6 +32,14 @@ impl Book {
         match self {
             Self::Xlsx(book) => Ok(xlsx::sheets(book)),
             Self::Ods => ods::sheets(path),
+        }
+    }
+
+    /// How its days are numbered; `None` for a format that writes them.
+    pub(super) fn serial_system(&self) -> Option<SerialSystem> {
+        match self {
+            Self::Xlsx(book) => Some(xlsx::serial_system(book)),
+            Self::Ods => None,
         }
     }
 

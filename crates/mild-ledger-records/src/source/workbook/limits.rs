@@ -81,7 +81,7 @@ fn fault_of_sheet(part: impl Read, is_sheet: bool) -> Option<String> {
             "dimension" => "ref",
             _ => continue,
         };
-        let place = super::ods::attribute(&tag, place);
+        let place = super::attribute(&tag, place);
         if let Some(cell) = place.as_ref().filter(|cell| !is_within_a_sheet(cell)) {
             let cell: String = cell.chars().take(40).flat_map(char::escape_debug).collect();
             return Some(format!("the workbook names a cell \"{cell}\", which no sheet has"));

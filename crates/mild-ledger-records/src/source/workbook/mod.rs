@@ -7,14 +7,18 @@ mod ods;
 
 mod parts;
 mod sheets;
+mod tags;
 mod unseen;
 mod xlsx;
 
 use super::{FormPart, RecordsError, SourceKind};
 use crate::table::TypedCell as Cell;
+pub(crate) use parts::Parts;
+pub(crate) use sheets::{SheetFound, each_own_row};
 use std::io;
 use std::ops::ControlFlow;
 use std::path::Path;
+pub(crate) use tags::{attribute, each_tag};
 
 pub(super) const KIND: SourceKind = SourceKind {
     word: "workbook",

@@ -1,6 +1,7 @@
 //! The rows of .ods workbooks (ISO/IEC 26300), read as they stream by.
 
 use super::parts::Parts;
+use super::tags::{attribute, count};
 use super::{MOST_COLUMNS, NO_STORED_VALUE, broken, give};
 use crate::error::RecordsError;
 use crate::source::float_text::number_text;
@@ -251,17 +252,4 @@ fn predefined(name: &str) -> Option<char> {
         "apos" => '\'',
         _ => return None,
     })
-}
-
-/// The value of an attribute, whatever represents its namespace; the first, where several have the name.
-pub(super) fn attribute(tag: &BytesStart<'_>, name: &str) -> Option<String> {
-    let mut all = tag.attributes();
-    all.with_checks(false);
-    let found = all.filter_map(Result::ok).find(|attribute| attribute.key.local_name().as_ref() == name)?;
-    found.normalized_value(Implicit1_0).ok().map(std::borrow::Cow::into_owned)
-}
-
-/// A number of times, once where nothing is stated.
-pub(super) fn count(tag: &BytesStart<'_>, name: &str) -> u64 {
-    attribute(tag, name).and_then(|text| text.trim().parse().ok()).unwrap_or(1).max(1)
 }

@@ -7,27 +7,28 @@ use std::fs::File;
 use std::io::{self, BufReader, Read};
 use std::path::{Path, PathBuf};
 use zip::ZipArchive;
+use zip::read::ZipFile;
 use zip::result::ZipError;
 
 /// The parts of a workbook.
-pub(super) struct Parts {
+pub(crate) struct Parts {
     path: PathBuf,
     archive: ZipArchive<File>,
 }
 
 impl Parts {
-    pub(super) fn open(path: &Path) -> Result<Self, RecordsError> {
+    pub(crate) fn open(path: &Path) -> Result<Self, RecordsError> {
         let file = File::open(path).map_err(RecordsError::file(path, "open it"))?;
         let archive = ZipArchive::new(file).map_err(|error| failed(path, &error))?;
         Ok(Self { path: path.to_owned(), archive })
     }
 
-    pub(super) fn count(&self) -> usize {
+    pub(crate) fn count(&self) -> usize {
         self.archive.len()
     }
 
     /// The name of a part, and its bytes as they are unpacked.
-    pub(super) fn part(&mut self, nth: usize) -> Result<(String, impl Read + '_), RecordsError> {
+    pub(crate) fn part(&mut self, nth: usize) -> Result<(String, impl Read + '_), RecordsError> {
         let Self { path, archive } = self;
         let part = archive.by_index(nth).map_err(|error| failed(path, &error))?;
         let name = part.name().map_err(|error| failed(path, &error))?.into_owned();
@@ -35,12 +36,18 @@ impl Parts {
     }
 
     /// Whether there is a part with a name.
-    pub(super) fn has(&self, name: &str) -> bool {
+    pub(crate) fn has(&self, name: &str) -> bool {
         self.archive.index_for_name(name).is_some()
     }
 
+    /// A part as it is packed, to be copied.
+    pub(crate) fn packed(&mut self, nth: usize) -> Result<ZipFile<'_, File>, RecordsError> {
+        let Self { path, archive } = self;
+        archive.by_index_raw(nth).map_err(|error| failed(path, &error))
+    }
+
     /// The bytes of the part with a name.
-    pub(super) fn named(&mut self, name: &str) -> Result<impl Read + '_, RecordsError> {
+    pub(crate) fn named(&mut self, name: &str) -> Result<impl Read + '_, RecordsError> {
         let Self { path, archive } = self;
         archive.by_name(name).map_err(|error| failed(path, &error))
     }

@@ -3,7 +3,7 @@
 use super::book::Book;
 use super::limits;
 use super::parts::rows_written;
-use super::unseen::Unseen;
+use super::unseen::{Unseen, part_of};
 use super::{NO_STORED_VALUE, broken};
 use crate::error::RecordsError;
 use crate::source::raw_bytes::RawBytes;
@@ -11,6 +11,7 @@ use crate::source::typed_rows::{TakeRow, TypedRows, TypedTable, WholeFile};
 use crate::source::types_met::TypesMet;
 use crate::source::{FileForm, OwnFile, Reading, SheetChoice};
 use crate::table::TypedCell as Cell;
+use mild_ledger::SerialSystem;
 use std::ops::ControlFlow;
 use std::path::Path;
 
@@ -83,6 +84,65 @@ pub(super) fn open(path: &Path, reading: &Reading) -> Result<TypedRows, RecordsE
         Book::open(&path)?.rows(&path, &sheet, below)
     };
     Ok(TypedRows::new(table, Box::new(read)))
+}
+
+/// A sheet of an .xlsx workbook, with where its records are.
+#[derive(Debug, Clone)]
+pub(crate) struct SheetFound {
+    pub(crate) name: String,
+    /// The part of the workbook that holds it.
+    pub(crate) part: String,
+    pub(crate) header_line: u64,
+    /// The cells of the header.
+    pub(crate) header: Vec<String>,
+    pub(crate) system: SerialSystem,
+}
+
+impl SheetFound {
+    /// The sheet that records are read from; `None` for a workbook of another format, or one whose parts are called otherwise.
+    pub(crate) fn of(path: &Path, form: &FileForm) -> Result<Option<Self>, RecordsError> {
+        limits::check(path)?;
+        let mut book = Book::open(path)?;
+        let Some(system) = book.serial_system() else { return Ok(None) };
+        let name = chosen(path, &book.sheets(path)?, form.sheet.as_ref())?;
+        let Some(part) = part_of(path, &name)? else { return Ok(None) };
+        let mut found = None;
+        book.rows(path, &name, |line, cells| {
+            if form.header_line.is_some_and(|wanted| line < wanted) {
+                return ControlFlow::Continue(());
+            }
+            found = Some((line, cells.iter().map(|cell| cell.text.clone()).collect()));
+            ControlFlow::Break(())
+        })?;
+        Ok(found.map(|(header_line, header)| Self { name, part, header_line, header, system }))
+    }
+
+    /// The rows below the header that are not blank, each with its number, of this workbook or of one with the same sheet.
+    pub(crate) fn each_row(
+        &self,
+        path: &Path,
+        mut take: impl FnMut(u64, &[Cell]),
+    ) -> Result<(), RecordsError> {
+        Book::open(path)?.rows(path, &self.name, |line, cells| {
+            if line > self.header_line {
+                take(line, cells);
+            }
+            ControlFlow::Continue(())
+        })
+    }
+}
+
+/// The rows of a workbook that this program wrote, below its header; rows of nothing are rows.
+pub(crate) fn each_own_row(path: &Path, mut take: impl FnMut(&[Cell])) -> Result<(), RecordsError> {
+    let book = Book::open(path)?;
+    let Some((sheet, _)) = book.sheets(path)?.into_iter().next() else {
+        return Err(broken(path, "it has no sheets"));
+    };
+    let last_line = rows_written(path)?;
+    read_own(path, &sheet, last_line, &mut |_, cells| {
+        take(cells);
+        ControlFlow::Continue(())
+    })
 }
 
 /// Opens a workbook that this program wrote, once it is whole: its bytes are summed as they come, and its rows read from its place.

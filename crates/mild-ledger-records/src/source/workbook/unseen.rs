@@ -1,12 +1,10 @@
 //! What of a sheet does not meet the eye: rows that are hidden, and cells that are merged.
 
-use super::broken;
-use super::ods::{self, CONTENT};
+use super::ods::CONTENT;
 use super::parts::Parts;
+use super::tags::{attribute, count, each_tag};
 use crate::error::RecordsError;
-use quick_xml::Reader;
-use quick_xml::events::{BytesStart, Event};
-use std::io::{BufReader, Read};
+use quick_xml::events::BytesStart;
 use std::path::Path;
 
 /// Rows, and areas, that are named.
@@ -74,22 +72,22 @@ impl Unseen {
 }
 
 /// The part of an .xlsx workbook that holds a sheet: its number is tied to a name, and that to a place.
-fn part_of(path: &Path, sheet: &str) -> Result<Option<String>, RecordsError> {
+pub(super) fn part_of(path: &Path, sheet: &str) -> Result<Option<String>, RecordsError> {
     let mut parts = Parts::open(path)?;
     if !parts.has("xl/workbook.xml") || !parts.has("xl/_rels/workbook.xml.rels") {
         return Ok(None);
     }
     let mut id = None;
     each_tag(path, parts.named("xl/workbook.xml")?, |tag| {
-        if tag.local_name().as_ref() == "sheet" && ods::attribute(tag, "name").as_deref() == Some(sheet) {
-            id = ods::attribute(tag, "id");
+        if tag.local_name().as_ref() == "sheet" && attribute(tag, "name").as_deref() == Some(sheet) {
+            id = attribute(tag, "id");
         }
     })?;
     let Some(id) = id else { return Ok(None) };
     let mut place = None;
     each_tag(path, parts.named("xl/_rels/workbook.xml.rels")?, |tag| {
-        if tag.local_name().as_ref() == "Relationship" && ods::attribute(tag, "Id").as_ref() == Some(&id) {
-            place = ods::attribute(tag, "Target");
+        if tag.local_name().as_ref() == "Relationship" && attribute(tag, "Id").as_ref() == Some(&id) {
+            place = attribute(tag, "Target");
         }
     })?;
     let place = place.map(|target| match target.strip_prefix('/') {
@@ -104,13 +102,13 @@ fn of_xlsx(path: &Path, part: &str) -> Result<Unseen, RecordsError> {
     let (mut unseen, mut line) = (Unseen::default(), 0_u64);
     each_tag(path, parts.named(part)?, |tag| match tag.local_name().as_ref() {
         "row" => {
-            let number = ods::attribute(tag, "r").and_then(|text| text.parse().ok());
+            let number = attribute(tag, "r").and_then(|text| text.parse().ok());
             line = number.unwrap_or_else(|| line.saturating_add(1));
             if is_true(tag, "hidden") {
                 unseen.hide(line, 1);
             }
         }
-        "mergeCell" => unseen.merge(ods::attribute(tag, "ref").unwrap_or_default()),
+        "mergeCell" => unseen.merge(attribute(tag, "ref").unwrap_or_default()),
         _ => {}
     })?;
     Ok(unseen)
@@ -121,17 +119,17 @@ fn of_ods(path: &Path, sheet: &str) -> Result<Unseen, RecordsError> {
     let (mut unseen, mut line, mut is_within) = (Unseen::default(), 0_u64, false);
     each_tag(path, parts.named(CONTENT)?, |tag| match tag.local_name().as_ref() {
         // Tables within cells are left out, and have other names.
-        "table" => is_within = ods::attribute(tag, "name").as_deref() == Some(sheet),
+        "table" => is_within = attribute(tag, "name").as_deref() == Some(sheet),
         "table-row" if is_within => {
-            let rows = ods::count(tag, "number-rows-repeated");
-            if matches!(ods::attribute(tag, "visibility").as_deref(), Some("collapse" | "filter")) {
+            let rows = count(tag, "number-rows-repeated");
+            if matches!(attribute(tag, "visibility").as_deref(), Some("collapse" | "filter")) {
                 unseen.hide(line.saturating_add(1), rows);
             }
             line = line.saturating_add(rows);
         }
         "table-cell" if is_within => {
             let spans = ["number-columns-spanned", "number-rows-spanned"];
-            if spans.iter().any(|span| ods::count(tag, span) > 1) {
+            if spans.iter().any(|span| count(tag, span) > 1) {
                 unseen.merge(format!("in row {line}"));
             }
         }
@@ -141,19 +139,5 @@ fn of_ods(path: &Path, sheet: &str) -> Result<Unseen, RecordsError> {
 }
 
 fn is_true(tag: &BytesStart<'_>, name: &str) -> bool {
-    matches!(ods::attribute(tag, name).as_deref(), Some("1" | "true"))
-}
-
-/// Looks at every tag of a part, as it streams by.
-fn each_tag(path: &Path, part: impl Read, mut look: impl FnMut(&BytesStart<'_>)) -> Result<(), RecordsError> {
-    let mut xml = Reader::from_reader(BufReader::new(part));
-    let mut buffer = Vec::new();
-    loop {
-        buffer.clear();
-        match xml.read_event_into(&mut buffer).map_err(|error| broken(path, &error.to_string()))? {
-            Event::Start(tag) | Event::Empty(tag) => look(&tag),
-            Event::Eof => return Ok(()),
-            _ => {}
-        }
-    }
+    matches!(attribute(tag, name).as_deref(), Some("1" | "true"))
 }

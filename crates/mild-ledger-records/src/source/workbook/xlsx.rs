@@ -19,13 +19,18 @@ pub(super) fn sheets(book: &Book) -> Vec<(String, bool)> {
     book.sheets_metadata().iter().map(|sheet| (sheet.name.clone(), shown(sheet))).collect()
 }
 
+/// How its days are numbered.
+pub(super) fn serial_system(book: &Book) -> SerialSystem {
+    if book.has_1904_epoch() { SerialSystem::From1904 } else { SerialSystem::From1900 }
+}
+
 /// The rows of a sheet that are not blank, each with its number in the sheet, from 1, until the taker breaks off.
 pub(super) fn rows(
     book: &mut Book,
     sheet: &str,
     mut take: impl FnMut(u64, &[Cell]) -> ControlFlow<()>,
 ) -> Result<(), XlsxError> {
-    let system = if book.has_1904_epoch() { SerialSystem::From1904 } else { SerialSystem::From1900 };
+    let system = serial_system(book);
     let mut reader = book.worksheet_cells_reader(sheet)?;
     let (mut line, mut cells): (u64, Vec<Cell>) = (0, Vec::new());
     while let Some(record) = reader.next_cell_with_formula_metadata()? {
