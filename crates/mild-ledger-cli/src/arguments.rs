@@ -272,8 +272,8 @@ pub(crate) struct PeriodsArguments {
 
 #[derive(Debug, Args)]
 #[command(after_long_help = "\
-The outputs appear all or not at all. A file in the way is overwritten only if this plan wrote it for the \
-same as-of date and nobody changed it since.
+The outputs appear all or not at all. A file in the way is replaced only if an earlier run of this plan \
+wrote it, for whichever as-of date, and it is unchanged since.
 
 Exit codes: 0 done; 2 the request or the plan is wrong; 3 a file could not be read or written; 4 rows were \
 set aside, or cells left empty as unreadable, and --strict was given, or a control total of the plan was missed; 130 interrupted.")]
@@ -443,6 +443,9 @@ pub(crate) struct LookArguments {
     /// The table of a database
     #[arg(long, value_name = "TABLE")]
     pub(crate) table: Option<String>,
+    /// The line of the header, from 1; found unless stated
+    #[arg(long, value_name = "LINE", value_parser = clap::value_parser!(u64).range(1..))]
+    pub(crate) header_line: Option<u64>,
     /// Print the beginning of a plan for this file
     #[arg(long, conflicts_with = "json")]
     pub(crate) plan: bool,

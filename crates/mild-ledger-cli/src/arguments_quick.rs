@@ -1,48 +1,32 @@
 //! The arguments of the quick commands, which report from a file without a plan.
 
+use crate::arguments_records::RecordsArguments;
 use clap::Args;
 use std::path::PathBuf;
 
 /// The arguments that all of them have.
 #[derive(Debug, Args)]
-#[command(next_help_heading = "Of every quick command")]
 pub(crate) struct QuickArguments {
-    /// The file of records
-    #[arg(value_name = "FILE", help_heading = "Arguments")]
-    pub(crate) file: PathBuf,
-    /// The as-of date: 2026-09-30, today, "end of last month" …
-    #[arg(long, value_name = "DATE")]
-    pub(crate) as_of: Option<String>,
-    /// The pattern of a column of dates, where it is in doubt: Issued=day/month/year
-    #[arg(long, value_name = "COLUMN=PATTERN")]
-    pub(crate) date_pattern: Vec<String>,
-    /// How a column of amounts is written, where that is in doubt: "Amount=1.234,56"
-    #[arg(long, value_name = "COLUMN=SAMPLE")]
-    pub(crate) amount_format: Vec<String>,
-    /// The column that identifies the rows; again for a key of several columns
-    #[arg(long, value_name = "COLUMN")]
-    pub(crate) key: Vec<String>,
-    /// What to do with rows of one key: "set aside", keep, first or last
+    #[command(flatten)]
+    pub(crate) records: RecordsArguments,
+    /// Rows of one key: "set aside", keep, first or last
     #[arg(long, value_name = "WHAT")]
     pub(crate) duplicates: Option<String>,
-    /// The column of currencies (ISO 4217); found where it holds nothing else
+    /// The column of currencies (ISO 4217)
     #[arg(long, value_name = "COLUMN")]
     pub(crate) currency: Option<String>,
-    /// Write the report: .html, .xlsx, .md, .svg, or its table (.csv …); may be given again
-    #[arg(long, value_name = "FILE")]
+    /// Write the report: .html .xlsx .md .svg, or its table: .csv
+    #[arg(long, value_name = "FILE", help_heading = "Report")]
     pub(crate) to: Vec<PathBuf>,
     /// Replace files of --to that exist
-    #[arg(long, requires = "to")]
+    #[arg(long, requires = "to", help_heading = "Report")]
     pub(crate) overwrite: bool,
     /// Write the plan that gives the same report every month
-    #[arg(long, value_name = "PLAN")]
+    #[arg(long, value_name = "PLAN", help_heading = "Report")]
     pub(crate) save_plan: Option<PathBuf>,
     /// Print one JSON object for programs
-    #[arg(long)]
+    #[arg(long, help_heading = "Report")]
     pub(crate) json: bool,
-    /// The time zone of today; the system's unless stated
-    #[arg(long, value_name = "ZONE")]
-    pub(crate) zone: Option<String>,
 }
 
 #[derive(Debug, Args)]
@@ -58,18 +42,36 @@ pub(crate) struct AgingArguments {
     /// The column of the days of issue
     #[arg(long, value_name = "COLUMN")]
     pub(crate) issued: Option<String>,
-    /// The column of due dates; without it they follow from --issued and --terms
+    /// The column of due dates, in place of --issued and --terms
     #[arg(long, value_name = "COLUMN")]
     pub(crate) due: Option<String>,
-    /// The payment terms of all rows
+    /// Payment terms of all rows, or "column Terms"
     #[arg(long, value_name = "TERMS", default_value = "net 30", conflicts_with = "due")]
     pub(crate) terms: String,
+    /// Roll due dates to a working day: following, nearest …
+    #[arg(long, value_name = "RULE", requires = "calendar", conflicts_with = "due")]
+    pub(crate) roll: Option<String>,
+    /// The calendar of working days: one that ships, or a file
+    #[arg(long, value_name = "NAME|FILE", requires = "roll")]
+    pub(crate) calendar: Option<String>,
+    /// A file of payments, in place of --paid
+    #[arg(long, value_name = "FILE", requires_all = ["payment_date", "payment_amount"], conflicts_with = "paid")]
+    pub(crate) payments: Option<PathBuf>,
+    /// The column that both files have, or OURS=THEIRS
+    #[arg(long, value_name = "COLUMN", requires = "payments")]
+    pub(crate) payment_match: Option<String>,
+    /// The column of the days of payment
+    #[arg(long, value_name = "COLUMN", requires = "payments")]
+    pub(crate) payment_date: Option<String>,
+    /// The column of the amounts paid
+    #[arg(long, value_name = "COLUMN", requires = "payments")]
+    pub(crate) payment_amount: Option<String>,
     /// The column of the days of full payment
     #[arg(long, value_name = "COLUMN")]
     pub(crate) paid: Option<String>,
-    /// The column to group by
+    /// Groups: a column, or "Issued by month"; again for inner ones
     #[arg(long, value_name = "COLUMN")]
-    pub(crate) by: Option<String>,
+    pub(crate) by: Vec<String>,
     /// The upper edges of the buckets, included
     #[arg(long, value_name = "DAYS", value_delimiter = ',', default_value = "0,30,60,90")]
     pub(crate) edges: Vec<String>,
@@ -90,9 +92,9 @@ pub(crate) struct TenureArguments {
     /// How the time in service is counted
     #[arg(long, value_name = "MEASURE", default_value = "fractional years")]
     pub(crate) count: String,
-    /// The column to group by
+    /// Groups: a column, or "Issued by month"; again for inner ones
     #[arg(long, value_name = "COLUMN")]
-    pub(crate) by: Option<String>,
+    pub(crate) by: Vec<String>,
     /// How many months of joiners and leavers are shown
     #[arg(long, value_name = "NUMBER", default_value_t = 12)]
     pub(crate) months: u16,
@@ -114,8 +116,14 @@ pub(crate) struct UpcomingArguments {
     /// How far ahead of the as-of date
     #[arg(long, value_name = "AMOUNT", default_value = "3 months")]
     pub(crate) window: String,
+    /// Days named from the as-of date in place of a window: "next month", "next 2 whole months"
+    #[arg(long, value_name = "DAYS", conflicts_with = "window")]
+    pub(crate) within: Option<String>,
+    /// Groups: a column, or "To by month"; again for inner ones
+    #[arg(long, value_name = "COLUMN")]
+    pub(crate) by: Vec<String>,
     /// The columns next to each date; all unless stated
-    #[arg(long, value_name = "COLUMNS", value_delimiter = ',')]
+    #[arg(long, value_name = "COLUMNS", value_delimiter = ',', num_args = 1..)]
     pub(crate) show: Vec<String>,
     #[command(flatten)]
     pub(crate) quick: QuickArguments,
@@ -138,12 +146,15 @@ pub(crate) struct TurnaroundArguments {
     /// The calendar of working days: one that ships, or a file
     #[arg(long, value_name = "NAME|FILE")]
     pub(crate) calendar: Option<String>,
+    /// Which ends count: last (unless stated), first-and-last …
+    #[arg(long, value_name = "ENDS")]
+    pub(crate) ends: Option<String>,
     /// The promised time from the start, such as "10 working days"
     #[arg(long, value_name = "AMOUNT")]
     pub(crate) promise: Option<String>,
-    /// The column to group by
+    /// Groups: a column, or "Issued by month"; again for inner ones
     #[arg(long, value_name = "COLUMN")]
-    pub(crate) by: Option<String>,
+    pub(crate) by: Vec<String>,
     #[command(flatten)]
     pub(crate) quick: QuickArguments,
 }
@@ -152,9 +163,12 @@ pub(crate) struct TurnaroundArguments {
 #[command(after_long_help = "\
   mild summary invoices-2026-09-30.csv --by Customer --sum Amount --largest Issued --duplicates first")]
 pub(crate) struct SummaryArguments {
-    /// A column to group by, the outermost first; up to three
-    #[arg(long, value_name = "COLUMN", required = true)]
+    /// Groups: a column, or "Issued by month"; again for inner ones
+    #[arg(long, value_name = "COLUMN")]
     pub(crate) by: Vec<String>,
+    /// The column, or periods, whose groups become columns
+    #[arg(long, value_name = "COLUMN")]
+    pub(crate) columns_by: Option<String>,
     /// A column that is summed; may be given again, as the others may
     #[arg(long, value_name = "COLUMN")]
     pub(crate) sum: Vec<String>,

@@ -3,6 +3,7 @@
 mod arguments;
 mod arguments_add;
 mod arguments_quick;
+mod arguments_records;
 mod calendars;
 mod clock;
 mod commands;

@@ -310,9 +310,44 @@ fn many_rows_are_matched_as_a_plain_map_matches_them() {
 }
 
 #[test]
+fn an_inner_join_that_is_meant_leaves_rows_out_without_a_doubt() {
+    let desk = desk(CUSTOMERS, "columns = [\"Region\"]\nwithout_match = \"leave out\"");
+    let records: String = (0..40)
+        .map(|nth| {
+            let customer = if nth % 4 == 0 { "Heron Charters" } else { "Nobody" };
+            format!("{nth},{customer},30/09/2026,1.00\n")
+        })
+        .collect();
+    desk.write("records.csv", format!("Job,Customer,Issued,Amount\n{records}"));
+    desk.write(
+        "plan.toml",
+        desk.read("plan.toml").replace(
+            "[[column]]\nname = \"Months\"\nbetween = [\"Since\", \"Issued\"]\ncount = \"complete months\"\n",
+            "",
+        ),
+    );
+    let answer = desk.mild(&["run", "plan.toml"]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert!(!answer.out.contains("Doubtful"), "{}", answer.out);
+    let said = answer.out.split_whitespace().collect::<Vec<_>>().join(" ");
+    assert!(
+        said.contains("30 rows have no match in customers.csv and are not selected, as without_match states"),
+        "{said}"
+    );
+    let json = desk.mild(&["run", "plan.toml", "--json"]).json();
+    assert_eq!(
+        (&json["rows"]["written"], &json["rows"]["not_selected"]),
+        (&serde_json::json!(10), &serde_json::json!(30))
+    );
+    assert_eq!(json["amounts"][0]["not_selected"], "30.00");
+    assert_eq!(rows(&desk).len(), 11);
+    assert!(!desk.read("exceptions.csv").contains("Nobody"), "{}", desk.read("exceptions.csv"));
+}
+
+#[test]
 fn several_differing_entries_are_never_missing() {
     let twice = format!("{CUSTOMERS}Heron Charters;South;01.03.2020;2,5\n");
-    for missing in ["keep", "set aside", "refuse"] {
+    for missing in ["keep", "set aside", "leave out", "refuse"] {
         // All customers of the records but that of several entries are there once.
         let join = format!("columns = [\"Region\"]\nwithout_match = \"{missing}\"");
         let desk = desk(&twice, &join);

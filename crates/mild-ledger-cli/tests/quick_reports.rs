@@ -73,6 +73,159 @@ fn each_says_what_the_plan_says_that_it_saves() {
     }
 }
 
+/// The cells of the table that a quick command shows, as programs get them.
+fn cells(desk: &Desk, command: &str) -> Vec<Vec<String>> {
+    let answer = mild(desk, &format!("{command} --json"));
+    assert_eq!(answer.code, 0, "{command}: {}", answer.err);
+    let report = answer.json()["reports"][0].clone();
+    let text = |cell: &serde_json::Value| cell.as_str().map_or_else(|| cell.to_string(), str::to_owned);
+    let rows = report["tables"][0]["rows"].as_array().unwrap();
+    rows.iter().map(|row| row.as_array().unwrap().iter().map(text).collect()).collect()
+}
+
+#[test]
+fn rows_are_chosen_and_grouped_by_periods_and_across() {
+    let desk = desk();
+    let of =
+        |more: &str| cells(&desk, &format!("summary invoices.csv --duplicates first --sum Amount {more}"));
+    // The invoices over 500 that are not paid, counted in the file by a reader of its own.
+    let (mut count, mut cents, mut keys) = (0, 0_i64, std::collections::HashSet::new());
+    for line in desk.read("invoices.csv").lines().skip(1) {
+        // A comma in quotes is none between cells.
+        let plain: String = line
+            .split('"')
+            .enumerate()
+            .map(|(nth, part)| if nth % 2 == 1 { "quoted" } else { part })
+            .collect();
+        let cells: Vec<&str> = plain.split(',').collect();
+        let amount: i64 = cells.last().unwrap().replace('.', "").parse().unwrap_or(0);
+        let is_open = cells.len() == 6 && matches!(cells[4], "" | "31/12/1899" | "30/12/1899");
+        if is_open && amount > 50_000 && keys.insert(cells[0].to_owned()) {
+            count += 1;
+            cents += amount;
+        }
+    }
+    let all = of("--when \"Amount over 500\" --when \"Paid is blank\"");
+    assert_eq!(
+        all,
+        [["All rows".to_owned(), count.to_string(), format!("{}.{:02}", cents / 100, cents % 100)]]
+    );
+    let quarters = of("--by \"Issued by quarter\"");
+    assert_eq!(quarters.first().unwrap()[0], "2025-Q2");
+    let fiscal = of("--by \"Issued by fiscal quarter, fiscal year begins april\"");
+    assert_eq!((fiscal.first().unwrap()[0].as_str(), &fiscal[0][1..]), ("FY2026-Q1", &quarters[0][1..]));
+    let across = of(
+        "--by Work --columns-by \"Issued by year\" --when \"Issued within last 24 months\" --as-of 2026-09-30",
+    );
+    // A count and a sum of 2025, of 2026, and of both.
+    assert!(across.iter().all(|row| row.len() == 7), "{across:?}");
+    for wrong in
+        ["--by \"Issued by decade\"", "--when \"Amount above 5\"", "--when \"Amonut over 5\"", "--by Worc"]
+    {
+        let answer = mild(&desk, &format!("summary invoices.csv --duplicates first --sum Amount {wrong}"));
+        assert_eq!(answer.code, 2, "{wrong}");
+        assert!(
+            answer.err.contains("nearest: ")
+                || answer.err.contains("allowed: ")
+                || answer.err.contains("\"Work\""),
+            "{wrong}: {}",
+            answer.err
+        );
+    }
+}
+
+#[test]
+fn records_come_from_standard_input_and_from_several_files() {
+    let desk = desk();
+    let command = "summary invoices.csv --by Customer --sum Amount --duplicates first";
+    let one = cells(&desk, command);
+    let mut input = desk.command(&[
+        "summary",
+        "-",
+        "--by",
+        "Customer",
+        "--sum",
+        "Amount",
+        "--duplicates",
+        "first",
+        "--json",
+    ]);
+    input.stdin(std::fs::File::open(desk.path("invoices.csv")).unwrap());
+    let piped = support::Answer::of(input.output().unwrap()).json();
+    assert_eq!(piped["title"], "Summary of standard input");
+    assert_eq!(piped["reports"][0]["tables"][0]["rows"].as_array().unwrap().len(), one.len());
+    let text = desk.read("invoices.csv");
+    let lines: Vec<&str> = text.lines().collect();
+    let (header, rows) = lines.split_first().unwrap();
+    let (first, second) = rows.split_at(160);
+    for (name, part) in [("a.csv", first), ("b.csv", second)] {
+        desk.write(name, format!("{header}\n{}\n", part.join("\n")));
+    }
+    assert_eq!(cells(&desk, &command.replace("invoices.csv", "a.csv b.csv")), one);
+    // Their dates are to be written alike.
+    desk.write(
+        "b.csv",
+        format!("{header}\n{}\n", second.join("\n"))
+            .replace("/2026", "-2026")
+            .replace("/06-", "-06-")
+            .replace('/', "-"),
+    );
+    let answer = mild(&desk, "summary a.csv b.csv --by \"Issued by month\" --sum Amount --duplicates first");
+    assert_eq!(
+        (answer.code, answer.err.contains("are written day/month/year in a.csv and day-month-year in b.csv")),
+        (2, true),
+        "{}",
+        answer.err
+    );
+    let mut input = desk.command(&["summary", "-", "--sum", "Amount", "--save-plan", "p.toml"]);
+    input.stdin(std::fs::File::open(desk.path("invoices.csv")).unwrap());
+    let answer = support::Answer::of(input.output().unwrap());
+    assert_eq!((answer.code, answer.err.contains("came by standard input")), (2, true), "{}", answer.err);
+}
+
+#[test]
+fn payments_terms_of_rows_and_rolls_are_those_of_the_plan() {
+    let desk = desk();
+    desk.write("payments.csv", include_str!("../demo/payments-2026-09-30.csv"));
+    let paid = cells(
+        &desk,
+        "aging invoices.csv --amount Amount --issued Issued --payments payments.csv --payment-match Invoice --payment-date Date \
+         --payment-amount Paid --by Customer --as-of 2026-09-30 --duplicates \"set aside\"",
+    );
+    desk.write("quarter.toml", include_str!("../demo/quarter.toml"));
+    let plan = include_str!("../demo/quarter.toml").replace("-{as_of}.csv\"", ".csv\"");
+    desk.write("quarter.toml", &plan);
+    let quarter = desk.mild(&["run", "quarter.toml", "--json", "--overwrite"]).json();
+    let aging =
+        quarter["reports"].as_array().unwrap().iter().find(|report| report["kind"] == "aging").unwrap();
+    let owed = |rows: &[Vec<String>]| -> Vec<(String, String)> {
+        rows.iter().map(|row| (row[0].clone(), row.last().unwrap().clone())).collect()
+    };
+    let text = |cell: &serde_json::Value| cell.as_str().map_or_else(|| cell.to_string(), str::to_owned);
+    let of_plan: Vec<Vec<String>> = aging["tables"][0]["rows"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|row| row.as_array().unwrap().iter().map(text).collect())
+        .collect();
+    assert_eq!(owed(&paid), owed(&of_plan));
+    // Terms of each row, and due dates that are working days.
+    desk.write("t.csv", "No,Issued,Amount,Terms\n1,2026-08-03,10.00,net 30\n2,2026-08-03,20.00,net 59\n3,2026-08-28,30.00,net 1\n");
+    let of_terms = |more: &str| {
+        let rows = cells(
+            &desk,
+            &format!(
+                "aging t.csv --amount Amount --issued Issued --terms \"column Terms\" --as-of 2026-10-01 {more}"
+            ),
+        );
+        rows[0].join(" ")
+    };
+    // Due on 2 September, 1 October and Saturday 29 August, which rolls over the holiday of 31 August.
+    assert_eq!(of_terms(""), "20.00 10.00 30.00 0.00 0.00 0.00 0.00 60.00");
+    let rolled = of_terms("--roll following --calendar england-wales");
+    assert_eq!(rolled, "20.00 40.00 0.00 0.00 0.00 0.00 0.00 60.00");
+}
+
 #[test]
 fn the_aging_is_that_of_the_demo() {
     let desk = desk();

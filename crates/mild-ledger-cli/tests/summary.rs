@@ -40,6 +40,22 @@ fn by_a_text() {
 }
 
 #[test]
+fn without_groups_all_rows_are_one() {
+    let desk =
+        desk("show = [\"count\", { sum = \"Amount\" }, { largest = \"Days\" }]\ncolumns_by = \"Band\"");
+    let answer = desk.mild(&["run", "plan.toml", "--json"]);
+    let report = &answer.json()["reports"][0];
+    let rows = report["tables"][0]["rows"].as_array().unwrap();
+    assert_eq!(rows.len(), 1);
+    let cells = rows[0].as_array().unwrap();
+    assert_eq!(
+        (&cells[0], &cells[cells.len() - 3], &cells[cells.len() - 2]),
+        (&json!("All rows"), &json!(6), &json!("213.00"))
+    );
+    assert_eq!(report["proof"][0]["parts"], json!([{"name": "in groups", "value": 6}]));
+}
+
+#[test]
 fn the_receipt_and_the_json_have_its_proof() {
     let desk = desk(BY_MONTH);
     let answer = desk.mild(&["run", "plan.toml", "--json"]);
@@ -64,7 +80,7 @@ fn mistakes_are_told() {
         assert_eq!(answer.code, 2, "{summary}\n{}", answer.out);
         answer.err
     };
-    assert_snapshot!("no_groups", said("show = [\"count\"]"));
+    assert_snapshot!("no_groups", said("by = []\nshow = [\"count\"]"));
     assert_snapshot!("groups_of_nothing", said("by = []"));
     assert_snapshot!("groups_too_deep", said("by = [\"Customer\", \"Band\", \"Issued\", \"Paid\"]"));
     assert_snapshot!("a_group_by_no_column", said("by = [\"Custmer\"]"));

@@ -42,7 +42,7 @@ mod written;
 mod zones;
 
 pub use calendars::{CalendarRequest, EventTime, OpenedCalendar, open_calendar, to_ics};
-pub use columns::{ColumnLine, ConditionLine, CountedDays, LeadTo};
+pub use columns::{ColumnLine, ConditionLine, CountedDays, GroupLine, LeadTo};
 pub use error::RecordsError;
 pub use files::{
     ExistingFiles, FileRole, FileState, RemoteFile, RemoteFiles, Verified, VerifiedFile, VerifiedRun, verify,
@@ -50,9 +50,9 @@ pub use files::{
 };
 pub use lines::{UsedAs, UsedColumn};
 pub use look::{
-    AmountFormat, BrokenRows, Clarity, Distinct, Holding, LineCalendar, LinesPlan, Look, LookedAmounts,
-    LookedColumn, LookedDates, LookedPattern, OtherNotation, PlanParts, TextsKept, TotalEvidence, TotalLine,
-    look, look_at_part,
+    AmountFormat, BrokenRows, Clarity, Distinct, Holding, LineCalendar, LinesPlan, Look, LookPart,
+    LookedAmounts, LookedColumn, LookedDates, LookedPattern, OtherNotation, PlanParts, TextsKept,
+    TotalEvidence, TotalLine, look, look_at_part,
 };
 pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_word, nearest_words};
 pub use plan::{AsOf, DocumentFormat, Plan};

@@ -3,6 +3,7 @@
 use super::looked::{amount_format, check_amounts, column_of, said_of, written};
 use super::planned::{read_as_of, request_as_of, seen_from};
 use super::progress::{Progress, stop_on_signals};
+use super::records_found::RecordsFound;
 use crate::arguments_add::AddArguments;
 use crate::ending::{Ending, Failure};
 use crate::output::{all_to_standard_output, note, to_standard_error, to_standard_output};
@@ -11,7 +12,7 @@ use mild_ledger::DecimalMark;
 use mild_ledger_records::{
     Clarity, ColumnLine, ConditionLine, ExistingFiles, Holding, LineCalendar, LinesPlan, Look, LookedColumn,
     NewColumns, Plan, Presentation, RecordsError, RunOutcome, TextsKept, UsedAs, UsedColumn, Watch,
-    WorkbookToWiden, look, look_at_part, write_whole_file,
+    WorkbookToWiden, write_whole_file,
 };
 use mild_ledger_report::{json, terminal};
 use std::path::{Path, PathBuf};
@@ -22,39 +23,38 @@ const WEEKDAYS: &str = "weekdays";
 
 pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     let (columns, conditions) = read_lines(arguments)?;
-    let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
+    let records = &arguments.records;
+    let as_of = records.as_of.as_deref().map(read_as_of).transpose()?;
     let mut target = Target::of(arguments)?;
     let interrupted = stop_on_signals();
-    let bar = Progress::new();
-    let progress = |read| bar.show(read);
-    let watch = Watch { interrupted: &interrupted, progress: &progress };
-    let found = match arguments.sheet.as_ref().or(arguments.table.as_ref()) {
-        Some(part) => look_at_part(&arguments.file, part, watch),
-        None => look(&arguments.file, watch),
-    };
-    bar.finish();
-    let found = found?;
-    target.find_workbook(arguments, &found)?;
-    let file = arguments.file.file_name().unwrap_or_default().to_string_lossy();
+    let all = RecordsFound::of(records, &interrupted)?;
+    let found = &all.look;
+    if arguments.save_plan.is_some() {
+        all.check_kept()?;
+    }
+    target.find_workbook(arguments, found)?;
+    let file = all.name();
     let added = columns.iter().map(ColumnLine::name).collect::<Vec<_>>().join(", ");
     let mut lines = LinesPlan {
         title: Some(format!("{file} with {added}").replace(['{', '}'], "")),
-        as_of: arguments.as_of.clone(),
+        as_of: records.as_of.clone(),
+        files: all.names(),
         columns: arguments.columns.clone(),
-        select: arguments.when.clone(),
+        select: records.when.clone(),
         calendars: calendars_of(arguments, &columns),
         texts: target.texts(),
         rows: target.name(),
         separator: target.separator(found.separator),
         ..LinesPlan::default()
     };
-    let mut said = name_columns(&mut lines, &found, arguments, (&columns, &conditions))?;
+    let mut said = name_columns(&mut lines, found, arguments, (&columns, &conditions))?;
+    all.check_alike(lines.dates.iter().map(|(name, _)| name))?;
     lines.presentation = target.presentation(lines.presentation);
     let pattern = lines.presentation.dates.as_ref();
     said.extend(pattern.map(|pattern| format!("New dates are written as {pattern}, as in the file.")));
     let wrong = |error: RecordsError| of_lines(error, arguments);
     let plan = Plan::of_text(&found.plan_of_lines(&lines), Path::new("arguments")).map_err(wrong)?;
-    let request = request_as_of(&plan, as_of, arguments.zone.as_deref())?;
+    let request = request_as_of(&plan, as_of, records.zone.as_deref())?;
     if let Some(row) = &arguments.row {
         let bar = Progress::new();
         let progress = |read| bar.show(read);
@@ -87,7 +87,7 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     }
     let files = target.keep(&outcome, lines.dates.first().map(|(name, _)| name.as_str()))?;
     if let Some(place) = &arguments.save_plan {
-        save_plan(place, arguments, &found, lines)?;
+        save_plan(place, arguments, found, lines)?;
     }
     answer(&outcome, arguments, &[said, files].concat())
 }
@@ -101,7 +101,7 @@ fn read_lines(arguments: &AddArguments) -> Result<(Vec<ColumnLine>, Vec<Conditio
             Err(mistakes) => wrong.push(mistakes),
         }
     }
-    for line in &arguments.when {
+    for line in &arguments.records.when {
         match ConditionLine::read(line) {
             Ok(condition) => conditions.push(condition),
             Err(mistakes) => wrong.push(mistakes),
@@ -133,13 +133,14 @@ fn name_columns(
     arguments: &AddArguments,
     (columns, conditions): (&[ColumnLine], &[ConditionLine]),
 ) -> Result<Vec<String>, Failure> {
-    let given = written(found, &arguments.date_pattern)?;
+    let given = written(found, &arguments.records.date_pattern)?;
     lines.amount_formats = arguments
+        .records
         .amount_format
         .iter()
         .map(|format| amount_format(found, format))
         .collect::<Result<Vec<_>, _>>()?;
-    for name in &arguments.key {
+    for name in &arguments.records.key {
         lines.key.push(column_of(found, name)?.name.clone());
     }
     let mut used: Vec<&UsedColumn> = Vec::new();
@@ -226,16 +227,17 @@ impl Target {
     fn of(arguments: &AddArguments) -> Result<Self, Failure> {
         let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
         let Some(file) = &arguments.to else {
-            let (records, aside) = (arguments.file.clone(), tempfile::tempdir()?);
+            let (records, aside) = (arguments.first_file(), tempfile::tempdir()?);
             return Ok(Self { file: None, existing, records, workbook: None, aside });
         };
         let refused = |what: &str, help: &str| Failure::Request {
             what: format!("--to: {} {what}", file.display().to_string().escape_debug()),
             help: help.to_owned(),
         };
-        let is_records = file
-            .canonicalize()
-            .is_ok_and(|file| arguments.file.canonicalize().is_ok_and(|records| records == file));
+        let is_records = file.canonicalize().is_ok_and(|file| {
+            let same = |records: &PathBuf| records.canonicalize().is_ok_and(|records| records == file);
+            arguments.records.files.iter().any(same)
+        });
         if is_records && existing == ExistingFiles::Keep {
             let help = "another name; or --overwrite, which keeps a copy of the file";
             return Err(refused("is the file of records", help));
@@ -253,7 +255,7 @@ impl Target {
             action: "write it".into(),
             source: error,
         })?;
-        let records = arguments.file.clone();
+        let records = arguments.first_file();
         Ok(Self { file: Some(file.clone()), existing, records, workbook: None, aside })
     }
 
@@ -261,10 +263,11 @@ impl Target {
     fn find_workbook(&mut self, arguments: &AddArguments, found: &Look) -> Result<(), Failure> {
         let ending = |path: &Path| path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
         let Some(file) = &self.file else { return Ok(()) };
-        let workbook = WorkbookToWiden::of(&arguments.file, found.sheet.as_deref(), found.header_line)?;
+        let workbook = WorkbookToWiden::of(&self.records, found.sheet.as_deref(), found.header_line)?;
         let Some(workbook) = workbook else { return Ok(()) };
         let others = workbook.others().in_words();
-        if ending(file) != ending(&arguments.file) || !arguments.when.is_empty() {
+        let is_whole = arguments.records.when.is_empty() && arguments.records.files.len() == 1;
+        if ending(file) != ending(&self.records) || !is_whole {
             if let Some(others) = others {
                 note(&format!(
                     "{} gets the rows alone, without the {others} of the workbook",
@@ -393,19 +396,20 @@ fn name_of_copy(file: &Path) -> PathBuf {
 fn of_lines(error: RecordsError, arguments: &AddArguments) -> Failure {
     let RecordsError::Plan(found) = error else { return error.into() };
     let (mut of_columns, others) = found.of_lines("--column", &arguments.columns);
-    let (of_conditions, others) = others.of_lines("--when", &arguments.when);
+    let (of_conditions, others) = others.of_lines("--when", &arguments.records.when);
     of_columns.extend(of_conditions);
     if others.mistakes().is_empty() { Failure::Lines(of_columns) } else { RecordsError::Plan(others).into() }
 }
 
 /// Writes the plan that adds the same columns.
 fn save_plan(place: &Path, arguments: &AddArguments, found: &Look, lines: LinesPlan) -> Result<(), Failure> {
-    let stem = arguments.file.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+    let stem = arguments.first_file().file_stem().unwrap_or_default().to_string_lossy().into_owned();
     let rows = match &arguments.to {
         Some(file) => seen_from(place, file)?,
         None => format!("{stem}-rows.csv"),
     };
-    let lines = LinesPlan { file: Some(seen_from(place, &arguments.file)?), rows, ..lines };
+    let files = arguments.records.files.iter().map(|file| seen_from(place, file));
+    let lines = LinesPlan { files: files.collect::<Result<_, _>>()?, rows, ..lines };
     write_whole_file(place, found.plan_of_lines(&lines).as_bytes(), ExistingFiles::Keep)?;
     note(&format!("{} adds the same columns: mild run {}", place.display(), place.display()));
     Ok(())

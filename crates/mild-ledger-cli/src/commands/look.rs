@@ -5,7 +5,7 @@ use crate::arguments::LookArguments;
 use crate::ending::{Ending, Failure};
 use crate::output::to_standard_output;
 use crate::terminal::width;
-use mild_ledger_records::{Look, Watch, look_at_part};
+use mild_ledger_records::{Look, LookPart, Watch, look_at_part};
 use mild_ledger_report::{json, terminal};
 
 pub(crate) fn look(arguments: &LookArguments) -> Result<Ending, Failure> {
@@ -15,10 +15,12 @@ pub(crate) fn look(arguments: &LookArguments) -> Result<Ending, Failure> {
         let bar = Progress::new();
         let progress = |read| bar.show(read);
         let watch = Watch { interrupted: &interrupted, progress: &progress };
-        let looked = match arguments.sheet.as_ref().or(arguments.table.as_ref()) {
-            Some(part) => look_at_part(file, part, watch),
-            None => mild_ledger_records::look(file, watch),
+        let part = LookPart {
+            part: arguments.sheet.as_deref().or(arguments.table.as_deref()),
+            header_line: arguments.header_line,
+            ..LookPart::default()
         };
+        let looked = look_at_part(file, part, watch);
         bar.finish();
         found.push(looked?);
     }

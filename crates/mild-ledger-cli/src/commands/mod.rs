@@ -14,6 +14,7 @@ mod periods;
 mod planned;
 mod progress;
 mod quick_reports;
+mod records_found;
 mod run;
 mod shift;
 mod verify;

@@ -1,13 +1,14 @@
 //! Columns and conditions that a plan says in lines of words.
 
 use super::conditions::{Condition, read_conditions};
+use super::period_rules::{PERIOD, read_period};
 use super::{KINDS, PlannedColumn, read_column};
 use crate::lines::{
     Compares, ConditionWord, DefinedColumn, Holds, LineCondition, LineKind, UsedColumn, condition_tables,
     read_definition,
 };
 use crate::mistakes::{LineText, Mistakes, PlanMistakes, Walk};
-use crate::toml_text::value_text;
+use crate::toml_text::{quoted, value_text};
 use std::path::Path;
 use toml::de::{DeTable, DeValue};
 
@@ -41,6 +42,66 @@ pub struct ColumnLine {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct ConditionLine {
     used: Vec<UsedColumn>,
+}
+
+/// A column, or the periods of a column of dates, that rows are grouped by: `Site`, `Issued by month`.
+///
+/// ```
+/// use mild_ledger_records::GroupLine;
+/// let line = GroupLine::read("Issued by fiscal quarter, fiscal year begins april")?;
+/// assert_eq!(line.plan_text(), "{ of = \"Issued\", period = \"fiscal quarter\", fiscal_year_begins = \"april\" }");
+/// assert_eq!(line.dates(), Some("Issued"));
+/// assert_eq!(GroupLine::read("Site")?.plan_text(), "\"Site\"");
+/// # Ok::<(), mild_ledger_records::PlanMistakes>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct GroupLine {
+    plan_text: String,
+    dates: Option<String>,
+}
+
+impl GroupLine {
+    /// Reads a line. One that has no word `by` is the name of a column.
+    ///
+    /// # Errors
+    /// Where a period is named that there is none of.
+    pub fn read(line: &str) -> Result<Self, PlanMistakes> {
+        let name = line.trim();
+        if !name.split_whitespace().any(|word| word.eq_ignore_ascii_case("by")) {
+            return Ok(Self { plan_text: quoted(name), dates: None });
+        }
+        let mut walk = Walk::default();
+        let text = LineText::whole(line);
+        let kinds = [LineKind { forms: &["{of} by {period:words}"], companions: PERIOD.known }];
+        let defined = read_definition(&mut walk.mistakes, &text, &kinds, CONDITIONS);
+        let period = defined.and_then(|defined| {
+            let value = toml::Spanned::new(text.place(), DeValue::Table(defined.table));
+            let (_, of) = read_period(&mut walk, &value)?;
+            let keys = defined.order.iter().filter_map(|key| {
+                let value = value.get_ref().get(key.as_str())?;
+                Some(format!("{key} = {}", value_text(value.get_ref())))
+            });
+            Some((format!("{{ {} }}", keys.collect::<Vec<_>>().join(", ")), of.value))
+        });
+        match period {
+            Some((plan_text, dates)) if walk.mistakes.count() == 0 => {
+                Ok(Self { plan_text, dates: Some(dates) })
+            }
+            _ => Err(walk.mistakes.of(Path::new("--by"), line)),
+        }
+    }
+
+    /// The grouping as a plan has it.
+    #[must_use]
+    pub fn plan_text(&self) -> &str {
+        &self.plan_text
+    }
+
+    /// The column of dates whose periods it is of; nothing where a column is the grouping.
+    #[must_use]
+    pub fn dates(&self) -> Option<&str> {
+        self.dates.as_deref()
+    }
 }
 
 impl ColumnLine {

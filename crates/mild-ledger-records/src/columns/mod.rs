@@ -46,7 +46,7 @@ pub(crate) use calendar::{CalendarByRule, PlannedCalendar, read_calendar};
 #[cfg(test)]
 pub(crate) use conditions::CONDITION;
 pub(crate) use conditions::{BoundCondition, Condition, all_hold, read_condition, read_conditions};
-pub use from_line::{ColumnLine, ConditionLine};
+pub use from_line::{ColumnLine, ConditionLine, GroupLine};
 pub(crate) use from_line::{read_columns, read_selection};
 pub(crate) use inputs::{AS_OF_FIELD, AsOfDate, DateSource, check_placeholders, filled_in, read_number};
 pub(crate) use of_reports::{HiddenColumn, ReportCalendar, read_periods};

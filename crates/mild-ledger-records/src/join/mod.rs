@@ -27,6 +27,8 @@ pub(crate) enum MissingMatch {
     #[default]
     Keep,
     SetAside,
+    /// It is not selected: a row without a match is none that the plan means.
+    LeaveOut,
     Refuse,
 }
 

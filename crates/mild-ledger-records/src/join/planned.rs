@@ -51,8 +51,12 @@ pub(crate) const JOIN: Keys<'static> = Keys {
     later: &[],
 };
 
-const MISSING: [(&str, MissingMatch); 3] =
-    [("keep", MissingMatch::Keep), ("set aside", MissingMatch::SetAside), ("refuse", MissingMatch::Refuse)];
+const MISSING: [(&str, MissingMatch); 4] = [
+    ("keep", MissingMatch::Keep),
+    ("set aside", MissingMatch::SetAside),
+    ("leave out", MissingMatch::LeaveOut),
+    ("refuse", MissingMatch::Refuse),
+];
 
 const MATCH: &str = "our column and theirs, such as { Customer = \"Name\" }";
 const COLUMNS: &str = "a list of their columns, or { \"our name\" = \"their column\" }";

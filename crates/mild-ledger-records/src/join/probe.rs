@@ -189,6 +189,11 @@ impl Join {
         self.counting.is_sum()
     }
 
+    /// Whether rows without a match are left out, as the plan means it.
+    pub(crate) fn leaves_out(&self) -> bool {
+        self.missing == MissingMatch::LeaveOut
+    }
+
     /// Rows that are not added up.
     pub(crate) fn not_added(&self) -> NotAdded {
         self.found.not_added
@@ -283,12 +288,16 @@ impl Join {
             // A key with several differing entries is not missing: its row stays, and a person decides which of them counts.
             let missing = if not.reason == Reason::NoMatch { self.missing } else { MissingMatch::Keep };
             let became = match missing {
+                // Rows that a plan leaves out are counted, as those are that its conditions leave out.
+                MissingMatch::LeaveOut => {
+                    places[row] = Place::NotSelected;
+                    continue;
+                }
                 MissingMatch::Keep => Became::CellEmpty,
                 MissingMatch::SetAside => Became::RowSetAside,
                 MissingMatch::Refuse => {
                     let what = format!("{}: \"{key_text}\": {}", layout.place(origin), not.detail);
-                    let help =
-                        "add it there, or say without_match = \"keep\" or \"set aside\" under [[join]]";
+                    let help = "add it there, or say without_match = \"keep\", \"set aside\" or \"leave out\" under [[join]]";
                     return Err(RecordsError::request(what, help));
                 }
             };

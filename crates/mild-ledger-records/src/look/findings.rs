@@ -21,6 +21,8 @@ pub struct Look {
     pub sheet: Option<String>,
     /// The table of a database that has several.
     pub table: Option<String>,
+    /// The query of a database, where one was stated.
+    pub query: Option<String>,
     /// What was done to the file so that it could be read, such as unpacking it.
     pub said: Vec<String>,
     /// Rows below the header, broken ones among them.

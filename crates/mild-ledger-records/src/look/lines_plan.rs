@@ -1,9 +1,9 @@
 //! The plan that adds the columns of some lines of words to a file.
 
-use super::plan_text::{form_text, notation_keys};
+use super::plan_text::{form_text, lines_text, notation_keys};
 use super::{AmountFormat, Holding, Look, LookedColumn};
 use crate::table::Presentation;
-use crate::toml_text::{line_text, plan_key, quoted};
+use crate::toml_text::{plan_key, quoted};
 use mild_ledger::DecimalMark;
 
 /// Columns that lines define, conditions that lines say, and what is known of the columns of the file that they name.
@@ -32,8 +32,8 @@ pub struct LinesPlan {
     pub title: Option<String>,
     /// The as-of date: ISO 8601, or a named day.
     pub as_of: Option<String>,
-    /// The file of records, where it is called otherwise than it was found by.
-    pub file: Option<String>,
+    /// The files of records, where they are several or called otherwise than it was found by.
+    pub files: Vec<String>,
     /// The lines of the columns, in their order.
     pub columns: Vec<String>,
     /// The lines of the conditions that rows must meet.
@@ -85,13 +85,9 @@ impl Look {
         for (key, value) in [("title", &lines.title), ("as_of", &lines.as_of)] {
             out += &value.as_ref().map_or_else(String::new, |value| format!("{key} = {}\n", quoted(value)));
         }
-        for (key, all) in [("select", &lines.select), ("column", &lines.columns)] {
-            if !all.is_empty() {
-                let all: String = all.iter().map(|line| format!("    {},\n", line_text(line))).collect();
-                out += &format!("{key} = [\n{all}]\n");
-            }
-        }
-        out += &self.records_text(lines.file.as_deref().unwrap_or(&self.file));
+        out += &lines_text("select", &lines.select);
+        out += &lines_text("column", &lines.columns);
+        out += &self.records_text(&lines.files);
         if !lines.key.is_empty() {
             let names: Vec<String> = lines.key.iter().map(|name| quoted(name)).collect();
             out += &format!("key = [{}]\nduplicates = \"keep\"\n", names.join(", "));

@@ -14,8 +14,8 @@ use crate::files::{HashKind, Remote, changed, is_address, regular};
 use crate::run::{ReadSoFar, Watch};
 use crate::sorting::Sorter;
 use crate::source::{
-    self, Blocks, Chunk, ChunkReader, ChunkSize, Encoding, Reading, SheetChoice, Signs, Source, SourceKind,
-    Stop, TableChoice, read_chunk,
+    self, Blocks, Chunk, ChunkReader, ChunkSize, Encoding, FileForm, Reading, SheetChoice, Signs, Source,
+    SourceKind, Stop, TableChoice, read_chunk,
 };
 use crate::table::{Batch, Origin};
 use crate::typing::broken_row;
@@ -69,32 +69,40 @@ const KEPT_OF_CELL: usize = 120;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn look(path: &Path, watch: Watch<'_>) -> Result<Look, RecordsError> {
-    look_at(path, None, watch)
+    look_at_part(path, LookPart::default(), watch)
 }
 
-/// Looks at a sheet of a workbook, by its name or its number, or at a table of a database.
+/// The part of a file that is looked at, where it is not what looking would choose.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct LookPart<'p> {
+    /// A sheet of a workbook, by its name or its number, or a table of a database.
+    pub part: Option<&'p str>,
+    /// A query of a database.
+    pub query: Option<&'p str>,
+    /// The line of the header, from 1.
+    pub header_line: Option<u64>,
+}
+
+/// Looks at a part of a file: a sheet of a workbook, a table or a query of a database, or what is below a line.
 ///
 /// # Errors
 /// Those of [`look`], and where the file has no parts, or none of that name.
 ///
 /// ```
-/// use mild_ledger_records::{Watch, look_at_part};
+/// use mild_ledger_records::{LookPart, Watch, look_at_part};
 /// use std::sync::atomic::AtomicBool;
 /// let watch = Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} };
-/// let error = look_at_part("Cargo.toml".as_ref(), "Invoices", watch).unwrap_err();
+/// let part = LookPart { part: Some("Invoices"), ..LookPart::default() };
+/// let error = look_at_part("Cargo.toml".as_ref(), part, watch).unwrap_err();
 /// assert!(error.to_string().contains("has no sheets and no tables"));
 /// ```
-pub fn look_at_part(path: &Path, part: &str, watch: Watch<'_>) -> Result<Look, RecordsError> {
-    look_at(path, Some(part), watch)
-}
-
-fn look_at(path: &Path, part: Option<&str>, watch: Watch<'_>) -> Result<Look, RecordsError> {
+pub fn look_at_part(path: &Path, part: LookPart<'_>, watch: Watch<'_>) -> Result<Look, RecordsError> {
     watch.stopping(|stop| look_stoppable(path, part, watch, stop))
 }
 
 fn look_stoppable(
     path: &Path,
-    part: Option<&str>,
+    part: LookPart<'_>,
     watch: Watch<'_>,
     stop: Stop,
 ) -> Result<Look, RecordsError> {
@@ -111,7 +119,7 @@ fn look_stoppable(
     }
     let before = regular(path)?;
     let kind = SourceKind::of(path);
-    let form = kind.form_of(path, part)?;
+    let form = form_of(path, kind, part)?;
     let reading = Reading {
         source: 0,
         longest_cell: LONGEST_CELL,
@@ -164,6 +172,7 @@ fn look_stoppable(
             Some(TableChoice::Named(name)) => Some(name),
             _ => None,
         },
+        query: part.query.map(str::to_owned),
         sheet: match form.sheet {
             Some(SheetChoice::Named(name)) => Some(name),
             _ => None,
@@ -177,6 +186,16 @@ fn look_stoppable(
         total_line: last.and_then(|last| total_line(&columns, &kept, last)),
         columns,
     })
+}
+
+/// How a file is written, as far as it is found, and stated.
+fn form_of(path: &Path, kind: &SourceKind, part: LookPart<'_>) -> Result<FileForm, RecordsError> {
+    let mut form = match part.query {
+        Some(query) => FileForm { table: Some(TableChoice::Query(query.to_owned())), ..FileForm::default() },
+        None => kind.form_of(path, part.part)?,
+    };
+    form.header_line = part.header_line.or(form.header_line);
+    Ok(form)
 }
 
 /// What the workers share.

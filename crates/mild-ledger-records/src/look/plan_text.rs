@@ -2,7 +2,7 @@
 
 use super::findings::{Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, TotalEvidence};
 use crate::table::Presentation;
-use crate::toml_text::{plan_key, quoted};
+use crate::toml_text::{line_text, plan_key, quoted};
 use mild_ledger::{DecimalMark, NegativeForm, Notation, ThousandsMark};
 use std::path::Path;
 
@@ -41,8 +41,8 @@ impl Look {
                 out += &format!("{key} = {}\n", quoted(value));
             }
         }
-        let records = parts.file.as_deref().unwrap_or(&self.file);
-        out += &self.records_text(records);
+        out += &lines_text("select", &parts.select);
+        out += &self.records_text(&parts.files);
         let key = self.key_of_plan(parts);
         let duplicates = parts.duplicates.as_ref();
         if !key.is_empty() {
@@ -131,16 +131,62 @@ impl Look {
         out + &form_text(&parts.presentation)
     }
 
+    /// How the file is written, as the keys of a plan for a file that columns are joined from.
+    #[must_use]
+    pub fn form_keys(&self) -> String {
+        let text = self.records_text(&[]);
+        text.lines()
+            .filter(|line| !line.is_empty() && *line != "[records]" && !line.starts_with("file = "))
+            .map(|line| format!("{line}\n"))
+            .collect()
+    }
+
+    /// What a plan says of how a column of dates, amounts or numbers is written; `None` for other columns.
+    ///
+    /// ```
+    /// # use mild_ledger_records::{Watch, look};
+    /// # use std::sync::atomic::AtomicBool;
+    /// # let folder = tempfile::tempdir()?;
+    /// # let file = folder.path().join("payments.csv");
+    /// std::fs::write(&file, "Invoice,On,Paid\nA1,30/09/2026,10.50\nA2,29/09/2026,3.00\nA3,28/09/2026,7.25\n")?;
+    /// let found = look(&file, Watch { interrupted: &AtomicBool::new(false), progress: &|_| {} })?;
+    /// assert_eq!(found.column_text("On").as_deref(), Some("\"day/month/year\""));
+    /// assert_eq!(found.column_text("Paid").as_deref(), Some("{ decimals = 2 }"));
+    /// assert_eq!(found.column_text("Invoice"), None);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn column_text(&self, name: &str) -> Option<String> {
+        let column = self.columns.iter().find(|column| column.name == name)?;
+        match &column.holds {
+            Holding::Date(dates) => Some(date_line(dates).value),
+            Holding::Amount(amounts) => {
+                let keys = notation_keys(&amounts.notation, amounts.decimals);
+                Some(format!("{{ {} }}", keys.join(", ")))
+            }
+            Holding::WholeNumber { .. } => Some("{ decimals = 2 }".to_owned()),
+            _ => None,
+        }
+    }
+
     /// `[records]` with how the file is written.
-    pub(super) fn records_text(&self, file: &str) -> String {
-        let mut out = format!("\n[records]\nfile = {}\n", quoted(file));
+    pub(super) fn records_text(&self, files: &[String]) -> String {
+        let named: Vec<String> = files.iter().map(|file| quoted(file)).collect();
+        let mut out = match named.as_slice() {
+            [] => format!("\n[records]\nfile = {}\n", quoted(&self.file)),
+            [one] => format!("\n[records]\nfile = {one}\n"),
+            several => format!("\n[records]\nfile = [{}]\n", several.join(", ")),
+        };
         if let Some(separator) = self.separator {
             out += &format!("separator = {}\n", quoted(&separator.to_string()));
         }
         if let Some(sheet) = &self.sheet {
             out += &format!("sheet = {}\n", quoted(sheet));
         }
-        if let Some(table) = &self.table {
+        if let Some(query) = &self.query {
+            out += &format!("query = {}\n", quoted(query));
+        }
+        if let Some(table) = self.table.as_ref().filter(|_| self.query.is_none()) {
             out += &format!("table = {}\n", quoted(table));
         }
         if let Some(line) = self.header_line {
@@ -198,6 +244,15 @@ impl Look {
     }
 }
 
+/// A list of lines of words, a line each; nothing where there are none.
+pub(super) fn lines_text(key: &str, lines: &[String]) -> String {
+    if lines.is_empty() {
+        return String::new();
+    }
+    let all: String = lines.iter().map(|line| format!("    {},\n", line_text(line))).collect();
+    format!("{key} = [\n{all}]\n")
+}
+
 /// How numbers and dates are written, under `[output]`.
 pub(super) fn form_text(shown: &Presentation) -> String {
     let mut out = String::new();
@@ -217,8 +272,10 @@ pub struct PlanParts {
     pub title: Option<String>,
     /// Its as-of date: ISO 8601, or a named day.
     pub as_of: Option<String>,
-    /// The file of records, where it is called otherwise than it was found by.
-    pub file: Option<String>,
+    /// The files of records, where they are several or called otherwise than it was found by.
+    pub files: Vec<String>,
+    /// The lines of the conditions that rows must meet.
+    pub select: Vec<String>,
     /// The columns of its key, where they are named.
     pub key: Vec<String>,
     /// Columns that are named as money: they are amounts, of two decimals where all are whole.

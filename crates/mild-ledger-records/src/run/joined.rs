@@ -38,6 +38,17 @@ pub(super) fn joined(job: &Job, tallies: &[JoinTally]) -> Result<Vec<JoinedFile>
     job.joins.iter().zip(tallies).map(of_file).collect()
 }
 
+/// How many rows are left out because a second file has no match for them.
+pub(super) fn left_out_note((join, tally): (&Join, &JoinTally)) -> Option<String> {
+    let (name, said) = (&join.other().name, "as without_match states");
+    match tally.unmatched {
+        _ if !join.leaves_out() => None,
+        0 => None,
+        1 => Some(format!("1 row has no match in {name} and is not selected, {said}")),
+        rows => Some(format!("{rows} rows have no match in {name} and are not selected, {said}")),
+    }
+}
+
 /// How many rows of a second file are not added up, and why.
 pub(super) fn not_added_note(join: &Join) -> Vec<String> {
     let (found, name) = (join.not_added(), &join.other().name);
@@ -59,7 +70,8 @@ pub(super) fn join_doubts(job: &Job, tallies: &[JoinTally]) -> Vec<String> {
     let doubt = |(join, tally): (&Join, &JoinTally)| {
         let rows = tally.matched + tally.unmatched;
         // A key without rows has a sum of nothing, which is what most are expected to have.
-        let is_doubtful = !join.is_sum() && tally.unmatched >= 3 && tally.unmatched * 100 > rows;
+        let is_meant = join.is_sum() || join.leaves_out();
+        let is_doubtful = !is_meant && tally.unmatched >= 3 && tally.unmatched * 100 > rows;
         is_doubtful
             .then(|| format!("{} of {rows} rows have no match in {}", tally.unmatched, join.other().name))
     };

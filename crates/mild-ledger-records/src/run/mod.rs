@@ -50,7 +50,7 @@ pub use check::{CheckedColumn, PlanCheck, check};
 pub use explain::{CellRead, RowWorking, RowsExplained, explain};
 pub use held_rows::HeldRows;
 use job::{Job, StatedTotal};
-use joined::{join_doubts, joined, not_added_note};
+use joined::{join_doubts, joined, left_out_note, not_added_note};
 use mild_ledger::{DateTime, Decimal};
 pub use outcome::{
     AddedColumn, AmountProof, ColumnDates, ColumnFigures, ComparedColumns, ComparedRow, ControlTotal, EndRow,
@@ -535,9 +535,11 @@ fn outcome(
         (more > 0).then(|| format!("{more} exceptions of {} are not listed", join.other().name))
     });
     let not_added = job.joins.iter().flat_map(not_added_note);
+    let left_out: Vec<String> = job.joins.iter().zip(&result.joined).filter_map(left_out_note).collect();
     let notes = notes
         .chain(not_listed)
         .chain(not_added)
+        .chain(left_out)
         .chain(result.calendar_notes)
         .chain(result.dates.iter().filter_map(pass::time_note))
         .collect();

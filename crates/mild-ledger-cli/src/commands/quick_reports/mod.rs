@@ -5,31 +5,49 @@ mod plan_body;
 mod report_files;
 mod wrong_options;
 
-use super::looked::{amount_format, column_of, said_of, shown_as, written};
+use super::looked::{amount_format, check_amounts, column_of, said_of, shown_as, written};
 use super::planned::{read_as_of, request_as_of, seen_from};
 use super::progress::{Progress, stop_on_signals};
+use super::records_found::RecordsFound;
 use crate::arguments_quick::{
     AgingArguments, QuickArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
 };
 use crate::ending::{Ending, Failure};
 use crate::output::{note, to_standard_output};
 use crate::terminal::width;
-use mild_ledger_records::{ExistingFiles, Look, Plan, PlanParts, Watch, look, quoted, write_whole_file};
+use mild_ledger_records::{
+    ConditionLine, ExistingFiles, Look, Plan, PlanParts, Watch, look, quoted, write_whole_file,
+};
 use mild_ledger_report::{json, terminal};
-use plan_body::PlanBody;
+use plan_body::{Payments, PlanBody};
 use report_files::{ReportFiles, name_of_any_month};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use wrong_options::of_options;
 
 pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
     report(&arguments.quick, |mut body| {
+        if let Some(calendar) = &arguments.calendar {
+            body.option("--calendar", calendar);
+            body.calendar(calendar);
+        }
         let due = match (&arguments.due, &arguments.issued) {
             (Some(due), _) => body.dates(due)?,
             (None, Some(issued)) => {
                 let issued = body.dates(issued)?;
                 let due = body.new_name("Due");
-                body.column(&due, &[("from", &issued), ("terms", &arguments.terms)]);
+                body.column(&due, &[("from", &issued)]);
+                match arguments.terms.trim().strip_prefix("column ") {
+                    Some(column) => {
+                        let column = body.any(column)?;
+                        body.raw("terms", &format!("{{ column = {} }}", quoted(&column)));
+                    }
+                    None => body.key("terms", &arguments.terms),
+                }
                 body.option("--terms", &arguments.terms);
+                if let Some(roll) = &arguments.roll {
+                    body.option("--roll", roll);
+                    body.key("roll", roll);
+                }
                 due
             }
             (None, None) => {
@@ -48,13 +66,42 @@ pub(crate) fn aging(arguments: &AgingArguments) -> Result<Ending, Failure> {
         let amount = body.money(&arguments.amount)?;
         let issued = arguments.issued.as_ref().map(|name| body.dates(name)).transpose()?;
         let paid = arguments.paid.as_ref().map(|name| body.dates(name)).transpose()?;
-        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        let groups = body.groups("--by", &arguments.by)?;
+        let payments = payments(&mut body, arguments)?;
         body.report("aging", &[("band", &band), ("amount", &amount)]);
-        for (key, value) in [("issued", issued), ("paid", paid), ("by", by)] {
+        payments.iter().for_each(|payments| body.key("payments", payments));
+        for (key, value) in [("issued", issued), ("paid", paid)] {
             value.iter().for_each(|value| body.key(key, value));
         }
+        body.put_groups(&groups);
         Ok(body)
     })
+}
+
+/// The column of what was paid by a file of payments; nothing where no file is named.
+fn payments(body: &mut PlanBody<'_>, arguments: &AgingArguments) -> Result<Option<String>, Failure> {
+    let (Some(file), Some(date), Some(paid)) =
+        (&arguments.payments, &arguments.payment_date, &arguments.payment_amount)
+    else {
+        return Ok(None);
+    };
+    let Some(matched) = arguments.payment_match.as_deref().or(body.only_key()) else {
+        return Err(Failure::Request {
+            what: "--payments: which row a payment is for is not known".to_owned(),
+            help: "--payment-match Invoice, or \"Invoice=Invoice no\"".to_owned(),
+        });
+    };
+    let (ours, theirs) = matched.split_once('=').unwrap_or((matched, matched));
+    let ours = body.any(ours)?;
+    let interrupted = stop_on_signals();
+    let found = look(file, Watch { interrupted: &interrupted, progress: &|_| {} })?;
+    let (theirs, date) = (column_of(&found, theirs)?.name.clone(), column_of(&found, date)?.name.clone());
+    said_of(&found, &date, &[])?;
+    let paid = column_of(&found, paid)?;
+    check_amounts(&found, paid)?;
+    body.option("--payments", &file.display().to_string());
+    let paid = paid.name.clone();
+    Ok(Some(body.joined_payments(&Payments { found: &found, file, ours, theirs, date, paid })))
 }
 
 /// Whole numbers, as a list of a plan has them.
@@ -80,15 +127,14 @@ pub(crate) fn tenure(arguments: &TenureArguments) -> Result<Ending, Failure> {
     report(&arguments.quick, |mut body| {
         let start = body.dates(&arguments.start)?;
         let left = arguments.left.as_ref().map(|name| body.dates(name)).transpose()?;
-        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        let groups = body.groups("--by", &arguments.by)?;
         let count = arguments.count.to_lowercase();
         body.report("tenure", &[("start", &start), ("count", &count)]);
         body.option("--count", &count);
         body.option("--months", &arguments.months.to_string());
         body.number("last_periods", arguments.months.into());
-        for (key, value) in [("left", left), ("by", by)] {
-            value.iter().for_each(|value| body.key(key, value));
-        }
+        left.iter().for_each(|left| body.key("left", left));
+        body.put_groups(&groups);
         Ok(body)
     })
 }
@@ -97,9 +143,15 @@ pub(crate) fn upcoming(arguments: &UpcomingArguments) -> Result<Ending, Failure>
     report(&arguments.quick, |mut body| {
         let of = body.dates(&arguments.of)?;
         let show = arguments.show.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
+        let groups = body.groups("--by", &arguments.by)?;
         body.option("--every", &arguments.every);
-        body.option("--window", &arguments.window);
-        body.report("upcoming", &[("of", &of), ("every", &arguments.every), ("window", &arguments.window)]);
+        let (key, days) = match &arguments.within {
+            Some(within) => ("within", within),
+            None => ("window", &arguments.window),
+        };
+        body.option(if key == "within" { "--within" } else { "--window" }, days);
+        body.report("upcoming", &[("of", &of), ("every", &arguments.every), (key, days)]);
+        body.put_groups(&groups);
         if !show.is_empty() {
             body.list("columns", &show);
         }
@@ -110,7 +162,7 @@ pub(crate) fn upcoming(arguments: &UpcomingArguments) -> Result<Ending, Failure>
 pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Failure> {
     report(&arguments.quick, |mut body| {
         let (start, end) = (body.dates(&arguments.start)?, body.dates(&arguments.end)?);
-        let by = arguments.by.as_ref().map(|name| body.any(name)).transpose()?;
+        let groups = body.groups("--by", &arguments.by)?;
         if let Some(calendar) = &arguments.calendar {
             body.option("--calendar", calendar);
             body.calendar(calendar);
@@ -122,16 +174,21 @@ pub(crate) fn turnaround(arguments: &TurnaroundArguments) -> Result<Ending, Fail
         let count = arguments.count.to_lowercase();
         body.report("turnaround", &[("count", &count)]);
         body.list("between", &[start, end]);
-        for (key, value) in [("promise", arguments.promise.clone()), ("by", by)] {
-            value.iter().for_each(|value| body.key(key, value));
+        arguments.promise.iter().for_each(|promise| body.key("promise", promise));
+        if let Some(ends) = &arguments.ends {
+            body.option("--ends", ends);
+            body.key("ends", ends);
         }
+        body.put_groups(&groups);
         Ok(body)
     })
 }
 
 pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
     report(&arguments.quick, |mut body| {
-        let by = arguments.by.iter().map(|name| body.any(name)).collect::<Result<Vec<_>, _>>()?;
+        let groups = body.groups("--by", &arguments.by)?;
+        let across =
+            arguments.columns_by.as_ref().map(|line| body.group("--columns-by", line)).transpose()?;
         let mut figures = Vec::new();
         for (word, names) in [
             ("sum", &arguments.sum),
@@ -147,7 +204,8 @@ pub(crate) fn summary(arguments: &SummaryArguments) -> Result<Ending, Failure> {
             }
         }
         body.report("summary", &[]);
-        body.list("by", &by);
+        body.put_groups(&groups);
+        across.iter().for_each(|across| body.raw("columns_by", across));
         body.figures(&figures);
         Ok(body)
     })
@@ -158,18 +216,20 @@ fn report(
     arguments: &QuickArguments,
     body: impl FnOnce(PlanBody<'_>) -> Result<PlanBody<'_>, Failure>,
 ) -> Result<Ending, Failure> {
-    let as_of = arguments.as_of.as_deref().map(read_as_of).transpose()?;
+    let records = &arguments.records;
+    let as_of = records.as_of.as_deref().map(read_as_of).transpose()?;
+    let conditions = read_conditions(&records.when)?;
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
-    let files = ReportFiles::of(&arguments.to, &arguments.file, existing)?;
+    let files = ReportFiles::of(&arguments.to, &records.files, existing)?;
     let interrupted = stop_on_signals();
-    let bar = Progress::new();
-    let progress = |read| bar.show(read);
-    let found = look(&arguments.file, Watch { interrupted: &interrupted, progress: &progress });
-    bar.finish();
-    let found = found?;
-    let mut written = written(&found, &arguments.date_pattern)?;
-    let name_of = |name: &String| column_of(&found, name).map(|column| column.name.clone());
-    let key = arguments.key.iter().map(name_of).collect::<Result<Vec<_>, _>>()?;
+    let all = RecordsFound::of(records, &interrupted)?;
+    let found = &all.look;
+    if arguments.save_plan.is_some() {
+        all.check_kept()?;
+    }
+    let mut written = written(found, &records.date_pattern)?;
+    let name_of = |name: &String| column_of(found, name).map(|column| column.name.clone());
+    let key = records.key.iter().map(name_of).collect::<Result<Vec<_>, _>>()?;
     let currency = arguments.currency.as_ref().map(name_of).transpose()?;
     if let (Some((column, (first, second))), None, true) =
         (found.nearly_a_key(), &arguments.duplicates, found.keys().is_empty() && key.is_empty())
@@ -182,9 +242,12 @@ fn report(
             help: "--duplicates \"set aside\", keep, first or last".to_owned(),
         });
     }
-    let formats = arguments.amount_format.iter().map(|format| amount_format(&found, format));
+    let formats = records.amount_format.iter().map(|format| amount_format(found, format));
     let formats = formats.collect::<Result<Vec<_>, _>>()?;
-    let mut body = body(PlanBody::of(&found, &formats))?;
+    let mut body = body(PlanBody::of(found, &formats))?;
+    for used in conditions.iter().flat_map(ConditionLine::used) {
+        body.condition(used)?;
+    }
     if let Some(name) = files.table_name() {
         body.key("file", &name);
         body.option("--to", &name);
@@ -193,10 +256,11 @@ fn report(
     let (amounts, figures) = body.amounts_used();
     // A column without a value yet is one of dates because an option names it so.
     let is_unwritten = |name: &&String| !written.iter().any(|(known, _)| known == *name);
-    let blank = |name: &&String| column_of(&found, name).is_ok_and(|column| column.values == 0);
+    let blank = |name: &&String| column_of(found, name).is_ok_and(|column| column.values == 0);
     let blanks: Vec<String> = used.iter().filter(is_unwritten).filter(blank).cloned().collect();
     let mut said =
-        used.iter().map(|column| said_of(&found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+        used.iter().map(|column| said_of(found, column, &written)).collect::<Result<Vec<_>, _>>()?;
+    all.check_alike(used.iter())?;
     let mut presentation = found.presentation(&used, &[amounts.as_slice(), &figures].concat(), &written);
     if let Some(format) = formats.first() {
         presentation.decimal_mark = format.notation.decimal_mark();
@@ -207,8 +271,10 @@ fn report(
     options.extend(written.iter().map(|(_, pattern)| ("--date-pattern", pattern.clone())));
     options.extend(arguments.duplicates.iter().map(|word| ("--duplicates", word.clone())));
     let parts = PlanParts {
-        title: Some(body.title(&arguments.file)),
-        as_of: arguments.as_of.clone(),
+        title: Some(body.title(&all.name())),
+        as_of: records.as_of.clone(),
+        files: all.names(),
+        select: records.when.clone(),
         key,
         amounts,
         figures,
@@ -226,13 +292,13 @@ fn report(
             help: "--key COLUMN names it".to_owned(),
         });
     }
-    let wrong = |error| of_options(error, &options);
+    let wrong = |error| of_options(error, &records.when, &options);
     let plan = Plan::of_text(&found.plan_text_with(&parts), Path::new("arguments")).map_err(wrong)?;
     let aside = tempfile::tempdir()?;
     let plan = plan.with_reports_alone(aside.path());
     let plan = if files.document_names().is_empty() { plan } else { plan.with_figures_opened() };
     let request =
-        request_as_of(&plan, as_of, arguments.zone.as_deref())?.with_existing(ExistingFiles::Overwrite);
+        request_as_of(&plan, as_of, records.zone.as_deref())?.with_existing(ExistingFiles::Overwrite);
     let bar = Progress::new();
     let progress = |read| bar.show(read);
     let outcome =
@@ -242,7 +308,7 @@ fn report(
     outcome.forget_files();
     files.write(&outcome, aside.path())?;
     if let Some(place) = &arguments.save_plan {
-        save_plan(place, arguments, &found, (parts, &files))?;
+        save_plan(place, arguments, found, (parts, &files))?;
     }
     let text = match arguments.json {
         true => format!("{}\n", json::run(&outcome)),
@@ -255,6 +321,18 @@ fn report(
     Ok(Ending::Done)
 }
 
+/// The conditions of the arguments, each read by itself.
+fn read_conditions(lines: &[String]) -> Result<Vec<ConditionLine>, Failure> {
+    let (mut read, mut wrong) = (Vec::new(), Vec::new());
+    for line in lines {
+        match ConditionLine::read(line) {
+            Ok(condition) => read.push(condition),
+            Err(mistakes) => wrong.push(mistakes),
+        }
+    }
+    if wrong.is_empty() { Ok(read) } else { Err(Failure::Lines(wrong)) }
+}
+
 /// Writes the plan that gives the same report, this month and every other, and prints which of its lines change.
 fn save_plan(
     place: &Path,
@@ -263,16 +341,20 @@ fn save_plan(
     (parts, files): (PlanParts, &ReportFiles),
 ) -> Result<(), Failure> {
     // A named day such as "end of last month" has no text to find in the names of files.
-    let as_of = arguments.as_of.as_deref().filter(|text| text.parse::<mild_ledger::Date>().is_ok());
-    let file = seen_from(place, &arguments.file)?;
-    let has_its_date = as_of.is_some_and(|as_of| file.contains(as_of)) && !file.contains(['{', '}']);
-    let file = match as_of.filter(|_| has_its_date) {
-        Some(as_of) => file.replace(as_of, "{as_of}"),
-        None => file,
-    };
+    let as_of = arguments.records.as_of.as_deref().filter(|text| text.parse::<mild_ledger::Date>().is_ok());
+    let names = arguments.records.files.iter().map(|file| seen_from(place, file));
+    let names = names.collect::<Result<Vec<String>, Failure>>()?;
+    let has_its_date = as_of
+        .is_some_and(|as_of| names.iter().all(|name| name.contains(as_of) && !name.contains(['{', '}'])));
+    let names = names.into_iter().map(|name| match as_of.filter(|_| has_its_date) {
+        Some(as_of) => name.replace(as_of, "{as_of}"),
+        None => name,
+    });
+    let names: Vec<String> = names.collect();
     let is_dated = parts.as_of.is_some();
     let dated = |name: &str| if is_dated { name_of_any_month(name, as_of) } else { name.to_owned() };
-    let stem = arguments.file.file_stem().unwrap_or_default().to_string_lossy();
+    let first = arguments.records.files.first().map(PathBuf::as_path).unwrap_or(Path::new("records"));
+    let stem = first.file_stem().unwrap_or_default().to_string_lossy();
     let documents = files.document_names().iter().map(|name| dated(name)).collect();
     let mut body = parts.body.clone();
     if let Some(name) = files.table_name() {
@@ -288,7 +370,7 @@ fn save_plan(
         Some(as_of) => title.replace(as_of, "{as_of}"),
         None => title,
     });
-    let parts = PlanParts { title, file: Some(file), rows: Some(rows), documents, body, ..parts };
+    let parts = PlanParts { title, files: names, rows: Some(rows), documents, body, ..parts };
     let text = found.plan_text_with(&parts);
     write_whole_file(place, text.as_bytes(), ExistingFiles::Keep)?;
     note(&format!("{} gives the same report: mild run {}", place.display(), place.display()));

@@ -3,9 +3,21 @@
 use super::super::looked::{check_amounts, column_of};
 use super::wrong_options::OptionValue;
 use crate::ending::Failure;
-use mild_ledger_records::{AmountFormat, Look, LookedColumn, plan_key, quoted};
+use mild_ledger_records::{
+    AmountFormat, GroupLine, Holding, Look, LookedColumn, UsedAs, UsedColumn, plan_key, quoted,
+};
 use std::ffi::OsStr;
 use std::path::Path;
+
+/// A file of payments, and its columns.
+pub(super) struct Payments<'p> {
+    pub(super) found: &'p Look,
+    pub(super) file: &'p Path,
+    pub(super) ours: String,
+    pub(super) theirs: String,
+    pub(super) date: String,
+    pub(super) paid: String,
+}
 
 /// What a plan has after its records.
 pub(super) struct PlanBody<'l> {
@@ -44,6 +56,23 @@ impl<'l> PlanBody<'l> {
         Ok(name)
     }
 
+    /// A column that a condition compares, as what it holds.
+    pub(super) fn condition(&mut self, used: &UsedColumn) -> Result<(), Failure> {
+        // One that is not there is a mistake of its line.
+        let Ok(column) = column_of(self.look, &used.name) else { return Ok(()) };
+        match (used.used_as, &column.holds) {
+            (UsedAs::Dates | UsedAs::Ordered, Holding::Date(_)) | (UsedAs::Dates, _) => {
+                self.dates(&column.name).map(drop)
+            }
+            (UsedAs::Numbers | UsedAs::Ordered, Holding::Amount(_) | Holding::WholeNumber { .. })
+                if ![&self.amounts, &self.figures].into_iter().any(|known| known.contains(&column.name)) =>
+            {
+                self.numbers(&column.name).map(drop)
+            }
+            _ => Ok(()),
+        }
+    }
+
     /// A column of the file that holds money, by its name.
     pub(super) fn money(&mut self, name: &str) -> Result<String, Failure> {
         let column = column_of(self.look, name)?;
@@ -72,6 +101,31 @@ impl<'l> PlanBody<'l> {
         (self.amounts.clone(), self.figures.clone())
     }
 
+    /// The column that tells the rows apart, where one alone does.
+    pub(super) fn only_key(&self) -> Option<&'l str> {
+        match self.look.keys().as_slice() {
+            [only] => Some(*only),
+            _ => None,
+        }
+    }
+
+    /// A column of a file of payments: what was paid up to the as-of date.
+    pub(super) fn joined_payments(&mut self, payments: &Payments<'_>) -> String {
+        let Payments { found, file, ours, theirs, date, paid } = payments;
+        let so_far = self.new_name("Paid so far");
+        let file = quoted(&file.display().to_string());
+        self.text += &format!("\n[[join]]\nfile = {file}\n{}", found.form_keys());
+        self.text += &format!("match = {{ {} = {} }}\n", plan_key(ours), quoted(theirs));
+        self.text += &format!("columns = {{ {} = {} }}\n", plan_key(&so_far), quoted(paid));
+        self.text += &format!("duplicates = {{ sum_up_to_as_of = {} }}\n", quoted(date));
+        for (part, column) in [("dates", date), ("amounts", paid)] {
+            let value = found.column_text(column).unwrap_or_default();
+            self.text += &format!("\n[join.{part}]\n{} = {value}\n", plan_key(column));
+        }
+        self.added.push(so_far.clone());
+        so_far
+    }
+
     /// A column of the file, by its name.
     pub(super) fn any(&self, name: &str) -> Result<String, Failure> {
         column_of(self.look, name).map(|column| column.name.clone())
@@ -90,6 +144,38 @@ impl<'l> PlanBody<'l> {
             called = format!("{name} ({number})");
         }
         called
+    }
+
+    /// What rows are grouped by, as a plan has it: a column, or the periods of a column of dates.
+    pub(super) fn group(&mut self, option: &'static str, line: &str) -> Result<String, Failure> {
+        // A column of this name is meant, whatever words it is called by.
+        if let Ok(column) = column_of(self.look, line) {
+            return Ok(quoted(&column.name));
+        }
+        let read = GroupLine::read(line).map_err(|wrong| Failure::Lines(vec![wrong]))?;
+        match read.dates() {
+            Some(dates) => self.dates(dates).map(drop)?,
+            None => self.any(line).map(drop)?,
+        }
+        self.option(option, line);
+        Ok(read.plan_text().to_owned())
+    }
+
+    /// All that rows are grouped by.
+    pub(super) fn groups(&mut self, option: &'static str, lines: &[String]) -> Result<Vec<String>, Failure> {
+        lines.iter().map(|line| self.group(option, line)).collect()
+    }
+
+    /// The groups of a report, where it has some.
+    pub(super) fn put_groups(&mut self, groups: &[String]) {
+        if !groups.is_empty() {
+            self.raw("by", &format!("[{}]", groups.join(", ")));
+        }
+    }
+
+    /// A key whose value is a text of a plan already.
+    pub(super) fn raw(&mut self, key: &str, value: &str) {
+        self.text += &format!("{key} = {value}\n");
     }
 
     /// Takes note of the option that a value of the plan comes from.
@@ -159,8 +245,7 @@ impl<'l> PlanBody<'l> {
         &self.dates
     }
 
-    pub(super) fn title(&self, file: &Path) -> String {
-        let name = file.file_name().unwrap_or_default().to_string_lossy();
+    pub(super) fn title(&self, name: &str) -> String {
         let mut kind = self.kind.chars();
         let kind: String = kind.next().into_iter().flat_map(char::to_uppercase).chain(kind).collect();
         format!("{kind} of {name}").replace(['{', '}'], "")

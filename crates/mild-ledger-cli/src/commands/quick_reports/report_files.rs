@@ -20,7 +20,7 @@ impl ReportFiles {
     ///
     /// # Errors
     /// If one exists and is to be kept, is the file of records, or comes twice; and if two are tables.
-    pub(super) fn of(to: &[PathBuf], records: &Path, existing: ExistingFiles) -> Result<Self, Failure> {
+    pub(super) fn of(to: &[PathBuf], records: &[PathBuf], existing: ExistingFiles) -> Result<Self, Failure> {
         let mut files = Self { documents: Vec::new(), table: None, existing };
         for (nth, path) in to.iter().enumerate() {
             let refused = |what: &str, help: &str| {
@@ -30,7 +30,7 @@ impl ReportFiles {
             if to.iter().take(nth).any(|earlier| earlier == path) {
                 return refused("is named twice", "a name for each file");
             }
-            if same_file(path, records) {
+            if records.iter().any(|records| same_file(path, records)) {
                 return refused("is the file of records", "another name");
             }
             if path.exists() && existing == ExistingFiles::Keep {

@@ -7,8 +7,12 @@ use mild_ledger_records::{RecordsError, quoted};
 pub(super) type OptionValue = (&'static str, String);
 
 /// An error of the plan with its options; any other error as it is.
-pub(super) fn of_options(error: RecordsError, options: &[OptionValue]) -> Failure {
+pub(super) fn of_options(error: RecordsError, conditions: &[String], options: &[OptionValue]) -> Failure {
     let RecordsError::Plan(found) = error else { return error.into() };
+    let (of_conditions, found) = found.of_lines("--when", conditions);
+    if found.mistakes().is_empty() {
+        return Failure::Lines(of_conditions);
+    }
     let wrong = found.mistakes().iter().map(|mistake| {
         let text = found.source().get(mistake.span()).unwrap_or_default();
         let is_all = |(_, value): &&OptionValue| text == quoted(value) || text == value;

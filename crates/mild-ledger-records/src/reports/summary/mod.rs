@@ -6,7 +6,7 @@ mod rows;
 mod tally;
 
 use super::groups::{
-    Figure, Level, MOST_LEVELS, PlannedFigure, PlannedLevel, RowFigure, read_figure, read_level,
+    Figure, Level, MOST_LEVELS, PlannedFigure, PlannedLevel, RowFigure, read_figure, read_level, read_levels,
 };
 use super::{BoundReport, Heading, PlannedReport, ReportKind, Tally};
 use crate::columns::Binder;
@@ -47,21 +47,16 @@ struct PlannedSummary {
 
 fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn PlannedReport>> {
     const BY: &str = "by = [\"Region\", { period = \"month\", of = \"Issued\" }], one to three of them";
-    let by = walk.needed(table, "by", heading.span.clone(), BY)?;
-    let items = walk.items_or_one(by);
-    if items.is_empty() || items.len() > MOST_LEVELS {
-        walk.mistakes.tell(by.span(), format!("there are {} groupings", items.len()), BY);
-        return None;
-    }
-    let mut by: Vec<Option<PlannedLevel>> = items.iter().map(|item| read_level(walk, item)).collect();
+    let mut by = read_levels(walk, table)?;
+    let groupings = by.len();
     let across = table.get("columns_by");
     if let Some(value) = across {
-        if items.len() == MOST_LEVELS {
+        if groupings == MOST_LEVELS {
             let what = format!("groups across the page are next to at most {} others", MOST_LEVELS - 1);
             walk.mistakes.tell(value.span(), what, BY);
             return None;
         }
-        by.push(read_level(walk, value));
+        by.push(read_level(walk, value)?);
     }
     let show = match table.get("show") {
         Some(value) => {
@@ -81,9 +76,9 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         Some(value) => Some(walk.text(value, "a figure that is shown, such as \"count, largest first\"")?),
         None => None,
     };
-    let top = match (table.get("top"), &order, items) {
+    let top = match (table.get("top"), &order, groupings) {
         (None, ..) => None,
-        (Some(value), Some(_), [_]) => Some(walk.whole_number(value, 1..=MOST_TOP)?),
+        (Some(value), Some(_), 1) => Some(walk.whole_number(value, 1..=MOST_TOP)?),
         (Some(value), ..) => {
             let what = "the first rows are those of one grouping in a stated order";
             let expected = "order = \"count, largest first\" with it, and one grouping in by";
@@ -105,7 +100,6 @@ fn read(walk: &mut Walk, table: &DeTable, heading: Heading) -> Option<Box<dyn Pl
         None => None,
     };
     let layout = if across.is_some() { PageLayout::Across } else { PageLayout::Down };
-    let by = by.into_iter().collect::<Option<_>>()?;
     Some(Box::new(PlannedSummary { heading, by, layout, show: show?, order, top, bars, beside }))
 }
 

@@ -78,6 +78,9 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
         nth.checked_sub(down).and_then(|nth| figures.get(nth % figures.len())).is_some_and(Figure::is_summed)
     };
     let summed = total.iter().enumerate().take(own).filter(is_summed).map(|(nth, _)| nth).collect();
+    if down == 0 {
+        return Some((of_all_rows(bound, header, total, summed), notes));
+    }
     let table = ReportTable {
         title: bound.title.clone(),
         columns: header,
@@ -92,6 +95,26 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
         ..ReportTable::default()
     };
     Some((table, notes))
+}
+
+/// The table where nothing is grouped: one row, whose figures are no total of others.
+fn of_all_rows(
+    bound: &BoundSummary,
+    header: Vec<String>,
+    cells: Vec<ReportCell>,
+    summed: Vec<usize>,
+) -> ReportTable {
+    let row: Vec<ReportCell> =
+        std::iter::once(ReportCell::Text("All rows".to_owned())).chain(cells).collect();
+    ReportTable {
+        title: bound.title.clone(),
+        columns: std::iter::once(String::new()).chain(header).collect(),
+        names: 1,
+        rows: ReportRows::from_iter([row]),
+        shows: (bound.layout == PageLayout::Across).then(|| across_in_words(bound)),
+        summed: summed.into_iter().map(|column| column + 1).collect(),
+        ..ReportTable::default()
+    }
 }
 
 /// The names of the columns: of the groups, and of their figures; of those that are laid across, each group's.

@@ -86,12 +86,17 @@ impl SummaryTally {
 fn totals(table: &ReportTable) -> Vec<ReportCell> {
     const MOST: usize = 2;
     let mut said = Vec::new();
-    let figures = table.columns.iter().zip(table.total.iter().flatten()).skip(table.names);
+    // Where nothing is grouped, the one row is of all rows.
+    let all = table.total.clone().or_else(|| table.rows.iter().next()).unwrap_or_default();
+    let figures = table.columns.iter().zip(all.iter()).skip(table.names);
     let figures = figures.filter(|(_, cell)| **cell != ReportCell::Empty);
     for (nth, (name, cell)) in figures.take(MOST).enumerate() {
         let before = if nth > 0 { ", " } else { "" };
         said.push(ReportCell::Text(format!("{before}{name} ")));
         said.push(cell.clone());
+    }
+    if table.total.is_none() {
+        return said;
     }
     if !said.is_empty() {
         said.push(ReportCell::Text(" in ".to_owned()));
