@@ -176,6 +176,17 @@ fn conditions_choose_the_rows() {
     assert_eq!(rows(&["Amount over 50", "Customer is not \"Mill Race\""]), "O-1 O-4");
     assert_eq!(rows(&["Customer is Mill Race or Customer is Harbour Lane"]), "O-1 O-2 O-3 O-7");
     assert_eq!(rows(&["(Customer is Mill Race or Amount under 0) and Units at least 4"]), "O-3 O-5");
+    assert_eq!(rows(&["Customer is any of Mill Race or Harbour Lane"]), "O-1 O-2 O-3 O-7");
+    assert_eq!(rows(&["Customer is any of (Mill Race or Harbour Lane) and Units over 0"]), "O-1 O-3 O-7");
+    assert_eq!(rows(&["Customer is any of Mill Race or Harbour Lane or Units is 7"]), "O-1 O-2 O-3 O-6 O-7");
+    assert_eq!(rows(&["Customer is none of Mill Race or Harbour Lane"]), "O-4 O-5 O-6");
+    assert_eq!(rows(&["Customer contains ar"]), "O-1 O-7");
+    assert_eq!(rows(&["Customer begins with mill"]), "");
+    assert_eq!(rows(&["Customer begins with mill in any case"]), "O-2 O-3");
+    assert_eq!(rows(&["Customer is MILL RACE in any case"]), "O-2 O-3");
+    assert_eq!(rows(&["Terms ends with 30 or Terms ends 10"]), "O-1 O-4 O-6");
+    assert_eq!(rows(&["Note lacks a"]), "O-1 O-3 O-4 O-6 O-7");
+    assert_eq!(rows(&["Note contains a or =1"]), "O-2 O-3 O-5");
     assert_eq!(rows(&["Ordered within last month"]), "O-5 O-6 O-7");
     assert_eq!(rows(&["Shipped over column Ordered and Shipped at most 2026-08-31"]), "O-6 O-7");
 }

@@ -6,6 +6,7 @@ use super::typed_numbers::NumberUse;
 use crate::mistakes::{At, Keys, Value, Walk, in_quotes, nearest_words, read_date};
 use crate::table::{Data, Kind, Table};
 use mild_ledger::{Date, Decimal, NamedWindow, Quotient};
+use std::borrow::Cow;
 use std::cmp::Ordering;
 use std::ops::Range;
 use toml::de::{DeTable, DeValue};
@@ -34,12 +35,32 @@ enum TestKind {
     Blank,
     Unreadable,
     Within,
+    Contains,
+    Begins,
+    Ends,
+    Lacks,
+}
+
+/// Whether capitals and small letters are the same.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum LetterCase {
+    AsWritten,
+    Any,
+}
+
+impl TestKind {
+    /// Whether it looks into a text.
+    fn is_of_texts(self) -> bool {
+        matches!(self, Self::Contains | Self::Begins | Self::Ends | Self::Lacks)
+    }
 }
 
 /// What a column is compared with.
 #[derive(Debug, Clone, PartialEq, Eq)]
 enum Operand {
     Text(String),
+    /// A text whose capitals and small letters do not matter.
+    AnyCase(String),
     /// A number as it is in the plan, so that it stays exact.
     Number(String),
     Date(Date),
@@ -79,6 +100,8 @@ pub(crate) struct BoundTest {
 
 enum BoundOperand {
     Text(String),
+    /// A text in small letters, for cells in whichever letters.
+    AnyCase(String),
     /// A date's day number, or the number of a bucket.
     Place(i128),
     Number(Quotient),
@@ -102,12 +125,20 @@ pub(crate) const CONDITION: Keys<'static> = Keys {
         "blank",
         "unreadable",
         "within",
+        "contains",
+        "begins",
+        "ends",
+        "lacks",
+        "any_case",
         "any",
     ],
     later: &[],
 };
 
-const TESTS: [(&str, TestKind); 9] = [
+/// The key of tests of texts for which capitals and small letters are the same.
+const ANY_CASE: &str = "any_case";
+
+const TESTS: [(&str, TestKind); 13] = [
     ("is", TestKind::Is),
     ("is_not", TestKind::IsNot),
     ("over", TestKind::Over),
@@ -117,6 +148,10 @@ const TESTS: [(&str, TestKind); 9] = [
     ("blank", TestKind::Blank),
     ("unreadable", TestKind::Unreadable),
     ("within", TestKind::Within),
+    ("contains", TestKind::Contains),
+    ("begins", TestKind::Begins),
+    ("ends", TestKind::Ends),
+    ("lacks", TestKind::Lacks),
 ];
 
 pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable, span: Range<usize>) -> Option<Condition> {
@@ -133,9 +168,32 @@ pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable, span: Range<usize
     }
     let column = walk.needed(table, "column", span.clone(), "column = \"…\", the column to look at");
     let column = column.and_then(|value| walk.text(value, "the name of a column"));
-    let mut tests = Vec::new();
+    let case = match table.get(ANY_CASE) {
+        Some(value) if walk.yes_or_no(value)? => LetterCase::Any,
+        _ => LetterCase::AsWritten,
+    };
+    let (mut tests, mut either) = (Vec::new(), Vec::new());
     for (word, kind) in TESTS {
-        if let Some(value) = table.get(word) {
+        let Some(value) = table.get(word) else { continue };
+        let is_list = matches!(value.get_ref(), DeValue::Array(_));
+        let lists = [
+            TestKind::Is,
+            TestKind::IsNot,
+            TestKind::Contains,
+            TestKind::Begins,
+            TestKind::Ends,
+            TestKind::Lacks,
+        ];
+        let values = match is_list && lists.contains(&kind) {
+            true => walk.items_or_one(value),
+            false => std::slice::from_ref(value),
+        };
+        if values.is_empty() {
+            walk.mistakes.tell(value.span(), "the list is empty", "one value or several");
+            return None;
+        }
+        let mut of_word = Vec::new();
+        for value in values {
             let operand = match kind {
                 TestKind::Blank | TestKind::Unreadable => {
                     walk.yes_or_no(value).map(|yes| if yes { Operand::Yes } else { Operand::No })
@@ -143,10 +201,31 @@ pub(crate) fn read_condition(walk: &mut Walk, table: &DeTable, span: Range<usize
                 TestKind::Within => {
                     walk.parsed(value, "days such as \"last month\"", str::parse).map(Operand::Window)
                 }
+                TestKind::Contains | TestKind::Begins | TestKind::Ends | TestKind::Lacks => {
+                    walk.text(value, "a text, or a list of them").map(|text| Operand::Text(text.value))
+                }
                 _ => read_operand(walk, value),
             };
-            tests.push(Test { kind, operand: At { value: operand?, span: value.span() } });
+            let operand = match operand? {
+                Operand::Text(text) if case == LetterCase::Any => Operand::AnyCase(text),
+                other => other,
+            };
+            of_word.push(Test { kind, operand: At { value: operand, span: value.span() } });
         }
+        match (kind, of_word.len()) {
+            // None of several is each of them not; one of several is an alternative.
+            (TestKind::IsNot | TestKind::Lacks, _) | (_, 1) => tests.extend(of_word),
+            _ => either.push((value.span(), of_word)),
+        }
+    }
+    if let Some((span, _)) = either.first().filter(|_| either.len() + usize::from(!tests.is_empty()) > 1) {
+        let what = "a list of alternatives is alone in its condition";
+        walk.mistakes.tell(span.clone(), what, "the other tests in conditions of their own");
+        return None;
+    }
+    if let (Some((_, of_word)), Some(column)) = (either.pop(), &column) {
+        let one = |test| Condition::Column { column: column.clone(), tests: vec![test] };
+        return Some(Condition::Any(of_word.into_iter().map(one).collect()));
     }
     let has_other_keys = table.keys().any(|key| key.get_ref() != "column");
     if tests.is_empty() && column.is_some() && !has_other_keys {
@@ -198,6 +277,7 @@ impl Condition {
             |kind: TestKind| TESTS.iter().find(|(_, other)| *other == kind).map_or("", |(word, _)| *word);
         let words = |test: &Test| match &test.operand.value {
             Operand::Text(text) => format!("{} {text}", word(test.kind)),
+            Operand::AnyCase(text) => format!("{} {text} in any case", word(test.kind)),
             Operand::Number(number) => format!("{} {number}", word(test.kind)),
             Operand::Date(date) => format!("{} {date}", word(test.kind)),
             Operand::Column(column) => format!("{} the {column}", word(test.kind)),
@@ -223,7 +303,7 @@ impl Condition {
             Self::Any(conditions) => conditions.iter().any(Self::uses_as_of),
             Self::Column { tests, .. } => tests.iter().any(|test| match &test.operand.value {
                 Operand::Window(_) => true,
-                Operand::Text(text) => text == AS_OF,
+                Operand::Text(text) => text == AS_OF && !test.kind.is_of_texts(),
                 _ => false,
             }),
         }
@@ -257,7 +337,7 @@ impl Binder<'_> {
     /// What a column is compared with, turned into what its cells are.
     fn operand(&mut self, column: usize, test: &Test) -> Option<BoundOperand> {
         let span = test.operand.span.clone();
-        let orders = !matches!(test.kind, TestKind::Is | TestKind::IsNot);
+        let orders = !matches!(test.kind, TestKind::Is | TestKind::IsNot) && !test.kind.is_of_texts();
         let asks_for_a_number = match &test.operand.value {
             Operand::Number(_) => true,
             // Whether a cell is blank says nothing of what the others are.
@@ -272,8 +352,9 @@ impl Binder<'_> {
             self.take_as(column, NumberUse::Figures);
         }
         let kind = self.kind(column).clone();
-        let is_nothing = matches!(&test.operand.value, Operand::Text(text) if text.trim().is_empty());
+        let is_nothing = matches!(&test.operand.value, Operand::Text(text) | Operand::AnyCase(text) if text.trim().is_empty());
         let refused = match (&kind, &test.operand.value) {
+            _ if is_nothing && test.kind.is_of_texts() => "every text has nothing in it".to_owned(),
             (_, Operand::Yes) => return Some(BoundOperand::Yes),
             (_, Operand::No) => return Some(BoundOperand::No),
             (Kind::Date { .. }, Operand::Window(window)) => {
@@ -294,6 +375,12 @@ impl Binder<'_> {
             }
             (Kind::Text, Operand::Text(text)) if !orders => {
                 return Some(BoundOperand::Text(text.trim().to_owned()));
+            }
+            (Kind::Text, Operand::AnyCase(text)) if !orders => {
+                return Some(BoundOperand::AnyCase(text.trim().to_lowercase()));
+            }
+            (kind, _) if test.kind.is_of_texts() => {
+                format!("{} hold no texts to look into", kind.word())
             }
             (Kind::Date { .. }, Operand::Date(date)) => {
                 return Some(BoundOperand::Place(i128::from(date.day_number())));
@@ -389,6 +476,9 @@ fn holds(condition: &BoundCondition, table: &Table, row: usize) -> bool {
                     }
                     _ => false,
                 },
+                TestKind::Contains | TestKind::Begins | TestKind::Ends | TestKind::Lacks => {
+                    reads(*kind, table.text(*column, row), operand)
+                }
                 TestKind::IsNot => differs(table, *column, row, operand),
                 kind => compare(table, *column, row, operand).is_some_and(|order| match kind {
                     TestKind::Over => order.is_gt(),
@@ -399,6 +489,22 @@ fn holds(condition: &BoundCondition, table: &Table, row: usize) -> bool {
                 }),
             }
         }
+    }
+}
+
+/// Whether a text has another in it, where its kind of test asks for that; a blank has none.
+fn reads(kind: TestKind, cell: &str, operand: &BoundOperand) -> bool {
+    let (cell, wanted): (Cow<'_, str>, &str) = match operand {
+        BoundOperand::Text(wanted) => (cell.into(), wanted),
+        BoundOperand::AnyCase(wanted) => (cell.to_lowercase().into(), wanted),
+        _ => return false,
+    };
+    match kind {
+        TestKind::Lacks => !cell.contains(wanted),
+        _ if cell.is_empty() => false,
+        TestKind::Begins => cell.starts_with(wanted),
+        TestKind::Ends => cell.ends_with(wanted),
+        _ => cell.contains(wanted),
     }
 }
 
@@ -423,6 +529,9 @@ fn compare(table: &Table, column: usize, row: usize, operand: &BoundOperand) -> 
         BoundOperand::Text(text) => {
             Some(table.text(column, row)).filter(|cell| !cell.is_empty()).map(|cell| cell.cmp(text))
         }
+        BoundOperand::AnyCase(text) => Some(table.text(column, row).to_lowercase())
+            .filter(|cell| !cell.is_empty())
+            .map(|cell| cell.as_str().cmp(text)),
         BoundOperand::Column(other) => compare_columns(table, column, *other, row),
         BoundOperand::Window(..) | BoundOperand::Yes | BoundOperand::No => None,
     }

@@ -184,12 +184,15 @@ fn table_of(defined: &DefinedColumn<'_>) -> String {
 }
 
 /// The words of conditions, one that begins with another before it.
-const CONDITION_WORDS: [ConditionWord; 14] = {
+const CONDITION_WORDS: [ConditionWord; 22] = {
     const fn value(words: &'static str, key: &'static str) -> ConditionWord {
         ConditionWord { words, key, compares: Compares::Value }
     }
     const fn order(words: &'static str, key: &'static str) -> ConditionWord {
         ConditionWord { words, key, compares: Compares::Order }
+    }
+    const fn texts(words: &'static str, key: &'static str) -> ConditionWord {
+        ConditionWord { words, key, compares: Compares::Texts }
     }
     const fn state(words: &'static str, key: &'static str, holds: Holds) -> ConditionWord {
         ConditionWord { words, key, compares: Compares::Holds(holds) }
@@ -202,6 +205,14 @@ const CONDITION_WORDS: [ConditionWord; 14] = {
         state("not blank", "blank", Holds::No),
         state("blank", "blank", Holds::Yes),
         state("unreadable", "unreadable", Holds::Yes),
+        texts("is any of", "is"),
+        texts("is none of", "is_not"),
+        texts("contains", "contains"),
+        texts("begins with", "begins"),
+        texts("begins", "begins"),
+        texts("ends with", "ends"),
+        texts("ends", "ends"),
+        texts("lacks", "lacks"),
         value("is not", "is_not"),
         value("is", "is"),
         order("over", "over"),

@@ -26,6 +26,8 @@ pub(crate) enum Compares {
     Days,
     /// The same, by their order.
     Order,
+    /// Texts, with `or` between them.
+    Texts,
     /// Nothing: it holds, or does not.
     Holds(Holds),
 }
@@ -85,7 +87,7 @@ pub(super) fn read_line_conditions<'t>(
     let is_alone = all.len() == 1;
     for one in all {
         let group = group_of(one);
-        let alternatives = split(group.unwrap_or(one), "or");
+        let alternatives = alternatives(group.unwrap_or(one), filling);
         if let [_, ..] = alternatives.get(1..).unwrap_or_default() {
             if group.is_none() && !is_alone {
                 return Err(SlotMistake {
@@ -112,6 +114,33 @@ pub(super) fn read_line_conditions<'t>(
         list.push(table);
     }
     Ok((Spanned::new(place, DeValue::Array(list)), used))
+}
+
+/// Conditions with `or` between them; a text after one of several texts is one more of them.
+fn alternatives<'t, 'w>(words: Words<'t, 'w>, filling: Filling<'_>) -> Vec<Words<'t, 'w>> {
+    let mut all: Vec<Words<'t, 'w>> = Vec::new();
+    let mut start = 0;
+    for part in split(words, "or") {
+        let end = part.words.len();
+        match all.last_mut() {
+            Some(before) if word_of(part, filling).is_none() => {
+                let first = start - 1 - before.len();
+                *before = words.part(first..start + end);
+            }
+            _ => all.push(part),
+        }
+        start += end + 1;
+    }
+    all
+}
+
+/// The first word of conditions among some words after the first, and its place.
+fn word_of(words: Words<'_, '_>, filling: Filling<'_>) -> Option<(usize, ConditionWord)> {
+    let known = filling.conditions.words;
+    (1..words.len()).find_map(|place| {
+        let is_it = |word: &&ConditionWord| words.are(place, &word.words.split(' ').collect::<Vec<_>>());
+        Some((place, *known.iter().find(is_it)?))
+    })
 }
 
 /// The words between those that are this one, outside round brackets.
@@ -172,10 +201,7 @@ fn read_one<'t>(
     };
     let known = filling.conditions.words;
     let split_words = |word: &ConditionWord| word.words.split(' ').collect::<Vec<_>>();
-    let found = (1..words.len()).find_map(|place| {
-        let word = known.iter().find(|word| words.are(place, &split_words(word)))?;
-        Some((place, *word))
-    });
+    let found = word_of(words, filling);
     let Some((at, word)) = found else {
         let mut all: Vec<&str> = known.iter().map(|word| word.words).collect();
         all.sort_unstable();
@@ -187,7 +213,14 @@ fn read_one<'t>(
         return Err(SlotMistake { help, ..wrong(words.bytes(), what, &expected) });
     };
     let column = words.part(0..at);
-    let operand = words.part(at + split_words(&word).len()..words.len());
+    let mut operand = words.part(at + split_words(&word).len()..words.len());
+    const ANY_CASE: [&str; 3] = ["in", "any", "case"];
+    let compares_texts = matches!(word.compares, Compares::Texts | Compares::Value);
+    let before_case = operand.len().checked_sub(ANY_CASE.len()).filter(|length| *length > 0);
+    let in_any_case = before_case.filter(|length| compares_texts && operand.are(*length, &ANY_CASE));
+    if let Some(length) = in_any_case {
+        operand = operand.part(0..length);
+    }
     let place = (filling.place_of)(words.bytes());
     let operand_place = (filling.place_of)(if operand.len() == 0 { words.bytes() } else { operand.bytes() });
     let at = |value: DeValue<'t>| Spanned::new(operand_place.clone(), value);
@@ -214,6 +247,17 @@ fn read_one<'t>(
         Compares::Days => {
             used_as = UsedAs::Dates;
             DeValue::String(operand.name().to_lowercase().into())
+        }
+        Compares::Texts => {
+            let texts = split(group_of(operand).unwrap_or(operand), "or");
+            let mut list = DeArray::new();
+            for text in &texts {
+                list.push(Spanned::new((filling.place_of)(text.bytes()), text_of(text.name())));
+            }
+            match texts.as_slice() {
+                [one] => text_of(one.name()),
+                _ => DeValue::Array(list),
+            }
         }
         Compares::Value | Compares::Order => {
             let text = operand.text();
@@ -244,6 +288,9 @@ fn read_one<'t>(
         Spanned::new((filling.place_of)(column.bytes()), text_of(column.name())),
     );
     table.insert(key(word.key, &place), at(value));
+    if in_any_case.is_some() {
+        table.insert(key("any_case", &place), Spanned::new(place.clone(), DeValue::Boolean(true)));
+    }
     let mut used = vec![UsedColumn { name: column.name().to_owned(), used_as }];
     used.extend(others);
     Ok((Spanned::new(place, DeValue::Table(table)), used))
