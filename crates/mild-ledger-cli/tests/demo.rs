@@ -175,6 +175,33 @@ fn every_command_of_the_pages_runs_as_it_is_written() {
     }
 }
 
+/// What the jobs on a file print is on their page; `MILD_WRITE_PAGES=1` writes it.
+#[test]
+fn the_jobs_on_a_file_print_what_the_page_has() {
+    const BEGIN: &str = "```console\n$ ";
+    let desk = Desk::new();
+    assert_eq!(desk.mild(&["demo", "."]).code, 0);
+    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/which-figure.md");
+    let page = std::fs::read_to_string(&path).unwrap();
+    let mut parts = page.split(BEGIN);
+    let mut expected = parts.next().unwrap().to_owned();
+    let mut jobs = 0;
+    for part in parts {
+        let (block, after) = part.split_once("\n```").unwrap();
+        let command = block.lines().next().unwrap();
+        let answer = answer_to(&desk, command);
+        assert_eq!(answer.code, 0, "{command}: {}", answer.err);
+        expected += &format!("{BEGIN}{command}\n{}\n```{after}", answer.out.trim_end());
+        jobs += 1;
+    }
+    assert!(jobs > 7, "{jobs}");
+    if std::env::var_os("MILD_WRITE_PAGES").is_some() {
+        std::fs::write(&path, &expected).unwrap();
+    } else {
+        assert!(page == expected, "MILD_WRITE_PAGES=1 cargo test --test demo writes docs/which-figure.md");
+    }
+}
+
 /// The right figures of the page are those of its commands.
 #[test]
 fn the_right_figures_are_right() {
