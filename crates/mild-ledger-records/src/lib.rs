@@ -51,7 +51,7 @@ pub use files::{
 pub use lines::{UsedAs, UsedColumn};
 pub use look::{
     AmountFormat, BrokenRows, Clarity, Distinct, Holding, LineCalendar, LinesPlan, Look, LookPart,
-    LookedAmounts, LookedColumn, LookedDates, LookedPattern, OtherNotation, PlanParts, TextsKept,
+    LookedAmounts, LookedColumn, LookedDates, LookedPattern, OtherNotation, PlanParts, RowsSeen, TextsKept,
     TotalEvidence, TotalLine, look, look_at_part,
 };
 pub use mistakes::{Expected, PlanMistake, PlanMistakes, nearest_word, nearest_words};

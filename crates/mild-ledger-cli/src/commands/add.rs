@@ -3,7 +3,7 @@
 use super::looked::{amount_format, check_amounts, column_of, said_of, written};
 use super::planned::{read_as_of, request_as_of, seen_from};
 use super::progress::{Progress, stop_on_signals};
-use super::records_found::RecordsFound;
+use super::records_found::{LookedAt, RecordsFound};
 use crate::arguments_add::AddArguments;
 use crate::ending::{Ending, Failure};
 use crate::output::{all_to_standard_output, note, to_standard_error, to_standard_output};
@@ -15,6 +15,7 @@ use mild_ledger_records::{
     WorkbookToWiden, write_whole_file,
 };
 use mild_ledger_report::{json, terminal};
+use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use tempfile::TempDir;
 
@@ -27,7 +28,12 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     let as_of = records.as_of.as_deref().map(read_as_of).transpose()?;
     let mut target = Target::of(arguments)?;
     let interrupted = stop_on_signals();
-    let all = RecordsFound::of(records, &interrupted)?;
+    let mut looked_at = looked_at((&columns, &conditions), &target);
+    let mut all = RecordsFound::of_columns(records, &looked_at, &interrupted)?;
+    if all.has_column_without_evidence() {
+        looked_at.wholly.get_or_insert_default().append(&mut looked_at.at_first);
+        all = RecordsFound::of_columns(records, &looked_at, &interrupted)?;
+    }
     let found = &all.look;
     if arguments.save_plan.is_some() {
         all.check_kept()?;
@@ -108,6 +114,24 @@ fn read_lines(arguments: &AddArguments) -> Result<(Vec<ColumnLine>, Vec<Conditio
         }
     }
     if wrong.is_empty() { Ok((columns, conditions)) } else { Err(Failure::Lines(wrong)) }
+}
+
+/// The columns of the file that are looked at: those that lines name, and no others. Of dates whose texts are kept the first rows are enough, since the run
+/// tries the pattern on every value, and lists those that it does not read.
+fn looked_at((columns, conditions): (&[ColumnLine], &[ConditionLine]), target: &Target) -> LookedAt {
+    let used =
+        columns.iter().flat_map(ColumnLine::used).chain(conditions.iter().flat_map(ConditionLine::used));
+    let mut names: BTreeMap<String, UsedAs> = BTreeMap::new();
+    for used in used {
+        let known = names.entry(used.name.trim().to_owned()).or_insert(used.used_as);
+        *known = used.used_as.max(*known);
+    }
+    let is_of_dates = |(_, used_as): &(String, UsedAs)| *used_as == UsedAs::Dates;
+    let are_kept = target.texts() == TextsKept::All;
+    let (at_first, wholly): (Vec<_>, Vec<_>) =
+        names.into_iter().partition(|named| are_kept && is_of_dates(named));
+    let named = |all: Vec<(String, UsedAs)>| all.into_iter().map(|(name, _)| name).collect();
+    LookedAt { wholly: Some(named(wholly)), at_first: named(at_first) }
 }
 
 /// The calendars that lines count by: those that they name, then the one of lines that name none.
@@ -196,7 +220,7 @@ fn are_mostly_amounts(column: &LookedColumn) -> bool {
     }
 }
 
-/// Says in the plan that a column holds dates, once; what is said of that.
+/// Says in the plan that a column holds dates, once; a sentence about it.
 fn name_dates(
     lines: &mut LinesPlan,
     found: &Look,
@@ -329,7 +353,7 @@ impl Target {
         }
     }
 
-    /// Puts the file of rows in its place, and the exceptions next to it where rows were set aside; what is said of that.
+    /// Puts the file of rows in its place, and the exceptions next to it where rows were set aside; a sentence about each.
     fn keep(&self, outcome: &RunOutcome, dates_like: Option<&str>) -> Result<Vec<String>, Failure> {
         let Some(file) = &self.file else { return Ok(Vec::new()) };
         let failed = |path: &Path, source| RecordsError::File {

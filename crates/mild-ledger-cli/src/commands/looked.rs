@@ -2,7 +2,9 @@
 
 use crate::ending::Failure;
 use mild_ledger::DecimalMark;
-use mild_ledger_records::{AmountFormat, Clarity, Holding, Look, LookedColumn, Presentation, nearest_words};
+use mild_ledger_records::{
+    AmountFormat, Clarity, Holding, Look, LookedColumn, Presentation, RowsSeen, nearest_words,
+};
 
 /// Columns with how their dates are written, as the arguments say it.
 pub(super) fn written(found: &Look, said: &[String]) -> Result<Vec<(String, String)>, Failure> {
@@ -53,7 +55,11 @@ pub(super) fn said_of(found: &Look, name: &str, written: &[(String, String)]) ->
         0 => String::new(),
         failed => format!(", {failed} not"),
     };
-    Ok(format!("{name} is read as {first}, as {reads} of its values are{failed}."))
+    let seen = match column.rows_seen {
+        RowsSeen::First(rows) => format!(" in the first {rows} rows"),
+        RowsSeen::All | RowsSeen::None => String::new(),
+    };
+    Ok(format!("{name} is read as {first}, as {reads} of its values are{failed}{seen}."))
 }
 
 /// How the report shows dates and amounts, where that is not the usual way.

@@ -3,14 +3,22 @@
 use super::progress::Progress;
 use crate::arguments_records::RecordsArguments;
 use crate::ending::Failure;
-use mild_ledger_records::{Holding, Look, LookPart, Watch, look_at_part};
+use mild_ledger_records::{Holding, Look, LookPart, RowsSeen, Watch, look_at_part};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::AtomicBool;
 use tempfile::TempDir;
 
-/// What stands for standard input.
+/// The name that means standard input.
 const STANDARD_INPUT: &str = "-";
+
+/// The columns that are looked at: all, unless some are named.
+#[derive(Default)]
+pub(super) struct LookedAt {
+    pub(super) wholly: Option<Vec<String>>,
+    /// Those whose first rows are enough.
+    pub(super) at_first: Vec<String>,
+}
 
 /// The files of records, with what is in them.
 pub(super) struct RecordsFound {
@@ -23,7 +31,17 @@ pub(super) struct RecordsFound {
 }
 
 impl RecordsFound {
+    /// Looks at all columns of the files.
     pub(super) fn of(arguments: &RecordsArguments, interrupted: &AtomicBool) -> Result<Self, Failure> {
+        Self::of_columns(arguments, &LookedAt::default(), interrupted)
+    }
+
+    /// Looks at some columns of the files.
+    pub(super) fn of_columns(
+        arguments: &RecordsArguments,
+        columns: &LookedAt,
+        interrupted: &AtomicBool,
+    ) -> Result<Self, Failure> {
         let mut files = arguments.files.clone();
         let mut from_input = None;
         for file in &mut files {
@@ -37,6 +55,8 @@ impl RecordsFound {
             part: arguments.sheet.as_deref().or(arguments.table.as_deref()),
             query: arguments.query.as_deref(),
             header_line: arguments.header_line,
+            columns: columns.wholly.as_deref(),
+            at_first: &columns.at_first,
         };
         let mut looked = Vec::new();
         for file in &files {
@@ -52,6 +72,12 @@ impl RecordsFound {
             help: "the name of a file, or - for standard input".to_owned(),
         })?;
         Ok(Self { look, others: looked.collect(), files, from_input })
+    }
+
+    /// Whether a column has no value in the first rows, and more rows follow.
+    pub(super) fn has_column_without_evidence(&self) -> bool {
+        let mut columns = self.others.iter().chain([&self.look]).flat_map(|look| &look.columns);
+        columns.any(|column| matches!(column.rows_seen, RowsSeen::First(_)) && column.values == 0)
     }
 
     /// How the records are called in titles.

@@ -45,14 +45,28 @@ pub(super) struct TextsFound {
     pub(super) repeat: Option<(u64, u64)>,
 }
 
+/// What becomes of the texts of a column that are more than are held.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Beyond {
+    /// They are sorted on disk, and how many differ is known.
+    Sorted,
+    /// That there are more is all that is known.
+    Dropped,
+}
+
 /// Hashes that are to be sorted.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub(super) struct ToSort {
+    beyond: Beyond,
     pub(super) keys: ByteRows,
     pub(super) rows: ByteRows,
 }
 
 impl ToSort {
+    pub(super) fn of(beyond: Beyond) -> Self {
+        Self { beyond, keys: ByteRows::default(), rows: ByteRows::default() }
+    }
+
     fn push(&mut self, column: usize, hash: u64, row: u64) {
         let key = self.keys.open_row();
         key.extend_from_slice(&(column as u64).to_be_bytes());
@@ -95,7 +109,7 @@ impl Texts {
 
     /// Holds no more: sorted from here on, or counted no further.
     fn give_up(&mut self, column: usize, to_sort: &mut ToSort) {
-        if self.duplicates > 0 {
+        if self.duplicates > 0 || to_sort.beyond == Beyond::Dropped {
             self.state = State::TooMany;
             return;
         }
@@ -176,7 +190,7 @@ mod tests {
     fn of(parts: &[&[&str]], most: usize) -> TextsFound {
         let folder = tempfile::tempdir().unwrap();
         let mut sorter = Sorter::new(folder.path());
-        let mut to_sort = ToSort::default();
+        let mut to_sort = ToSort::of(Beyond::Sorted);
         let (mut row, mut whole) = (0, Texts::default());
         for part in parts {
             let mut texts = Texts::default();

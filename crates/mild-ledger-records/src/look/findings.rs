@@ -84,10 +84,23 @@ impl TotalEvidence {
     }
 }
 
+/// The rows of a column that were looked at.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum RowsSeen {
+    /// Every row.
+    All,
+    /// As many, from the first.
+    First(u64),
+    /// No row: the header alone is known.
+    None,
+}
+
 /// What one column holds.
 #[derive(Debug, Clone)]
 #[non_exhaustive]
 pub struct LookedColumn {
+    /// The rows that were looked at.
+    pub rows_seen: RowsSeen,
     /// Its header.
     pub name: String,
     /// What its values are.

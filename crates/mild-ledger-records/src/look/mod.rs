@@ -21,10 +21,10 @@ use crate::table::{Batch, Origin};
 use crate::typing::broken_row;
 use column::ColumnNotes;
 pub use distinct::Distinct;
-use distinct::{TextsFound, ToSort};
+use distinct::{Beyond, TextsFound, ToSort};
 pub use findings::{
     BrokenRows, Clarity, Holding, Look, LookedAmounts, LookedColumn, LookedDates, LookedPattern,
-    OtherNotation, TotalEvidence, TotalLine,
+    OtherNotation, RowsSeen, TotalEvidence, TotalLine,
 };
 use holding::holding_of;
 pub use lines_plan::{LineCalendar, LinesPlan, TextsKept};
@@ -81,7 +81,15 @@ pub struct LookPart<'p> {
     pub query: Option<&'p str>,
     /// The line of the header, from 1.
     pub header_line: Option<u64>,
+    /// The columns that are looked at, where that is not all of them. Of the others only the headers are known, and of these how many values differ is
+    /// known only while there are few.
+    pub columns: Option<&'p [String]>,
+    /// Columns that are looked at in the first million rows alone.
+    pub at_first: &'p [String],
 }
+
+/// Rows that are enough of a column that is looked at in its first rows alone.
+const FIRST_ROWS: u64 = 1_000_000;
 
 /// Looks at a part of a file: a sheet of a workbook, a table or a query of a database, or what is below a line.
 ///
@@ -140,7 +148,10 @@ fn look_stoppable(
     let scratch = std::env::temp_dir();
     let failed = |error| RecordsError::file(&scratch, "distinguish texts there")(error);
     let workers = std::thread::available_parallelism().unwrap_or(NonZeroUsize::MIN).get().min(16);
+    let number_of = |name: &String| names.iter().position(|known| known == name);
     let shared = Shared {
+        wanted: part.columns.map(|columns| columns.iter().filter_map(number_of).collect()),
+        at_first: part.at_first.iter().filter_map(number_of).collect(),
         most_texts: (TEXTS_HELD / names.len().max(1) / workers).clamp(64, 1 << 16),
         sorter: Mutex::new(Sorter::new(&scratch)),
         none: DateEvidence::new(),
@@ -153,13 +164,19 @@ fn look_stoppable(
     let Notes { columns, broken, last, .. } = notes;
     let (texts, mut kept): (Vec<_>, Vec<_>) =
         columns.into_iter().map(|mut column| (std::mem::take(&mut column.texts), column)).unzip();
+    let rows_seen: Vec<RowsSeen> =
+        (0..names.len()).map(|column| shared.rows_seen(column, reader.rows_read())).collect();
     let sorter = shared.sorter.into_inner().unwrap_or_else(PoisonError::into_inner);
     let found = distinct::found(&texts, sorter).map_err(failed)?;
     let columns: Vec<LookedColumn> = names
         .iter()
         .zip(&mut kept)
         .zip(found)
-        .map(|((name, notes), found)| looked_column(name, notes, found))
+        .zip(rows_seen)
+        .map(|(((name, notes), found), rows_seen)| LookedColumn {
+            rows_seen,
+            ..looked_column(name, notes, found)
+        })
         .collect();
     let Signs { separator, .. } = form.signs;
     Ok(Look {
@@ -200,6 +217,10 @@ fn form_of(path: &Path, kind: &SourceKind, part: LookPart<'_>) -> Result<FileFor
 
 /// What the workers share.
 struct Shared {
+    /// The columns that are looked at, where that is not all.
+    wanted: Option<Vec<usize>>,
+    /// Those of which the first rows are enough.
+    at_first: Vec<usize>,
     /// Different texts of a column that one of them holds.
     most_texts: usize,
     sorter: Mutex<Sorter>,
@@ -218,6 +239,27 @@ enum RowNumbers {
 }
 
 impl Shared {
+    /// Whether a column is looked at in the rows from one on.
+    fn wants(&self, column: usize, row: u64) -> bool {
+        let is_named = |columns: &Vec<usize>| columns.contains(&column);
+        self.wanted.as_ref().is_none_or(is_named) || (is_named(&self.at_first) && row <= FIRST_ROWS)
+    }
+
+    /// The rows that a column is looked at in, of so many.
+    fn rows_seen(&self, column: usize, rows: u64) -> RowsSeen {
+        match self.wants(column, FIRST_ROWS + 1) {
+            true => RowsSeen::All,
+            false if self.at_first.contains(&column) && rows <= FIRST_ROWS => RowsSeen::All,
+            false if self.at_first.contains(&column) => RowsSeen::First(FIRST_ROWS),
+            false => RowsSeen::None,
+        }
+    }
+
+    /// Whether no column is looked at from a row on.
+    fn has_enough(&self, row: u64) -> bool {
+        self.wanted.as_ref().is_some_and(Vec::is_empty) && row > FIRST_ROWS
+    }
+
     fn number_of(&self, origin: Origin) -> u64 {
         match self.numbers {
             RowNumbers::OfRecords => origin.row,
@@ -243,13 +285,15 @@ impl Notes {
             columns: (0..columns).map(|_| ColumnNotes::new(&shared.none)).collect(),
             broken: BTreeMap::new(),
             last: None,
-            to_sort: ToSort::default(),
+            to_sort: ToSort::of(if shared.wanted.is_some() { Beyond::Dropped } else { Beyond::Sorted }),
         }
     }
 
     fn take(&mut self, batch: &Batch, shared: &Shared) {
-        for (nth, notes) in self.columns.iter_mut().enumerate() {
-            for row in 0..batch.rows() {
+        let first = if batch.rows() == 0 { 0 } else { batch.origins.of(0).row };
+        for (nth, notes) in self.columns.iter_mut().enumerate().filter(|(nth, _)| shared.wants(*nth, first)) {
+            let rows = (0..batch.rows()).take_while(|row| shared.wants(nth, batch.origins.of(*row).row));
+            for row in rows {
                 let number = shared.number_of(batch.origins.of(row));
                 let cell = (batch.text(nth, row), batch.cell_type(nth, row));
                 notes.note((nth, shared.most_texts), cell, number, &mut self.to_sort);
@@ -333,7 +377,7 @@ fn pass(
                     bytes: reader.bytes_read(),
                     of_bytes: bytes,
                 });
-                if inbox.send(chunk).is_err() {
+                if inbox.send(chunk).is_err() || shared.has_enough(reader.rows_read()) {
                     break;
                 }
             }
@@ -370,6 +414,7 @@ fn note_all(
 fn looked_column(name: &str, notes: &mut ColumnNotes, found: TextsFound) -> LookedColumn {
     LookedColumn {
         name: name.to_owned(),
+        rows_seen: RowsSeen::All,
         holds: holding_of(name, notes, found.distinct),
         are_currency_codes: notes.currency_codes > 0 && notes.currency_codes == notes.numbers.values(),
         values: notes.numbers.values(),
