@@ -1,8 +1,8 @@
 //! Columns that lines of words define, and the tables that say the same.
 
-#![allow(clippy::unwrap_used, clippy::expect_used)] // a test fails by panicking
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // a test fails by panicking
 
-use mild_ledger_records::{ColumnLine, ConditionLine, PlanMistakes};
+use mild_ledger_records::{ColumnLine, ConditionLine, GroupLine, Plan, PlanMistakes};
 use proptest::prelude::*;
 
 /// Lines of every kind, as people write them.
@@ -113,6 +113,18 @@ fn a_mistake_in_a_line_has_its_place_and_the_nearest_words() {
     insta::assert_snapshot!(WRONG.map(said).join("\n"));
 }
 
+/// A line that is a definition is a table that a plan takes.
+fn is_a_table(line: &str) {
+    let Ok(read) = ColumnLine::read(line) else { return };
+    let plan = format!(
+        "plan = 1\nas_of = 2026-09-30\n[records]\nfile = \"a.csv\"\n{}[output]\nrows = \"b.csv\"\n",
+        read.plan_text()
+    );
+    if let Err(error) = Plan::of_text(&plan, "plan.toml".as_ref()) {
+        panic!("{line:?} is\n{plan}\n{error}");
+    }
+}
+
 /// Whatever is in a line, its end is a table or a mistake with a place in it.
 fn ends_well(read: Result<(), PlanMistakes>, line: &str) {
     let Err(wrong) = read else { return };
@@ -128,6 +140,8 @@ proptest! {
     fn any_line_ends_well(line in ".{0,80}") {
         ends_well(ColumnLine::read(&line).map(drop), &line);
         ends_well(ConditionLine::read(&line).map(drop), &line);
+        ends_well(GroupLine::read(&line).map(drop), &line);
+        is_a_table(&line);
     }
 
     #[test]
@@ -137,5 +151,7 @@ proptest! {
         let line = line.join(" ");
         ends_well(ColumnLine::read(&line).map(drop), &line);
         ends_well(ConditionLine::read(&line).map(drop), &line);
+        ends_well(GroupLine::read(&line).map(drop), &line);
+        is_a_table(&line);
     }
 }
