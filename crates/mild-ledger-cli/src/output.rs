@@ -49,3 +49,8 @@ pub(crate) fn to_file(path: &Path, bytes: &[u8], existing: ExistingFiles) -> Res
     note(&format!("wrote {} ({} bytes)", path.display(), bytes.len()));
     if interrupted.load(Ordering::Relaxed) { Err(RecordsError::Interrupted.into()) } else { Ok(()) }
 }
+
+/// Whether two names lead to one file that exists.
+pub(crate) fn same_file(one: &Path, other: &Path) -> bool {
+    one.canonicalize().is_ok_and(|one| other.canonicalize().is_ok_and(|other| one == other))
+}

@@ -91,7 +91,7 @@ fn a_workbook_shows_new_dates_as_the_file_does() {
     let mut workbook = zip::ZipArchive::new(std::fs::File::open(desk.path("a.xlsx")).unwrap()).unwrap();
     let styles = std::io::read_to_string(workbook.by_name("xl/styles.xml").unwrap()).unwrap();
     assert!(styles.contains("formatCode=\"dd\\/mm\\/yyyy\""), "{styles}");
-    // It is a date to those who open it.
+    // A reader of the file meets a date.
     let looked = desk.mild(&["look", "a.xlsx"]).out;
     assert!(looked.contains("Due: date, 6 values, 1 blank"), "{looked}");
 }
@@ -109,6 +109,14 @@ fn rows_that_cannot_be_read_are_kept_next_to_the_others() {
     assert_eq!(desk.read("a.csv"), "Order,Ordered,Shipped,Days\nO-1,2026-09-29,2026-10-02,3\n");
     assert!(desk.read("a-exceptions.csv").contains("O-2"), "{}", desk.read("a-exceptions.csv"));
     assert!(answer.out.contains("a-exceptions.csv has the rows that were set aside"), "{}", answer.out);
+    // Also where other names have the word.
+    std::fs::create_dir(desk.path("exceptions")).unwrap();
+    let rows = "exceptions/b-exceptions.csv";
+    let answer =
+        desk.mild(&["add", "orders.csv", "--column", "Days = days from Ordered to Shipped", "--to", rows]);
+    assert_eq!(answer.code, 0, "{}", answer.err);
+    assert_eq!(desk.read(rows), desk.read("a.csv"));
+    assert_eq!(desk.read("exceptions/b-exceptions-exceptions.csv"), desk.read("a-exceptions.csv"));
 }
 
 #[test]
@@ -126,7 +134,7 @@ fn a_wrong_line_has_a_caret_and_nothing_is_written() {
             "a.csv",
         ],
     );
-    assert_snapshot!("lines that are no lines", answer.all());
+    assert_snapshot!("lines that cannot be read", answer.all());
     let answer = add(
         &desk(),
         &[
@@ -260,7 +268,7 @@ fn any_line() -> impl Strategy<Value = String> {
             one_of(&["Amount", "Units"]),
             one_of(&["", ", 3 decimals"])
         )
-            .prop_map(|(one, sign, other, decimals)| format!("{one} {sign} {other}{decimals}")),
+            .prop_map(|(one, operator, other, decimals)| format!("{one} {operator} {other}{decimals}")),
         (
             one_of(&["yes", "column Note", "1", "Ordered"]),
             condition,

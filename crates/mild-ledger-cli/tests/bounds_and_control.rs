@@ -51,6 +51,11 @@ fn bounds_compare_with_dates_columns_and_the_as_of_date() {
     assert_eq!(against("column = \"Issued\"\nunder = \"as-of\""), ["A1"]);
     assert_eq!(against("column = \"Amount\"\nover = 50.25"), ["A2", "A4"]);
     assert_eq!(against("column = \"Customer\"\nis = \"Heron Charters\""), ["A3", "A4"]);
+    let either = "column = \"Customer\"\nis = [\"Heron Charters\", \"Quay Stores\"]";
+    assert_eq!(against(either), ["A3", "A4"]);
+    let desk = desk(&format!("[[bound]]\n{either}"), "");
+    assert_eq!(desk.run_plan().code, 0);
+    assert!(flagged(&desk)[0].contains("is Heron Charters or is Quay Stores"), "{:?}", flagged(&desk));
 }
 
 #[test]

@@ -293,7 +293,7 @@ fn empty_buckets_are_shown_in_every_layout() {
             vec!["No date", "(blank)", "1", "50.25"],
         ]
     );
-    // As columns, also where the only group is blank and where there are no rows.
+    // As columns, also where the only group is blank and where the file has only a header.
     for records in [
         "Invoice,Customer,Issued,Paid,Amount\nA2,,30/09/2026,,50.25\n",
         "Invoice,Customer,Issued,Paid,Amount\n",

@@ -884,3 +884,19 @@ fn columns_go_into_the_workbook_and_all_else_of_it_stays() {
         );
     }
 }
+
+#[test]
+fn a_cell_where_new_columns_go_is_refused_before_the_run() {
+    let mut rows = TYPED.map(|row| row.to_vec()).to_vec();
+    rows[2].push(Text("ask Ann"));
+    let desk = Desk::new();
+    desk.write("records.xlsx", one_sheet(sheet_rows(&rows, 3, 0.0)));
+    let add = |to: &str| {
+        desk.mild(&["add", "records.xlsx", "--column", "Due = Issued + 2 months", "--to", to, "--overwrite"])
+    };
+    let answer = add("wider.xlsx");
+    let said = answer.err.replace('\n', " ");
+    assert_eq!(answer.code, 2, "{said}");
+    assert!(said.contains("row 5 of the sheet \"Invoices\" has a cell to the right of its table"), "{said}");
+    assert_eq!(desk.files(), ["records.xlsx"]);
+}

@@ -3,10 +3,10 @@
 use super::looked::{amount_format, check_amounts, column_of, said_of, written};
 use super::planned::{read_as_of, request_as_of, seen_from};
 use super::progress::{Progress, stop_on_signals};
-use super::records_found::{LookedAt, RecordsFound};
+use super::records_found::{LookedAt, RecordsFound, read_all};
 use crate::arguments_add::AddArguments;
 use crate::ending::{Ending, Failure};
-use crate::output::{all_to_standard_output, note, to_standard_error, to_standard_output};
+use crate::output::{all_to_standard_output, note, same_file, to_standard_error, to_standard_output};
 use crate::terminal::{width, width_of_errors};
 use mild_ledger::DecimalMark;
 use mild_ledger_records::{
@@ -18,6 +18,10 @@ use mild_ledger_report::{json, terminal};
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use tempfile::TempDir;
+
+/// How the plan of the lines is called, and its file of exceptions.
+const PLAN: &str = "arguments";
+const EXCEPTIONS: &str = "arguments-exceptions.csv";
 
 /// The calendar of lines that name none, where the arguments name none either.
 const WEEKDAYS: &str = "weekdays";
@@ -32,7 +36,7 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
     let mut all = RecordsFound::of_columns(records, &looked_at, &interrupted)?;
     if all.has_column_without_evidence() {
         looked_at.wholly.get_or_insert_default().append(&mut looked_at.at_first);
-        all = RecordsFound::of_columns(records, &looked_at, &interrupted)?;
+        all.look_again(records, &looked_at, &interrupted)?;
     }
     let found = &all.look;
     if arguments.save_plan.is_some() {
@@ -48,18 +52,18 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
         columns: arguments.columns.clone(),
         select: records.when.clone(),
         calendars: calendars_of(arguments, &columns),
-        texts: target.texts(),
+        texts: target.kind().texts(),
         rows: target.name(),
-        separator: target.separator(found.separator),
+        separator: target.kind().separator(found.separator),
         ..LinesPlan::default()
     };
     let mut said = name_columns(&mut lines, found, arguments, (&columns, &conditions))?;
     all.check_alike(lines.dates.iter().map(|(name, _)| name))?;
-    lines.presentation = target.presentation(lines.presentation);
+    lines.presentation = target.kind().presentation(lines.presentation);
     let pattern = lines.presentation.dates.as_ref();
     said.extend(pattern.map(|pattern| format!("New dates are written as {pattern}, as in the file.")));
     let wrong = |error: RecordsError| of_lines(error, arguments);
-    let plan = Plan::of_text(&found.plan_of_lines(&lines), Path::new("arguments")).map_err(wrong)?;
+    let plan = Plan::of_text(&found.plan_of_lines(&lines), Path::new(PLAN)).map_err(wrong)?;
     let request = request_as_of(&plan, as_of, records.zone.as_deref())?;
     if let Some(row) = &arguments.row {
         let bar = Progress::new();
@@ -100,19 +104,9 @@ pub(crate) fn add(arguments: &AddArguments) -> Result<Ending, Failure> {
 
 /// The lines, each read by itself; all their mistakes are reported at once.
 fn read_lines(arguments: &AddArguments) -> Result<(Vec<ColumnLine>, Vec<ConditionLine>), Failure> {
-    let (mut columns, mut conditions, mut wrong) = (Vec::new(), Vec::new(), Vec::new());
-    for line in &arguments.columns {
-        match ColumnLine::read(line) {
-            Ok(column) => columns.push(column),
-            Err(mistakes) => wrong.push(mistakes),
-        }
-    }
-    for line in &arguments.records.when {
-        match ConditionLine::read(line) {
-            Ok(condition) => conditions.push(condition),
-            Err(mistakes) => wrong.push(mistakes),
-        }
-    }
+    let mut wrong = Vec::new();
+    let columns = read_all(&arguments.columns, ColumnLine::read, &mut wrong);
+    let conditions = read_all(&arguments.records.when, ConditionLine::read, &mut wrong);
     if wrong.is_empty() { Ok((columns, conditions)) } else { Err(Failure::Lines(wrong)) }
 }
 
@@ -127,7 +121,7 @@ fn looked_at((columns, conditions): (&[ColumnLine], &[ConditionLine]), target: &
         *known = used.used_as.max(*known);
     }
     let is_of_dates = |(_, used_as): &(String, UsedAs)| *used_as == UsedAs::Dates;
-    let are_kept = target.texts() == TextsKept::All;
+    let are_kept = target.kind().texts() == TextsKept::All;
     let (at_first, wholly): (Vec<_>, Vec<_>) =
         names.into_iter().partition(|named| are_kept && is_of_dates(named));
     let named = |all: Vec<(String, UsedAs)>| all.into_iter().map(|(name, _)| name).collect();
@@ -236,6 +230,47 @@ fn name_dates(
     Ok(Some(said))
 }
 
+/// A file of rows by its ending.
+enum RowsFile {
+    /// CSV, as on standard output.
+    Delimited,
+    Tabs,
+    JsonLines,
+    Workbook,
+    /// A format with types of its own for dates and numbers.
+    Typed,
+}
+
+impl RowsFile {
+    /// A text file has the texts of the records; a format with types has dates and numbers, where all can be read.
+    fn texts(&self) -> TextsKept {
+        match self {
+            Self::Delimited | Self::Tabs | Self::JsonLines => TextsKept::All,
+            Self::Workbook | Self::Typed => TextsKept::WhereUnreadable,
+        }
+    }
+
+    /// How the file shows new dates and numbers, of what the records have: a format of numbers has no decimal mark, and a database its own form of dates.
+    fn presentation(&self, of_records: Presentation) -> Presentation {
+        match self {
+            Self::Delimited | Self::Tabs => of_records,
+            Self::JsonLines | Self::Workbook => {
+                Presentation { decimal_mark: DecimalMark::default(), ..of_records }
+            }
+            Self::Typed => Presentation::default(),
+        }
+    }
+
+    /// The character between cells: a tab where the name promises it, and otherwise that of the file of records.
+    fn separator(&self, of_records: Option<char>) -> Option<char> {
+        match self {
+            Self::Delimited => of_records,
+            Self::Tabs => Some('\t'),
+            Self::JsonLines | Self::Workbook | Self::Typed => None,
+        }
+    }
+}
+
 /// Where the rows go: a file, or standard output.
 struct Target {
     file: Option<PathBuf>,
@@ -258,10 +293,7 @@ impl Target {
             what: format!("--to: {} {what}", file.display().to_string().escape_debug()),
             help: help.to_owned(),
         };
-        let is_records = file.canonicalize().is_ok_and(|file| {
-            let same = |records: &PathBuf| records.canonicalize().is_ok_and(|records| records == file);
-            arguments.records.files.iter().any(same)
-        });
+        let is_records = arguments.records.files.iter().any(|records| same_file(file, records));
         if is_records && existing == ExistingFiles::Keep {
             let help = "another name; or --overwrite, which keeps a copy of the file";
             return Err(refused("is the file of records", help));
@@ -270,7 +302,7 @@ impl Target {
             return Err(refused("exists already", "--overwrite replaces it; or another name"));
         }
         if file.file_name().is_none() {
-            return Err(refused("is no name of a file", "such as --to orders-dated.csv"));
+            return Err(refused("has no name of a file", "such as --to orders-dated.csv"));
         }
         let folder = file.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
         let aside = tempfile::Builder::new().prefix(".mild-add-").tempdir_in(folder);
@@ -283,7 +315,7 @@ impl Target {
         Ok(Self { file: Some(file.clone()), existing, records, workbook: None, aside })
     }
 
-    /// Whether the columns go into a copy of the workbook of the records; says before anything is written what is kept of it.
+    /// Whether the columns go into a copy of the workbook of the records; prints before anything is written which other parts stay.
     fn find_workbook(&mut self, arguments: &AddArguments, found: &Look) -> Result<(), Failure> {
         let ending = |path: &Path| path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
         let Some(file) = &self.file else { return Ok(()) };
@@ -300,6 +332,7 @@ impl Target {
             }
             return Ok(());
         }
+        workbook.check_room()?;
         let kept =
             others.map_or_else(|| "as it is".to_owned(), |others| format!("as it is, {others} included"));
         note(&format!("the new columns go to the right of the table; all else of the workbook stays {kept}"));
@@ -319,37 +352,15 @@ impl Target {
         name.map_or_else(|| "-".to_owned(), |name| name.to_string_lossy().replace(['{', '}'], "_"))
     }
 
-    /// A text file has the texts of the records; a format with types has dates and numbers, where all can be read.
-    fn texts(&self) -> TextsKept {
-        match self.ending().as_deref() {
-            None | Some("csv" | "tsv" | "txt" | "jsonl" | "ndjson") => TextsKept::All,
-            Some(_) => TextsKept::WhereUnreadable,
-        }
-    }
-
-    /// How the file shows new dates and numbers, of what the records have: a format of numbers has no decimal mark, and a database its own form of dates.
-    fn presentation(&self, of_records: Presentation) -> Presentation {
-        match self.ending().as_deref() {
-            None | Some("csv" | "tsv" | "txt") => of_records,
-            Some("jsonl" | "ndjson" | "xlsx") => {
-                Presentation { decimal_mark: DecimalMark::default(), ..of_records }
-            }
-            Some(_) => Presentation::default(),
-        }
-    }
-
-    /// The ending of the file, in small letters.
-    fn ending(&self) -> Option<String> {
-        let ending = self.file.as_deref().and_then(Path::extension)?;
-        Some(ending.to_string_lossy().to_lowercase())
-    }
-
-    /// The character between cells: a tab where the name promises it, and otherwise that of the file of records.
-    fn separator(&self, of_records: Option<char>) -> Option<char> {
-        match self.ending().as_deref() {
-            Some("tsv") => Some('\t'),
-            None | Some("csv" | "txt") => of_records,
-            Some(_) => None,
+    /// What kind of file gets the rows.
+    fn kind(&self) -> RowsFile {
+        let ending = self.file.as_deref().and_then(Path::extension);
+        match ending.map(|ending| ending.to_string_lossy().to_lowercase()).as_deref() {
+            None | Some("csv" | "txt") => RowsFile::Delimited,
+            Some("tsv") => RowsFile::Tabs,
+            Some("jsonl" | "ndjson") => RowsFile::JsonLines,
+            Some("xlsx" | "xlsm") => RowsFile::Workbook,
+            Some(_) => RowsFile::Typed,
         }
     }
 
@@ -379,21 +390,12 @@ impl Target {
         };
         let mut said = Vec::new();
         if outcome.rows.set_aside > 0 {
-            let exceptions = std::fs::read_dir(self.aside.path())?
-                .filter_map(Result::ok)
-                .map(|entry| entry.path())
-                .find(|path| path.to_string_lossy().contains("exceptions"));
-            if let Some(exceptions) = exceptions {
-                let stem = file.file_stem().unwrap_or_default().to_string_lossy();
-                let to = file.with_file_name(format!("{stem}-exceptions.csv"));
-                place(&exceptions, &to)?;
-                said.push(format!("{} has the rows that were set aside.", to.display()));
-            }
+            let stem = file.file_stem().unwrap_or_default().to_string_lossy();
+            let to = file.with_file_name(format!("{stem}-exceptions.csv"));
+            place(&self.aside.path().join(EXCEPTIONS), &to)?;
+            said.push(format!("{} has the rows that were set aside.", to.display()));
         }
-        if file
-            .canonicalize()
-            .is_ok_and(|file| self.records.canonicalize().is_ok_and(|records| records == file))
-        {
+        if same_file(file, &self.records) {
             let copy = name_of_copy(file);
             std::fs::copy(file, &copy).map_err(|error| failed(&copy, error))?;
             said.push(format!("{} is a copy of the file as it was.", copy.display()));

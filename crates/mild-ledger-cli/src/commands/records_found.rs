@@ -3,7 +3,7 @@
 use super::progress::Progress;
 use crate::arguments_records::RecordsArguments;
 use crate::ending::Failure;
-use mild_ledger_records::{Holding, Look, LookPart, RowsSeen, Watch, look_at_part};
+use mild_ledger_records::{Holding, Look, LookPart, PlanMistakes, RowsSeen, Watch, look_at_part};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use std::sync::atomic::AtomicBool;
@@ -51,27 +51,27 @@ impl RecordsFound {
                 from_input = Some(folder);
             }
         }
-        let part = LookPart {
-            part: arguments.sheet.as_deref().or(arguments.table.as_deref()),
-            query: arguments.query.as_deref(),
-            header_line: arguments.header_line,
-            columns: columns.wholly.as_deref(),
-            at_first: &columns.at_first,
-        };
-        let mut looked = Vec::new();
-        for file in &files {
-            let bar = Progress::new();
-            let progress = |read| bar.show(read);
-            let found = look_at_part(file, part, Watch { interrupted, progress: &progress });
-            bar.finish();
-            looked.push(found?);
-        }
-        let mut looked = looked.into_iter();
+        let look = look_at_all(&files, arguments, columns, interrupted)?;
+        let mut looked = look.into_iter();
         let look = looked.next().ok_or_else(|| Failure::Request {
             what: "no file of records is named".to_owned(),
             help: "the name of a file, or - for standard input".to_owned(),
         })?;
         Ok(Self { look, others: looked.collect(), files, from_input })
+    }
+
+    /// Looks at other columns of the same files; standard input is read once.
+    pub(super) fn look_again(
+        &mut self,
+        arguments: &RecordsArguments,
+        columns: &LookedAt,
+        interrupted: &AtomicBool,
+    ) -> Result<(), Failure> {
+        let looked = look_at_all(&self.files, arguments, columns, interrupted)?;
+        for (known, look) in std::iter::once(&mut self.look).chain(&mut self.others).zip(looked) {
+            *known = look;
+        }
+        Ok(())
     }
 
     /// Whether a column has no value in the first rows, and more rows follow.
@@ -136,6 +136,47 @@ impl RecordsFound {
         }
         Ok(())
     }
+}
+
+/// Looks at columns of each file.
+fn look_at_all(
+    files: &[PathBuf],
+    arguments: &RecordsArguments,
+    columns: &LookedAt,
+    interrupted: &AtomicBool,
+) -> Result<Vec<Look>, Failure> {
+    let part = LookPart {
+        part: arguments.sheet.as_deref().or(arguments.table.as_deref()),
+        query: arguments.query.as_deref(),
+        header_line: arguments.header_line,
+        columns: columns.wholly.as_deref(),
+        at_first: &columns.at_first,
+    };
+    let mut looked = Vec::new();
+    for file in files {
+        let bar = Progress::new();
+        let progress = |read| bar.show(read);
+        let found = look_at_part(file, part, Watch { interrupted, progress: &progress });
+        bar.finish();
+        looked.push(found?);
+    }
+    Ok(looked)
+}
+
+/// Lines of words, each read by itself, and the mistakes of those that cannot be read.
+pub(super) fn read_all<T>(
+    lines: &[String],
+    read: impl Fn(&str) -> Result<T, PlanMistakes>,
+    wrong: &mut Vec<PlanMistakes>,
+) -> Vec<T> {
+    let mut all = Vec::new();
+    for line in lines {
+        match read(line) {
+            Ok(read) => all.push(read),
+            Err(mistakes) => wrong.push(mistakes),
+        }
+    }
+    all
 }
 
 /// Standard input as a file of its own: JSON Lines where it begins with an object, and CSV otherwise.

@@ -53,8 +53,7 @@ impl Binder<'_> {
     }
 
     fn bound(&mut self, planned: &PlannedBound) -> Option<Bound> {
-        let Condition::Column { column, .. } = &planned.condition else { return None };
-        let nth = self.find(column)?;
+        let nth = self.find(planned.condition.column()?)?;
         let condition = self.conditions(std::slice::from_ref(&planned.condition))?.pop()?;
         Some(Bound { column: nth, condition, expected: planned.expected.clone() })
     }

@@ -270,9 +270,22 @@ fn read_operand(walk: &mut Walk, value: &Value<'_>) -> Option<Operand> {
 }
 
 impl Condition {
-    /// What must hold, in words: `at most 3650`, `at least 0 and under 120`.
+    /// The column that it compares; of alternatives the first.
+    pub(super) fn column(&self) -> Option<&At<String>> {
+        match self {
+            Self::Column { column, .. } => Some(column),
+            Self::Any(conditions) => conditions.first()?.column(),
+        }
+    }
+
+    /// What must hold, in words: `at most 3650`, `at least 0 and under 120`, `is Quay or is Mill`.
     pub(super) fn words(&self) -> String {
-        let Self::Column { tests, .. } = self else { return String::new() };
+        let tests = match self {
+            Self::Column { tests, .. } => tests,
+            Self::Any(conditions) => {
+                return conditions.iter().map(Self::words).collect::<Vec<_>>().join(" or ");
+            }
+        };
         let word =
             |kind: TestKind| TESTS.iter().find(|(_, other)| *other == kind).map_or("", |(word, _)| *word);
         let words = |test: &Test| match &test.operand.value {

@@ -191,3 +191,17 @@ impl Step for FieldStep {
         })
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::ColumnLine;
+
+    #[test]
+    fn each_field_can_be_in_a_line() {
+        for word in DateField::ALL.iter().map(|field| field.word()).chain(OTHERS.map(|(word, _)| word)) {
+            let line = ColumnLine::read(&format!("Part = {word} of Issued")).expect(word);
+            assert!(line.plan_text().contains(&format!("field = \"{word}\"")), "{}", line.plan_text());
+        }
+    }
+}

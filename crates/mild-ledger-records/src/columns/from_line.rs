@@ -108,7 +108,7 @@ impl ColumnLine {
     /// Reads a line.
     ///
     /// # Errors
-    /// Where it is no definition of a column: the place in the line, and the forms that are nearest.
+    /// Where it does not define a column: the place in the line, and the forms that are nearest.
     pub fn read(line: &str) -> Result<Self, PlanMistakes> {
         let mut walk = Walk::default();
         let text = LineText::whole(line);
@@ -155,7 +155,7 @@ impl ConditionLine {
     /// Reads a line.
     ///
     /// # Errors
-    /// Where it is no condition: the place in the line, and the words that conditions have.
+    /// Where it is not a condition: the place in the line, and the words that conditions have.
     pub fn read(line: &str) -> Result<Self, PlanMistakes> {
         let mut walk = Walk::default();
         let read = condition_tables(&mut walk.mistakes, &LineText::whole(line), CONDITIONS);

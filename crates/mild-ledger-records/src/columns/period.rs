@@ -223,3 +223,17 @@ impl Step for PeriodStep {
         })
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::ColumnLine;
+
+    #[test]
+    fn each_part_of_a_period_can_be_in_a_line() {
+        for (word, _) in GIVES {
+            let line = ColumnLine::read(&format!("Part = {word} of month of Issued")).expect(word);
+            assert!(line.plan_text().contains(&format!("gives = \"{word}\"")), "{}", line.plan_text());
+        }
+    }
+}

@@ -205,7 +205,7 @@ fn read_one<'t>(
     let Some((at, word)) = found else {
         let mut all: Vec<&str> = known.iter().map(|word| word.words).collect();
         all.sort_unstable();
-        let what = format!("\"{}\" is no condition", words.text().escape_debug());
+        let what = format!("\"{}\" is not a condition", words.text().escape_debug());
         let expected = format!("a column, and {}", all.join(", "));
         let near = (1..words.len())
             .find_map(|place| nearest(words.part(place..place + 1).text(), all.iter().copied()));

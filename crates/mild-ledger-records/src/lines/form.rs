@@ -1,7 +1,7 @@
 //! Forms of a definition: words that are written as they are, and slots in braces.
 //!
 //! `{count} from {between} to {between} [on {calendar}]` has slots for keys of a plan, and a part in brackets that may be left out. A slot may name
-//! what goes into it after a colon, where its key does not tell that. A slot with an equals sign takes no words: it says what its key is.
+//! what goes into it after a colon, where its key does not tell that. A slot with `=` takes no words: it says what its key is.
 
 use super::slot::SlotKind;
 use super::words::Words;

@@ -30,13 +30,13 @@ pub(crate) struct DefinedColumn<'t> {
     pub(crate) calendars: Vec<String>,
 }
 
-/// More words than a definition has; a longer line is no slip.
+/// More words than a definition has; a longer line is not a slip.
 const MOST_WORDS: usize = 100;
 
 /// The key of a column of any kind that is not written.
 const HIDDEN: &str = "hidden";
 
-/// What follows the name and its equals sign.
+/// What follows the name and its `=`.
 const AN_EXAMPLE: &str = "a definition such as Days = working days from Ordered to Shipped on yard";
 
 /// The column that a line defines; `None` where a mistake was reported.
@@ -49,7 +49,7 @@ pub(crate) fn read_definition<'t>(
     let all = match words_of(line.text) {
         Ok(all) if all.len() <= MOST_WORDS => all,
         Ok(all) => {
-            let what = format!("the line has {} words, which is no definition", all.len());
+            let what = format!("the line has {} words, which is not a definition", all.len());
             mistakes.tell(line.place(), what, AN_EXAMPLE);
             return None;
         }
@@ -130,8 +130,6 @@ impl<'t> Reading<'t, '_> {
                 help: None,
             });
         }
-        let heads = |kind: &LineKind<'_>| kind.forms.iter().filter(|form| !form.starts_with(',')).count();
-        debug_assert!(kinds.iter().all(|kind| heads(kind) > 0), "each kind has a form");
         let mut best = None;
         for kind in kinds {
             for text in kind.forms.iter().filter(|form| !form.starts_with(',')) {
@@ -159,7 +157,7 @@ impl<'t> Reading<'t, '_> {
                 let expected = with_it(kind).into();
                 return Err(LineMistake { bytes: part.bytes(), what, expected, help: None });
             }
-            if let Some((fit, _)) = options.iter().find_map(|form| Some((form.fit(part)?, ()))) {
+            if let Some(fit) = options.iter().find_map(|form| form.fit(part)) {
                 for (slot, words) in fit.slots {
                     last = self.take(slot, part.part(words))?;
                 }

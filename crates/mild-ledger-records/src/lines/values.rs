@@ -50,14 +50,14 @@ pub(super) fn key<'t>(word: &'t str, place: &Range<usize>) -> Spanned<DeString<'
     Spanned::new(place.clone(), Cow::Borrowed(word))
 }
 
-/// A number as TOML has it, where the text is one.
+/// A number in the form of TOML, where the text is one.
 pub(super) fn number_of(text: &str) -> Option<DeValue<'_>> {
     let value = DeValue::parse(text.strip_prefix('+').unwrap_or(text)).ok()?.into_inner();
     let is_plain = text.parse::<Decimal>().is_ok();
     (is_plain && (value.is_integer() || value.is_float())).then_some(value)
 }
 
-/// A date as TOML has it, where the text is one.
+/// A date in the form of TOML, where the text is one.
 pub(super) fn date_of(text: &str) -> Option<DeValue<'_>> {
     text.parse::<Date>().ok()?;
     DeValue::parse(text).ok().map(Spanned::into_inner).filter(DeValue::is_datetime)

@@ -16,7 +16,7 @@ pub(super) enum WordKind {
     /// Between quotes, which its bytes include.
     Quoted,
     Comma,
-    /// The first equals sign outside quotes, after the name of a column.
+    /// The first `=` outside quotes, after the name of a column.
     Equals,
 }
 

@@ -6,7 +6,7 @@ use crate::table::Presentation;
 use crate::toml_text::{plan_key, quoted};
 use mild_ledger::DecimalMark;
 
-/// Columns that lines define, conditions that lines say, and what is known of the columns of the file that they name.
+/// Columns that lines define, conditions that lines say, and the look of the columns that they name.
 ///
 /// ```
 /// use mild_ledger_records::{LinesPlan, Plan, Watch, look};
@@ -58,7 +58,7 @@ pub struct LinesPlan {
     pub presentation: Presentation,
 }
 
-/// Which columns of the file are written as their texts, and not as what was read from them.
+/// Which columns of the file are written as their texts, and not as the dates and numbers that they hold.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub enum TextsKept {
     /// All that the lines name.

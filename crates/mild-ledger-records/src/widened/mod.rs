@@ -74,17 +74,36 @@ impl WorkbookToWiden {
         &self.others
     }
 
+    /// Looks whether nothing is where the new columns go.
+    ///
+    /// # Errors
+    /// [`RecordsError::Request`] where a row has a cell to the right of the header, with the row; and where the workbook cannot be read.
+    pub fn check_room(&self) -> Result<(), RecordsError> {
+        let mut taken = None;
+        self.sheet.each_row(&self.path, |line, cells| {
+            if cells.len() > self.sheet.header.len() {
+                taken.get_or_insert(line);
+            }
+        })?;
+        match taken {
+            None => Ok(()),
+            Some(line) => Err(RecordsError::request(
+                format!(
+                    "row {line} of the sheet \"{}\" has a cell to the right of its table, where the new columns go",
+                    self.sheet.name
+                ),
+                "move that cell; or write the rows to another format, such as CSV",
+            )),
+        }
+    }
+
     /// Writes the workbook with the new columns to a new file, and reads it back.
     ///
     /// # Errors
-    /// Where a file cannot be read or written, the rows are not those of the sheet, or what is read back is not what was written.
+    /// Where a file cannot be read or written, the rows are not those of the sheet, or the cells read back differ from the cells written.
     pub fn write(&self, columns: NewColumns<'_>, target: &Path) -> Result<(), RecordsError> {
         let mut lines: Vec<u64> = Vec::new();
-        let mut width = self.sheet.header.len();
-        self.sheet.each_row(&self.path, |line, cells| {
-            lines.push(line);
-            width = width.max(cells.len());
-        })?;
+        self.sheet.each_row(&self.path, |line, _| lines.push(line))?;
         let first_new = self.sheet.header.len();
         let header = self.header_of(columns)?;
         let mut wanted = vec![Wanted::default(); header.len()];
@@ -105,7 +124,7 @@ impl WorkbookToWiden {
         let failed = || RecordsError::file(target, "write it");
         let mut archive = ZipWriter::new(BufWriter::new(File::create_new(target).map_err(failed())?));
         let widths = wanted.iter().zip(&header).map(|(wanted, header)| wanted.width(header)).collect();
-        let place = Place { first: width.max(first_new), lines: &lines, header: &header, widths };
+        let place = Place { first: first_new, lines: &lines, header: &header, widths };
         for nth in 0..parts.count() {
             let name = parts.part(nth)?.0;
             if name == self.sheet.part || styles.replaces(&name) {

@@ -8,7 +8,7 @@ mod wrong_options;
 use super::looked::{amount_format, check_amounts, column_of, said_of, shown_as, written};
 use super::planned::{read_as_of, request_as_of, seen_from};
 use super::progress::{Progress, stop_on_signals};
-use super::records_found::RecordsFound;
+use super::records_found::{RecordsFound, read_all};
 use crate::arguments_quick::{
     AgingArguments, QuickArguments, SummaryArguments, TenureArguments, TurnaroundArguments, UpcomingArguments,
 };
@@ -218,7 +218,11 @@ fn report(
 ) -> Result<Ending, Failure> {
     let records = &arguments.records;
     let as_of = records.as_of.as_deref().map(read_as_of).transpose()?;
-    let conditions = read_conditions(&records.when)?;
+    let mut wrong = Vec::new();
+    let conditions = read_all(&records.when, ConditionLine::read, &mut wrong);
+    if !wrong.is_empty() {
+        return Err(Failure::Lines(wrong));
+    }
     let existing = if arguments.overwrite { ExistingFiles::Overwrite } else { ExistingFiles::Keep };
     let files = ReportFiles::of(&arguments.to, &records.files, existing)?;
     let interrupted = stop_on_signals();
@@ -319,18 +323,6 @@ fn report(
     };
     to_standard_output(&text)?;
     Ok(Ending::Done)
-}
-
-/// The conditions of the arguments, each read by itself.
-fn read_conditions(lines: &[String]) -> Result<Vec<ConditionLine>, Failure> {
-    let (mut read, mut wrong) = (Vec::new(), Vec::new());
-    for line in lines {
-        match ConditionLine::read(line) {
-            Ok(condition) => read.push(condition),
-            Err(mistakes) => wrong.push(mistakes),
-        }
-    }
-    if wrong.is_empty() { Ok(read) } else { Err(Failure::Lines(wrong)) }
 }
 
 /// Writes the plan that gives the same report, this month and every other, and prints which of its lines change.

@@ -1,7 +1,7 @@
 //! The files of `--to`, and what the plan that is made of the arguments writes for them.
 
 use crate::ending::Failure;
-use crate::output::to_file;
+use crate::output::{same_file, to_file};
 use mild_ledger_records::{DocumentFormat, ExistingFiles, RunOutcome};
 use mild_ledger_report::drawn;
 use std::ffi::OsStr;
@@ -78,11 +78,6 @@ impl ReportFiles {
 fn failed(path: &Path, error: &io::Error) -> Failure {
     let what = format!("--to: {} cannot be written: {error}", path.display().to_string().escape_debug());
     Failure::Request { what, help: "another name or format".to_owned() }
-}
-
-/// Whether two names lead to one file that exists.
-fn same_file(one: &Path, other: &Path) -> bool {
-    one.canonicalize().is_ok_and(|one| other.canonicalize().is_ok_and(|other| one == other))
 }
 
 /// A name of this month's file as the plan of every month has it: with `{as_of}` for its date, or with that before its ending.

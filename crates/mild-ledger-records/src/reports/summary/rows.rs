@@ -97,7 +97,7 @@ pub(super) fn table_of(bound: &BoundSummary, groups: Groups) -> Option<(ReportTa
     Some((table, notes))
 }
 
-/// The table where nothing is grouped: one row, whose figures are no total of others.
+/// The table where nothing is grouped: one row, whose figures are not a total of others.
 fn of_all_rows(
     bound: &BoundSummary,
     header: Vec<String>,

@@ -115,7 +115,7 @@ fn place_of(place: &str) -> Option<(u32, u32)> {
 }
 
 /// Whether the letters and the digits of a place are few enough for a sheet, which has columns to XFD and rows to 1,048,576. What
-/// else may be wrong with it is told by the reader.
+/// else may be wrong with it, the reader reports.
 fn is_within_a_sheet(place: &str) -> bool {
     let longest = |kind: fn(&u8) -> bool| {
         place.as_bytes().split(|byte| !kind(byte)).map(<[u8]>::len).max().unwrap_or_default()
